@@ -1,0 +1,219 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Fields;
+
+/**
+ * An index field: a named, typed property of documents, defined once and used by many document types.
+ *
+ * A value has one *normal form*, a string: dates as ISO 8601 in the known precision, numbers as plain decimals,
+ * yes/no as `1`/`0`, choices as the term's code, everything else as trimmed text. Normal forms are what is stored,
+ * exchanged and indexed; `display` makes them readable.
+ */
+final readonly class FieldDefinition
+{
+    private const MAX_LENGTH = 1000;
+
+    private const MAX_LONG_LENGTH = 50_000;
+
+    /**
+     * @param  bool  $system  a field that Brenvic fills itself, which may bear a reserved name
+     * @param  string  $pattern  for identifiers: `9` stands for a digit, `A` for a capital letter, `X` for either, `?` for the check character; all else for itself
+     *
+     * @throws InvalidDefinition
+     */
+    public function __construct(
+        public string $code,
+        public string $label,
+        public FieldKind $kind,
+        public bool $multiple = false,
+        public bool $faceted = false,
+        public bool $sensitive = false,
+        public ?Vocabulary $vocabulary = null,
+        public string $unit = '',
+        public string $pattern = '',
+        public ?float $minimum = null,
+        public ?float $maximum = null,
+        public string $help = '',
+        bool $system = false,
+    ) {
+        if (preg_match('/^[a-z][a-z0-9_]{0,39}$/', $code) !== 1) {
+            throw new InvalidDefinition('code', 'A code starts with a small letter and holds only small letters, digits and _ (at most 40).');
+        }
+        if (! $system && in_array($code, ReservedNames::ALL, true)) {
+            throw new InvalidDefinition('code', "“{$code}” is a name that every search already has. Choose another code.");
+        }
+        if (trim($label) === '') {
+            throw new InvalidDefinition('label', 'Give the field a label.');
+        }
+        if ($kind === FieldKind::Choice && $vocabulary === null) {
+            throw new InvalidDefinition('vocabulary', 'A choice field needs the vocabulary its values come from.');
+        }
+        if ($faceted && ! $kind->mayBeFaceted()) {
+            throw new InvalidDefinition('faceted', 'Long text cannot be listed as a facet.');
+        }
+        if ($minimum !== null && $maximum !== null && $minimum > $maximum) {
+            throw new InvalidDefinition('maximum', 'The highest value allowed is below the lowest.');
+        }
+        if (substr_count($pattern, '?') > 1 || (str_contains($pattern, '?') && ! str_ends_with($pattern, '?'))) {
+            throw new InvalidDefinition('pattern', 'The check character (?) stands once, at the end of the pattern.');
+        }
+    }
+
+    /**
+     * Reads what a person or a file gave.
+     *
+     * @return string|null the normal form; null when there is nothing but white space
+     *
+     * @throws InvalidValue
+     */
+    public function parse(string $input): ?string
+    {
+        if (! mb_check_encoding($input, 'UTF-8')) {
+            throw new InvalidValue("{$this->label} holds characters that cannot be read (not UTF-8).");
+        }
+        $text = trim((string) preg_replace('/[\x00-\x08\x0B\x0C\x0E-\x1F\x7F]+/', ' ', $input));
+        if ($text === '') {
+            return null;
+        }
+
+        return match ($this->kind) {
+            FieldKind::Text, FieldKind::Person => $this->short((string) preg_replace('/\s+/u', ' ', $text)),
+            FieldKind::LongText => $this->bounded($text, self::MAX_LONG_LENGTH),
+            FieldKind::Choice => $this->choice($text),
+            FieldKind::Number => $this->number($text),
+            FieldKind::Date => PartialDate::parse($text)->iso(),
+            FieldKind::YesNo => $this->yesNo($text),
+            FieldKind::Identifier => $this->identifier(strtoupper($this->short($text))),
+        };
+    }
+
+    /** The normal form made readable. */
+    public function display(string $normal): string
+    {
+        return match ($this->kind) {
+            FieldKind::Choice => $this->vocabulary?->label($normal) ?? $normal,
+            FieldKind::Date => PartialDate::parse($normal)->display(),
+            FieldKind::YesNo => $normal === '1' ? 'Yes' : 'No',
+            FieldKind::Number => $this->displayNumber($normal),
+            default => $normal,
+        };
+    }
+
+    /**
+     * Where the value lies on its line, as an integer the index can slice: days for dates, ten-thousandths above
+     * −10^12 for numbers. Null for kinds without an order.
+     */
+    public function ordinal(string $normal): ?int
+    {
+        return match ($this->kind) {
+            FieldKind::Date => PartialDate::parse($normal)->firstDay(),
+            FieldKind::Number => self::numberOrdinal((float) $normal),
+            default => null,
+        };
+    }
+
+    public static function numberOrdinal(float $number): int
+    {
+        return (int) round((max(-1e12, min(1e12, $number)) + 1e12) * 1e4);
+    }
+
+    private function short(string $text): string
+    {
+        return $this->bounded($text, self::MAX_LENGTH);
+    }
+
+    private function bounded(string $text, int $length): string
+    {
+        if (mb_strlen($text) > $length) {
+            throw new InvalidValue("{$this->label} is longer than {$length} characters.");
+        }
+
+        return $text;
+    }
+
+    private function choice(string $text): string
+    {
+        $code = $this->vocabulary?->resolve($text);
+        if ($code === null) {
+            $near = $this->vocabulary?->nearest($text);
+            throw new InvalidValue("“{$text}” is not in the list for {$this->label}.".($near === null ? ' Choose one of its terms.' : " Did you mean “{$near}”?"));
+        }
+
+        return $code;
+    }
+
+    private function number(string $text): string
+    {
+        $plain = str_replace(["\u{2009}", "\u{202F}", "\u{00A0}", ' ', ','], '', $text);
+        if ($this->unit !== '' && str_ends_with(mb_strtolower($plain), mb_strtolower($this->unit))) {
+            $plain = substr($plain, 0, -strlen($this->unit));
+        }
+        if (preg_match('/^[-+]?(\d+(\.\d*)?|\.\d+)$/', $plain) !== 1) {
+            throw new InvalidValue("“{$text}” is not a number. Write it like 1250 or 0.75".($this->unit === '' ? '.' : ", in {$this->unit}."));
+        }
+        $number = (float) $plain;
+        if (abs($number) > 1e12) {
+            throw new InvalidValue("“{$text}” is larger than a number field can hold.");
+        }
+        if ($this->minimum !== null && $number < $this->minimum) {
+            throw new InvalidValue("{$this->label} is at least {$this->minimum}; “{$text}” is below it.");
+        }
+        if ($this->maximum !== null && $number > $this->maximum) {
+            throw new InvalidValue("{$this->label} is at most {$this->maximum}; “{$text}” is above it.");
+        }
+        $rounded = rtrim(rtrim(sprintf('%.4F', $number), '0'), '.');
+
+        return $rounded === '-0' ? '0' : $rounded;
+    }
+
+    private function displayNumber(string $normal): string
+    {
+        $dot = strpos($normal, '.');
+        $text = number_format((float) $normal, $dot === false ? 0 : strlen($normal) - $dot - 1, '.', "\u{2009}");
+
+        return $this->unit === '' ? $text : "{$text}\u{00A0}{$this->unit}";
+    }
+
+    private function yesNo(string $text): string
+    {
+        return match (mb_strtolower($text)) {
+            '1', 'y', 'yes', 'true', 'on' => '1',
+            '0', 'n', 'no', 'false', 'off' => '0',
+            default => throw new InvalidValue("{$this->label} is yes or no; “{$text}” is neither."),
+        };
+    }
+
+    private function identifier(string $text): string
+    {
+        if ($this->pattern === '') {
+            return $text;
+        }
+        $expression = '';
+        foreach (mb_str_split($this->pattern) as $sign) {
+            $expression .= match ($sign) {
+                '9' => '[0-9]',
+                'A' => '[A-Z]',
+                'X', '?' => '[0-9A-Z]',
+                default => preg_quote($sign, '/'),
+            };
+        }
+        if (preg_match("/^{$expression}$/u", $text) !== 1) {
+            throw new InvalidValue("“{$text}” does not have the form of {$this->label}: {$this->patternInWords()}.");
+        }
+        if (str_ends_with($this->pattern, '?') && ! CheckCharacter::holds($text)) {
+            $meant = CheckCharacter::unswapped($text);
+            throw new InvalidValue("The check character of “{$text}” does not fit: ".($meant === null
+                ? 'one character is mistyped. Compare it with the original.'
+                : "two characters are probably swapped. Did you mean {$meant}?"));
+        }
+
+        return $text;
+    }
+
+    private function patternInWords(): string
+    {
+        return "{$this->pattern}, where 9 is a digit, A a letter".(str_contains($this->pattern, '?') ? ' and ? the check character' : '');
+    }
+}

@@ -1,0 +1,14 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Fields;
+
+/** Names that every search knows whatever the design: no field may take one as its code. */
+final class ReservedNames
+{
+    /** Names of index fields that Brenvic itself fills. */
+    public const SYSTEM = ['text', 'title', 'comment', 'path', 'created', 'creator', 'file_type', 'library', 'repository', 'type', 'dossier', 'ref', 'file_name', 'pages', 'text_state'];
+
+    public const ALL = [...self::SYSTEM, 'anywhere', 'values', 'names', 'and', 'or', 'not', 'prox', 'sortby', 'any', 'all', 'adj', 'within', 'encloses', 'exact', 'cql', 'dc'];
+}

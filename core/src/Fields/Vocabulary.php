@@ -1,0 +1,80 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Fields;
+
+/** A controlled list of terms, flat or a tree. */
+final readonly class Vocabulary
+{
+    /** @var array<string, VocabularyTerm> by code, in the vocabulary's own order */
+    public array $terms;
+
+    /** @var array<string, string> folded label => code */
+    private array $byLabel;
+
+    /** @param iterable<VocabularyTerm> $terms */
+    public function __construct(public string $code, iterable $terms)
+    {
+        $byCode = [];
+        $byLabel = [];
+        foreach ($terms as $term) {
+            $byCode[$term->code] = $term;
+            $byLabel[self::fold($term->label)] ??= $term->code;
+        }
+        $this->terms = $byCode;
+        $this->byLabel = $byLabel;
+    }
+
+    public function label(string $code): string
+    {
+        return isset($this->terms[$code]) ? $this->terms[$code]->label : $code;
+    }
+
+    /** The code that `$text` stands for: a code as it is, or the code of the label, case aside; null when neither. */
+    public function resolve(string $text): ?string
+    {
+        return isset($this->terms[$text]) ? $text : ($this->byLabel[self::fold($text)] ?? null);
+    }
+
+    /**
+     * A term and everything above it, nearest first. A cycle ends the walk.
+     *
+     * @return list<string> codes; just `$code` when the vocabulary does not hold it
+     */
+    public function lineage(string $code): array
+    {
+        $line = [$code];
+        $at = $this->terms[$code] ?? null;
+        while ($at?->parent !== null && ! in_array($at->parent, $line, true)) {
+            $line[] = $at->parent;
+            $at = $this->terms[$at->parent] ?? null;
+        }
+
+        return $line;
+    }
+
+    public function isTree(): bool
+    {
+        foreach ($this->terms as $term) {
+            if ($term->parent !== null) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    /** The label nearest to `$text`, or null when none is near. */
+    public function nearest(string $text): ?string
+    {
+        $labels = array_map(static fn (VocabularyTerm $term): string => $term->label, array_values($this->terms));
+
+        return Nearest::of($text, $labels);
+    }
+
+    private static function fold(string $text): string
+    {
+        return mb_strtolower(trim($text));
+    }
+}

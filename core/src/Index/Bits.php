@@ -1,0 +1,108 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Index;
+
+/**
+ * Bit strings of one segment: document `n` of the segment is bit `n & 7` (lowest first) of byte `n >> 3`.
+ *
+ * PHP's string operators `& | ^ ~` work on whole strings at the speed of memory, and `count_chars` counts bytes as
+ * fast, so nothing here loops over documents unless it has to name them.
+ */
+final class Bits
+{
+    public const SEGMENT_DOCUMENTS = 65_536;
+
+    public const BYTES = 8_192;
+
+    /** @var array<int, int> how many bits each byte has */
+    private static array $population = [];
+
+    /** @var array<string, string> one byte => its eight bits as eight bytes 00 or FF */
+    private static array $spread = [];
+
+    private const SINGLE = ["\x01", "\x02", "\x04", "\x08", "\x10", "\x20", "\x40", "\x80"];
+
+    private static string $none = '';
+
+    public static function none(): string
+    {
+        return self::$none !== '' ? self::$none : self::$none = str_repeat("\0", self::BYTES);
+    }
+
+    public static function count(string $bits): int
+    {
+        if (self::$population === []) {
+            for ($byte = 0; $byte < 256; $byte++) {
+                self::$population[$byte] = substr_count(decbin($byte), '1');
+            }
+        }
+        $count = 0;
+        foreach (count_chars($bits, 1) as $byte => $times) {
+            $count += self::$population[$byte] * $times;
+        }
+
+        return $count;
+    }
+
+    public static function isEmpty(string $bits): bool
+    {
+        return strspn($bits, "\0") === strlen($bits);
+    }
+
+    public static function has(string $bits, int $offset): bool
+    {
+        return (ord($bits[$offset >> 3]) >> ($offset & 7) & 1) === 1;
+    }
+
+    /**
+     * The bit string of a list of offsets.
+     *
+     * @param  iterable<int>  $offsets  0 to 65,535
+     */
+    public static function of(iterable $offsets): string
+    {
+        $bits = self::none();
+        foreach ($offsets as $offset) {
+            $at = $offset >> 3;
+            $bits[$at] = $bits[$at] | self::SINGLE[$offset & 7];
+        }
+
+        return $bits;
+    }
+
+    /** @return list<int> the offsets whose bit is set, ascending */
+    public static function offsets(string $bits): array
+    {
+        $offsets = [];
+        $length = strlen($bits);
+        for ($at = strspn($bits, "\0"); $at < $length; $at++, $at += strspn($bits, "\0", $at)) {
+            $byte = ord($bits[$at]);
+            $base = $at << 3;
+            for ($bit = 0; $byte !== 0; $bit++, $byte >>= 1) {
+                if (($byte & 1) === 1) {
+                    $offsets[] = $base + $bit;
+                }
+            }
+        }
+
+        return $offsets;
+    }
+
+    /** One byte a document, FF where the bit is set: the mask for a byte column. */
+    public static function spread(string $bits): string
+    {
+        if (self::$spread === []) {
+            for ($byte = 0; $byte < 256; $byte++) {
+                $mask = '';
+                for ($bit = 0; $bit < 8; $bit++) {
+                    $mask .= ($byte >> $bit & 1) === 1 ? "\xFF" : "\0";
+                }
+                self::$spread[chr($byte)] = $mask;
+            }
+        }
+
+        return strtr($bits, self::$spread);
+    }
+}

@@ -1,0 +1,160 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Index;
+
+use Generator;
+
+/**
+ * A set of documents, as one bit string for each segment that holds any. Documents are numbered from 1; document `d`
+ * lies in segment `d >> 16`. Sets never change; every operation makes a new one.
+ */
+final class DocumentSet
+{
+    private ?int $count = null;
+
+    /** @var array<int, string> */
+    private array $masks = [];
+
+    /** @param array<int, string> $segments segment => bits (`Bits::BYTES` bytes); absent segments are empty */
+    public function __construct(public readonly array $segments) {}
+
+    public static function none(): self
+    {
+        return new self([]);
+    }
+
+    /** @param iterable<int> $documents */
+    public static function of(iterable $documents): self
+    {
+        $offsets = [];
+        foreach ($documents as $document) {
+            $offsets[$document >> 16][] = $document & 0xFFFF;
+        }
+
+        return new self(array_map(Bits::of(...), $offsets));
+    }
+
+    public function and(self $other): self
+    {
+        $segments = [];
+        foreach ($this->segments as $segment => $bits) {
+            if (isset($other->segments[$segment])) {
+                $segments[$segment] = $bits & $other->segments[$segment];
+            }
+        }
+
+        return new self($segments);
+    }
+
+    public function or(self $other): self
+    {
+        $segments = $this->segments;
+        foreach ($other->segments as $segment => $bits) {
+            $segments[$segment] = isset($segments[$segment]) ? $segments[$segment] | $bits : $bits;
+        }
+
+        return new self($segments);
+    }
+
+    public function minus(self $other): self
+    {
+        $segments = $this->segments;
+        foreach ($segments as $segment => $bits) {
+            if (isset($other->segments[$segment])) {
+                $segments[$segment] = $bits & ~$other->segments[$segment];
+            }
+        }
+
+        return new self($segments);
+    }
+
+    /** @param iterable<self> $sets */
+    public static function union(iterable $sets): self
+    {
+        $union = self::none();
+        foreach ($sets as $set) {
+            $union = $union->or($set);
+        }
+
+        return $union;
+    }
+
+    public function count(): int
+    {
+        return $this->count ??= array_sum(array_map(Bits::count(...), $this->segments));
+    }
+
+    public function isEmpty(): bool
+    {
+        foreach ($this->segments as $bits) {
+            if (! Bits::isEmpty($bits)) {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
+    /** The documents of a segment as one byte each, FF or 00 (see Bits::spread). */
+    public function mask(int $segment): string
+    {
+        return $this->masks[$segment] ??= Bits::spread($this->segments[$segment] ?? Bits::none());
+    }
+
+    public function has(int $document): bool
+    {
+        return isset($this->segments[$document >> 16]) && Bits::has($this->segments[$document >> 16], $document & 0xFFFF);
+    }
+
+    /** @return list<int> ascending */
+    public function documents(): array
+    {
+        $segments = $this->segments;
+        ksort($segments);
+        $documents = [];
+        foreach ($segments as $segment => $bits) {
+            foreach (Bits::offsets($bits) as $offset) {
+                $documents[] = ($segment << 16) | $offset;
+            }
+        }
+
+        return $documents;
+    }
+
+    /**
+     * The documents from the newest (highest number) on, segment by segment, so that whole segments can be skipped.
+     *
+     * @return list<int> `$limit` documents behind the first `$offset`
+     */
+    public function newest(int $offset, int $limit): array
+    {
+        $segments = $this->segments;
+        krsort($segments);
+        $page = [];
+        foreach ($segments as $segment => $bits) {
+            $here = Bits::count($bits);
+            if ($offset >= $here) {
+                $offset -= $here;
+
+                continue;
+            }
+            foreach (array_slice(array_reverse(Bits::offsets($bits)), $offset, $limit - count($page)) as $inside) {
+                $page[] = ($segment << 16) | $inside;
+            }
+            $offset = 0;
+            if (count($page) >= $limit) {
+                break;
+            }
+        }
+
+        return $page;
+    }
+
+    /** @return Generator<int, list<int>> the documents ascending, in lists of at most `$size` */
+    public function chunks(int $size): Generator
+    {
+        yield from array_chunk($this->documents(), max(1, $size));
+    }
+}

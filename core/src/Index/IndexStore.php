@@ -1,0 +1,76 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Index;
+
+/**
+ * Where the index is kept. The store knows nothing of what it keeps: blobs by key and segment, dictionaries of terms
+ * by space, one record a document. Everything read between two calls of `stamps` belongs to one state of the index.
+ */
+interface IndexStore
+{
+    /**
+     * The segments there are, each with a stamp that changes with its content.
+     *
+     * @return array<int, int> segment => stamp
+     */
+    public function stamps(): array;
+
+    public function blob(string $key, int $segment): ?string;
+
+    /**
+     * All segments of one key.
+     *
+     * @return array<int, string> segment => blob
+     */
+    public function blobs(string $key): array;
+
+    /**
+     * The numbers of terms that are known.
+     *
+     * @param  list<string>  $terms
+     * @return array<string, int> term => number (from 1, dense within the space)
+     */
+    public function termNumbers(string $space, array $terms): array;
+
+    /**
+     * Numbers terms that are new.
+     *
+     * @param  list<string>  $terms  none of them known
+     * @return array<string, int>
+     */
+    public function addTerms(string $space, array $terms): array;
+
+    /**
+     * The terms of a space, those that begin with `$prefix` once folded, in no particular order.
+     *
+     * @return array<int, string> number => term
+     */
+    public function terms(string $space, string $prefix = ''): array;
+
+    /** How many terms a space has. */
+    public function termCount(string $space): int;
+
+    /**
+     * @param  list<int>  $documents
+     * @return array<int, string> document => encoded ForwardRecord, for those that have one
+     */
+    public function records(array $documents): array;
+
+    /**
+     * Writes a batch whole or not at all, and gives the touched segments new stamps.
+     *
+     * @param  array<string, array<int, string|null>>  $blobs  key => segment => blob, null to delete
+     * @param  array<int, string|null>  $records  document => encoded record, null to delete
+     * @param  array<string, array{int, int}>  $lengths  part => documents and words to add to the totals
+     */
+    public function write(array $blobs, array $records, array $lengths): void;
+
+    /**
+     * How many documents have a part, and how many words it has in all.
+     *
+     * @return array<string, array{int, int}> part => documents, words
+     */
+    public function lengths(): array;
+}

@@ -1,0 +1,57 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Index;
+
+/** The names under which the index keeps its blobs. */
+final class Keys
+{
+    /** Values a byte column tells apart: 0 stands for none. */
+    public const BLOCK = 255;
+
+    /** Bits of every document in the index. */
+    public const ALL = 'all';
+
+    /** The dictionary space of words. */
+    public const WORDS = 'w';
+
+    /** The dictionary space of a field's values. */
+    public static function values(string $field): string
+    {
+        return "v.{$field}";
+    }
+
+    /** Posting of a word in a part. */
+    public static function word(string $part, int $word): string
+    {
+        return "w/{$part}/{$word}";
+    }
+
+    /** Posting of a field's value. */
+    public static function value(string $field, int $value): string
+    {
+        return "v/{$field}/{$value}";
+    }
+
+    /**
+     * Byte column of a field: one byte a document, its value's number within the block. A document with several values
+     * of one block takes the next slots.
+     */
+    public static function column(string $field, int $block, int $slot): string
+    {
+        return "c/{$field}/{$block}/{$slot}";
+    }
+
+    /** Bits of a binary digit of a field's ordinals. */
+    public static function slice(string $field, int $digit): string
+    {
+        return "n/{$field}/{$digit}";
+    }
+
+    /** Bits of the documents that have an ordinal in a field. */
+    public static function present(string $field): string
+    {
+        return "n/{$field}/x";
+    }
+}

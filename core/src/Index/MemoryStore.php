@@ -1,0 +1,112 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Index;
+
+/** An index that lives as long as the process: for trying things out and for tests. */
+final class MemoryStore implements IndexStore
+{
+    /** @var array<int, int> */
+    private array $stamps = [];
+
+    /** @var array<string, array<int, string>> */
+    private array $blobs = [];
+
+    /** @var array<string, array<int, string>> */
+    private array $terms = [];
+
+    /** @var array<string, array<string, int>> */
+    private array $numbers = [];
+
+    /** @var array<int, string> */
+    private array $records = [];
+
+    /** @var array<string, array{int, int}> */
+    private array $lengths = [];
+
+    public function stamps(): array
+    {
+        return $this->stamps;
+    }
+
+    public function blob(string $key, int $segment): ?string
+    {
+        return $this->blobs[$key][$segment] ?? null;
+    }
+
+    public function blobs(string $key): array
+    {
+        return $this->blobs[$key] ?? [];
+    }
+
+    public function termNumbers(string $space, array $terms): array
+    {
+        return array_intersect_key($this->numbers[$space] ?? [], array_flip($terms));
+    }
+
+    public function addTerms(string $space, array $terms): array
+    {
+        $added = [];
+        foreach ($terms as $term) {
+            $number = count($this->terms[$space] ?? []) + 1;
+            $this->terms[$space][$number] = $term;
+            $this->numbers[$space][$term] = $added[$term] = $number;
+        }
+
+        return $added;
+    }
+
+    public function terms(string $space, string $prefix = ''): array
+    {
+        return array_filter(
+            $this->terms[$space] ?? [],
+            static fn (string $term): bool => str_starts_with(Tokenizer::fold($term), $prefix),
+        );
+    }
+
+    public function termCount(string $space): int
+    {
+        return count($this->terms[$space] ?? []);
+    }
+
+    public function records(array $documents): array
+    {
+        return array_intersect_key($this->records, array_flip($documents));
+    }
+
+    public function write(array $blobs, array $records, array $lengths): void
+    {
+        $touched = [];
+        foreach ($blobs as $key => $segments) {
+            foreach ($segments as $segment => $blob) {
+                $touched[$segment] = true;
+                if ($blob === null) {
+                    unset($this->blobs[$key][$segment]);
+                } else {
+                    $this->blobs[$key][$segment] = $blob;
+                }
+            }
+        }
+        foreach ($records as $document => $record) {
+            $touched[$document >> 16] = true;
+            if ($record === null) {
+                unset($this->records[$document]);
+            } else {
+                $this->records[$document] = $record;
+            }
+        }
+        foreach ($lengths as $part => [$documents, $words]) {
+            [$d, $w] = $this->lengths[$part] ?? [0, 0];
+            $this->lengths[$part] = [$d + $documents, $w + $words];
+        }
+        foreach ($touched as $segment => $_) {
+            $this->stamps[$segment] = ($this->stamps[$segment] ?? 0) + 1;
+        }
+    }
+
+    public function lengths(): array
+    {
+        return $this->lengths;
+    }
+}

@@ -1,0 +1,60 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Index;
+
+/**
+ * The parts of a document whose words are kept apart, so that a search can look in some of them. Besides these, each
+ * field with words has a part of its own (`Part::ofField`).
+ */
+enum Part: string
+{
+    case Names = 'n';
+    case Values = 'v';
+    case Text = 't';
+    case Comments = 'c';
+    case Paths = 'p';
+
+    public static function ofField(string $code): string
+    {
+        return "f.{$code}";
+    }
+
+    /** The name in queries and in the API. */
+    public function indexName(): string
+    {
+        return match ($this) {
+            self::Names => 'title',
+            self::Values => 'values',
+            self::Text => 'text',
+            self::Comments => 'comment',
+            self::Paths => 'path',
+        };
+    }
+
+    public static function named(string $name): ?self
+    {
+        foreach (self::cases() as $part) {
+            if ($part->indexName() === $name) {
+                return $part;
+            }
+        }
+
+        return null;
+    }
+
+    /**
+     * How much a word counts for here, against once for the text: a name or an index value was chosen by somebody to
+     * say what the document is, a path says little.
+     */
+    public function weight(): int
+    {
+        return match ($this) {
+            self::Names => 4,
+            self::Values => 3,
+            self::Comments => 2,
+            self::Text, self::Paths => 1,
+        };
+    }
+}

@@ -1,0 +1,20 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Query;
+
+/** One criterion of a search. Lines are all required; a negated line must not hold; a line switched off is ignored. */
+final readonly class LedgerLine
+{
+    public function __construct(
+        public Node $node,
+        public bool $negated = false,
+        public bool $on = true,
+    ) {}
+
+    public function cql(): string
+    {
+        return Printer::node($this->node);
+    }
+}

@@ -1,0 +1,15 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Search;
+
+/** What one criterion costs: documents that fit it alone, that are left after it, and that there would be without it. */
+final readonly class LineCount
+{
+    public function __construct(
+        public int $alone,
+        public int $running,
+        public int $without,
+    ) {}
+}

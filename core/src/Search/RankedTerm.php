@@ -1,0 +1,15 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Search;
+
+/** A word of the search with the dictionary words it was widened to: what ranking adds up. */
+final readonly class RankedTerm
+{
+    /**
+     * @param  list<string>  $parts
+     * @param  list<int>  $words  dictionary numbers
+     */
+    public function __construct(public array $parts, public array $words) {}
+}

@@ -1,0 +1,29 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Search;
+
+use Brenvic\Core\Facets\FacetCounts;
+
+/** What a search found. */
+final readonly class SearchAnswer
+{
+    /**
+     * @param  int  $visible  documents the asker may see at all
+     * @param  list<LineCount>  $lines  in the order of the ledger's lines
+     * @param  array<string, FacetCounts>  $facets  by field code
+     * @param  list<int>  $documents  the asked-for rows
+     * @param  array<int, int>  $scores  document => score, when sorted by relevance
+     * @param  array<string, float>  $steps  milliseconds by step
+     */
+    public function __construct(
+        public int $total,
+        public int $visible,
+        public array $lines,
+        public array $facets,
+        public array $documents,
+        public array $scores,
+        public array $steps,
+    ) {}
+}

@@ -1,0 +1,101 @@
+<?php
+
+declare(strict_types=1);
+
+use Brenvic\Core\Fields\CheckCharacter;
+use Brenvic\Core\Fields\FieldDefinition;
+use Brenvic\Core\Fields\FieldKind;
+use Brenvic\Core\Fields\InvalidDefinition;
+use Brenvic\Core\Fields\InvalidValue;
+use Brenvic\Core\Fields\PartialDate;
+use Brenvic\Core\Fields\Vocabulary;
+use Brenvic\Core\Fields\VocabularyTerm;
+
+function field(FieldKind $kind, mixed ...$more): FieldDefinition
+{
+    return new FieldDefinition('sample', 'Sample', $kind, ...$more);
+}
+
+it('reads dates as people and files write them', function (string $written, string $iso) {
+    expect(field(FieldKind::Date)->parse($written))->toBe($iso);
+})->with([
+    ['2024-03-14', '2024-03-14'], ['14 Mar 2024', '2024-03-14'], ['14/3/2024', '2024-03-14'],
+    ['March 2024', '2024-03'], ['2024', '2024'], [' 1 september 1923 ', '1923-09-01'],
+]);
+
+it('refuses what is no date', function (string $written) {
+    expect(fn () => field(FieldKind::Date)->parse($written))->toThrow(InvalidValue::class);
+})->with(['2024-02-30', '2024-13', '14/3/24', 'tomorrow', '31 Apr 2020', '0000']);
+
+it('counts days so that every date is in order and comes back', function () {
+    mt_srand(7);
+    $before = 0;
+    for ($year = 1580; $year < 2100; $year += mt_rand(1, 9)) {
+        $date = PartialDate::parse(sprintf('%04d-%02d-%02d', $year, mt_rand(1, 12), mt_rand(1, 28)));
+        expect($date->firstDay())->toBeGreaterThan($before)
+            ->and(PartialDate::ofDay($date->firstDay())->iso())->toBe($date->iso());
+        $before = $date->firstDay();
+    }
+    expect(PartialDate::parse('2024-02')->lastDay() - PartialDate::parse('2024-02')->firstDay())->toBe(28)
+        ->and(PartialDate::parse('0001-01-01')->firstDay())->toBe(1);
+});
+
+it('finds every mistyped character and most swaps by the check character', function () {
+    mt_srand(11);
+    $alphabet = '0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZ';
+    for ($i = 0; $i < 300; $i++) {
+        $body = '';
+        for ($length = mt_rand(3, 12); strlen($body) < $length;) {
+            $body .= $alphabet[mt_rand(0, 35)];
+        }
+        $whole = $body.CheckCharacter::for($body);
+        expect(CheckCharacter::holds($whole))->toBeTrue();
+        $at = mt_rand(0, strlen($whole) - 1);
+        $wrong = $whole;
+        do {
+            $wrong[$at] = $alphabet[mt_rand(0, 35)];
+        } while ($wrong === $whole);
+        expect(CheckCharacter::holds($wrong))->toBeFalse();
+    }
+});
+
+it('names the likely slip of a wrong identifier', function () {
+    $field = field(FieldKind::Identifier, pattern: 'AA-9999-?');
+    $right = 'LK-0417-'.CheckCharacter::for('LK-0417');
+    expect($field->parse(strtolower($right)))->toBe($right);
+    $swapped = str_replace('0417', '0471', $right);
+    expect(fn () => $field->parse($swapped))->toThrow(InvalidValue::class, "Did you mean {$right}?")
+        ->and(fn () => $field->parse('LK-417'))->toThrow(InvalidValue::class, 'does not have the form');
+});
+
+it('reads numbers, yes and no, and choices, and says what is wrong', function () {
+    expect(field(FieldKind::Number, unit: 'm')->parse('1,250.50 m'))->toBe('1250.5')
+        ->and(field(FieldKind::Number)->parse('-0'))->toBe('0')
+        ->and(field(FieldKind::YesNo)->parse('Yes'))->toBe('1')
+        ->and(field(FieldKind::Text)->parse("  two\n words "))->toBe('two words')
+        ->and(field(FieldKind::Text)->parse('   '))->toBeNull();
+    $grade = field(FieldKind::Choice, vocabulary: new Vocabulary('grade', [new VocabularyTerm('a', 'Good'), new VocabularyTerm('b', 'Failing')]));
+    expect($grade->parse('good'))->toBe('a')
+        ->and($grade->display('b'))->toBe('Failing')
+        ->and(fn () => $grade->parse('Failling'))->toThrow(InvalidValue::class, 'Did you mean “Failing”?')
+        ->and(fn () => field(FieldKind::Number, minimum: 0.0)->parse('-1'))->toThrow(InvalidValue::class, 'at least 0')
+        ->and(fn () => field(FieldKind::YesNo)->parse('maybe'))->toThrow(InvalidValue::class)
+        ->and(fn () => field(FieldKind::Text)->parse("\xFF\xFE"))->toThrow(InvalidValue::class);
+});
+
+it('refuses definitions that cannot work, naming the property', function (array $arguments, string $property) {
+    try {
+        new FieldDefinition(...$arguments);
+        $this->fail('accepted');
+    } catch (InvalidDefinition $fault) {
+        expect($fault->property)->toBe($property);
+    }
+})->with([
+    [['code' => 'Bad Code', 'label' => 'x', 'kind' => FieldKind::Text], 'code'],
+    [['code' => 'title', 'label' => 'x', 'kind' => FieldKind::Text], 'code'],
+    [['code' => 'x', 'label' => ' ', 'kind' => FieldKind::Text], 'label'],
+    [['code' => 'x', 'label' => 'x', 'kind' => FieldKind::Choice], 'vocabulary'],
+    [['code' => 'x', 'label' => 'x', 'kind' => FieldKind::LongText, 'faceted' => true], 'faceted'],
+    [['code' => 'x', 'label' => 'x', 'kind' => FieldKind::Number, 'minimum' => 2.0, 'maximum' => 1.0], 'maximum'],
+    [['code' => 'x', 'label' => 'x', 'kind' => FieldKind::Identifier, 'pattern' => 'A?9'], 'pattern'],
+]);

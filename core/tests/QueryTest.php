@@ -1,0 +1,111 @@
+<?php
+
+declare(strict_types=1);
+
+use Brenvic\Core\Query\BooleanNode;
+use Brenvic\Core\Query\BooleanOperator;
+use Brenvic\Core\Query\Ledger;
+use Brenvic\Core\Query\LedgerLine;
+use Brenvic\Core\Query\Lexer;
+use Brenvic\Core\Query\Modifier;
+use Brenvic\Core\Query\Node;
+use Brenvic\Core\Query\Parser;
+use Brenvic\Core\Query\PlainQuery;
+use Brenvic\Core\Query\PrefixNode;
+use Brenvic\Core\Query\Printer;
+use Brenvic\Core\Query\Query;
+use Brenvic\Core\Query\SearchClause;
+use Brenvic\Core\Query\SortKey;
+use Brenvic\Core\Query\SyntaxError;
+
+function randomNode(int $depth): Node
+{
+    $terms = ['gate', 'lock 12', 'a"b', 'or', 'é*', '', 'x\\*y', '(', '=', 'Ünïcode/…', "tab\there", '\\\\'];
+    $modifiers = static fn (): array => mt_rand(0, 3) === 0 ? [new Modifier('stem'), new Modifier('fuzzy', '=', (string) mt_rand(1, 3))] : [];
+    if ($depth === 0 || mt_rand(0, 2) === 0) {
+        $index = [SearchClause::ANYWHERE, 'title', 'silt_depth', 'dc.date'][mt_rand(0, 3)];
+        $relation = ['=', '==', '<>', '<=', 'any', 'within', 'exact'][mt_rand(0, 6)];
+
+        return new SearchClause($index, $relation, $terms[mt_rand(0, count($terms) - 1)], $modifiers());
+    }
+    if (mt_rand(0, 9) === 0) {
+        return new PrefixNode(['', 'dc'][mt_rand(0, 1)], 'urn:x', randomNode($depth - 1));
+    }
+
+    return new BooleanNode(BooleanOperator::cases()[mt_rand(0, 3)], randomNode($depth - 1), randomNode($depth - 1), $modifiers());
+}
+
+it('gives back the tree it printed', function () {
+    mt_srand(42);
+    for ($i = 0; $i < 1500; $i++) {
+        $keys = mt_rand(0, 2) === 0 ? [SortKey::of('document_date', true), new SortKey('title')] : [];
+        $query = new Query(randomNode(4), $keys);
+        expect(Parser::parse(Printer::print($query)))->toEqual($query);
+    }
+});
+
+it('never crashes or hangs on any input', function () {
+    mt_srand(3);
+    $pieces = ['"', '\\', '(', ')', '/', '=', '<', '>', '<>', 'and', 'not', 'prox', 'sortby', ' ', 'a', 'é', "\xC3", 'any', '*', "\n", '>x=y'];
+    for ($i = 0; $i < 3000; $i++) {
+        $text = '';
+        for ($n = mt_rand(0, 14); $n > 0; $n--) {
+            $text .= $pieces[mt_rand(0, count($pieces) - 1)];
+        }
+        try {
+            Parser::parse($text);
+        } catch (SyntaxError $error) {
+            expect($error->position)->toBeGreaterThanOrEqual(0)->toBeLessThanOrEqual(strlen($text));
+        }
+        expect(PlainQuery::parse($text))->toBeInstanceOf(Query::class);
+    }
+    expect(fn () => Parser::parse(str_repeat('(', 5000)))->toThrow(SyntaxError::class, 'nested')
+        ->and(fn () => Parser::parse(str_repeat('a', Lexer::MAX_BYTES + 1)))->toThrow(SyntaxError::class, 'longer');
+});
+
+it('reads booleans from left to right with one strength', function () {
+    $tree = Parser::parse('a or b and c')->root;
+    expect($tree)->toBeInstanceOf(BooleanNode::class)
+        ->and($tree->operator)->toBe(BooleanOperator::And)
+        ->and($tree->left->operator)->toBe(BooleanOperator::Or);
+});
+
+it('says where and why a query cannot be read', function (string $cql, int $position, string $message) {
+    try {
+        Parser::parse($cql);
+        $this->fail('accepted');
+    } catch (SyntaxError $error) {
+        expect($error->position)->toBe($position)->and($error->getMessage())->toContain($message);
+    }
+})->with([
+    ['gate and', 8, 'the end of the query'],
+    ['title = "open', 8, 'never closed'],
+    ['(gate or lock', 13, 'closing bracket'],
+    ['gate)', 4, 'never opened'],
+    ['lock gate', 5, 'Expected and, or, not'],
+    ['title = ', 8, 'a value for title'],
+]);
+
+it('takes plain words as all required, with phrases and words left out', function () {
+    $words = Printer::print(PlainQuery::parse('gate seepage "lock 12" -draft'));
+    expect($words)->toBe('gate and seepage and "lock 12" not draft')
+        ->and(Printer::print(PlainQuery::parse('gate seepage', any: true)))->toBe('gate or seepage')
+        ->and(PlainQuery::parse("  \n "))->toEqual(Query::everything())
+        ->and(Printer::print(PlainQuery::parse('"unclosed phrase')))->toBe('"unclosed phrase"');
+});
+
+it('tells CQL from plain words', function (string $text, bool $cql) {
+    expect(PlainQuery::looksLikeCql($text))->toBe($cql);
+})->with([
+    ['marigold ash', false], ['vessel = "Marigold Ash"', true], ['gate and lock', true], ['"a = b"', false],
+    ['the lock and the gate', false], ['-draft gate', false], ['(a or b)', true], ['and', false], ['silt_depth>0.5', true],
+]);
+
+it('shows a query as lines and makes the same query of them', function () {
+    $root = Parser::parse('gate and (a or b) not draft and year within "2019 2020"')->root;
+    $ledger = Ledger::of($root);
+    expect(array_map(fn (LedgerLine $line): string => ($line->negated ? '-' : '').$line->cql(), $ledger->lines))
+        ->toBe(['gate', 'a or b', '-draft', 'year within "2019 2020"'])
+        ->and(Printer::node($ledger->tree()))->toBe('gate and (a or b) and year within "2019 2020" not draft')
+        ->and(Ledger::of(Query::everything()->root)->lines)->toBe([]);
+});

@@ -1,0 +1,332 @@
+<?php
+
+declare(strict_types=1);
+
+use Brenvic\Core\Fields\FieldDefinition;
+use Brenvic\Core\Fields\FieldKind;
+use Brenvic\Core\Fields\PartialDate;
+use Brenvic\Core\Fields\Vocabulary;
+use Brenvic\Core\Fields\VocabularyTerm;
+use Brenvic\Core\Index\IndexedDocument;
+use Brenvic\Core\Index\IndexReader;
+use Brenvic\Core\Index\IndexWriter;
+use Brenvic\Core\Index\MemoryStore;
+use Brenvic\Core\Index\Part;
+use Brenvic\Core\Query\Ledger;
+use Brenvic\Core\Query\LedgerLine;
+use Brenvic\Core\Query\Parser;
+use Brenvic\Core\Query\SortKey;
+use Brenvic\Core\Search\Asker;
+use Brenvic\Core\Search\DocumentNames;
+use Brenvic\Core\Search\Searcher;
+use Brenvic\Core\Search\SearchError;
+use Brenvic\Core\Search\SearchRequest;
+use Brenvic\Core\Search\SearchSchema;
+
+/** A collection small enough to be searched by looking at every document. */
+final class Collection
+{
+    private const WORDS = ['gate', 'lock', 'sill', 'seepage', 'gates', 'weir', 'silt', 'over', 'ash'];
+
+    public readonly SearchSchema $schema;
+
+    public MemoryStore $store;
+
+    /** @var array<int, array{text: list<string>, title: string, library: string, reach: ?string, depth: ?string, dated: ?string}> */
+    public array $documents = [];
+
+    public function __construct()
+    {
+        $reaches = new Vocabulary('reach', [
+            new VocabularyTerm('n', 'North'), new VocabularyTerm('n1', 'North basin', 'n'), new VocabularyTerm('n11', 'Inner basin', 'n1'),
+            new VocabularyTerm('s', 'South'), new VocabularyTerm('s1', 'South cut', 's'),
+        ]);
+        $libraries = new Vocabulary('library', [new VocabularyTerm('a', 'A'), new VocabularyTerm('b', 'B'), new VocabularyTerm('c', 'C')]);
+        $this->schema = new SearchSchema([
+            new FieldDefinition('library', 'Library', FieldKind::Choice, faceted: true, vocabulary: $libraries, system: true),
+            new FieldDefinition('reach', 'Reach', FieldKind::Choice, faceted: true, vocabulary: $reaches),
+            new FieldDefinition('depth', 'Depth', FieldKind::Number),
+            new FieldDefinition('dated', 'Dated', FieldKind::Date, faceted: true),
+        ]);
+        $this->store = new MemoryStore;
+    }
+
+    public function fill(int $count): void
+    {
+        $writer = new IndexWriter($this->store);
+        $batch = [];
+        for ($i = 0; $i < $count; $i++) {
+            $number = mt_rand(1, 40) + mt_rand(0, 2) * 65_536;
+            $this->documents[$number] = $this->random();
+            $batch[$number] = $this->indexed($number);
+            if (mt_rand(0, 4) === 0) {
+                $writer->put(array_values($batch));
+                $batch = [];
+                mt_rand(0, 1) === 0 && $writer->flush();
+            }
+            if (mt_rand(0, 12) === 0) {
+                $writer->remove($number);
+                unset($this->documents[$number], $batch[$number]);
+            }
+        }
+        $writer->put(array_values($batch));
+        $writer->flush();
+    }
+
+    /** @return array{text: list<string>, title: string, library: string, reach: ?string, depth: ?string, dated: ?string} */
+    private function random(): array
+    {
+        $text = [];
+        for ($n = mt_rand(0, 9); $n > 0; $n--) {
+            $text[] = self::WORDS[mt_rand(0, 8)];
+        }
+        $pick = static fn (array $of): ?string => $of[mt_rand(0, count($of) - 1)];
+
+        return [
+            'text' => $text, 'title' => self::WORDS[mt_rand(0, 8)], 'library' => $pick(['a', 'b', 'c']),
+            'reach' => $pick([null, 'n', 'n1', 'n11', 's1']), 'depth' => $pick([null, '0', '0.5', '-2', '3']),
+            'dated' => $pick([null, '2019', '2019-03', '2019-03-14', '2020-01-01', '2021-12-31']),
+        ];
+    }
+
+    private function indexed(int $number): IndexedDocument
+    {
+        $d = $this->documents[$number];
+        $values = ['library' => [$d['library']]];
+        $numbers = [];
+        if ($d['reach'] !== null) {
+            $values['reach'] = $this->schema->fields['reach']->vocabulary->lineage($d['reach']);
+        }
+        if ($d['dated'] !== null) {
+            $values['dated'] = array_values(array_unique([substr($d['dated'], 0, 4), substr($d['dated'], 0, 7)]));
+            $numbers['dated'] = $this->schema->fields['dated']->ordinal($d['dated']);
+        }
+        if ($d['depth'] !== null) {
+            $numbers['depth'] = $this->schema->fields['depth']->ordinal($d['depth']);
+        }
+
+        return new IndexedDocument($number, [
+            Part::Text->value => [implode(' ', $d['text'])], Part::Names->value => [$d['title']],
+            Part::ofField('reach') => $d['reach'] === null ? [] : [$this->schema->fields['reach']->display($d['reach'])],
+        ], $values, $numbers, ['library', 'reach', 'dated']);
+    }
+
+    /** @return array{string, Closure(array<string, mixed>): bool} a criterion and what it means */
+    public function criterion(): array
+    {
+        $w = self::WORDS[mt_rand(0, 8)];
+        $v = self::WORDS[mt_rand(0, 8)];
+        $has = static fn (array $d, string $word): bool => in_array($word, $d['text'], true) || $d['title'] === $word;
+        $sequence = static fn (array $d): bool => str_contains(' '.implode(' ', $d['text']).' ', " {$w} {$v} ");
+        $below = fn (array $d, string $code): bool => $d['reach'] !== null && in_array($code, $this->schema->fields['reach']->vocabulary->lineage($d['reach']), true);
+        $day = static fn (?string $date): ?int => $date === null ? null : PartialDate::parse($date)->firstDay();
+        $bound = ['-3', '0', '0.5', '2'][mt_rand(0, 3)];
+        $near = function (array $d) use ($w, $v): bool {
+            foreach (array_keys($d['text'], $w, true) as $a) {
+                foreach (array_keys($d['text'], $v, true) as $b) {
+                    if ($a !== $b && abs($a - $b) <= 3) {
+                        return true;
+                    }
+                }
+            }
+
+            return false;
+        };
+        $all = [
+            [$w, static fn (array $d): bool => $has($d, $w)],
+            ["text = \"{$w} {$v}\"", $sequence],
+            ["text any \"{$w} {$v}\"", static fn (array $d): bool => in_array($w, $d['text'], true) || in_array($v, $d['text'], true)],
+            ["text all \"{$w} {$v}\"", static fn (array $d): bool => in_array($w, $d['text'], true) && in_array($v, $d['text'], true)],
+            ['text = g?te*', static fn (array $d): bool => array_intersect($d['text'], ['gate', 'gates']) !== []],
+            ["text = {$w} prox/unit=word/distance<=3 text = {$v}", $near],
+            ["({$w} or title = {$v})", static fn (array $d): bool => $has($d, $w) || $d['title'] === $v],
+            ['reach == n1', static fn (array $d): bool => $below($d, 'n1')],
+            ['(reach == "South" or reach == n11)', static fn (array $d): bool => $below($d, 's') || $below($d, 'n11')],
+            ['reach = basin', static fn (array $d): bool => in_array($d['reach'], ['n1', 'n11'], true)],
+            ['reach == ""', static fn (array $d): bool => $d['reach'] === null],
+            ['depth <> ""', static fn (array $d): bool => $d['depth'] !== null],
+            ["depth >= {$bound}", static fn (array $d): bool => $d['depth'] !== null && $d['depth'] >= (float) $bound],
+            ["depth < {$bound}", static fn (array $d): bool => $d['depth'] !== null && $d['depth'] < (float) $bound],
+            ["depth = {$bound}", static fn (array $d): bool => $d['depth'] !== null && (float) $d['depth'] === (float) $bound],
+            ['dated = 2019-03', static fn (array $d): bool => $d['dated'] !== null && $day($d['dated']) >= $day('2019-03-01') && $day($d['dated']) <= $day('2019-03-31')],
+            ['dated within "2019-02 2020"', static fn (array $d): bool => $d['dated'] !== null && $day($d['dated']) >= $day('2019-02') && $day($d['dated']) <= $day('2020-12-31')],
+            ['library == b', static fn (array $d): bool => $d['library'] === 'b'],
+            ['library <> b', static fn (array $d): bool => $d['library'] !== 'b'],
+        ];
+
+        return $all[mt_rand(0, count($all) - 1)];
+    }
+
+    public function searcher(): Searcher
+    {
+        $names = new class($this) implements DocumentNames
+        {
+            public function __construct(private readonly Collection $of) {}
+
+            public function keys(string $name, array $documents): array
+            {
+                return array_combine($documents, array_map(fn (int $d): string => $this->of->documents[$d]['title'], $documents));
+            }
+
+            public function walk(string $name, bool $descending): iterable
+            {
+                yield array_keys($this->of->documents);
+            }
+        };
+
+        return new Searcher(new IndexReader($this->store), $this->schema, $names);
+    }
+}
+
+it('counts what looking at every document counts', function () {
+    mt_srand(2024);
+    for ($round = 0; $round < 150; $round++) {
+        $collection = new Collection;
+        $collection->fill(mt_rand(0, 60));
+        $searcher = $collection->searcher();
+        $seen = array_filter($collection->documents, static fn (array $d): bool => $d['library'] !== 'c');
+        for ($q = 0; $q < 8; $q++) {
+            $lines = $tests = [];
+            for ($n = mt_rand(0, 3); $n > 0; $n--) {
+                [$cql, $test] = $collection->criterion();
+                $negated = mt_rand(0, 3) === 0;
+                $lines[] = new LedgerLine(Parser::parse($cql)->root, $negated, mt_rand(0, 4) !== 0);
+                $tests[] = static fn (array $d): bool => $test($d) !== $negated;
+            }
+            $count = static fn (array $which): int => count(array_filter($seen, static function (array $d) use ($which, $tests): bool {
+                foreach ($which as $i) {
+                    if (! $tests[$i]($d)) {
+                        return false;
+                    }
+                }
+
+                return true;
+            }));
+            $on = array_keys(array_filter($lines, static fn (LedgerLine $line): bool => $line->on));
+            $answer = $searcher->search(new Asker(['a', 'b']), new SearchRequest(new Ledger($lines), [SortKey::of('dated', true), new SortKey('title')], ['library', 'reach', 'dated'], 0, 500, 500));
+            $shown = implode(' | ', array_map(static fn (LedgerLine $l): string => ($l->on ? '' : 'off ').($l->negated ? 'not ' : '').$l->cql(), $lines));
+            expect($answer->total)->toBe($count($on), $shown)->and($answer->visible)->toBe(count($seen));
+            foreach ($answer->lines as $i => $line) {
+                expect([$line->alone, $line->running, $line->without])->toBe([
+                    $count([$i]),
+                    $count(array_filter($on, static fn (int $o): bool => $o <= $i)),
+                    $count(array_filter($on, static fn (int $o): bool => $o !== $i)),
+                ], "line {$i} of {$shown}");
+            }
+            $found = array_filter($seen, static function (array $d) use ($on, $tests): bool {
+                foreach ($on as $i) {
+                    if (! $tests[$i]($d)) {
+                        return false;
+                    }
+                }
+
+                return true;
+            });
+            expect($answer->documents)->toHaveCount(count($found));
+            $dates = array_map(static fn (int $d): int => $found[$d]['dated'] === null ? 0 : PartialDate::parse($found[$d]['dated'])->firstDay(), $answer->documents);
+            $sorted = $dates;
+            rsort($sorted);
+            expect($dates)->toBe($sorted);
+            $pages = [];
+            for ($at = 0; $at < $answer->total; $at += 7) {
+                $pages = [...$pages, ...$searcher->search(new Asker(['a', 'b']), new SearchRequest(new Ledger($lines), [SortKey::of('dated', true), new SortKey('title')], [], $at, 7))->documents];
+            }
+            expect($pages)->toBe($answer->documents);
+            $facetsAreOwn = array_filter($lines, static fn (LedgerLine $l): bool => $l->on && ! $l->negated && preg_match('/^(reach|library) ==/', $l->cql()) === 1);
+            if ($facetsAreOwn === []) {
+                $byHand = [];
+                foreach ($found as $d) {
+                    foreach ($d['reach'] === null ? [] : $collection->schema->fields['reach']->vocabulary->lineage($d['reach']) as $code) {
+                        $byHand[$code] = ($byHand[$code] ?? 0) + 1;
+                    }
+                }
+                $counted = [];
+                foreach ($answer->facets['reach']->values as $value) {
+                    $counted[$value->value] = $value->count;
+                }
+                ksort($byHand);
+                ksort($counted);
+                expect($counted)->toBe($byHand);
+            }
+        }
+    }
+});
+
+it('gives the same answers whatever is hidden', function () {
+    mt_srand(77);
+    for ($round = 0; $round < 40; $round++) {
+        $plain = new Collection;
+        $plain->fill(30);
+        $hidden = array_filter($plain->documents, static fn (array $d): bool => $d['library'] === 'c');
+        $without = clone $plain;
+        $without->store = unserialize(serialize($plain->store));
+        $writer = new IndexWriter($without->store);
+        foreach (array_keys($hidden) as $number) {
+            $writer->remove($number);
+        }
+        $writer->flush();
+        for ($q = 0; $q < 6; $q++) {
+            $request = new SearchRequest(Ledger::of(Parser::parse($plain->criterion()[0])->root), facets: ['library', 'reach', 'dated']);
+            $with = $plain->searcher()->search(new Asker(['a', 'b']), $request);
+            $bare = $without->searcher()->search(new Asker(['a', 'b']), $request);
+            expect([$with->total, $with->lines, $with->facets, $with->visible])->toEqual([$bare->total, $bare->lines, $bare->facets, $bare->visible]);
+            expect($with->documents)->toEqualCanonicalizing($bare->documents);
+        }
+    }
+});
+
+it('keeps a facet open for more of its own values', function () {
+    mt_srand(5);
+    $collection = new Collection;
+    $collection->fill(60);
+    $searcher = $collection->searcher();
+    $asker = new Asker(['a', 'b', 'c']);
+    $free = $searcher->search($asker, new SearchRequest(new Ledger([]), facets: ['library']));
+    $one = $searcher->search($asker, new SearchRequest(Ledger::of(Parser::parse('library == a')->root), facets: ['library']));
+    expect($one->facets['library'])->toEqual($free->facets['library'])->and($one->total)->toBeLessThan($free->total);
+});
+
+it('refuses what cannot be answered and names what was probably meant', function (string $cql, string $message) {
+    $collection = new Collection;
+    $collection->fill(5);
+    expect(fn () => $collection->searcher()->search(new Asker(['a']), new SearchRequest(Ledger::of(Parser::parse($cql)->root))))
+        ->toThrow(SearchError::class, $message);
+})->with([
+    ['raech == n', 'The nearest name is “reach”'],
+    ['depth = deep', 'not a number'],
+    ['dated > soon', 'not a date'],
+    ['dated within 2019', 'two values'],
+    ['reach < n', 'no order'],
+    ['text < gate', 'holds words'],
+    ['text = a prox/unit=word/distance<=x text = b', 'whole number'],
+]);
+
+it('ranks large sets by bit slices exactly as small ones one by one', function () {
+    mt_srand(9);
+    $store = new MemoryStore;
+    $writer = new IndexWriter($store);
+    $batch = [];
+    for ($number = 1; $number <= 9_000; $number++) {
+        $batch[] = new IndexedDocument($number * 9, [Part::Text->value => [str_repeat('gate ', mt_rand(0, 5)).str_repeat('sill ', mt_rand(0, 3)).str_repeat('x ', mt_rand(1, 20))]], ['library' => ['a']], [], []);
+    }
+    $writer->put($batch);
+    $writer->flush();
+    $reader = new IndexReader($store);
+    $visible = $reader->all();
+    $words = $reader->wordNumbers(['gate', 'sill']);
+    $terms = array_map(static fn (int $word) => new Brenvic\Core\Search\RankedTerm([Part::Text->value], [$word]), array_values($words));
+    $ranker = new Brenvic\Core\Search\Ranker($reader, $visible);
+    $slices = $ranker->scores($visible, $terms);
+    $documents = $visible->documents();
+    $scores = $ranker->scoresOf($documents, $terms);
+    foreach ($documents as $document) {
+        if ($slices->value($document) !== $scores[$document]) {
+            $this->fail("document {$document}: {$slices->value($document)} by slices, {$scores[$document]} alone");
+        }
+    }
+    usort($documents, static fn (int $a, int $b): int => $scores[$b] <=> $scores[$a] ?: $b <=> $a);
+    $ordering = new Brenvic\Core\Search\SliceOrdering($slices, true);
+    foreach ([0, 40, 4_000, 8_960] as $offset) {
+        expect(Brenvic\Core\Search\Sorter::page($visible, [$ordering], $offset, 40))->toBe(array_slice($documents, $offset, 40));
+    }
+});
