@@ -43,10 +43,10 @@ final readonly class FacetCounter
             if ($parent === null && ++$tops > $most && ! $isDate && ! in_array($value, $chosen, true)) {
                 continue;
             }
-            $values[] = new FacetValue($value, $field->display($value), $parent, $count);
+            $values[] = new FacetValue($value, $field->display($value), $parent, $count, in_array($value, $chosen, true));
         }
         foreach (array_diff($chosen, array_map(static fn (FacetValue $v): string => $v->value, $values)) as $value) {
-            $values[] = new FacetValue($value, $field->display($value), null, 0);
+            $values[] = new FacetValue($value, $field->display($value), null, 0, true);
         }
 
         return new FacetCounts($values, count($counts));

@@ -12,5 +12,6 @@ final readonly class FacetValue
         public string $label,
         public ?string $parent,
         public int $count,
+        public bool $chosen,
     ) {}
 }

@@ -8,9 +8,6 @@ use Brenvic\Core\Facets\FacetCounter;
 use Brenvic\Core\Facets\FacetCounts;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
-use Brenvic\Core\Query\BooleanNode;
-use Brenvic\Core\Query\BooleanOperator;
-use Brenvic\Core\Query\LedgerLine;
 use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Query\SortKey;
@@ -93,45 +90,19 @@ final readonly class Searcher
         $facets = [];
         foreach ($request->facets as $code) {
             $field = $this->schema->field($code);
-            $own = array_keys(array_filter(
-                $request->ledger->lines,
-                static fn (LedgerLine $line): bool => $line->on && ! $line->negated && self::choosesFrom($line->node, $code),
-            ));
-            $facets[$code] = $counter->count($field, $chain->without($own), $request->facetValues, self::chosen($request, $own));
+            $own = [];
+            $chosen = [];
+            foreach ($request->ledger->lines as $i => $line) {
+                $clauses = $line->on && ! $line->negated ? Criterion::alternatives($line->node) : null;
+                if ($clauses !== null && $clauses[0]->index === $code && $clauses[0]->term !== '') {
+                    $own[] = $i;
+                    $chosen = [...$chosen, ...array_map(static fn (SearchClause $clause): string => (string) preg_replace('/\\\\(.)/su', '$1', $clause->term), $clauses)];
+                }
+            }
+            $facets[$code] = $counter->count($field, $chain->without($own), $request->facetValues, $chosen);
         }
 
         return $facets;
-    }
-
-    /** Whether a criterion is a choice of values of one field, as a facet makes it. */
-    private static function choosesFrom(Node $node, string $code): bool
-    {
-        return $node instanceof SearchClause
-            ? $node->index === $code && $node->relation === '=='
-            : $node instanceof BooleanNode && $node->operator === BooleanOperator::Or
-                && self::choosesFrom($node->left, $code) && self::choosesFrom($node->right, $code);
-    }
-
-    /**
-     * @param  list<int>  $lines
-     * @return list<string> the values that the lines choose
-     */
-    private static function chosen(SearchRequest $request, array $lines): array
-    {
-        $values = [];
-        $collect = static function (Node $node) use (&$collect, &$values): void {
-            if ($node instanceof SearchClause) {
-                $values[] = (string) preg_replace('/\\\\(.)/su', '$1', $node->term);
-            } elseif ($node instanceof BooleanNode) {
-                $collect($node->left);
-                $collect($node->right);
-            }
-        };
-        foreach ($lines as $line) {
-            $collect($request->ledger->lines[$line]->node);
-        }
-
-        return $values;
     }
 
     /**

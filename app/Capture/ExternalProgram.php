@@ -1,0 +1,38 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Capture;
+
+use Brenvic\Core\Capture\UnreadableFile;
+use Symfony\Component\Process\Exception\ProcessTimedOutException;
+use Symfony\Component\Process\Process;
+
+/** Runs a program on an untrusted file: without a shell, in a folder of its own, with limits on time and memory. */
+final class ExternalProgram
+{
+    /**
+     * @param  list<string>  $command
+     * @return array{int, string, string} exit code, output, errors
+     *
+     * @throws UnreadableFile when it takes too long
+     */
+    public static function run(array $command, string $folder): array
+    {
+        $limits = config('brenvic.limits');
+        $process = new Process(
+            ['prlimit', '--as='.($limits['program_kilobytes'] * 1024), '--core=0', '--', ...$command],
+            $folder,
+            ['OMP_THREAD_LIMIT' => '1', 'HOME' => $folder],
+            null,
+            $limits['program_seconds'],
+        );
+        try {
+            $process->run();
+        } catch (ProcessTimedOutException) {
+            throw new UnreadableFile('failed', "Reading the text took longer than {$limits['program_seconds']} seconds and was stopped.");
+        }
+
+        return [(int) $process->getExitCode(), $process->getOutput(), $process->getErrorOutput()];
+    }
+}

@@ -1,0 +1,54 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Capture;
+
+use Brenvic\Core\Capture\MarkupText;
+use Brenvic\Core\Capture\PlainPages;
+use Brenvic\Core\Capture\UnreadableFile;
+use ZBateson\MailMimeParser\Header\HeaderConsts;
+use ZBateson\MailMimeParser\MailMimeParser;
+
+/** Reads mail (RFC 5322, MIME): the headers people read, the body, and what is attached. */
+final class MailReader
+{
+    private const HEADERS = [HeaderConsts::FROM, HeaderConsts::TO, HeaderConsts::CC, HeaderConsts::DATE, HeaderConsts::SUBJECT];
+
+    /** @throws UnreadableFile */
+    public function read(string $path): Extracted
+    {
+        $stream = fopen($path, 'rb');
+        if ($stream === false) {
+            throw new UnreadableFile('damaged', 'The mail cannot be opened.');
+        }
+        try {
+            $message = (new MailMimeParser)->parse($stream, true);
+            $text = '';
+            foreach (self::HEADERS as $name) {
+                $value = $message->getHeader($name)?->getRawValue();
+                if ($value !== null) {
+                    $text .= $name.': '.trim((string) iconv_mime_decode($value, ICONV_MIME_DECODE_CONTINUE_ON_ERROR, 'UTF-8'))."\n";
+                }
+            }
+            $body = $message->getTextContent();
+            if ($body === null || trim($body) === '') {
+                $body = MarkupText::ofHtml((string) $message->getHtmlContent());
+            }
+            $attachments = [];
+            foreach ($message->getAllAttachmentParts() as $i => $part) {
+                if ($i >= config('brenvic.limits.attachments')) {
+                    break;
+                }
+                $contents = (string) $part->getContent();
+                if (strlen($contents) <= config('brenvic.limits.file_bytes')) {
+                    $attachments[] = new Attachment($part->getFilename() ?? 'attachment-'.($i + 1), $contents);
+                }
+            }
+
+            return new Extracted(PlainPages::of("{$text}\n".trim($body)), $attachments);
+        } finally {
+            fclose($stream);
+        }
+    }
+}

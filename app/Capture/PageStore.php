@@ -1,0 +1,69 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Capture;
+
+use App\Models\Page;
+use Brenvic\Core\Capture\TextPage;
+use Brenvic\Core\Capture\WordBox;
+use Illuminate\Support\Facades\DB;
+
+/**
+ * The text layers of documents. The boxes of a page's words are kept as six numbers a word (offset, length, and left,
+ * top, right, bottom in sixteenths of the page's unit), packed and compressed.
+ */
+final class PageStore
+{
+    private const NUMBERS = 6;
+
+    private const FINE = 16;
+
+    /** @param list<TextPage> $pages */
+    public function replace(int $document, array $pages): void
+    {
+        DB::table('pages')->where('document_id', $document)->delete();
+        $insert = DB::connection()->getPdo()->prepare('INSERT INTO pages (document_id, number, width, height, text, boxes) VALUES (?, ?, ?, ?, ?, ?)');
+        foreach ($pages as $i => $page) {
+            $boxes = self::packed($page->words);
+            $insert->bindValue(1, $document, \PDO::PARAM_INT);
+            $insert->bindValue(2, $i + 1, \PDO::PARAM_INT);
+            $insert->bindValue(3, $page->width);
+            $insert->bindValue(4, $page->height);
+            $insert->bindValue(5, $page->text);
+            $insert->bindValue(6, $boxes, $boxes === null ? \PDO::PARAM_NULL : \PDO::PARAM_LOB);
+            $insert->execute();
+        }
+    }
+
+    public static function page(Page $page): TextPage
+    {
+        $words = [];
+        if ($page->boxes !== null) {
+            /** @var array<int, int> $numbers */
+            $numbers = unpack('V*', (string) gzuncompress($page->boxes)) ?: [];
+            foreach (array_chunk($numbers, self::NUMBERS) as [$offset, $length, $left, $top, $right, $bottom]) {
+                $words[] = new WordBox($offset, $length, $left / self::FINE, $top / self::FINE, $right / self::FINE, $bottom / self::FINE);
+            }
+        }
+
+        return new TextPage($page->width, $page->height, $page->text, $words);
+    }
+
+    /** @param list<WordBox> $words */
+    private static function packed(array $words): ?string
+    {
+        if ($words === []) {
+            return null;
+        }
+        $numbers = [];
+        foreach ($words as $word) {
+            array_push($numbers, $word->offset, $word->length);
+            foreach ([$word->left, $word->top, $word->right, $word->bottom] as $edge) {
+                $numbers[] = max(0, (int) round($edge * self::FINE));
+            }
+        }
+
+        return (string) gzcompress(pack('V*', ...$numbers), 6);
+    }
+}

@@ -1,0 +1,118 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console\Commands;
+
+use App\Capture\TextReading;
+use App\Design\Catalog;
+use App\Intake\Import;
+use App\Intake\ImportResult;
+use App\Intake\ValuesTable;
+use App\Models\Document;
+use App\Support\Refused;
+use FilesystemIterator;
+use Illuminate\Console\Command;
+use RecursiveDirectoryIterator;
+use RecursiveIteratorIterator;
+use SplFileInfo;
+
+final class ImportCommand extends Command
+{
+    protected $signature = 'brenvic:import {path : a file, or a folder with all that is below it}
+        {--library= : code of the library}
+        {--type= : code of the document type, where the values file names none}
+        {--values= : CSV with one row a file: a column “file”, perhaps “type”, and columns named by field codes}
+        {--queue : leave PDFs and images to the background worker}
+        {--json : one object a line}';
+
+    protected $description = 'Brings in files. It can be stopped at any moment and started again; nothing comes in twice';
+
+    public function handle(Import $import, Catalog $catalog, TextReading $reading): int
+    {
+        try {
+            return $this->import($import, $catalog, $reading);
+        } catch (Refused $fault) {
+            $this->error($fault->getMessage());
+
+            return self::FAILURE;
+        }
+    }
+
+    private function import(Import $import, Catalog $catalog, TextReading $reading): int
+    {
+        $library = $catalog->libraries()->firstWhere('code', $this->option('library'))
+            ?? throw new Refused("There is no library “{$this->option('library')}”. The libraries are: {$catalog->libraries()->pluck('code')->join(', ')}.");
+        $type = $this->option('type') === null ? null : ($catalog->types()->firstWhere('code', $this->option('type'))
+            ?? throw new Refused("There is no document type “{$this->option('type')}”. The types are: {$catalog->types()->pluck('code')->join(', ')}."));
+        $files = $this->files((string) $this->argument('path'));
+        $sheets = $this->option('values') === null ? [] : ValuesTable::read($this->option('values'), $catalog);
+
+        $counts = [];
+        $report = function (ImportResult $result) use (&$counts): void {
+            $counts[$result->outcome] = ($counts[$result->outcome] ?? 0) + 1;
+            if ($this->option('json')) {
+                $this->line((string) json_encode(['file' => $result->name, 'outcome' => $result->outcome, 'note' => $result->note, 'ref' => $result->ref], JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES));
+            } elseif ($result->outcome === 'refused' || $this->output->isVerbose()) {
+                $this->line("{$result->outcome}: {$result->name}".($result->note === '' ? '' : " ({$result->note})"));
+            }
+        };
+        foreach (array_diff_key($sheets, $files) as $name => $_) {
+            $report(new ImportResult((string) $name, 'row without file', 'The values file has a row for this, and there is no such file.'));
+        }
+        if ($sheets !== []) {
+            foreach (array_diff_key($files, $sheets) as $name => $_) {
+                $report(new ImportResult((string) $name, 'file without row', 'It is brought in without index values.'));
+            }
+        }
+        $since = microtime(true);
+        $import->run($files, $library, $type, $sheets, $report);
+        if (! $this->option('queue')) {
+            $this->readTexts($library->id, $reading);
+        }
+        if (! $this->option('json')) {
+            ksort($counts);
+            $seconds = microtime(true) - $since;
+            foreach ($counts as $outcome => $count) {
+                $this->line(sprintf('%7d  %s', $count, $outcome));
+            }
+            $this->line(sprintf('%7.1f  seconds', $seconds));
+        }
+
+        return self::SUCCESS;
+    }
+
+    /** Reads at once what would otherwise wait for the background worker. */
+    private function readTexts(int $library, TextReading $reading): void
+    {
+        while (($ids = Document::query()->where('library_id', $library)->where('text_state', Document::TEXT_PENDING)->orderBy('id')->limit(500)->pluck('id'))->isNotEmpty()) {
+            foreach ($ids as $id) {
+                $reading->read($id);
+            }
+        }
+    }
+
+    /** @return array<string, string> name within the import => file, in order */
+    private function files(string $path): array
+    {
+        $root = realpath($path);
+        if ($root === false) {
+            throw new Refused("There is no file or folder “{$path}”.");
+        }
+        if (is_file($root)) {
+            return [basename($root) => $root];
+        }
+        $files = [];
+        $found = new RecursiveIteratorIterator(new RecursiveDirectoryIterator($root, FilesystemIterator::SKIP_DOTS), RecursiveIteratorIterator::LEAVES_ONLY, RecursiveIteratorIterator::CATCH_GET_CHILD);
+        /** @var SplFileInfo $file */
+        foreach ($found as $file) {
+            // A link could lead out of the folder.
+            if ($file->isFile() && ! $file->isLink() && $file->isReadable()) {
+                $files[substr($file->getPathname(), strlen($root) + 1)] = $file->getPathname();
+            }
+        }
+        ksort($files, SORT_STRING);
+
+        return $files;
+    }
+}

@@ -1,0 +1,92 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console\Commands;
+
+use App\Find\Criteria;
+use App\Find\Finder;
+use App\Find\FindRequest;
+use App\Models\User;
+use Brenvic\Core\Query\Parser;
+use Brenvic\Core\Query\PlainQuery;
+use Brenvic\Core\Query\Printer;
+use Brenvic\Core\Query\SyntaxError;
+use Brenvic\Core\Search\Criterion;
+use Brenvic\Core\Search\SearchError;
+use Illuminate\Console\Command;
+
+final class SearchCommand extends Command
+{
+    protected $signature = 'brenvic:search {query : CQL, or plain words}
+        {--as=librarian : sign-in name of the person who searches}
+        {--library=* : only in these libraries}
+        {--facets= : codes of fields to count, with commas between}
+        {--limit=20 : rows}
+        {--json : machine-readable}';
+
+    protected $description = 'Searches as a person would';
+
+    public function handle(Finder $finder): int
+    {
+        $user = User::query()->where('sign_in', $this->option('as'))->first();
+        if ($user === null) {
+            $this->error("There is nobody with the sign-in name “{$this->option('as')}”.");
+
+            return self::FAILURE;
+        }
+        try {
+            $text = (string) $this->argument('query');
+            $query = PlainQuery::looksLikeCql($text) ? Parser::parse($text) : PlainQuery::parse($text);
+            $libraries = array_map(static fn (string $code): string => 'library == "'.Criterion::escaped($code).'"', $this->option('library'));
+            $criteria = Criteria::of(Printer::node($query->root), $libraries === [] ? [] : [['cql' => implode(' or ', $libraries)]]);
+            $facets = array_values(array_filter(explode(',', (string) $this->option('facets'))));
+            $answer = $finder->find($user, new FindRequest($criteria, $query->sortKeys, facets: $facets, limit: (int) $this->option('limit')));
+        } catch (SyntaxError|SearchError $fault) {
+            $where = $fault instanceof SyntaxError ? " (at {$fault->position})" : '';
+            $this->option('json') ? $this->line((string) json_encode(['error' => $fault->getMessage(), 'position' => $fault instanceof SyntaxError ? $fault->position : null])) : $this->error($fault->getMessage().$where);
+
+            return self::FAILURE;
+        }
+        $this->option('json') ? $this->line((string) json_encode($this->machine($answer), JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES)) : $this->people($answer);
+
+        return self::SUCCESS;
+    }
+
+    /**
+     * @param  array<string, mixed>  $answer
+     * @return array<string, mixed>
+     */
+    private function machine(array $answer): array
+    {
+        $facets = [];
+        foreach ($answer['facets'] as $facet) {
+            $facets[$facet['field']] = array_map(static fn (array $v): array => ['value' => $v['value'], 'label' => $v['label'], 'count' => $v['count']], $facet['values']);
+        }
+
+        return [
+            'total' => $answer['total'], 'took_ms' => $answer['took_ms'],
+            'ledger' => array_map(static fn (array $l): array => array_intersect_key($l, array_flip(['cql', 'negated', 'alone', 'running', 'without'])), $answer['ledger']),
+            'facets' => (object) $facets,
+            'hits' => array_map(static fn (array $row): array => [
+                'ref' => $row['ref'], 'title' => $row['title'], 'library' => $row['library'], 'score' => $row['score'],
+                'snippet' => $row['snippet'] === null ? null : trim(implode('', array_column($row['snippet'], 0))),
+            ], $answer['rows']),
+        ];
+    }
+
+    /** @param array<string, mixed> $answer */
+    private function people(array $answer): void
+    {
+        $this->line("<info>{$answer['total']}</info> documents in {$answer['took_ms']} ms");
+        foreach ($answer['ledger'] as $line) {
+            $this->line(sprintf('  %-60s alone %7d  left %7d  without this %7d', ($line['negated'] ? 'not ' : '').$line['cql'], $line['alone'], $line['running'], $line['without']));
+        }
+        foreach ($answer['rows'] as $row) {
+            $this->line("{$row['ref']}  {$row['title']}  <comment>{$row['library']}</comment>");
+            if ($row['snippet'] !== null) {
+                $this->line('    '.trim(implode('', array_column($row['snippet'], 0))));
+            }
+        }
+    }
+}

@@ -1,0 +1,169 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Design;
+
+use App\Models\DocumentType;
+use App\Models\Field;
+use App\Models\Library;
+use App\Models\Repository;
+use App\Models\Term;
+use App\Models\User;
+use App\Models\VocabularyModel;
+use Brenvic\Core\Capture\FileKind;
+use Brenvic\Core\Design\IndexSheet;
+use Brenvic\Core\Fields\FieldDefinition;
+use Brenvic\Core\Fields\FieldKind;
+use Brenvic\Core\Fields\Vocabulary;
+use Brenvic\Core\Fields\VocabularyTerm;
+use Brenvic\Core\Search\Asker;
+use Brenvic\Core\Search\SearchSchema;
+use Illuminate\Support\Collection;
+
+/** The design as the core speaks of it, read once a request. */
+final class Catalog
+{
+    /** @var array<string, FieldDefinition>|null */
+    private ?array $fields = null;
+
+    /** @var array<int, FieldDefinition> by the field's id */
+    private array $byId = [];
+
+    /** @var Collection<int, DocumentType>|null by id */
+    private ?Collection $types = null;
+
+    /** @var Collection<int, Library>|null by id */
+    private ?Collection $libraries = null;
+
+    /** @return array<string, FieldDefinition> the designed fields by code */
+    public function fields(): array
+    {
+        if ($this->fields === null) {
+            $vocabularies = VocabularyModel::query()->with('terms')->get()->keyBy('id');
+            $this->fields = [];
+            foreach (Field::query()->orderBy('position')->orderBy('id')->get() as $field) {
+                $this->fields[$field->code] = $this->byId[$field->id] = self::definition($field, $vocabularies->get($field->vocabulary_id));
+            }
+        }
+
+        return $this->fields;
+    }
+
+    public static function definition(Field $field, ?VocabularyModel $vocabulary): FieldDefinition
+    {
+        return new FieldDefinition(
+            code: $field->code,
+            label: $field->label,
+            kind: FieldKind::from($field->kind),
+            multiple: $field->multiple,
+            faceted: $field->faceted,
+            sensitive: $field->sensitive,
+            vocabulary: $vocabulary === null ? null : self::vocabulary($vocabulary),
+            unit: $field->unit,
+            pattern: $field->pattern,
+            minimum: $field->minimum,
+            maximum: $field->maximum,
+            help: $field->help,
+        );
+    }
+
+    public static function vocabulary(VocabularyModel $vocabulary): Vocabulary
+    {
+        return new Vocabulary($vocabulary->code, $vocabulary->terms->map(
+            static fn (Term $term): VocabularyTerm => new VocabularyTerm($term->code, $term->label, $term->parent),
+        ));
+    }
+
+    public function fieldOfId(int $id): ?FieldDefinition
+    {
+        $this->fields();
+
+        return $this->byId[$id] ?? null;
+    }
+
+    /** @return Collection<int, DocumentType> by id, with their fields */
+    public function types(): Collection
+    {
+        return $this->types ??= DocumentType::query()->with('fields')->orderBy('name')->get()->keyBy('id');
+    }
+
+    /** @return Collection<int, Library> by id, with repository and types */
+    public function libraries(): Collection
+    {
+        return $this->libraries ??= Library::query()->with(['repository', 'types'])
+            ->join('repositories', 'repositories.id', '=', 'libraries.repository_id')
+            ->orderBy('repositories.position')->orderBy('libraries.position')->orderBy('libraries.id')
+            ->select('libraries.*')->get()->keyBy('id');
+    }
+
+    public function sheet(?DocumentType $type): IndexSheet
+    {
+        if ($type === null) {
+            return new IndexSheet([]);
+        }
+        $fields = $this->fields();
+        $required = [];
+        $chosen = [];
+        foreach (($this->types()->get($type->id) ?? $type)->fields as $field) {
+            $chosen[] = $fields[$field->code];
+            if ((bool) $field->getRelationValue('pivot')->required) {
+                $required[] = $field->code;
+            }
+        }
+
+        return new IndexSheet($chosen, $required);
+    }
+
+    /** What a person may search. Sensitive fields are there only for those who work on documents. */
+    public function schema(User $user): SearchSchema
+    {
+        return new SearchSchema([...array_values($this->systemFields()), ...array_values($this->fieldsFor($user))]);
+    }
+
+    /** @return array<string, FieldDefinition> by code */
+    public function fieldsFor(User $user): array
+    {
+        return array_filter($this->fields(), static fn (FieldDefinition $field): bool => ! $field->sensitive || $user->role->maySeeSensitive());
+    }
+
+    /** @return array<string, FieldDefinition> the fields Brenvic fills itself, by code */
+    public function systemFields(): array
+    {
+        $vocabulary = static fn (string $code, iterable $terms): Vocabulary => new Vocabulary($code, $terms);
+        $libraries = $this->libraries()->map(static fn (Library $l): VocabularyTerm => new VocabularyTerm($l->code, $l->name));
+        $repositories = Repository::query()->orderBy('position')->get()->map(static fn (Repository $r): VocabularyTerm => new VocabularyTerm($r->code, $r->name));
+        $types = $this->types()->map(static fn (DocumentType $t): VocabularyTerm => new VocabularyTerm($t->code, $t->name));
+        $kinds = array_map(static fn (FileKind $k): VocabularyTerm => new VocabularyTerm($k->value, $k->label()), FileKind::cases());
+        $states = [new VocabularyTerm('read', 'Text read'), new VocabularyTerm('pending', 'Waiting to be read'), new VocabularyTerm('none', 'No text')];
+        $fields = [
+            new FieldDefinition('repository', 'Repository', FieldKind::Choice, faceted: true, vocabulary: $vocabulary('repository', $repositories), system: true),
+            new FieldDefinition('library', 'Library', FieldKind::Choice, faceted: true, vocabulary: $vocabulary('library', $libraries), system: true),
+            new FieldDefinition('type', 'Document type', FieldKind::Choice, faceted: true, vocabulary: $vocabulary('type', $types), system: true),
+            new FieldDefinition('file_type', 'File type', FieldKind::Choice, faceted: true, vocabulary: $vocabulary('file_type', $kinds), system: true),
+            new FieldDefinition('text_state', 'Text', FieldKind::Choice, faceted: true, vocabulary: $vocabulary('text_state', $states), system: true),
+            new FieldDefinition('creator', 'Brought in by', FieldKind::Person, system: true),
+            new FieldDefinition('created', 'Filed on', FieldKind::Date, system: true),
+            new FieldDefinition('pages', 'Pages', FieldKind::Number, system: true),
+            new FieldDefinition('ref', 'Reference', FieldKind::Identifier, system: true),
+            new FieldDefinition('file_name', 'File name', FieldKind::Text, system: true),
+        ];
+        $byCode = [];
+        foreach ($fields as $field) {
+            $byCode[$field->code] = $field;
+        }
+
+        return $byCode;
+    }
+
+    /** Any field by code, system fields too. */
+    public function field(string $code): ?FieldDefinition
+    {
+        return $this->fields()[$code] ?? $this->systemFields()[$code] ?? null;
+    }
+
+    public function asker(User $user): Asker
+    {
+        return new Asker($this->libraries()->only(array_keys($user->libraryRights()))->pluck('code')->values()->all());
+    }
+}

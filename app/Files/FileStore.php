@@ -1,0 +1,83 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Files;
+
+use App\Models\StoredFile;
+use RuntimeException;
+
+/**
+ * Files by content: each is stored once, under its SHA-256. Names never become paths. A file is complete on disk
+ * before the row that names it is written.
+ */
+final class FileStore
+{
+    /**
+     * Takes in a copy of a file.
+     *
+     * @return array{string, int} SHA-256 in hex, and bytes
+     */
+    public function take(string $source): array
+    {
+        $sha256 = @hash_file('sha256', $source);
+        $bytes = @filesize($source);
+        if ($sha256 === false || $bytes === false) {
+            throw new RuntimeException('The file cannot be read.');
+        }
+        $target = $this->path($sha256);
+        if (! is_file($target)) {
+            $this->write($target, static fn (string $temporary): bool => @copy($source, $temporary));
+        }
+
+        return $this->named($sha256, $bytes);
+    }
+
+    /** @return array{string, int} */
+    public function takeContents(string $contents): array
+    {
+        $sha256 = hash('sha256', $contents);
+        $target = $this->path($sha256);
+        if (! is_file($target)) {
+            $this->write($target, static fn (string $temporary): bool => @file_put_contents($temporary, $contents) === strlen($contents));
+        }
+
+        return $this->named($sha256, strlen($contents));
+    }
+
+    public function path(string $sha256): string
+    {
+        if (preg_match('/^[0-9a-f]{64}$/', $sha256) !== 1) {
+            throw new RuntimeException('Not the name of a stored file.');
+        }
+
+        return config('brenvic.data')."/files/{$sha256[0]}{$sha256[1]}/{$sha256}";
+    }
+
+    public function head(string $sha256): string
+    {
+        return (string) file_get_contents($this->path($sha256), length: 4096);
+    }
+
+    /** @param callable(string): bool $fill */
+    private function write(string $target, callable $fill): void
+    {
+        $folder = dirname($target);
+        if (! is_dir($folder) && ! @mkdir($folder, 0770, true) && ! is_dir($folder)) {
+            throw new RuntimeException('The folder for files cannot be made.');
+        }
+        $temporary = $target.'.'.bin2hex(random_bytes(6)).'.part';
+        if (! $fill($temporary) || ! @rename($temporary, $target)) {
+            @unlink($temporary);
+            throw new RuntimeException('The file could not be stored: is the disk full?');
+        }
+    }
+
+    /** @return array{string, int} */
+    private function named(string $sha256, int $bytes): array
+    {
+        StoredFile::query()->insertOrIgnore(['sha256' => $sha256, 'bytes' => $bytes, 'created_at' => now()]);
+
+        return [$sha256, $bytes];
+    }
+}

@@ -1,0 +1,121 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Find;
+
+use Brenvic\Core\Fields\FieldDefinition;
+use Brenvic\Core\Query\BooleanNode;
+use Brenvic\Core\Query\BooleanOperator;
+use Brenvic\Core\Query\Ledger;
+use Brenvic\Core\Query\LedgerLine;
+use Brenvic\Core\Query\Parser;
+use Brenvic\Core\Query\PlainQuery;
+use Brenvic\Core\Query\Printer;
+use Brenvic\Core\Query\SearchClause;
+use Brenvic\Core\Search\Criterion;
+
+/** What a search is made of on the way from and to the address line: the typed words, and criteria as CQL. */
+final readonly class Criteria
+{
+    /**
+     * @param  string  $words  what stands in the query line
+     * @param  list<LedgerLine>  $lines
+     */
+    private function __construct(
+        public string $words,
+        private bool $any,
+        public array $lines,
+    ) {}
+
+    /**
+     * @param  list<array{cql: string, negated?: bool, on?: bool}>  $criteria
+     *
+     * @throws \Brenvic\Core\Query\SyntaxError
+     */
+    public static function of(string $words, array $criteria, bool $any = false): self
+    {
+        $lines = [];
+        foreach ($criteria as $criterion) {
+            $lines[] = new LedgerLine(Parser::parse($criterion['cql'])->root, $criterion['negated'] ?? false, $criterion['on'] ?? true);
+        }
+
+        return new self($words, $any, $lines);
+    }
+
+    /** Chooses or lets go of a value of a facet. Several values of one field are alternatives. */
+    public function toggled(FieldDefinition $field, string $value, bool $exclude): self
+    {
+        $clause = new SearchClause($field->code, '==', Criterion::escaped($value));
+        $lines = [];
+        $done = false;
+        foreach ($this->lines as $line) {
+            $clauses = Criterion::alternatives($line->node);
+            if ($done || $clauses === null || $clauses[0]->index !== $field->code || $line->negated !== $exclude || ! $line->on) {
+                $lines[] = $line;
+
+                continue;
+            }
+            $kept = array_values(array_filter($clauses, static fn (SearchClause $c): bool => $c->term !== $clause->term));
+            $kept = count($kept) === count($clauses) ? [...$clauses, $clause] : $kept;
+            $node = BooleanNode::join(BooleanOperator::Or, $kept);
+            if ($node !== null) {
+                $lines[] = new LedgerLine($node, $exclude);
+            }
+            $done = true;
+        }
+        if (! $done) {
+            $lines[] = new LedgerLine($clause, $exclude);
+        }
+
+        return new self($this->words, $this->any, $lines);
+    }
+
+    public function with(LedgerLine $line): self
+    {
+        return new self($this->words, $this->any, [...$this->lines, $line]);
+    }
+
+    /** The lines that the typed words make. */
+    private function typed(): Ledger
+    {
+        $query = PlainQuery::looksLikeCql($this->words) ? Parser::parse($this->words) : PlainQuery::parse($this->words, $this->any);
+
+        return Ledger::of($query->root);
+    }
+
+    /** Everything, the typed words first. */
+    public function ledger(): Ledger
+    {
+        return new Ledger([...$this->typed()->lines, ...$this->lines]);
+    }
+
+    public function typedLines(): int
+    {
+        return count($this->typed()->lines);
+    }
+
+    /** What would stand in the query line without one of its lines. */
+    public function wordsWithout(int $index): string
+    {
+        $lines = $this->typed()->lines;
+        unset($lines[$index]);
+        $isCql = PlainQuery::looksLikeCql($this->words);
+        if ($isCql) {
+            return $lines === [] ? '' : Printer::node((new Ledger(array_values($lines)))->tree());
+        }
+        $words = [];
+        foreach ($lines as $line) {
+            $term = $line->node instanceof SearchClause ? $line->node->term : '';
+            $words[] = ($line->negated ? '-' : '').(str_contains($term, ' ') ? '"'.$term.'"' : $term);
+        }
+
+        return implode(' ', $words);
+    }
+
+    /** @return list<array{cql: string, negated: bool, on: bool}> */
+    public function toArray(): array
+    {
+        return array_map(static fn (LedgerLine $line): array => ['cql' => $line->cql(), 'negated' => $line->negated, 'on' => $line->on], $this->lines);
+    }
+}

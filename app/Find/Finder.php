@@ -1,0 +1,215 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Find;
+
+use App\Design\Catalog;
+use App\Index\Names;
+use App\Index\SqliteStore;
+use App\Models\Document;
+use App\Models\User;
+use Brenvic\Core\Facets\FacetValue;
+use Brenvic\Core\Fields\FieldDefinition;
+use Brenvic\Core\Index\DocumentSet;
+use Brenvic\Core\Index\IndexReader;
+use Brenvic\Core\Index\Part;
+use Brenvic\Core\Pages\HitFinder;
+use Brenvic\Core\Pages\Snippet;
+use Brenvic\Core\Query\Ledger;
+use Brenvic\Core\Query\Node;
+use Brenvic\Core\Query\Printer;
+use Brenvic\Core\Search\Criterion;
+use Brenvic\Core\Search\Searcher;
+use Brenvic\Core\Search\SearchRequest;
+use Brenvic\Core\Search\SearchSchema;
+use Illuminate\Support\Facades\DB;
+
+/** Searches for a person and puts what was found into the shape that is shown. */
+final readonly class Finder
+{
+    public function __construct(
+        private SqliteStore $store,
+        private Catalog $catalog,
+    ) {}
+
+    /** @return array<string, mixed> the answer as the API gives it */
+    public function find(User $user, FindRequest $request): array
+    {
+        return $this->store->snapshot(fn (): array => $this->answer($user, $request));
+    }
+
+    /** All documents that a query finds, for work on every one of them. */
+    public function documents(User $user, Node $node): DocumentSet
+    {
+        return $this->store->snapshot(fn (): DocumentSet => $this->searcher($this->catalog->schema($user))->documents($this->catalog->asker($user), $node));
+    }
+
+    /** @return array<string, mixed> */
+    private function answer(User $user, FindRequest $request): array
+    {
+        $since = hrtime(true);
+        $schema = $this->schema($user, $request->where);
+        $ledger = $request->criteria->ledger();
+        $facets = $request->facets ?? array_keys(array_filter($schema->fields, static fn (FieldDefinition $field): bool => $field->faceted));
+        $answer = $this->searcher($schema)->search($this->catalog->asker($user), new SearchRequest(
+            $ledger, $request->sort, $facets, $request->offset, $request->limit,
+        ));
+        $typed = $request->criteria->typedLines();
+        $lines = [];
+        foreach ($ledger->lines as $i => $line) {
+            $count = $answer->lines[$i];
+            $lines[] = [
+                ...Criterion::describe($line->node, $schema),
+                'cql' => $line->cql(), 'negated' => $line->negated, 'on' => $line->on,
+                'alone' => $count->alone, 'running' => $count->running, 'without' => $count->without,
+                // A line of the query line is changed by changing what is typed there.
+                'typed' => $i < $typed,
+                'words_without' => $i < $typed ? $request->criteria->wordsWithout($i) : null,
+            ];
+        }
+        $shownFacets = [];
+        foreach ($answer->facets as $code => $counts) {
+            $field = $schema->fields[$code];
+            $shownFacets[] = [
+                'field' => $code, 'label' => $field->label, 'kind' => $field->kind->value, 'distinct' => $counts->distinct,
+                'values' => array_map(static fn (FacetValue $v): array => ['value' => $v->value, 'label' => $v->label, 'parent' => $v->parent, 'count' => $v->count, 'chosen' => $v->chosen], $counts->values),
+            ];
+        }
+        $rows = $this->rows($answer->documents, $answer->scores, $ledger, $schema, $request);
+
+        return [
+            'total' => $answer->total,
+            'visible' => $answer->visible,
+            'took_ms' => round((hrtime(true) - $since) / 1e6, 1),
+            'steps' => $answer->steps,
+            'cql' => Printer::node($ledger->tree()),
+            'words' => $request->criteria->words,
+            'criteria' => $request->criteria->toArray(),
+            'ledger' => $lines,
+            'facets' => $shownFacets,
+            'offset' => $request->offset,
+            'rows' => $rows,
+        ];
+    }
+
+    private function searcher(SearchSchema $schema): Searcher
+    {
+        return new Searcher(new IndexReader($this->store), $schema, new Names);
+    }
+
+    /** @param list<string> $where */
+    private function schema(User $user, array $where): SearchSchema
+    {
+        $schema = $this->catalog->schema($user);
+        $parts = array_values(array_filter(array_map(Part::named(...), $where)));
+
+        return $parts === [] ? $schema : new SearchSchema($schema->fields, $parts);
+    }
+
+    /**
+     * @param  list<int>  $ids
+     * @param  array<int, int>  $scores
+     * @return list<array<string, mixed>>
+     */
+    private function rows(array $ids, array $scores, Ledger $ledger, SearchSchema $schema, FindRequest $request): array
+    {
+        $documents = Document::query()->with(['creator:id,name'])->withCount('attachments')->findMany($ids)->keyBy('id');
+        $values = $this->values($ids, $schema);
+        $finder = HitFinder::forText($ledger);
+        $texts = $finder->findsNothing() ? [] : $this->firstHits($ids, $finder);
+        $titles = HitFinder::forIndex($ledger, 'title');
+        $rows = [];
+        foreach ($ids as $id) {
+            $document = $documents->get($id);
+            if ($document === null) {
+                continue;
+            }
+            $library = $this->catalog->libraries()->get($document->library_id);
+            $cells = [];
+            foreach ($request->columns as $code) {
+                $cells[$code] = $this->cell($code, $document, $values[$id] ?? [], $schema);
+            }
+            $rows[] = [
+                'ref' => $document->ref,
+                'title' => $document->title,
+                'title_pieces' => $titles->pieces($document->title),
+                'library' => $library->name ?? '',
+                'repository' => $library?->repository->name ?? '',
+                'type' => $this->catalog->types()->get((int) $document->document_type_id)->name ?? '',
+                'file_name' => $document->file_name,
+                'file_kind' => $document->file_kind,
+                'text_state' => $document->text_state,
+                'text_reason' => $document->text_reason,
+                'attachments' => (int) $document->getAttribute('attachments_count'),
+                'score' => $scores[$id] ?? null,
+                'cells' => $cells,
+                'snippet' => isset($texts[$id]) ? $texts[$id][1]->pieces : null,
+                'snippet_page' => $texts[$id][0] ?? null,
+            ];
+        }
+
+        return $rows;
+    }
+
+    /**
+     * @param  list<int>  $ids
+     * @return array<int, array<string, list<string>>> document => field code => shown values
+     */
+    public function values(array $ids, SearchSchema $schema): array
+    {
+        $values = [];
+        $rows = DB::table('document_values')->whereIntegerInRaw('document_id', $ids)->orderBy('position')->get();
+        foreach ($rows as $row) {
+            $field = $this->catalog->fieldOfId((int) $row->field_id);
+            if ($field !== null && isset($schema->fields[$field->code])) {
+                $values[(int) $row->document_id][$field->code][] = $field->display((string) $row->value);
+            }
+        }
+
+        return $values;
+    }
+
+    /** @param array<string, list<string>> $values */
+    private function cell(string $code, Document $document, array $values, SearchSchema $schema): string
+    {
+        $library = $this->catalog->libraries()->get($document->library_id);
+
+        return match ($code) {
+            'ref' => $document->ref,
+            'title' => $document->title,
+            'file_name' => $document->file_name,
+            'path' => $document->path,
+            'library' => $library->name ?? '',
+            'repository' => $library?->repository->name ?? '',
+            'type' => $this->catalog->types()->get((int) $document->document_type_id)->name ?? '',
+            'file_type' => $schema->fields['file_type']->display($document->file_kind),
+            'text_state' => $schema->fields['text_state']->display($document->text_state),
+            'creator' => $document->creator->name ?? '',
+            'created' => $document->filed_at === null ? '' : $document->filed_at->format('j M Y'),
+            'pages' => $document->page_count === 0 ? '' : (string) $document->page_count,
+            default => implode(', ', $values[$code] ?? []),
+        };
+    }
+
+    /**
+     * @param  list<int>  $ids
+     * @return array<int, array{int, Snippet}> document => page number and snippet
+     */
+    private function firstHits(array $ids, HitFinder $finder): array
+    {
+        $found = [];
+        $pages = DB::table('pages')->whereIntegerInRaw('document_id', $ids)->orderBy('document_id')->orderBy('number')->select(['document_id', 'number', 'text'])->cursor();
+        foreach ($pages as $page) {
+            $id = (int) $page->document_id;
+            if (! isset($found[$id])) {
+                $snippet = Snippet::of((string) $page->text, $finder);
+                if ($snippet !== null) {
+                    $found[$id] = [(int) $page->number, $snippet];
+                }
+            }
+        }
+
+        return $found;
+    }
+}

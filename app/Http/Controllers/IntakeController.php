@@ -1,0 +1,96 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Design\Catalog;
+use App\Http\Requests\FilingInput;
+use App\Http\Requests\UploadInput;
+use App\Http\Resources\DocumentResource;
+use App\Intake\Arrivals;
+use App\Intake\Filing;
+use App\Models\Document;
+use App\Models\User;
+use App\Support\Refused;
+use Illuminate\Database\Eloquent\Builder;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Http\UploadedFile;
+use Illuminate\Support\Facades\Gate;
+
+/** What has arrived and waits to be filed, each person's own. */
+final class IntakeController
+{
+    public function index(Request $request, DocumentResource $resource): JsonResponse
+    {
+        return $this->waiting($request, $resource);
+    }
+
+    public function store(UploadInput $request, Arrivals $arrivals, Catalog $catalog, DocumentResource $resource): JsonResponse
+    {
+        /** @var User $user */
+        $user = $request->user();
+        $library = $catalog->libraries()->firstWhere('code', $request->validated('library')) ?? abort(404);
+        Gate::authorize('file', $library);
+        /** @var UploadedFile $file */
+        $file = $request->file('file');
+        $document = $arrivals->receive((string) $file->getRealPath(), $file->getClientOriginalName(), $library, $user);
+
+        return new JsonResponse($resource->of($document->refresh(), $user), 201);
+    }
+
+    public function file(FilingInput $request, Filing $filing, Catalog $catalog, DocumentResource $resource): JsonResponse
+    {
+        $documents = $this->own($request)->where('state', Document::WAITING)->whereIn('ref', $request->validated('documents'))->get();
+        if ($documents->count() !== count($request->validated('documents'))) {
+            throw new Refused('Some of these documents were filed or taken away in the meantime. Nothing was filed; look at the list again.');
+        }
+        foreach ($documents as $document) {
+            Gate::authorize('file', $catalog->libraries()->get($document->library_id));
+        }
+        $type = $request->type($catalog) ?? throw new Refused('Choose a document type first.');
+        $filing->file($documents->all(), $type, $request->sheet());
+
+        return $this->waiting($request, $resource);
+    }
+
+    public function discard(Request $request, DocumentResource $resource): JsonResponse
+    {
+        $this->own($request)->where('state', Document::WAITING)->whereIn('ref', $this->refs($request))->delete();
+
+        return $this->waiting($request, $resource);
+    }
+
+    /** Takes back a discard. */
+    public function restore(Request $request, DocumentResource $resource): JsonResponse
+    {
+        $this->own($request)->withTrashed()->where('state', Document::WAITING)->whereIn('ref', $this->refs($request))->restore();
+
+        return $this->waiting($request, $resource);
+    }
+
+    /** @return list<string> */
+    private function refs(Request $request): array
+    {
+        return $request->validate(['documents' => 'required|array|max:500', 'documents.*' => 'string'])['documents'];
+    }
+
+    private function waiting(Request $request, DocumentResource $resource): JsonResponse
+    {
+        /** @var User $user */
+        $user = $request->user();
+        $documents = $this->own($request)->where('state', Document::WAITING)->whereNull('parent_id')->orderBy('id')->limit(500)->get();
+
+        return new JsonResponse(['documents' => $documents->map(static fn (Document $document): array => $resource->of($document, $user))->all()]);
+    }
+
+    /** @return Builder<Document> */
+    private function own(Request $request): Builder
+    {
+        /** @var User $user */
+        $user = $request->user();
+
+        return Document::query()->where('created_by', $user->id);
+    }
+}

@@ -1,0 +1,60 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Design\Catalog;
+use App\Find\Criteria;
+use App\Find\Finder;
+use App\Find\FindRequest;
+use App\Http\Requests\SearchInput;
+use App\Models\User;
+use Brenvic\Core\Query\LedgerLine;
+use Brenvic\Core\Query\SortKey;
+use Brenvic\Core\Search\Criterion;
+use Brenvic\Core\Search\Relation;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Validation\Rule;
+
+final class SearchController
+{
+    public function search(SearchInput $input, Finder $finder, Catalog $catalog): JsonResponse
+    {
+        /** @var User $user */
+        $user = $input->user();
+        $criteria = Criteria::of($input->words(), $input->criteria(), $input->boolean('any'));
+        $toggle = $input->validated('toggle');
+        if ($toggle !== null) {
+            $criteria = $criteria->toggled($catalog->schema($user)->field($toggle['field']), $toggle['value'], $toggle['exclude'] ?? false);
+        }
+
+        return new JsonResponse($finder->find($user, new FindRequest(
+            $criteria,
+            array_map(static fn (array $key): SortKey => SortKey::of($key['field'], $key['descending'] ?? false), $input->validated('sort') ?? []),
+            $input->validated('columns') ?? [],
+            $input->boolean('rows_only') ? [] : null,
+            $input->validated('where') ?? [],
+            $input->integer('offset'),
+            $input->integer('limit', 50),
+        )));
+    }
+
+    /** Makes a criterion of a field, a relation and values, or says what is wrong with them. */
+    public function criterion(Request $request, Catalog $catalog): JsonResponse
+    {
+        /** @var User $user */
+        $user = $request->user();
+        $input = $request->validate([
+            'field' => 'required|string',
+            'relation' => ['required', Rule::enum(Relation::class)],
+            'values' => 'array|max:200',
+            'values.*' => 'nullable|string|max:1000',
+        ]);
+        $field = $catalog->schema($user)->field($input['field']);
+        $node = Criterion::of($field, Relation::from($input['relation']), array_map(strval(...), array_values($input['values'] ?? [])));
+
+        return new JsonResponse(['cql' => (new LedgerLine($node))->cql()]);
+    }
+}

@@ -1,0 +1,53 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Http\Requests\SignInRequest;
+use App\Models\User;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Http\Response;
+use Illuminate\Support\Facades\Auth;
+use Illuminate\Validation\ValidationException;
+
+final class SessionController
+{
+    public function show(): JsonResponse
+    {
+        $user = Auth::user();
+
+        return new JsonResponse(['user' => $user instanceof User ? self::person($user) : null]);
+    }
+
+    public function store(SignInRequest $request): JsonResponse
+    {
+        if (! Auth::attempt($request->validated(), true)) {
+            throw ValidationException::withMessages(['sign_in' => 'The sign-in name and the password do not go together.']);
+        }
+        $request->session()->regenerate();
+        /** @var User $user */
+        $user = Auth::user();
+
+        return new JsonResponse(['user' => self::person($user)]);
+    }
+
+    public function destroy(Request $request): Response
+    {
+        Auth::guard('web')->logout();
+        $request->session()->invalidate();
+        $request->session()->regenerateToken();
+
+        return new Response(status: 204);
+    }
+
+    /** @return array<string, mixed> */
+    private static function person(User $user): array
+    {
+        return [
+            'name' => $user->name, 'sign_in' => $user->sign_in, 'role' => $user->role->value,
+            'may' => ['design' => $user->role->mayDesign(), 'file' => $user->role->mayFile()],
+        ];
+    }
+}

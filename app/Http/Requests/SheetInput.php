@@ -1,0 +1,47 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Requests;
+
+use App\Design\Catalog;
+use App\Models\DocumentType;
+use App\Support\Refused;
+use Illuminate\Foundation\Http\FormRequest;
+
+/** An index sheet as typed: a document type, and texts by field code. */
+class SheetInput extends FormRequest
+{
+    /** @return array<string, mixed> */
+    public function rules(): array
+    {
+        return [
+            'type' => 'nullable|string',
+            'values' => 'array|max:500',
+            'values.*' => 'array|max:500',
+            'values.*.*' => 'nullable|string|max:100000',
+            'lock_version' => 'integer',
+        ];
+    }
+
+    public function type(Catalog $catalog): ?DocumentType
+    {
+        $code = (string) ($this->validated('type') ?? '');
+        if ($code === '') {
+            return null;
+        }
+
+        return $catalog->types()->firstWhere('code', $code) ?? throw new Refused("There is no document type “{$code}”.");
+    }
+
+    /** @return array<string, list<string>> */
+    public function sheet(): array
+    {
+        $sheet = [];
+        foreach ($this->validated('values') ?? [] as $code => $texts) {
+            $sheet[(string) $code] = array_map(strval(...), array_values($texts));
+        }
+
+        return $sheet;
+    }
+}

@@ -1,0 +1,92 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Intake;
+
+use App\Files\FileStore;
+use App\Jobs\ReadText;
+use App\Models\Document;
+use App\Models\Library;
+use App\Models\User;
+use Brenvic\Core\Capture\FileKind;
+use Illuminate\Support\Facades\DB;
+
+/** How documents come into being: from a file, waiting to be filed. */
+final readonly class Arrivals
+{
+    public function __construct(private FileStore $files) {}
+
+    /** Takes in a file; its text is read in the background. */
+    public function receive(string $file, string $name, Library $library, User $by): Document
+    {
+        [$sha256, $bytes] = $this->files->take($file);
+        $name = self::safeName($name);
+
+        return DB::transaction(function () use ($sha256, $bytes, $name, $library, $by): Document {
+            $document = $this->create($library->id, $name, $sha256, $bytes, $this->files->head($sha256), ['created_by' => $by->id]);
+            ReadText::dispatch($document->id);
+
+            return $document;
+        });
+    }
+
+    /** Makes an attachment a document of its own, kept with its mail and filed with it. */
+    public function attach(Document $mail, string $name, string $sha256, int $bytes, string $head): Document
+    {
+        $name = self::safeName($name);
+        $existing = Document::query()->where('parent_id', $mail->id)->where('sha256', $sha256)->where('file_name', $name)->first();
+        if ($existing !== null) {
+            return $existing;
+        }
+        $document = $this->create($mail->library_id, $name, $sha256, $bytes, $head, [
+            'parent_id' => $mail->id, 'state' => $mail->state, 'filed_at' => $mail->filed_at, 'created_by' => $mail->created_by, 'path' => $mail->path,
+        ]);
+        if ($this->depth($mail) < config('brenvic.limits.mail_depth')) {
+            ReadText::dispatch($document->id);
+        } else {
+            $document->update(['text_state' => Document::TEXT_NONE, 'text_reason' => 'Attachments are nested too deep; this one was not read.']);
+        }
+
+        return $document;
+    }
+
+    /**
+     * @param  array<string, mixed>  $more
+     */
+    public function create(int $library, string $name, string $sha256, int $bytes, string $head, array $more = []): Document
+    {
+        return Document::query()->create([
+            'library_id' => $library, 'title' => self::titleOf($name), 'file_name' => $name,
+            'file_kind' => FileKind::detect($head, $name)->value, 'sha256' => $sha256, 'bytes' => $bytes,
+            'state' => Document::WAITING, 'text_state' => Document::TEXT_PENDING, ...$more,
+        ]);
+    }
+
+    /** The last part of a path, without what no file system likes; never empty. */
+    public static function safeName(string $name): string
+    {
+        $name = mb_scrub(str_replace('\\', '/', $name));
+        $name = trim((string) preg_replace('/[\x00-\x1F\x7F\x{202A}-\x{202E}\x{2066}-\x{2069}]/u', '', basename($name)));
+        $name = mb_strcut($name, 0, 200);
+
+        return $name === '' || $name === '.' || $name === '..' ? 'unnamed' : $name;
+    }
+
+    public static function titleOf(string $name): string
+    {
+        $title = trim((string) preg_replace('/[_\s]+/u', ' ', pathinfo($name, PATHINFO_FILENAME)));
+
+        return $title === '' ? $name : $title;
+    }
+
+    private function depth(Document $document): int
+    {
+        $depth = 1;
+        for ($id = $document->parent_id; $id !== null; $depth++) {
+            $id = Document::query()->whereKey($id)->value('parent_id');
+        }
+
+        return $depth;
+    }
+}

@@ -1,0 +1,42 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Jobs;
+
+use App\Index\Indexer;
+use App\Models\Document;
+use Illuminate\Contracts\Queue\ShouldQueue;
+use Illuminate\Database\Eloquent\Builder;
+use Illuminate\Foundation\Queue\Queueable;
+use Illuminate\Support\Facades\DB;
+
+/** Brings the index up to date after a change of the design, a piece at a time so that searching and filing go on. */
+final class Reindex implements ShouldQueue
+{
+    use Queueable;
+
+    private const PIECE = 200;
+
+    /** @param 'field'|'type' $of */
+    public function __construct(
+        private readonly string $of,
+        private readonly int $id,
+        private readonly int $after = 0,
+    ) {}
+
+    public function handle(Indexer $indexer): void
+    {
+        $ids = Document::query()->where('state', Document::FILED)->where('id', '>', $this->after)
+            ->when($this->of === 'type', fn (Builder $q) => $q->where('document_type_id', $this->id))
+            ->when($this->of === 'field', fn (Builder $q) => $q->whereIn('id', DB::table('document_values')->where('field_id', $this->id)->select('document_id')))
+            ->orderBy('id')->limit(self::PIECE)->pluck('id')->all();
+        if ($ids === []) {
+            return;
+        }
+        DB::transaction(function () use ($indexer, $ids): void {
+            $indexer->update($ids);
+            self::dispatch($this->of, $this->id, (int) end($ids));
+        });
+    }
+}

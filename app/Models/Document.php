@@ -1,0 +1,110 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use Brenvic\Core\Fields\CheckCharacter;
+use Brenvic\Core\Index\Tokenizer;
+use Illuminate\Database\Eloquent\Model;
+use Illuminate\Database\Eloquent\Relations\BelongsTo;
+use Illuminate\Database\Eloquent\Relations\HasMany;
+use Illuminate\Database\Eloquent\SoftDeletes;
+
+/**
+ * One record: its file, its index values, its text.
+ *
+ * @property int $id
+ * @property string $ref
+ * @property int $library_id
+ * @property int|null $document_type_id
+ * @property int|null $parent_id
+ * @property string $title
+ * @property string $file_name
+ * @property string $path
+ * @property string $file_kind
+ * @property string $sha256
+ * @property int $bytes
+ * @property string $state
+ * @property string $text_state
+ * @property string $text_reason
+ * @property int $page_count
+ * @property int|null $created_by
+ * @property \Illuminate\Support\Carbon|null $filed_at
+ * @property \Illuminate\Support\Carbon $created_at
+ * @property int $lock_version
+ * @property -read Library $library
+ * @property -read DocumentType|null $type
+ * @property -read Document|null $parent
+ * @property -read User|null $creator
+ * @property -read \Illuminate\Database\Eloquent\Collection<int, Document> $attachments
+ * @property -read \Illuminate\Database\Eloquent\Collection<int, DocumentValue> $values
+ */
+final class Document extends Model
+{
+    protected $guarded = [];
+
+    use SoftDeletes;
+
+    public const WAITING = 'waiting';
+
+    public const FILED = 'filed';
+
+    public const TEXT_PENDING = 'pending';
+
+    public const TEXT_READ = 'read';
+
+    public const TEXT_NONE = 'none';
+
+    protected $attributes = ['path' => '', 'text_reason' => '', 'page_count' => 0, 'lock_version' => 1];
+
+    protected $casts = ['filed_at' => 'datetime'];
+
+    protected static function booted(): void
+    {
+        self::saving(function (self $document): void {
+            $document->setAttribute('sort_title', mb_strcut(Tokenizer::fold($document->title), 0, 200));
+        });
+        self::created(function (self $document): void {
+            $number = sprintf('D-%05d-', $document->id);
+            $document->newQuery()->whereKey($document->id)->update(['ref' => $number.CheckCharacter::for($number)]);
+            $document->setAttribute('ref', $number.CheckCharacter::for($number))->syncOriginalAttribute('ref');
+        });
+    }
+
+    /** @return BelongsTo<Library, $this> */
+    public function library(): BelongsTo
+    {
+        return $this->belongsTo(Library::class);
+    }
+
+    /** @return BelongsTo<DocumentType, $this> */
+    public function type(): BelongsTo
+    {
+        return $this->belongsTo(DocumentType::class, 'document_type_id');
+    }
+
+    /** @return BelongsTo<Document, $this> */
+    public function parent(): BelongsTo
+    {
+        return $this->belongsTo(self::class, 'parent_id');
+    }
+
+    /** @return BelongsTo<User, $this> */
+    public function creator(): BelongsTo
+    {
+        return $this->belongsTo(User::class, 'created_by');
+    }
+
+    /** @return HasMany<Document, $this> */
+    public function attachments(): HasMany
+    {
+        return $this->hasMany(self::class, 'parent_id')->orderBy('id');
+    }
+
+    /** @return HasMany<DocumentValue, $this> */
+    public function values(): HasMany
+    {
+        return $this->hasMany(DocumentValue::class)->orderBy('position');
+    }
+}

@@ -1,0 +1,29 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+/** What a person does here. What they may see is decided by their groups. */
+enum Role: string
+{
+    case Librarian = 'librarian';
+    case Clerk = 'clerk';
+    case Reader = 'reader';
+    case Manager = 'manager';
+
+    public function mayDesign(): bool
+    {
+        return $this === self::Librarian;
+    }
+
+    public function maySeeSensitive(): bool
+    {
+        return $this !== self::Reader;
+    }
+
+    public function mayFile(): bool
+    {
+        return $this === self::Librarian || $this === self::Clerk;
+    }
+}

@@ -1,0 +1,51 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use Illuminate\Database\Eloquent\Relations\BelongsToMany;
+use Illuminate\Foundation\Auth\User as Authenticatable;
+use Illuminate\Support\Facades\DB;
+
+/**
+ * @property int $id
+ * @property string $name
+ * @property string $sign_in
+ * @property Role $role
+ * @property array<string, mixed>|null $preferences
+ */
+final class User extends Authenticatable
+{
+    protected $guarded = [];
+
+    protected $hidden = ['password', 'remember_token'];
+
+    protected $casts = ['role' => Role::class, 'password' => 'hashed', 'preferences' => 'array'];
+
+    /** @var array<int, bool>|null library id => may change */
+    private ?array $libraries = null;
+
+    /** @return BelongsToMany<Group, $this> */
+    public function groups(): BelongsToMany
+    {
+        return $this->belongsToMany(Group::class);
+    }
+
+    /** @return array<int, bool> the libraries this person may see: id => whether they may change what is in it */
+    public function libraryRights(): array
+    {
+        if ($this->libraries === null) {
+            $this->libraries = [];
+            $rows = DB::table('group_library')
+                ->join('group_user', 'group_user.group_id', '=', 'group_library.group_id')
+                ->where('group_user.user_id', $this->id)
+                ->get(['library_id', 'may_change']);
+            foreach ($rows as $row) {
+                $this->libraries[(int) $row->library_id] = ($this->libraries[(int) $row->library_id] ?? false) || (bool) $row->may_change;
+            }
+        }
+
+        return $this->libraries;
+    }
+}

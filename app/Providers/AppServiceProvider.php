@@ -1,0 +1,36 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Providers;
+
+use App\Index\SqliteStore;
+use App\Models\User;
+use App\Support\LockingConnection;
+use Brenvic\Core\Index\IndexStore;
+use Illuminate\Cache\RateLimiting\Limit;
+use Illuminate\Database\Connection;
+use Illuminate\Database\Eloquent\Model;
+use Illuminate\Http\Request;
+use Illuminate\Support\Facades\Gate;
+use Illuminate\Support\Facades\RateLimiter;
+use Illuminate\Support\ServiceProvider;
+
+final class AppServiceProvider extends ServiceProvider
+{
+    public function register(): void
+    {
+        Connection::resolverFor('sqlite', fn ($connection, $database, $prefix, $config) => new LockingConnection($connection, $database, $prefix, $config));
+        $this->app->scoped(SqliteStore::class);
+        $this->app->bind(IndexStore::class, SqliteStore::class);
+        $this->app->scoped(\App\Design\Catalog::class);
+    }
+
+    public function boot(): void
+    {
+        Model::preventLazyLoading();
+        Gate::define('design', fn (User $user): bool => $user->role->mayDesign());
+        Gate::define('file', fn (User $user): bool => $user->role->mayFile());
+        RateLimiter::for('sign-in', fn (Request $request) => Limit::perMinute(10)->by($request->ip().'|'.mb_strtolower((string) $request->input('sign_in'))));
+    }
+}

@@ -1,0 +1,25 @@
+<?php
+
+return [
+    // The database and the documents' files live here.
+    'data' => env('BRENVIC_DATA', storage_path('data')),
+
+    'limits' => [
+        // An upload or an imported file, in bytes.
+        'file_bytes' => (int) env('BRENVIC_FILE_BYTES', 200 * 1024 * 1024),
+        // Pages whose text is read.
+        'pages' => 2_000,
+        // Text kept of one file, in bytes.
+        'text_bytes' => 20 * 1024 * 1024,
+        // What is taken out of one compressed member of a DOCX, in bytes.
+        'expanded_bytes' => 64 * 1024 * 1024,
+        // Attachments within attachments.
+        'mail_depth' => 3,
+        'attachments' => 100,
+        // Seconds one external program may take, and kilobytes of memory.
+        'program_seconds' => 120,
+        'program_kilobytes' => 2 * 1024 * 1024,
+        // Pixels of an image that is read by OCR.
+        'image_pixels' => 60_000_000,
+    ],
+];

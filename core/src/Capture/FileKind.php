@@ -1,0 +1,87 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Capture;
+
+/** What a file is, told by its first bytes and, for text, by its name. */
+enum FileKind: string
+{
+    case Pdf = 'pdf';
+    case Image = 'image';
+    case Word = 'docx';
+    case Mail = 'mail';
+    case Html = 'html';
+    case Markdown = 'markdown';
+    case Table = 'csv';
+    case Text = 'text';
+    case Other = 'other';
+
+    public function label(): string
+    {
+        return match ($this) {
+            self::Pdf => 'PDF',
+            self::Image => 'Image',
+            self::Word => 'Word document',
+            self::Mail => 'Mail',
+            self::Html => 'HTML',
+            self::Markdown => 'Markdown',
+            self::Table => 'CSV table',
+            self::Text => 'Plain text',
+            self::Other => 'Other',
+        };
+    }
+
+    /**
+     * @param  string  $head  the first 4 kB or all there is
+     * @param  string  $name  the file's name
+     */
+    public static function detect(string $head, string $name): self
+    {
+        $extension = strtolower(pathinfo($name, PATHINFO_EXTENSION));
+
+        return match (true) {
+            str_contains(substr($head, 0, 1024), '%PDF-') => self::Pdf,
+            str_starts_with($head, "\x89PNG"), str_starts_with($head, "\xFF\xD8\xFF"), str_starts_with($head, 'GIF8'),
+            str_starts_with($head, "II*\0"), str_starts_with($head, "MM\0*"), str_starts_with($head, 'RIFF') && substr($head, 8, 4) === 'WEBP' => self::Image,
+            str_starts_with($head, "PK\x03\x04") => $extension === 'docx' ? self::Word : self::Other,
+            $extension === 'pdf', $extension === 'docx' => $extension === 'pdf' ? self::Pdf : self::Word,
+            in_array($extension, ['png', 'jpg', 'jpeg', 'gif', 'tif', 'tiff', 'webp'], true) => self::Image,
+            ! self::isText($head) => self::Other,
+            $extension === 'eml', preg_match('/^(?:From|To|Subject|Date|Received|Return-Path|Message-ID|MIME-Version): .*\n(?:[\w-]+:|[ \t])/i', $head) === 1 && preg_match('/^From:/mi', $head) === 1 => self::Mail,
+            in_array($extension, ['html', 'htm', 'xhtml'], true), preg_match('/^\s*(?:<!doctype html|<html)/i', $head) === 1 => self::Html,
+            in_array($extension, ['md', 'markdown'], true) => self::Markdown,
+            in_array($extension, ['csv', 'tsv'], true) => self::Table,
+            default => self::Text,
+        };
+    }
+
+    /** The type under which the original is handed out; what a browser might run is handed out as plain text or bytes. */
+    public function mediaType(string $head): string
+    {
+        return match ($this) {
+            self::Pdf => 'application/pdf',
+            self::Image => match (true) {
+                str_starts_with($head, "\x89PNG") => 'image/png',
+                str_starts_with($head, 'GIF8') => 'image/gif',
+                str_starts_with($head, 'RIFF') => 'image/webp',
+                str_starts_with($head, 'II*'), str_starts_with($head, 'MM') => 'image/tiff',
+                default => 'image/jpeg',
+            },
+            self::Word => 'application/vnd.openxmlformats-officedocument.wordprocessingml.document',
+            self::Mail => 'message/rfc822',
+            self::Html, self::Markdown, self::Table, self::Text => 'text/plain; charset=utf-8',
+            self::Other => 'application/octet-stream',
+        };
+    }
+
+    private static function isText(string $head): bool
+    {
+        if (str_starts_with($head, "\xFF\xFE") || str_starts_with($head, "\xFE\xFF")) {
+            return true;
+        }
+        $controls = preg_match_all('/[\x00-\x06\x0E-\x1A\x1C-\x1F]/', $head);
+
+        return $controls === 0 || ($controls !== false && $controls * 200 < strlen($head) && ! str_contains($head, "\0"));
+    }
+}

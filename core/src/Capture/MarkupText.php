@@ -1,0 +1,77 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Capture;
+
+use DOMDocument;
+use DOMElement;
+use DOMNode;
+use DOMText;
+
+/** The readable text of HTML and of WordprocessingML (ECMA-376 part 1, `word/document.xml`). */
+final class MarkupText
+{
+    private const BLOCKS = ['p', 'div', 'br', 'li', 'tr', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'title', 'table', 'section', 'article', 'header', 'footer', 'blockquote', 'pre', 'dt', 'dd', 'hr', 'td', 'th'];
+
+    private const SILENT = ['script', 'style', 'template', 'noscript', 'iframe', 'object', 'svg'];
+
+    public static function ofHtml(string $html): string
+    {
+        $html = PlainPages::decoded($html);
+        if (trim($html) === '') {
+            return '';
+        }
+        $document = new DOMDocument;
+        $before = libxml_use_internal_errors(true);
+        $document->loadHTML('<?xml encoding="UTF-8">'.$html, LIBXML_NONET | LIBXML_COMPACT);
+        libxml_clear_errors();
+        libxml_use_internal_errors($before);
+        $text = '';
+        self::collectHtml($document, $text);
+
+        return trim((string) preg_replace(["/[ \t\u{A0}]+/u", "/ ?\n ?/", "/\n{3,}/"], [' ', "\n", "\n\n"], $text));
+    }
+
+    /** @throws UnreadableFile when it is not XML */
+    public static function ofWordDocument(string $xml): string
+    {
+        if (stripos($xml, '<!DOCTYPE') !== false || stripos($xml, '<!ENTITY') !== false) {
+            throw new UnreadableFile('damaged', 'The document declares XML entities, which Word files never do. It was not read.');
+        }
+        $document = new DOMDocument;
+        $before = libxml_use_internal_errors(true);
+        $loaded = $xml !== '' && $document->loadXML($xml, LIBXML_NONET | LIBXML_COMPACT);
+        libxml_clear_errors();
+        libxml_use_internal_errors($before);
+        if (! $loaded) {
+            throw new UnreadableFile('damaged', 'The text inside the document is damaged.');
+        }
+        $text = '';
+        foreach ($document->getElementsByTagNameNS('*', '*') as $element) {
+            $text .= match ($element->localName) {
+                'p' => "\n",
+                'tab' => "\t",
+                'br', 'cr' => "\n",
+                't' => $element->textContent,
+                default => '',
+            };
+        }
+
+        return trim($text);
+    }
+
+    private static function collectHtml(DOMNode $node, string &$text): void
+    {
+        foreach ($node->childNodes as $child) {
+            if ($child instanceof DOMText) {
+                $text .= (string) preg_replace('/\s+/u', ' ', $child->data);
+            } elseif ($child instanceof DOMElement && ! in_array($child->localName, self::SILENT, true)) {
+                $block = in_array($child->localName, self::BLOCKS, true);
+                $text .= $block ? "\n" : '';
+                self::collectHtml($child, $text);
+                $text .= $block ? "\n" : '';
+            }
+        }
+    }
+}

@@ -1,0 +1,175 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Pages;
+
+use Brenvic\Core\Capture\TextPage;
+use Brenvic\Core\Capture\WordBox;
+use Brenvic\Core\Index\Tokenizer;
+use Brenvic\Core\Query\BooleanNode;
+use Brenvic\Core\Query\BooleanOperator;
+use Brenvic\Core\Query\Ledger;
+use Brenvic\Core\Query\Node;
+use Brenvic\Core\Query\PrefixNode;
+use Brenvic\Core\Query\SearchClause;
+use Brenvic\Core\Search\WordPattern;
+
+/** Finds what a search looked for in a text: its words and phrases, but none that it leaves out. */
+final readonly class HitFinder
+{
+    /** @param list<list<WordPattern>> $sequences words directly behind one another */
+    private function __construct(public array $sequences) {}
+
+    /** What to mark in a document's own text. */
+    public static function forText(Ledger $ledger): self
+    {
+        return self::collectAll($ledger, ['text', SearchClause::ANYWHERE, 'cql.anywhere', 'anywhere']);
+    }
+
+    /** What to mark in a value of one field, or in the title. */
+    public static function forIndex(Ledger $ledger, string $index): self
+    {
+        return self::collectAll($ledger, [$index, 'values', SearchClause::ANYWHERE, 'cql.anywhere', 'anywhere']);
+    }
+
+    public function findsNothing(): bool
+    {
+        return $this->sequences === [];
+    }
+
+    /** @return list<Hit> in order, none inside another */
+    public function hits(string $text, int $most = PHP_INT_MAX): array
+    {
+        if (! $this->mayFind($text)) {
+            return [];
+        }
+        $words = Tokenizer::located($text);
+        $hits = [];
+        for ($i = 0, $count = count($words); $i < $count && count($hits) < $most; $i++) {
+            $longest = 0;
+            foreach ($this->sequences as $sequence) {
+                if (count($sequence) > $longest && self::fits($sequence, $words, $i)) {
+                    $longest = count($sequence);
+                }
+            }
+            if ($longest > 0) {
+                [, $start] = $words[$i];
+                [, $last, $length] = $words[$i + $longest - 1];
+                $hits[] = new Hit($start, $last + $length - $start);
+                $i += $longest - 1;
+            }
+        }
+
+        return $hits;
+    }
+
+    /**
+     * The whole text, cut at its hits.
+     *
+     * @return list<array{string, bool}> text, and whether it is a hit
+     */
+    public function pieces(string $text): array
+    {
+        $pieces = [];
+        $at = 0;
+        foreach ($this->hits($text) as $hit) {
+            $pieces[] = [substr($text, $at, $hit->offset - $at), false];
+            $pieces[] = [substr($text, $hit->offset, $hit->length), true];
+            $at = $hit->offset + $hit->length;
+        }
+        $pieces[] = [substr($text, $at), false];
+
+        return array_values(array_filter($pieces, static fn (array $piece): bool => $piece[0] !== ''));
+    }
+
+    /** A quick look whether cutting the text into words is worth it at all. */
+    private function mayFind(string $text): bool
+    {
+        foreach ($this->sequences as $sequence) {
+            $first = $sequence[0];
+            // What is folded away (accents, apostrophes) cannot be looked for in the raw text.
+            if (preg_match('/[\x80-\xFF]/', $text) === 1 || str_contains($text, "'") || stripos($text, $first->prefix()) !== false) {
+                return $text !== '';
+            }
+        }
+
+        return false;
+    }
+
+    /**
+     * The boxes of each hit on a page, one for each word it touches.
+     *
+     * @return list<list<WordBox>>
+     */
+    public function boxes(TextPage $page): array
+    {
+        $boxes = [];
+        $at = 0;
+        foreach ($this->hits($page->text) as $hit) {
+            $of = [];
+            while (isset($page->words[$at]) && $page->words[$at]->offset + $page->words[$at]->length <= $hit->offset) {
+                $at++;
+            }
+            for ($i = $at; isset($page->words[$i]) && $page->words[$i]->offset < $hit->offset + $hit->length; $i++) {
+                $of[] = $page->words[$i];
+            }
+            $boxes[] = $of;
+        }
+
+        return $boxes;
+    }
+
+    /** @param list<string> $indexes */
+    private static function collectAll(Ledger $ledger, array $indexes): self
+    {
+        $sequences = [];
+        foreach ($ledger->lines as $line) {
+            if ($line->on && ! $line->negated) {
+                self::collect($line->node, $indexes, $sequences);
+            }
+        }
+
+        return new self($sequences);
+    }
+
+    /**
+     * @param  list<string>  $indexes
+     * @param  list<list<WordPattern>>  $sequences
+     */
+    private static function collect(Node $node, array $indexes, array &$sequences): void
+    {
+        if ($node instanceof BooleanNode) {
+            self::collect($node->left, $indexes, $sequences);
+            if ($node->operator !== BooleanOperator::Not) {
+                self::collect($node->right, $indexes, $sequences);
+            }
+        } elseif ($node instanceof PrefixNode) {
+            self::collect($node->inner, $indexes, $sequences);
+        } elseif ($node instanceof SearchClause && in_array($node->index, $indexes, true) && $node->relation !== '<>') {
+            $patterns = WordPattern::ofTerm($node->term);
+            if ($node->relation === 'any' || $node->relation === 'all') {
+                foreach ($patterns as $pattern) {
+                    $sequences[] = [$pattern];
+                }
+            } elseif ($patterns !== []) {
+                $sequences[] = $patterns;
+            }
+        }
+    }
+
+    /**
+     * @param  list<WordPattern>  $sequence
+     * @param  list<array{string, int, int}>  $words
+     */
+    private static function fits(array $sequence, array $words, int $at): bool
+    {
+        foreach ($sequence as $i => $pattern) {
+            if (! isset($words[$at + $i]) || ! $pattern->fits($words[$at + $i][0])) {
+                return false;
+            }
+        }
+
+        return true;
+    }
+}

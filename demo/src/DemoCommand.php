@@ -1,0 +1,84 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Demo;
+
+use App\Design\Catalog;
+use App\Intake\Import;
+use App\Intake\ImportResult;
+use App\Intake\ValuesTable;
+use App\Models\Document;
+use App\Models\Library;
+use App\Models\User;
+use Illuminate\Console\Command;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\File;
+
+final class DemoCommand extends Command
+{
+    protected $signature = 'brenvic:demo {--empty : only people and an empty design} {--people : print the sign-ins}';
+
+    protected $description = 'Fills a new installation with the demo organisation; does nothing when there is somebody already';
+
+    public function handle(Import $import): int
+    {
+        if ($this->option('people')) {
+            foreach (TrustDesign::PEOPLE as $signIn => [$name, $role]) {
+                $this->line(sprintf('  %-10s %s  %s, %s', $signIn, TrustDesign::PASSWORD, $name, $role->value));
+            }
+
+            return self::SUCCESS;
+        }
+        $folder = config('brenvic.data').'/demo-files';
+        if (User::query()->exists() && ! is_dir($folder)) {
+            return self::SUCCESS;
+        }
+        if (! User::query()->exists()) {
+            TrustDesign::install();
+        }
+        if ($this->option('empty')) {
+            $this->clearDesign();
+
+            return self::SUCCESS;
+        }
+        // The folder stands until all is imported: a start that was stopped half-way goes on here.
+        $this->line('Making the demo documents…');
+        File::deleteDirectory($folder);
+        File::makeDirectory($folder, 0775, true);
+        foreach ((new Collection($folder))->make() as $code) {
+            $this->importLibrary($import, $folder, $code);
+        }
+        File::deleteDirectory($folder);
+
+        return self::SUCCESS;
+    }
+
+    private function importLibrary(Import $import, string $folder, string $code): void
+    {
+        $library = Library::query()->where('code', $code)->firstOrFail();
+        $sheets = ValuesTable::read("{$folder}/{$code}.csv", app(Catalog::class));
+        $files = [];
+        foreach (array_keys($sheets) as $name) {
+            $files[(string) $name] = "{$folder}/{$code}/{$name}";
+        }
+        $refused = 0;
+        $import->run($files, $library, null, $sheets, function (ImportResult $result) use (&$refused): void {
+            if ($result->outcome === 'refused') {
+                $refused++;
+                $this->warn("{$result->name}: {$result->note}");
+            }
+        });
+        $this->line(sprintf('  %-24s %5d documents%s', $library->name, Document::query()->where('library_id', $library->id)->count(), $refused > 0 ? ", {$refused} refused" : ''));
+    }
+
+    /** Keeps the people and takes the design away, so that it can be made from nothing. */
+    private function clearDesign(): void
+    {
+        DB::transaction(function (): void {
+            foreach (['views', 'document_type_field', 'document_type_library', 'document_types', 'fields', 'terms', 'vocabularies', 'group_library', 'libraries', 'repositories'] as $table) {
+                DB::table($table)->delete();
+            }
+        });
+    }
+}

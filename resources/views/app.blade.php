@@ -1,0 +1,15 @@
+<!doctype html>
+<html lang="en">
+<head>
+    <meta charset="utf-8">
+    <meta name="viewport" content="width=device-width, initial-scale=1">
+    <meta name="color-scheme" content="light dark">
+    <title>Brenvic</title>
+    <link rel="icon" href="/favicon.svg" type="image/svg+xml">
+    @vite('web/main.ts')
+</head>
+<body>
+    <div id="app"></div>
+    <noscript>Brenvic needs JavaScript, which this browser does not run.</noscript>
+</body>
+</html>

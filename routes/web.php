@@ -1,0 +1,57 @@
+<?php
+
+use App\Http\Controllers\DeskController;
+use App\Http\Controllers\DesignController;
+use App\Http\Controllers\DocumentController;
+use App\Http\Controllers\DocumentTypeController;
+use App\Http\Controllers\FieldController;
+use App\Http\Controllers\IntakeController;
+use App\Http\Controllers\LibraryController;
+use App\Http\Controllers\RepositoryController;
+use App\Http\Controllers\SearchController;
+use App\Http\Controllers\SessionController;
+use App\Http\Controllers\ViewController;
+use App\Http\Controllers\VocabularyController;
+use Illuminate\Support\Facades\Route;
+
+Route::prefix('api')->group(function (): void {
+    Route::get('session', [SessionController::class, 'show']);
+    Route::post('session', [SessionController::class, 'store'])->middleware('throttle:sign-in');
+
+    Route::middleware('auth')->group(function (): void {
+        Route::delete('session', [SessionController::class, 'destroy']);
+        Route::get('desk', DeskController::class);
+        Route::get('design', DesignController::class);
+
+        Route::post('search', [SearchController::class, 'search']);
+        Route::post('search/criterion', [SearchController::class, 'criterion']);
+
+        Route::get('documents/{document:ref}', [DocumentController::class, 'show']);
+        Route::put('documents/{document:ref}', [DocumentController::class, 'update']);
+        Route::get('documents/{document:ref}/hits', [DocumentController::class, 'hits']);
+        Route::get('documents/{document:ref}/pages/{number}', [DocumentController::class, 'page'])->whereNumber('number');
+        Route::get('documents/{document:ref}/file', [DocumentController::class, 'file']);
+
+        Route::middleware('can:file')->group(function (): void {
+            Route::get('intake', [IntakeController::class, 'index']);
+            Route::post('intake', [IntakeController::class, 'store']);
+            Route::post('intake/file', [IntakeController::class, 'file']);
+            Route::post('intake/discard', [IntakeController::class, 'discard']);
+            Route::post('intake/restore', [IntakeController::class, 'restore']);
+        });
+
+        Route::middleware('can:design')->prefix('design')->group(function (): void {
+            Route::apiResource('repositories', RepositoryController::class)->only(['store', 'update', 'destroy'])->scoped(['repository' => 'code']);
+            Route::apiResource('libraries', LibraryController::class)->only(['store', 'update', 'destroy'])->scoped(['library' => 'code']);
+            Route::apiResource('vocabularies', VocabularyController::class)->only(['store', 'update', 'destroy'])->scoped(['vocabulary' => 'code']);
+            Route::apiResource('fields', FieldController::class)->only(['store', 'update', 'destroy'])->scoped(['field' => 'code']);
+            Route::apiResource('types', DocumentTypeController::class)->only(['store', 'update', 'destroy'])->scoped(['type' => 'code']);
+            Route::apiResource('views', ViewController::class)->only(['store', 'update', 'destroy'])->scoped(['view' => 'code']);
+        });
+    });
+
+    Route::any('{any}', fn () => abort(404))->where('any', '.*');
+});
+
+// Every other address belongs to the interface, so that it survives a reload and can be sent to a colleague.
+Route::get('{any}', fn () => view('app'))->where('any', '.*');
