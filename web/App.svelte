@@ -1,0 +1,57 @@
+<script lang="ts">
+  import { app } from '@/state/app.svelte';
+  import { router } from '@/state/router.svelte';
+  import { ApiError } from '@/api/client';
+  import Band from '@/parts/Band.svelte';
+  import Notice from '@/parts/Notice.svelte';
+  import Shortcuts from '@/parts/Shortcuts.svelte';
+  import SignIn from '@/places/sign-in/SignIn.svelte';
+  import Desk from '@/places/desk/Desk.svelte';
+  import Find from '@/places/find/Find.svelte';
+
+  let fault = $state('');
+  app.start().catch((error: unknown) => {
+    fault = error instanceof ApiError ? error.message : 'Brenvic cannot be reached.';
+    app.known = true;
+  });
+
+  const place = $derived(router.parts[0] ?? 'desk');
+  const names: Record<string, string> = { desk: 'Desk', find: 'Find', intake: 'Intake', design: 'Design', documents: 'Reading' };
+  $effect(() => {
+    document.title = app.person ? `${names[place] ?? 'Nothing here'} · Brenvic` : 'Brenvic';
+  });
+</script>
+
+{#if fault}
+  <main class="p-10"><h1 class="text-xl">Brenvic</h1><p class="fault mt-2">{fault}</p></main>
+{:else if !app.known}
+  <p class="quiet p-10" role="status">Opening…</p>
+{:else if !app.person || !app.design}
+  <SignIn />
+{:else}
+  <div class="flex h-full flex-col">
+    <Band {place} />
+    <main class="min-h-0 flex-1" id="place">
+      {#if place === 'desk'}
+        <Desk />
+      {:else if place === 'find'}
+        <Find />
+      {:else if place === 'documents' && router.parts[1]}
+        {#await import('@/places/read/Reader.svelte') then { default: Reader }}
+          {#key router.parts[1]}<Reader document={router.parts[1]} />{/key}
+        {/await}
+      {:else if place === 'intake' && app.person.may.file}
+        {#await import('@/places/intake/Intake.svelte') then { default: Intake }}<Intake />{/await}
+      {:else if place === 'design' && app.person.may.design}
+        {#await import('@/places/design/Design.svelte') then { default: Design }}<Design />{/await}
+      {:else}
+        <div class="mx-auto max-w-xl p-10">
+          <h1 class="text-2xl">Nothing here</h1>
+          <p class="quiet mt-2">There is no such place, or it is not for you. <a href="/desk">Go to your desk</a>.</p>
+        </div>
+      {/if}
+    </main>
+  </div>
+  <Shortcuts {place} />
+{/if}
+<Notice />

@@ -1,0 +1,235 @@
+/** Shapes of the HTTP API, as App\Http\Resources and App\Find give them. */
+
+export interface Person {
+  name: string;
+  sign_in: string;
+  role: 'librarian' | 'clerk' | 'reader' | 'manager';
+  may: { design: boolean; file: boolean };
+}
+
+export interface Term {
+  code: string;
+  label: string;
+  parent: string | null;
+}
+
+export interface Field {
+  code: string;
+  label: string;
+  kind: string;
+  help: string;
+  multiple: boolean;
+  faceted: boolean;
+  sensitive: boolean;
+  vocabulary: string | null;
+  unit: string;
+  pattern: string;
+  minimum: number | null;
+  maximum: number | null;
+  lock_version: number;
+}
+
+export interface SystemField {
+  code: string;
+  label: string;
+  kind: string;
+  faceted: boolean;
+  terms: Term[];
+}
+
+export interface Vocabulary {
+  code: string;
+  name: string;
+  terms: Term[];
+  lock_version: number;
+}
+
+export interface DocumentType {
+  code: string;
+  name: string;
+  title_pattern: string;
+  fields: { code: string; required: boolean }[];
+  lock_version: number;
+}
+
+export interface Repository {
+  code: string;
+  name: string;
+  lock_version: number;
+}
+
+export interface Library {
+  code: string;
+  name: string;
+  note: string;
+  repository: string;
+  types: string[];
+  may_change?: boolean;
+  lock_version: number;
+}
+
+export interface SortKey {
+  field: string;
+  descending: boolean;
+}
+
+export interface View {
+  code: string;
+  name: string;
+  criterion: string;
+  columns: string[];
+  sort: SortKey[];
+  lock_version: number;
+}
+
+export interface Kind {
+  value: string;
+  label: string;
+  may_be_faceted: boolean;
+  relations: { value: string; label: string }[];
+}
+
+export interface Design {
+  repositories: Repository[];
+  libraries: Library[];
+  fields: Field[];
+  system_fields: SystemField[];
+  vocabularies: Vocabulary[];
+  types: DocumentType[];
+  views: View[];
+  kinds: Kind[];
+}
+
+/** Text, and whether it was searched for. */
+export type Piece = [string, boolean];
+
+export interface CriterionInput {
+  cql: string;
+  negated: boolean;
+  on: boolean;
+}
+
+export interface LedgerLine extends CriterionInput {
+  subject: string;
+  relation: string;
+  value: string;
+  field: string | null;
+  alone: number;
+  running: number;
+  without: number;
+  typed: boolean;
+  words_without: string | null;
+}
+
+export interface FacetValue {
+  value: string;
+  label: string;
+  parent: string | null;
+  count: number;
+  chosen: boolean;
+}
+
+export interface Facet {
+  field: string;
+  label: string;
+  kind: string;
+  distinct: number;
+  values: FacetValue[];
+}
+
+export interface Row {
+  ref: string;
+  title: string;
+  title_pieces: Piece[];
+  library: string;
+  repository: string;
+  type: string;
+  file_name: string;
+  file_kind: string;
+  text_state: string;
+  text_reason: string;
+  attachments: number;
+  score: number | null;
+  cells: Record<string, string>;
+  snippet: Piece[] | null;
+  snippet_page: number | null;
+}
+
+export interface Answer {
+  total: number;
+  visible: number;
+  took_ms: number;
+  cql: string;
+  words: string;
+  criteria: CriterionInput[];
+  ledger: LedgerLine[];
+  facets: Facet[];
+  offset: number;
+  rows: Row[];
+}
+
+export interface Search {
+  words: string;
+  any?: boolean;
+  criteria: CriterionInput[];
+  toggle?: { field: string; value: string; exclude?: boolean };
+  sort?: SortKey[];
+  columns?: string[];
+  where?: string[];
+  offset?: number;
+  limit?: number;
+  rows_only?: boolean;
+}
+
+export interface DocumentRecord {
+  ref: string;
+  title: string;
+  state: 'waiting' | 'filed';
+  library: { code: string; name: string };
+  repository: { code: string; name: string };
+  type: { code: string; name: string } | null;
+  file_name: string;
+  file_kind: string;
+  path: string;
+  bytes: number;
+  page_count: number;
+  text_state: 'pending' | 'read' | 'none';
+  text_reason: string;
+  brought_in_by: string | null;
+  created_at: string;
+  filed_at: string | null;
+  values: Record<string, { value: string; label: string }[]>;
+  parent: { ref: string; title: string } | null;
+  attachments: { ref: string; title: string; file_name: string; file_kind: string; text_state: string }[];
+  lock_version: number;
+  may_change: boolean;
+}
+
+export interface Hits {
+  total: number;
+  pages: { page: number; hits: number }[];
+}
+
+export interface PageText {
+  number: number;
+  width: number;
+  height: number;
+  pieces: Piece[];
+  boxes: [number, number, number, number][][];
+}
+
+export interface DeskRow {
+  ref: string;
+  title: string;
+  library: string;
+  type: string;
+  moment: string | null;
+}
+
+export interface Desk {
+  libraries: { code: string; name: string; repository: string; note: string; documents: number }[];
+  read: DeskRow[];
+  filed: DeskRow[];
+  waiting: number;
+  reading: number;
+}

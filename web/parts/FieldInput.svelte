@@ -1,0 +1,74 @@
+<script lang="ts">
+  import type { Field } from '@/api/types';
+  import { app } from '@/state/app.svelte';
+  import IconPlus from '@lucide/svelte/icons/plus';
+  import IconX from '@lucide/svelte/icons/x';
+  import Combobox from './Combobox.svelte';
+  import { inTreeOrder } from './terms';
+
+  interface Props {
+    field: Field;
+    required: boolean;
+    values: string[];
+    fault?: string;
+    onchange: (values: string[]) => void;
+  }
+  let { field, required, values, fault, onchange }: Props = $props();
+
+  const uid = $props.id();
+  const id = $derived(`${uid}-${field.code}`);
+  const shown = $derived(values.length === 0 ? [''] : values);
+  const describedby = $derived([field.help ? `${id}-help` : '', fault ? `${id}-fault` : ''].filter(Boolean).join(' ') || undefined);
+  const items = $derived(field.kind === 'choice' ? inTreeOrder(app.terms(field)) : []);
+  const hints: Record<string, string> = { date: '14 Mar 2024, 2024-03 or 2024' };
+
+  function set(index: number, value: string) {
+    const next = [...shown];
+    next[index] = value;
+    onchange(next);
+  }
+</script>
+
+<div class="py-1.5">
+  <label class="heading flex items-baseline gap-2" for={`${id}-0`}>
+    <span>{field.label}{#if field.unit}<span class="quiet">, {field.unit}</span>{/if}</span>
+    {#if required}<span class="small text-act">required</span>{/if}
+    {#if field.sensitive}<span class="small quiet">sensitive</span>{/if}
+  </label>
+  {#each shown as value, i (i)}
+    <div class="mt-0.5 flex items-start gap-1">
+      <div class="flex-1">
+        {#if field.kind === 'choice'}
+          <Combobox {items} {value} label={field.label} id={`${id}-${i}`} invalid={!!fault} {describedby} onchange={(v) => set(i, v)} />
+        {:else if field.kind === 'yes_no'}
+          <select class="input" id={`${id}-${i}`} {value} aria-invalid={fault ? true : undefined} aria-describedby={describedby} onchange={(e) => set(i, e.currentTarget.value)}>
+            <option value=""></option><option value="1">Yes</option><option value="0">No</option>
+          </select>
+        {:else if field.kind === 'long_text'}
+          <textarea class="input" rows="3" id={`${id}-${i}`} {value} aria-invalid={fault ? true : undefined} aria-describedby={describedby} oninput={(e) => set(i, e.currentTarget.value)}></textarea>
+        {:else}
+          <input
+            class="input"
+            class:mono={field.kind === 'identifier'}
+            id={`${id}-${i}`}
+            {value}
+            inputmode={field.kind === 'number' ? 'decimal' : undefined}
+            placeholder={hints[field.kind] ?? field.pattern}
+            aria-invalid={fault ? true : undefined}
+            aria-describedby={describedby}
+            autocomplete="off"
+            oninput={(e) => set(i, e.currentTarget.value)}
+          />
+        {/if}
+      </div>
+      {#if field.multiple && shown.length > 1}
+        <button class="icon-btn" type="button" aria-label={`Take out value ${i + 1} of ${field.label}`} onclick={() => onchange(shown.filter((_, n) => n !== i))}><IconX size={15} strokeWidth={1.6} /></button>
+      {/if}
+    </div>
+  {/each}
+  {#if field.multiple && shown.at(-1) !== ''}
+    <button class="link small mt-1 inline-flex items-center gap-1" type="button" onclick={() => onchange([...shown, ''])}><IconPlus size={13} strokeWidth={1.8} />Another value</button>
+  {/if}
+  {#if field.help}<p class="small quiet" id={`${id}-help`}>{field.help}</p>{/if}
+  {#if fault}<p class="fault" id={`${id}-fault`} role="alert">{fault}</p>{/if}
+</div>

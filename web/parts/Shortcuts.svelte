@@ -1,0 +1,37 @@
+<script lang="ts">
+  import { Dialog } from 'bits-ui';
+
+  let { place }: { place: string } = $props();
+  let open = $state(false);
+
+  const everywhere: [string, string][] = [['/', 'Put the cursor in the query line'], ['?', 'Show these keys'], ['Esc', 'Close what is open']];
+  const of: Record<string, [string, string][]> = {
+    find: [['↑ ↓', 'Move along the results'], ['Space', 'Open or close the reading pane'], ['Enter', 'Open the reader'], ['n  p', 'Next and previous hit in the document'], ['Home  End', 'First and last result']],
+    documents: [['n  p', 'Next and previous hit'], ['Esc', 'Back to the results']],
+    intake: [['↑ ↓', 'Move along the waiting documents'], ['Ctrl+Enter', 'File the chosen documents']],
+    design: [['Ctrl+Enter', 'Save']],
+  };
+  const keys = $derived([...(of[place] ?? []), ...everywhere]);
+
+  function keydown(event: KeyboardEvent) {
+    if (event.key === '?' && !(event.target as HTMLElement).closest('input, textarea, select')) open = true;
+  }
+</script>
+
+<svelte:window onkeydown={keydown} />
+
+<Dialog.Root bind:open>
+  <Dialog.Portal>
+    <Dialog.Overlay class="fixed inset-0 z-40 bg-black/25" />
+    <Dialog.Content class="fixed top-1/4 left-1/2 z-50 w-[420px] max-w-[92vw] -translate-x-1/2 border border-hair bg-sheet p-6 shadow-xl">
+      <Dialog.Title class="font-serif text-xl">Keys here</Dialog.Title>
+      <Dialog.Description class="sr-only">Keyboard shortcuts of the present place</Dialog.Description>
+      <dl class="mt-3">
+        {#each keys as [key, what] (key + what)}
+          <div class="flex border-t border-hair py-1.5"><dt class="mono w-28">{key}</dt><dd>{what}</dd></div>
+        {/each}
+      </dl>
+      <Dialog.Close class="btn mt-4">Close</Dialog.Close>
+    </Dialog.Content>
+  </Dialog.Portal>
+</Dialog.Root>

@@ -1,0 +1,100 @@
+<script lang="ts">
+  import { app } from '@/state/app.svelte';
+  import { router } from '@/state/router.svelte';
+  import FieldEditor from './FieldEditor.svelte';
+  import LibraryEditor from './LibraryEditor.svelte';
+  import RepositoryEditor from './RepositoryEditor.svelte';
+  import TypeEditor from './TypeEditor.svelte';
+  import ViewEditor from './ViewEditor.svelte';
+  import VocabularyEditor from './VocabularyEditor.svelte';
+  import IconPlus from '@lucide/svelte/icons/plus';
+
+  interface Entry {
+    code: string;
+    name: string;
+    hint: string;
+  }
+
+  const design = $derived(app.design!);
+  const kinds = ['fields', 'types', 'vocabularies', 'views', 'libraries', 'repositories'] as const;
+  const names = { fields: 'Fields', types: 'Document types', vocabularies: 'Vocabularies', views: 'Views', libraries: 'Libraries', repositories: 'Repositories' };
+  const empty = {
+    fields: 'A field is a property of documents, such as a date or a vessel. Make the first one.',
+    types: 'A document type says which fields a document has. Make the first one.',
+    vocabularies: 'A vocabulary is a list of terms for choice fields. Make the first one.',
+    views: 'A view is a saved way to look at documents. Make the first one.',
+    libraries: 'A library groups similar documents. Make the first one.',
+    repositories: 'A repository holds libraries. Make the first one.',
+  };
+  const kind = $derived(kinds.find((k) => k === router.parts[1]) ?? 'fields');
+  const code = $derived(router.parts[2] ?? '');
+  let filter = $state('');
+
+  const entries = $derived.by((): Entry[] => {
+    const all: Record<(typeof kinds)[number], Entry[]> = {
+      fields: design.fields.map((f) => ({ code: f.code, name: f.label, hint: design.kinds.find((k) => k.value === f.kind)?.label ?? '' })),
+      types: design.types.map((t) => ({ code: t.code, name: t.name, hint: `${t.fields.length} fields` })),
+      vocabularies: design.vocabularies.map((v) => ({ code: v.code, name: v.name, hint: `${v.terms.length} terms` })),
+      views: design.views.map((v) => ({ code: v.code, name: v.name, hint: `${v.columns.length} columns` })),
+      libraries: design.libraries.map((l) => ({ code: l.code, name: l.name, hint: design.repositories.find((r) => r.code === l.repository)?.name ?? '' })),
+      repositories: design.repositories.map((r) => ({ code: r.code, name: r.name, hint: '' })),
+    };
+    return all[kind];
+  });
+  const shown = $derived(entries.filter((e) => `${e.name} ${e.code}`.toLowerCase().includes(filter.trim().toLowerCase())));
+  const known = $derived(code === 'new' || entries.some((e) => e.code === code));
+  const find = <T extends { code: string }>(list: T[]) => list.find((e) => e.code === code) ?? null;
+  // A saved change is a new start for the form.
+  const stamp = $derived([...design.fields, ...design.types, ...design.vocabularies, ...design.views, ...design.libraries, ...design.repositories].find((e) => e.code === code)?.lock_version ?? 0);
+</script>
+
+<div class="design">
+  <nav class="border-r border-hair px-3 py-4" aria-label="Parts of the design">
+    <h1 class="mb-2 px-2 text-[22px]">Design</h1>
+    {#each kinds as k (k)}
+      <a class="part" class:here={kind === k} href={`/design/${k}`} aria-current={kind === k ? 'page' : undefined}><span class="flex-1">{names[k]}</span><span class="num quiet">{design[k].length}</span></a>
+    {/each}
+  </nav>
+  <section class="flex min-h-0 flex-col border-r border-hair" aria-label={names[kind]}>
+    <div class="flex items-center gap-2 px-4 pt-4 pb-2">
+      <input class="input" type="search" aria-label={`Search ${names[kind].toLowerCase()}`} placeholder={`Search ${names[kind].toLowerCase()}`} bind:value={filter} />
+      <a class="btn" href={`/design/${kind}/new`}><IconPlus size={14} strokeWidth={1.8} />New</a>
+    </div>
+    <ul class="min-h-0 flex-1 overflow-y-auto pb-4">
+      {#each shown as entry (entry.code)}
+        <li><a class="entry" class:here={entry.code === code} href={`/design/${kind}/${entry.code}`} aria-current={entry.code === code ? 'true' : undefined}>
+          <span class="block truncate text-ink">{entry.name}</span>
+          <span class="small quiet flex"><span class="mono flex-1 truncate">{entry.code}</span>{entry.hint}</span>
+        </a></li>
+      {:else}
+        <li class="quiet px-4 py-3">{filter ? `Nothing is called “${filter}”.` : empty[kind]}</li>
+      {/each}
+    </ul>
+  </section>
+  <section class="min-h-0 bg-sheet" aria-label="Editor">
+    {#if code === ''}
+      <p class="quiet p-8">Choose one on the left, or make a new one.</p>
+    {:else if !known}
+      <p class="quiet p-8">There is no “{code}” here.</p>
+    {:else}
+      {#key `${kind}/${code}/${stamp}`}
+        {#if kind === 'fields'}<FieldEditor field={find(design.fields)} />
+        {:else if kind === 'types'}<TypeEditor type={find(design.types)} />
+        {:else if kind === 'vocabularies'}<VocabularyEditor vocabulary={find(design.vocabularies)} />
+        {:else if kind === 'views'}<ViewEditor view={find(design.views)} />
+        {:else if kind === 'libraries'}<LibraryEditor library={find(design.libraries)} />
+        {:else}<RepositoryEditor repository={find(design.repositories)} />{/if}
+      {/key}
+    {/if}
+  </section>
+</div>
+
+<style>
+  .design { display: grid; height: 100%; grid-template-columns: 190px 300px minmax(0, 1fr); }
+  .part { display: flex; padding: 5px 8px; color: var(--ink); border-radius: 3px; text-decoration: none; }
+  .part:hover, .entry:hover { background: var(--act-tint); }
+  .part.here { font-weight: 600; box-shadow: inset 3px 0 0 var(--act); }
+  .entry { display: block; padding: 5px 16px; border-top: 1px solid var(--hair); text-decoration: none; }
+  .entry.here { background: var(--act-tint); box-shadow: inset 3px 0 0 var(--act); }
+  @media (max-width: 900px) { .design { display: block; overflow-y: auto; } }
+</style>

@@ -1,0 +1,47 @@
+<script lang="ts">
+  import IconArrowDown from '@lucide/svelte/icons/arrow-down';
+  import IconArrowUp from '@lucide/svelte/icons/arrow-up';
+  import IconX from '@lucide/svelte/icons/x';
+  import Combobox from '@/parts/Combobox.svelte';
+  import type { Snippet } from 'svelte';
+
+  interface Props {
+    label: string;
+    codes: string[];
+    items: { value: string; label: string; hint?: string }[];
+    fault?: string;
+    onchange: (codes: string[]) => void;
+    extra?: Snippet<[string]>;
+  }
+  let { label, codes, items, fault, onchange, extra }: Props = $props();
+  const id = $props.id();
+  let adding = $state('');
+
+  function move(index: number, by: number) {
+    const next = [...codes];
+    const [code] = next.splice(index, 1);
+    next.splice(index + by, 0, code!);
+    onchange(next);
+  }
+  const nameOf = (code: string) => items.find((i) => i.value === code)?.label ?? code;
+</script>
+
+<div class="py-1.5">
+  <label class="heading" for={id}>{label}</label>
+  <ol>
+    {#each codes as code, i (code)}
+      <li class="flex items-center gap-2 border-t border-hair py-0.5">
+        <span class="num quiet small w-5">{i + 1}</span>
+        <span class="min-w-0 flex-1 truncate">{nameOf(code)} <span class="mono quiet small">{code}</span></span>
+        {@render extra?.(code)}
+        <button class="icon-btn" type="button" disabled={i === 0} onclick={() => move(i, -1)} aria-label={`Move ${nameOf(code)} up`} title="Up"><IconArrowUp size={15} strokeWidth={1.7} /></button>
+        <button class="icon-btn" type="button" disabled={i === codes.length - 1} onclick={() => move(i, 1)} aria-label={`Move ${nameOf(code)} down`} title="Down"><IconArrowDown size={15} strokeWidth={1.7} /></button>
+        <button class="icon-btn" type="button" onclick={() => onchange(codes.filter((c) => c !== code))} aria-label={`Take out ${nameOf(code)}`} title="Take out"><IconX size={15} strokeWidth={1.7} /></button>
+      </li>
+    {/each}
+  </ol>
+  <div class="mt-1 max-w-xs">
+    <Combobox {id} {label} placeholder="Add…" items={items.filter((i) => !codes.includes(i.value))} bind:value={adding} invalid={!!fault} onchange={(code) => { if (code) { onchange([...codes, code]); adding = ''; } }} />
+  </div>
+  {#if fault}<p class="fault" role="alert">{fault}</p>{/if}
+</div>

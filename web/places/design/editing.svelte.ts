@@ -1,0 +1,80 @@
+import { api, ApiError } from '@/api/client';
+import { app } from '@/state/app.svelte';
+import { router } from '@/state/router.svelte';
+
+interface Versioned {
+  code: string;
+  lock_version: number;
+}
+
+/** One part of the design being changed: what was typed, what is wrong with it, and what somebody else made of it. */
+export class Editing<T extends Versioned> {
+  draft = $state() as T;
+  faults = $state<Record<string, string>>({});
+  theirs = $state.raw<T | null>(null);
+  busy = $state(false);
+
+  constructor(
+    readonly kind: string,
+    readonly original: T | null,
+    blank: T,
+  ) {
+    this.draft = structuredClone($state.snapshot(original ?? blank)) as T;
+  }
+
+  get isNew(): boolean {
+    return this.original === null;
+  }
+
+  get changed(): boolean {
+    return JSON.stringify(this.draft) !== JSON.stringify(this.original);
+  }
+
+  async save(): Promise<void> {
+    this.busy = true;
+    try {
+      const body = { ...$state.snapshot(this.draft), lock_version: this.theirs?.lock_version ?? this.draft.lock_version };
+      const saved = this.isNew ? await api.create<T>(this.kind, body) : await api.change<T>(this.kind, this.original!.code, body);
+      this.faults = {};
+      this.theirs = null;
+      await app.loadDesign();
+      app.say('Saved. It is in use from now on.');
+      router.go(`/design/${this.kind}/${saved.code}`, this.isNew ? 'push' : 'replace');
+    } catch (error) {
+      if (!(error instanceof ApiError)) throw error;
+      // `fields.0.code` belongs beside “fields”.
+      this.faults = Object.fromEntries(Object.entries(error.fields).map(([name, text]) => [name.split('.')[0], text]));
+      if (error.code === 'stale') this.theirs = error.current as T;
+      else if (Object.keys(error.fields).length === 0) app.say(error.message, { wrong: true });
+    } finally {
+      this.busy = false;
+    }
+  }
+
+  takeTheirs(): void {
+    this.draft = structuredClone(this.theirs!);
+    this.theirs = null;
+  }
+
+  async remove(): Promise<void> {
+    const gone = this.original!;
+    try {
+      await api.remove(this.kind, gone.code);
+      await app.loadDesign();
+      router.go(`/design/${this.kind}`);
+      app.say(`“${gone.code}” was removed.`, {
+        undo: async () => {
+          await api.create(this.kind, $state.snapshot(gone));
+          await app.loadDesign();
+        },
+      });
+    } catch (error) {
+      app.say(error instanceof Error ? error.message : 'It could not be removed.', { wrong: true });
+    }
+  }
+}
+
+/** A code made of a name: small letters, digits and `_`. */
+export function codeOf(name: string): string {
+  return name.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase().replace(/[^a-z0-9]+/g, '_').replace(/^[_0-9]+|_+$/g, '').slice(0, 40);
+}

@@ -1,0 +1,137 @@
+<script lang="ts">
+  import { api, ApiError } from '@/api/client';
+  import type { Answer, CriterionInput, Row } from '@/api/types';
+  import { app } from '@/state/app.svelte';
+  import { router } from '@/state/router.svelte';
+  import { addressOf, searchFrom, type SearchState } from './search';
+  import AddCriterion from './AddCriterion.svelte';
+  import Ledger from './Ledger.svelte';
+  import Margins from './Margins.svelte';
+  import Results from './Results.svelte';
+  import ReadingPane from '@/places/read/ReadingPane.svelte';
+
+  const PAGE = 100;
+  const search = $derived(searchFrom(router.params));
+  const view = $derived(app.design!.views.find((v) => v.code === search.view) ?? null);
+  const columns = $derived(view?.columns ?? ['type', 'library', 'document_date', 'file_type'].filter((code) => app.field(code)));
+  const sort = $derived(search.sort.length > 0 ? search.sort : search.words === '' ? (view?.sort ?? []) : []);
+  // What a new search must be made for; opening a document or changing the layout is not among it.
+  const question = $derived(JSON.stringify([search.words, search.any, search.criteria, sort, columns, search.where]));
+
+  let answer = $state.raw<Answer | null>(null);
+  let rows = $state.raw<Record<number, Row>>({});
+  let fault = $state.raw<ApiError | null>(null);
+  let busy = $state(false);
+  let narrow = $state(false);
+  let current: AbortController | null = null;
+  let fetching = new Set<number>();
+
+  $effect(() => {
+    void question;
+    run();
+  });
+
+  const input = () => ({ words: search.words, any: search.any, criteria: search.criteria, sort, columns, where: search.where });
+
+  async function run(toggle?: { field: string; value: string; exclude?: boolean }) {
+    // The newest question wins; what an older one brings is dropped.
+    current?.abort();
+    const mine = (current = new AbortController());
+    busy = true;
+    try {
+      const got = await api.search({ ...input(), toggle, limit: PAGE }, mine.signal);
+      if (mine !== current) return;
+      fault = null;
+      if (toggle) {
+        go({ criteria: got.criteria });
+        return;
+      }
+      answer = got;
+      fetching = new Set();
+      rows = Object.fromEntries(got.rows.map((row, i) => [i, row]));
+    } catch (error) {
+      if (mine !== current) return;
+      if (error instanceof ApiError) fault = error;
+      else if (!(error instanceof DOMException)) throw error;
+    } finally {
+      if (mine === current) busy = false;
+    }
+  }
+
+  /** Fetches the rows of a stretch of the list that are not there yet. */
+  async function need(from: number, to: number) {
+    const asked = question;
+    for (let page = Math.floor(from / PAGE); page <= Math.floor(to / PAGE); page++) {
+      if (fetching.has(page) || rows[page * PAGE]) continue;
+      fetching.add(page);
+      const got = await api.search({ ...input(), offset: page * PAGE, limit: PAGE, rows_only: true });
+      if (asked !== question) return;
+      rows = { ...rows, ...Object.fromEntries(got.rows.map((row, i) => [page * PAGE + i, row])) };
+    }
+  }
+
+  function go(change: Partial<SearchState>, how: 'push' | 'replace' = 'push') {
+    router.go(addressOf({ ...search, ...change }), how);
+  }
+
+  function addCriterion(cql: string) {
+    go({ criteria: [...search.criteria, { cql, negated: false, on: true }] });
+  }
+
+  /** Changes one line of the ledger; a typed line leaves the query line and becomes a criterion. */
+  function changeLine(index: number, change: Partial<CriterionInput> | null) {
+    const line = answer!.ledger[index]!;
+    const typed = answer!.ledger.filter((l) => l.typed).length;
+    if (line.typed) {
+      const moved = change ? [{ cql: line.cql, negated: line.negated, on: line.on, ...change }] : [];
+      go({ words: line.words_without ?? '', criteria: [...moved, ...search.criteria] });
+    } else {
+      const criteria = search.criteria.flatMap((c, i) => (i !== index - typed ? [c] : change ? [{ ...c, ...change }] : []));
+      go({ criteria });
+    }
+  }
+
+  function chooseView(code: string) {
+    const chosen = app.design!.views.find((v) => v.code === code);
+    const kept = search.criteria.filter((c) => c.cql !== view?.criterion);
+    const own = chosen?.criterion ? [{ cql: chosen.criterion, negated: false, on: true }] : [];
+    go({ view: code, criteria: [...own, ...kept], sort: [] });
+  }
+
+  const open = $derived(search.open !== '');
+</script>
+
+<div class="find" class:open>
+  <h1 class="sr-only">Find</h1>
+  <aside class="left" class:shown={narrow} aria-label="Criteria and margins">
+    <button class="btn sticky top-0 z-10 m-3 md:hidden" onclick={() => (narrow = false)}>Show {answer?.total ?? 0} results</button>
+    <Ledger {answer} {fault} change={changeLine} {search} {go} />
+    <AddCriterion add={addCriterion} />
+    <Margins {answer} toggle={(field, value, exclude) => run({ field, value, exclude })} />
+  </aside>
+  <section class="middle" aria-label="Results">
+    <div class="flex items-center gap-3 px-4 py-2 md:hidden">
+      <button class="btn" onclick={() => (narrow = true)}>Narrow ({answer?.ledger.length ?? 0})</button>
+    </div>
+    <Results {answer} {rows} {busy} {search} {sort} {columns} {view} {need} {go} {chooseView} />
+  </section>
+  {#if open}
+    <section class="right" aria-label="Reading pane">
+      <ReadingPane document={search.open} words={search.words} criteria={search.criteria} onclose={() => go({ open: '' }, 'replace')} />
+    </section>
+  {/if}
+</div>
+
+<style>
+  .find { display: grid; height: 100%; grid-template-columns: 308px minmax(0, 1fr); }
+  .find.open { grid-template-columns: 288px minmax(0, 1fr) minmax(400px, 38%); }
+  .left { overflow-y: auto; border-right: 1px solid var(--hair); }
+  .middle { display: flex; min-height: 0; flex-direction: column; background: var(--sheet); }
+  .right { min-height: 0; border-left: 1px solid var(--hair); background: var(--paper); }
+  @media (max-width: 767px) {
+    .find, .find.open { grid-template-columns: 1fr; }
+    .left { display: none; }
+    .left.shown { display: block; position: fixed; inset: 0; z-index: 30; background: var(--paper); }
+    .right { position: fixed; inset: 0; z-index: 30; }
+  }
+</style>

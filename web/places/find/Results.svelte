@@ -1,0 +1,194 @@
+<script lang="ts">
+  import type { Answer, Row, SortKey, View } from '@/api/types';
+  import { app } from '@/state/app.svelte';
+  import { router } from '@/state/router.svelte';
+  import { count } from '@/parts/format';
+  import Pieces from '@/parts/Pieces.svelte';
+  import IconArrowDown from '@lucide/svelte/icons/arrow-down';
+  import IconArrowUp from '@lucide/svelte/icons/arrow-up';
+  import IconPaperclip from '@lucide/svelte/icons/paperclip';
+  import { untrack } from 'svelte';
+  import type { SearchState } from './search';
+
+  interface Props {
+    answer: Answer | null;
+    rows: Record<number, Row>;
+    busy: boolean;
+    search: SearchState;
+    sort: SortKey[];
+    columns: string[];
+    view: View | null;
+    need: (from: number, to: number) => void;
+    go: (change: Partial<SearchState>, how?: 'push' | 'replace') => void;
+    chooseView: (code: string) => void;
+  }
+  let { answer, rows, busy, search, sort, columns, view, need, go, chooseView }: Props = $props();
+
+  const HEIGHTS = { table: 31, digest: 92 };
+  const total = $derived(answer?.total ?? 0);
+  const height = $derived(HEIGHTS[search.layout]);
+  let list: HTMLDivElement | undefined = $state();
+  let top = $state(0);
+  let seen = $state(600);
+  let at = $state(0);
+
+  // Only the rows in sight are in the document, however many there are.
+  const from = $derived(Math.max(0, Math.floor(top / height) - 8));
+  const to = $derived(Math.min(total - 1, Math.ceil((top + seen) / height) + 8));
+  const inSight = $derived(Array.from({ length: Math.max(0, to - from + 1) }, (_, i) => from + i));
+  $effect(() => {
+    if (total > 0) need(from, to);
+  });
+  $effect(() => {
+    void answer;
+    untrack(() => {
+      const shown = Object.entries(rows).find(([, row]) => row.ref === search.open);
+      at = shown ? Number(shown[0]) : 0;
+      if (list && !shown) list.scrollTop = 0;
+    });
+  });
+
+  const shownSort = $derived(sort[0] ?? null);
+  function sortBy(code: string) {
+    const now = shownSort?.field === code ? shownSort : null;
+    go({ sort: now === null ? [{ field: code, descending: false }] : now.descending ? [] : [{ field: code, descending: true }] });
+  }
+
+  const numeric = (code: string) => ['number'].includes(app.field(code)?.kind ?? '');
+  const template = $derived(`minmax(180px, 2.6fr) ${columns.map((c) => (['document_date', 'created', 'valid_until', 'file_type', 'condition', 'pages'].includes(c) || numeric(c) ? 'minmax(76px, 0.7fr)' : 'minmax(84px, 1fr)')).join(' ')}`);
+
+  function move(index: number) {
+    if (total === 0) return;
+    at = Math.min(total - 1, Math.max(0, index));
+    if (list) {
+      if (at * height < list.scrollTop) list.scrollTop = at * height;
+      else if ((at + 1) * height > list.scrollTop + list.clientHeight) list.scrollTop = (at + 1) * height - list.clientHeight;
+    }
+    const row = rows[at];
+    if (search.open && row) go({ open: row.ref }, 'replace');
+  }
+
+  const addressOfReader = (ref: string) => `/documents/${ref}${location.search}`;
+
+  function keydown(event: KeyboardEvent) {
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    const page = Math.max(1, Math.floor(seen / height) - 1);
+    const moves: Record<string, number> = { ArrowDown: at + 1, ArrowUp: at - 1, PageDown: at + page, PageUp: at - page, Home: 0, End: total - 1 };
+    const next = moves[event.key];
+    const row = rows[at];
+    if (next !== undefined) move(next);
+    else if (event.key === ' ' && row) go({ open: search.open === row.ref ? '' : row.ref }, search.open ? 'replace' : 'push');
+    else if (event.key === 'Enter' && row) router.go(addressOfReader(row.ref));
+    else return;
+    event.preventDefault();
+  }
+
+  function choose(index: number) {
+    at = index;
+    const row = rows[index];
+    if (row) go({ open: row.ref }, search.open ? 'replace' : 'push');
+  }
+</script>
+
+<header class="flex flex-none flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair px-4 py-2">
+  <p class="min-w-0" role="status" aria-live="polite">
+    {#if answer}
+      <span class="font-serif text-[19px]"><span class="num" data-testid="total">{count(total)}</span> {total === 1 ? 'document' : 'documents'}</span>
+      <span class="small quiet ml-1" data-testid="took">in {answer.took_ms} ms{busy ? ', asking again…' : ''}</span>
+    {:else}<span class="quiet">Asking…</span>{/if}
+  </p>
+  <span class="flex-1"></span>
+  <label class="small flex items-center gap-2"><span class="quiet">View</span>
+    <select class="input" style="min-height:28px;width:auto;max-width:190px" value={search.view} onchange={(e) => chooseView(e.currentTarget.value)}>
+      <option value="">None</option>
+      {#each app.design!.views as v (v.code)}<option value={v.code}>{v.name}</option>{/each}
+    </select>
+  </label>
+  <div class="flex" role="group" aria-label="Layout">
+    {#each ['table', 'digest'] as const as layout (layout)}
+      <button class="layout small" aria-pressed={search.layout === layout} onclick={() => go({ layout }, 'replace')}>{layout === 'table' ? 'Table' : 'Digest'}</button>
+    {/each}
+  </div>
+</header>
+
+<div class="grid-wrap" role="grid" aria-label={`Results${view ? `, view ${view.name}` : ''}`} aria-rowcount={total + 1} tabindex="0" aria-activedescendant={total > 0 ? `row-${at}` : undefined} onkeydown={keydown}>
+  <div class="head" role="row" aria-rowindex="1" class:sr-only={search.layout === 'digest'} style={`grid-template-columns:${template}`}>
+    {#each ['title', ...columns] as code (code)}
+      <div role="columnheader" aria-sort={shownSort?.field === code ? (shownSort.descending ? 'descending' : 'ascending') : 'none'} class:num={numeric(code)}>
+        <button class="small flex items-center gap-1 truncate" tabindex={search.layout === 'digest' ? -1 : 0} onclick={() => sortBy(code)} title={`Sort by ${app.label(code)}`}>
+          {app.label(code)}{#if shownSort?.field === code}{#if shownSort.descending}<IconArrowDown size={12} strokeWidth={2} />{:else}<IconArrowUp size={12} strokeWidth={2} />{/if}{/if}
+        </button>
+      </div>
+    {/each}
+  </div>
+  <div class="list" role="rowgroup" bind:this={list} bind:clientHeight={seen} onscroll={(e) => (top = e.currentTarget.scrollTop)}>
+    <div role="presentation" style={`height:${total * height}px;position:relative`}>
+      {#each inSight as index (index)}
+        {@const row = rows[index]}
+        <!-- svelte-ignore a11y_click_events_have_key_events, a11y_interactive_supports_focus -->
+        <div
+          role="row"
+          id={`row-${index}`}
+          aria-rowindex={index + 2}
+          aria-selected={at === index}
+          class="row {search.layout}"
+          class:at={at === index}
+          class:shown={row && row.ref === search.open}
+          style={`top:${index * height}px;height:${height}px;grid-template-columns:${template}`}
+          onclick={() => choose(index)}
+          ondblclick={() => row && router.go(addressOfReader(row.ref))}
+        >
+          {#if !row}
+            <div role="gridcell" class="quiet">…</div>
+          {:else if search.layout === 'table'}
+            <div role="gridcell" class="title truncate" title={row.title}>
+              <Pieces pieces={row.title_pieces} />
+              {#if row.attachments > 0}<span class="quiet ml-1 inline-flex items-center" title={`${row.attachments} attached`}><IconPaperclip size={13} strokeWidth={1.7} /><span class="sr-only">with attachments</span></span>{/if}
+              {#if row.text_state === 'none'}<span class="small ml-1 text-rust" title={row.text_reason}>no text</span>{/if}
+            </div>
+            {#each columns as code (code)}<div role="gridcell" class="truncate" class:num={numeric(code)} title={row.cells[code]}>{row.cells[code]}</div>{/each}
+          {:else}
+            <div role="gridcell" class="min-w-0">
+              <p class="title truncate"><Pieces pieces={row.title_pieces} /></p>
+              <p class="small quiet truncate">{row.repository} › {row.library}{#each columns.slice(0, 3) as code (code)}{#if row.cells[code] && code !== 'library'}<span class="mx-1.5">·</span>{row.cells[code]}{/if}{/each}</p>
+              <p class="snippet">
+                {#if row.snippet}<Pieces pieces={row.snippet} />{#if row.snippet_page && row.snippet_page > 1}<span class="quiet"> page {row.snippet_page}</span>{/if}
+                {:else if row.text_reason}<span class="quiet">{row.text_reason}</span>{/if}
+              </p>
+            </div>
+          {/if}
+        </div>
+      {/each}
+    </div>
+    {#if answer && total === 0}
+      <div class="p-8">
+        <p class="font-serif text-xl">Nothing found</p>
+        <p class="quiet mt-1">The ledger says what each line costs. Switch a line off to see what comes back.</p>
+      </div>
+    {/if}
+  </div>
+</div>
+
+<style>
+  .grid-wrap { display: flex; min-height: 0; flex: 1; flex-direction: column; }
+  .grid-wrap:focus-visible { outline-offset: -2px; }
+  .head { display: grid; gap: 12px; padding: 4px 16px; border-bottom: 1px solid var(--hair); color: var(--quiet); }
+  .head .num button { margin-left: auto; }
+  .list { min-height: 0; flex: 1; overflow-y: auto; overflow-x: hidden; }
+  .row { position: absolute; left: 0; right: 0; padding: 0 16px; border-bottom: 1px solid color-mix(in srgb, var(--hair) 55%, transparent); cursor: pointer; }
+  .row.table { display: grid; gap: 12px; align-items: center; font-size: 13.5px; }
+  .row.digest { padding-top: 8px; }
+  .row:hover { background: color-mix(in srgb, var(--act-tint) 45%, transparent); }
+  .row.at { box-shadow: inset 3px 0 0 var(--act); }
+  .row.shown { background: var(--act-tint); }
+  .title { font-family: var(--font-serif); font-size: 15.5px; }
+  .digest .title { font-size: 17px; line-height: 1.3; }
+  .snippet { display: -webkit-box; -webkit-box-orient: vertical; -webkit-line-clamp: 2; line-clamp: 2; overflow: hidden; font-size: 13px; line-height: 1.4; }
+  .layout { padding: 3px 10px; color: var(--quiet); border-bottom: 2px solid transparent; }
+  .layout[aria-pressed='true'] { color: var(--ink); border-bottom-color: var(--act); font-weight: 600; }
+  @media (max-width: 767px) {
+    .head { display: none; }
+    .row.table { grid-template-columns: 1fr auto !important; }
+    .row.table > :nth-child(n + 3) { display: none; }
+  }
+</style>

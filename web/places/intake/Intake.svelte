@@ -1,0 +1,250 @@
+<script lang="ts">
+  import { api, ApiError, type Sheet } from '@/api/client';
+  import type { DocumentRecord } from '@/api/types';
+  import Combobox from '@/parts/Combobox.svelte';
+  import FieldInput from '@/parts/FieldInput.svelte';
+  import { bytes, plural } from '@/parts/format';
+  import { Reading } from '@/places/read/document.svelte';
+  import Pages from '@/places/read/Pages.svelte';
+  import { app } from '@/state/app.svelte';
+  import IconTrash from '@lucide/svelte/icons/trash-2';
+  import IconUpload from '@lucide/svelte/icons/upload';
+
+  interface Coming {
+    key: number;
+    name: string;
+    fault: string;
+  }
+
+  const AT_ONCE = 3;
+  const DRAFT = 'draft:intake';
+  const libraries = $derived(app.design!.libraries.filter((l) => l.may_change));
+  let library = $state(localStorage.getItem('intake:library') ?? '');
+  let waiting = $state.raw<DocumentRecord[]>([]);
+  let coming = $state<Coming[]>([]);
+  let chosen = $state<string[]>([]);
+  let looking = $state('');
+  let over = $state(false);
+  let busy = $state(false);
+  let typeCode = $state('');
+  let values = $state<Sheet>({});
+  let faults = $state<Record<string, string>>({});
+  let picker: HTMLInputElement;
+  let sent = 0;
+
+  const kept = JSON.parse(localStorage.getItem(DRAFT) ?? 'null') as { type: string; values: Sheet } | null;
+  if (kept) {
+    typeCode = kept.type;
+    values = kept.values;
+  }
+  $effect(() => {
+    if (!libraries.some((l) => l.code === library)) library = libraries[0]?.code ?? '';
+  });
+  $effect(() => localStorage.setItem('intake:library', library));
+  $effect(() => localStorage.setItem(DRAFT, JSON.stringify({ type: typeCode, values })));
+
+  async function load() {
+    show((await api.intake()).documents);
+  }
+  function show(documents: DocumentRecord[]) {
+    waiting = documents;
+    chosen = chosen.filter((ref) => documents.some((d) => d.ref === ref));
+    if (!documents.some((d) => d.ref === looking)) look(documents[0]?.ref ?? '');
+  }
+  void load();
+  // The text of what came in is read in the background.
+  $effect(() => {
+    if (!waiting.some((d) => d.text_state === 'pending')) return;
+    const timer = setTimeout(load, 1500);
+    return () => clearTimeout(timer);
+  });
+
+  function look(ref: string) {
+    looking = ref;
+    if (ref && chosen.length <= 1) chosen = [ref];
+  }
+
+  const looked = $derived(waiting.find((d) => d.ref === looking) ?? null);
+  const reading = $derived.by(() => {
+    if (!looked) return null;
+    const of = new Reading(looked.ref, '', []);
+    of.record = looked;
+    return of;
+  });
+  const shownKey = $derived(looked ? `${looked.ref} ${looked.text_state}` : '');
+
+  async function receive(files: FileList | File[]) {
+    const queue = [...files].map((file) => ({ file, entry: { key: ++sent, name: file.name, fault: '' } }));
+    coming = [...coming, ...queue.map((q) => q.entry)];
+    const to = library;
+    const worker = async () => {
+      for (let next = queue.shift(); next; next = queue.shift()) {
+        const { file, entry } = next;
+        try {
+          const record = await api.upload(file, to);
+          waiting = [...waiting, record];
+          if (!looking) look(record.ref);
+          coming = coming.filter((c) => c.key !== entry.key);
+        } catch (error) {
+          const message = error instanceof ApiError ? (error.fields.file ?? error.message) : 'It did not arrive.';
+          coming = coming.map((c) => (c.key === entry.key ? { ...c, fault: message } : c));
+        }
+      }
+    };
+    await Promise.all(Array.from({ length: AT_ONCE }, worker));
+  }
+
+  function drop(event: DragEvent) {
+    event.preventDefault();
+    over = false;
+    if (event.dataTransfer?.files.length) void receive(event.dataTransfer.files);
+  }
+
+  const targets = $derived(waiting.filter((d) => chosen.includes(d.ref)));
+  const types = $derived.by(() => {
+    const of = targets.length > 0 ? targets.map((d) => d.library.code) : [library];
+    return app.design!.types.filter((t) => of.every((code) => app.library(code)?.types.includes(t.code)));
+  });
+  const type = $derived(types.find((t) => t.code === typeCode));
+
+  async function file(event?: Event) {
+    event?.preventDefault();
+    if (busy || targets.length === 0 || !type) return;
+    busy = true;
+    const count = targets.length;
+    const index = waiting.findIndex((d) => d.ref === chosen[0]);
+    try {
+      const fits = new Set(type.fields.map((f) => f.code));
+      const { documents } = await api.fileDocuments(chosen, type.code, Object.fromEntries(Object.entries(values).filter(([code]) => fits.has(code))));
+      faults = {};
+      values = {};
+      chosen = [];
+      looking = '';
+      waiting = documents;
+      look(documents[Math.min(index, documents.length - 1)]?.ref ?? '');
+      app.say(`${plural(count, 'document', 'documents')} filed.`);
+    } catch (error) {
+      if (!(error instanceof ApiError)) throw error;
+      faults = error.fields;
+      if (Object.keys(error.fields).length === 0) app.say(error.message, { wrong: true });
+    } finally {
+      busy = false;
+    }
+  }
+
+  async function discard() {
+    const gone = [...chosen];
+    show((await api.discard(gone)).documents);
+    app.say(`${plural(gone.length, 'document', 'documents')} taken out of intake.`, { undo: async () => show((await api.restore(gone)).documents) });
+  }
+
+  function keydown(event: KeyboardEvent) {
+    if (event.key === 'Enter' && event.ctrlKey) void file(event);
+  }
+  function listKey(event: KeyboardEvent) {
+    const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+    if (!by) return;
+    event.preventDefault();
+    const index = waiting.findIndex((d) => d.ref === looking);
+    const next = waiting[Math.min(waiting.length - 1, Math.max(0, index + by))];
+    if (next) {
+      look(next.ref);
+      (document.getElementById(`waiting-${next.ref}`) as HTMLElement | null)?.focus();
+    }
+  }
+  const states = { pending: 'reading its text…', read: '', none: 'no text' };
+</script>
+
+<svelte:window onkeydown={keydown} />
+
+<div class="intake">
+  <section class="flex min-h-0 flex-col border-r border-hair" aria-label="Waiting">
+    <div class="px-4 pt-3">
+      <h1 class="text-[22px]">Intake</h1>
+      <label class="heading mt-2 block" for="library">Files go to</label>
+      <select class="input" id="library" bind:value={library}>
+        {#each libraries as l (l.code)}<option value={l.code}>{l.name}</option>{/each}
+      </select>
+      <div
+        class="drop mt-3"
+        class:over
+        role="group"
+        aria-label="Bring in files"
+        ondragover={(e) => { e.preventDefault(); over = true; }}
+        ondragleave={() => (over = false)}
+        ondrop={drop}
+      >
+        <p class="quiet">Drop files here, or</p>
+        <button class="btn mt-1" disabled={library === ''} onclick={() => picker.click()}><IconUpload size={15} strokeWidth={1.6} />Choose files</button>
+        <input bind:this={picker} type="file" multiple class="sr-only" tabindex="-1" aria-label="Files" onchange={(e) => { if (e.currentTarget.files) void receive(e.currentTarget.files); e.currentTarget.value = ''; }} />
+      </div>
+    </div>
+    <ul class="small px-4" aria-live="polite">
+      {#each coming as c (c.key)}
+        <li class="flex items-start gap-2 border-b border-hair py-1.5">
+          <span class="min-w-0 flex-1 break-words" class:fault={c.fault}>{c.fault || `${c.name}: arriving…`}</span>
+          {#if c.fault}<button class="link" onclick={() => (coming = coming.filter((o) => o.key !== c.key))}>Dismiss</button>{/if}
+        </li>
+      {/each}
+    </ul>
+    <div class="flex items-center gap-3 px-4 pt-3 pb-1">
+      <h2 class="flex-1 text-[17px]">Waiting <span class="num quiet">{waiting.length}</span></h2>
+      {#if waiting.length > 1}<button class="link small" onclick={() => (chosen = chosen.length === waiting.length ? [looking] : waiting.map((d) => d.ref))}>{chosen.length === waiting.length ? 'Choose one' : 'Choose all'}</button>{/if}
+      <button class="icon-btn" disabled={chosen.length === 0} onclick={discard} aria-label="Take out of intake" title="Take out of intake"><IconTrash size={16} strokeWidth={1.6} /></button>
+    </div>
+    <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
+    <ul class="min-h-0 flex-1 overflow-y-auto px-4 pb-4" onkeydown={listKey}>
+      {#each waiting as document (document.ref)}
+        <li class="flex items-start gap-2 border-t border-hair py-1.5" class:looked={document.ref === looking}>
+          <input
+            type="checkbox"
+            class="check mt-1"
+            aria-label={`Choose ${document.file_name}`}
+            checked={chosen.includes(document.ref)}
+            onchange={(e) => (chosen = e.currentTarget.checked ? [...chosen, document.ref] : chosen.filter((ref) => ref !== document.ref))}
+          />
+          <button id={`waiting-${document.ref}`} class="min-w-0 flex-1 text-left" aria-pressed={document.ref === looking} onclick={() => look(document.ref)}>
+            <span class="block truncate" title={document.file_name}>{document.file_name}</span>
+            <span class="small quiet block truncate">{document.library.name} · {bytes(document.bytes)}{#if states[document.text_state]}&nbsp;· <span class:text-rust={document.text_state === 'none'}>{states[document.text_state]}</span>{/if}{#if document.attachments.length > 0}&nbsp;· {plural(document.attachments.length, 'attachment', 'attachments')}{/if}</span>
+          </button>
+        </li>
+      {:else}
+        <li class="quiet border-t border-hair py-3">Nothing waits. What you bring in stays here until it is filed.</li>
+      {/each}
+    </ul>
+  </section>
+
+  <form class="min-h-0 overflow-y-auto border-r border-hair px-4 py-3" onsubmit={file} aria-label="Index sheet">
+    <h2 class="text-[17px]">Index sheet</h2>
+    <p class="small quiet mb-2">{targets.length > 1 ? `The same values for ${targets.length} documents.` : (targets[0]?.file_name ?? 'Choose a document on the left.')}</p>
+    <label class="heading" for="type">Document type</label>
+    <Combobox id="type" label="Document type" items={types.map((t) => ({ value: t.code, label: t.name }))} value={typeCode} onchange={(v) => (typeCode = v)} />
+    {#if type}
+      {#each type.fields as of (of.code)}
+        {@const field = app.design!.fields.find((f) => f.code === of.code)}
+        {#if field}<FieldInput {field} required={of.required} values={values[of.code] ?? []} fault={faults[of.code]} onchange={(v) => { values[of.code] = v; delete faults[of.code]; }} />{/if}
+      {/each}
+    {:else}
+      <p class="quiet mt-3">{types.length === 0 ? 'This library has no document types yet. They are given to it in Design.' : 'Type the name of the document type; its fields appear here.'}</p>
+    {/if}
+    <div class="sticky bottom-0 bg-paper py-3">
+      <button class="btn btn-main w-full" disabled={busy || targets.length === 0 || !type}>{targets.length > 1 ? `File ${targets.length} documents` : 'File this document'}</button>
+    </div>
+  </form>
+
+  <section class="min-h-0 bg-sheet" aria-label="The document">
+    {#if reading}
+      {#key shownKey}<Pages {reading} />{/key}
+    {:else}<p class="quiet p-8">The document you are indexing is shown here.</p>{/if}
+  </section>
+</div>
+
+<style>
+  .intake { display: grid; height: 100%; grid-template-columns: 300px 330px minmax(0, 1fr); }
+  .drop { border: 1px dashed var(--quiet); padding: 10px 14px; text-align: center; border-radius: 3px; }
+  .drop.over { border-color: var(--act); background: var(--act-tint); }
+  .looked { box-shadow: inset 3px 0 0 var(--act); padding-left: 8px; }
+  @media (max-width: 900px) {
+    .intake { display: block; overflow-y: auto; }
+  }
+</style>

@@ -1,0 +1,39 @@
+<script lang="ts">
+  import type { Reading } from './document.svelte';
+  import { plural } from '@/parts/format';
+  import IconChevronDown from '@lucide/svelte/icons/chevron-down';
+  import IconChevronUp from '@lucide/svelte/icons/chevron-up';
+
+  let { reading }: { reading: Reading } = $props();
+  const pages = $derived(Math.max(1, reading.record?.page_count ?? 1));
+</script>
+
+{#if reading.hits.total > 0}
+  <div class="flex items-center gap-1 border-b border-hair px-3 py-1">
+    <span class="small flex-1" data-testid="hits">
+      <span class="num">{reading.at >= 0 ? `${reading.at + 1} of ` : ''}</span>{plural(reading.hits.total, 'hit', 'hits')}
+      <span class="quiet">on {plural(reading.hits.pages.length, 'page', 'pages')}</span>
+    </span>
+    <button class="icon-btn" onclick={() => reading.step(-1)} aria-label="Previous hit" title="Previous hit (p)"><IconChevronUp size={16} strokeWidth={1.7} /></button>
+    <button class="icon-btn" onclick={() => reading.step(1)} aria-label="Next hit" title="Next hit (n)"><IconChevronDown size={16} strokeWidth={1.7} /></button>
+  </div>
+  {#if pages > 1}
+    <div class="strip" role="group" aria-label="Hits by page">
+      {#each reading.hits.pages as { page, hits } (page)}
+        <button
+          style={`left:${(100 * (page - 1)) / pages}%;width:max(6px, ${100 / pages}%);opacity:${Math.min(1, 0.45 + hits * 0.15)}`}
+          class:here={reading.asked?.page === page}
+          onclick={() => reading.goToPage(page)}
+          aria-label={`Page ${page}: ${plural(hits, 'hit', 'hits')}`}
+          title={`Page ${page}: ${plural(hits, 'hit', 'hits')}`}
+        ></button>
+      {/each}
+    </div>
+  {/if}
+{/if}
+
+<style>
+  .strip { position: relative; height: 12px; background: var(--sheet); border-bottom: 1px solid var(--hair); }
+  .strip button { position: absolute; top: 0; bottom: 0; background: var(--brass); border-right: 1px solid var(--sheet); }
+  .strip button.here { background: var(--brass-text); }
+</style>

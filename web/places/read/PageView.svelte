@@ -1,0 +1,95 @@
+<script lang="ts">
+  import { api } from '@/api/client';
+  import type { PageText } from '@/api/types';
+  import Pieces from '@/parts/Pieces.svelte';
+  import type { Reading } from './document.svelte';
+  import type { Pdf } from './pdf';
+
+  interface Props {
+    reading: Reading;
+    number: number;
+    /** For PDFs: what the page is drawn from. */
+    pdf?: Pdf | null;
+    /** For images: where the file is. */
+    image?: string | null;
+    width: number;
+  }
+  let { reading, number, pdf = null, image = null, width }: Props = $props();
+
+  let box: HTMLElement;
+  let canvas: HTMLCanvasElement | undefined = $state();
+  let layer: HTMLElement | undefined = $state();
+  let near = $state(false);
+  let text = $state.raw<PageText | null>(null);
+  let drawn = 0;
+
+  // Pages are fetched and drawn when they come near.
+  $effect(() => {
+    const watch = new IntersectionObserver(([entry]) => { if (entry?.isIntersecting) near = true; }, { rootMargin: '600px' });
+    watch.observe(box);
+    return () => watch.disconnect();
+  });
+  $effect(() => {
+    if (near && !text) api.page(reading.ref, number, reading.words, reading.criteria).then((got) => (text = got), () => undefined);
+  });
+  $effect(() => {
+    if (near && pdf && canvas && layer && width > 0 && Math.abs(drawn - width) > 2) {
+      drawn = width;
+      void import('./pdf').then(({ draw }) => draw(pdf, number, canvas!, layer!, width));
+    }
+  });
+  $effect(() => {
+    const asked = reading.asked;
+    if (asked?.page !== number) return;
+    near = true;
+    if (asked.hit < 0) box.scrollIntoView({ block: 'start' });
+    else if (text) {
+      // The marks are there one moment after the text is.
+      requestAnimationFrame(() => {
+        const marks = box.querySelectorAll<HTMLElement>('[data-hit]');
+        (marks[asked.hit] ?? box).scrollIntoView({ block: 'center' });
+      });
+    } else box.scrollIntoView({ block: 'start' });
+  });
+
+  const ratio = $derived(text && text.width > 0 ? text.height / text.width : 1.414);
+  const isAt = (hit: number) => reading.asked?.page === number && reading.asked.hit === hit;
+  const percent = (value: number, of: number) => `${(100 * value) / of}%`;
+</script>
+
+<article bind:this={box} class="relative mx-auto mb-4 bg-white shadow-[0_0_0_1px_var(--hair)]" class:plain={!pdf && !image} style={pdf || image ? `width:${width}px` : ''} aria-label={`Page ${number}`}>
+  {#if pdf}
+    <div class="page" style={`aspect-ratio:${1 / ratio}`}><canvas bind:this={canvas} class="absolute inset-0 h-full w-full"></canvas><div class="textLayer" bind:this={layer}></div></div>
+  {:else if image}
+    <img src={image} alt={`Page ${number} of ${reading.record?.title ?? ''}`} class="block w-full" />
+  {:else if text}
+    <div class="prose">
+      {#each text.pieces as [piece, marked], i (i)}{#if marked}{@const nth = text.pieces.slice(0, i).filter(([, m]) => m).length}<mark data-hit class:at={isAt(nth)}>{piece}</mark>{:else}{piece}{/if}{/each}
+    </div>
+  {:else}<p class="prose quiet">Opening…</p>{/if}
+  {#if (pdf || image) && text && text.width > 0}
+    {#each text.boxes as words, hit (hit)}
+      {#each words as [left, top, right, bottom], i (i)}
+        <span
+          class="hit"
+          class:at={isAt(hit)}
+          data-hit={i === 0 ? '' : undefined}
+          style={`left:${percent(left, text.width)};top:${percent(top, text.height)};width:${percent(right - left, text.width)};height:${percent(bottom - top, text.height)}`}
+        ></span>
+      {/each}
+    {/each}
+    <div class="sr-only"><Pieces pieces={text.pieces} /></div>
+  {/if}
+</article>
+
+<style>
+  .page { position: relative; width: 100%; }
+  .plain { background: var(--sheet); max-width: 760px; }
+  .prose { white-space: pre-wrap; overflow-wrap: anywhere; padding: 22px 26px; font-family: var(--font-serif); font-size: 16.5px; line-height: 1.5; color: var(--ink); }
+  .hit { position: absolute; background: #f2d58a; mix-blend-mode: multiply; pointer-events: none; border-radius: 1px; }
+  .hit.at, mark.at { outline: 2px solid #8f6414; outline-offset: 1px; }
+  .textLayer { position: absolute; inset: 0; overflow: clip; line-height: 1; transform-origin: 0 0; z-index: 1; text-align: initial; --min-font-size: 1; --text-scale-factor: calc(var(--total-scale-factor) * var(--min-font-size)); --min-font-size-inv: calc(1 / var(--min-font-size)); }
+  .textLayer :global(span), .textLayer :global(br) { position: absolute; color: transparent; white-space: pre; cursor: text; transform-origin: 0% 0%; }
+  .textLayer :global(> :not(.markedContent)), .textLayer :global(.markedContent span:not(.markedContent)) { z-index: 1; --font-height: 0; font-size: calc(var(--text-scale-factor) * var(--font-height)); --scale-x: 1; --rotate: 0deg; transform: rotate(var(--rotate)) scaleX(var(--scale-x)) scale(var(--min-font-size-inv)); }
+  .textLayer :global(::selection) { background: rgb(75 35 84 / 0.28); }
+</style>

@@ -1,0 +1,50 @@
+<script lang="ts">
+  import { api } from '@/api/client';
+  import PageView from './PageView.svelte';
+  import type { Reading } from './document.svelte';
+  import type { Pdf } from './pdf';
+
+  let { reading, zoom = 1 }: { reading: Reading; zoom?: number } = $props();
+
+  const SHOWABLE = /\.(png|jpe?g|gif|webp)$/i;
+  let pdf = $state.raw<Pdf | null>(null);
+  let fault = $state('');
+  let width = $state(0);
+  const record = $derived(reading.record!);
+  const image = $derived(record.file_kind === 'image' && SHOWABLE.test(record.file_name) ? api.fileUrl(record.ref) : null);
+
+  $effect(() => {
+    if (record.file_kind !== 'pdf' || record.page_count === 0) return;
+    const url = api.fileUrl(record.ref);
+    let opened: { close: () => void } | null = null;
+    void import('./pdf').then(({ openPdf }) => {
+      const task = openPdf(url);
+      opened = task;
+      task.pdf.then((got) => (pdf = got), () => (fault = 'The PDF cannot be drawn here; its text is shown instead.'));
+    });
+    return () => opened?.close();
+  });
+
+  const drawnWidth = $derived(Math.max(240, Math.min(900, width - 32)) * zoom);
+</script>
+
+<!-- Scrolled by keyboard too, so it takes the focus. -->
+<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+<div class="h-full overflow-auto px-4 pt-4" bind:clientWidth={width} tabindex="0" role="region" aria-label="Pages">
+  {#if record.text_state === 'none' && record.page_count === 0}
+    <div class="mx-auto max-w-md py-8">
+      <p class="font-serif text-lg">{record.text_reason || 'This file has no text to show.'}</p>
+      <p class="quiet mt-1">It is found by its name and its index values. <a href={api.fileUrl(record.ref, true)} download>Download the file as it is</a>.</p>
+    </div>
+  {:else if record.text_state === 'pending' && !image}
+    <p class="quiet py-8 text-center" role="status">The text is being read in the background.</p>
+  {/if}
+  {#if fault}<p class="fault mb-2">{fault}</p>{/if}
+  {#if image}
+    <PageView {reading} number={1} {image} width={drawnWidth} />
+  {:else if record.file_kind !== 'pdf' || pdf || fault}
+    {#each Array.from({ length: record.page_count }, (_, i) => i + 1) as number (number)}
+      <PageView {reading} {number} {pdf} width={drawnWidth} />
+    {/each}
+  {/if}
+</div>

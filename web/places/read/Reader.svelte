@@ -1,0 +1,69 @@
+<script lang="ts">
+  import { api } from '@/api/client';
+  import { router } from '@/state/router.svelte';
+  import { addressOf, searchFrom } from '@/places/find/search';
+  import IconArrowLeft from '@lucide/svelte/icons/arrow-left';
+  import IconDownload from '@lucide/svelte/icons/download';
+  import IconMinus from '@lucide/svelte/icons/minus';
+  import IconPlus from '@lucide/svelte/icons/plus';
+  import { Reading } from './document.svelte';
+  import Heading from './Heading.svelte';
+  import HitStrip from './HitStrip.svelte';
+  import Pages from './Pages.svelte';
+  import SheetView from './SheetView.svelte';
+
+  let { document: ref }: { document: string } = $props();
+
+  const search = searchFrom(router.params);
+  // svelte-ignore state_referenced_locally
+  const reading = new Reading(ref, search.words, search.criteria);
+  void reading.load();
+  let zoom = $state(1);
+  // The place makes a new reader for every document.
+  const hasSearch = search.words !== '' || search.criteria.length > 0 || search.view !== '';
+  // svelte-ignore state_referenced_locally
+  const back = addressOf({ ...search, open: search.open || (hasSearch ? ref : '') });
+
+  function keydown(event: KeyboardEvent) {
+    if ((event.target as HTMLElement).closest('input, textarea, select') || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.key === 'n') reading.step(1);
+    else if (event.key === 'p') reading.step(-1);
+    else if (event.key === 'Escape' && hasSearch) router.go(back);
+  }
+</script>
+
+<svelte:window onkeydown={keydown} />
+
+<div class="flex h-full flex-col">
+  {#if reading.fault}
+    <div class="p-10"><h1 class="text-2xl">Nothing here</h1><p class="quiet mt-2">{reading.fault} <a href="/desk">Go to your desk</a>.</p></div>
+  {:else if reading.record}
+    <header class="flex flex-none items-start gap-3 border-b border-hair px-5 py-2.5">
+      {#if hasSearch}<a class="icon-btn mt-0.5" href={back} aria-label="Back to the results" title="Back to the results (Esc)"><IconArrowLeft size={18} strokeWidth={1.6} /></a>{/if}
+      <div class="min-w-0 flex-1"><Heading record={reading.record} /></div>
+      <div class="flex" role="group" aria-label="Zoom">
+        <button class="icon-btn" aria-label="Smaller" title="Smaller" disabled={zoom <= 0.5} onclick={() => (zoom = Math.max(0.5, zoom - 0.25))}><IconMinus size={16} strokeWidth={1.7} /></button>
+        <span class="small num w-11 self-center">{Math.round(zoom * 100)} %</span>
+        <button class="icon-btn" aria-label="Larger" title="Larger" disabled={zoom >= 3} onclick={() => (zoom = Math.min(3, zoom + 0.25))}><IconPlus size={16} strokeWidth={1.7} /></button>
+      </div>
+      <a class="btn" href={api.fileUrl(reading.record.ref, true)} download><IconDownload size={15} strokeWidth={1.6} />Download</a>
+    </header>
+    <div class="reader">
+      <div class="flex min-h-0 min-w-0 flex-col">
+        <HitStrip {reading} />
+        <div class="min-h-0 flex-1"><Pages {reading} {zoom} /></div>
+      </div>
+      <aside aria-label="Index sheet and place"><SheetView {reading} /></aside>
+    </div>
+  {:else}<p class="quiet p-6">Opening…</p>{/if}
+</div>
+
+<style>
+  .reader { display: grid; min-height: 0; flex: 1; grid-template-columns: minmax(0, 1fr) 360px; }
+  aside { overflow-y: auto; border-left: 1px solid var(--hair); }
+  @media (max-width: 767px) {
+    .reader { display: block; overflow-y: auto; }
+    .reader > div { height: 78vh; }
+    aside { border-left: 0; border-top: 1px solid var(--hair); }
+  }
+</style>

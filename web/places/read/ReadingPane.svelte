@@ -1,0 +1,69 @@
+<script lang="ts">
+  import { api } from '@/api/client';
+  import type { CriterionInput } from '@/api/types';
+  import IconArrowsDiagonal from '@lucide/svelte/icons/maximize-2';
+  import IconDownload from '@lucide/svelte/icons/download';
+  import IconX from '@lucide/svelte/icons/x';
+  import { Reading } from './document.svelte';
+  import Heading from './Heading.svelte';
+  import HitStrip from './HitStrip.svelte';
+  import Pages from './Pages.svelte';
+  import SheetView from './SheetView.svelte';
+
+  interface Props {
+    document: string;
+    words: string;
+    criteria: CriterionInput[];
+    onclose: () => void;
+  }
+  let { document, words, criteria, onclose }: Props = $props();
+
+  const question = $derived(JSON.stringify([document, words, criteria]));
+  let reading = $state.raw<Reading | null>(null);
+  let face = $state<'pages' | 'sheet'>('pages');
+
+  $effect(() => {
+    const [ref, w, c] = JSON.parse(question) as [string, string, CriterionInput[]];
+    const next = new Reading(ref, w, c);
+    // The document before stays in sight until the next one is there.
+    void next.load().then(() => { if (next.ref === document) reading = next; });
+  });
+
+  function keydown(event: KeyboardEvent) {
+    if ((event.target as HTMLElement).closest('input, textarea, select') || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.key === 'n') reading?.step(1);
+    else if (event.key === 'p') reading?.step(-1);
+    else if (event.key === 'Escape') onclose();
+  }
+</script>
+
+<svelte:window onkeydown={keydown} />
+
+<div class="flex h-full flex-col">
+  {#if reading?.fault}
+    <div class="p-4"><p class="fault">{reading.fault}</p><button class="btn mt-3" onclick={onclose}>Close</button></div>
+  {:else if reading?.record}
+    <header class="flex items-start gap-1 border-b border-hair px-4 pt-2.5 pb-2">
+      <div class="min-w-0 flex-1"><Heading record={reading.record} /></div>
+      <a class="icon-btn" href={api.fileUrl(reading.record.ref, true)} download aria-label="Download" title="Download the file"><IconDownload size={16} strokeWidth={1.6} /></a>
+      <a class="icon-btn" href={`/documents/${reading.record.ref}${location.search}`} aria-label="Open the reader" title="Open the reader (Enter)"><IconArrowsDiagonal size={16} strokeWidth={1.6} /></a>
+      <button class="icon-btn" onclick={onclose} aria-label="Close the reading pane" title="Close (Esc)"><IconX size={16} strokeWidth={1.7} /></button>
+    </header>
+    <div class="flex border-b border-hair px-2" role="group" aria-label="Faces of the document">
+      {#each ['pages', 'sheet'] as const as name (name)}
+        <button class="face small" aria-pressed={face === name} onclick={() => (face = name)}>{name === 'pages' ? 'Pages' : 'Index sheet'}</button>
+      {/each}
+    </div>
+    {#if face === 'pages'}
+      <HitStrip {reading} />
+      <div class="min-h-0 flex-1">{#key reading}<Pages {reading} />{/key}</div>
+    {:else}
+      <div class="min-h-0 flex-1 overflow-y-auto">{#key reading}<SheetView {reading} />{/key}</div>
+    {/if}
+  {:else}<p class="quiet p-4">Opening…</p>{/if}
+</div>
+
+<style>
+  .face { padding: 5px 10px; color: var(--quiet); border-bottom: 2px solid transparent; }
+  .face[aria-pressed='true'] { color: var(--ink); border-bottom-color: var(--act); font-weight: 600; }
+</style>

@@ -1,0 +1,143 @@
+<script lang="ts">
+  import { api, ApiError, type Sheet } from '@/api/client';
+  import type { DocumentRecord, Field } from '@/api/types';
+  import Combobox from '@/parts/Combobox.svelte';
+  import FieldInput from '@/parts/FieldInput.svelte';
+  import { bytes, moment, plural } from '@/parts/format';
+  import { app } from '@/state/app.svelte';
+  import type { Reading } from './document.svelte';
+
+  let { reading }: { reading: Reading } = $props();
+
+  const record = $derived(reading.record!);
+  const type = $derived(app.design!.types.find((t) => t.code === record.type?.code));
+  const shownFields = $derived([
+    ...(type?.fields.map((f) => f.code) ?? []),
+    ...Object.keys(record.values).filter((code) => !type?.fields.some((f) => f.code === code)),
+  ].map((code) => app.design!.fields.find((f) => f.code === code)).filter((f): f is Field => !!f));
+
+  const draftKey = $derived(`draft:${record.ref}`);
+  let editing = $state(false);
+  let typeCode = $state('');
+  let values = $state<Sheet>({});
+  let faults = $state<Record<string, string>>({});
+  let theirs = $state.raw<DocumentRecord | null>(null);
+  let busy = $state(false);
+
+  const editType = $derived(app.design!.types.find((t) => t.code === typeCode));
+  const libraryTypes = $derived(app.design!.types.filter((t) => app.library(record.library.code)?.types.includes(t.code) || t.code === record.type?.code));
+
+  function valuesOf(of: DocumentRecord): Sheet {
+    return Object.fromEntries(Object.entries(of.values).map(([code, list]) => [code, list.map((v) => v.value)]));
+  }
+
+  function edit() {
+    const draft = localStorage.getItem(draftKey);
+    const kept = draft ? (JSON.parse(draft) as { type: string; values: Sheet }) : null;
+    typeCode = kept?.type ?? record.type?.code ?? '';
+    values = kept?.values ?? valuesOf(record);
+    faults = {};
+    theirs = null;
+    editing = true;
+  }
+
+  // Leaving a changed sheet keeps a draft.
+  $effect(() => {
+    if (editing) {
+      const draft = JSON.stringify({ type: typeCode, values });
+      if (draft !== JSON.stringify({ type: record.type?.code ?? '', values: valuesOf(record) })) localStorage.setItem(draftKey, draft);
+    }
+  });
+
+  async function save(event?: SubmitEvent) {
+    event?.preventDefault();
+    busy = true;
+    try {
+      const fits = new Set(editType?.fields.map((f) => f.code));
+      const kept = Object.fromEntries(Object.entries(values).filter(([code]) => fits.has(code)));
+      reading.record = await api.saveDocument(record.ref, typeCode || null, kept, (theirs ?? record).lock_version);
+      localStorage.removeItem(draftKey);
+      editing = false;
+      app.say('Saved.');
+    } catch (error) {
+      if (!(error instanceof ApiError)) throw error;
+      faults = error.fields;
+      if (error.code === 'stale') theirs = error.current as DocumentRecord;
+      else if (Object.keys(error.fields).length === 0) app.say(error.message, { wrong: true });
+    } finally {
+      busy = false;
+    }
+  }
+
+  function leave() {
+    localStorage.removeItem(draftKey);
+    editing = false;
+  }
+
+  function takeTheirs() {
+    reading.record = theirs;
+    leave();
+  }
+
+  const inPlace = (field: string, value: string) => `/find?c=${encodeURIComponent(`${field} == "${value}"`)}`;
+</script>
+
+<section class="px-4 py-3" aria-labelledby="sheet">
+  <div class="flex items-baseline">
+    <h3 class="flex-1 text-[17px]" id="sheet">Index sheet</h3>
+    {#if record.may_change && !editing}
+      <button class="link" onclick={edit}>{localStorage.getItem(draftKey) ? 'Go on with your draft' : 'Change'}</button>
+    {/if}
+  </div>
+  {#if editing}
+    <form onsubmit={save}>
+      {#if theirs}
+        <div class="my-2 border-l-2 border-rust pl-3" role="alert">
+          <p class="text-rust">Somebody else changed this in the meantime. Nothing was overwritten.</p>
+          <dl class="small mt-1">
+            {#each Object.entries(theirs.values).filter(([code, list]) => list.map((v) => v.value).join() !== (record.values[code] ?? []).map((v) => v.value).join()) as [code, list] (code)}
+              <div><dt class="quiet inline">{app.label(code)} is now </dt><dd class="inline font-semibold">{list.map((v) => v.label).join(', ')}</dd></div>
+            {/each}
+          </dl>
+          <button class="link mr-4" type="button" onclick={takeTheirs}>Take theirs</button><span class="small quiet">or save again to keep yours.</span>
+        </div>
+      {/if}
+      <label class="heading" for="sheet-type">Document type</label>
+      <Combobox id="sheet-type" label="Document type" items={libraryTypes.map((t) => ({ value: t.code, label: t.name }))} value={typeCode} onchange={(v) => (typeCode = v)} />
+      {#each editType?.fields ?? [] as of (of.code)}
+        {@const field = app.design!.fields.find((f) => f.code === of.code)}
+        {#if field}<FieldInput {field} required={of.required} values={values[of.code] ?? []} fault={faults[of.code]} onchange={(v) => (values[of.code] = v)} />{/if}
+      {/each}
+      <div class="sticky bottom-0 flex gap-2 bg-paper py-3"><button class="btn btn-main" disabled={busy}>Save</button><button class="btn" type="button" onclick={leave}>Leave unchanged</button></div>
+    </form>
+  {:else}
+    <dl class="mt-1">
+      {#each shownFields as field (field.code)}
+        {@const list = record.values[field.code] ?? []}
+        <div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1">
+          <dt class="quiet small pt-px">{field.label}</dt>
+          <dd class:mono={field.kind === 'identifier'} class="break-words">
+            {#each list as value, i (value.value)}{#if i > 0}, {/if}{#if field.faceted && field.kind !== 'date'}<a href={inPlace(field.code, value.value)} title={`Everything with this ${field.label.toLowerCase()}`}>{value.label}</a>{:else}{value.label}{/if}{:else}<span class="quiet">—</span>{/each}
+          </dd>
+        </div>
+      {:else}
+        <p class="quiet">No index values yet.</p>
+      {/each}
+    </dl>
+  {/if}
+  {#if record.attachments.length > 0 || record.parent}
+    <h3 class="mt-4 text-[17px]">{record.parent ? 'Came with' : 'Attachments'}</h3>
+    <ul>
+      {#if record.parent}<li class="border-t border-hair py-1"><a href={`/documents/${record.parent.ref}`}>{record.parent.title}</a></li>{/if}
+      {#each record.attachments as attachment (attachment.ref)}
+        <li class="border-t border-hair py-1"><a href={`/documents/${attachment.ref}`}>{attachment.file_name}</a></li>
+      {/each}
+    </ul>
+  {/if}
+  <h3 class="mt-4 text-[17px]">Where it lives</h3>
+  <dl class="mt-1">
+    {#each [['Reference', record.ref], ['File', `${record.file_name}, ${bytes(record.bytes)}${record.page_count > 0 ? `, ${plural(record.page_count, 'page', 'pages')}` : ''}`], ['Path', record.path], ['Brought in', `${moment(record.created_at)}${record.brought_in_by ? ` by ${record.brought_in_by}` : ''}`], ['Text', record.text_reason]] as const as [name, value] (name)}
+      {#if value}<div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1"><dt class="quiet small pt-px">{name}</dt><dd class="break-words" class:mono={name === 'Reference'}>{value}</dd></div>{/if}
+    {/each}
+  </dl>
+</section>

@@ -1,0 +1,55 @@
+import { api } from '@/api/client';
+import type { CriterionInput, DocumentRecord, Hits } from '@/api/types';
+
+/** A document being read, with the hits of the search that led to it and which of them is looked at. */
+export class Reading {
+  record = $state.raw<DocumentRecord | null>(null);
+  hits = $state.raw<Hits>({ total: 0, pages: [] });
+  fault = $state('');
+  /** Which hit of all is looked at, from 0; −1 before the first step. */
+  at = $state(-1);
+  /** The page that the reader is asked to show. */
+  asked = $state.raw<{ page: number; hit: number } | null>(null);
+
+  constructor(
+    readonly ref: string,
+    readonly words: string,
+    readonly criteria: CriterionInput[],
+  ) {}
+
+  async load(): Promise<void> {
+    try {
+      const [record, hits] = await Promise.all([api.document(this.ref), api.hits(this.ref, this.words, this.criteria).catch(() => ({ total: 0, pages: [] }))]);
+      this.record = record;
+      this.hits = hits;
+      if (hits.total > 0) this.go(0);
+    } catch (error) {
+      this.fault = error instanceof Error ? error.message : 'The document cannot be shown.';
+    }
+  }
+
+  step(by: 1 | -1): void {
+    if (this.hits.total > 0) this.go((this.at + by + this.hits.total) % this.hits.total);
+  }
+
+  go(index: number): void {
+    this.at = index;
+    let before = 0;
+    for (const { page, hits } of this.hits.pages) {
+      if (index < before + hits) {
+        this.asked = { page, hit: index - before };
+        return;
+      }
+      before += hits;
+    }
+  }
+
+  goToPage(page: number): void {
+    this.asked = { page, hit: -1 };
+    let before = 0;
+    for (const found of this.hits.pages) {
+      if (found.page === page) this.at = before;
+      before += found.hits;
+    }
+  }
+}

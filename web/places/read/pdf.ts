@@ -1,0 +1,27 @@
+import * as pdfjs from 'pdfjs-dist';
+import worker from 'pdfjs-dist/build/pdf.worker.min.mjs?url';
+
+pdfjs.GlobalWorkerOptions.workerSrc = worker;
+
+export type Pdf = pdfjs.PDFDocumentProxy;
+
+export function openPdf(url: string): { pdf: Promise<Pdf>; close: () => void } {
+  const task = pdfjs.getDocument({ url, isEvalSupported: false, disableAutoFetch: true });
+  return { pdf: task.promise, close: () => void task.destroy() };
+}
+
+/** Draws a page at a width in CSS pixels and lays its selectable text over it. */
+export async function draw(pdf: Pdf, number: number, canvas: HTMLCanvasElement, layer: HTMLElement, width: number): Promise<void> {
+  const page = await pdf.getPage(number);
+  const natural = page.getViewport({ scale: 1 });
+  const scale = width / natural.width;
+  const sharp = Math.min(2, devicePixelRatio || 1);
+  const viewport = page.getViewport({ scale: scale * sharp });
+  canvas.width = Math.floor(viewport.width);
+  canvas.height = Math.floor(viewport.height);
+  await page.render({ canvas, viewport }).promise;
+  layer.replaceChildren();
+  layer.style.setProperty('--total-scale-factor', String(scale));
+  layer.style.setProperty('--scale-factor', String(scale));
+  await new pdfjs.TextLayer({ textContentSource: page.streamTextContent(), container: layer, viewport: page.getViewport({ scale }) }).render();
+}

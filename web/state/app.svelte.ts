@@ -1,0 +1,54 @@
+import { api } from '@/api/client';
+import type { Design, Field, Library, Person, SystemField, Term } from '@/api/types';
+
+/** Who is here, and the design they work with. */
+class App {
+  person = $state.raw<Person | null>(null);
+  known = $state(false);
+  design = $state.raw<Design | null>(null);
+  /** One sentence at the foot of the window, with an act that takes it back if there is one. */
+  notice = $state.raw<{ text: string; undo?: () => void; wrong?: boolean } | null>(null);
+  #timer: ReturnType<typeof setTimeout> | undefined;
+
+  async start(): Promise<void> {
+    this.person = (await api.session()).user;
+    if (this.person) await this.loadDesign();
+    this.known = true;
+  }
+
+  async loadDesign(): Promise<void> {
+    this.design = await api.design();
+  }
+
+  async signOut(): Promise<void> {
+    await api.signOut();
+    // Nothing of one person stays in memory for the next.
+    location.assign('/');
+  }
+
+  say(text: string, more: { undo?: () => void; wrong?: boolean } = {}): void {
+    clearTimeout(this.#timer);
+    this.notice = { text, ...more };
+    this.#timer = setTimeout(() => (this.notice = null), more.undo || more.wrong ? 12_000 : 5_000);
+  }
+
+  field(code: string): Field | SystemField | undefined {
+    return this.design?.fields.find((f) => f.code === code) ?? this.design?.system_fields.find((f) => f.code === code);
+  }
+
+  label(code: string): string {
+    return { title: 'Title', path: 'Path' }[code] ?? this.field(code)?.label ?? code;
+  }
+
+  /** The terms a choice field takes, or none. */
+  terms(field: Field | SystemField): Term[] {
+    if ('terms' in field) return field.terms;
+    return this.design?.vocabularies.find((v) => v.code === field.vocabulary)?.terms ?? [];
+  }
+
+  library(code: string): Library | undefined {
+    return this.design?.libraries.find((l) => l.code === code);
+  }
+}
+
+export const app = new App();
