@@ -1,7 +1,7 @@
 <?php
 
-use App\Http\Controllers\DeskController;
 use App\Http\Controllers\DesignController;
+use App\Http\Controllers\DeskController;
 use App\Http\Controllers\DocumentController;
 use App\Http\Controllers\DocumentTypeController;
 use App\Http\Controllers\FieldController;

@@ -10,5 +10,6 @@ final readonly class Attachment
     public function __construct(
         public string $name,
         public string $contents,
-    ) {}
+    ) {
+    }
 }

@@ -17,5 +17,6 @@ final readonly class Extracted
         public array $pages,
         public array $attachments = [],
         public string $note = '',
-    ) {}
+    ) {
+    }
 }

@@ -21,7 +21,8 @@ final readonly class Extractor
     public function __construct(
         private FileStore $files,
         private MailReader $mail,
-    ) {}
+    ) {
+    }
 
     /** @throws UnreadableFile */
     public function extract(string $sha256, FileKind $kind): Extracted
@@ -108,7 +109,7 @@ final readonly class Extractor
         if ($size === false || $size[0] < 1 || $size[1] < 1) {
             throw new UnreadableFile('damaged', 'The image is damaged and cannot be opened. It is kept as it is.');
         }
-        if ($size[0] * $size[1] > config('brenvic.limits.image_pixels')) {
+        if (config('brenvic.limits.image_pixels') < $size[0] * $size[1]) {
             throw new UnreadableFile('too_large', 'The image has more points than are read by OCR.');
         }
 

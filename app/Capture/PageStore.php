@@ -19,7 +19,7 @@ final class PageStore
 
     private const FINE = 16;
 
-    /** @param list<TextPage> $pages */
+    /** @param  list<TextPage>  $pages */
     public function replace(int $document, array $pages): void
     {
         DB::table('pages')->where('document_id', $document)->delete();
@@ -50,7 +50,7 @@ final class PageStore
         return new TextPage($page->width, $page->height, $page->text, $words);
     }
 
-    /** @param list<WordBox> $words */
+    /** @param  list<WordBox>  $words */
     private static function packed(array $words): ?string
     {
         if ($words === []) {

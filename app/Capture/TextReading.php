@@ -21,7 +21,8 @@ final readonly class TextReading
         private PageStore $pages,
         private Indexer $indexer,
         private Arrivals $arrivals,
-    ) {}
+    ) {
+    }
 
     /** @return list<int> the documents that changed: this one and its attachments; they are not in the index yet when `$index` is false */
     public function read(int $id, bool $index = true): array

@@ -20,6 +20,7 @@ use Brenvic\Core\Fields\VocabularyTerm;
 use Brenvic\Core\Search\Asker;
 use Brenvic\Core\Search\SearchSchema;
 use Illuminate\Support\Collection;
+use Illuminate\Support\Facades\DB;
 
 /** The design as the core speaks of it, read once a request. */
 final class Catalog
@@ -29,6 +30,9 @@ final class Catalog
 
     /** @var array<int, FieldDefinition> by the field's id */
     private array $byId = [];
+
+    /** @var array<int, IndexSheet> by the type's id, 0 for none */
+    private array $sheets = [];
 
     /** @var Collection<int, DocumentType>|null by id */
     private ?Collection $types = null;
@@ -40,17 +44,17 @@ final class Catalog
     public function fields(): array
     {
         if ($this->fields === null) {
-            $vocabularies = VocabularyModel::query()->with('terms')->get()->keyBy('id');
+            $vocabularies = self::vocabularies();
             $this->fields = [];
             foreach (Field::query()->orderBy('position')->orderBy('id')->get() as $field) {
-                $this->fields[$field->code] = $this->byId[$field->id] = self::definition($field, $vocabularies->get($field->vocabulary_id));
+                $this->fields[$field->code] = $this->byId[$field->id] = self::definition($field, $vocabularies[$field->vocabulary_id] ?? null);
             }
         }
 
         return $this->fields;
     }
 
-    public static function definition(Field $field, ?VocabularyModel $vocabulary): FieldDefinition
+    public static function definition(Field $field, ?Vocabulary $vocabulary): FieldDefinition
     {
         return new FieldDefinition(
             code: $field->code,
@@ -59,13 +63,28 @@ final class Catalog
             multiple: $field->multiple,
             faceted: $field->faceted,
             sensitive: $field->sensitive,
-            vocabulary: $vocabulary === null ? null : self::vocabulary($vocabulary),
+            vocabulary: $vocabulary,
             unit: $field->unit,
             pattern: $field->pattern,
             minimum: $field->minimum,
             maximum: $field->maximum,
             help: $field->help,
         );
+    }
+
+    /** @return array<int, Vocabulary> by id; read without models, as every search needs them */
+    private static function vocabularies(): array
+    {
+        $terms = [];
+        foreach (DB::table('terms')->orderBy('position')->orderBy('id')->get(['vocabulary_id', 'code', 'label', 'parent']) as $term) {
+            $terms[(int) $term->vocabulary_id][] = new VocabularyTerm((string) $term->code, (string) $term->label, $term->parent);
+        }
+        $vocabularies = [];
+        foreach (DB::table('vocabularies')->pluck('code', 'id') as $id => $code) {
+            $vocabularies[(int) $id] = new Vocabulary((string) $code, $terms[(int) $id] ?? []);
+        }
+
+        return $vocabularies;
     }
 
     public static function vocabulary(VocabularyModel $vocabulary): Vocabulary
@@ -82,16 +101,16 @@ final class Catalog
         return $this->byId[$id] ?? null;
     }
 
-    /** @return Collection<int, DocumentType> by id, with their fields */
+    /** @return Collection<int, DocumentType> by id, without their fields */
     public function types(): Collection
     {
-        return $this->types ??= DocumentType::query()->with('fields')->orderBy('name')->get()->keyBy('id');
+        return $this->types ??= DocumentType::query()->orderBy('name')->get()->keyBy('id');
     }
 
-    /** @return Collection<int, Library> by id, with repository and types */
+    /** @return Collection<int, Library> by id, with their repositories */
     public function libraries(): Collection
     {
-        return $this->libraries ??= Library::query()->with(['repository', 'types'])
+        return $this->libraries ??= Library::query()->with('repository')
             ->join('repositories', 'repositories.id', '=', 'libraries.repository_id')
             ->orderBy('repositories.position')->orderBy('libraries.position')->orderBy('libraries.id')
             ->select('libraries.*')->get()->keyBy('id');
@@ -99,13 +118,15 @@ final class Catalog
 
     public function sheet(?DocumentType $type): IndexSheet
     {
-        if ($type === null) {
-            return new IndexSheet([]);
-        }
+        return $this->sheets[$type->id ?? 0] ??= $this->makeSheet($type);
+    }
+
+    private function makeSheet(?DocumentType $type): IndexSheet
+    {
         $fields = $this->fields();
         $required = [];
         $chosen = [];
-        foreach (($this->types()->get($type->id) ?? $type)->fields as $field) {
+        foreach ($type?->fields()->get() ?? [] as $field) {
             $chosen[] = $fields[$field->code];
             if ((bool) $field->getRelationValue('pivot')->required) {
                 $required[] = $field->code;

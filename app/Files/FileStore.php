@@ -59,7 +59,7 @@ final class FileStore
         return (string) file_get_contents($this->path($sha256), length: 4096);
     }
 
-    /** @param callable(string): bool $fill */
+    /** @param  callable(string): bool  $fill */
     private function write(string $target, callable $fill): void
     {
         $folder = dirname($target);

@@ -26,7 +26,8 @@ final readonly class Criteria
         public string $words,
         private bool $any,
         public array $lines,
-    ) {}
+    ) {
+    }
 
     /**
      * @param  list<array{cql: string, negated?: bool, on?: bool}>  $criteria

@@ -23,5 +23,6 @@ final readonly class FindRequest
         public array $where = [],
         public int $offset = 0,
         public int $limit = 50,
-    ) {}
+    ) {
+    }
 }

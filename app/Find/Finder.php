@@ -31,7 +31,8 @@ final readonly class Finder
     public function __construct(
         private SqliteStore $store,
         private Catalog $catalog,
-    ) {}
+    ) {
+    }
 
     /** @return array<string, mixed> the answer as the API gives it */
     public function find(User $user, FindRequest $request): array
@@ -98,7 +99,7 @@ final readonly class Finder
         return new Searcher(new IndexReader($this->store), $schema, new Names);
     }
 
-    /** @param list<string> $where */
+    /** @param  list<string>  $where */
     private function schema(User $user, array $where): SearchSchema
     {
         $schema = $this->catalog->schema($user);
@@ -170,7 +171,7 @@ final readonly class Finder
         return $values;
     }
 
-    /** @param array<string, list<string>> $values */
+    /** @param  array<string, list<string>>  $values */
     private function cell(string $code, Document $document, array $values, SearchSchema $schema): string
     {
         $library = $this->catalog->libraries()->get($document->library_id);

@@ -22,7 +22,8 @@ final readonly class Indexer
     public function __construct(
         private SqliteStore $store,
         private Catalog $catalog,
-    ) {}
+    ) {
+    }
 
     /**
      * Brings the index entries of some documents up to date, whatever happened to them.
@@ -62,7 +63,7 @@ final readonly class Indexer
         return $texts;
     }
 
-    /** @param list<string> $pages */
+    /** @param  list<string>  $pages */
     private function indexed(Document $document, array $pages): IndexedDocument
     {
         $library = $this->catalog->libraries()->get($document->library_id);

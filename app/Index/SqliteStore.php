@@ -253,7 +253,7 @@ final class SqliteStore implements IndexStore
         return $rows;
     }
 
-    /** @param list<int|string> $keys */
+    /** @param  list<int|string>  $keys */
     private static function bindBlob(PDOStatement $statement, array $keys, string $data): void
     {
         foreach ($keys as $i => $key) {

@@ -15,7 +15,9 @@ use Illuminate\Support\Facades\DB;
 /** How documents come into being: from a file, waiting to be filed. */
 final readonly class Arrivals
 {
-    public function __construct(private FileStore $files) {}
+    public function __construct(private FileStore $files)
+    {
+    }
 
     /** Takes in a file; its text is read in the background. */
     public function receive(string $file, string $name, Library $library, User $by): Document

@@ -18,7 +18,8 @@ final readonly class Filing
     public function __construct(
         private Catalog $catalog,
         private Indexer $indexer,
-    ) {}
+    ) {
+    }
 
     /**
      * Files waiting documents with the same type and values; attachments go with them.

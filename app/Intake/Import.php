@@ -36,7 +36,8 @@ final class Import
         private readonly Indexer $indexer,
         private readonly TextReading $reading,
         private readonly Catalog $catalog,
-    ) {}
+    ) {
+    }
 
     /**
      * @param  iterable<string, string>  $sources  name within the import (a relative path) => file

@@ -19,7 +19,9 @@ final class ReadText implements ShouldQueue
 
     public int $timeout = 580;
 
-    public function __construct(public readonly int $document) {}
+    public function __construct(public readonly int $document)
+    {
+    }
 
     public function handle(TextReading $reading): void
     {

@@ -6,6 +6,7 @@ namespace App\Jobs;
 
 use App\Index\Indexer;
 use App\Models\Document;
+use Illuminate\Contracts\Foundation\Application;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Foundation\Queue\Queueable;
@@ -18,15 +19,19 @@ final class Reindex implements ShouldQueue
 
     private const PIECE = 200;
 
-    /** @param 'field'|'type' $of */
+    /** @param  'field'|'type'  $of */
     public function __construct(
         private readonly string $of,
         private readonly int $id,
         private readonly int $after = 0,
-    ) {}
+    ) {
+    }
 
-    public function handle(Indexer $indexer): void
+    public function handle(Application $application): void
     {
+        // The design may have been read before it was changed.
+        $application->forgetScopedInstances();
+        $indexer = $application->make(Indexer::class);
         $ids = Document::query()->where('state', Document::FILED)->where('id', '>', $this->after)
             ->when($this->of === 'type', fn (Builder $q) => $q->where('document_type_id', $this->id))
             ->when($this->of === 'field', fn (Builder $q) => $q->whereIn('id', DB::table('document_values')->where('field_id', $this->id)->select('document_id')))

@@ -33,12 +33,12 @@ use Illuminate\Database\Eloquent\SoftDeletes;
  * @property \Illuminate\Support\Carbon|null $filed_at
  * @property \Illuminate\Support\Carbon $created_at
  * @property int $lock_version
- * @property -read Library $library
- * @property -read DocumentType|null $type
- * @property -read Document|null $parent
- * @property -read User|null $creator
- * @property -read \Illuminate\Database\Eloquent\Collection<int, Document> $attachments
- * @property -read \Illuminate\Database\Eloquent\Collection<int, DocumentValue> $values
+ * @property-read Library $library
+ * @property-read DocumentType|null $type
+ * @property-read Document|null $parent
+ * @property-read User|null $creator
+ * @property-read \Illuminate\Database\Eloquent\Collection<int, Document> $attachments
+ * @property-read \Illuminate\Database\Eloquent\Collection<int, DocumentValue> $values
  */
 final class Document extends Model
 {

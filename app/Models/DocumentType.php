@@ -15,7 +15,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsToMany;
  * @property string $name
  * @property string $title_pattern
  * @property int $lock_version
- * @property -read \Illuminate\Database\Eloquent\Collection<int, Field> $fields
+ * @property-read \Illuminate\Database\Eloquent\Collection<int, Field> $fields
  */
 final class DocumentType extends Model
 {

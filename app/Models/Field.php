@@ -25,7 +25,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property float|null $maximum
  * @property int $position
  * @property int $lock_version
- * @property -read VocabularyModel|null $vocabulary
+ * @property-read VocabularyModel|null $vocabulary
  */
 final class Field extends Model
 {

@@ -18,9 +18,9 @@ use Illuminate\Database\Eloquent\Relations\BelongsToMany;
  * @property string $note
  * @property int $position
  * @property int $lock_version
- * @property -read Repository $repository
- * @property -read \Illuminate\Database\Eloquent\Collection<int, DocumentType> $types
- * @property -read \Illuminate\Database\Eloquent\Collection<int, Group> $groups
+ * @property-read Repository $repository
+ * @property-read \Illuminate\Database\Eloquent\Collection<int, DocumentType> $types
+ * @property-read \Illuminate\Database\Eloquent\Collection<int, Group> $groups
  */
 final class Library extends Model
 {

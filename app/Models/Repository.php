@@ -15,7 +15,7 @@ use Illuminate\Database\Eloquent\Relations\HasMany;
  * @property string $name
  * @property int $position
  * @property int $lock_version
- * @property -read \Illuminate\Database\Eloquent\Collection<int, Library> $libraries
+ * @property-read \Illuminate\Database\Eloquent\Collection<int, Library> $libraries
  */
 final class Repository extends Model
 {

@@ -14,7 +14,7 @@ use Illuminate\Database\Eloquent\Relations\HasMany;
  * @property string $code
  * @property string $name
  * @property int $lock_version
- * @property -read \Illuminate\Database\Eloquent\Collection<int, Term> $terms
+ * @property-read \Illuminate\Database\Eloquent\Collection<int, Term> $terms
  */
 final class VocabularyModel extends Model
 {

@@ -161,7 +161,9 @@ final class Collection
     {
         $names = new class($this) implements DocumentNames
         {
-            public function __construct(private readonly Collection $of) {}
+            public function __construct(private readonly Collection $of)
+            {
+            }
 
             public function keys(string $name, array $documents): array
             {

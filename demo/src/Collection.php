@@ -58,7 +58,7 @@ final class Collection
         return array_keys($this->values);
     }
 
-    /** @param array<string, string> $values */
+    /** @param  array<string, string>  $values */
     private function file(string $library, string $name, string $type, array $values): string
     {
         $this->values[$library][$name] = ['type' => $type, ...$values];
@@ -105,7 +105,7 @@ final class Collection
             if ($c->oneIn(5)) {
                 $pages[$c->int(0, count($pages) - 1)][1][] = Words::seepage($c);
             }
-            array_unshift($pages[0][1], "Structure {$structure}, ".self::LABELS[$reach].". Inspected on ".self::shown($date)." by {$inspector}. Condition grade ".strtoupper($grade).'.');
+            array_unshift($pages[0][1], "Structure {$structure}, ".self::LABELS[$reach].'. Inspected on '.self::shown($date)." by {$inspector}. Condition grade ".strtoupper($grade).'.');
             $path = $this->file('waterways', 'inspections/'.substr($date, 0, 4)."/{$structure}-{$i}.pdf", 'lock_inspection', [
                 'document_date' => $date, 'structure' => $structure, 'waterway' => $reach, 'condition' => $grade, 'inspector' => $inspector,
                 'urgent' => $grade === 'e' ? 'yes' : 'no', 'subject' => 'NAV.01',
@@ -117,7 +117,7 @@ final class Collection
             $date = $c->date(2009, 2025);
             $depth = number_format($c->int(10, 240) / 100, 2);
             $by = $c->pick(Words::CONTRACTORS);
-            $pages = [['Dredging survey: '.self::LABELS[$reach], ["Surveyed on ".self::shown($date)." by {$by} for the Tarnwick Canal & Harbour Trust.", "The mean depth of silt is {$depth} m.", ...$this->paragraphs('survey', $c->int(3, 5))]]];
+            $pages = [['Dredging survey: '.self::LABELS[$reach], ['Surveyed on '.self::shown($date)." by {$by} for the Tarnwick Canal & Harbour Trust.", "The mean depth of silt is {$depth} m.", ...$this->paragraphs('survey', $c->int(3, 5))]]];
             for ($p = 1, $n = $c->int(1, 9); $p < $n; $p++) {
                 $pages[] = ["Cross section {$p}", $this->paragraphs('survey', $c->int(2, 5))];
             }
@@ -200,7 +200,7 @@ final class Collection
             $date = $c->date(2013, 2025);
             $word = $i % 2 === 0;
             $path = $this->file('harbour', "incidents/incident-{$i}.".($word ? 'docx' : 'pdf'), 'incident_report', ['document_date' => $date, 'vessel' => $vessel, 'severity' => $c->pick(['minor', 'minor', 'moderate', 'serious', 'critical']), 'place' => $place, 'author' => $c->pick(Words::PEOPLE), 'waterway' => $c->pick(['hb-inner', 'hb-outer']), 'subject' => 'HAR.03']);
-            $text = ["On ".self::shown($date)." the vessel {$vessel} was involved in an incident at {$place}.", ...$this->paragraphs('harbour', 4)];
+            $text = ['On '.self::shown($date)." the vessel {$vessel} was involved in an incident at {$place}.", ...$this->paragraphs('harbour', 4)];
             $word ? FileMaker::word($path, ['Incident report', ...$text]) : FileMaker::pdf($path, 'Harbour office', [['Incident report', $text]]);
         }
     }

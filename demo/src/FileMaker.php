@@ -142,7 +142,7 @@ final class FileMaker
         $pdf->Output('F', $path);
     }
 
-    /** @param list<string> $paragraphs */
+    /** @param  list<string>  $paragraphs */
     public static function word(string $path, array $paragraphs): void
     {
         $body = '';
@@ -160,7 +160,7 @@ final class FileMaker
         $zip->close();
     }
 
-    /** @param list<string> $attachments files */
+    /** @param  list<string>  $attachments files */
     public static function mail(string $path, string $from, string $to, string $subject, string $date, string $body, array $attachments): void
     {
         $mark = 'part-'.substr(hash('sha256', $path.$subject), 0, 16);
@@ -183,7 +183,7 @@ final class FileMaker
         (new Process(['qpdf', '--encrypt', 'opens', 'owns', '256', '--', $path, $target]))->mustRun();
     }
 
-    /** @param array{int<0, 255>, int<0, 255>, int<0, 255>} $colour */
+    /** @param  array{int<0, 255>, int<0, 255>, int<0, 255>}  $colour */
     private static function sheet(int $width, int $height, array $colour): GdImage
     {
         $image = imagecreatetruecolor(max(1, $width), max(1, $height));

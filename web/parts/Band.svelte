@@ -12,13 +12,9 @@
   let { place }: { place: string } = $props();
 
   const search = $derived(searchFrom(router.params));
-  let text = $state('');
-  let input: HTMLInputElement;
-
   // What stands in the line follows the address, so that back and forward work.
-  $effect(() => {
-    text = place === 'find' ? search.words : '';
-  });
+  let text = $derived(place === 'find' ? search.words : '');
+  let input: HTMLInputElement;
 
   function submit(event: SubmitEvent) {
     event.preventDefault();
@@ -72,8 +68,7 @@
       </div>
     </form>
     <span class="small quiet hidden truncate md:block" title="Where this searches">{scope}</span>
-    <span class="flex-1"></span>
-    <button class="icon-btn" onclick={() => theme.next()} aria-label={`Theme: ${themes[theme.choice]}`} title={`Theme: ${themes[theme.choice]}`}>
+    <button class="icon-btn ml-auto" onclick={() => theme.next()} aria-label={`Theme: ${themes[theme.choice]}`} title={`Theme: ${themes[theme.choice]}`}>
       {#if theme.choice === 'light'}<IconSun size={17} strokeWidth={1.6} />{:else if theme.choice === 'dark'}<IconMoon size={17} strokeWidth={1.6} />{:else}<IconContrast size={17} strokeWidth={1.6} />{/if}
     </button>
     <span class="small hidden sm:block">{app.person?.name}</span>

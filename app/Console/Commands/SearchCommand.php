@@ -75,7 +75,7 @@ final class SearchCommand extends Command
         ];
     }
 
-    /** @param array<string, mixed> $answer */
+    /** @param  array<string, mixed>  $answer */
     private function people(array $answer): void
     {
         $this->line("<info>{$answer['total']}</info> documents in {$answer['took_ms']} ms");

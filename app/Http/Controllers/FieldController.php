@@ -65,7 +65,7 @@ final class FieldController
             'minimum' => $input['minimum'] ?? null, 'maximum' => $input['maximum'] ?? null,
         ]);
         // The core refuses what cannot work, naming the property.
-        Catalog::definition($field, $vocabulary);
+        Catalog::definition($field, $vocabulary === null ? null : Catalog::vocabulary($vocabulary));
         $field->save();
         $field->setRelation('vocabulary', $vocabulary);
     }

@@ -50,7 +50,7 @@ final class IntakeController
             Gate::authorize('file', $catalog->libraries()->get($document->library_id));
         }
         $type = $request->type($catalog) ?? throw new Refused('Choose a document type first.');
-        $filing->file($documents->all(), $type, $request->sheet());
+        $filing->file(array_values($documents->all()), $type, $request->sheet());
 
         return $this->waiting($request, $resource);
     }

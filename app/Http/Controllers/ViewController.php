@@ -24,7 +24,9 @@ final class ViewController
 {
     private const BUILT_IN = ['title', 'path'];
 
-    public function __construct(private readonly Catalog $catalog) {}
+    public function __construct(private readonly Catalog $catalog)
+    {
+    }
 
     public function store(ViewInput $request): JsonResponse
     {

@@ -41,9 +41,12 @@ final class SearchInput extends FormRequest
         return (string) ($this->validated('words') ?? '');
     }
 
-    /** @return list<array{cql: string, negated?: bool, on?: bool}> */
+    /** @return list<array{cql: string, negated: bool, on: bool}> */
     public function criteria(): array
     {
-        return array_values($this->validated('criteria') ?? []);
+        // In an address, yes and no are 1 and 0.
+        return array_map(static fn (array $given): array => [
+            'cql' => (string) $given['cql'], 'negated' => (bool) ($given['negated'] ?? false), 'on' => (bool) ($given['on'] ?? true),
+        ], array_values($this->validated('criteria') ?? []));
     }
 }

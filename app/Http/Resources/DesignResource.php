@@ -22,7 +22,9 @@ use Brenvic\Core\Search\Relation;
 /** Shapes the parts of the design for the API. */
 final readonly class DesignResource
 {
-    public function __construct(private Catalog $catalog) {}
+    public function __construct(private Catalog $catalog)
+    {
+    }
 
     /** @return array<string, mixed> */
     public function of(User $user): array
@@ -30,13 +32,14 @@ final readonly class DesignResource
         $rights = $user->libraryRights();
         $all = $user->role->mayDesign();
         $libraries = $all ? $this->catalog->libraries() : $this->catalog->libraries()->only(array_keys($rights));
+        $libraries->loadMissing('types');
         $fields = Field::query()->with('vocabulary')->orderBy('position')->orderBy('id')->get();
         $visible = $this->catalog->fieldsFor($user);
         $repositories = Repository::query()->orderBy('position')->get();
         if (! $all) {
             $repositories = $repositories->whereIn('id', $libraries->pluck('repository_id'));
         }
-        $types = $this->catalog->types();
+        $types = $this->catalog->types()->loadMissing('fields');
         if (! $all) {
             $mine = $libraries->flatMap(static fn (Library $library) => $library->types->modelKeys())->unique();
             $types = $types->only($mine->all());

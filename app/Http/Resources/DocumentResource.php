@@ -13,7 +13,9 @@ use Illuminate\Support\Facades\Gate;
 /** Shapes a document for the reading pane and the index sheet. */
 final readonly class DocumentResource
 {
-    public function __construct(private Catalog $catalog) {}
+    public function __construct(private Catalog $catalog)
+    {
+    }
 
     /** @return array<string, mixed> */
     public function of(Document $document, User $user): array

@@ -15,7 +15,8 @@ final class PageBuilder
     public function __construct(
         private readonly float $width,
         private readonly float $height,
-    ) {}
+    ) {
+    }
 
     public function word(string $text, float $left, float $top, float $right, float $bottom): void
     {

@@ -14,5 +14,6 @@ final readonly class WordBox
         public float $top,
         public float $right,
         public float $bottom,
-    ) {}
+    ) {
+    }
 }

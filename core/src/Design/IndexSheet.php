@@ -17,7 +17,8 @@ final readonly class IndexSheet
     public function __construct(
         public array $fields,
         public array $required = [],
-    ) {}
+    ) {
+    }
 
     /**
      * Reads a filled-in sheet.

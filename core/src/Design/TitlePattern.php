@@ -9,7 +9,9 @@ use Brenvic\Core\Fields\FieldDefinition;
 /** How a document type makes titles: text with field codes in braces, like `{waterway}: dredging survey {document_date}`. */
 final readonly class TitlePattern
 {
-    public function __construct(public string $pattern) {}
+    public function __construct(public string $pattern)
+    {
+    }
 
     /** @return list<string> the field codes it names */
     public function fields(): array

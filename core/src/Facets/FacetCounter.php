@@ -20,9 +20,11 @@ final readonly class FacetCounter
 {
     private const FEW = 2_000;
 
-    public function __construct(private IndexReader $reader) {}
+    public function __construct(private IndexReader $reader)
+    {
+    }
 
-    /** @param list<string> $chosen values that are listed however few documents have them */
+    /** @param  list<string>  $chosen values that are listed however few documents have them */
     public function count(FieldDefinition $field, DocumentSet $set, int $most, array $chosen = []): FacetCounts
     {
         $counts = $this->byNumber($field->code, $set);

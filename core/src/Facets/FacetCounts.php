@@ -14,5 +14,6 @@ final readonly class FacetCounts
     public function __construct(
         public array $values,
         public int $distinct,
-    ) {}
+    ) {
+    }
 }

@@ -13,5 +13,6 @@ final readonly class FacetValue
         public ?string $parent,
         public int $count,
         public bool $chosen,
-    ) {}
+    ) {
+    }
 }

@@ -7,4 +7,6 @@ namespace Brenvic\Core\Fields;
 use RuntimeException;
 
 /** A value its field does not take. The message is a sentence for the person who typed it, and says what to do. */
-final class InvalidValue extends RuntimeException {}
+final class InvalidValue extends RuntimeException
+{
+}

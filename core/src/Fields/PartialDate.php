@@ -22,7 +22,8 @@ final readonly class PartialDate
         public int $year,
         public ?int $month,
         public ?int $day,
-    ) {}
+    ) {
+    }
 
     /**
      * Reads ISO dates and the ways people write them: `14 Mar 2024`, `14/3/2024`, `March 2024`, `2024`.

@@ -13,7 +13,7 @@ final readonly class Vocabulary
     /** @var array<string, string> folded label => code */
     private array $byLabel;
 
-    /** @param iterable<VocabularyTerm> $terms */
+    /** @param  iterable<VocabularyTerm>  $terms */
     public function __construct(public string $code, iterable $terms)
     {
         $byCode = [];

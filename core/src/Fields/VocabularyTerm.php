@@ -11,5 +11,6 @@ final readonly class VocabularyTerm
         public string $code,
         public string $label,
         public ?string $parent = null,
-    ) {}
+    ) {
+    }
 }

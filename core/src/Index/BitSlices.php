@@ -18,7 +18,8 @@ final readonly class BitSlices
     public function __construct(
         public array $slices,
         public DocumentSet $present,
-    ) {}
+    ) {
+    }
 
     public function width(): int
     {

@@ -17,15 +17,17 @@ final class DocumentSet
     /** @var array<int, string> */
     private array $masks = [];
 
-    /** @param array<int, string> $segments segment => bits (`Bits::BYTES` bytes); absent segments are empty */
-    public function __construct(public readonly array $segments) {}
+    /** @param  array<int, string>  $segments segment => bits (`Bits::BYTES` bytes); absent segments are empty */
+    public function __construct(public readonly array $segments)
+    {
+    }
 
     public static function none(): self
     {
         return new self([]);
     }
 
-    /** @param iterable<int> $documents */
+    /** @param  iterable<int>  $documents */
     public static function of(iterable $documents): self
     {
         $offsets = [];
@@ -70,7 +72,7 @@ final class DocumentSet
         return new self($segments);
     }
 
-    /** @param iterable<self> $sets */
+    /** @param  iterable<self>  $sets */
     public static function union(iterable $sets): self
     {
         $union = self::none();

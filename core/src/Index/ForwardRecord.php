@@ -28,7 +28,8 @@ final readonly class ForwardRecord
         public array $values = [],
         public array $numbers = [],
         public array $faceted = [],
-    ) {}
+    ) {
+    }
 
     public static function word(int $id): string
     {

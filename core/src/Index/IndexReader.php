@@ -45,7 +45,7 @@ final class IndexReader
         return new DocumentSet($this->read(Keys::ALL));
     }
 
-    /** @param list<string> $parts */
+    /** @param  list<string>  $parts */
     public function word(array $parts, int $word): DocumentSet
     {
         return DocumentSet::union(array_map(
@@ -146,7 +146,7 @@ final class IndexReader
         return $this->cache[$key];
     }
 
-    /** @param array<int, string> $blobs */
+    /** @param  array<int, string>  $blobs */
     private function remember(string $key, array $blobs): void
     {
         $this->cache[$key] = $blobs;

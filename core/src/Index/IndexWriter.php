@@ -34,7 +34,9 @@ final class IndexWriter
     /** @var array<string, array{int, int}>|null */
     private ?array $totals = null;
 
-    public function __construct(private readonly IndexStore $store) {}
+    public function __construct(private readonly IndexStore $store)
+    {
+    }
 
     /** How many documents wait for `flush`. */
     public function pending(): int
@@ -42,7 +44,7 @@ final class IndexWriter
         return count($this->records);
     }
 
-    /** @param list<IndexedDocument> $documents no number twice */
+    /** @param  list<IndexedDocument>  $documents no number twice */
     public function put(array $documents): void
     {
         $numbers = array_map(static fn (IndexedDocument $document): int => $document->number, $documents);
@@ -110,7 +112,7 @@ final class IndexWriter
         return array_map(ForwardRecord::decode(...), $this->store->records($numbers));
     }
 
-    /** @param list<string> $terms */
+    /** @param  list<string>  $terms */
     private function learn(string $space, array $terms): void
     {
         $this->numbers[$space] ??= [];
@@ -123,7 +125,7 @@ final class IndexWriter
         $this->numbers[$space] += $known + ($new === [] ? [] : $this->store->addTerms($space, $new));
     }
 
-    /** @param array<string, list<list<string>>> $words part => texts => words */
+    /** @param  array<string, list<list<string>>>  $words part => texts => words */
     private function record(IndexedDocument $document, array $words): ForwardRecord
     {
         $streams = [];
@@ -252,7 +254,7 @@ final class IndexWriter
         return ($words + $moreWords) / max(1, $documents + $moreDocuments);
     }
 
-    /** @param array<string, array<int, string|null>> $blobs */
+    /** @param  array<string, array<int, string|null>>  $blobs */
     private function writeColumns(array &$blobs): void
     {
         foreach ($this->columns as $field => $segments) {

@@ -20,5 +20,6 @@ final readonly class IndexedDocument
         public array $values,
         public array $numbers,
         public array $faceted = [],
-    ) {}
+    ) {
+    }
 }

@@ -17,7 +17,7 @@ final class Posting
 
     private const DIGITS = 4;
 
-    /** @param array<int, int> $impacts offset => impact */
+    /** @param  array<int, int>  $impacts offset => impact */
     private static function encodeFew(array $impacts): string
     {
         ksort($impacts);
@@ -60,7 +60,7 @@ final class Posting
         return Bits::isEmpty($planes[0]) ? null : 'B'.implode('', $planes);
     }
 
-    /** @param array<int, int> $impacts */
+    /** @param  array<int, int>  $impacts */
     private static function encodeMany(array $impacts): string
     {
         return 'B'.Bits::of(array_keys($impacts)).implode('', self::planes($impacts));

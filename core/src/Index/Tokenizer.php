@@ -51,10 +51,13 @@ final class Tokenizer
      */
     public static function located(string $text): array
     {
-        preg_match_all(self::WORD, mb_scrub($text), $m, PREG_OFFSET_CAPTURE);
+        $plain = preg_match('/[\x80-\xFF]/', $text) !== 1;
+        preg_match_all($plain ? self::ASCII_WORD : self::WORD, $plain ? strtolower($text) : mb_scrub($text), $m, PREG_OFFSET_CAPTURE);
         $located = [];
         foreach ($m[0] as [$word, $offset]) {
-            $located[] = [mb_strcut(self::fold($word), 0, self::MAX_BYTES), $offset, strlen($word)];
+            $length = strlen($word);
+            $folded = $plain ? self::withoutApostrophe($word) : self::fold($word);
+            $located[] = [$length > self::MAX_BYTES ? mb_strcut($folded, 0, self::MAX_BYTES) : $folded, $offset, $length];
         }
 
         return $located;

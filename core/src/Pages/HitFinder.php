@@ -18,8 +18,10 @@ use Brenvic\Core\Search\WordPattern;
 /** Finds what a search looked for in a text: its words and phrases, but none that it leaves out. */
 final readonly class HitFinder
 {
-    /** @param list<list<WordPattern>> $sequences words directly behind one another */
-    private function __construct(public array $sequences) {}
+    /** @param  list<list<WordPattern>>  $sequences words directly behind one another */
+    private function __construct(public array $sequences)
+    {
+    }
 
     /** What to mark in a document's own text. */
     public static function forText(Ledger $ledger): self
@@ -49,7 +51,7 @@ final readonly class HitFinder
         for ($i = 0, $count = count($words); $i < $count && count($hits) < $most; $i++) {
             $longest = 0;
             foreach ($this->sequences as $sequence) {
-                if (count($sequence) > $longest && self::fits($sequence, $words, $i)) {
+                if (count($sequence) > $longest && $sequence[0]->fits($words[$i][0]) && self::fits($sequence, $words, $i)) {
                     $longest = count($sequence);
                 }
             }
@@ -83,18 +85,29 @@ final readonly class HitFinder
         return array_values(array_filter($pieces, static fn (array $piece): bool => $piece[0] !== ''));
     }
 
-    /** A quick look whether cutting the text into words is worth it at all. */
-    private function mayFind(string $text): bool
+    /** Where the first hit may be, by the raw beginnings of what is looked for; null when they are nowhere. */
+    public function likelyPlace(string $text): ?int
     {
+        $places = [];
         foreach ($this->sequences as $sequence) {
-            $first = $sequence[0];
-            // What is folded away (accents, apostrophes) cannot be looked for in the raw text.
-            if (preg_match('/[\x80-\xFF]/', $text) === 1 || str_contains($text, "'") || stripos($text, $first->prefix()) !== false) {
-                return $text !== '';
+            $at = stripos($text, $sequence[0]->prefix());
+            if ($at !== false) {
+                $places[] = $at;
             }
         }
 
-        return false;
+        return $places === [] ? null : min($places);
+    }
+
+    /** A quick look whether cutting the text into words is worth it at all. */
+    private function mayFind(string $text): bool
+    {
+        if ($this->sequences === [] || $text === '') {
+            return false;
+        }
+
+        // What is folded away (accents, apostrophes) cannot be looked for in the raw text.
+        return $this->likelyPlace($text) !== null || str_contains($text, "'") || preg_match('/[\x80-\xFF]/', $text) === 1;
     }
 
     /**
@@ -120,7 +133,7 @@ final readonly class HitFinder
         return $boxes;
     }
 
-    /** @param list<string> $indexes */
+    /** @param  list<string>  $indexes */
     private static function collectAll(Ledger $ledger, array $indexes): self
     {
         $sequences = [];

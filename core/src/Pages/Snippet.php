@@ -11,12 +11,16 @@ final readonly class Snippet
 
     private const LENGTH = 220;
 
-    /** @param list<array{string, bool}> $pieces text, and whether it is marked */
-    private function __construct(public array $pieces) {}
+    private const STRETCH = 600;
+
+    /** @param  list<array{string, bool}>  $pieces text, and whether it is marked */
+    private function __construct(public array $pieces)
+    {
+    }
 
     public static function of(string $text, HitFinder $finder): ?self
     {
-        $first = $finder->hits($text, 1)[0] ?? null;
+        $first = self::firstHit($text, $finder);
         if ($first === null) {
             return null;
         }
@@ -29,6 +33,22 @@ final readonly class Snippet
         $pieces = array_map(static fn (array $piece): array => [self::plain($piece[0]), $piece[1]], $finder->pieces($window));
 
         return new self($pieces);
+    }
+
+    /** Cutting a whole page into words for one hit is slow, so a stretch around the likely place is tried first. */
+    private static function firstHit(string $text, HitFinder $finder): ?Hit
+    {
+        $likely = $finder->likelyPlace($text);
+        if ($likely !== null && $likely > self::BEFORE) {
+            $start = $likely - self::BEFORE;
+            $start += strcspn($text, " \n", $start);
+            $hit = $finder->hits(substr($text, $start, self::STRETCH), 1)[0] ?? null;
+            if ($hit !== null) {
+                return new Hit($start + $hit->offset, $hit->length);
+            }
+        }
+
+        return $finder->hits($text, 1)[0] ?? null;
     }
 
     public function text(): string

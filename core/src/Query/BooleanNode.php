@@ -7,13 +7,14 @@ namespace Brenvic\Core\Query;
 /** Two clauses joined. CQL's booleans all bind equally and to the left. */
 final readonly class BooleanNode implements Node
 {
-    /** @param list<Modifier> $modifiers */
+    /** @param  list<Modifier>  $modifiers */
     public function __construct(
         public BooleanOperator $operator,
         public Node $left,
         public Node $right,
         public array $modifiers = [],
-    ) {}
+    ) {
+    }
 
     /**
      * The nodes joined left to right by one operator; null when there are none.

@@ -10,8 +10,10 @@ namespace Brenvic\Core\Query;
  */
 final readonly class Ledger
 {
-    /** @param list<LedgerLine> $lines */
-    public function __construct(public array $lines) {}
+    /** @param  list<LedgerLine>  $lines */
+    public function __construct(public array $lines)
+    {
+    }
 
     public static function of(Node $root): self
     {
@@ -41,7 +43,7 @@ final readonly class Ledger
         return $tree;
     }
 
-    /** @param list<LedgerLine> $lines */
+    /** @param  list<LedgerLine>  $lines */
     private static function collect(Node $node, bool $negated, array &$lines): void
     {
         if (! $negated && $node instanceof BooleanNode && $node->operator === BooleanOperator::And) {

@@ -11,7 +11,8 @@ final readonly class LedgerLine
         public Node $node,
         public bool $negated = false,
         public bool $on = true,
-    ) {}
+    ) {
+    }
 
     public function cql(): string
     {

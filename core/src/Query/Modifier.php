@@ -11,5 +11,6 @@ final readonly class Modifier
         public string $name,
         public ?string $comparitor = null,
         public ?string $value = null,
-    ) {}
+    ) {
+    }
 }

@@ -22,8 +22,10 @@ final class Parser
 
     private int $depth = 0;
 
-    /** @param list<Token> $tokens */
-    private function __construct(private readonly array $tokens) {}
+    /** @param  list<Token>  $tokens */
+    private function __construct(private readonly array $tokens)
+    {
+    }
 
     /** @throws SyntaxError */
     public static function parse(string $cql): Query

@@ -11,5 +11,6 @@ final readonly class PrefixNode implements Node
         public string $prefix,
         public string $uri,
         public Node $inner,
-    ) {}
+    ) {
+    }
 }

@@ -52,7 +52,7 @@ final class Printer
         return "{$index} {$clause->relation}".self::modifiers($clause->modifiers)." {$term}";
     }
 
-    /** @param list<Modifier> $modifiers */
+    /** @param  list<Modifier>  $modifiers */
     private static function modifiers(array $modifiers): string
     {
         $text = '';

@@ -25,7 +25,8 @@ final readonly class SearchClause implements Node
         public string $relation,
         public string $term,
         public array $modifiers = [],
-    ) {}
+    ) {
+    }
 
     public static function everything(): self
     {

@@ -7,11 +7,12 @@ namespace Brenvic\Core\Query;
 /** One key of `sortBy`. */
 final readonly class SortKey
 {
-    /** @param list<Modifier> $modifiers */
+    /** @param  list<Modifier>  $modifiers */
     public function __construct(
         public string $index,
         public array $modifiers = [],
-    ) {}
+    ) {
+    }
 
     public static function of(string $index, bool $descending): self
     {

@@ -11,7 +11,8 @@ final readonly class Token
         public TokenKind $kind,
         public string $text,
         public int $position,
-    ) {}
+    ) {
+    }
 
     /** Whether this is the unquoted word `$word`, case aside. */
     public function isWord(string $word): bool

@@ -7,6 +7,8 @@ namespace Brenvic\Core\Search;
 /** Who asks: everything a search returns is made from the documents of these libraries alone. */
 final readonly class Asker
 {
-    /** @param list<string> $libraries codes of the libraries the asker may see */
-    public function __construct(public array $libraries) {}
+    /** @param  list<string>  $libraries codes of the libraries the asker may see */
+    public function __construct(public array $libraries)
+    {
+    }
 }

@@ -52,7 +52,7 @@ final readonly class Conjunction
         return array_reverse($counts);
     }
 
-    /** @param list<int> $left the lines to leave out */
+    /** @param  list<int>  $left the lines to leave out */
     public function without(array $left): DocumentSet
     {
         if ($left === []) {

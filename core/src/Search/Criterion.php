@@ -7,7 +7,6 @@ namespace Brenvic\Core\Search;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\InvalidValue;
-use Brenvic\Core\Index\Part;
 use Brenvic\Core\Query\BooleanNode;
 use Brenvic\Core\Query\BooleanOperator;
 use Brenvic\Core\Query\Node;
@@ -112,7 +111,7 @@ final class Criterion
         return $left === null || $right === null || $left[0]->index !== $right[0]->index ? null : [...$left, ...$right];
     }
 
-    /** @param non-empty-list<string> $values */
+    /** @param  non-empty-list<string>  $values */
     private static function between(FieldDefinition $field, array $values): Node
     {
         if (count($values) !== 2) {

@@ -33,7 +33,8 @@ final class Evaluator
         private readonly IndexReader $reader,
         private readonly SearchSchema $schema,
         private readonly DocumentSet $visible,
-    ) {}
+    ) {
+    }
 
     /** @throws SearchError */
     public function evaluate(Node $node, bool $negated = false): DocumentSet
@@ -94,7 +95,7 @@ final class Evaluator
         return $field->kind->isOrdered() ? $this->onLine($field, $clause) : $this->inField($field, $clause);
     }
 
-    /** @param list<string> $parts */
+    /** @param  list<string>  $parts */
     private function inText(SearchClause $clause, array $parts): DocumentSet
     {
         $patterns = WordPattern::ofTerm($clause->term);
@@ -125,7 +126,7 @@ final class Evaluator
         return $set;
     }
 
-    /** @param list<string> $parts */
+    /** @param  list<string>  $parts */
     private function words(array $parts, WordPattern $pattern): DocumentSet
     {
         $numbers = $this->numbers($pattern);
@@ -198,7 +199,7 @@ final class Evaluator
         return $this->checked($candidates, $parts, $nearness);
     }
 
-    /** @param list<string> $parts */
+    /** @param  list<string>  $parts */
     private function checked(DocumentSet $candidates, array $parts, StreamTest $test): DocumentSet
     {
         $found = [];

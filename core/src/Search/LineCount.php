@@ -11,5 +11,6 @@ final readonly class LineCount
         public int $alone,
         public int $running,
         public int $without,
-    ) {}
+    ) {
+    }
 }

@@ -13,7 +13,8 @@ final readonly class NameOrdering implements Ordering
         private DocumentNames $names,
         private string $name,
         private bool $descending,
-    ) {}
+    ) {
+    }
 
     public function keys(array $documents): array
     {

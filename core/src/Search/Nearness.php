@@ -15,7 +15,8 @@ final readonly class Nearness implements StreamTest
         private int $least,
         private int $most,
         private bool $ordered,
-    ) {}
+    ) {
+    }
 
     /**
      * @param  list<Modifier>  $modifiers

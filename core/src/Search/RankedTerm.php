@@ -11,5 +11,7 @@ final readonly class RankedTerm
      * @param  list<string>  $parts
      * @param  list<int>  $words  dictionary numbers
      */
-    public function __construct(public array $parts, public array $words) {}
+    public function __construct(public array $parts, public array $words)
+    {
+    }
 }

@@ -25,9 +25,10 @@ final readonly class Ranker
     public function __construct(
         private IndexReader $reader,
         private DocumentSet $visible,
-    ) {}
+    ) {
+    }
 
-    /** @param list<RankedTerm> $terms */
+    /** @param  list<RankedTerm>  $terms */
     public function scores(DocumentSet $set, array $terms): BitSlices
     {
         $factors = $this->factors($terms);

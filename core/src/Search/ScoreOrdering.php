@@ -9,11 +9,12 @@ use Brenvic\Core\Index\DocumentSet;
 /** By relevance, best first, for a set small enough to be scored document by document. */
 final readonly class ScoreOrdering implements Ordering
 {
-    /** @param list<RankedTerm> $terms */
+    /** @param  list<RankedTerm>  $terms */
     public function __construct(
         private Ranker $ranker,
         private array $terms,
-    ) {}
+    ) {
+    }
 
     public function keys(array $documents): array
     {

@@ -25,5 +25,6 @@ final readonly class SearchAnswer
         public array $documents,
         public array $scores,
         public array $steps,
-    ) {}
+    ) {
+    }
 }

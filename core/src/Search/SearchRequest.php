@@ -21,5 +21,6 @@ final readonly class SearchRequest
         public int $offset = 0,
         public int $limit = 50,
         public int $facetValues = 12,
-    ) {}
+    ) {
+    }
 }

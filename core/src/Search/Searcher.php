@@ -24,7 +24,8 @@ final readonly class Searcher
         private IndexReader $reader,
         private SearchSchema $schema,
         private DocumentNames $names,
-    ) {}
+    ) {
+    }
 
     /** @throws SearchError */
     public function search(Asker $asker, SearchRequest $request): SearchAnswer
@@ -123,7 +124,7 @@ final readonly class Searcher
         return [$documents, $byRelevance ? $ranker->scoresOf($documents, $terms) : []];
     }
 
-    /** @param list<RankedTerm> $terms */
+    /** @param  list<RankedTerm>  $terms */
     private function ordering(SortKey $key, DocumentSet $result, array $terms, Ranker $ranker): Ordering
     {
         if ($key->index === self::RELEVANCE) {

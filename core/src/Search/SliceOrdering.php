@@ -13,7 +13,8 @@ final readonly class SliceOrdering implements Ordering
     public function __construct(
         private BitSlices $slices,
         private bool $descending,
-    ) {}
+    ) {
+    }
 
     public function keys(array $documents): array
     {

@@ -20,7 +20,8 @@ final class ValueOrdering implements Ordering
         private readonly IndexReader $reader,
         private readonly FieldDefinition $field,
         private readonly bool $descending,
-    ) {}
+    ) {
+    }
 
     public function keys(array $documents): array
     {

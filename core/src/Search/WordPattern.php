@@ -12,7 +12,8 @@ final readonly class WordPattern
     private function __construct(
         public string $text,
         public bool $masked,
-    ) {}
+    ) {
+    }
 
     /**
      * The words of a CQL term in order, cut where Tokenizer cuts.

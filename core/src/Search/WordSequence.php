@@ -15,7 +15,7 @@ final readonly class WordSequence implements StreamTest
     /** The whole sequence, when each place has one word. */
     private ?string $plain;
 
-    /** @param list<list<int>> $places dictionary numbers by place */
+    /** @param  list<list<int>>  $places dictionary numbers by place */
     public function __construct(array $places)
     {
         $coded = [];

@@ -24,7 +24,7 @@
   let busy = $state(false);
   let narrow = $state(false);
   let current: AbortController | null = null;
-  let fetching = new Set<number>();
+  let fetching: Record<number, boolean> = {};
 
   $effect(() => {
     void question;
@@ -47,7 +47,7 @@
         return;
       }
       answer = got;
-      fetching = new Set();
+      fetching = {};
       rows = Object.fromEntries(got.rows.map((row, i) => [i, row]));
     } catch (error) {
       if (mine !== current) return;
@@ -62,8 +62,8 @@
   async function need(from: number, to: number) {
     const asked = question;
     for (let page = Math.floor(from / PAGE); page <= Math.floor(to / PAGE); page++) {
-      if (fetching.has(page) || rows[page * PAGE]) continue;
-      fetching.add(page);
+      if (fetching[page] || rows[page * PAGE]) continue;
+      fetching[page] = true;
       const got = await api.search({ ...input(), offset: page * PAGE, limit: PAGE, rows_only: true });
       if (asked !== question) return;
       rows = { ...rows, ...Object.fromEntries(got.rows.map((row, i) => [page * PAGE + i, row])) };

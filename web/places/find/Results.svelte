@@ -16,13 +16,14 @@
     busy: boolean;
     search: SearchState;
     sort: SortKey[];
+    /** Those of the view; as many are shown as there is room for. */
     columns: string[];
     view: View | null;
     need: (from: number, to: number) => void;
     go: (change: Partial<SearchState>, how?: 'push' | 'replace') => void;
     chooseView: (code: string) => void;
   }
-  let { answer, rows, busy, search, sort, columns, view, need, go, chooseView }: Props = $props();
+  let { answer, rows, busy, search, sort, columns: wanted, view, need, go, chooseView }: Props = $props();
 
   const HEIGHTS = { table: 31, digest: 92 };
   const total = $derived(answer?.total ?? 0);
@@ -31,6 +32,8 @@
   let top = $state(0);
   let seen = $state(600);
   let at = $state(0);
+  let room = $state(1200);
+  const columns = $derived(wanted.slice(0, Math.max(1, Math.floor((room - 230) / 108))));
 
   // Only the rows in sight are in the document, however many there are.
   const from = $derived(Math.max(0, Math.floor(top / height) - 8));
@@ -94,7 +97,7 @@
   <p class="min-w-0" role="status" aria-live="polite">
     {#if answer}
       <span class="font-serif text-[19px]"><span class="num" data-testid="total">{count(total)}</span> {total === 1 ? 'document' : 'documents'}</span>
-      <span class="small quiet ml-1" data-testid="took">in {answer.took_ms} ms{busy ? ', asking again…' : ''}</span>
+      <span class="small quiet ml-1" data-testid="took">in {answer.took_ms} ms{columns.length < wanted.length ? `, ${wanted.length - columns.length} columns have no room` : ''}{busy ? ', asking again…' : ''}</span>
     {:else}<span class="quiet">Asking…</span>{/if}
   </p>
   <span class="flex-1"></span>
@@ -121,7 +124,7 @@
       </div>
     {/each}
   </div>
-  <div class="list" role="rowgroup" bind:this={list} bind:clientHeight={seen} onscroll={(e) => (top = e.currentTarget.scrollTop)}>
+  <div class="list" role="rowgroup" bind:this={list} bind:clientHeight={seen} bind:clientWidth={room} onscroll={(e) => (top = e.currentTarget.scrollTop)}>
     <div role="presentation" style={`height:${total * height}px;position:relative`}>
       {#each inSight as index (index)}
         {@const row = rows[index]}
@@ -176,7 +179,7 @@
   .head .num button { margin-left: auto; }
   .list { min-height: 0; flex: 1; overflow-y: auto; overflow-x: hidden; }
   .row { position: absolute; left: 0; right: 0; padding: 0 16px; border-bottom: 1px solid color-mix(in srgb, var(--hair) 55%, transparent); cursor: pointer; }
-  .row.table { display: grid; gap: 12px; align-items: center; font-size: 13.5px; }
+  .row.table { display: grid; gap: 12px; align-items: baseline; padding-top: 5px; line-height: 20px; font-size: 13.5px; }
   .row.digest { padding-top: 8px; }
   .row:hover { background: color-mix(in srgb, var(--act-tint) 45%, transparent); }
   .row.at { box-shadow: inset 3px 0 0 var(--act); }

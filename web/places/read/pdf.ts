@@ -6,7 +6,14 @@ pdfjs.GlobalWorkerOptions.workerSrc = worker;
 export type Pdf = pdfjs.PDFDocumentProxy;
 
 export function openPdf(url: string): { pdf: Promise<Pdf>; close: () => void } {
-  const task = pdfjs.getDocument({ url, isEvalSupported: false, disableAutoFetch: true });
+  const task = pdfjs.getDocument({
+    url,
+    isEvalSupported: false,
+    disableAutoFetch: true,
+    standardFontDataUrl: '/build/pdf/standard_fonts/',
+    cMapUrl: '/build/pdf/cmaps/',
+    wasmUrl: '/build/pdf/wasm/',
+  });
   return { pdf: task.promise, close: () => void task.destroy() };
 }
 

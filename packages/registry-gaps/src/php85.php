@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-// array_first and array_last are part of PHP from 8.5 on; Laravel 12 calls them.
+// These are part of PHP from 8.5 on; Laravel 12 calls them.
 
 if (! function_exists('array_first')) {
     /**
@@ -31,5 +31,27 @@ if (! function_exists('array_last')) {
     function array_last(array $array): mixed
     {
         return $array === [] ? null : $array[array_key_last($array)];
+    }
+}
+
+if (! function_exists('get_error_handler')) {
+    /** The error handler in force, or null. */
+    function get_error_handler(): ?callable
+    {
+        $handler = set_error_handler(null);
+        restore_error_handler();
+
+        return $handler;
+    }
+}
+
+if (! function_exists('get_exception_handler')) {
+    /** The exception handler in force, or null. */
+    function get_exception_handler(): ?callable
+    {
+        $handler = set_exception_handler(null);
+        restore_exception_handler();
+
+        return $handler;
     }
 }

@@ -1,0 +1,80 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Models\Document;
+use Illuminate\Support\Facades\Artisan;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\File;
+
+beforeEach(function () {
+    $this->folder = sys_get_temp_dir().'/brenvic-import-'.getmypid();
+    File::deleteDirectory($this->folder);
+    File::makeDirectory("{$this->folder}/deep/er", recursive: true);
+    file_put_contents("{$this->folder}/one.txt", 'The otter sleeps');
+    file_put_contents("{$this->folder}/deep/er/two.md", '# Otter and heron');
+    file_put_contents("{$this->folder}/three.html", '<p>heron</p>');
+});
+
+afterEach(fn () => File::deleteDirectory($this->folder));
+
+function answer(string $query, array $options = []): array
+{
+    Artisan::call('brenvic:search', ['query' => $query, '--json' => true, ...$options]);
+
+    return json_decode(Artisan::output(), true, flags: JSON_THROW_ON_ERROR);
+}
+
+it('imports a folder tree, finds what is in it, and brings nothing in twice', function () {
+    $this->artisan('brenvic:import', ['path' => $this->folder, '--library' => 'voices'])->expectsOutputToContain('3  imported')->assertSuccessful();
+    expect(answer('otter')['total'])->toBe(2)->and(answer('heron -otter')['total'])->toBe(1)->and(answer('path = deep')['total'])->toBe(1);
+    file_put_contents("{$this->folder}/four.txt", 'A fourth');
+    $this->artisan('brenvic:import', ['path' => $this->folder, '--library' => 'voices'])->expectsOutputToContain('3  known')->assertSuccessful();
+    expect(Document::query()->count())->toBe(4);
+});
+
+it('takes values from a table and reports rows and files that have no partner', function () {
+    file_put_contents("{$this->folder}.csv", "file,type,author,document_date\none.txt,oral_history,Nell Bracken,1979\nthree.html,oral_history,Nell Bracken,sometime\nlost.txt,oral_history,Nobody,1980\n");
+    Artisan::call('brenvic:import', ['path' => $this->folder, '--library' => 'voices', '--values' => "{$this->folder}.csv", '--json' => true]);
+    $outcomes = collect(explode("\n", trim(Artisan::output())))->map(fn (string $line): array => json_decode($line, true))->groupBy('file')->map(fn ($rows) => $rows->pluck('outcome')->all())->all();
+    expect($outcomes)->toMatchArray(['one.txt' => ['imported'], 'three.html' => ['refused'], 'lost.txt' => ['row without file'], 'deep/er/two.md' => ['file without row', 'imported']])
+        ->and(answer('author = bracken')['hits'][0]['title'])->toBe('Memories of Nell Bracken, 1979');
+    file_put_contents("{$this->folder}.csv", "file,auther\none.txt,x\n");
+    $this->artisan('brenvic:import', ['path' => $this->folder, '--library' => 'voices', '--values' => "{$this->folder}.csv"])->expectsOutputToContain('Did you mean “author”?')->assertFailed();
+    unlink("{$this->folder}.csv");
+});
+
+it('says what is missing before it begins', function (array $arguments, string $message) {
+    $this->artisan('brenvic:import', $arguments)->expectsOutputToContain($message)->assertFailed();
+})->with([
+    [['path' => '/no/such', '--library' => 'voices'], 'no file or folder'],
+    [['path' => '/tmp', '--library' => 'nowhere'], 'The libraries are'],
+    [['path' => '/tmp', '--library' => 'voices', '--type' => 'nothing'], 'The types are'],
+]);
+
+it('leaves nothing half there when a batch fails in the middle', function () {
+    DB::statement('CREATE TRIGGER stop BEFORE INSERT ON ix_record WHEN NEW.document > 0 BEGIN SELECT RAISE(ABORT, "stopped"); END');
+    expect(fn () => Artisan::call('brenvic:import', ['path' => $this->folder, '--library' => 'voices']))->toThrow(Exception::class);
+    expect(Document::query()->count())->toBe(0)->and(DB::table('import_files')->count())->toBe(0)->and(DB::table('pages')->count())->toBe(0)->and(DB::table('ix_blob')->count())->toBe(0);
+    DB::statement('DROP TRIGGER stop');
+    $this->artisan('brenvic:import', ['path' => $this->folder, '--library' => 'voices'])->assertSuccessful();
+    expect(answer('otter')['total'])->toBe(2);
+});
+
+it('rebuilds the index to the same answers', function () {
+    $this->artisan('brenvic:import', ['path' => $this->folder, '--library' => 'voices']);
+    $before = answer('otter', ['--facets' => 'library,file_type']);
+    $this->artisan('brenvic:rebuild')->assertSuccessful();
+    app()->forgetScopedInstances();
+    $after = answer('otter', ['--facets' => 'library,file_type']);
+    unset($before['took_ms'], $after['took_ms']);
+    expect($after)->toBe($before)->and($after['facets']['library'][0]['count'])->toBe(2);
+});
+
+it('searches as a person, and reports a query that cannot be read', function () {
+    $this->artisan('brenvic:import', ['path' => $this->folder, '--library' => 'board']);
+    expect(answer('otter')['total'])->toBe(2)->and(answer('otter', ['--as' => 'reader'])['total'])->toBe(0)->and(answer('otter', ['--library' => ['voices']])['total'])->toBe(0);
+    expect(answer('waterwy = x')['error'])->toContain('waterway');
+    $this->artisan('brenvic:search', ['query' => '(x'])->assertFailed();
+    $this->artisan('brenvic:search', ['query' => 'x', '--as' => 'ghost'])->assertFailed();
+});

@@ -1,0 +1,94 @@
+<?php
+
+declare(strict_types=1);
+
+beforeEach(function () {
+    foreach ([['Gate seepage at the sill', '2019-03-14', 'tarn-sea', 'b'], ['Gate repaired', '2020-05-01', 'tarn-sea', 'd'], ['Draft of gate seepage', '2021', 'basin-coal', ''], ['Café on the quay', '2019', 'harbour', 'b']] as $i => [$text, $date, $waterway, $grade]) {
+        $this->filed($text, "n{$i}.txt", 'dredging_survey', ['document_date' => [$date], 'waterway' => [$waterway], 'condition' => [$grade], 'silt_depth' => [(string) ($i / 2)]]);
+    }
+});
+
+it('finds by words, phrases, fields and their combinations', function (string $words, int $total) {
+    expect($this->search(['words' => $words])->assertOk()->json('total'))->toBe($total);
+})->with([
+    ['', 4], ['gate', 3], ['gate seepage', 2], ['"gate seepage"', 2], ['gate -draft', 2], ['cafe', 1], ['CAFÉ', 1], ['gat*', 3],
+    ['waterway == tarn', 2], ['waterway == "Sea lock pound"', 2], ['condition == ""', 1], ['condition <> ""', 3],
+    ['document_date within "2019 2020-12"', 3], ['document_date >= 2020', 2], ['silt_depth > 0.5', 2], ['silt_depth within "0 0.5"', 2],
+    ['type == dredging_survey and gate', 3], ['gate or cafe', 4], ['path = n0', 0], ['title = coal', 1], ['silt depth 0.5', 0],
+]);
+
+it('counts each line alone, running and without', function () {
+    $answer = $this->search(['words' => 'gate seepage', 'criteria' => [['cql' => 'waterway == tarn', 'negated' => false, 'on' => true]]]);
+    expect(array_map(fn (array $l): array => [$l['alone'], $l['running'], $l['without']], $answer->json('ledger')))->toBe([[3, 3, 1], [2, 2, 2], [2, 1, 2]])
+        ->and($answer->json('ledger.2'))->toMatchArray(['subject' => 'Waterway', 'relation' => 'is', 'value' => 'Tarnwick Canal', 'typed' => false])
+        ->and($answer->json('ledger.0.words_without'))->toBe('seepage');
+});
+
+it('takes a facet’s value in, another as an alternative, and lets go of both', function () {
+    $facet = fn (array $search) => $this->search($search);
+    $one = $facet(['toggle' => ['field' => 'condition', 'value' => 'b']]);
+    expect($one->json('total'))->toBe(2)->and($one->json('criteria.0.cql'))->toBe('condition == b');
+    $two = $facet(['criteria' => $one->json('criteria'), 'toggle' => ['field' => 'condition', 'value' => 'd']]);
+    expect($two->json('total'))->toBe(3)->and($two->json('ledger.0.relation'))->toBe('is one of');
+    $none = $facet(['criteria' => $one->json('criteria'), 'toggle' => ['field' => 'condition', 'value' => 'b']]);
+    expect($none->json('criteria'))->toBe([])->and($none->json('total'))->toBe(4);
+    expect($facet(['toggle' => ['field' => 'condition', 'value' => 'b', 'exclude' => true]])->json('total'))->toBe(2);
+});
+
+it('rolls trees up and keeps counts true to the result', function () {
+    $facets = collect($this->search(['words' => 'gate'])->json('facets'))->keyBy('field');
+    $counts = collect($facets['waterway']['values'])->pluck('count', 'value')->all();
+    expect($counts)->toMatchArray(['tarn' => 2, 'tarn-lower' => 2, 'tarn-sea' => 2, 'basins' => 1, 'basin-coal' => 1])->not->toHaveKey('harbour');
+    expect(collect($facets['document_date']['values'])->pluck('count', 'value')->all())->toMatchArray(['2019' => 1, '2019-03' => 1, '2020' => 1, '2021' => 1]);
+});
+
+it('makes criteria from a form, and says what is wrong with one', function () {
+    $make = fn (string $field, string $relation, array $values) => $this->as('reader')->postJson('/api/search/criterion', compact('field', 'relation', 'values'));
+    expect($make('document_date', 'between', ['14 Mar 2020', '2019'])->json('cql'))->toBe('document_date within "2019 2020-03-14"')
+        ->and($make('condition', 'is', ['B: good', 'd'])->json('cql'))->toBe('condition == b or condition == d')
+        ->and($make('vessel', 'contains', ['mari*'])->json('cql'))->toBe('vessel all "mari\\*"')
+        ->and($make('silt_depth', 'is_empty', [])->json('cql'))->toBe('silt_depth == ""');
+    $make('silt_depth', 'is', ['deep'])->assertUnprocessable()->assertJsonStructure(['error' => ['fields' => ['value']]]);
+    $make('document_date', 'between', ['2019'])->assertUnprocessable();
+    $make('dept', 'is', ['x'])->assertUnprocessable()->assertJsonPath('error.code', 'query');
+});
+
+it('says where a query goes wrong', function () {
+    $this->search(['words' => 'waterwy == x'])->assertUnprocessable()->assertJson(['error' => ['code' => 'query', 'suggestion' => 'waterway']]);
+    $this->search(['words' => '(gate'])->assertUnprocessable()->assertJsonPath('error.position', 5);
+});
+
+it('sorts by any column and loses no row between pages', function () {
+    $refs = fn (array $search) => array_column($this->search($search)->json('rows'), 'ref');
+    $all = $refs(['sort' => [['field' => 'silt_depth', 'descending' => true]]]);
+    $paged = [...$refs(['sort' => [['field' => 'silt_depth', 'descending' => true]], 'limit' => 3]), ...$refs(['sort' => [['field' => 'silt_depth', 'descending' => true]], 'limit' => 3, 'offset' => 3, 'rows_only' => true])];
+    expect($paged)->toBe($all)->toHaveCount(4);
+    $titles = array_column($this->search(['sort' => [['field' => 'title']]])->json('rows'), 'title');
+    $sorted = $titles;
+    sort($sorted);
+    expect($titles)->toBe($sorted);
+    $this->search(['sort' => [['field' => 'nothing']]])->assertUnprocessable();
+});
+
+it('shows the words around the first hit', function () {
+    $row = $this->search(['words' => 'seepage sill'])->json('rows.0');
+    expect($row['snippet'])->toContain(['seepage', true])->toContain(['sill', true]);
+});
+
+it('changes a document, overwrites nothing, and the next search knows', function () {
+    $ref = $this->search(['words' => 'repaired'])->json('rows.0.ref');
+    $document = $this->as('clerk')->getJson("/api/documents/{$ref}")->json();
+    $values = ['document_date' => ['2022-01-01'], 'waterway' => ['res-mere']];
+    $this->putJson("/api/documents/{$ref}", ['type' => 'dredging_survey', 'values' => $values, 'lock_version' => $document['lock_version']])->assertOk()->assertJsonPath('title', 'Brinmere: dredging survey 1 Jan 2022');
+    expect($this->search(['words' => 'waterway == reservoirs'])->json('total'))->toBe(1)->and($this->search(['words' => 'condition == d'])->json('total'))->toBe(0);
+    $this->as('clerk')->putJson("/api/documents/{$ref}", ['type' => 'dredging_survey', 'values' => $values, 'lock_version' => $document['lock_version']])->assertConflict()->assertJsonPath('error.current.ref', $ref);
+    $this->putJson("/api/documents/{$ref}", ['type' => 'dredging_survey', 'values' => ['document_date' => ['never']], 'lock_version' => $document['lock_version'] + 1])->assertUnprocessable();
+    expect($this->search(['words' => 'waterway == res-mere'])->json('total'))->toBe(1);
+});
+
+it('remembers what was read on the desk', function () {
+    $ref = $this->search(['words' => 'repaired'], 'reader')->json('rows.0.ref');
+    $this->as('reader')->getJson("/api/documents/{$ref}");
+    $desk = $this->getJson('/api/desk')->assertOk();
+    expect($desk->json('read.0.ref'))->toBe($ref)->and(collect($desk->json('libraries'))->firstWhere('code', 'waterways')['documents'])->toBe(4);
+});

@@ -1,0 +1,69 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests;
+
+use App\Models\Library;
+use App\Models\User;
+use Demo\TrustDesign;
+use Illuminate\Foundation\Testing\RefreshDatabase;
+use Illuminate\Foundation\Testing\TestCase as FrameworkTestCase;
+use Illuminate\Http\UploadedFile;
+use Illuminate\Support\Facades\File;
+use Illuminate\Testing\TestResponse;
+
+/** The application with the demo's design and people, and no document. */
+abstract class TestCase extends FrameworkTestCase
+{
+    use RefreshDatabase;
+
+    protected function setUp(): void
+    {
+        parent::setUp();
+        config(['brenvic.data' => sys_get_temp_dir().'/brenvic-test-'.getmypid()]);
+        TrustDesign::install();
+    }
+
+    protected function tearDown(): void
+    {
+        File::deleteDirectory(config('brenvic.data'));
+        parent::tearDown();
+    }
+
+    public function as(string $signIn): static
+    {
+        return $this->actingAs(User::query()->where('sign_in', $signIn)->firstOrFail());
+    }
+
+    public function upload(string $contents, string $name, string $library = 'waterways'): TestResponse
+    {
+        return $this->as('clerk')->post('/api/intake', ['library' => $library, 'file' => UploadedFile::fake()->createWithContent($name, $contents)], ['Accept' => 'application/json']);
+    }
+
+    /**
+     * Brings a document in and files it.
+     *
+     * @param  array<string, list<string>>  $values
+     * @return string its reference
+     */
+    public function filed(string $contents, string $name, string $type, array $values, string $library = 'waterways', string $by = 'clerk'): string
+    {
+        $this->as($by);
+        $ref = $this->post('/api/intake', ['library' => $library, 'file' => UploadedFile::fake()->createWithContent($name, $contents)], ['Accept' => 'application/json'])->assertCreated()->json('ref');
+        $this->postJson('/api/intake/file', ['documents' => [$ref], 'type' => $type, 'values' => $values])->assertOk();
+
+        return $ref;
+    }
+
+    /** @param  array<string, mixed>  $search */
+    public function search(array $search, string $by = 'librarian'): TestResponse
+    {
+        return $this->as($by)->postJson('/api/search', $search);
+    }
+
+    public function libraryId(string $code): int
+    {
+        return Library::query()->where('code', $code)->firstOrFail()->id;
+    }
+}

@@ -1,0 +1,94 @@
+import { expect, test } from '@playwright/test';
+import { accessible, session, total } from './people';
+
+test.use({ storageState: session('librarian') });
+
+test('a field is made, given to a type, shown in a view, and used', async ({ page }) => {
+  await page.goto('/design/vocabularies/new');
+  await page.getByLabel('Name').fill('Paddle makers');
+  await page.getByRole('button', { name: 'Add a term' }).click();
+  await page.keyboard.type('Eastwick Foundry');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('Second works');
+  await page.keyboard.press('Alt+ArrowRight');
+  await page.keyboard.press('Control+Enter');
+  await expect(page).toHaveURL(/\/design\/vocabularies\/paddle_makers$/);
+
+  await page.goto('/design/fields/new');
+  await page.getByLabel('Label').fill('Paddle maker');
+  await expect(page.getByLabel('Code')).toHaveValue('paddle_maker');
+  await page.getByLabel('Kind').selectOption('Choice');
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByRole('alert')).toContainText('needs the vocabulary');
+  await page.getByLabel('Vocabulary', { exact: true }).fill('paddle');
+  await page.getByRole('option', { name: /^Paddle makers/ }).click();
+  await page.getByRole('checkbox', { name: /^Facet/ }).check();
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page).toHaveURL(/\/design\/fields\/paddle_maker$/);
+  await expect(page.getByText('No document type uses it yet.')).toBeVisible();
+  await accessible(page);
+
+  await page.goto('/design/types/site_diary');
+  await page.getByLabel('Fields, in the order of the index sheet').fill('paddle');
+  await page.getByRole('option', { name: /^Paddle maker/ }).click();
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('Saved. It is in use from now on.')).toBeVisible();
+
+  await page.goto('/find?c=type+%3D%3D+site_diary');
+  await page.getByRole('row').nth(1).click();
+  const pane = page.getByRole('region', { name: 'Reading pane' });
+  await pane.getByRole('button', { name: 'Index sheet' }).click();
+  await pane.getByRole('button', { name: 'Change' }).click();
+  await pane.getByLabel(/^Paddle maker/).fill('second');
+  await page.getByRole('option', { name: 'Second works' }).click();
+  await pane.getByRole('button', { name: 'Save' }).click();
+  await expect(pane.getByRole('link', { name: 'Second works' })).toBeVisible();
+
+  await page.goto('/design/views/new');
+  await page.getByLabel('Name').fill('Diaries by maker');
+  await page.getByLabel('Criterion').fill('paddle_maker == eastwick_foundry');
+  await expect(page.getByText('1 documents', { exact: true })).toBeVisible();
+  await page.getByLabel('Columns beside the title').fill('paddle');
+  await page.getByRole('option', { name: 'Paddle maker' }).click();
+  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByRole('link', { name: 'Open it in Find' }).click();
+  await total(page, 1);
+  await expect(page.getByRole('columnheader', { name: 'Paddle maker' })).toBeVisible();
+});
+
+test('what is in use cannot be removed, and what is not comes back', async ({ page }) => {
+  await page.goto('/design/fields/vessel');
+  await page.getByRole('button', { name: 'Remove' }).click();
+  await expect(page.getByText(/Vessel is in use/)).toBeVisible();
+  await page.goto('/design/views/unread');
+  await page.getByRole('button', { name: 'Remove' }).click();
+  await expect(page).toHaveURL(/\/design\/views$/);
+  await page.getByRole('button', { name: 'Take back' }).click();
+  await expect(page.getByRole('link', { name: /^Files without text/ })).toBeVisible();
+});
+
+test('two people at once overwrite nothing', async ({ page, context }) => {
+  const other = await context.newPage();
+  await page.goto('/design/views/drawings');
+  await other.goto('/design/views/drawings');
+  await page.getByLabel('Name').fill('Drawings of the Trust');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('Saved. It is in use from now on.')).toBeVisible();
+  await other.getByLabel('Name').fill('Plans');
+  await other.getByRole('button', { name: 'Save' }).click();
+  await expect(other.getByRole('alert')).toContainText('Nothing was overwritten');
+  await expect(other.getByRole('alert')).toContainText('Drawings of the Trust');
+  await other.getByRole('button', { name: 'Take theirs' }).click();
+  await expect(other.getByLabel('Name')).toHaveValue('Drawings of the Trust');
+});
+
+test('every part of the design is accessible, light and dark', async ({ page }) => {
+  for (const colorScheme of ['light', 'dark'] as const) {
+    await page.emulateMedia({ colorScheme });
+    for (const part of ['fields/structure', 'types/tender', 'vocabularies/subject', 'views/surveys', 'libraries/works', 'repositories/heritage']) {
+      await page.goto(`/design/${part}`);
+      await expect(page.getByRole('button', { name: 'Save' })).toBeVisible();
+      await accessible(page);
+    }
+  }
+});

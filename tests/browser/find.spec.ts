@@ -1,0 +1,154 @@
+import { expect, test } from '@playwright/test';
+import { accessible, session, total } from './people';
+
+test.use({ storageState: session('reader') });
+
+test('story 1 by mouse: the permits of the Marigold Ash in 2023', async ({ page }) => {
+  await page.goto('/desk');
+  await page.getByRole('searchbox').fill('"marigold ash"');
+  await page.getByRole('searchbox').press('Enter');
+  await page.getByRole('region', { name: 'Document type' }).getByRole('button', { name: /^Mooring permit/ }).click();
+  await expect(page.getByRole('listitem').filter({ hasText: 'Document type is' })).toContainText('Mooring permit');
+  await page.getByRole('region', { name: 'Document date' }).getByRole('button', { name: /^2023/ }).click();
+  await total(page, 4);
+  const row = page.getByRole('row').filter({ hasText: 'MP-2023-0007' });
+  await row.click();
+  const pane = page.getByRole('region', { name: 'Reading pane' });
+  await expect(pane.getByRole('heading', { name: 'Mooring permit MP-2023-0007: Marigold Ash' })).toBeVisible();
+  await expect(pane.getByTestId('hits')).toContainText('1 of 1');
+  await expect(pane.locator('.hit').first()).toBeVisible();
+  await pane.getByRole('button', { name: 'Index sheet' }).click();
+  await expect(pane.getByText('Berth', { exact: true })).toBeVisible();
+  // A reader does not see who holds the permit.
+  await expect(pane.getByText('Holder')).toHaveCount(0);
+  await accessible(page);
+});
+
+test('story 1 by keyboard alone', async ({ page }) => {
+  await page.goto('/desk');
+  await expect(page.getByRole('heading', { name: 'Libraries' })).toBeVisible();
+  await page.keyboard.press('/');
+  await page.keyboard.type('vessel == "Marigold Ash" and type == mooring_permit and document_date = 2023');
+  await page.keyboard.press('Enter');
+  await total(page, 4);
+  await page.getByRole('grid').focus();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Space');
+  await expect(page.getByRole('region', { name: 'Reading pane' }).getByRole('heading', { level: 2 })).toContainText('Marigold Ash');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/documents\/D-/);
+  await expect(page.getByRole('link', { name: 'Download' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await total(page, 4);
+});
+
+test('steps through the hits of a document', async ({ page }) => {
+  await page.goto('/find?q=seepage+sill&as=digest');
+  const first = page.getByRole('row').filter({ hasText: 'Lock inspection' }).first();
+  await expect(first.locator('mark').first()).toBeVisible();
+  await first.click();
+  const hits = page.getByTestId('hits');
+  await expect(hits).toContainText(/^1 of \d+/);
+  await page.keyboard.press('n');
+  await expect(hits).toContainText(/^2 of \d+/);
+  await page.keyboard.press('p');
+  await expect(hits).toContainText(/^1 of \d+/);
+  await expect(page.locator('canvas').first()).toBeVisible();
+});
+
+test('a search that finds nothing says which line to drop', async ({ page }) => {
+  await page.goto('/find?q=marigold+dredger');
+  await total(page, 0);
+  await page.getByRole('button', { name: /^Drop “dredger”: \d+ documents/ }).click();
+  await expect(page).toHaveURL(/q=marigold$/);
+  await expect(page.getByTestId('total')).not.toHaveText('0');
+});
+
+test('lines can be switched off, negated and added from a form; back and forward and reload keep them', async ({ page }) => {
+  await page.goto('/find?v=inspections&c=type+%3D%3D+lock_inspection');
+  await total(page, 320);
+  await page.getByRole('button', { name: 'Add a criterion' }).click();
+  await page.getByLabel('Field', { exact: true }).fill('cond');
+  await page.getByRole('option', { name: 'Condition grade' }).click();
+  await page.getByLabel('Value', { exact: true }).fill('fail');
+  await page.getByRole('option', { name: 'E: failing' }).click();
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
+  const line = page.getByRole('listitem').filter({ hasText: 'Condition grade is' });
+  await expect(line).toBeVisible();
+  const found = Number(await page.getByTestId('total').textContent());
+  expect(found).toBeGreaterThan(0);
+  await line.getByRole('button', { name: /^Condition grade is/ }).click();
+  await total(page, 320 - found);
+  await page.reload();
+  await total(page, 320 - found);
+  await page.getByRole('checkbox', { name: /Condition grade not is/ }).uncheck();
+  await total(page, 320);
+  await page.goBack();
+  await total(page, 320 - found);
+  await page.goForward();
+  await total(page, 320);
+});
+
+test('sorts by a column and reaches the last of many rows', async ({ page }) => {
+  await page.goto('/find');
+  await page.getByRole('columnheader', { name: 'Title' }).getByRole('button').click();
+  await expect(page.getByRole('columnheader', { name: 'Title' })).toHaveAttribute('aria-sort', 'ascending');
+  await expect(page.locator('#row-0')).toContainText('Card');
+  await page.getByRole('grid').focus();
+  await page.keyboard.press('End');
+  const all = Number((await page.getByTestId('total').textContent())!.replace(/\s/g, ''));
+  await expect(page.locator(`#row-${all - 1}`)).toContainText(/\w{4}/);
+  await expect(page.locator(`#row-${all - 1}`)).toHaveAttribute('aria-selected', 'true');
+});
+
+test('a wrong field is named with the nearest one', async ({ page }) => {
+  await page.goto('/find?q=vesel+%3D+tern');
+  await expect(page.getByRole('alert')).toContainText('There is no field “vesel”. The nearest name is “vessel”.');
+});
+
+test('a reader sees no trace of the board’s library', async ({ page }) => {
+  await page.goto('/desk');
+  await expect(page.getByRole('heading', { name: 'Libraries' })).toBeVisible();
+  await expect(page.getByText('Board')).toHaveCount(0);
+  await expect(page.getByRole('navigation', { name: 'Places' }).getByRole('link')).toHaveText(['Desk', 'Find']);
+  await page.goto('/design/fields');
+  await expect(page.getByRole('heading', { name: 'Nothing here' })).toBeVisible();
+  await page.goto('/find?q=byelaw');
+  await total(page, 0);
+  await accessible(page);
+});
+
+for (const colorScheme of ['light', 'dark'] as const) {
+  test(`desk, find and reader are accessible, ${colorScheme}`, async ({ page }) => {
+    await page.emulateMedia({ colorScheme });
+    await page.goto('/desk');
+    await expect(page.getByRole('heading', { name: 'Filed lately' })).toBeVisible();
+    await accessible(page);
+    await page.goto('/find?q=keeper&as=digest');
+    await expect(page.getByRole('row').nth(2)).toBeVisible();
+    await accessible(page);
+    await page.goto('/find?q=keeper');
+    await page.getByRole('row').nth(2).click();
+    await expect(page.getByTestId('hits')).toBeVisible();
+    await accessible(page);
+    await page.getByRole('link', { name: 'Open the reader' }).click();
+    await expect(page.getByRole('link', { name: 'Download' })).toBeVisible();
+    await accessible(page);
+  });
+}
+
+test.describe('at 390 wide', () => {
+  test.use({ viewport: { width: 390, height: 844 } });
+
+  test('finds, narrows and reads in one column', async ({ page }) => {
+    await page.goto('/find?q=marigold');
+    await expect(page.getByTestId('total')).toBeVisible();
+    await page.getByRole('button', { name: /^Narrow/ }).click();
+    await page.getByRole('region', { name: 'Document type' }).getByRole('button', { name: /^Mooring permit/ }).click();
+    await page.getByRole('button', { name: /^Show \d+ results/ }).click();
+    await page.getByRole('row').nth(1).click();
+    await expect(page.getByRole('region', { name: 'Reading pane' }).getByRole('heading', { level: 2 })).toContainText('Marigold Ash');
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+    await accessible(page);
+  });
+});

@@ -1,0 +1,73 @@
+import { expect, test } from '@playwright/test';
+import { accessible, session, total } from './people';
+
+test.use({ storageState: session('clerk') });
+
+const text = (name: string, contents: string) => ({ name, mimeType: 'text/plain', buffer: Buffer.from(contents) });
+
+test('brings files in, indexes them by keyboard, files them, and they are found at once', async ({ page }) => {
+  await page.goto('/intake');
+  await page.getByLabel('Files go to').selectOption('Waterways');
+  await page.getByLabel('Files', { exact: true }).setInputFiles([text('closure-a.txt', 'The wobbling penstock at Cray Wharf'), text('closure-b.txt', 'A second wobbling penstock'), text('empty.pdf', '')]);
+  const waiting = page.getByRole('region', { name: 'Waiting' });
+  await expect(waiting.getByRole('heading', { name: 'Waiting 3' })).toBeVisible();
+  await expect(waiting.getByRole('listitem').filter({ hasText: 'empty.pdf' })).toContainText('no text');
+  await accessible(page);
+
+  await waiting.getByRole('button', { name: /^closure-a/ }).click();
+  await expect(page.getByRole('article', { name: 'Page 1' })).toContainText('wobbling penstock at Cray Wharf');
+  await page.getByRole('checkbox', { name: 'Choose closure-b.txt' }).check();
+
+  await page.getByLabel('Document type').focus();
+  await page.keyboard.type('stopp');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await page.getByLabel(/^Document date/).fill('31 Feb 2024');
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByRole('alert').filter({ hasText: 'that month has no day 31' })).toBeVisible();
+  await expect(page.getByRole('alert').filter({ hasText: 'Waterway is required' })).toBeVisible();
+
+  await page.getByLabel(/^Document date/).fill('1 Mar 2024');
+  await page.getByLabel(/^Waterway/).fill('cray');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByText('2 documents filed.')).toBeVisible();
+  await expect(waiting.getByRole('heading', { name: 'Waiting 1' })).toBeVisible();
+
+  await page.goto('/find?q=%22wobbling+penstock%22');
+  await total(page, 2);
+});
+
+test('a discard is taken back, and a changed sheet is kept', async ({ page }) => {
+  await page.goto('/intake');
+  await page.getByLabel('Files', { exact: true }).setInputFiles([text('to-discard.txt', 'x')]);
+  const entry = page.getByRole('region', { name: 'Waiting' }).getByRole('button', { name: /^to-discard/ });
+  await entry.click();
+  await page.getByRole('button', { name: 'Take out of intake' }).click();
+  await expect(entry).toHaveCount(0);
+  await page.getByRole('button', { name: 'Take back' }).click();
+  await expect(entry).toBeVisible();
+  await page.getByLabel('Document type').fill('weed');
+  await page.getByRole('option', { name: 'Weed and silt report' }).click();
+  await page.getByLabel(/^Document date/).fill('2024-09');
+  await page.reload();
+  await expect(page.getByLabel(/^Document date/)).toHaveValue('2024-09');
+});
+
+test('changes the index sheet of a filed document', async ({ page }) => {
+  await page.goto('/find?c=type+%3D%3D+dredging_survey&c=silt_depth+%3D%3D+%22%22');
+  await page.getByRole('row').nth(1).click();
+  const pane = page.getByRole('region', { name: 'Reading pane' });
+  await pane.getByRole('button', { name: 'Index sheet' }).click();
+  const before = Number(await page.getByTestId('total').textContent());
+  await pane.getByRole('button', { name: 'Change' }).click();
+  await pane.getByLabel(/^Silt depth/).fill('deep');
+  await pane.getByRole('button', { name: 'Save' }).click();
+  await expect(pane.getByRole('alert')).toContainText('“deep” is not a number');
+  await pane.getByLabel(/^Silt depth/).fill('0.35');
+  await pane.getByRole('button', { name: 'Save' }).click();
+  await expect(pane.getByText('0.35 m')).toBeVisible();
+  await page.reload();
+  await total(page, before - 1);
+});
