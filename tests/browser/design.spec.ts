@@ -20,7 +20,7 @@ test('a field is made, given to a type, shown in a view, and used', async ({ pag
   await page.getByLabel('Kind').selectOption('Choice');
   await page.keyboard.press('Control+Enter');
   await expect(page.getByRole('alert')).toContainText('needs the vocabulary');
-  await page.getByLabel('Vocabulary', { exact: true }).fill('paddle');
+  await page.getByRole('combobox', { name: 'Vocabulary' }).fill('paddle');
   await page.getByRole('option', { name: /^Paddle makers/ }).click();
   await page.getByRole('checkbox', { name: /^Facet/ }).check();
   await page.getByRole('button', { name: 'Save' }).click();
@@ -29,7 +29,7 @@ test('a field is made, given to a type, shown in a view, and used', async ({ pag
   await accessible(page);
 
   await page.goto('/design/types/site_diary');
-  await page.getByLabel('Fields, in the order of the index sheet').fill('paddle');
+  await page.getByRole('combobox', { name: 'Fields, in the order of the index sheet' }).fill('paddle');
   await page.getByRole('option', { name: /^Paddle maker/ }).click();
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('Saved. It is in use from now on.')).toBeVisible();
@@ -39,7 +39,7 @@ test('a field is made, given to a type, shown in a view, and used', async ({ pag
   const pane = page.getByRole('region', { name: 'Reading pane' });
   await pane.getByRole('button', { name: 'Index sheet' }).click();
   await pane.getByRole('button', { name: 'Change' }).click();
-  await pane.getByLabel(/^Paddle maker/).fill('second');
+  await pane.getByRole('combobox', { name: /^Paddle maker/ }).fill('second');
   await page.getByRole('option', { name: 'Second works' }).click();
   await pane.getByRole('button', { name: 'Save' }).click();
   await expect(pane.getByRole('link', { name: 'Second works' })).toBeVisible();
@@ -48,7 +48,7 @@ test('a field is made, given to a type, shown in a view, and used', async ({ pag
   await page.getByLabel('Name').fill('Diaries by maker');
   await page.getByLabel('Criterion').fill('paddle_maker == eastwick_foundry');
   await expect(page.getByText('1 documents', { exact: true })).toBeVisible();
-  await page.getByLabel('Columns beside the title').fill('paddle');
+  await page.getByRole('combobox', { name: 'Columns beside the title' }).fill('paddle');
   await page.getByRole('option', { name: 'Paddle maker' }).click();
   await page.getByRole('button', { name: 'Save' }).click();
   await page.getByRole('link', { name: 'Open it in Find' }).click();

@@ -18,7 +18,7 @@ test('brings files in, indexes them by keyboard, files them, and they are found 
   await expect(page.getByRole('article', { name: 'Page 1' })).toContainText('wobbling penstock at Cray Wharf');
   await page.getByRole('checkbox', { name: 'Choose closure-b.txt' }).check();
 
-  await page.getByLabel('Document type').focus();
+  await page.getByRole('combobox', { name: 'Document type' }).focus();
   await page.keyboard.type('stopp');
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
@@ -28,7 +28,7 @@ test('brings files in, indexes them by keyboard, files them, and they are found 
   await expect(page.getByRole('alert').filter({ hasText: 'Waterway is required' })).toBeVisible();
 
   await page.getByLabel(/^Document date/).fill('1 Mar 2024');
-  await page.getByLabel(/^Waterway/).fill('cray');
+  await page.getByRole('combobox', { name: /^Waterway/ }).fill('cray');
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
   await page.keyboard.press('Control+Enter');
@@ -48,7 +48,7 @@ test('a discard is taken back, and a changed sheet is kept', async ({ page }) =>
   await expect(entry).toHaveCount(0);
   await page.getByRole('button', { name: 'Take back' }).click();
   await expect(entry).toBeVisible();
-  await page.getByLabel('Document type').fill('weed');
+  await page.getByRole('combobox', { name: 'Document type' }).fill('weed');
   await page.getByRole('option', { name: 'Weed and silt report' }).click();
   await page.getByLabel(/^Document date/).fill('2024-09');
   await page.reload();

@@ -3,6 +3,7 @@
   import type { Answer, CriterionInput, Row } from '@/api/types';
   import { app } from '@/state/app.svelte';
   import { router } from '@/state/router.svelte';
+  import { MediaQuery } from 'svelte/reactivity';
   import { addressOf, searchFrom, type SearchState } from './search';
   import AddCriterion from './AddCriterion.svelte';
   import Ledger from './Ledger.svelte';
@@ -11,7 +12,12 @@
   import ReadingPane from '@/places/read/ReadingPane.svelte';
 
   const PAGE = 100;
-  const search = $derived(searchFrom(router.params));
+  // A narrow window has no room for a table.
+  const slim = new MediaQuery('max-width: 767px');
+  const search = $derived.by(() => {
+    const found = searchFrom(router.params);
+    return slim.current ? { ...found, layout: 'digest' as const } : found;
+  });
   const view = $derived(app.design!.views.find((v) => v.code === search.view) ?? null);
   const columns = $derived(view?.columns ?? ['type', 'library', 'document_date', 'file_type'].filter((code) => app.field(code)));
   const sort = $derived(search.sort.length > 0 ? search.sort : search.words === '' ? (view?.sort ?? []) : []);
@@ -126,7 +132,7 @@
   .find { display: grid; height: 100%; grid-template-columns: 308px minmax(0, 1fr); }
   .find.open { grid-template-columns: 288px minmax(0, 1fr) minmax(400px, 38%); }
   .left { overflow-y: auto; border-right: 1px solid var(--hair); }
-  .middle { display: flex; min-height: 0; flex-direction: column; background: var(--sheet); }
+  .middle { position: relative; display: flex; min-height: 0; flex-direction: column; background: var(--sheet); }
   .right { min-height: 0; border-left: 1px solid var(--hair); background: var(--paper); }
   @media (max-width: 767px) {
     .find, .find.open { grid-template-columns: 1fr; }

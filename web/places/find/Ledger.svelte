@@ -78,15 +78,15 @@
     {/if}
   {/if}
   {#if hasWords}
-    <fieldset class="small border-t border-hair py-1.5">
+    <fieldset class="small flex flex-wrap gap-x-2.5 gap-y-0.5 border-t border-hair py-1.5">
       <legend class="sr-only">Where words are looked for</legend>
       <span class="quiet">Words in</span>
       {#each parts as [part, name] (part)}
         {@const on = search.where.length === 0 || search.where.includes(part)}
-        <label class="ml-2 inline-flex items-center gap-1 whitespace-nowrap"><input type="checkbox" class="check" style="width:13px;height:13px" checked={on} onchange={() => togglePart(part)} />{name}</label>
+        <label class="inline-flex items-center gap-1 whitespace-nowrap"><input type="checkbox" class="check" style="width:13px;height:13px" checked={on} onchange={() => togglePart(part)} />{name}</label>
       {/each}
       {#if lines.filter((l) => l.typed).length > 1}
-        <label class="mt-1 flex items-center gap-1"><input type="checkbox" class="check" style="width:13px;height:13px" checked={search.any} onchange={() => go({ any: !search.any })} />any of the typed words will do</label>
+        <label class="flex w-full items-center gap-1"><input type="checkbox" class="check" style="width:13px;height:13px" checked={search.any} onchange={() => go({ any: !search.any })} />any of the typed words will do</label>
       {/if}
     </fieldset>
   {/if}
@@ -99,4 +99,6 @@
   .without { display: none; padding-left: 22px; color: var(--brass-text); }
   .line:hover .without, .line:focus-within .without, .cause .without { display: block; }
   .cause { background: color-mix(in srgb, var(--brass) 35%, transparent); }
+  .cause .without { color: var(--ink); }
+  .cause :global(.quiet) { color: var(--ink); }
 </style>

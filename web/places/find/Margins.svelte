@@ -36,13 +36,13 @@
     <div class="row flex items-center" style={`padding-left:${depth * 14}px`}>
       {#if children.length > 0}
         <button class="chevron" class:open={opened[key]} aria-expanded={!!opened[key]} aria-label={`What is below ${value.label}`} onclick={() => (opened[key] = !opened[key])}><IconChevronRight size={13} strokeWidth={1.8} /></button>
-      {:else}<span class="w-4 flex-none"></span>{/if}
-      <button class="value flex min-w-0 flex-1 items-center gap-2 text-left" aria-pressed={value.chosen} onclick={() => toggle(facet.field, value.value, false)}>
+      {:else}<span class="w-[18px] flex-none"></span>{/if}
+      <button class="value flex min-h-6 min-w-0 flex-1 items-center gap-2 text-left" aria-pressed={value.chosen} onclick={() => toggle(facet.field, value.value, false)}>
         <span class="min-w-0 flex-1 truncate" class:font-semibold={value.chosen} title={value.label}>{value.label}</span>
         <span class="meter" aria-hidden="true"><span class:chosen={value.chosen} style={`width:${(100 * value.count) / most(facet)}%`}></span></span>
         <span class="num w-11">{count(value.count)}</span>
       </button>
-      <button class="icon-btn exclude" style="width:20px;height:20px" aria-label={`Leave out ${value.label}`} title="Leave this out" onclick={() => toggle(facet.field, value.value, true)}><IconMinus size={13} strokeWidth={1.8} /></button>
+      <button class="icon-btn exclude" style="width:24px;height:24px" aria-label={`Leave out ${value.label}`} title="Leave this out" onclick={() => toggle(facet.field, value.value, true)}><IconMinus size={13} strokeWidth={1.8} /></button>
     </div>
     {#if opened[key] && children.length > 0}
       <ul>{#each children as child (child.value)}{@render row(facet, child, depth + 1)}{/each}</ul>
@@ -71,7 +71,7 @@
   .row { min-height: 24px; }
   .row:hover { background: var(--act-tint); }
   .value[aria-pressed='true'] { color: var(--act); }
-  .chevron { width: 16px; height: 20px; flex: none; color: var(--quiet); display: inline-flex; align-items: center; }
+  .chevron { width: 24px; height: 24px; margin-left: -6px; flex: none; color: var(--quiet); display: inline-flex; align-items: center; justify-content: center; }
   .chevron.open :global(svg) { transform: rotate(90deg); }
   .meter { width: 42px; height: 3px; flex: none; }
   .meter span { display: block; height: 100%; background: color-mix(in srgb, var(--quiet) 55%, transparent); }

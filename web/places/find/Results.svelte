@@ -28,6 +28,8 @@
   const HEIGHTS = { table: 31, digest: 92 };
   const total = $derived(answer?.total ?? 0);
   const height = $derived(HEIGHTS[search.layout]);
+  // The names of the columns stay in sight above the rows.
+  const head = $derived(search.layout === 'table' ? 30 : 0);
   let list: HTMLDivElement | undefined = $state();
   let top = $state(0);
   let seen = $state(600);
@@ -65,7 +67,7 @@
     at = Math.min(total - 1, Math.max(0, index));
     if (list) {
       if (at * height < list.scrollTop) list.scrollTop = at * height;
-      else if ((at + 1) * height > list.scrollTop + list.clientHeight) list.scrollTop = (at + 1) * height - list.clientHeight;
+      else if (head + (at + 1) * height > list.scrollTop + list.clientHeight) list.scrollTop = head + (at + 1) * height - list.clientHeight;
     }
     const row = rows[at];
     if (search.open && row) go({ open: row.ref }, 'replace');
@@ -97,7 +99,7 @@
   <p class="min-w-0" role="status" aria-live="polite">
     {#if answer}
       <span class="font-serif text-[19px]"><span class="num" data-testid="total">{count(total)}</span> {total === 1 ? 'document' : 'documents'}</span>
-      <span class="small quiet ml-1" data-testid="took">in {answer.took_ms} ms{columns.length < wanted.length ? `, ${wanted.length - columns.length} columns have no room` : ''}{busy ? ', asking again…' : ''}</span>
+      <span class="small quiet ml-1" data-testid="took">in {answer.took_ms} ms{search.layout === 'table' && columns.length < wanted.length ? `, ${wanted.length - columns.length} columns have no room` : ''}{busy ? ', asking again…' : ''}</span>
     {:else}<span class="quiet">Asking…</span>{/if}
   </p>
   <span class="flex-1"></span>
@@ -107,14 +109,14 @@
       {#each app.design!.views as v (v.code)}<option value={v.code}>{v.name}</option>{/each}
     </select>
   </label>
-  <div class="flex" role="group" aria-label="Layout">
+  <div class="hidden md:flex" role="group" aria-label="Layout">
     {#each ['table', 'digest'] as const as layout (layout)}
       <button class="layout small" aria-pressed={search.layout === layout} onclick={() => go({ layout }, 'replace')}>{layout === 'table' ? 'Table' : 'Digest'}</button>
     {/each}
   </div>
 </header>
 
-<div class="grid-wrap" role="grid" aria-label={`Results${view ? `, view ${view.name}` : ''}`} aria-rowcount={total + 1} tabindex="0" aria-activedescendant={total > 0 ? `row-${at}` : undefined} onkeydown={keydown}>
+<div class="grid-wrap" bind:this={list} bind:clientHeight={seen} bind:clientWidth={room} onscroll={(e) => (top = e.currentTarget.scrollTop)} role="grid" aria-label={`Results${view ? `, view ${view.name}` : ''}`} aria-rowcount={total + 1} tabindex="0" aria-activedescendant={total > 0 ? `row-${at}` : undefined} onkeydown={keydown}>
   <div class="head" role="row" aria-rowindex="1" class:sr-only={search.layout === 'digest'} style={`grid-template-columns:${template}`}>
     {#each ['title', ...columns] as code (code)}
       <div role="columnheader" aria-sort={shownSort?.field === code ? (shownSort.descending ? 'descending' : 'ascending') : 'none'} class:num={numeric(code)}>
@@ -124,8 +126,8 @@
       </div>
     {/each}
   </div>
-  <div class="list" role="rowgroup" bind:this={list} bind:clientHeight={seen} bind:clientWidth={room} onscroll={(e) => (top = e.currentTarget.scrollTop)}>
-    <div role="presentation" style={`height:${total * height}px;position:relative`}>
+  {#if total > 0}
+    <div role="rowgroup" style={`height:${total * height}px;position:relative`}>
       {#each inSight as index (index)}
         {@const row = rows[index]}
         <!-- svelte-ignore a11y_click_events_have_key_events, a11y_interactive_supports_focus -->
@@ -163,21 +165,20 @@
         </div>
       {/each}
     </div>
-    {#if answer && total === 0}
-      <div class="p-8">
-        <p class="font-serif text-xl">Nothing found</p>
-        <p class="quiet mt-1">The ledger says what each line costs. Switch a line off to see what comes back.</p>
-      </div>
-    {/if}
-  </div>
+  {/if}
 </div>
+{#if answer && total === 0}
+  <div class="absolute inset-x-0 top-28 p-8">
+    <p class="font-serif text-xl">Nothing found</p>
+    <p class="quiet mt-1">The ledger says what each line costs. Switch a line off to see what comes back.</p>
+  </div>
+{/if}
 
 <style>
-  .grid-wrap { display: flex; min-height: 0; flex: 1; flex-direction: column; }
+  .grid-wrap { min-height: 0; flex: 1; overflow-y: auto; overflow-x: hidden; }
   .grid-wrap:focus-visible { outline-offset: -2px; }
-  .head { display: grid; gap: 12px; padding: 4px 16px; border-bottom: 1px solid var(--hair); color: var(--quiet); }
+  .head { position: sticky; top: 0; z-index: 2; display: grid; gap: 12px; height: 30px; padding: 4px 16px; background: var(--sheet); border-bottom: 1px solid var(--hair); color: var(--quiet); }
   .head .num button { margin-left: auto; }
-  .list { min-height: 0; flex: 1; overflow-y: auto; overflow-x: hidden; }
   .row { position: absolute; left: 0; right: 0; padding: 0 16px; border-bottom: 1px solid color-mix(in srgb, var(--hair) 55%, transparent); cursor: pointer; }
   .row.table { display: grid; gap: 12px; align-items: baseline; padding-top: 5px; line-height: 20px; font-size: 13.5px; }
   .row.digest { padding-top: 8px; }
@@ -189,9 +190,4 @@
   .snippet { display: -webkit-box; -webkit-box-orient: vertical; -webkit-line-clamp: 2; line-clamp: 2; overflow: hidden; font-size: 13px; line-height: 1.4; }
   .layout { padding: 3px 10px; color: var(--quiet); border-bottom: 2px solid transparent; }
   .layout[aria-pressed='true'] { color: var(--ink); border-bottom-color: var(--act); font-weight: 600; }
-  @media (max-width: 767px) {
-    .head { display: none; }
-    .row.table { grid-template-columns: 1fr auto !important; }
-    .row.table > :nth-child(n + 3) { display: none; }
-  }
 </style>

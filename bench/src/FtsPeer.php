@@ -1,0 +1,66 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Bench;
+
+use Brenvic\Core\Fields\PartialDate;
+use PDO;
+
+/** The same questions to SQLite alone: FTS5 for the words, columns with indexes for the fields, one GROUP BY a facet. */
+final class FtsPeer
+{
+    private PDO $pdo;
+
+    public function __construct(string $path, private readonly Corpus $corpus)
+    {
+        $made = is_file($path);
+        $this->pdo = new PDO("sqlite:{$path}", options: [PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION]);
+        $this->pdo->exec('PRAGMA cache_size = -200000; PRAGMA mmap_size = 2000000000; PRAGMA temp_store = MEMORY');
+        if (! $made) {
+            $this->make();
+        }
+        $this->pdo->exec('CREATE TEMP TABLE found (id INTEGER PRIMARY KEY)');
+    }
+
+    private function make(): void
+    {
+        $fields = array_keys(Corpus::FIELDS);
+        $this->pdo->exec('PRAGMA synchronous = OFF; PRAGMA journal_mode = OFF');
+        $this->pdo->exec('CREATE TABLE docs (id INTEGER PRIMARY KEY, '.implode(', ', array_map(static fn (string $f): string => "{$f} INTEGER", $fields)).', branch INTEGER, year INTEGER, day INTEGER, amount INTEGER)');
+        $this->pdo->exec("CREATE VIRTUAL TABLE words USING fts5(text, content='', tokenize='ascii')");
+        $this->pdo->beginTransaction();
+        $document = $this->pdo->prepare('INSERT INTO docs VALUES (?'.str_repeat(', ?', count($fields) + 4).')');
+        $text = $this->pdo->prepare('INSERT INTO words (rowid, text) VALUES (?, ?)');
+        foreach ($this->corpus->documents() as $number => $d) {
+            $document->execute([$number, ...array_values($d['values']), $d['values']['reach'] % 10 + 1, PartialDate::ofDay($d['day'])->year, $d['day'], $d['amount']]);
+            $text->execute([$number, $d['text']]);
+        }
+        foreach ([...$fields, 'year', 'day'] as $field) {
+            $this->pdo->exec("CREATE INDEX docs_{$field} ON docs ({$field})");
+        }
+        $this->pdo->commit();
+        $this->pdo->exec("INSERT INTO words (words) VALUES ('optimize')");
+        $this->pdo->exec('ANALYZE');
+    }
+
+    /** @return int the total, after all facets and the first 50 by date and by relevance were fetched */
+    public function ask(?string $match, string $where): int
+    {
+        $this->pdo->exec('DELETE FROM found');
+        $condition = "library <= 6 AND {$where}";
+        $this->pdo->exec($match === null
+            ? "INSERT INTO found SELECT id FROM docs WHERE {$condition}"
+            : 'INSERT INTO found SELECT docs.id FROM words JOIN docs ON docs.id = words.rowid WHERE words MATCH '.$this->pdo->quote($match)." AND {$condition}");
+        $total = (int) $this->pdo->query('SELECT count(*) FROM found')->fetchColumn();
+        foreach ([...array_keys(Corpus::FIELDS), 'branch', 'year'] as $field) {
+            $this->pdo->query("SELECT {$field}, count(*) FROM found JOIN docs USING (id) GROUP BY 1")->fetchAll(PDO::FETCH_NUM);
+        }
+        $this->pdo->query('SELECT id FROM found JOIN docs USING (id) ORDER BY day DESC LIMIT 50')->fetchAll(PDO::FETCH_NUM);
+        if ($match !== null) {
+            $this->pdo->query('SELECT docs.id FROM words JOIN docs ON docs.id = words.rowid WHERE words MATCH '.$this->pdo->quote($match)." AND {$condition} ORDER BY bm25(words) LIMIT 50")->fetchAll(PDO::FETCH_NUM);
+        }
+
+        return $total;
+    }
+}
