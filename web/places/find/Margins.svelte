@@ -59,7 +59,7 @@
         {#each top(facet) as value (value.value)}{@render row(facet, value, 0)}{/each}
       </ul>
       {#if tops(facet) > FIRST}
-        <button class="link small pl-4" onclick={() => (whole[facet.field] = !whole[facet.field])}>
+        <button class="link small min-h-6 pl-4" onclick={() => (whole[facet.field] = !whole[facet.field])}>
           {whole[facet.field] ? 'Fewer' : `${tops(facet) - FIRST} more`}{#if whole[facet.field] !== true && facet.distinct > facet.values.length}&nbsp;of {count(facet.distinct)}{/if}
         </button>
       {/if}

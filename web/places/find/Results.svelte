@@ -77,6 +77,8 @@
 
   function keydown(event: KeyboardEvent) {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
+    // The names of the columns are buttons of their own.
+    if ((event.target as HTMLElement).closest('button') && (event.key === ' ' || event.key === 'Enter')) return;
     const page = Math.max(1, Math.floor(seen / height) - 1);
     const moves: Record<string, number> = { ArrowDown: at + 1, ArrowUp: at - 1, PageDown: at + page, PageUp: at - page, Home: 0, End: total - 1 };
     const next = moves[event.key];
