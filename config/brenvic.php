@@ -7,6 +7,8 @@ return [
     'limits' => [
         // An upload or an imported file, in bytes.
         'file_bytes' => (int) env('BRENVIC_FILE_BYTES', 200 * 1024 * 1024),
+        // Above this a file is kept and its text is not read, in bytes.
+        'read_bytes' => 100 * 1024 * 1024,
         // Pages whose text is read.
         'pages' => 2_000,
         // Text kept of one file, in bytes.

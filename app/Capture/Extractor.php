@@ -33,8 +33,8 @@ final readonly class Extractor
             throw new UnreadableFile('empty', 'The file is empty (0 bytes).');
         }
         $limits = config('brenvic.limits');
-        if ($bytes > $limits['file_bytes']) {
-            throw new UnreadableFile('too_large', 'The file is larger than the limit for reading text.');
+        if ($bytes > $limits['read_bytes']) {
+            throw new UnreadableFile('too_large', 'The file is larger than '.intdiv($limits['read_bytes'], 1024 * 1024).' MB. It is kept as it is; its text was not read.');
         }
         $extracted = match ($kind) {
             FileKind::Pdf => $this->pdf($path),

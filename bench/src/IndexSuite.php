@@ -19,7 +19,9 @@ final readonly class IndexSuite
 {
     private const BATCH = 20_000;
 
-    public function __construct(private Corpus $corpus, private Report $report) {}
+    public function __construct(private Corpus $corpus, private Report $report)
+    {
+    }
 
     public function run(): void
     {
@@ -76,7 +78,7 @@ final readonly class IndexSuite
         $writer->flush();
     }
 
-    /** @param array{text: string, values: array<string, int>, day: int, amount: int} $document */
+    /** @param  array{text: string, values: array<string, int>, day: int, amount: int}  $document */
     private static function indexed(int $number, array $document): IndexedDocument
     {
         $values = array_map(static fn (int $value): array => [(string) $value], $document['values']);

@@ -10,7 +10,9 @@ final class Report
     /** @var array<string, array<string, array<string, array{float, float}>>> suite => case => engine => median, 95th percentile */
     private array $figures = [];
 
-    public function __construct(private readonly int $documents, private readonly bool $json) {}
+    public function __construct(private readonly int $documents, private readonly bool $json)
+    {
+    }
 
     /**
      * Times a question.

@@ -19,7 +19,9 @@ use RuntimeException;
 /** Whole answers: total, ledger, all facets, the first 50 by date and by relevance, for somebody who may see six libraries of eight. */
 final readonly class SearchSuite
 {
-    public function __construct(private Corpus $corpus, private FtsPeer $peer, private Report $report) {}
+    public function __construct(private Corpus $corpus, private FtsPeer $peer, private Report $report)
+    {
+    }
 
     public function run(): void
     {

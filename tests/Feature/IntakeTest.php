@@ -96,6 +96,13 @@ it('never runs what was uploaded, and never lets a name become a path', function
         ->and(file_exists(config('brenvic.data').'/x.pdf'))->toBeFalse();
 });
 
+it('keeps a file that is too large to be read', function () {
+    config(['brenvic.limits.read_bytes' => 1024 * 1024]);
+    $ref = $this->filed(str_repeat('weir ', 250_000), 'long.txt', 'stoppage_notice', ['document_date' => ['2024'], 'waterway' => ['tarn-sea']]);
+    $this->getJson("/api/documents/{$ref}")->assertJsonPath('text_state', 'none')->assertJsonPath('text_reason', 'The file is larger than 1 MB. It is kept as it is; its text was not read.');
+    expect($this->search(['words' => 'weir'])->json('total'))->toBe(0)->and($this->search(['words' => 'long'])->json('total'))->toBe(1);
+});
+
 it('says what is wrong with an upload', function () {
     config(['brenvic.limits.file_bytes' => 1024 * 1024]);
     $this->upload(str_repeat('x', 1024 * 1024 + 1), 'large.txt')->assertUnprocessable()->assertJsonPath('error.fields.file', '“large.txt” is larger than 1 MB and was not stored.');

@@ -5,6 +5,7 @@ export interface Person {
   sign_in: string;
   role: 'librarian' | 'clerk' | 'reader' | 'manager';
   may: { design: boolean; file: boolean };
+  limits: { file_bytes: number };
 }
 
 export interface Term {

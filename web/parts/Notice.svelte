@@ -4,7 +4,7 @@
 
 <div role="status" aria-live="polite">
   {#if app.notice}
-    <div class="fixed bottom-4 left-1/2 z-50 flex -translate-x-1/2 items-center gap-4 rounded-[3px] bg-ink px-4 py-2 text-paper shadow-lg">
+    <div class="fixed right-4 bottom-4 z-50 flex items-center gap-4 rounded-[3px] bg-ink px-4 py-2 text-paper shadow-lg">
       <span>{app.notice.text}</span>
       {#if app.notice.undo}
         <button class="font-semibold underline" onclick={() => { app.notice?.undo?.(); app.notice = null; }}>Take back</button>

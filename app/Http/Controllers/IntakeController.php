@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Design\Catalog;
+use App\Http\Requests\ChosenInput;
 use App\Http\Requests\FilingInput;
 use App\Http\Requests\UploadInput;
 use App\Http\Resources\DocumentResource;
@@ -55,32 +56,26 @@ final class IntakeController
         return $this->waiting($request, $resource);
     }
 
-    public function discard(Request $request, DocumentResource $resource): JsonResponse
+    public function discard(ChosenInput $request, DocumentResource $resource): JsonResponse
     {
-        $this->own($request)->where('state', Document::WAITING)->whereIn('ref', $this->refs($request))->delete();
+        $this->own($request)->where('state', Document::WAITING)->whereIn('ref', $request->validated('documents'))->delete();
 
         return $this->waiting($request, $resource);
     }
 
     /** Takes back a discard. */
-    public function restore(Request $request, DocumentResource $resource): JsonResponse
+    public function restore(ChosenInput $request, DocumentResource $resource): JsonResponse
     {
-        $this->own($request)->withTrashed()->where('state', Document::WAITING)->whereIn('ref', $this->refs($request))->restore();
+        $this->own($request)->withTrashed()->where('state', Document::WAITING)->whereIn('ref', $request->validated('documents'))->restore();
 
         return $this->waiting($request, $resource);
-    }
-
-    /** @return list<string> */
-    private function refs(Request $request): array
-    {
-        return $request->validate(['documents' => 'required|array|max:500', 'documents.*' => 'string'])['documents'];
     }
 
     private function waiting(Request $request, DocumentResource $resource): JsonResponse
     {
         /** @var User $user */
         $user = $request->user();
-        $documents = $this->own($request)->where('state', Document::WAITING)->whereNull('parent_id')->orderBy('id')->limit(500)->get();
+        $documents = $this->own($request)->where('state', Document::WAITING)->whereNull('parent_id')->with(DocumentResource::RELATIONS)->orderBy('id')->limit(500)->get();
 
         return new JsonResponse(['documents' => $documents->map(static fn (Document $document): array => $resource->of($document, $user))->all()]);
     }

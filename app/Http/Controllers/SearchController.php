@@ -8,6 +8,7 @@ use App\Design\Catalog;
 use App\Find\Criteria;
 use App\Find\Finder;
 use App\Find\FindRequest;
+use App\Http\Requests\CriterionForm;
 use App\Http\Requests\SearchInput;
 use App\Models\User;
 use Brenvic\Core\Query\LedgerLine;
@@ -15,8 +16,6 @@ use Brenvic\Core\Query\SortKey;
 use Brenvic\Core\Search\Criterion;
 use Brenvic\Core\Search\Relation;
 use Illuminate\Http\JsonResponse;
-use Illuminate\Http\Request;
-use Illuminate\Validation\Rule;
 
 final class SearchController
 {
@@ -42,16 +41,11 @@ final class SearchController
     }
 
     /** Makes a criterion of a field, a relation and values, or says what is wrong with them. */
-    public function criterion(Request $request, Catalog $catalog): JsonResponse
+    public function criterion(CriterionForm $request, Catalog $catalog): JsonResponse
     {
         /** @var User $user */
         $user = $request->user();
-        $input = $request->validate([
-            'field' => 'required|string',
-            'relation' => ['required', Rule::enum(Relation::class)],
-            'values' => 'array|max:200',
-            'values.*' => 'nullable|string|max:1000',
-        ]);
+        $input = $request->validated();
         $field = $catalog->schema($user)->field($input['field']);
         $node = Criterion::of($field, Relation::from($input['relation']), array_map(strval(...), array_values($input['values'] ?? [])));
 

@@ -47,6 +47,7 @@ final class SessionController
     {
         return [
             'name' => $user->name, 'sign_in' => $user->sign_in, 'role' => $user->role->value,
+            'limits' => ['file_bytes' => (int) config('brenvic.limits.file_bytes')],
             'may' => ['design' => $user->role->mayDesign(), 'file' => $user->role->mayFile()],
         ];
     }

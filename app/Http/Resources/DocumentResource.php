@@ -13,6 +13,9 @@ use Illuminate\Support\Facades\Gate;
 /** Shapes a document for the reading pane and the index sheet. */
 final readonly class DocumentResource
 {
+    /** What of a document is shown, to be loaded at once for many. */
+    public const RELATIONS = ['values', 'creator', 'parent', 'attachments'];
+
     public function __construct(private Catalog $catalog)
     {
     }
@@ -20,7 +23,7 @@ final readonly class DocumentResource
     /** @return array<string, mixed> */
     public function of(Document $document, User $user): array
     {
-        $document->load(['values', 'creator', 'parent', 'attachments']);
+        $document->loadMissing(self::RELATIONS);
         $library = $this->catalog->libraries()->get($document->library_id);
         $type = $this->catalog->types()->get((int) $document->document_type_id);
         $shown = $this->catalog->fieldsFor($user);

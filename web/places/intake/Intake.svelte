@@ -74,8 +74,13 @@
   const shownKey = $derived(looked ? `${looked.ref} ${looked.text_state}` : '');
 
   async function receive(files: FileList | File[]) {
-    const queue = [...files].map((file) => ({ file, entry: { key: ++sent, name: file.name, fault: '' } }));
-    coming = [...coming, ...queue.map((q) => q.entry)];
+    const limit = app.person!.limits.file_bytes;
+    const all = [...files].map((file) => ({
+      file,
+      entry: { key: ++sent, name: file.name, fault: file.size > limit ? `“${file.name}” is larger than ${bytes(limit)} and was not sent.` : '' },
+    }));
+    coming = [...coming, ...all.map((q) => q.entry)];
+    const queue = all.filter((q) => q.entry.fault === '');
     const to = library;
     const worker = async () => {
       for (let next = queue.shift(); next; next = queue.shift()) {

@@ -10,6 +10,8 @@ export function openPdf(url: string): { pdf: Promise<Pdf>; close: () => void } {
     url,
     isEvalSupported: false,
     disableAutoFetch: true,
+    // The machine's own fonts stand in badly for the standard ones: their letters have other widths.
+    useSystemFonts: false,
     standardFontDataUrl: '/build/pdf/standard_fonts/',
     cMapUrl: '/build/pdf/cmaps/',
     wasmUrl: '/build/pdf/wasm/',
