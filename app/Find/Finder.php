@@ -19,10 +19,14 @@ use Brenvic\Core\Pages\Snippet;
 use Brenvic\Core\Query\Ledger;
 use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\Printer;
+use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Search\Criterion;
+use Brenvic\Core\Search\Reach;
+use Brenvic\Core\Search\Rescue;
 use Brenvic\Core\Search\Searcher;
 use Brenvic\Core\Search\SearchRequest;
 use Brenvic\Core\Search\SearchSchema;
+use Brenvic\Core\Search\Variants;
 use Illuminate\Support\Facades\DB;
 
 /** Searches for a person and puts what was found into the shape that is shown. */
@@ -67,6 +71,7 @@ final readonly class Finder
                 // A line of the query line is changed by changing what is typed there.
                 'typed' => $i < $typed,
                 'words_without' => $i < $typed ? $request->criteria->wordsWithout($i) : null,
+                ...$this->reach($line->node, $count->variants, $schema),
             ];
         }
         $shownFacets = [];
@@ -88,9 +93,39 @@ final readonly class Finder
             'words' => $request->criteria->words,
             'criteria' => $request->criteria->toArray(),
             'ledger' => $lines,
+            'rescues' => array_map(static fn (Rescue $r): array => ['lines' => $r->lines, 'count' => $r->count], $answer->rescues),
             'facets' => $shownFacets,
             'offset' => $request->offset,
             'rows' => $rows,
+        ];
+    }
+
+    /**
+     * How far the words of a criterion reach, the choices there are, and each word it was widened to, each with the
+     * criterion that changes it.
+     *
+     * @param  list<Variants>  $variants
+     * @return array{reach: string|null, reaches: list<array{value: string, label: string, cql: string}>, variants: list<array<string, mixed>>}
+     */
+    private function reach(Node $node, array $variants, SearchSchema $schema): array
+    {
+        if (! $node instanceof SearchClause || ($schema->parts($node->index) === null && ! ($schema->fields[$node->index] ?? null)?->kind->hasWords()) || $node->index === SearchClause::EVERYTHING || $node->relation === '==') {
+            return ['reach' => null, 'reaches' => [], 'variants' => []];
+        }
+        $shown = [];
+        foreach ($variants as $of) {
+            $shown[] = ['of' => $of->of, 'suggested' => $of->suggested, 'words' => array_map(static fn (array $word): array => [
+                ...$word,
+                'cql' => Printer::node($of->suggested
+                    ? new SearchClause($node->index, $node->relation, str_ireplace($of->of, $word['word'], $node->term), $node->modifiers)
+                    : Reach::toggled($node, $word['word'])),
+            ], $of->words)];
+        }
+
+        return [
+            'reach' => Reach::of($node)->value,
+            'reaches' => array_map(static fn (Reach $r): array => ['value' => $r->value, 'label' => $r->words(), 'cql' => Printer::node($r->applied($node))], Reach::cases()),
+            'variants' => $shown,
         ];
     }
 

@@ -138,6 +138,11 @@ final class Collection
             ["text any \"{$w} {$v}\"", static fn (array $d): bool => in_array($w, $d['text'], true) || in_array($v, $d['text'], true)],
             ["text all \"{$w} {$v}\"", static fn (array $d): bool => in_array($w, $d['text'], true) && in_array($v, $d['text'], true)],
             ['text = g?te*', static fn (array $d): bool => array_intersect($d['text'], ['gate', 'gates']) !== []],
+            ['text =/stem gate', static fn (array $d): bool => array_intersect($d['text'], ['gate', 'gates']) !== []],
+            ['text =/stem/without=gate gates', static fn (array $d): bool => in_array('gates', $d['text'], true)],
+            ["text =/fuzzy=1 {$w}", static fn (array $d): bool => array_filter($d['text'], static fn (string $o): bool => levenshtein($o, $w) <= min(1, intdiv(strlen($w), 3))) !== []],
+            ["text =/phonetic {$w}", static fn (array $d): bool => array_filter($d['text'], static fn (string $o): bool => metaphone($o) === metaphone($w)) !== []],
+            ["text =/stem \"gates {$v}\"", static fn (array $d): bool => preg_match('/(^| )gates? '.($v === 'gate' || $v === 'gates' ? 'gates?' : $v).'( |$)/', implode(' ', $d['text'])) === 1],
             ["text = {$w} prox/unit=word/distance<=3 text = {$v}", $near],
             ["({$w} or title = {$v})", static fn (array $d): bool => $has($d, $w) || $d['title'] === $v],
             ['reach == n1', static fn (array $d): bool => $below($d, 'n1')],
@@ -234,6 +239,16 @@ it('counts what looking at every document counts', function () {
                 $pages = [...$pages, ...$searcher->search(new Asker(['a', 'b']), new SearchRequest(new Ledger($lines), [SortKey::of('dated', true), new SortKey('title')], [], $at, 7))->documents];
             }
             expect($pages)->toBe($answer->documents);
+            if ($answer->total === 0) {
+                $sizes = array_unique(array_map(static fn ($rescue): int => count($rescue->lines), $answer->rescues));
+                expect(count($sizes))->toBeLessThanOrEqual(1);
+                foreach ($answer->rescues as $rescue) {
+                    expect($rescue->count)->toBe($count(array_diff($on, $rescue->lines)))->toBeGreaterThan(0);
+                }
+                $singles = array_filter($on, static fn (int $i): bool => $count(array_diff($on, [$i])) > 0);
+                $found1 = array_map(static fn ($rescue): int => $rescue->lines[0], array_filter($answer->rescues, static fn ($rescue): bool => count($rescue->lines) === 1));
+                expect($found1)->toEqualCanonicalizing($singles);
+            }
             $facetsAreOwn = array_filter($lines, static fn (LedgerLine $l): bool => $l->on && ! $l->negated && preg_match('/^(reach|library) ==/', $l->cql()) === 1);
             if ($facetsAreOwn === []) {
                 $byHand = [];
@@ -290,6 +305,27 @@ it('keeps a facet open for more of its own values', function () {
     expect(array_column(array_filter($one->facets['library']->values, static fn ($value): bool => $value->chosen), 'value'))->toBe(['a']);
 });
 
+it('puts words of one stem together, as Porter gives them', function (string $word, string $stem) {
+    expect(Brenvic\Core\Index\Stemmer::stem($word))->toBe($stem);
+})->with([
+    ['caresses', 'caress'], ['ponies', 'poni'], ['cats', 'cat'], ['agreed', 'agre'], ['plastered', 'plaster'], ['motoring', 'motor'], ['sing', 'sing'],
+    ['conflated', 'conflat'], ['hopping', 'hop'], ['falling', 'fall'], ['filing', 'file'], ['happy', 'happi'], ['sky', 'sky'],
+    ['relational', 'relat'], ['valenci', 'valenc'], ['triplicate', 'triplic'], ['hopeful', 'hope'], ['goodness', 'good'], ['revival', 'reviv'],
+    ['allowance', 'allow'], ['adoption', 'adopt'], ['replacement', 'replac'], ['rate', 'rate'], ['cease', 'ceas'], ['controll', 'control'], ['roll', 'roll'],
+    ['seepage', 'seepag'], ['inspections', 'inspect'], ['inspected', 'inspect'], ['lk0417', 'lk0417'], ['é', 'é'],
+]);
+
+it('names what a word was widened to, and guesses at one that is nowhere', function () {
+    mt_srand(31);
+    $collection = new Collection;
+    $collection->fill(60);
+    $ask = static fn (string $cql) => $collection->searcher()->search(new Asker(['a', 'b', 'c']), new SearchRequest(Ledger::of(Parser::parse($cql)->root)))->lines[0]->variants[0];
+    $stem = $ask('text =/stem/without=gates gate');
+    expect(array_column($stem->words, 'on', 'word'))->toEqual(['gate' => true, 'gates' => false])->and($stem->suggested)->toBeFalse();
+    $guess = $ask('text = seepge');
+    expect($guess->suggested)->toBeTrue()->and($guess->words[0]['word'])->toBe('seepage')->and($guess->words[0]['count'])->toBeGreaterThan(0);
+});
+
 it('refuses what cannot be answered and names what was probably meant', function (string $cql, string $message) {
     $collection = new Collection;
     $collection->fill(5);
@@ -302,6 +338,7 @@ it('refuses what cannot be answered and names what was probably meant', function
     ['dated within 2019', 'two values'],
     ['reach < n', 'no order'],
     ['text < gate', 'holds words'],
+    ['text =/fuzzy=9 gate', 'from 1 to 3'],
     ['text = a prox/unit=word/distance<=x text = b', 'whole number'],
 ]);
 

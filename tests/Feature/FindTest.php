@@ -24,6 +24,16 @@ it('counts each line alone, running and without', function () {
         ->and($answer->json('ledger.0.words_without'))->toBe('seepage');
 });
 
+it('names what words were widened to, suggests for a word that is nowhere, and says what to drop', function () {
+    $wide = $this->search(['words' => 'text =/stem gates']);
+    expect($wide->json('total'))->toBe(3)->and($wide->json('ledger.0.reach'))->toBe('same_stem')
+        ->and($wide->json('ledger.0.variants.0.words.0'))->toMatchArray(['word' => 'gate', 'count' => 3, 'on' => true, 'cql' => 'text = /stem /without=gate gates']);
+    $slip = $this->search(['words' => 'seepge gate']);
+    expect($slip->json('ledger.0.variants.0.words.0'))->toMatchArray(['word' => 'seepage', 'count' => 2, 'cql' => 'seepage'])
+        ->and($slip->json('rescues'))->toBe([['lines' => [0], 'count' => 3]]);
+    expect($this->search(['words' => 'sill café repaired'])->json('rescues'))->toHaveCount(3)->sequence(fn ($r) => $r->lines->toHaveCount(2), fn ($r) => $r->count->toBe(1), fn ($r) => $r->count->toBe(1));
+});
+
 it('takes a facet’s value in, another as an alternative, and lets go of both', function () {
     $facet = fn (array $search) => $this->search($search);
     $one = $facet(['toggle' => ['field' => 'condition', 'value' => 'b']]);

@@ -120,6 +120,10 @@ export interface LedgerLine extends CriterionInput {
   without: number;
   typed: boolean;
   words_without: string | null;
+  /** How far the words reach; null for criteria that are not words. */
+  reach: string | null;
+  reaches: { value: string; label: string; cql: string }[];
+  variants: { of: string; suggested: boolean; words: { word: string; count: number; on: boolean; cql: string }[] }[];
 }
 
 export interface FacetValue {
@@ -164,6 +168,8 @@ export interface Answer {
   words: string;
   criteria: CriterionInput[];
   ledger: LedgerLine[];
+  /** When nothing is found: the smallest sets of lines to drop. */
+  rescues: { lines: number[]; count: number }[];
   facets: Facet[];
   offset: number;
   rows: Row[];

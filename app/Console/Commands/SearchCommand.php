@@ -66,7 +66,7 @@ final class SearchCommand extends Command
 
         return [
             'total' => $answer['total'], 'took_ms' => $answer['took_ms'],
-            'ledger' => array_map(static fn (array $l): array => array_intersect_key($l, array_flip(['cql', 'negated', 'alone', 'running', 'without'])), $answer['ledger']),
+            'ledger' => array_map(static fn (array $l): array => array_intersect_key($l, array_flip(['cql', 'negated', 'alone', 'running', 'without', 'variants'])), $answer['ledger']),
             'facets' => (object) $facets,
             'hits' => array_map(static fn (array $row): array => [
                 'ref' => $row['ref'], 'title' => $row['title'], 'library' => $row['library'], 'score' => $row['score'],

@@ -13,6 +13,7 @@ use Brenvic\Core\Query\Ledger;
 use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\PrefixNode;
 use Brenvic\Core\Query\SearchClause;
+use Brenvic\Core\Search\Widening;
 use Brenvic\Core\Search\WordPattern;
 
 /** Finds what a search looked for in a text: its words and phrases, but none that it leaves out. */
@@ -160,7 +161,8 @@ final readonly class HitFinder
         } elseif ($node instanceof PrefixNode) {
             self::collect($node->inner, $indexes, $sequences);
         } elseif ($node instanceof SearchClause && in_array($node->index, $indexes, true) && $node->relation !== '<>') {
-            $patterns = WordPattern::ofTerm($node->term);
+            $widening = Widening::ofModifiers($node->modifiers);
+            $patterns = array_map(static fn (WordPattern $pattern): WordPattern => $pattern->widened($widening), WordPattern::ofTerm($node->term));
             if ($node->relation === 'any' || $node->relation === 'all') {
                 foreach ($patterns as $pattern) {
                     $sequences[] = [$pattern];

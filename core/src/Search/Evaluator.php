@@ -24,10 +24,20 @@ final class Evaluator
     /** A mask that fits more words than this is refused: it says too little. */
     private const MOST_WORDS = 20_000;
 
+    private const MOST_SUGGESTIONS = 5;
+
     /** @var list<RankedTerm> the words met so far that were wanted */
     public array $ranked = [];
 
+    /** @var list<Variants> what the words met so far were widened to, or may have meant */
+    public array $variants = [];
+
     private bool $wanted = true;
+
+    private Widening $widening;
+
+    /** @var list<string> */
+    private array $parts = [];
 
     public function __construct(
         private readonly IndexReader $reader,
@@ -102,6 +112,8 @@ final class Evaluator
         if ($patterns === []) {
             return DocumentSet::none();
         }
+        $this->widening = Widening::ofModifiers($clause->modifiers);
+        $this->parts = $parts;
 
         return match ($clause->relation) {
             '=', '==', 'exact', 'adj', 'scr' => $this->phrase($parts, $patterns),
@@ -141,7 +153,7 @@ final class Evaluator
     private function numbers(WordPattern $pattern): array
     {
         if (! $pattern->masked) {
-            return array_values($this->reader->wordNumbers([$pattern->text]));
+            return $this->widened($pattern->text);
         }
         $fitting = preg_grep($pattern->expression(), $this->reader->wordsBeginningWith($pattern->prefix()));
         if ($fitting !== false && count($fitting) > self::MOST_WORDS) {
@@ -149,6 +161,61 @@ final class Evaluator
         }
 
         return $fitting === false ? [] : array_keys($fitting);
+    }
+
+    /**
+     * A word with all it was widened to. Only words of documents that the asker may see count, are named or suggested.
+     *
+     * @return list<int>
+     */
+    private function widened(string $word): array
+    {
+        $own = array_values($this->reader->wordNumbers([$word]));
+        if (! $this->widening->reaches()) {
+            if ($this->wanted && ($own === [] || $this->seen($own[0]) === 0)) {
+                $this->suggest($word);
+            }
+
+            return $own;
+        }
+        $words = [];
+        $numbers = [];
+        foreach ($this->widening->variants($word, $this->reader->wordsBeginningWith('')) as $number => $variant) {
+            $count = $this->seen($number);
+            if ($count > 0) {
+                $on = ! in_array($variant, $this->widening->without, true);
+                $words[] = ['word' => $variant, 'count' => $count, 'on' => $on];
+                if ($on) {
+                    $numbers[] = $number;
+                }
+            }
+        }
+        usort($words, static fn (array $a, array $b): int => $b['count'] <=> $a['count'] ?: strcmp($a['word'], $b['word']));
+        $this->variants[] = new Variants($word, $words, false);
+
+        return $numbers;
+    }
+
+    private function suggest(string $word): void
+    {
+        $near = [];
+        foreach (Widening::guess($word)->variants($word, $this->reader->wordsBeginningWith('')) as $number => $other) {
+            $count = $this->seen($number);
+            if ($count > 0) {
+                $near[] = ['word' => $other, 'count' => $count, 'on' => false, 'far' => levenshtein($word, $other)];
+            }
+        }
+        usort($near, static fn (array $a, array $b): int => [$a['far'], -$a['count'], $a['word']] <=> [$b['far'], -$b['count'], $b['word']]);
+        $words = array_map(static fn (array $n): array => ['word' => $n['word'], 'count' => $n['count'], 'on' => false], array_slice($near, 0, self::MOST_SUGGESTIONS));
+        if ($words !== []) {
+            $this->variants[] = new Variants($word, $words, true);
+        }
+    }
+
+    /** In how many documents that the asker may see a word stands, in the parts that are searched. */
+    private function seen(int $number): int
+    {
+        return $this->reader->word($this->parts, $number)->and($this->visible)->count();
     }
 
     /**
@@ -164,21 +231,33 @@ final class Evaluator
         if (in_array([], $numbers, true)) {
             return DocumentSet::none();
         }
+
+        return $this->checked($this->together($parts, $numbers), $parts, new WordSequence($numbers));
+    }
+
+    /**
+     * The documents that have one of the words of each place, all in the same part.
+     *
+     * @param  list<string>  $parts
+     * @param  list<list<int>>  $places
+     */
+    private function together(array $parts, array $places): DocumentSet
+    {
         $candidates = DocumentSet::none();
         foreach ($parts as $part) {
             $inPart = $this->visible;
-            foreach ($patterns as $i => $_) {
-                $inPart = $inPart->and(DocumentSet::union(array_map(fn (int $word): DocumentSet => $this->reader->word([$part], $word), $numbers[$i])));
+            foreach ($places as $words) {
+                $inPart = $inPart->and(DocumentSet::union(array_map(fn (int $word): DocumentSet => $this->reader->word([$part], $word), $words)));
             }
             $candidates = $candidates->or($inPart);
         }
         if ($this->wanted) {
-            foreach ($numbers as $words) {
+            foreach ($places as $words) {
                 $this->ranked[] = new RankedTerm($parts, $words);
             }
         }
 
-        return $this->checked($candidates, $parts, new WordSequence($numbers));
+        return $candidates;
     }
 
     private function near(BooleanNode $node): DocumentSet
@@ -188,13 +267,16 @@ final class Evaluator
         }
         $parts = $this->schema->parts($node->left->index);
         $parts = $parts === null ? [Part::ofField($node->left->index)] : array_map(static fn (Part $part): string => $part->value, $parts);
+        $this->parts = $parts;
+        $this->widening = Widening::ofModifiers($node->left->modifiers);
         $left = array_map($this->numbers(...), WordPattern::ofTerm($node->left->term));
+        $this->widening = Widening::ofModifiers($node->right->modifiers);
         $right = array_map($this->numbers(...), WordPattern::ofTerm($node->right->term));
         if ($left === [] || $right === []) {
             return DocumentSet::none();
         }
         $nearness = Nearness::ofModifiers($node->modifiers, new WordSequence($left), new WordSequence($right));
-        $candidates = $this->phrase($parts, WordPattern::ofTerm($node->left->term))->and($this->phrase($parts, WordPattern::ofTerm($node->right->term)));
+        $candidates = $this->together($parts, [...$left, ...$right]);
 
         return $this->checked($candidates, $parts, $nearness);
     }

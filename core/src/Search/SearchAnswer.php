@@ -12,6 +12,7 @@ final readonly class SearchAnswer
     /**
      * @param  int  $visible  documents the asker may see at all
      * @param  list<LineCount>  $lines  in the order of the ledger's lines
+     * @param  list<Rescue>  $rescues  when nothing is found: the smallest sets of lines to drop
      * @param  array<string, FacetCounts>  $facets  by field code
      * @param  list<int>  $documents  the asked-for rows
      * @param  array<int, int>  $scores  document => score, when sorted by relevance
@@ -21,6 +22,7 @@ final readonly class SearchAnswer
         public int $total,
         public int $visible,
         public array $lines,
+        public array $rescues,
         public array $facets,
         public array $documents,
         public array $scores,

@@ -39,9 +39,12 @@ final readonly class Searcher
         $lines = $request->ledger->lines;
         $sets = [];
         $wantedTerms = [];
+        $variants = [];
         foreach ($lines as $line) {
             $evaluator->ranked = [];
+            $evaluator->variants = [];
             $set = $evaluator->evaluate($line->node, $line->negated);
+            $variants[] = $evaluator->variants;
             $sets[] = $line->negated ? $visible->minus($set) : $set;
             if ($line->on) {
                 $wantedTerms = [...$wantedTerms, ...$evaluator->ranked];
@@ -49,9 +52,10 @@ final readonly class Searcher
         }
         $clock->done('criteria');
 
-        $chain = new Conjunction($visible, $lines, $sets);
+        $chain = new Conjunction($visible, $lines, $sets, $variants);
         $counts = $chain->counts();
         $result = $chain->result();
+        $rescues = $chain->rescues();
         $clock->done('ledger');
 
         $facets = $this->facets($request, $chain);
@@ -60,7 +64,7 @@ final readonly class Searcher
         [$documents, $scores] = $this->rows($request, $result, $wantedTerms, $visible);
         $clock->done('rows');
 
-        return new SearchAnswer($result->count(), $visible->count(), $counts, $facets, $documents, $scores, $clock->steps);
+        return new SearchAnswer($result->count(), $visible->count(), $counts, $rescues, $facets, $documents, $scores, $clock->steps);
     }
 
     /** The set a ledger finds, for work on all of it. */

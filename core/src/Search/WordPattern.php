@@ -12,6 +12,7 @@ final readonly class WordPattern
     private function __construct(
         public string $text,
         public bool $masked,
+        private ?Widening $widening = null,
     ) {
     }
 
@@ -37,10 +38,16 @@ final readonly class WordPattern
         return $patterns;
     }
 
+    /** The same word, which other words fit too. */
+    public function widened(Widening $widening): self
+    {
+        return $this->masked || ! $widening->reaches() ? $this : new self($this->text, false, $widening);
+    }
+
     /** What every word that fits begins with. */
     public function prefix(): string
     {
-        return substr($this->text, 0, strcspn($this->text, '*?'));
+        return $this->widening !== null ? '' : substr($this->text, 0, strcspn($this->text, '*?'));
     }
 
     public function expression(): string
@@ -50,6 +57,10 @@ final readonly class WordPattern
 
     public function fits(string $word): bool
     {
-        return $this->masked ? preg_match($this->expression(), $word) === 1 : $word === $this->text;
+        return match (true) {
+            $this->masked => preg_match($this->expression(), $word) === 1,
+            $this->widening !== null => $this->widening->accepts($this->text, $word),
+            default => $word === $this->text,
+        };
     }
 }

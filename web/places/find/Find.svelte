@@ -97,6 +97,13 @@
     }
   }
 
+  /** Takes several lines out at once. */
+  function dropLines(indexes: number[]) {
+    const kept = answer!.ledger.filter((_, i) => !indexes.includes(i)).map(({ cql, negated, on }) => ({ cql, negated, on }));
+    if (indexes.length === 1) changeLine(indexes[0]!, null);
+    else go({ words: '', criteria: kept });
+  }
+
   function chooseView(code: string) {
     const chosen = app.design!.views.find((v) => v.code === code);
     const kept = search.criteria.filter((c) => c.cql !== view?.criterion);
@@ -111,7 +118,7 @@
   <h1 class="sr-only">Find</h1>
   <aside class="left" class:shown={narrow} aria-label="Criteria and margins">
     <button class="btn sticky top-0 z-10 m-3 md:hidden" onclick={() => (narrow = false)}>Show {answer?.total ?? 0} results</button>
-    <Ledger {answer} {fault} change={changeLine} {search} {go} />
+    <Ledger {answer} {fault} change={changeLine} drop={dropLines} {search} {go} />
     <AddCriterion add={addCriterion} />
     <Margins {answer} toggle={(field, value, exclude) => run({ field, value, exclude })} />
   </aside>

@@ -10,9 +10,10 @@
     fault: ApiError | null;
     search: SearchState;
     change: (index: number, change: Partial<CriterionInput> | null) => void;
+    drop: (indexes: number[]) => void;
     go: (change: Partial<SearchState>) => void;
   }
-  let { answer, fault, search, change, go }: Props = $props();
+  let { answer, fault, search, change, drop, go }: Props = $props();
 
   const lines = $derived(answer?.ledger ?? []);
   const parts: [string, string][] = [['title', 'names'], ['values', 'values'], ['text', 'text'], ['comment', 'comments'], ['path', 'paths']];
@@ -56,6 +57,30 @@
           <button class="icon-btn -mt-0.5" aria-label={`Drop “${line.subject} ${line.relation} ${line.value}”`} title="Drop this line" onclick={() => change(i, null)}><IconX size={14} strokeWidth={1.7} /></button>
         </div>
         <div class="bar" aria-hidden="true"><span style={`width:${answer && answer.visible > 0 && line.on ? Math.max(0.5, (100 * line.running) / answer.visible) : 0}%`}></span></div>
+        {#if line.on && line.variants.some((v) => v.suggested)}
+          <p class="small pl-[22px]">
+            {#each line.variants.filter((v) => v.suggested) as v (v.of)}
+              “{v.of}” is in no document. Meant
+              {#each v.words as w, n (w.word)}{n > 0 ? ', ' : ' '}<button class="link underline" onclick={() => change(i, { cql: w.cql })}>{w.word}</button> <span class="num quiet">{count(w.count)}</span>{/each}?
+            {/each}
+          </p>
+        {/if}
+        {#if line.reach !== null}
+          <div class="reach small" class:wide={line.reach !== 'as_written'}>
+            <label><span class="sr-only">How far “{line.value}” reaches</span>
+              <select value={line.reach} onchange={(e) => { const to = line.reaches.find((r) => r.value === e.currentTarget.value); if (to) change(i, { cql: to.cql }); }}>
+                {#each line.reaches as r (r.value)}<option value={r.value}>{r.label}</option>{/each}
+              </select>
+            </label>
+            {#each line.variants.filter((v) => !v.suggested) as v (v.of)}
+              <ul>
+                {#each v.words as w (w.word)}
+                  <li><label class="flex items-center gap-1.5"><input type="checkbox" class="check" style="width:13px;height:13px" checked={w.on} onchange={() => change(i, { cql: w.cql })} /><span class="min-w-0 flex-1 truncate" class:quiet={!w.on}>{w.word}</span><span class="num quiet">{count(w.count)}</span></label></li>
+                {/each}
+              </ul>
+            {/each}
+          </div>
+        {/if}
         <p class="without small">{line.on ? 'without this' : 'it is off;'} {plural(line.without, 'document', 'documents')}</p>
       </li>
     {/each}
@@ -68,12 +93,9 @@
     {#if answer.total === 0 && lines.length > 0}
       <p class="border-t border-hair py-2">
         Nothing has all of this.
-        {#each lines as line, i (i)}
-          {#if line.on && line.without > 0}
-            <button class="link block py-0.5" onclick={() => change(i, null)}>Drop “{line.value || line.relation}”: {plural(line.without, 'document', 'documents')}</button>
-          {/if}
+        {#each answer.rescues as rescue (rescue.lines.join())}
+          <button class="link block py-0.5" onclick={() => drop(rescue.lines)}>Drop {rescue.lines.map((n) => `“${lines[n]!.value || lines[n]!.relation}”`).join(' and ')}: {plural(rescue.count, 'document', 'documents')}</button>
         {/each}
-        {#if !lines.some((l) => l.on && l.without > 0)}Dropping one line is not enough; switch off several.{/if}
       </p>
     {/if}
   {/if}
@@ -98,6 +120,11 @@
   .bar span { display: block; height: 100%; background: var(--act); transition: width 0.18s; }
   .without { display: none; padding-left: 22px; color: var(--brass-text); }
   .line:hover .without, .line:focus-within .without, .cause .without { display: block; }
+  .reach { display: none; padding: 2px 28px 0 22px; }
+  .reach.wide, .line:hover .reach, .line:focus-within .reach { display: block; }
+  .reach select { min-height: 24px; max-width: 100%; color: var(--quiet); background: transparent; }
+  .reach ul { margin-top: 2px; }
+  .reach li { min-height: 24px; }
   .cause { background: color-mix(in srgb, var(--brass) 35%, transparent); }
   .cause .without { color: var(--ink); }
   .cause :global(.quiet) { color: var(--ink); }
