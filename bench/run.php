@@ -18,7 +18,7 @@ use Bench\SearchSuite;
 require __DIR__.'/../vendor/autoload.php';
 
 $suites = [];
-$docs = 100_000;
+$docs = 1_000_000;
 $json = false;
 foreach (array_slice($argv, 1) as $argument) {
     if (preg_match('/^--docs=(\d+)$/', $argument, $m) === 1) {

@@ -4,6 +4,9 @@ return [
     // The database and the documents' files live here.
     'data' => env('BRENVIC_DATA', storage_path('data')),
 
+    // The month with which “this fiscal year” begins, 1 to 12.
+    'fiscal_year_start' => (int) env('BRENVIC_FISCAL_YEAR_START', 4),
+
     'limits' => [
         // An upload or an imported file, in bytes.
         'file_bytes' => (int) env('BRENVIC_FILE_BYTES', 200 * 1024 * 1024),

@@ -13,6 +13,7 @@ use App\Models\User;
 use App\Models\VocabularyModel;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Design\IndexSheet;
+use Brenvic\Core\Fields\Calendar;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\Vocabulary;
@@ -69,6 +70,7 @@ final class Catalog
             minimum: $field->minimum,
             maximum: $field->maximum,
             help: $field->help,
+            dublinCore: $field->dublin_core,
         );
     }
 
@@ -139,7 +141,7 @@ final class Catalog
     /** What a person may search. Sensitive fields are there only for those who work on documents. */
     public function schema(User $user): SearchSchema
     {
-        return new SearchSchema([...array_values($this->systemFields()), ...array_values($this->fieldsFor($user))]);
+        return new SearchSchema([...array_values($this->systemFields()), ...array_values($this->fieldsFor($user))], calendar: Calendar::today((int) config('brenvic.fiscal_year_start')));
     }
 
     /** @return array<string, FieldDefinition> by code */
@@ -160,14 +162,14 @@ final class Catalog
         $fields = [
             new FieldDefinition('repository', 'Repository', FieldKind::Choice, faceted: true, vocabulary: $vocabulary('repository', $repositories), system: true),
             new FieldDefinition('library', 'Library', FieldKind::Choice, faceted: true, vocabulary: $vocabulary('library', $libraries), system: true),
-            new FieldDefinition('type', 'Document type', FieldKind::Choice, faceted: true, vocabulary: $vocabulary('type', $types), system: true),
-            new FieldDefinition('file_type', 'File type', FieldKind::Choice, faceted: true, vocabulary: $vocabulary('file_type', $kinds), system: true),
+            new FieldDefinition('type', 'Document type', FieldKind::Choice, faceted: true, vocabulary: $vocabulary('type', $types), dublinCore: 'type', system: true),
+            new FieldDefinition('file_type', 'File type', FieldKind::Choice, faceted: true, vocabulary: $vocabulary('file_type', $kinds), dublinCore: 'format', system: true),
             new FieldDefinition('text_state', 'Text', FieldKind::Choice, faceted: true, vocabulary: $vocabulary('text_state', $states), system: true),
             new FieldDefinition('creator', 'Brought in by', FieldKind::Person, system: true),
             new FieldDefinition('created', 'Filed on', FieldKind::Date, system: true),
             new FieldDefinition('pages', 'Pages', FieldKind::Number, system: true),
-            new FieldDefinition('ref', 'Reference', FieldKind::Identifier, system: true),
-            new FieldDefinition('file_name', 'File name', FieldKind::Text, system: true),
+            new FieldDefinition('ref', 'Reference', FieldKind::Identifier, dublinCore: 'identifier', system: true),
+            new FieldDefinition('file_name', 'File name', FieldKind::Text, dublinCore: 'source', system: true),
         ];
         $byCode = [];
         foreach ($fields as $field) {

@@ -9,6 +9,8 @@ use App\Index\Names;
 use App\Index\SqliteStore;
 use App\Models\Document;
 use App\Models\User;
+use Brenvic\Core\Facets\FacetRange;
+use Brenvic\Core\Facets\FacetRequest;
 use Brenvic\Core\Facets\FacetValue;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Index\DocumentSet;
@@ -17,10 +19,14 @@ use Brenvic\Core\Index\Part;
 use Brenvic\Core\Pages\HitFinder;
 use Brenvic\Core\Pages\Snippet;
 use Brenvic\Core\Query\Ledger;
+use Brenvic\Core\Query\LedgerLine;
 use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\Printer;
 use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Search\Criterion;
+use Brenvic\Core\Search\NearMiss;
+use Brenvic\Core\Search\NearMissKind;
+use Brenvic\Core\Search\PlanStep;
 use Brenvic\Core\Search\Reach;
 use Brenvic\Core\Search\Rescue;
 use Brenvic\Core\Search\Searcher;
@@ -56,9 +62,12 @@ final readonly class Finder
         $since = hrtime(true);
         $schema = $this->schema($user, $request->where);
         $ledger = $request->criteria->ledger();
-        $facets = $request->facets ?? array_keys(array_filter($schema->fields, static fn (FieldDefinition $field): bool => $field->faceted));
+        $facets = $request->allFacets ? array_map(
+            static fn (FieldDefinition $field): FacetRequest => $request->facets[$field->code] ?? new FacetRequest($field->code),
+            array_values(array_filter($schema->fields, static fn (FieldDefinition $field): bool => $field->faceted)),
+        ) : array_values($request->facets);
         $answer = $this->searcher($schema)->search($this->catalog->asker($user), new SearchRequest(
-            $ledger, $request->sort, $facets, $request->offset, $request->limit,
+            $ledger, $request->sort, $facets, $request->offset, $request->limit, $request->explain,
         ));
         $typed = $request->criteria->typedLines();
         $lines = [];
@@ -79,7 +88,14 @@ final readonly class Finder
             $field = $schema->fields[$code];
             $shownFacets[] = [
                 'field' => $code, 'label' => $field->label, 'kind' => $field->kind->value, 'distinct' => $counts->distinct,
-                'values' => array_map(static fn (FacetValue $v): array => ['value' => $v->value, 'label' => $v->label, 'parent' => $v->parent, 'count' => $v->count, 'chosen' => $v->chosen], $counts->values),
+                'values' => array_map(static fn (FacetValue $v): array => [
+                    'value' => $v->value, 'label' => $v->label, 'parent' => $v->parent, 'count' => $v->count, 'chosen' => $v->chosen, 'excluded' => $v->excluded,
+                    'standing_out' => $v->standingOut === null ? null : ['ratio' => round($v->standingOut->ratio, 1), 'all' => $v->standingOut->all],
+                ], $counts->values),
+                'ranges' => array_map(static fn (FacetRange $range): array => [
+                    'label' => $range->from === $range->to ? $field->display($range->from) : $field->display($range->from).' to '.$field->display($range->to),
+                    'cql' => (new LedgerLine(new SearchClause($code, 'within', "{$range->from} {$range->to}")))->cql(), 'count' => $range->count,
+                ], $counts->ranges),
             ];
         }
         $rows = $this->rows($answer->documents, $answer->scores, $ledger, $schema, $request);
@@ -89,11 +105,17 @@ final readonly class Finder
             'visible' => $answer->visible,
             'took_ms' => round((hrtime(true) - $since) / 1e6, 1),
             'steps' => $answer->steps,
+            ...$request->explain ? ['plan' => array_map(static fn (PlanStep $step): array => ['depth' => $step->depth, 'what' => $step->what, 'documents' => $step->documents, 'ms' => round($step->milliseconds, 3)], $answer->plan)] : [],
             'cql' => Printer::node($ledger->tree()),
             'words' => $request->criteria->words,
             'criteria' => $request->criteria->toArray(),
             'ledger' => $lines,
             'rescues' => array_map(static fn (Rescue $r): array => ['lines' => $r->lines, 'count' => $r->count], $answer->rescues),
+            'near_misses' => array_map(static fn (NearMiss $miss): array => [
+                'kind' => $miss->kind->value, 'line' => $miss->line, 'cql' => Printer::node($miss->node), 'count' => $miss->count,
+                ...Criterion::describe($miss->node, $schema),
+                'reach' => $miss->node instanceof SearchClause && $miss->kind === NearMissKind::Variant ? Reach::of($miss->node)->words() : null,
+            ], $answer->nearMisses),
             'facets' => $shownFacets,
             'offset' => $request->offset,
             'rows' => $rows,
@@ -114,7 +136,7 @@ final readonly class Finder
         }
         $shown = [];
         foreach ($variants as $of) {
-            $shown[] = ['of' => $of->of, 'suggested' => $of->suggested, 'words' => array_map(static fn (array $word): array => [
+            $shown[] = ['of' => $of->of, 'suggested' => $of->suggested, 'all' => $of->all, 'words' => array_map(static fn (array $word): array => [
                 ...$word,
                 'cql' => Printer::node($of->suggested
                     ? new SearchClause($node->index, $node->relation, str_ireplace($of->of, $word['word'], $node->term), $node->modifiers)
@@ -140,7 +162,7 @@ final readonly class Finder
         $schema = $this->catalog->schema($user);
         $parts = array_values(array_filter(array_map(Part::named(...), $where)));
 
-        return $parts === [] ? $schema : new SearchSchema($schema->fields, $parts);
+        return $parts === [] ? $schema : new SearchSchema($schema->fields, $parts, $schema->calendar);
     }
 
     /**

@@ -12,6 +12,8 @@ use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Index\IndexedDocument;
 use Brenvic\Core\Index\IndexWriter;
+use Brenvic\Core\Index\Keys;
+use Brenvic\Core\Index\NameCode;
 use Brenvic\Core\Index\Part;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Facades\DB;
@@ -19,10 +21,8 @@ use Illuminate\Support\Facades\DB;
 /** Keeps the index true to the tables. Call it in the transaction that changes the documents. */
 final readonly class Indexer
 {
-    public function __construct(
-        private SqliteStore $store,
-        private Catalog $catalog,
-    ) {
+    public function __construct(private Catalog $catalog)
+    {
     }
 
     /**
@@ -32,20 +32,47 @@ final readonly class Indexer
      */
     public function update(array $ids): void
     {
-        $writer = new IndexWriter($this->store);
+        $state = IndexState::read();
+        $this->fill(new SqliteStore($state->live), $ids);
+        if ($state->building !== null) {
+            $this->fill(new SqliteStore($state->building), array_values(array_filter($ids, static fn (int $id): bool => $id <= $state->reached)));
+        }
+    }
+
+    /**
+     * The same for one set of tables.
+     *
+     * @param  list<int>  $ids
+     */
+    public function fill(SqliteStore $store, array $ids): void
+    {
+        $writer = new IndexWriter($store);
         foreach (array_chunk($ids, 200) as $chunk) {
-            $documents = Document::query()->with(['values', 'creator'])->where('state', Document::FILED)->findMany($chunk);
-            $texts = $this->texts($documents);
-            $indexed = [];
-            foreach ($documents as $document) {
-                $indexed[] = $this->indexed($document, $texts[$document->id] ?? []);
-            }
-            $writer->put($indexed);
-            foreach (array_diff($chunk, $documents->modelKeys()) as $gone) {
+            $indexed = $this->documents($chunk);
+            $writer->put(array_values($indexed));
+            foreach (array_diff($chunk, array_keys($indexed)) as $gone) {
                 $writer->remove($gone);
             }
             $writer->flush();
         }
+    }
+
+    /**
+     * Documents as the index sees them.
+     *
+     * @param  list<int>  $ids
+     * @return array<int, IndexedDocument> by id, without those that are not filed
+     */
+    public function documents(array $ids): array
+    {
+        $documents = Document::query()->with(['values', 'creator'])->where('state', Document::FILED)->findMany($ids);
+        $texts = $this->texts($documents);
+        $indexed = [];
+        foreach ($documents as $document) {
+            $indexed[$document->id] = $this->indexed($document, $texts[$document->id] ?? []);
+        }
+
+        return $indexed;
     }
 
     /**
@@ -82,7 +109,7 @@ final readonly class Indexer
             'file_type' => [$document->file_kind],
             'text_state' => [$document->text_state],
         ];
-        $numbers = ['pages' => FieldDefinition::numberOrdinal($document->page_count)];
+        $ordinals = ['pages' => [FieldDefinition::numberOrdinal($document->page_count)], ...NameCode::of('title', $document->title), ...NameCode::of('file_name', $document->file_name)];
         if ($type !== null) {
             $values['type'] = [$type->code];
             $parts[Part::Values->value][] = $type->name;
@@ -91,30 +118,33 @@ final readonly class Indexer
             $values['creator'] = [$document->creator->name];
         }
         if ($document->filed_at !== null) {
-            $numbers['created'] = PartialDate::parse($document->filed_at->format('Y-m-d'))->firstDay();
+            $ordinals['created'] = [PartialDate::parse($document->filed_at->format('Y-m-d'))->firstDay()];
         }
         $faceted = ['library', 'repository', 'file_type', 'text_state', 'type'];
         foreach ($document->values->groupBy('field_id') as $id => $stored) {
             $field = $this->catalog->fieldOfId((int) $id);
             if ($field !== null) {
-                $this->addValues($field, $stored->map(static fn (DocumentValue $v): string => $v->value)->all(), $parts, $values, $numbers);
+                $this->addValues($field, $stored->map(static fn (DocumentValue $v): string => $v->value)->all(), $parts, $values, $ordinals);
                 if ($field->faceted) {
                     $faceted[] = $field->code;
                 }
             }
         }
 
-        return new IndexedDocument($document->id, $parts, $values, $numbers, $faceted);
+        return new IndexedDocument($document->id, $parts, $values, $ordinals, $faceted);
     }
 
     /**
      * @param  array<int, string>  $normals
      * @param  array<string, list<string>>  $parts
      * @param  array<string, list<string>>  $values
-     * @param  array<string, int>  $numbers
+     * @param  array<string, list<int>>  $ordinals
      */
-    private function addValues(FieldDefinition $field, array $normals, array &$parts, array &$values, array &$numbers): void
+    private function addValues(FieldDefinition $field, array $normals, array &$parts, array &$values, array &$ordinals): void
     {
+        if (! $field->kind->isOrdered()) {
+            $values[$field->code] = [];
+        }
         foreach ($normals as $normal) {
             if ($field->kind->hasWords()) {
                 $shown = $field->display($normal);
@@ -126,17 +156,20 @@ final readonly class Indexer
             }
             $ordinal = $field->ordinal($normal);
             if ($ordinal !== null) {
-                $numbers[$field->code] ??= $ordinal;
+                $ordinals[$field->code][] = $ordinal;
             }
             foreach (match ($field->kind) {
                 FieldKind::Choice => $field->vocabulary?->lineage($normal) ?? [$normal],
                 FieldKind::Date => array_unique([substr($normal, 0, 4), substr($normal, 0, 7)]),
-                FieldKind::LongText => [],
+                FieldKind::LongText, FieldKind::Number => [],
                 default => [$normal],
             } as $value) {
                 if (! in_array($value, $values[$field->code] ?? [], true)) {
                     $values[$field->code][] = $value;
                 }
+            }
+            if ($field->isTree() || ($field->kind === FieldKind::Date && strlen($normal) < 10)) {
+                $values[Keys::own($field->code)][] = $normal;
             }
         }
     }

@@ -12,12 +12,16 @@ use PDO;
 use PDOStatement;
 
 /**
- * The index in SQLite. Blobs that were read stay in APCu under the stamp of their segment, so that the processes of
- * the server share them and a changed segment is simply read anew.
+ * The index in SQLite, in one of two sets of tables: searches read the live one while a rebuild fills the other (see
+ * IndexState). Blobs that were read stay in APCu under the stamps of their segments, so that the processes of the
+ * server share them and a changed segment is simply read anew.
  */
 final class SqliteStore implements IndexStore
 {
     private const CHUNK = 500;
+
+    /** Seconds that what was read stays in APCu without being asked for. */
+    private const KEPT = 3600;
 
     /** @var array<int, int>|null */
     private ?array $stamps = null;
@@ -27,13 +31,17 @@ final class SqliteStore implements IndexStore
 
     private readonly ConnectionInterface $connection;
 
-    private readonly string $cachePrefix;
+    private readonly string $cacheName;
 
-    public function __construct()
+    private int $generation;
+
+    /** @param  int|null  $fixed  the set of tables to work on; null for the one that is live at each call of `stamps` */
+    public function __construct(private readonly ?int $fixed = null)
     {
         $this->connection = DB::connection();
         $database = (string) $this->connection->getDatabaseName();
-        $this->cachePrefix = function_exists('apcu_enabled') && apcu_enabled() && $database !== ':memory:' ? 'bx'.crc32($database.(@fileinode($database) ?: '')).':' : '';
+        $this->cacheName = function_exists('apcu_enabled') && apcu_enabled() && $database !== ':memory:' ? 'bx'.crc32($database.(@fileinode($database) ?: '')) : '';
+        $this->generation = $fixed ?? IndexState::read()->live;
     }
 
     /**
@@ -60,8 +68,9 @@ final class SqliteStore implements IndexStore
 
     public function stamps(): array
     {
+        $this->generation = $this->fixed ?? IndexState::read()->live;
         $this->stamps = [];
-        foreach ($this->run('SELECT segment, stamp FROM ix_segment ORDER BY segment', []) as [$segment, $stamp]) {
+        foreach ($this->run('SELECT segment, stamp FROM {segment} ORDER BY segment', []) as [$segment, $stamp]) {
             $this->stamps[(int) $segment] = (int) $stamp;
         }
 
@@ -70,41 +79,44 @@ final class SqliteStore implements IndexStore
 
     public function blob(string $key, int $segment): ?string
     {
-        $row = $this->run('SELECT data FROM ix_blob WHERE key = ? AND segment = ?', [$key, $segment])[0] ?? null;
+        $row = $this->run('SELECT data FROM {blob} WHERE key = ? AND segment = ?', [$key, $segment])[0] ?? null;
 
         return $row === null ? null : (string) $row[0];
     }
 
     public function blobs(string $key): array
     {
-        if ($this->cachePrefix === '' || $this->connection->transactionLevel() > 0) {
-            return $this->readBlobs($key);
+        return $this->many([$key])[$key];
+    }
+
+    public function many(array $keys): array
+    {
+        if ($this->cacheName === '' || $this->connection->transactionLevel() > 0) {
+            return $this->readBlobs($keys);
         }
-        $names = [];
-        foreach ($this->stamps ?? $this->stamps() as $segment => $stamp) {
-            $names["{$this->cachePrefix}{$key}:{$segment}:{$stamp}"] = $segment;
-        }
-        /** @var array<string, string> $cached */
-        $cached = (array) apcu_fetch(array_keys($names));
-        $blobs = [];
-        if (count($cached) === count($names)) {
-            foreach ($cached as $name => $blob) {
-                if ($blob !== '') {
-                    $blobs[$names[$name]] = $blob;
+        $stamps = $this->stamps ?? $this->stamps();
+        $head = "{$this->cacheName}:{$this->generation}:";
+        $found = $stale = [];
+        foreach (array_chunk($keys, self::CHUNK) as $chunk) {
+            /** @var array<string, array{array<int, int>, array<int, string>}> $cached */
+            $cached = (array) apcu_fetch(array_map(static fn (string $key): string => $head.$key, $chunk));
+            foreach ($chunk as $key) {
+                [$known, $blobs] = $cached[$head.$key] ?? [null, []];
+                if ($known === $stamps) {
+                    $found[$key] = $blobs;
+                } else {
+                    $stale[] = $key;
                 }
             }
-            ksort($blobs);
-
-            return $blobs;
         }
-        $blobs = $this->readBlobs($key);
-        foreach ($names as $name => $segment) {
-            if (! isset($cached[$name])) {
-                apcu_store($name, $blobs[$segment] ?? '', 3600);
+        if ($stale !== []) {
+            foreach ($this->readBlobs($stale) as $key => $blobs) {
+                $found[$key] = $blobs;
+                apcu_store($head.$key, [$stamps, $blobs], self::KEPT);
             }
         }
 
-        return $blobs;
+        return $found;
     }
 
     public function termNumbers(string $space, array $terms): array
@@ -112,7 +124,7 @@ final class SqliteStore implements IndexStore
         $numbers = [];
         foreach (array_chunk($terms, self::CHUNK) as $chunk) {
             $marks = implode(',', array_fill(0, count($chunk), '?'));
-            foreach ($this->run("SELECT term, number FROM ix_term WHERE space = ? AND term IN ({$marks})", [$space, ...$chunk], count($chunk) === 1) as [$term, $number]) {
+            foreach ($this->run("SELECT term, number FROM {term} WHERE space = ? AND term IN ({$marks})", [$space, ...$chunk], count($chunk) === 1) as [$term, $number]) {
                 $numbers[(string) $term] = (int) $number;
             }
         }
@@ -123,7 +135,7 @@ final class SqliteStore implements IndexStore
     public function addTerms(string $space, array $terms): array
     {
         $next = $this->termCount($space);
-        $insert = $this->pdo()->prepare('INSERT INTO ix_term (space, number, term, fold) VALUES (?, ?, ?, ?)');
+        $insert = $this->prepare('INSERT INTO {term} (space, number, term, fold) VALUES (?, ?, ?, ?)');
         $added = [];
         foreach ($terms as $term) {
             $insert->execute([$space, ++$next, $term, Tokenizer::fold($term)]);
@@ -135,9 +147,40 @@ final class SqliteStore implements IndexStore
 
     public function terms(string $space, string $prefix = ''): array
     {
-        $rows = $prefix === ''
-            ? $this->run('SELECT number, term FROM ix_term WHERE space = ?', [$space])
-            : $this->run('SELECT number, term FROM ix_term WHERE space = ? AND fold >= ? AND fold < ?', [$space, $prefix, $prefix."\u{10FFFF}"]);
+        return $prefix === '' ? $this->allTerms($space) : self::numbered(
+            $this->run('SELECT number, term FROM {term} WHERE space = ? AND fold >= ? AND fold < ?', [$space, $prefix, $prefix."\u{10FFFF}"]),
+        );
+    }
+
+    /**
+     * A space only grows, so what is in APCu is whole as long as the count is.
+     *
+     * @return array<int, string>
+     */
+    private function allTerms(string $space): array
+    {
+        $read = fn (): array => self::numbered($this->run('SELECT number, term FROM {term} WHERE space = ?', [$space]));
+        if ($this->cacheName === '' || $this->connection->transactionLevel() > 0) {
+            return $read();
+        }
+        $count = $this->termCount($space);
+        $name = "{$this->cacheName}:{$this->generation}:terms:{$space}";
+        /** @var array<int, string>|false $terms */
+        $terms = apcu_fetch($name);
+        if ($terms === false || count($terms) !== $count) {
+            $terms = $read();
+            apcu_store($name, $terms, self::KEPT);
+        }
+
+        return $terms;
+    }
+
+    /**
+     * @param  list<list<mixed>>  $rows
+     * @return array<int, string>
+     */
+    private static function numbered(array $rows): array
+    {
         $terms = [];
         foreach ($rows as [$number, $term]) {
             $terms[(int) $number] = (string) $term;
@@ -148,7 +191,7 @@ final class SqliteStore implements IndexStore
 
     public function termCount(string $space): int
     {
-        return (int) ($this->run('SELECT COALESCE(MAX(number), 0) FROM ix_term WHERE space = ?', [$space])[0][0] ?? 0);
+        return (int) ($this->run('SELECT COALESCE(MAX(number), 0) FROM {term} WHERE space = ?', [$space])[0][0] ?? 0);
     }
 
     public function records(array $documents): array
@@ -156,7 +199,7 @@ final class SqliteStore implements IndexStore
         $records = [];
         foreach (array_chunk($documents, self::CHUNK) as $chunk) {
             $list = implode(',', $chunk);
-            foreach ($this->run("SELECT document, data FROM ix_record WHERE document IN ({$list})", [], false) as [$document, $data]) {
+            foreach ($this->run("SELECT document, data FROM {record} WHERE document IN ({$list})", [], false) as [$document, $data]) {
                 $records[(int) $document] = (string) $data;
             }
         }
@@ -164,12 +207,11 @@ final class SqliteStore implements IndexStore
         return $records;
     }
 
-    public function write(array $blobs, array $records, array $lengths): void
+    public function write(array $blobs, array $records): void
     {
-        $this->connection->transaction(function () use ($blobs, $records, $lengths): void {
-            $pdo = $this->pdo();
-            $put = $pdo->prepare('INSERT INTO ix_blob (key, segment, data) VALUES (?, ?, ?) ON CONFLICT (key, segment) DO UPDATE SET data = excluded.data');
-            $drop = $pdo->prepare('DELETE FROM ix_blob WHERE key = ? AND segment = ?');
+        $this->connection->transaction(function () use ($blobs, $records): void {
+            $put = $this->prepare('INSERT INTO {blob} (key, segment, data) VALUES (?, ?, ?) ON CONFLICT (key, segment) DO UPDATE SET data = excluded.data');
+            $drop = $this->prepare('DELETE FROM {blob} WHERE key = ? AND segment = ?');
             $touched = [];
             foreach ($blobs as $key => $segments) {
                 foreach ($segments as $segment => $data) {
@@ -181,22 +223,19 @@ final class SqliteStore implements IndexStore
                     }
                 }
             }
-            $put = $pdo->prepare('INSERT INTO ix_record (document, data) VALUES (?, ?) ON CONFLICT (document) DO UPDATE SET data = excluded.data');
+            $put = $this->prepare('INSERT INTO {record} (document, data) VALUES (?, ?) ON CONFLICT (document) DO UPDATE SET data = excluded.data');
+            $drop = $this->prepare('DELETE FROM {record} WHERE document = ?');
             foreach ($records as $document => $data) {
                 $touched[$document >> 16] = true;
                 if ($data === null) {
-                    $pdo->exec("DELETE FROM ix_record WHERE document = {$document}");
+                    $drop->execute([$document]);
                 } else {
                     self::bindBlob($put, [$document], $data);
                 }
             }
-            $put = $pdo->prepare('INSERT INTO ix_length (part, documents, words) VALUES (?, ?, ?) ON CONFLICT (part) DO UPDATE SET documents = documents + excluded.documents, words = words + excluded.words');
-            foreach ($lengths as $part => [$documents, $words]) {
-                $put->execute([$part, $documents, $words]);
-            }
             // Stamps are never used twice, even when a rebuild starts from nothing: caches outlive it.
             $stamp = (int) (microtime(true) * 1_000_000);
-            $put = $pdo->prepare('INSERT INTO ix_segment (segment, stamp) VALUES (?, ?) ON CONFLICT (segment) DO UPDATE SET stamp = MAX(stamp + 1, excluded.stamp)');
+            $put = $this->prepare('INSERT INTO {segment} (segment, stamp) VALUES (?, ?) ON CONFLICT (segment) DO UPDATE SET stamp = MAX(stamp + 1, excluded.stamp)');
             foreach (array_keys($touched) as $segment) {
                 $put->execute([$segment, $stamp]);
             }
@@ -204,53 +243,72 @@ final class SqliteStore implements IndexStore
         $this->stamps = null;
     }
 
-    public function lengths(): array
+    /**
+     * The keys that a segment has blobs under.
+     *
+     * @return list<string>
+     */
+    public function keys(int $segment): array
     {
-        $lengths = [];
-        foreach ($this->run('SELECT part, documents, words FROM ix_length', []) as [$part, $documents, $words]) {
-            $lengths[(string) $part] = [(int) $documents, (int) $words];
-        }
-
-        return $lengths;
+        return array_map(static fn (array $row): string => (string) $row[0], $this->run('SELECT key FROM {blob} WHERE segment = ? ORDER BY key', [$segment]));
     }
 
-    /** Empties the index. */
+    /** @return list<int> the documents of a segment that have a record */
+    public function recorded(int $segment): array
+    {
+        return array_map(static fn (array $row): int => (int) $row[0], $this->run('SELECT document FROM {record} WHERE document >> 16 = ? ORDER BY document', [$segment]));
+    }
+
+    /** Empties this set of tables. */
     public function clear(): void
     {
         $this->connection->transaction(function (): void {
-            foreach (['ix_segment', 'ix_blob', 'ix_term', 'ix_record', 'ix_length'] as $table) {
-                $this->pdo()->exec("DELETE FROM {$table}");
+            foreach (['segment', 'blob', 'term', 'record'] as $table) {
+                $this->prepare("DELETE FROM {{$table}}")->execute();
             }
         });
         $this->stamps = null;
     }
 
-    /** @return array<int, string> */
-    private function readBlobs(string $key): array
+    /**
+     * @param  list<string>  $keys
+     * @return array<string, array<int, string>>
+     */
+    private function readBlobs(array $keys): array
     {
-        $blobs = [];
-        foreach ($this->run('SELECT segment, data FROM ix_blob WHERE key = ? ORDER BY segment', [$key]) as [$segment, $data]) {
-            $blobs[(int) $segment] = (string) $data;
+        $blobs = array_fill_keys($keys, []);
+        foreach (array_chunk($keys, self::CHUNK) as $chunk) {
+            $marks = implode(',', array_fill(0, count($chunk), '?'));
+            foreach ($this->run("SELECT key, segment, data FROM {blob} WHERE key IN ({$marks}) ORDER BY segment", $chunk, count($chunk) === 1) as [$key, $segment, $data]) {
+                $blobs[(string) $key][(int) $segment] = (string) $data;
+            }
         }
 
         return $blobs;
     }
 
     /**
+     * @param  string  $sql  with the tables as {blob}, {term} …
      * @param  list<int|string>  $values
      * @return list<list<mixed>>
      */
     private function run(string $sql, array $values, bool $keep = true): array
     {
-        $statement = $this->statements[$sql] ?? $this->pdo()->prepare($sql);
+        $name = "{$this->generation} {$sql}";
+        $statement = $this->statements[$name] ?? $this->prepare($sql);
         if ($keep) {
-            $this->statements[$sql] = $statement;
+            $this->statements[$name] = $statement;
         }
         $statement->execute($values);
         /** @var list<list<mixed>> $rows */
         $rows = $statement->fetchAll(PDO::FETCH_NUM);
 
         return $rows;
+    }
+
+    private function prepare(string $sql): PDOStatement
+    {
+        return $this->pdo()->prepare((string) preg_replace('/\{(\w+)\}/', "ix{$this->generation}_$1", $sql));
     }
 
     /** @param  list<int|string>  $keys */

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Models;
 
 use Brenvic\Core\Fields\CheckCharacter;
-use Brenvic\Core\Index\Tokenizer;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Database\Eloquent\Relations\HasMany;
@@ -62,9 +61,6 @@ final class Document extends Model
 
     protected static function booted(): void
     {
-        self::saving(function (self $document): void {
-            $document->setAttribute('sort_title', mb_strcut(Tokenizer::fold($document->title), 0, 200));
-        });
         self::created(function (self $document): void {
             $number = sprintf('D-%05d-', $document->id);
             $document->newQuery()->whereKey($document->id)->update(['ref' => $number.CheckCharacter::for($number)]);

@@ -23,6 +23,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property string $pattern
  * @property float|null $minimum
  * @property float|null $maximum
+ * @property string|null $dublin_core
  * @property int $position
  * @property int $lock_version
  * @property-read VocabularyModel|null $vocabulary

@@ -10,6 +10,7 @@ use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Index\IndexedDocument;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\IndexWriter;
+use Brenvic\Core\Index\Keys;
 use Brenvic\Core\Index\Part;
 use Illuminate\Support\Facades\DB;
 use RuntimeException;
@@ -68,7 +69,7 @@ final readonly class IndexSuite
             $writer->put([self::indexed($number, ['text' => "{$word} and some more words", 'values' => ['library' => 8] + array_map(static fn (): int => 1, Corpus::FIELDS), 'day' => 730_000, 'amount' => $turn])]);
             $writer->flush();
             $reader = new IndexReader($store);
-            $found = $reader->word([Part::Text->value], $reader->wordNumbers([$word])[$word]);
+            $found = $reader->words([Part::Text->value], array_values($reader->wordNumbers([$word])));
             if ($found->documents() !== [$number]) {
                 throw new RuntimeException('The changed document was not found again.');
             }
@@ -85,7 +86,9 @@ final readonly class IndexSuite
         $values['reach'][] = 'b'.($document['values']['reach'] % 10 + 1);
         $iso = PartialDate::ofDay($document['day'])->iso();
         $values['dated'] = [substr($iso, 0, 4), substr($iso, 0, 7)];
+        $faceted = array_keys($values);
+        $values[Keys::own('reach')] = [(string) $document['values']['reach']];
 
-        return new IndexedDocument($number, [Part::Text->value => [$document['text']]], $values, ['dated' => $document['day'], 'amount' => FieldDefinition::numberOrdinal($document['amount'])], array_keys($values));
+        return new IndexedDocument($number, [Part::Text->value => [$document['text']]], $values, ['dated' => [$document['day']], 'amount' => [FieldDefinition::numberOrdinal($document['amount'])]], $faceted);
     }
 }

@@ -6,6 +6,7 @@ namespace Bench;
 
 use App\Index\Names;
 use App\Index\SqliteStore;
+use Brenvic\Core\Facets\FacetRequest;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Query\Ledger;
 use Brenvic\Core\Query\Parser;
@@ -33,7 +34,7 @@ final readonly class SearchSuite
             $ledger = Ledger::of(Parser::parse($cql)->root);
             $steps = [];
             $ours = $this->report->time('search', $case, 'Brenvic', function () use ($searcher, $ledger, $facets, $asker, &$steps): int {
-                $answer = $searcher->search($asker, new SearchRequest($ledger, [SortKey::of('dated', true)], $facets));
+                $answer = $searcher->search($asker, new SearchRequest($ledger, [SortKey::of('dated', true)], FacetRequest::of($facets)));
                 $steps = $answer->steps;
                 $searcher->search($asker, new SearchRequest($ledger, [SortKey::of(Searcher::RELEVANCE, true)], []));
 

@@ -53,7 +53,7 @@ it('says what is missing before it begins', function (array $arguments, string $
 ]);
 
 it('leaves nothing half there when a batch fails in the middle', function () {
-    DB::statement('CREATE TRIGGER stop BEFORE INSERT ON ix_record WHEN NEW.document > 0 BEGIN SELECT RAISE(ABORT, "stopped"); END');
+    DB::statement('CREATE TRIGGER stop BEFORE INSERT ON ix0_record WHEN NEW.document > 0 BEGIN SELECT RAISE(ABORT, "stopped"); END');
     expect(fn () => Artisan::call('brenvic:import', ['path' => $this->folder, '--library' => 'voices']))->toThrow(Exception::class);
     expect(Document::query()->count())->toBe(0)->and(DB::table('import_files')->count())->toBe(0)->and(DB::table('pages')->count())->toBe(0)->and(DB::table('ix_blob')->count())->toBe(0);
     DB::statement('DROP TRIGGER stop');

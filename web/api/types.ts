@@ -25,6 +25,8 @@ export interface Field {
   vocabulary: string | null;
   unit: string;
   pattern: string;
+  /** The element of Dublin Core it is exchanged and searched as. */
+  dublin_core: string | null;
   minimum: number | null;
   maximum: number | null;
   lock_version: number;
@@ -88,6 +90,8 @@ export interface Kind {
   label: string;
   may_be_faceted: boolean;
   relations: { value: string; label: string }[];
+  /** For choices from a tree. */
+  tree_relations: { value: string; label: string }[];
 }
 
 export interface Design {
@@ -99,6 +103,7 @@ export interface Design {
   types: DocumentType[];
   views: View[];
   kinds: Kind[];
+  dublin_core: string[];
 }
 
 /** Text, and whether it was searched for. */
@@ -123,8 +128,10 @@ export interface LedgerLine extends CriterionInput {
   /** How far the words reach; null for criteria that are not words. */
   reach: string | null;
   reaches: { value: string; label: string; cql: string }[];
-  variants: { of: string; suggested: boolean; words: { word: string; count: number; on: boolean; cql: string }[] }[];
+  variants: { of: string; suggested: boolean; all: number; words: { word: string; count: number; on: boolean; cql: string }[] }[];
 }
+
+export type FacetOrder = 'count' | 'name' | 'standing_out';
 
 export interface FacetValue {
   value: string;
@@ -132,6 +139,9 @@ export interface FacetValue {
   parent: string | null;
   count: number;
   chosen: boolean;
+  excluded: boolean;
+  /** How much more frequent it is here than in all, when values are ordered by that. */
+  standing_out: { ratio: number; all: number } | null;
 }
 
 export interface Facet {
@@ -140,6 +150,8 @@ export interface Facet {
   kind: string;
   distinct: number;
   values: FacetValue[];
+  /** Of a number: stretches with natural breaks. */
+  ranges: { label: string; cql: string; count: number }[];
 }
 
 export interface Row {
@@ -170,6 +182,8 @@ export interface Answer {
   ledger: LedgerLine[];
   /** When nothing is found: the smallest sets of lines to drop. */
   rescues: { lines: number[]; count: number }[];
+  /** When nothing is found: one line changed a little. */
+  near_misses: { kind: 'wider_range' | 'variant' | 'other_place'; line: number; cql: string; count: number; subject: string; relation: string; value: string; reach: string | null }[];
   facets: Facet[];
   offset: number;
   rows: Row[];
@@ -183,6 +197,7 @@ export interface Search {
   sort?: SortKey[];
   columns?: string[];
   where?: string[];
+  facets?: { field: string; order?: FacetOrder; most?: number; search?: string }[];
   offset?: number;
   limit?: number;
   rows_only?: boolean;

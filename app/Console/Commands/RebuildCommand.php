@@ -4,29 +4,32 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
-use App\Index\Indexer;
-use App\Index\SqliteStore;
-use App\Models\Document;
+use App\Index\IndexState;
+use App\Index\Rebuild;
 use Illuminate\Console\Command;
-use Illuminate\Support\Facades\DB;
 
 final class RebuildCommand extends Command
 {
-    protected $signature = 'brenvic:rebuild';
+    protected $signature = 'brenvic:rebuild
+        {--if-needed : only when the index is of an older form}
+        {--cancel : stop a rebuild that was begun and forget what it made}';
 
     protected $description = 'Makes the search index anew from the documents; searches see the old one until it is done';
 
-    public function handle(SqliteStore $store, Indexer $indexer): int
+    public function handle(Rebuild $rebuild): int
     {
-        $ids = Document::query()->where('state', Document::FILED)->orderBy('id')->pluck('id')->all();
-        $bar = $this->output->createProgressBar(count($ids));
-        // One transaction: searches go on in the old index, and a rebuild that is stopped has not happened.
-        DB::transaction(function () use ($store, $indexer, $ids, $bar): void {
-            $store->clear();
-            foreach (array_chunk($ids, 1000) as $chunk) {
-                $indexer->update($chunk);
-                $bar->advance(count($chunk));
-            }
+        if ($this->option('cancel')) {
+            $rebuild->cancel();
+
+            return self::SUCCESS;
+        }
+        if ($this->option('if-needed') && IndexState::read()->isCurrent()) {
+            return self::SUCCESS;
+        }
+        $bar = $this->output->createProgressBar();
+        $rebuild->run(static function (int $done, int $all) use ($bar): void {
+            $bar->setMaxSteps($all);
+            $bar->setProgress($done);
         });
         $bar->finish();
         $this->newLine();

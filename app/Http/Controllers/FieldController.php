@@ -62,7 +62,7 @@ final class FieldController
             'label' => $input['label'], 'kind' => $input['kind'], 'help' => $input['help'] ?? '',
             'multiple' => $input['multiple'] ?? false, 'faceted' => $input['faceted'] ?? false, 'sensitive' => $input['sensitive'] ?? false,
             'vocabulary_id' => $vocabulary?->id, 'unit' => $input['unit'] ?? '', 'pattern' => $input['pattern'] ?? '',
-            'minimum' => $input['minimum'] ?? null, 'maximum' => $input['maximum'] ?? null,
+            'dublin_core' => $input['dublin_core'] ?? null, 'minimum' => $input['minimum'] ?? null, 'maximum' => $input['maximum'] ?? null,
         ]);
         // The core refuses what cannot work, naming the property.
         Catalog::definition($field, $vocabulary === null ? null : Catalog::vocabulary($vocabulary));

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Requests;
 
 use Brenvic\Core\Fields\FieldKind;
+use Brenvic\Core\Search\SearchSchema;
 use Illuminate\Validation\Rule;
 
 /** An index field as the librarian describes it. What makes it work is checked by the core's FieldDefinition. */
@@ -21,6 +22,7 @@ final class FieldInput extends DesignInput
             'multiple' => 'boolean', 'faceted' => 'boolean', 'sensitive' => 'boolean',
             'vocabulary' => 'nullable|string|exists:vocabularies,code',
             'unit' => 'nullable|string|max:20', 'pattern' => 'nullable|string|max:60',
+            'dublin_core' => ['nullable', Rule::in(SearchSchema::DUBLIN_CORE)],
             'minimum' => 'nullable|numeric', 'maximum' => 'nullable|numeric',
         ];
     }

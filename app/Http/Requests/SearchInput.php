@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace App\Http\Requests;
 
+use Brenvic\Core\Facets\FacetOrder;
+use Brenvic\Core\Facets\FacetRequest;
 use Illuminate\Foundation\Http\FormRequest;
+use Illuminate\Validation\Rule;
 
 /** A search as the interface sends it. */
 final class SearchInput extends FormRequest
@@ -33,7 +36,23 @@ final class SearchInput extends FormRequest
             'offset' => 'integer|min:0',
             'limit' => 'integer|min:0|max:500',
             'rows_only' => 'boolean',
+            'facets' => 'array|max:60',
+            'facets.*.field' => 'required|string',
+            'facets.*.order' => ['string', Rule::enum(FacetOrder::class)],
+            'facets.*.most' => 'integer|min:1|max:5000',
+            'facets.*.search' => 'nullable|string|max:200',
         ];
+    }
+
+    /** @return array<string, FacetRequest> by field code */
+    public function facets(): array
+    {
+        $facets = [];
+        foreach ($this->validated('facets') ?? [] as $of) {
+            $facets[$of['field']] = new FacetRequest($of['field'], (int) ($of['most'] ?? 12), FacetOrder::from($of['order'] ?? FacetOrder::Count->value), (string) ($of['search'] ?? ''));
+        }
+
+        return $facets;
     }
 
     public function words(): string

@@ -18,6 +18,7 @@ use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\VocabularyTerm;
 use Brenvic\Core\Search\Criterion;
 use Brenvic\Core\Search\Relation;
+use Brenvic\Core\Search\SearchSchema;
 
 /** Shapes the parts of the design for the API. */
 final readonly class DesignResource
@@ -59,12 +60,14 @@ final readonly class DesignResource
                 }),
                 $this->catalog->systemFields(),
             )),
+            'dublin_core' => SearchSchema::DUBLIN_CORE,
             'vocabularies' => VocabularyModel::query()->with('terms')->orderBy('name')->get()->map(self::vocabulary(...))->all(),
             'types' => $types->map(self::type(...))->values()->all(),
             'views' => $views->map(self::view(...))->all(),
             'kinds' => array_map(static fn (FieldKind $kind): array => [
                 'value' => $kind->value, 'label' => $kind->label(), 'may_be_faceted' => $kind->mayBeFaceted(),
-                'relations' => array_map(static fn (Relation $r): array => ['value' => $r->value, 'label' => $r->words()], Criterion::relations($kind)),
+                'relations' => array_map(static fn (Relation $r): array => ['value' => $r->value, 'label' => $r->words($kind)], Criterion::relations($kind)),
+                'tree_relations' => array_map(static fn (Relation $r): array => ['value' => $r->value, 'label' => $r->words($kind)], Criterion::relations($kind, true)),
             ], FieldKind::cases()),
         ];
     }
@@ -91,7 +94,7 @@ final readonly class DesignResource
             'code' => $field->code, 'label' => $field->label, 'kind' => $field->kind, 'help' => $field->help,
             'multiple' => $field->multiple, 'faceted' => $field->faceted, 'sensitive' => $field->sensitive,
             'vocabulary' => $field->vocabulary?->code, 'unit' => $field->unit, 'pattern' => $field->pattern,
-            'minimum' => $field->minimum, 'maximum' => $field->maximum, 'lock_version' => $field->lock_version,
+            'dublin_core' => $field->dublin_core, 'minimum' => $field->minimum, 'maximum' => $field->maximum, 'lock_version' => $field->lock_version,
         ];
     }
 

@@ -18,6 +18,7 @@ final readonly class FieldDefinition
     private const MAX_LONG_LENGTH = 50_000;
 
     /**
+     * @param  string|null  $dublinCore  the element of Dublin Core (in small letters) that the field is exchanged and searched as
      * @param  bool  $system  a field that Brenvic fills itself, which may bear a reserved name
      * @param  string  $pattern  for identifiers: `9` stands for a digit, `A` for a capital letter, `X` for either, `?` for the check character; all else for itself
      *
@@ -36,6 +37,7 @@ final readonly class FieldDefinition
         public ?float $minimum = null,
         public ?float $maximum = null,
         public string $help = '',
+        public ?string $dublinCore = null,
         bool $system = false,
     ) {
         if (preg_match('/^[a-z][a-z0-9_]{0,39}$/', $code) !== 1) {
@@ -59,6 +61,11 @@ final readonly class FieldDefinition
         if (substr_count($pattern, '?') > 1 || (str_contains($pattern, '?') && ! str_ends_with($pattern, '?'))) {
             throw new InvalidDefinition('pattern', 'The check character (?) stands once, at the end of the pattern.');
         }
+    }
+
+    public function isTree(): bool
+    {
+        return $this->kind === FieldKind::Choice && $this->vocabulary?->isTree() === true;
     }
 
     /**
@@ -117,6 +124,14 @@ final readonly class FieldDefinition
     public static function numberOrdinal(float $number): int
     {
         return (int) round((max(-1e12, min(1e12, $number)) + 1e12) * 1e4);
+    }
+
+    /** The number, in normal form, that an ordinal stands for. */
+    public static function numberOfOrdinal(int $ordinal): string
+    {
+        $rounded = rtrim(rtrim(sprintf('%.4F', $ordinal / 1e4 - 1e12), '0'), '.');
+
+        return $rounded === '-0' ? '0' : $rounded;
     }
 
     private function short(string $text): string

@@ -33,6 +33,19 @@ final readonly class BitSlices
         return $width;
     }
 
+    /** The documents whose number has a binary digit set. */
+    public function digit(int $digit): DocumentSet
+    {
+        $segments = [];
+        foreach ($this->slices as $segment => $digits) {
+            if (isset($digits[$digit])) {
+                $segments[$segment] = $digits[$digit];
+            }
+        }
+
+        return new DocumentSet($segments);
+    }
+
     public function value(int $document): int
     {
         $value = 0;

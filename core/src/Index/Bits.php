@@ -72,6 +72,15 @@ final class Bits
         return $bits;
     }
 
+    /** The bit string of offsets written as 16-bit integers, low end first. */
+    public static function ofPacked(string $offsets): string
+    {
+        /** @var array<int, int> $list */
+        $list = $offsets === '' ? [] : (array) unpack('v*', $offsets);
+
+        return self::of($list);
+    }
+
     /** @return list<int> the offsets whose bit is set, ascending */
     public static function offsets(string $bits): array
     {

@@ -154,6 +154,12 @@ final class DocumentSet
         return $page;
     }
 
+    /** @return list<int> `$limit` documents behind the first `$offset`, from the oldest (lowest number) on */
+    public function oldest(int $offset, int $limit): array
+    {
+        return array_reverse($this->newest(max(0, $this->count() - $offset - $limit), min($limit, max(0, $this->count() - $offset))));
+    }
+
     /** @return Generator<int, list<int>> the documents ascending, in lists of at most `$size` */
     public function chunks(int $size): Generator
     {

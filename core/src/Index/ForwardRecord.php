@@ -6,10 +6,17 @@ namespace Brenvic\Core\Index;
 
 /**
  * What the index holds of one document: its words in order, by part, and the entries of its values. It tells what has
- * to be taken out when the document changes, and it is where phrases are checked.
+ * to be taken out when the document changes, and it is where phrases and nearness are checked.
  *
  * A word is three bytes (its number in the dictionary, big end first); three zero bytes stand between two texts of the
- * same part.
+ * same part. Stored as
+ *
+ *     how many parts (1 byte), then for each its number (2 bytes) and the lengths of its words and breaks (4 bytes each),
+ *     words and breaks of each part,
+ *     how many fields, then for each its number, twice the count of its values (plus 1 if faceted), the values,
+ *     how many fields with ordinals, then for each its number, the count, the ordinals;
+ *
+ * all from the third line on as variable-length integers of seven bits a byte, lowest first.
  */
 final readonly class ForwardRecord
 {
@@ -17,27 +24,31 @@ final readonly class ForwardRecord
 
     public const GAP = "\0\0\0";
 
+    private const PART_BYTES = 10;
+
     /**
-     * @param  array<string, string>  $words  part => words
-     * @param  array<string, list<int>>  $values  field code => numbers of its values
-     * @param  array<string, int>  $numbers  field code => ordinal
-     * @param  list<string>  $faceted  codes of the fields whose values stand in byte columns
+     * @param  array<int, string>  $words  part number => words
+     * @param  array<int, string>  $breaks  part number => where sentences and paragraphs end (see Breaks)
+     * @param  array<int, list<int>>  $values  field number => numbers of its values
+     * @param  array<int, list<int>>  $ordinals  field number => ordinals, ascending
+     * @param  list<int>  $faceted  numbers of the fields whose values stand in byte columns
      */
     public function __construct(
         public array $words = [],
+        public array $breaks = [],
         public array $values = [],
-        public array $numbers = [],
+        public array $ordinals = [],
         public array $faceted = [],
     ) {
     }
 
-    public static function word(int $id): string
+    public static function word(int $number): string
     {
-        return substr(pack('N', $id), 1);
+        return substr(pack('N', $number), 1);
     }
 
     /** @return array<int, int> word number => how often, for one part */
-    public function counts(string $part): array
+    public function counts(int $part): array
     {
         $words = $this->words[$part] ?? '';
         if ($words === '') {
@@ -45,9 +56,10 @@ final readonly class ForwardRecord
         }
         $counts = [];
         foreach (array_count_values(str_split($words, self::WORD_BYTES)) as $word => $times) {
-            $id = (ord(((string) $word)[0]) << 16) | (ord(((string) $word)[1]) << 8) | ord(((string) $word)[2]);
-            if ($id !== 0) {
-                $counts[$id] = $times;
+            $word = (string) $word;
+            $number = (ord($word[0]) << 16) | (ord($word[1]) << 8) | ord($word[2]);
+            if ($number !== 0) {
+                $counts[$number] = $times;
             }
         }
 
@@ -56,25 +68,110 @@ final readonly class ForwardRecord
 
     public function encode(): string
     {
-        $lengths = array_map(strlen(...), $this->words);
-        $head = json_encode([$lengths, $this->values, $this->numbers, $this->faceted], JSON_THROW_ON_ERROR);
+        $head = chr(count($this->words));
+        $body = '';
+        foreach ($this->words as $part => $words) {
+            $breaks = $this->breaks[$part] ?? '';
+            $head .= pack('nNN', $part, strlen($words), strlen($breaks));
+            $body .= $words.$breaks;
+        }
+        $tail = self::integer(count($this->values));
+        foreach ($this->values as $field => $values) {
+            $tail .= self::integer($field).self::integer(count($values) * 2 + (in_array($field, $this->faceted, true) ? 1 : 0));
+            $tail .= implode('', array_map(self::integer(...), $values));
+        }
+        $tail .= self::integer(count($this->ordinals));
+        foreach ($this->ordinals as $field => $ordinals) {
+            $tail .= self::integer($field).self::integer(count($ordinals)).implode('', array_map(self::integer(...), $ordinals));
+        }
 
-        return pack('N', strlen($head)).$head.implode('', $this->words);
+        return $head.$body.$tail;
     }
 
     public static function decode(string $stored): self
     {
-        /** @var array{1: int} $size */
-        $size = unpack('N', $stored);
-        /** @var array{array<string, int>, array<string, list<int>>, array<string, int>, list<string>} $head */
-        $head = json_decode(substr($stored, 4, $size[1]), true, 8, JSON_THROW_ON_ERROR);
-        $at = 4 + $size[1];
-        $words = [];
-        foreach ($head[0] as $part => $length) {
-            $words[$part] = substr($stored, $at, $length);
-            $at += $length;
+        $words = $breaks = $values = $ordinals = $faceted = [];
+        $at = 1 + ord($stored[0]) * self::PART_BYTES;
+        foreach (self::parts($stored) as [$part, $wordBytes, $breakBytes]) {
+            $words[$part] = substr($stored, $at, $wordBytes);
+            if ($breakBytes > 0) {
+                $breaks[$part] = substr($stored, $at + $wordBytes, $breakBytes);
+            }
+            $at += $wordBytes + $breakBytes;
+        }
+        for ($fields = self::read($stored, $at); $fields > 0; $fields--) {
+            $field = self::read($stored, $at);
+            $count = self::read($stored, $at);
+            if (($count & 1) === 1) {
+                $faceted[] = $field;
+            }
+            $values[$field] = [];
+            for ($count >>= 1; $count > 0; $count--) {
+                $values[$field][] = self::read($stored, $at);
+            }
+        }
+        for ($fields = self::read($stored, $at); $fields > 0; $fields--) {
+            $field = self::read($stored, $at);
+            $ordinals[$field] = [];
+            for ($count = self::read($stored, $at); $count > 0; $count--) {
+                $ordinals[$field][] = self::read($stored, $at);
+            }
         }
 
-        return new self($words, $head[1], $head[2], $head[3]);
+        return new self($words, $breaks, $values, $ordinals, $faceted);
+    }
+
+    /**
+     * The words and breaks of one part, without reading the rest.
+     *
+     * @return array{string, string}|null
+     */
+    public static function part(string $stored, int $wanted): ?array
+    {
+        $at = 1 + ord($stored[0]) * self::PART_BYTES;
+        foreach (self::parts($stored) as [$part, $wordBytes, $breakBytes]) {
+            if ($part === $wanted) {
+                return [substr($stored, $at, $wordBytes), substr($stored, $at + $wordBytes, $breakBytes)];
+            }
+            $at += $wordBytes + $breakBytes;
+        }
+
+        return null;
+    }
+
+    /** @return list<array{int, int, int}> number, bytes of words, bytes of breaks */
+    private static function parts(string $stored): array
+    {
+        $parts = [];
+        for ($i = 0, $count = ord($stored[0]); $i < $count; $i++) {
+            /** @var array{a: int, b: int, c: int} $part */
+            $part = unpack('na/Nb/Nc', $stored, 1 + $i * self::PART_BYTES);
+            $parts[] = [$part['a'], $part['b'], $part['c']];
+        }
+
+        return $parts;
+    }
+
+    private static function integer(int $number): string
+    {
+        $bytes = '';
+        while ($number > 0x7F) {
+            $bytes .= chr($number & 0x7F | 0x80);
+            $number >>= 7;
+        }
+
+        return $bytes.chr($number);
+    }
+
+    private static function read(string $stored, int &$at): int
+    {
+        $number = 0;
+        for ($shift = 0; ; $shift += 7) {
+            $byte = ord($stored[$at++]);
+            $number |= ($byte & 0x7F) << $shift;
+            if ($byte < 0x80) {
+                return $number;
+            }
+        }
     }
 }

@@ -18,6 +18,9 @@ final class IndexReader
 
     private int $cached = 0;
 
+    /** @var array<string, array<int, string>> space => number => term */
+    private array $terms = [];
+
     public function __construct(private readonly IndexStore $store)
     {
         $this->refresh();
@@ -29,7 +32,7 @@ final class IndexReader
         $stamps = $this->store->stamps();
         if ($stamps !== $this->stamps || $this->cached > self::CACHE_BYTES) {
             $this->stamps = $stamps;
-            $this->cache = [];
+            $this->cache = $this->terms = [];
             $this->cached = 0;
         }
     }
@@ -45,13 +48,82 @@ final class IndexReader
         return new DocumentSet($this->read(Keys::ALL));
     }
 
-    /** @param  list<string>  $parts */
-    public function word(array $parts, int $word): DocumentSet
+    /**
+     * The documents that have any of some words in any of some parts.
+     *
+     * @param  list<string>  $parts
+     * @param  list<int>  $words
+     */
+    public function words(array $parts, array $words): DocumentSet
     {
-        return DocumentSet::union(array_map(
-            fn (string $part): DocumentSet => $this->posting(Keys::word($part, $word)),
-            $parts,
-        ));
+        $keys = self::keys($parts, $words);
+        if (count($keys) === 1) {
+            return $this->posting($keys[0]);
+        }
+        $this->fetch($keys);
+        $bits = [];
+        $few = [];
+        foreach ($keys as $key) {
+            foreach ($this->read($key) as $segment => $stored) {
+                if (Posting::isFew($stored)) {
+                    $few[$segment][] = $stored;
+                } else {
+                    $bits[$segment] = isset($bits[$segment]) ? $bits[$segment] | Posting::bits($stored) : Posting::bits($stored);
+                }
+            }
+        }
+        foreach ($few as $segment => $postings) {
+            $gathered = Posting::gathered($postings);
+            $bits[$segment] = isset($bits[$segment]) ? $bits[$segment] | $gathered : $gathered;
+        }
+
+        return new DocumentSet($bits);
+    }
+
+    /**
+     * In how many documents of a set each word stands, in any of some parts.
+     *
+     * @param  list<string>  $parts
+     * @param  list<int>  $words
+     * @return array<int, int>
+     */
+    public function countWords(array $parts, array $words, DocumentSet $within): array
+    {
+        $this->fetch(self::keys($parts, $words));
+        $counts = [];
+        foreach ($words as $word) {
+            $counts[$word] = 0;
+            $bySegment = [];
+            foreach (self::keys($parts, [$word]) as $key) {
+                foreach ($this->read($key) as $segment => $stored) {
+                    if (isset($within->segments[$segment])) {
+                        $bySegment[$segment][] = $stored;
+                    }
+                }
+            }
+            foreach ($bySegment as $segment => $postings) {
+                $counts[$word] += Posting::countIn($postings, $within->segments[$segment]);
+            }
+        }
+
+        return $counts;
+    }
+
+    /**
+     * @param  list<string>  $parts
+     * @param  list<int>  $words
+     * @return list<string>
+     */
+    private static function keys(array $parts, array $words): array
+    {
+        $keys = [];
+        foreach ($words as $word) {
+            foreach ($parts as $part) {
+                $keys[] = Keys::word($part, $word);
+            }
+        }
+
+        return $keys;
     }
 
     public function value(string $field, int $value): DocumentSet
@@ -77,17 +149,28 @@ final class IndexReader
         return new DocumentSet($bits);
     }
 
-    public function slices(string $field): BitSlices
+    /** The ordinals of a field; of several of one document those in slot `$slot`, the lowest in 0. */
+    public function slices(string $field, int $slot = 0): BitSlices
     {
-        $present = $this->read(Keys::present($field));
         $slices = [];
-        for ($digit = 0; $digit < 62; $digit++) {
-            foreach ($this->read(Keys::slice($field, $digit)) as $segment => $bits) {
+        for ($digit = 0; $digit < IndexWriter::DIGITS; $digit++) {
+            foreach ($this->read(Keys::slice($field, $slot, $digit)) as $segment => $bits) {
                 $slices[$segment][$digit] = $bits;
             }
         }
 
-        return new BitSlices($slices, new DocumentSet($present));
+        return new BitSlices($slices, new DocumentSet($this->read(Keys::present($field, $slot))));
+    }
+
+    /** @return non-empty-list<BitSlices> all slots of a field */
+    public function allSlices(string $field): array
+    {
+        $all = [$this->slices($field)];
+        while ($this->read(Keys::present($field, count($all))) !== []) {
+            $all[] = $this->slices($field, count($all));
+        }
+
+        return $all;
     }
 
     /** A byte column of a segment, one byte a document; null when no document has a value there. */
@@ -108,13 +191,13 @@ final class IndexReader
     /** @return array<int, string> number => word, for those that begin with `$prefix` */
     public function wordsBeginningWith(string $prefix): array
     {
-        return $this->store->terms(Keys::WORDS, $prefix);
+        return $prefix === '' ? $this->terms[Keys::WORDS] ??= $this->store->terms(Keys::WORDS) : $this->store->terms(Keys::WORDS, $prefix);
     }
 
     /** @return array<int, string> number => normal form */
     public function valueTerms(string $field): array
     {
-        return $this->store->terms(Keys::values($field));
+        return $this->terms[Keys::values($field)] ??= $this->store->terms(Keys::values($field));
     }
 
     public function valueNumber(string $field, string $normal): ?int
@@ -124,16 +207,75 @@ final class IndexReader
 
     public function valueCount(string $field): int
     {
-        return $this->store->termCount(Keys::values($field));
+        return count($this->valueTerms($field));
     }
 
     /**
-     * @param  list<int>  $documents
-     * @return array<int, ForwardRecord>
+     * The words of one stem.
+     *
+     * @return list<string>
      */
-    public function records(array $documents): array
+    public function wordsOfStem(string $stem): array
     {
-        return array_map(ForwardRecord::decode(...), $this->store->records($documents));
+        return $this->filedUnder(Keys::STEMS, $stem);
+    }
+
+    /**
+     * The words that sound alike.
+     *
+     * @return list<string>
+     */
+    public function wordsOfSound(string $sound): array
+    {
+        return $this->filedUnder(Keys::SOUNDS, $sound);
+    }
+
+    /** @return list<string> */
+    private function filedUnder(string $space, string $head): array
+    {
+        return array_map(
+            static fn (string $term): string => substr($term, strlen($head) + 1),
+            array_values($this->store->terms($space, $head.' ')),
+        );
+    }
+
+    /**
+     * The words and breaks of one part of some documents.
+     *
+     * @param  list<int>  $documents
+     * @return array<int, array{string, string}> for those that have the part
+     */
+    public function streams(string $part, array $documents): array
+    {
+        $number = $this->store->termNumbers(Keys::PARTS, [$part])[$part] ?? null;
+        if ($number === null) {
+            return [];
+        }
+
+        return array_filter(
+            array_map(static fn (string $stored): ?array => ForwardRecord::part($stored, $number), $this->store->records($documents)),
+            static fn (?array $of): bool => $of !== null,
+        );
+    }
+
+    /**
+     * The values of one field of some documents.
+     *
+     * @param  list<int>  $documents
+     * @return array<int, non-empty-list<int>> for those that have any
+     */
+    public function valuesOf(string $field, array $documents): array
+    {
+        $number = $this->store->termNumbers(Keys::FIELDS, [$field])[$field] ?? 0;
+        $values = [];
+        foreach ($this->store->records($documents) as $document => $stored) {
+            $of = ForwardRecord::decode($stored)->values[$number] ?? [];
+            if ($of !== []) {
+                $values[$document] = $of;
+            }
+        }
+
+        return $values;
     }
 
     /** @return array<int, string> segment => blob */
@@ -144,6 +286,21 @@ final class IndexReader
         }
 
         return $this->cache[$key];
+    }
+
+    /**
+     * Reads many keys at once, for the calls of `read` that follow.
+     *
+     * @param  list<string>  $keys
+     */
+    private function fetch(array $keys): void
+    {
+        $missing = array_values(array_filter($keys, fn (string $key): bool => ! isset($this->cache[$key])));
+        if (count($missing) > 1) {
+            foreach ($this->store->many($missing) as $key => $blobs) {
+                $this->remember($key, $blobs);
+            }
+        }
     }
 
     /** @param  array<int, string>  $blobs */

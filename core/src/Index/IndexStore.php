@@ -27,6 +27,14 @@ interface IndexStore
     public function blobs(string $key): array;
 
     /**
+     * All segments of some keys.
+     *
+     * @param  list<string>  $keys
+     * @return array<string, array<int, string>> each key, also one that has none => segment => blob
+     */
+    public function many(array $keys): array;
+
+    /**
      * The numbers of terms that are known.
      *
      * @param  list<string>  $terms
@@ -63,14 +71,6 @@ interface IndexStore
      *
      * @param  array<string, array<int, string|null>>  $blobs  key => segment => blob, null to delete
      * @param  array<int, string|null>  $records  document => encoded record, null to delete
-     * @param  array<string, array{int, int}>  $lengths  part => documents and words to add to the totals
      */
-    public function write(array $blobs, array $records, array $lengths): void;
-
-    /**
-     * How many documents have a part, and how many words it has in all.
-     *
-     * @return array<string, array{int, int}> part => documents, words
-     */
-    public function lengths(): array;
+    public function write(array $blobs, array $records): void;
 }

@@ -11,7 +11,7 @@ namespace Brenvic\Core\Index;
 final class IndexWriter
 {
     /** Highest binary digit of an ordinal. */
-    private const DIGITS = 62;
+    public const DIGITS = 62;
 
     /** @var array<string, array<int, array{array<int, int>, array<int, int>}>> posting key => segment => [set, drop] */
     private array $postings = [];
@@ -25,14 +25,11 @@ final class IndexWriter
     /** @var array<int, string|null> */
     private array $records = [];
 
-    /** @var array<string, array{int, int}> */
-    private array $lengths = [];
-
     /** @var array<string, array<string, int>> space => term => number */
     private array $numbers = [];
 
-    /** @var array<string, array{int, int}>|null */
-    private ?array $totals = null;
+    /** @var array<string, array<int, string>> space => number => term, of parts and fields */
+    private array $names = [];
 
     public function __construct(private readonly IndexStore $store)
     {
@@ -47,22 +44,33 @@ final class IndexWriter
     /** @param  list<IndexedDocument>  $documents no number twice */
     public function put(array $documents): void
     {
-        $numbers = array_map(static fn (IndexedDocument $document): int => $document->number, $documents);
-        $old = $this->oldRecords($numbers);
-        $words = [];
+        $old = $this->oldRecords(array_map(static fn (IndexedDocument $document): int => $document->number, $documents));
+        $cut = [];
+        $words = $parts = $fields = [];
         foreach ($documents as $i => $document) {
             foreach ($document->parts as $part => $texts) {
-                $words[$i][$part] = array_map(Tokenizer::words(...), $texts);
+                $parts[$part] = true;
+                $cut[$i][$part] = array_map($part === Part::Text->value || $part === Part::Comments->value ? self::paragraphs(...) : self::oneSentence(...), $texts);
+                foreach ($cut[$i][$part] as $text) {
+                    foreach ($text as $sentences) {
+                        foreach ($sentences as $sentence) {
+                            $words[] = $sentence;
+                        }
+                    }
+                }
             }
+            $fields += $document->values + $document->ordinals;
         }
-        $this->learn(Keys::WORDS, array_merge([], ...array_merge([], ...array_merge([], ...array_map(array_values(...), array_values($words))))));
+        $this->learnWords(array_merge(...$words));
+        $this->learn(Keys::PARTS, array_map(strval(...), array_keys($parts)));
+        $this->learn(Keys::FIELDS, array_map(strval(...), array_keys($fields)));
         foreach ($documents as $document) {
             foreach ($document->values as $field => $values) {
                 $this->learn(Keys::values($field), $values);
             }
         }
         foreach ($documents as $i => $document) {
-            $this->replace($document->number, $old[$document->number] ?? null, $this->record($document, $words[$i] ?? []));
+            $this->replace($document->number, $old[$document->number] ?? null, $this->record($document, $cut[$i] ?? []));
         }
     }
 
@@ -93,10 +101,9 @@ final class IndexWriter
         }
         $this->writeColumns($blobs);
         if ($blobs !== [] || $this->records !== []) {
-            $this->store->write($blobs, $this->records, $this->lengths);
+            $this->store->write($blobs, $this->records);
         }
-        $this->postings = $this->bits = $this->columns = $this->records = $this->lengths = $this->numbers = [];
-        $this->totals = null;
+        $this->postings = $this->bits = $this->columns = $this->records = $this->numbers = [];
     }
 
     /**
@@ -112,46 +119,111 @@ final class IndexWriter
         return array_map(ForwardRecord::decode(...), $this->store->records($numbers));
     }
 
-    /** @param  list<string>  $terms */
-    private function learn(string $space, array $terms): void
+    /**
+     * Makes sure that terms have numbers.
+     *
+     * @param  list<string>  $terms
+     * @return list<int|string> those that were new
+     */
+    private function learn(string $space, array $terms): array
     {
         $this->numbers[$space] ??= [];
         $asked = array_map(strval(...), array_keys(array_diff_key(array_flip($terms), $this->numbers[$space])));
         if ($asked === []) {
-            return;
+            return [];
         }
         $known = $this->store->termNumbers($space, $asked);
         $new = array_map(strval(...), array_keys(array_diff_key(array_flip($asked), $known)));
         $this->numbers[$space] += $known + ($new === [] ? [] : $this->store->addTerms($space, $new));
+
+        return $new;
     }
 
-    /** @param  array<string, list<list<string>>>  $words part => texts => words */
-    private function record(IndexedDocument $document, array $words): ForwardRecord
+    /**
+     * Words that are new are filed under their stem and their sound too.
+     *
+     * @param  list<string>  $words
+     */
+    private function learnWords(array $words): void
     {
-        $streams = [];
-        foreach ($words as $part => $texts) {
-            $coded = [];
+        $new = array_map(strval(...), $this->learn(Keys::WORDS, $words));
+        if ($new !== []) {
+            $this->store->addTerms(Keys::STEMS, array_map(static fn (string $word): string => Stemmer::stem($word).' '.$word, $new));
+            $sounding = array_filter($new, static fn (string $word): bool => metaphone($word) !== '');
+            $this->store->addTerms(Keys::SOUNDS, array_map(static fn (string $word): string => metaphone($word).' '.$word, array_values($sounding)));
+        }
+    }
+
+    /** @return list<list<list<string>>> the words of each sentence of each paragraph */
+    private static function paragraphs(string $text): array
+    {
+        $paragraphs = [];
+        foreach (Sentences::of($text) as $sentences) {
+            $paragraphs[] = array_map(Tokenizer::words(...), $sentences);
+        }
+
+        return $paragraphs;
+    }
+
+    /** @return list<list<list<string>>> */
+    private static function oneSentence(string $text): array
+    {
+        return [[Tokenizer::words($text)]];
+    }
+
+    /** @param  array<string, list<list<list<list<string>>>>>  $cut part => texts => paragraphs => sentences => words */
+    private function record(IndexedDocument $document, array $cut): ForwardRecord
+    {
+        $streams = $breaks = [];
+        $numbers = $this->numbers[Keys::WORDS] ?? [];
+        foreach ($cut as $part => $texts) {
+            $coded = $all = [];
             foreach ($texts as $text) {
                 $stream = '';
-                foreach ($text as $word) {
-                    $stream .= ForwardRecord::word($this->numbers[Keys::WORDS][$word]);
+                $lengths = [];
+                foreach ($text as $sentences) {
+                    $lengths[] = array_map(count(...), $sentences);
+                    foreach ($sentences as $sentence) {
+                        foreach ($sentence as $word) {
+                            $stream .= ForwardRecord::word($numbers[$word]);
+                        }
+                    }
                 }
                 if ($stream !== '') {
                     $coded[] = $stream;
+                    // The gap between two texts takes the place of a word.
+                    $lengths[count($lengths) - 1][] = 1;
+                    $all = [...$all, ...$lengths];
                 }
             }
             if ($coded !== []) {
-                $streams[$part] = implode(ForwardRecord::GAP, $coded);
+                $number = $this->numbers[Keys::PARTS][$part];
+                $streams[$number] = implode(ForwardRecord::GAP, $coded);
+                array_pop($all[count($all) - 1]);
+                $code = Breaks::encode($all);
+                // One sentence goes without saying.
+                if (strlen($code) > 1) {
+                    $breaks[$number] = $code;
+                }
             }
         }
-        $values = [];
+        $values = $ordinals = $faceted = [];
         foreach ($document->values as $field => $terms) {
+            $number = $this->numbers[Keys::FIELDS][$field];
+            $values[$number] = [];
             foreach (array_unique($terms) as $term) {
-                $values[$field][] = $this->numbers[Keys::values($field)][$term];
+                $values[$number][] = $this->numbers[Keys::values($field)][$term];
             }
+            if (in_array($field, $document->faceted, true)) {
+                $faceted[] = $number;
+            }
+        }
+        foreach ($document->ordinals as $field => $list) {
+            sort($list);
+            $ordinals[$this->numbers[Keys::FIELDS][$field]] = array_values(array_unique($list));
         }
 
-        return new ForwardRecord($streams, $values, $document->numbers, $document->faceted);
+        return new ForwardRecord($streams, $breaks, $values, $ordinals, $faceted);
     }
 
     private function replace(int $document, ?ForwardRecord $old, ?ForwardRecord $new): void
@@ -159,23 +231,33 @@ final class IndexWriter
         $segment = $document >> 16;
         $offset = $document & 0xFFFF;
         $this->replaceWords($segment, $offset, $old, $new);
-        foreach (array_keys(($old->values ?? []) + ($new->values ?? [])) as $field) {
-            $before = $old->values[$field] ?? [];
-            $after = $new->values[$field] ?? [];
+        foreach (array_keys(($old->values ?? []) + ($new->values ?? [])) as $number) {
+            $field = $this->name(Keys::FIELDS, $number);
+            $before = $old->values[$number] ?? [];
+            $after = $new->values[$number] ?? [];
+            $isFilled = isset($new->values[$number]);
+            if (isset($old->values[$number]) !== $isFilled) {
+                $this->change(Keys::value($field, Keys::ANY), $segment, $offset, $isFilled ? 0 : null);
+            }
             foreach (array_diff($before, $after) as $value) {
                 $this->change(Keys::value($field, $value), $segment, $offset, null);
             }
             foreach (array_diff($after, $before) as $value) {
                 $this->change(Keys::value($field, $value), $segment, $offset, 0);
             }
-            $shownBefore = in_array($field, $old->faceted ?? [], true) ? $before : [];
-            $shownAfter = in_array($field, $new->faceted ?? [], true) ? $after : [];
+            $shownBefore = in_array($number, $old->faceted ?? [], true) ? $before : [];
+            $shownAfter = in_array($number, $new->faceted ?? [], true) ? $after : [];
             if ($shownBefore !== $shownAfter) {
                 $this->columns[$field][$segment][$offset] = [$shownBefore, $shownAfter];
             }
         }
-        foreach (array_keys(($old->numbers ?? []) + ($new->numbers ?? [])) as $field) {
-            $this->replaceNumber($field, $segment, $offset, $old->numbers[$field] ?? null, $new->numbers[$field] ?? null);
+        foreach (array_keys(($old->ordinals ?? []) + ($new->ordinals ?? [])) as $number) {
+            $field = $this->name(Keys::FIELDS, $number);
+            $before = $old->ordinals[$number] ?? [];
+            $after = $new->ordinals[$number] ?? [];
+            for ($slot = 0; $slot < max(count($before), count($after)); $slot++) {
+                $this->replaceOrdinal($field, $slot, $segment, $offset, $before[$slot] ?? null, $after[$slot] ?? null);
+            }
         }
         if ($old === null || $new === null) {
             $this->setBit(Keys::ALL, $segment, $offset, $new !== null);
@@ -185,27 +267,30 @@ final class IndexWriter
 
     private function replaceWords(int $segment, int $offset, ?ForwardRecord $old, ?ForwardRecord $new): void
     {
-        foreach (array_keys(($old->words ?? []) + ($new->words ?? [])) as $part) {
-            if (($old->words[$part] ?? '') === ($new->words[$part] ?? '')) {
+        foreach (array_keys(($old->words ?? []) + ($new->words ?? [])) as $number) {
+            if (($old->words[$number] ?? '') === ($new->words[$number] ?? '')) {
                 continue;
             }
-            $before = $old?->counts($part) ?? [];
-            $after = $new?->counts($part) ?? [];
-            $this->addLength($part, ($after === [] ? 0 : 1) - ($before === [] ? 0 : 1), array_sum($after) - array_sum($before));
+            $part = $this->name(Keys::PARTS, $number);
+            $before = $old?->counts($number) ?? [];
+            $after = $new?->counts($number) ?? [];
+            if (($before === []) !== ($after === [])) {
+                $this->change(Keys::word($part, Keys::ANY), $segment, $offset, $after === [] ? null : 0);
+            }
             $length = array_sum($after);
-            $average = $this->averageLength($part);
+            $usual = Part::usualLength($part);
             foreach ($before as $word => $_) {
                 if (! isset($after[$word])) {
                     $this->change(Keys::word($part, $word), $segment, $offset, null);
                 }
             }
             foreach ($after as $word => $times) {
-                $this->change(Keys::word($part, $word), $segment, $offset, Impact::of($times, $length, $average));
+                $this->change(Keys::word($part, $word), $segment, $offset, Impact::of($times, $length, $usual));
             }
         }
     }
 
-    private function replaceNumber(string $field, int $segment, int $offset, ?int $before, ?int $after): void
+    private function replaceOrdinal(string $field, int $slot, int $segment, int $offset, ?int $before, ?int $after): void
     {
         if ($before === $after) {
             return;
@@ -214,12 +299,22 @@ final class IndexWriter
             $was = ($before ?? 0) >> $digit & 1;
             $is = ($after ?? 0) >> $digit & 1;
             if ($was !== $is) {
-                $this->setBit(Keys::slice($field, $digit), $segment, $offset, $is === 1);
+                $this->setBit(Keys::slice($field, $slot, $digit), $segment, $offset, $is === 1);
             }
         }
         if (($before === null) !== ($after === null)) {
-            $this->setBit(Keys::present($field), $segment, $offset, $after !== null);
+            $this->setBit(Keys::present($field, $slot), $segment, $offset, $after !== null);
         }
+    }
+
+    /** The name of a part or field that a record holds as a number. */
+    private function name(string $space, int $number): string
+    {
+        if (! isset($this->names[$space][$number])) {
+            $this->names[$space] = $this->store->terms($space);
+        }
+
+        return $this->names[$space][$number];
     }
 
     /** Notes that a document enters a posting with an impact, or leaves it (null). */
@@ -237,21 +332,6 @@ final class IndexWriter
     {
         $this->bits[$key][$segment] ??= [[], []];
         $this->bits[$key][$segment][$on ? 0 : 1][$offset] = 1;
-    }
-
-    private function addLength(string $part, int $documents, int $words): void
-    {
-        [$d, $w] = $this->lengths[$part] ?? [0, 0];
-        $this->lengths[$part] = [$d + $documents, $w + $words];
-    }
-
-    private function averageLength(string $part): float
-    {
-        $this->totals ??= $this->store->lengths();
-        [$documents, $words] = $this->totals[$part] ?? [0, 0];
-        [$moreDocuments, $moreWords] = $this->lengths[$part];
-
-        return ($words + $moreWords) / max(1, $documents + $moreDocuments);
     }
 
     /** @param  array<string, array<int, string|null>>  $blobs */

@@ -16,6 +16,25 @@ final class Keys
     /** The dictionary space of words. */
     public const WORDS = 'w';
 
+    /** The dictionary space of “stem word”, for all words of a stem; likewise by sound. */
+    public const STEMS = 'w.stem';
+
+    public const SOUNDS = 'w.sound';
+
+    /** The dictionary spaces of the names of parts and fields, which records hold as numbers. */
+    public const PARTS = 'p';
+
+    public const FIELDS = 'f';
+
+    /** In place of the number of a word or value: whether there is any. */
+    public const ANY = 0;
+
+    /** The name under which the values of a tree stand without those above them, and dates that are known only in part. */
+    public static function own(string $field): string
+    {
+        return "{$field}.own";
+    }
+
     /** The dictionary space of a field's values. */
     public static function values(string $field): string
     {
@@ -43,15 +62,15 @@ final class Keys
         return "c/{$field}/{$block}/{$slot}";
     }
 
-    /** Bits of a binary digit of a field's ordinals. */
-    public static function slice(string $field, int $digit): string
+    /** Bits of a binary digit of a field's ordinals; of several ordinals of a document the lowest is in slot 0. */
+    public static function slice(string $field, int $slot, int $digit): string
     {
-        return "n/{$field}/{$digit}";
+        return "n/{$field}/{$slot}/{$digit}";
     }
 
-    /** Bits of the documents that have an ordinal in a field. */
-    public static function present(string $field): string
+    /** Bits of the documents that have an ordinal in a slot. */
+    public static function present(string $field, int $slot): string
     {
-        return "n/{$field}/x";
+        return "n/{$field}/{$slot}/x";
     }
 }

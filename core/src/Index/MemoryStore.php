@@ -22,9 +22,6 @@ final class MemoryStore implements IndexStore
     /** @var array<int, string> */
     private array $records = [];
 
-    /** @var array<string, array{int, int}> */
-    private array $lengths = [];
-
     public function stamps(): array
     {
         return $this->stamps;
@@ -38,6 +35,11 @@ final class MemoryStore implements IndexStore
     public function blobs(string $key): array
     {
         return $this->blobs[$key] ?? [];
+    }
+
+    public function many(array $keys): array
+    {
+        return array_combine($keys, array_map($this->blobs(...), $keys));
     }
 
     public function termNumbers(string $space, array $terms): array
@@ -75,7 +77,7 @@ final class MemoryStore implements IndexStore
         return array_intersect_key($this->records, array_flip($documents));
     }
 
-    public function write(array $blobs, array $records, array $lengths): void
+    public function write(array $blobs, array $records): void
     {
         $touched = [];
         foreach ($blobs as $key => $segments) {
@@ -96,17 +98,8 @@ final class MemoryStore implements IndexStore
                 $this->records[$document] = $record;
             }
         }
-        foreach ($lengths as $part => [$documents, $words]) {
-            [$d, $w] = $this->lengths[$part] ?? [0, 0];
-            $this->lengths[$part] = [$d + $documents, $w + $words];
-        }
         foreach ($touched as $segment => $_) {
             $this->stamps[$segment] = ($this->stamps[$segment] ?? 0) + 1;
         }
-    }
-
-    public function lengths(): array
-    {
-        return $this->lengths;
     }
 }

@@ -57,4 +57,14 @@ enum Part: string
             self::Text, self::Paths => 1,
         };
     }
+
+    /** How many words such a part usually has: what BM25 measures a document's length against (see Impact). */
+    public static function usualLength(string $part): int
+    {
+        return match (self::tryFrom($part)) {
+            self::Text => 300,
+            self::Values, self::Comments => 30,
+            default => 10,
+        };
+    }
 }

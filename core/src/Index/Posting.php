@@ -17,6 +17,9 @@ final class Posting
 
     private const DIGITS = 4;
 
+    /** Up to so many are looked up one by one when they are counted. */
+    private const FEW_TO_COUNT = 256;
+
     /** @param  array<int, int>  $impacts offset => impact */
     private static function encodeFew(array $impacts): string
     {
@@ -87,7 +90,50 @@ final class Posting
     /** The bit string of the documents. */
     public static function bits(string $stored): string
     {
-        return $stored[0] === 'B' ? substr($stored, 1, Bits::BYTES) : Bits::of(self::offsets($stored));
+        return $stored[0] === 'B' ? substr($stored, 1, Bits::BYTES) : self::gathered([$stored]);
+    }
+
+    public static function isFew(string $stored): bool
+    {
+        return $stored[0] === 'S';
+    }
+
+    /**
+     * The bit string of all documents of some postings that hold few.
+     *
+     * @param  non-empty-list<string>  $postings
+     */
+    public static function gathered(array $postings): string
+    {
+        $offsets = '';
+        foreach ($postings as $stored) {
+            $offsets .= substr($stored, 1, intdiv(strlen($stored) - 1, 3) * 2);
+        }
+
+        return Bits::ofPacked($offsets);
+    }
+
+    /**
+     * How many documents of some postings of one segment lie in a set, each once.
+     *
+     * @param  non-empty-list<string>  $postings
+     */
+    public static function countIn(array $postings, string $within): int
+    {
+        if (count($postings) === 1 && self::isFew($postings[0]) && strlen($postings[0]) < self::FEW_TO_COUNT * 3) {
+            $count = 0;
+            foreach (self::offsets($postings[0]) as $offset) {
+                $count += ord($within[$offset >> 3]) >> ($offset & 7) & 1;
+            }
+
+            return $count;
+        }
+        $bits = Bits::none();
+        foreach ($postings as $stored) {
+            $bits |= self::bits($stored);
+        }
+
+        return Bits::count($bits & $within);
     }
 
     public static function count(string $stored): int

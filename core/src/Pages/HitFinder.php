@@ -13,7 +13,8 @@ use Brenvic\Core\Query\Ledger;
 use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\PrefixNode;
 use Brenvic\Core\Query\SearchClause;
-use Brenvic\Core\Search\Widening;
+use Brenvic\Core\Search\ClauseModifiers;
+use Brenvic\Core\Search\SearchSchema;
 use Brenvic\Core\Search\WordPattern;
 
 /** Finds what a search looked for in a text: its words and phrases, but none that it leaves out. */
@@ -27,13 +28,13 @@ final readonly class HitFinder
     /** What to mark in a document's own text. */
     public static function forText(Ledger $ledger): self
     {
-        return self::collectAll($ledger, ['text', SearchClause::ANYWHERE, 'cql.anywhere', 'anywhere']);
+        return self::collectAll($ledger, ['text', 'dc.description', ...SearchSchema::EVERYWHERE]);
     }
 
     /** What to mark in a value of one field, or in the title. */
     public static function forIndex(Ledger $ledger, string $index): self
     {
-        return self::collectAll($ledger, [$index, 'values', SearchClause::ANYWHERE, 'cql.anywhere', 'anywhere']);
+        return self::collectAll($ledger, [$index, 'values', ...SearchSchema::EVERYWHERE]);
     }
 
     public function findsNothing(): bool
@@ -161,8 +162,8 @@ final readonly class HitFinder
         } elseif ($node instanceof PrefixNode) {
             self::collect($node->inner, $indexes, $sequences);
         } elseif ($node instanceof SearchClause && in_array($node->index, $indexes, true) && $node->relation !== '<>') {
-            $widening = Widening::ofModifiers($node->modifiers);
-            $patterns = array_map(static fn (WordPattern $pattern): WordPattern => $pattern->widened($widening), WordPattern::ofTerm($node->term));
+            $modifiers = ClauseModifiers::of($node->modifiers);
+            $patterns = array_map(static fn (WordPattern $pattern): WordPattern => $pattern->widened($modifiers->widening), WordPattern::ofTerm($node->term, $modifiers->masked));
             if ($node->relation === 'any' || $node->relation === 'all') {
                 foreach ($patterns as $pattern) {
                     $sequences[] = [$pattern];

@@ -4,11 +4,14 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Search;
 
+use Brenvic\Core\Fields\Calendar;
+use Brenvic\Core\Fields\DateSpan;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\InvalidValue;
 use Brenvic\Core\Query\BooleanNode;
 use Brenvic\Core\Query\BooleanOperator;
+use Brenvic\Core\Query\Modifier;
 use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\Printer;
 use Brenvic\Core\Query\SearchClause;
@@ -17,19 +20,21 @@ use Brenvic\Core\Query\SearchClause;
 final class Criterion
 {
     /**
-     * The relations that make sense for a kind of field.
+     * The relations that make sense for a kind of field. `IsJust` is for trees: the term without what is below it.
      *
      * @return list<Relation>
      */
-    public static function relations(FieldKind $kind): array
+    public static function relations(FieldKind $kind, bool $isTree = false): array
     {
         $edges = [Relation::IsEmpty, Relation::IsFilled];
 
         return match (true) {
-            $kind->isOrdered() => [Relation::Is, Relation::Between, Relation::AtLeast, Relation::AtMost, Relation::IsNot, ...$edges],
+            $kind->isOrdered() => [Relation::Is, Relation::Between, Relation::AtLeast, Relation::AtMost, Relation::Above, Relation::Below, Relation::IsNot, ...$edges],
             $kind === FieldKind::YesNo => [Relation::Is, ...$edges],
             $kind === FieldKind::LongText => [Relation::Contains, ...$edges],
-            default => [Relation::Is, Relation::Contains, Relation::IsNot, ...$edges],
+            $isTree => [Relation::Is, Relation::IsJust, Relation::Contains, Relation::IsNot, ...$edges],
+            $kind === FieldKind::Choice => [Relation::Is, Relation::Contains, Relation::IsNot, ...$edges],
+            default => [Relation::Is, Relation::Contains, Relation::BeginsWith, Relation::IsNot, ...$edges],
         };
     }
 
@@ -50,18 +55,30 @@ final class Criterion
         if ($relation === Relation::Between) {
             return self::between($field, $values);
         }
-        if ($relation === Relation::AtLeast || $relation === Relation::AtMost) {
-            return new SearchClause($field->code, $relation === Relation::AtLeast ? '>=' : '<=', self::normal($field, $values[0]));
-        }
         $sign = match ($relation) {
-            Relation::Is => '==',
+            Relation::Is, Relation::IsJust, Relation::BeginsWith => '==',
             Relation::IsNot => '<>',
+            Relation::AtLeast => '>=',
+            Relation::AtMost => '<=',
+            Relation::Above => '>',
+            Relation::Below => '<',
             default => 'all',
         };
-        $clauses = array_map(
-            static fn (string $value): Node => new SearchClause($field->code, $sign, self::escaped($relation === Relation::Contains ? $value : self::normal($field, $value))),
-            $values,
-        );
+        if ($field->kind->isOrdered()) {
+            return self::joined($relation, array_map(static fn (string $value): Node => new SearchClause($field->code, $sign, self::normal($field, $value)), $values));
+        }
+        $modifiers = $relation === Relation::IsJust ? [new Modifier('only')] : [];
+
+        return self::joined($relation, array_map(static fn (string $value): Node => new SearchClause($field->code, $sign, match ($relation) {
+            Relation::Contains => self::escaped($value),
+            Relation::BeginsWith => self::escaped($value).'*',
+            default => self::escaped(self::normal($field, $value)),
+        }, $modifiers), $values));
+    }
+
+    /** @param  list<Node>  $clauses */
+    private static function joined(Relation $relation, array $clauses): Node
+    {
 
         return BooleanNode::join($relation === Relation::IsNot ? BooleanOperator::And : BooleanOperator::Or, $clauses) ?? SearchClause::everything();
     }
@@ -83,7 +100,25 @@ final class Criterion
             return ['subject' => $parts[0]['subject'], 'relation' => count($parts) > 1 ? 'is one of' : $parts[0]['relation'], 'value' => implode(', ', array_column($parts, 'value')), 'field' => $parts[0]['field']];
         }
 
+        if ($node instanceof BooleanNode && $node->operator === BooleanOperator::Prox && $node->left instanceof SearchClause && $node->right instanceof SearchClause) {
+            $side = self::describeClause($node->left, $schema);
+
+            return ['subject' => $side['subject'], 'relation' => 'has near each other', 'value' => self::nearness($node, $node->left, $node->right), 'field' => $side['field']];
+        }
+
         return ['subject' => 'All of this', 'relation' => 'holds', 'value' => Printer::node($node), 'field' => null];
+    }
+
+    private static function nearness(BooleanNode $node, SearchClause $left, SearchClause $right): string
+    {
+        $of = [];
+        foreach ($node->modifiers as $modifier) {
+            $of[$modifier->name] = ($modifier->comparitor === '=' || $modifier->comparitor === null ? '' : $modifier->comparitor.' ').$modifier->value;
+        }
+        $unit = ($of['unit'] ?? 'word').(isset($of['distance']) && $of['distance'] !== '1' ? 's' : '');
+        $where = isset($of['distance']) ? "{$of['distance']} {$unit} apart" : ($unit === 'word' ? 'side by side' : "in the same {$unit}");
+
+        return "{$left->term}, {$right->term}: {$where}".(isset($of['ordered']) ? ', in this order' : '');
     }
 
     /** The value with CQL's masks and escapes taken literally. */
@@ -100,7 +135,7 @@ final class Criterion
     public static function alternatives(Node $node): ?array
     {
         if ($node instanceof SearchClause) {
-            return $node->relation === '==' ? [$node] : null;
+            return $node->relation === '==' && $node->modifiers === [] ? [$node] : null;
         }
         if (! $node instanceof BooleanNode || $node->operator !== BooleanOperator::Or) {
             return null;
@@ -118,15 +153,35 @@ final class Criterion
             throw new InvalidValue("Give both ends for {$field->label}.");
         }
         $ends = array_map(static fn (string $value): string => self::normal($field, $value), $values);
-        if (($field->ordinal($ends[0]) ?? 0) > ($field->ordinal($ends[1]) ?? 0)) {
+        if (self::start($field, $ends[0]) > self::start($field, $ends[1])) {
             $ends = array_reverse($ends);
         }
 
         return new SearchClause($field->code, 'within', implode(' ', $ends));
     }
 
+    private static function start(FieldDefinition $field, string $value): int
+    {
+        return $field->kind === FieldKind::Date ? DateSpan::parse($value, Calendar::today())->first : ($field->ordinal($value) ?? 0);
+    }
+
     private static function normal(FieldDefinition $field, string $value): string
     {
+        if ($field->kind === FieldKind::Date) {
+            try {
+                return $field->parse($value) ?? '';
+            } catch (InvalidValue $fault) {
+                // “last year” stays as it is: it means another year when the search is opened again.
+                try {
+                    DateSpan::parse($value, Calendar::today());
+
+                    return mb_strtolower($value);
+                } catch (InvalidValue) {
+                    throw $fault;
+                }
+            }
+        }
+
         // Identifiers are looked for as typed: a wrong one finds nothing, which says more than a refusal.
         return $field->kind === FieldKind::Identifier ? strtoupper($value) : ($field->parse($value) ?? '');
     }
@@ -135,19 +190,20 @@ final class Criterion
     private static function describeClause(SearchClause $clause, SearchSchema $schema): array
     {
         $plain = (string) preg_replace('/\\\\(.)/su', '$1', $clause->term);
-        $parts = $schema->parts($clause->index);
-        if ($parts !== null) {
-            $subject = count($parts) === 1 ? ucfirst($parts[0]->indexName()) : 'Anywhere';
+        $target = $schema->resolve($clause->index);
+        if ($target->parts !== []) {
+            $subject = count($target->parts) === 1 ? ucfirst($target->parts[0]->indexName()) : 'Anywhere';
             $isPhrase = count(WordPattern::ofTerm($clause->term)) > 1;
 
             return ['subject' => $subject, 'relation' => match ($clause->relation) {
                 'any' => 'has any of',
                 'all' => 'has all of',
+                '==', 'exact' => 'is',
                 '<>' => 'is without',
                 default => 'has',
             }, 'value' => $isPhrase && ! in_array($clause->relation, ['any', 'all'], true) ? "“{$plain}”" : $plain, 'field' => null];
         }
-        $field = $schema->field($clause->index);
+        $field = $target->fields[0];
         if ($clause->term === '') {
             return ['subject' => $field->label, 'relation' => $clause->relation === '<>' ? 'is filled in' : 'is empty', 'value' => '', 'field' => $field->code];
         }
@@ -159,17 +215,32 @@ final class Criterion
             }
         };
 
+        $begins = $clause->relation === '==' && preg_match('/^(?:[^*?\\\\]|\\\\.)+\*$/su', $clause->term) === 1;
+        if ($begins) {
+            return ['subject' => $field->label, 'relation' => 'begins with', 'value' => substr($plain, 0, -1), 'field' => $field->code];
+        }
+
         return ['subject' => $field->label, 'relation' => match ($clause->relation) {
-            '==', 'exact' => 'is',
+            '==', 'exact' => $clause->modifier('only') === null ? 'is' : 'is just',
             '=' => $field->kind->isOrdered() ? 'is' : 'has',
             '<>' => 'is not',
-            'within' => 'between',
+            'within' => self::isOneSpan($field, $plain) ? 'within' : 'between',
+            'encloses' => 'covers',
             '>=' => 'from',
             '<=' => 'up to',
-            '>' => $field->kind === FieldKind::Date ? 'after' : 'above',
-            '<' => $field->kind === FieldKind::Date ? 'before' : 'below',
+            '>' => Relation::Above->words($field->kind),
+            '<' => Relation::Below->words($field->kind),
             'any' => 'has any of',
             default => 'contains',
-        }, 'value' => $clause->relation === 'within' ? implode(' and ', array_map($shown, explode(' ', $plain))) : $shown($plain), 'field' => $field->code];
+        }, 'value' => $clause->relation === 'within' && ! self::isOneSpan($field, $plain) ? implode(' and ', array_map($shown, explode(' ', $plain))) : $shown($plain), 'field' => $field->code];
+    }
+
+    private static function isOneSpan(FieldDefinition $field, string $value): bool
+    {
+        try {
+            return $field->kind === FieldKind::Date && DateSpan::parse($value, Calendar::today())->first > 0;
+        } catch (InvalidValue) {
+            return false;
+        }
     }
 }

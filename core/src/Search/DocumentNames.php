@@ -4,19 +4,12 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Search;
 
-/** Texts that nearly every document has its own of (title, reference, file name) are kept, and sorted, outside the index. */
+/** Texts that nearly every document has its own of (title, file name) are kept outside the index; it sorts by their beginnings. */
 interface DocumentNames
 {
     /**
      * @param  list<int>  $documents
-     * @return array<int, string> document => what it sorts by
+     * @return array<int, string> document => the text
      */
-    public function keys(string $name, array $documents): array;
-
-    /**
-     * All documents in order, in lists of any size.
-     *
-     * @return iterable<list<int>>
-     */
-    public function walk(string $name, bool $descending): iterable;
+    public function of(string $name, array $documents): array;
 }

@@ -5,8 +5,9 @@ declare(strict_types=1);
 namespace Brenvic\Core\Search;
 
 use Brenvic\Core\Index\DocumentSet;
+use Brenvic\Core\Index\NameCode;
 
-/** By title, reference or file name. */
+/** By the whole of a name: the last key behind those of its beginnings (see NameCode), for the few that share them. */
 final readonly class NameOrdering implements Ordering
 {
     public function __construct(
@@ -18,31 +19,12 @@ final readonly class NameOrdering implements Ordering
 
     public function keys(array $documents): array
     {
-        return $this->names->keys($this->name, $documents);
+        return array_map(NameCode::folded(...), $this->names->of($this->name, $documents));
     }
 
     public function around(DocumentSet $set, int $offset, int $limit): array
     {
-        $rank = 0;
-        $page = [];
-        $groupStart = 0;
-        foreach ($this->names->walk($this->name, $this->descending) as $documents) {
-            foreach ($documents as $document) {
-                if (! $set->has($document)) {
-                    continue;
-                }
-                if ($rank < $offset) {
-                    $groupStart = $rank + 1;
-                } else {
-                    $page[] = $document;
-                }
-                if (++$rank >= $offset + $limit) {
-                    break 2;
-                }
-            }
-        }
-
-        return [DocumentSet::of($page), $groupStart];
+        return [$set, 0];
     }
 
     public function descending(): bool

@@ -27,6 +27,12 @@ enum Reach: string
         };
     }
 
+    /** @return list<self> those that reach further */
+    public static function further(self $than): array
+    {
+        return array_slice(self::cases(), (int) array_search($than, self::cases(), true) + 1);
+    }
+
     public static function of(SearchClause $clause): self
     {
         return match (true) {

@@ -9,16 +9,13 @@ use Brenvic\Core\Index\DocumentSet;
 /** By relevance, best first, for a set small enough to be scored document by document. */
 final readonly class ScoreOrdering implements Ordering
 {
-    /** @param  list<RankedTerm>  $terms */
-    public function __construct(
-        private Ranker $ranker,
-        private array $terms,
-    ) {
+    public function __construct(private Ranker $ranker)
+    {
     }
 
     public function keys(array $documents): array
     {
-        return $this->ranker->scoresOf($documents, $this->terms);
+        return $this->ranker->scoresOf($documents);
     }
 
     public function around(DocumentSet $set, int $offset, int $limit): array

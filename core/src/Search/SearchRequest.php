@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Search;
 
+use Brenvic\Core\Facets\FacetRequest;
 use Brenvic\Core\Query\Ledger;
 use Brenvic\Core\Query\SortKey;
 
@@ -12,7 +13,8 @@ final readonly class SearchRequest
 {
     /**
      * @param  list<SortKey>  $sortKeys  none means by relevance where words are searched, else newest first
-     * @param  list<string>  $facets  field codes
+     * @param  list<FacetRequest>  $facets
+     * @param  bool  $explain  note each step of the evaluation
      */
     public function __construct(
         public Ledger $ledger,
@@ -20,7 +22,7 @@ final readonly class SearchRequest
         public array $facets = [],
         public int $offset = 0,
         public int $limit = 50,
-        public int $facetValues = 12,
+        public bool $explain = false,
     ) {
     }
 }

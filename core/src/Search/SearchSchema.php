@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Search;
 
+use Brenvic\Core\Fields\Calendar;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\Nearest;
 use Brenvic\Core\Index\Part;
@@ -12,26 +13,86 @@ use Brenvic\Core\Query\SearchClause;
 /** What can be searched: the parts of documents that hold words, and the fields. */
 final readonly class SearchSchema
 {
+    /** Other names of the same things, as other systems and Dublin Core have them. */
+    private const ALIASES = ['filetype' => 'file_type', 'filename' => 'file_name', 'textstate' => 'text_state', 'reference' => 'ref', 'names' => 'title', 'comments' => 'comment', 'paths' => 'path'];
+
+    /** Names that stand for all parts. */
+    public const EVERYWHERE = [SearchClause::ANYWHERE, 'anywhere', 'cql.anywhere', 'cql.anyindexes', 'cql.allindexes', 'cql.keywords'];
+
+    /** The parts behind an element of Dublin Core. */
+    private const DUBLIN_CORE_PARTS = ['title' => Part::Names, 'description' => Part::Text];
+
+    public const DUBLIN_CORE = ['title', 'creator', 'subject', 'description', 'publisher', 'contributor', 'date', 'type', 'format', 'identifier', 'source', 'language', 'relation', 'coverage', 'rights'];
+
+    /** The context sets known here, by the addresses a query may name them by. */
+    private const CONTEXT_SETS = [
+        'info:srw/context-set/1/cql-v1.1' => 'cql', 'info:srw/context-set/1/cql-v1.2' => 'cql',
+        'info:srw/context-set/1/dc-v1.1' => 'dc', 'http://purl.org/dc/elements/1.1/' => 'dc', 'http://purl.org/dc/terms/' => 'dc',
+        'urn:brenvic:fields' => 'brenvic',
+    ];
+
     /** @var array<string, FieldDefinition> by code */
     public array $fields;
+
+    public Calendar $calendar;
 
     /**
      * @param  iterable<FieldDefinition>  $fields  those the asker may search
      * @param  list<Part>  $everywhere  where words are looked for when the query names no place
+     * @param  Calendar|null  $calendar  what “this month” means; null for today’s
      */
     public function __construct(
         iterable $fields,
         public array $everywhere = [Part::Names, Part::Values, Part::Text, Part::Comments, Part::Paths],
+        ?Calendar $calendar = null,
     ) {
         $byCode = [];
         foreach ($fields as $field) {
             $byCode[$field->code] = $field;
         }
         $this->fields = $byCode;
+        $this->calendar = $calendar ?? Calendar::today();
+    }
+
+    /** The context set that an address names. */
+    public static function contextSet(string $address): string
+    {
+        return self::CONTEXT_SETS[$address] ?? throw new SearchError(
+            "The context set “{$address}” is not known here. Known are ".implode(', ', array_keys(self::CONTEXT_SETS)).'.',
+        );
     }
 
     /**
-     * The parts that an index name stands for, or null when it is the name of a field.
+     * What an index name stands for.
+     *
+     * @param  array<string, string>  $prefixes  prefix => context set, as the query assigned them; '' for names without one
+     *
+     * @throws SearchError when it stands for nothing the asker may search
+     */
+    public function resolve(string $index, array $prefixes = []): SearchTarget
+    {
+        $name = strtolower($index);
+        $dot = strpos($name, '.');
+        $prefix = $dot === false ? '' : substr($name, 0, $dot);
+        $set = $prefixes[$prefix] ?? $prefix;
+        if ($set !== $prefix) {
+            $name = "{$set}.".($dot === false ? $name : substr($name, $dot + 1));
+        }
+        if (in_array($name, self::EVERYWHERE, true)) {
+            return new SearchTarget($this->everywhere);
+        }
+        if ($set === 'dc' && str_starts_with($name, 'dc.')) {
+            return $this->dublinCore(substr($name, 3));
+        }
+        $name = str_starts_with($name, 'brenvic.') ? substr($name, 8) : $name;
+        $name = isset($this->fields[$name]) ? $name : (self::ALIASES[$name] ?? $name);
+        $part = Part::named($name);
+
+        return $part !== null ? new SearchTarget([$part]) : new SearchTarget([], [$this->fields[$name] ?? throw $this->unknown($index)]);
+    }
+
+    /**
+     * The parts that an index name stands for, or null when it stands for fields alone.
      *
      * @return list<Part>|null
      *
@@ -39,31 +100,41 @@ final readonly class SearchSchema
      */
     public function parts(string $index): ?array
     {
-        if ($index === SearchClause::ANYWHERE || $index === 'cql.anywhere' || $index === 'anywhere') {
-            return $this->everywhere;
-        }
-        $part = Part::named($index);
-        if ($part !== null) {
-            return [$part];
-        }
-        if (! isset($this->fields[$index])) {
-            $this->field($index);
-        }
+        $parts = $this->resolve($index)->parts;
 
-        return null;
+        return $parts === [] ? null : $parts;
     }
 
-    /** @throws SearchError */
+    /**
+     * The first field that an index name stands for.
+     *
+     * @throws SearchError
+     */
     public function field(string $index): FieldDefinition
     {
-        if (isset($this->fields[$index])) {
-            return $this->fields[$index];
+        return $this->resolve($index)->fields[0] ?? throw $this->unknown($index);
+    }
+
+    private function dublinCore(string $element): SearchTarget
+    {
+        if (! in_array($element, self::DUBLIN_CORE, true)) {
+            $near = Nearest::of($element, self::DUBLIN_CORE);
+            throw new SearchError("Dublin Core has no element “{$element}”.".($near === null ? '' : " The nearest one is “dc.{$near}”."), $near === null ? null : "dc.{$near}");
         }
+        $parts = isset(self::DUBLIN_CORE_PARTS[$element]) ? [self::DUBLIN_CORE_PARTS[$element]] : [];
+        $fields = array_values(array_filter($this->fields, static fn (FieldDefinition $field): bool => $field->dublinCore === $element));
+        if ($parts === [] && $fields === []) {
+            throw new SearchError("No field is mapped to dc.{$element}.");
+        }
+
+        return new SearchTarget($parts, $fields);
+    }
+
+    private function unknown(string $index): SearchError
+    {
         $near = $this->nearest($index);
-        throw new SearchError(
-            "There is no field “{$index}”.".($near === null ? '' : " The nearest name is “{$near}”."),
-            $near,
-        );
+
+        return new SearchError("There is no field “{$index}”.".($near === null ? '' : " The nearest name is “{$near}”."), $near);
     }
 
     private function nearest(string $index): ?string

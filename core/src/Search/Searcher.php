@@ -6,8 +6,11 @@ namespace Brenvic\Core\Search;
 
 use Brenvic\Core\Facets\FacetCounter;
 use Brenvic\Core\Facets\FacetCounts;
+use Brenvic\Core\Facets\FacetRequest;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
+use Brenvic\Core\Index\NameCode;
+use Brenvic\Core\Query\Ledger;
 use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Query\SortKey;
@@ -17,8 +20,11 @@ final readonly class Searcher
 {
     public const RELEVANCE = 'relevance';
 
-    /** What is sorted outside the index (see DocumentNames). */
-    private const NAMES = ['title', 'ref', 'file_name'];
+    /** What is sorted by its beginning (see NameCode), then outside the index (see DocumentNames). */
+    private const NAMES = ['title', 'file_name'];
+
+    /** Counted with every search, so that each place to look in has its number. */
+    private const PLACES = ['library', 'repository'];
 
     public function __construct(
         private IndexReader $reader,
@@ -35,19 +41,18 @@ final readonly class Searcher
         $visible = $this->visible($asker);
         $clock->done('access');
 
-        $evaluator = new Evaluator($this->reader, $this->schema, $visible);
+        $evaluator = new Evaluator($this->reader, $this->schema, $visible, $request->explain);
+        $text = $evaluator->text;
         $lines = $request->ledger->lines;
-        $sets = [];
-        $wantedTerms = [];
-        $variants = [];
+        $sets = $ranked = $nearness = $variants = [];
         foreach ($lines as $line) {
-            $evaluator->ranked = [];
-            $evaluator->variants = [];
+            $text->ranked = $text->nearness = $text->variants = [];
             $set = $evaluator->evaluate($line->node, $line->negated);
-            $variants[] = $evaluator->variants;
+            $variants[] = $text->variants;
             $sets[] = $line->negated ? $visible->minus($set) : $set;
             if ($line->on) {
-                $wantedTerms = [...$wantedTerms, ...$evaluator->ranked];
+                $ranked = [...$ranked, ...$text->ranked];
+                $nearness = [...$nearness, ...$text->nearness];
             }
         }
         $clock->done('criteria');
@@ -55,16 +60,20 @@ final readonly class Searcher
         $chain = new Conjunction($visible, $lines, $sets, $variants);
         $counts = $chain->counts();
         $result = $chain->result();
-        $rescues = $chain->rescues();
         $clock->done('ledger');
 
-        $facets = $this->facets($request, $chain);
+        $rescues = $chain->rescues();
+        $nearMisses = $result->isEmpty() ? (new NearMisses($this->reader, $this->schema, $visible))->of($request->ledger, $chain) : [];
+        $clock->done('nothing found');
+
+        $facets = $this->facets($request, $chain, $visible);
         $clock->done('facets');
 
-        [$documents, $scores] = $this->rows($request, $result, $wantedTerms, $visible);
+        $ranker = new Ranker($this->reader, $visible, $ranked, $nearness);
+        [$documents, $scores] = $this->rows($request, $result, $ranker);
         $clock->done('rows');
 
-        return new SearchAnswer($result->count(), $visible->count(), $counts, $rescues, $facets, $documents, $scores, $clock->steps);
+        return new SearchAnswer($result->count(), $visible->count(), $counts, $rescues, $nearMisses, $facets, $documents, $scores, $clock->steps, $evaluator->plan);
     }
 
     /** The set a ledger finds, for work on all of it. */
@@ -89,60 +98,79 @@ final readonly class Searcher
     }
 
     /** @return array<string, FacetCounts> */
-    private function facets(SearchRequest $request, Conjunction $chain): array
+    private function facets(SearchRequest $request, Conjunction $chain, DocumentSet $visible): array
     {
+        $requests = [];
+        foreach ([...FacetRequest::of(array_values(array_filter(self::PLACES, fn (string $code): bool => isset($this->schema->fields[$code]))), PHP_INT_MAX), ...$request->facets] as $of) {
+            $requests[$of->field] = $of;
+        }
         $counter = new FacetCounter($this->reader);
         $facets = [];
-        foreach ($request->facets as $code) {
+        foreach ($requests as $code => $of) {
             $field = $this->schema->field($code);
-            $own = [];
-            $chosen = [];
-            foreach ($request->ledger->lines as $i => $line) {
-                $clauses = $line->on && ! $line->negated ? Criterion::alternatives($line->node) : null;
-                if ($clauses !== null && $clauses[0]->index === $code && $clauses[0]->term !== '') {
-                    $own[] = $i;
-                    $chosen = [...$chosen, ...array_map(static fn (SearchClause $clause): string => (string) preg_replace('/\\\\(.)/su', '$1', $clause->term), $clauses)];
+            [$own, $chosen] = self::chosen($request->ledger, $field->code, false);
+            [$against, $excluded] = self::chosen($request->ledger, $field->code, true);
+            $costs = [];
+            if ($excluded !== []) {
+                $terms = array_flip($this->reader->valueTerms($field->code));
+                $counts = $counter->byNumber($field->code, $chain->without([...$own, ...$against]));
+                foreach ($excluded as $value) {
+                    $costs[$value] = $counts[$terms[$value] ?? 0] ?? 0;
                 }
             }
-            $facets[$code] = $counter->count($field, $chain->without($own), $request->facetValues, $chosen);
+            $facets[$field->code] = $counter->count($field, $chain->without($own), $of, $chosen, $costs, $visible);
         }
 
         return $facets;
     }
 
-    /**
-     * @param  list<RankedTerm>  $terms
-     * @return array{list<int>, array<int, int>}
-     */
-    private function rows(SearchRequest $request, DocumentSet $result, array $terms, DocumentSet $visible): array
+    /** @return array{list<int>, list<string>} the lines by which a search chose, or excluded, values of a field; and the values */
+    private static function chosen(Ledger $ledger, string $code, bool $negated): array
     {
-        $keys = $request->sortKeys;
-        if ($keys === [] && $terms !== []) {
-            $keys = [SortKey::of(self::RELEVANCE, true)];
+        $lines = $values = [];
+        foreach ($ledger->lines as $i => $line) {
+            $clauses = $line->on && $line->negated === $negated ? Criterion::alternatives($line->node) : null;
+            if ($clauses !== null && $clauses[0]->index === $code && $clauses[0]->term !== '') {
+                $lines[] = $i;
+                array_push($values, ...array_map(static fn (SearchClause $clause): string => (string) preg_replace('/\\\\(.)/su', '$1', $clause->term), $clauses));
+            }
         }
-        $ranker = new Ranker($this->reader, $visible);
-        $orderings = array_map(fn (SortKey $key): Ordering => $this->ordering($key, $result, $terms, $ranker), $keys);
+
+        return [$lines, $values];
+    }
+
+    /** @return array{list<int>, array<int, int>} */
+    private function rows(SearchRequest $request, DocumentSet $result, Ranker $ranker): array
+    {
+        $keys = $request->sortKeys === [] && $ranker->ranks() ? [SortKey::of(self::RELEVANCE, true)] : $request->sortKeys;
+        $orderings = array_merge([], ...array_map(fn (SortKey $key): array => $this->orderings($key, $result, $ranker), $keys));
         $documents = Sorter::page($result, $orderings, $request->offset, $request->limit);
         $byRelevance = $keys !== [] && $keys[0]->index === self::RELEVANCE;
 
-        return [$documents, $byRelevance ? $ranker->scoresOf($documents, $terms) : []];
+        return [$documents, $byRelevance ? $ranker->scoresOf($documents) : []];
     }
 
-    /** @param  list<RankedTerm>  $terms */
-    private function ordering(SortKey $key, DocumentSet $result, array $terms, Ranker $ranker): Ordering
+    /** @return list<Ordering> */
+    private function orderings(SortKey $key, DocumentSet $result, Ranker $ranker): array
     {
+        $descending = $key->descending();
         if ($key->index === self::RELEVANCE) {
-            return Ranker::fewEnough($result->count())
-                ? new ScoreOrdering($ranker, $terms)
-                : new SliceOrdering($ranker->scores($result, $terms), true);
+            return [Ranker::fewEnough($result->count()) ? new ScoreOrdering($ranker) : new SliceOrdering($ranker->scores($result), true)];
         }
-        if (in_array($key->index, self::NAMES, true)) {
-            return new NameOrdering($this->names, $key->index, $key->descending());
+        $name = $key->index === 'dc.title' ? 'title' : $key->index;
+        if (in_array($name, self::NAMES, true)) {
+            return [
+                ...array_map(fn (string $level): Ordering => new SliceOrdering($this->reader->slices($level), $descending), NameCode::levels($name)),
+                new NameOrdering($this->names, $name, $descending),
+            ];
         }
         $field = $this->schema->field($key->index);
+        if ($field->code === 'ref') {
+            return [new AgeOrdering($descending)];
+        }
 
-        return $field->kind->isOrdered()
-            ? new SliceOrdering($this->reader->slices($field->code), $key->descending())
-            : new ValueOrdering($this->reader, $field, $key->descending());
+        return [$field->kind->isOrdered()
+            ? new SliceOrdering($this->reader->slices($field->code), $descending)
+            : new ValueOrdering($this->reader, $field, $descending)];
     }
 }

@@ -71,7 +71,10 @@ final class Sorter
                 if ($present !== 0) {
                     return $present;
                 }
-                $order = ($of[$a] ?? 0) <=> ($of[$b] ?? 0);
+                $left = $of[$a] ?? 0;
+                $right = $of[$b] ?? 0;
+                // Not <=> for texts: it takes “0100” and “100” for the same number.
+                $order = is_string($left) && is_string($right) ? strcmp($left, $right) : $left <=> $right;
                 if ($order !== 0) {
                     return $orderings[$i]->descending() ? -$order : $order;
                 }

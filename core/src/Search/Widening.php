@@ -4,13 +4,15 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Search;
 
+use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\Stemmer;
 use Brenvic\Core\Query\Modifier;
 use Closure;
 
 /**
  * How far a search word reaches beyond itself: to words with the same stem, words that sound alike (metaphone), words
- * up to so many slips of the pen away. Words named by `/without="…"` are left out.
+ * up to so many slips of the pen away (a letter added, left out, mistaken, or two swapped). Words named by
+ * `/without="…"` are left out.
  */
 final readonly class Widening
 {
@@ -57,45 +59,88 @@ final readonly class Widening
         return new self($stem, $sound, $slips, $without);
     }
 
+    /** The level at which a word that is not indexed is guessed: one slip for short words, two for longer. */
+    public static function guess(string $word): self
+    {
+        return new self(true, false, strlen($word) > 5 ? 2 : 1, []);
+    }
+
     public function reaches(): bool
     {
         return $this->stem || $this->sound || $this->slips > 0;
     }
 
     /**
-     * The words that `$word` reaches, itself too.
+     * The indexed words that `$word` reaches, those left out too.
      *
-     * @param  array<int, string>  $dictionary  number => word
-     * @return array<int, string>
+     * @return list<string>
      */
-    public function variants(string $word, array $dictionary): array
+    public function variants(string $word, IndexReader $reader): array
     {
-        return array_filter($dictionary, $this->test($word));
+        $found = [$word];
+        if ($this->stem) {
+            array_push($found, ...$reader->wordsOfStem(Stemmer::stem($word)));
+        }
+        if ($this->sound && metaphone($word) !== '') {
+            array_push($found, ...$reader->wordsOfSound(metaphone($word)));
+        }
+        $misspelt = $this->misspelt($word);
+        if ($misspelt !== null) {
+            array_push($found, ...array_filter($reader->wordsBeginningWith(''), $misspelt));
+        }
+
+        return array_map(strval(...), array_keys(array_flip($found)));
     }
 
-    /** Whether `$word` reaches `$other` and it is not left out. */
-    public function accepts(string $word, string $other): bool
+    /**
+     * Whether `$word` reaches a word that is not left out. Texts repeat their words, so answers are kept.
+     *
+     * @return Closure(string): bool
+     */
+    public function accepts(string $word): Closure
     {
-        return ! in_array($other, $this->without, true) && $this->test($word)($other);
+        $known = array_fill_keys($this->without, false);
+        $stem = $this->stem ? Stemmer::stem($word) : null;
+        $sound = $this->sound && metaphone($word) !== '' ? metaphone($word) : null;
+        $misspelt = $this->misspelt($word);
+
+        return static function (string $other) use ($word, $stem, $sound, $misspelt, &$known): bool {
+            return $known[$other] ??= $other === $word
+                || ($stem !== null && Stemmer::stem($other) === $stem)
+                || ($sound !== null && metaphone($other) === $sound)
+                || ($misspelt !== null && $misspelt($other));
+        };
     }
 
-    /** @return Closure(string): bool */
-    private function test(string $word): Closure
+    /** @return (Closure(string): bool)|null null when no slips are allowed */
+    private function misspelt(string $word): ?Closure
     {
-        $stem = $this->stem ? Stemmer::stem($word) : '';
-        $sound = $this->sound ? metaphone($word) : '';
         // A third of a short word changed would be another word.
         $slips = min($this->slips, intdiv(strlen($word), 3));
+        if ($slips === 0) {
+            return null;
+        }
+        $length = strlen($word);
+        $swapped = [];
+        for ($i = 1; $i < $length; $i++) {
+            $swapped[] = substr($word, 0, $i - 1).$word[$i].$word[$i - 1].substr($word, $i + 1);
+        }
 
-        return static fn (string $other): bool => $other === $word
-            || ($stem !== '' && $other[0] === $word[0] && Stemmer::stem($other) === $stem)
-            || ($sound !== '' && metaphone($other) === $sound)
-            || ($slips > 0 && abs(strlen($other) - strlen($word)) <= $slips && levenshtein($word, $other) <= $slips);
-    }
+        return static function (string $other) use ($word, $length, $slips, $swapped): bool {
+            if (abs(strlen($other) - $length) > $slips) {
+                return false;
+            }
+            $distance = levenshtein($word, $other);
+            if ($distance !== $slips + 1) {
+                return $distance <= $slips;
+            }
+            foreach ($swapped as $swap) {
+                if (levenshtein($swap, $other) < $slips) {
+                    return true;
+                }
+            }
 
-    /** The level at which a word that is not indexed is guessed: one slip for short words, two for longer. */
-    public static function guess(string $word): self
-    {
-        return new self(true, false, strlen($word) > 5 ? 2 : 1, []);
+            return false;
+        };
     }
 }

@@ -15,9 +15,16 @@ final readonly class WordSequence implements StreamTest
     /** The whole sequence, when each place has one word. */
     private ?string $plain;
 
-    /** @param  list<list<int>>  $places dictionary numbers by place */
-    public function __construct(array $places)
-    {
+    /**
+     * @param  list<list<int>>  $places  dictionary numbers by place
+     * @param  bool  $first  it must begin a text
+     * @param  bool  $last  it must end a text
+     */
+    public function __construct(
+        array $places,
+        private bool $first = false,
+        private bool $last = false,
+    ) {
         $coded = [];
         $plain = '';
         foreach ($places as $words) {
@@ -33,9 +40,9 @@ final readonly class WordSequence implements StreamTest
         return count($this->places);
     }
 
-    public function holds(string $stream): bool
+    public function distance(string $words, string $breaks): ?int
     {
-        return $this->positions($stream, 1) !== [];
+        return $this->positions($words, 1) === [] ? null : 0;
     }
 
     /** @return list<int> the words' positions (0 is the first word) at which the sequence begins, ascending */
@@ -47,7 +54,7 @@ final readonly class WordSequence implements StreamTest
         foreach ($needles as $needle) {
             $at = -1;
             while (($at = strpos($stream, $needle, $at + 1)) !== false) {
-                if ($at % $width === 0 && ($this->plain !== null || $this->continues($stream, $at))) {
+                if ($at % $width === 0 && ($this->plain !== null || $this->continues($stream, $at)) && $this->isInPlace($stream, $at)) {
                     $starts[] = intdiv($at, $width);
                     if (count($starts) >= $most) {
                         return $starts;
@@ -69,5 +76,14 @@ final readonly class WordSequence implements StreamTest
         }
 
         return true;
+    }
+
+    private function isInPlace(string $stream, int $at): bool
+    {
+        $width = ForwardRecord::WORD_BYTES;
+        $end = $at + $this->length() * $width;
+
+        return (! $this->first || $at === 0 || substr($stream, $at - $width, $width) === ForwardRecord::GAP)
+            && (! $this->last || $end === strlen($stream) || substr($stream, $end, $width) === ForwardRecord::GAP);
     }
 }

@@ -8,7 +8,7 @@
 
   let { field }: { field: Field | null } = $props();
   // svelte-ignore state_referenced_locally
-  const editing = new Editing<Field>('fields', field, { code: '', label: '', kind: 'text', help: '', multiple: false, faceted: false, sensitive: false, vocabulary: null, unit: '', pattern: '', minimum: null, maximum: null, lock_version: 1 });
+  const editing = new Editing<Field>('fields', field, { code: '', label: '', kind: 'text', help: '', multiple: false, faceted: false, sensitive: false, vocabulary: null, unit: '', pattern: '', dublin_core: null, minimum: null, maximum: null, lock_version: 1 });
   const draft = $derived(editing.draft);
   const kind = $derived(app.design!.kinds.find((k) => k.value === draft.kind));
   const usedBy = $derived(app.design!.types.filter((t) => t.fields.some((f) => f.code === draft.code)));
@@ -48,6 +48,14 @@
     <TextRow label="Pattern" mono value={draft.pattern} fault={editing.faults.pattern} help="9 is a digit, A a capital letter, X either, ? at the end the check character (ISO 7064). AA-9999-? fits LK-0417-T." oninput={(v) => (draft.pattern = v)} />
   {/if}
   <TextRow label="Help" value={draft.help} fault={editing.faults.help} help="Shown below the field on index sheets." oninput={(v) => (draft.help = v)} />
+  <div class="py-1.5">
+    <label class="heading" for="dublin-core">Exchanged as</label>
+    <select class="input" id="dublin-core" value={draft.dublin_core ?? ''} onchange={(e) => (draft.dublin_core = e.currentTarget.value || null)}>
+      <option value="">no element of Dublin Core</option>
+      {#each app.design!.dublin_core as element (element)}<option value={element}>dc.{element}</option>{/each}
+    </select>
+    <p class="quiet small mt-0.5">Searches for this element look in the field too, and exports give its values under it.</p>
+  </div>
   <fieldset class="py-1.5">
     <legend class="heading">Behaviour</legend>
     {#each flags as [name, label, what] (name)}

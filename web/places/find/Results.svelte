@@ -159,7 +159,7 @@
               <p class="title truncate"><Pieces pieces={row.title_pieces} /></p>
               <p class="small quiet truncate">{row.repository} › {row.library}{#each columns.slice(0, 3) as code (code)}{#if row.cells[code] && code !== 'library'}<span class="mx-1.5">·</span>{row.cells[code]}{/if}{/each}</p>
               <p class="snippet">
-                {#if row.snippet}<Pieces pieces={row.snippet} />{#if row.snippet_page && row.snippet_page > 1}<span class="quiet"> page {row.snippet_page}</span>{/if}
+                {#if row.snippet}<Pieces pieces={row.snippet} />{#if row.snippet_page && row.snippet_page > 1}<span class="quiet">&ensp;page {row.snippet_page}</span>{/if}
                 {:else if row.text_reason}<span class="quiet">{row.text_reason}</span>{/if}
               </p>
             </div>
@@ -180,6 +180,7 @@
   .grid-wrap { min-height: 0; flex: 1; overflow-y: auto; overflow-x: hidden; }
   .grid-wrap:focus-visible { outline-offset: -2px; }
   .head { position: sticky; top: 0; z-index: 2; display: grid; gap: 12px; height: 30px; padding: 4px 16px; background: var(--sheet); border-bottom: 1px solid var(--hair); color: var(--quiet); }
+  .head:global(.sr-only) { position: absolute; height: 1px; padding: 0; }
   .head .num button { margin-left: auto; }
   .row { position: absolute; left: 0; right: 0; padding: 0 16px; border-bottom: 1px solid color-mix(in srgb, var(--hair) 55%, transparent); cursor: pointer; }
   .row.table { display: grid; gap: 12px; align-items: baseline; padding-top: 5px; line-height: 20px; font-size: 13.5px; }
