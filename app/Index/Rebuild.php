@@ -13,10 +13,11 @@ use Illuminate\Support\Facades\DB;
  */
 final readonly class Rebuild
 {
-    private const PIECE = 500;
-
-    public function __construct(private Indexer $indexer)
-    {
+    /** @param  int  $piece  documents a transaction */
+    public function __construct(
+        private Indexer $indexer,
+        private int $piece = 500,
+    ) {
     }
 
     /** @param  callable(int $done, int $all): void  $progress  called after each piece */
@@ -61,7 +62,7 @@ final readonly class Rebuild
     {
         return DB::transaction(function (): int {
             $state = IndexState::read();
-            $ids = $this->documents($state->reached)->orderBy('id')->limit(self::PIECE)->pluck('id')->all();
+            $ids = $this->documents($state->reached)->orderBy('id')->limit($this->piece)->pluck('id')->all();
             if ($ids !== [] && $state->building !== null) {
                 $this->indexer->fill(new SqliteStore($state->building), $ids);
                 IndexState::reach((int) end($ids));

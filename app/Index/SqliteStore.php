@@ -256,7 +256,7 @@ final class SqliteStore implements IndexStore
     /** @return list<int> the documents of a segment that have a record */
     public function recorded(int $segment): array
     {
-        return array_map(static fn (array $row): int => (int) $row[0], $this->run('SELECT document FROM {record} WHERE document >> 16 = ? ORDER BY document', [$segment]));
+        return array_map(static fn (array $row): int => (int) $row[0], $this->run('SELECT document FROM {record} WHERE document >= ? AND document < ? ORDER BY document', [$segment << 16, $segment + 1 << 16]));
     }
 
     /** Empties this set of tables. */

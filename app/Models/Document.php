@@ -62,10 +62,17 @@ final class Document extends Model
     protected static function booted(): void
     {
         self::created(function (self $document): void {
-            $number = sprintf('D-%05d-', $document->id);
-            $document->newQuery()->whereKey($document->id)->update(['ref' => $number.CheckCharacter::for($number)]);
-            $document->setAttribute('ref', $number.CheckCharacter::for($number))->syncOriginalAttribute('ref');
+            $document->newQuery()->whereKey($document->id)->update(['ref' => self::refOf($document->id)]);
+            $document->setAttribute('ref', self::refOf($document->id))->syncOriginalAttribute('ref');
         });
+    }
+
+    /** The reference of the document with an id. */
+    public static function refOf(int $id): string
+    {
+        $number = sprintf('D-%05d-', $id);
+
+        return $number.CheckCharacter::for($number);
     }
 
     /** @return BelongsTo<Library, $this> */

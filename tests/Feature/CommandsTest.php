@@ -2,6 +2,9 @@
 
 declare(strict_types=1);
 
+use App\Index\Indexer;
+use App\Index\IndexState;
+use App\Index\Rebuild;
 use App\Models\Document;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
@@ -55,7 +58,7 @@ it('says what is missing before it begins', function (array $arguments, string $
 it('leaves nothing half there when a batch fails in the middle', function () {
     DB::statement('CREATE TRIGGER stop BEFORE INSERT ON ix0_record WHEN NEW.document > 0 BEGIN SELECT RAISE(ABORT, "stopped"); END');
     expect(fn () => Artisan::call('brenvic:import', ['path' => $this->folder, '--library' => 'voices']))->toThrow(Exception::class);
-    expect(Document::query()->count())->toBe(0)->and(DB::table('import_files')->count())->toBe(0)->and(DB::table('pages')->count())->toBe(0)->and(DB::table('ix_blob')->count())->toBe(0);
+    expect(Document::query()->count())->toBe(0)->and(DB::table('import_files')->count())->toBe(0)->and(DB::table('pages')->count())->toBe(0)->and(DB::table('ix0_blob')->count())->toBe(0);
     DB::statement('DROP TRIGGER stop');
     $this->artisan('brenvic:import', ['path' => $this->folder, '--library' => 'voices'])->assertSuccessful();
     expect(answer('otter')['total'])->toBe(2);
@@ -69,6 +72,40 @@ it('rebuilds the index to the same answers', function () {
     $after = answer('otter', ['--facets' => 'library,file_type']);
     unset($before['took_ms'], $after['took_ms']);
     expect($after)->toBe($before)->and($after['facets']['library'][0]['count'])->toBe(2);
+});
+
+it('rebuilds beside the index that is searched, goes on after an interruption, and misses no change meanwhile', function () {
+    $this->artisan('brenvic:import', ['path' => $this->folder, '--library' => 'voices']);
+    $rebuild = new Rebuild(app(Indexer::class), 1);
+    $stopped = static function (int $done): void {
+        $done === 2 && throw new RuntimeException('stopped');
+    };
+    expect(fn () => $rebuild->run($stopped))->toThrow(RuntimeException::class);
+    expect(IndexState::read()->building)->toBe(1)->and(answer('otter')['total'])->toBe(2);
+    $ref = $this->filed('An otter seen at the weir', 'late.txt', 'photograph', ['place' => ['Weir']], 'voices');
+    $first = Document::query()->where('state', Document::FILED)->orderBy('id')->firstOrFail();
+    $this->as('clerk')->putJson("/api/documents/{$first->ref}", ['type' => 'photograph', 'values' => ['place' => ['Changed meanwhile']], 'lock_version' => $first->lock_version])->assertOk();
+    $seen = [];
+    $rebuild->run(static function (int $done, int $all) use (&$seen): void {
+        $seen[] = [$done, $all];
+    });
+    expect($seen[0][0])->toBe(2)->and(end($seen))->toBe([$seen[0][1], $seen[0][1]]);
+    expect(IndexState::read()->live)->toBe(1)->and(answer('otter')['total'])->toBe(3)->and(answer('"changed meanwhile"')['total'])->toBe(1)->and(answer("ref = {$ref}")['total'])->toBe(1);
+    $this->artisan('brenvic:check')->assertSuccessful();
+});
+
+it('says in which way the index and the documents differ', function () {
+    $this->artisan('brenvic:import', ['path' => $this->folder, '--library' => 'voices']);
+    [$changed, $gone] = Document::query()->where('state', Document::FILED)->orderBy('id')->pluck('id');
+    DB::table('pages')->where('document_id', $changed)->update(['text' => 'other words']);
+    DB::table('documents')->where('id', $gone)->update(['state' => 'waiting']);
+    DB::statement("DELETE FROM ix0_blob WHERE key LIKE 'v/library/%'");
+    Artisan::call('brenvic:check', ['--json' => true]);
+    $found = json_decode(Artisan::output(), true);
+    expect($found['sound'])->toBeFalse()->and($found['different'])->toBe([$changed])->and($found['surplus'])->toBe([$gone])->and($found['missing'])->toBe([]);
+    expect($found['keys'])->toHaveCount(2)->each->toContain($changed);
+    $this->artisan('brenvic:rebuild')->assertSuccessful();
+    $this->artisan('brenvic:check')->assertSuccessful();
 });
 
 it('searches as a person, and reports a query that cannot be read', function () {

@@ -74,6 +74,28 @@ final class IndexWriter
         }
     }
 
+    /** Brings a document in by its record, where the index has none of it. */
+    public function replay(int $document, ForwardRecord $record): void
+    {
+        $this->replace($document, null, $record);
+    }
+
+    /**
+     * The records that documents should have, whatever the index holds of them. Terms it has not met are learnt; call
+     * it in a transaction that is taken back.
+     *
+     * @param  list<IndexedDocument>  $documents
+     * @return array<int, string> by document, encoded
+     */
+    public function records(array $documents): array
+    {
+        $this->put($documents);
+        $records = array_map(strval(...), $this->records);
+        $this->postings = $this->bits = $this->columns = $this->records = $this->numbers = [];
+
+        return $records;
+    }
+
     public function remove(int $document): void
     {
         $old = $this->oldRecords([$document])[$document] ?? null;

@@ -42,6 +42,12 @@ final class MemoryStore implements IndexStore
         return array_combine($keys, array_map($this->blobs(...), $keys));
     }
 
+    /** @return list<string> */
+    public function keys(): array
+    {
+        return array_map(strval(...), array_keys(array_filter($this->blobs)));
+    }
+
     public function termNumbers(string $space, array $terms): array
     {
         return array_intersect_key($this->numbers[$space] ?? [], array_flip($terms));

@@ -15,7 +15,8 @@ final class Posting
 {
     private const FEW = 4_096;
 
-    private const DIGITS = 4;
+    /** Binary digits of an impact. */
+    public const DIGITS = 4;
 
     /** Up to so many are looked up one by one when they are counted. */
     private const FEW_TO_COUNT = 256;
