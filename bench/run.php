@@ -5,27 +5,36 @@ declare(strict_types=1);
 /*
  * Benchmarks: ./brenvic bench [search|index] [--docs=N] [--json]
  *
- * A synthetic collection is made by a seeded generator and indexed twice, by Brenvic and by SQLite's own FTS5 with one
- * GROUP BY a facet; both answer the same questions in the same run. Collections are kept in bench/data.
+ * A synthetic collection is made by a seeded generator and indexed by Brenvic and by each peer that is installed:
+ * SQLite's own FTS5, PostgreSQL, Xapian. All answer the same questions in the same run. Collections are kept in
+ * bench/data.
  */
 
 use Bench\Corpus;
 use Bench\FtsPeer;
 use Bench\IndexSuite;
+use Bench\PostgresPeer;
+use Bench\Question;
 use Bench\Report;
 use Bench\SearchSuite;
+use Bench\XapianPeer;
+
+$started = hrtime(true);
 
 require __DIR__.'/../vendor/autoload.php';
 
 $suites = [];
 $docs = 1_000_000;
 $json = false;
+$asked = '';
 foreach (array_slice($argv, 1) as $argument) {
     if (preg_match('/^--docs=(\d+)$/', $argument, $m) === 1) {
         $docs = max(1_000, (int) $m[1]);
     } elseif ($argument === '--json') {
         $json = true;
-    } elseif (in_array($argument, ['search', 'index'], true)) {
+    } elseif (preg_match('/^--question=(.+)$/', $argument, $m) === 1) {
+        $asked = $m[1];
+    } elseif (in_array($argument, ['search', 'index', 'cold'], true)) {
         $suites[] = $argument;
     } else {
         fwrite(STDERR, "bench does not know {$argument}. Suites: search, index. Options: --docs=N, --json.\n");
@@ -44,13 +53,31 @@ $_ENV['DB_DATABASE'] = $_SERVER['DB_DATABASE'] = $database;
 is_file($database) || touch($database);
 $application = require __DIR__.'/../bootstrap/app.php';
 $application->make(Illuminate\Contracts\Console\Kernel::class)->bootstrap();
-Illuminate\Support\Facades\Artisan::call('migrate', ['--force' => true]);
-
 $report = new Report($docs, $json);
+if ($suites === ['cold']) {
+    // The whole process, from its first line to the answer.
+    foreach (Question::all() as $question) {
+        if ($question->name === $asked) {
+            $steps = [];
+            (new SearchSuite([], $report))->answer($question, $steps);
+            echo (hrtime(true) - $started) / 1e6, "\n";
+        }
+    }
+    exit;
+}
+Illuminate\Support\Facades\Artisan::call('migrate', ['--force' => true]);
 $corpus = new Corpus($docs);
 (new IndexSuite($corpus, $report))->run();
 if (in_array('search', $suites, true)) {
-    $peer = new FtsPeer("{$folder}/fts5-{$docs}.sqlite", $corpus);
-    (new SearchSuite($corpus, $peer, $report))->run();
+    $peers = [new FtsPeer("{$folder}/fts5-{$docs}.sqlite", $corpus)];
+    foreach ([[PostgresPeer::class, 'postgres'], [XapianPeer::class, 'xapian']] as [$class, $name]) {
+        if ($class::isThere()) {
+            $report->note("  preparing {$name}");
+            $peers[] = new $class("{$folder}/{$name}-{$docs}", $corpus);
+        } else {
+            $report->note("  {$name} is not installed and is left out (apt-get install postgresql-15 python3-xapian)");
+        }
+    }
+    (new SearchSuite($peers, $report))->run();
 }
 $report->finish();

@@ -11,6 +11,8 @@ return [
             'busy_timeout' => 15000,
             'journal_mode' => 'WAL',
             'synchronous' => 'NORMAL',
+            // The index is read in many small pieces: a page cache of 64 MB, and the file itself in memory.
+            'pragmas' => ['cache_size' => -64_000, 'mmap_size' => 4_294_967_296, 'temp_store' => 'memory'],
         ],
     ],
     'migrations' => ['table' => 'migrations', 'update_date_on_publish' => true],

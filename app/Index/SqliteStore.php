@@ -26,6 +26,9 @@ final class SqliteStore implements IndexStore
     /** @var array<int, int>|null */
     private ?array $stamps = null;
 
+    /** @var array<string, array{array<int, int>, mixed}> name => the state it was made of, and what was made */
+    private array $made = [];
+
     /** @var array<string, PDOStatement> */
     private array $statements = [];
 
@@ -134,15 +137,17 @@ final class SqliteStore implements IndexStore
 
     public function addTerms(string $space, array $terms): array
     {
-        $next = $this->termCount($space);
-        $insert = $this->prepare('INSERT INTO {term} (space, number, term, fold) VALUES (?, ?, ?, ?)');
-        $added = [];
-        foreach ($terms as $term) {
-            $insert->execute([$space, ++$next, $term, Tokenizer::fold($term)]);
-            $added[$term] = $next;
-        }
+        return $this->connection->transaction(function () use ($space, $terms): array {
+            $next = $this->termCount($space);
+            $insert = $this->prepare('INSERT INTO {term} (space, number, term, fold) VALUES (?, ?, ?, ?)');
+            $added = [];
+            foreach ($terms as $term) {
+                $insert->execute([$space, ++$next, $term, Tokenizer::fold($term)]);
+                $added[$term] = $next;
+            }
 
-        return $added;
+            return $added;
+        });
     }
 
     public function terms(string $space, string $prefix = ''): array
@@ -205,6 +210,25 @@ final class SqliteStore implements IndexStore
         }
 
         return $records;
+    }
+
+    public function remembered(string $name, callable $make): mixed
+    {
+        $stamps = $this->stamps ?? $this->stamps();
+        if (($this->made[$name][0] ?? null) === $stamps) {
+            return $this->made[$name][1];
+        }
+        $key = "{$this->cacheName}:{$this->generation}:made:{$name}";
+        $isShared = $this->cacheName !== '' && $this->connection->transactionLevel() === 0;
+        /** @var array{array<int, int>, mixed}|false $kept */
+        $kept = $isShared ? apcu_fetch($key) : false;
+        if ($kept === false || $kept[0] !== $stamps) {
+            $kept = [$stamps, $make()];
+            $isShared && apcu_store($key, $kept, self::KEPT);
+        }
+        $this->made[$name] = $kept;
+
+        return $kept[1];
     }
 
     public function write(array $blobs, array $records): void

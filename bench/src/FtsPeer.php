@@ -8,7 +8,7 @@ use Brenvic\Core\Fields\PartialDate;
 use PDO;
 
 /** The same questions to SQLite alone: FTS5 for the words, columns with indexes for the fields, one GROUP BY a facet. */
-final class FtsPeer
+final class FtsPeer implements Peer
 {
     private PDO $pdo;
 
@@ -21,6 +21,11 @@ final class FtsPeer
             $this->make();
         }
         $this->pdo->exec('CREATE TEMP TABLE found (id INTEGER PRIMARY KEY)');
+    }
+
+    public function name(): string
+    {
+        return 'SQLite FTS5';
     }
 
     private function make(): void
@@ -44,11 +49,11 @@ final class FtsPeer
         $this->pdo->exec('ANALYZE');
     }
 
-    /** @return int the total, after all facets and the first 50 by date and by relevance were fetched */
-    public function ask(?string $match, string $where): int
+    public function ask(Question $question): int
     {
+        $match = $question->match === '' ? null : $question->match;
         $this->pdo->exec('DELETE FROM found');
-        $condition = "library <= 6 AND {$where}";
+        $condition = "library <= 6 AND {$question->where}";
         $this->pdo->exec($match === null
             ? "INSERT INTO found SELECT id FROM docs WHERE {$condition}"
             : 'INSERT INTO found SELECT docs.id FROM words JOIN docs ON docs.id = words.rowid WHERE words MATCH '.$this->pdo->quote($match)." AND {$condition}");

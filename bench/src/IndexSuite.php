@@ -18,7 +18,9 @@ use RuntimeException;
 /** Brings the collection into the index, and changes one document of the full one. */
 final readonly class IndexSuite
 {
-    private const BATCH = 20_000;
+    private const BATCH = 65_536;
+
+    private const PIECE = 4_096;
 
     public function __construct(private Corpus $corpus, private Report $report)
     {
@@ -37,21 +39,23 @@ final readonly class IndexSuite
     {
         $writer = new IndexWriter($store);
         $batch = [];
-        $making = $putting = 0.0;
+        $putting = 0.0;
         $text = 0;
-        $mark = microtime(true);
         foreach ($this->corpus->documents() as $number => $document) {
             $text += strlen($document['text']);
             $batch[] = self::indexed($number, $document);
-            if (count($batch) === self::BATCH || $number === $this->corpus->documents) {
-                $making += microtime(true) - $mark;
+            $isLast = $number === $this->corpus->documents;
+            if (count($batch) === self::PIECE || $isLast) {
                 $mark = microtime(true);
                 $writer->put($batch);
-                DB::transaction(fn () => $writer->flush());
                 $batch = [];
                 $putting += microtime(true) - $mark;
-                $this->report->note(sprintf('  %9s indexed, %.0f a second, %.0f MB of memory', number_format($number), $number / $putting, memory_get_peak_usage(true) / 1e6));
+            }
+            if ($writer->pending() === self::BATCH || $isLast) {
                 $mark = microtime(true);
+                DB::transaction(fn () => $writer->flush());
+                $putting += microtime(true) - $mark;
+                $this->report->note(sprintf('  %9s indexed, %.0f a second, %.0f MB of memory', number_format($number), $number / $putting, memory_get_peak_usage(true) / 1e6));
             }
         }
         $this->report->add('index', 'a document, in bulk', 'Brenvic', 1000 * $putting / $this->corpus->documents, 1000 * $putting / $this->corpus->documents);

@@ -10,7 +10,7 @@ final class Report
     /** @var array<string, array<string, array<string, array{float, float}>>> suite => case => engine => median, 95th percentile */
     private array $figures = [];
 
-    public function __construct(private readonly int $documents, private readonly bool $json)
+    public function __construct(public readonly int $documents, private readonly bool $json)
     {
     }
 
@@ -40,6 +40,25 @@ final class Report
         $this->figures[$suite][$case][$engine] = [$median, $p95];
         if ($this->json) {
             echo json_encode(['suite' => $suite, 'case' => $case, 'engine' => $engine, 'docs' => $this->documents, 'median_ms' => round($median, 3), 'p95_ms' => round($p95, 3)]), "\n";
+        }
+    }
+
+    /** Says how an engine stands against the best of the others, case by case and over all. */
+    public function compare(string $suite, string $engine): void
+    {
+        $own = $ratios = [];
+        foreach ($this->figures[$suite] as $case => $of) {
+            $own[$case] = $of[$engine][0];
+            foreach ($of as $other => [$median]) {
+                if (! str_starts_with($other, $engine)) {
+                    $ratios[$other][$case] = $median / $of[$engine][0];
+                }
+            }
+        }
+        sort($own);
+        $this->note(sprintf('  %s: median %.1f ms, slowest %.1f ms', $engine, $own[intdiv(count($own), 2)], end($own)));
+        foreach ($ratios as $other => $of) {
+            $this->note(sprintf('  against %s: %.1f times as fast over the set (geometric mean), least %.1f (%s)', $other, exp(array_sum(array_map(log(...), $of)) / count($of)), min($of), array_search(min($of), $of, true)));
         }
     }
 

@@ -2,7 +2,9 @@
 
 declare(strict_types=1);
 
+use Brenvic\Core\Fields\Calendar;
 use Brenvic\Core\Fields\CheckCharacter;
+use Brenvic\Core\Fields\DateSpan;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\InvalidDefinition;
@@ -98,4 +100,16 @@ it('refuses definitions that cannot work, naming the property', function (array 
     [['code' => 'x', 'label' => 'x', 'kind' => FieldKind::LongText, 'faceted' => true], 'faceted'],
     [['code' => 'x', 'label' => 'x', 'kind' => FieldKind::Number, 'minimum' => 2.0, 'maximum' => 1.0], 'maximum'],
     [['code' => 'x', 'label' => 'x', 'kind' => FieldKind::Identifier, 'pattern' => 'A?9'], 'pattern'],
+]);
+
+it('reads stretches of time as people name them', function (string $words, string $first, string $last) {
+    $calendar = new Calendar(new DateTimeImmutable('2024-05-15'), 4);
+    $span = DateSpan::parseRange($words, $calendar);
+    expect([PartialDate::ofDay($span->first)->iso(), PartialDate::ofDay($span->last)->iso()])->toBe([$first, $last]);
+})->with([
+    ['today', '2024-05-15', '2024-05-15'], ['Yesterday', '2024-05-14', '2024-05-14'], ['this week', '2024-05-13', '2024-05-19'],
+    ['last month', '2024-04-01', '2024-04-30'], ['next quarter', '2024-07-01', '2024-09-30'], ['last year', '2023-01-01', '2023-12-31'],
+    ['this fiscal year', '2024-04-01', '2025-03-31'], ['last fiscal year', '2023-04-01', '2024-03-31'], ['fiscal year 2019', '2019-04-01', '2020-03-31'],
+    ['last 30 days', '2024-04-16', '2024-05-15'], ['2019', '2019-01-01', '2019-12-31'], ['2019-03/2019-06', '2019-03-01', '2019-06-30'],
+    ['2019-03 2020', '2019-03-01', '2020-12-31'], ['14 Mar 2019 2 Apr 2019', '2019-03-14', '2019-04-02'], ['last year today', '2023-01-01', '2024-05-15'],
 ]);

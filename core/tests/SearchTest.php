@@ -419,7 +419,7 @@ it('ranks large sets by bit slices exactly as small ones one by one', function (
     $reader = new IndexReader($store);
     $visible = $reader->all();
     $words = $reader->wordNumbers(['gate', 'sill']);
-    $terms = array_map(static fn (int $word) => new Brenvic\Core\Search\RankedTerm([Part::Text->value], [$word]), array_values($words));
+    $terms = array_map(static fn (int $word) => new Brenvic\Core\Search\RankedTerm([Part::Text->value], [$word => $visible->and($reader->words([Part::Text->value], [$word]))->count()]), array_values($words));
     $nearness = new Brenvic\Core\Search\RankedNearness([9 => 1, 27 => 4, 9_000 => 40]);
     $ranker = new Brenvic\Core\Search\Ranker($reader, $visible, $terms, [$nearness]);
     $slices = $ranker->scores($visible);

@@ -10,16 +10,29 @@ use Brenvic\Core\Index\Bits;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\Keys;
+use Brenvic\Core\Index\Posting;
 use Brenvic\Core\Index\Tokenizer;
+use GMP;
 
 /**
- * Counts the values of a field in a set. A field's values lie in byte columns, a block of 255 values each: a column
- * masked with the set and counted by `count_chars` gives all counts of its block at once. Small sets are read document
- * by document from the same columns.
+ * Counts the values of a field in a set, segment by segment in the way that is cheapest there:
+ *
+ * - the bit string of each value ANDed with the set, when there are few values;
+ * - the byte column of each block of 255 values masked with the set and counted by `count_chars`;
+ * - document by document from the same columns, when the set has few.
+ *
+ * What the whole of an asker's documents counts is remembered, for most facets of a first look are just that.
  */
 final readonly class FacetCounter
 {
+    /** Documents of a segment that are looked at one by one at most. */
     private const FEW = 2_000;
+
+    /** A column takes as long to count as so many bit strings of values. */
+    private const COLUMN_COSTS = 20;
+
+    /** Documents that are listed in a posting cost as much as one bit string. */
+    private const LISTED_COST = 120;
 
     public function __construct(private IndexReader $reader)
     {
@@ -29,22 +42,23 @@ final readonly class FacetCounter
      * @param  DocumentSet  $set  the result without what the search chose of this field
      * @param  list<string>  $chosen  values that are listed however few documents have them
      * @param  array<string, int>  $excluded  value => what leaving it out costs
-     * @param  DocumentSet  $whole  what standing out is measured against; it holds `$set`
+     * @param  DocumentSet  $whole  all documents of the asker, which standing out is measured against
+     * @param  string  $asker  a name for the whole
      */
-    public function count(FieldDefinition $field, DocumentSet $set, FacetRequest $request, array $chosen, array $excluded, DocumentSet $whole): FacetCounts
+    public function count(FieldDefinition $field, DocumentSet $set, FacetRequest $request, array $chosen, array $excluded, DocumentSet $whole, string $asker): FacetCounts
     {
         if ($field->kind === FieldKind::Number) {
             return new FacetCounts([], 0, NumberRanges::of($this->reader->allSlices($field->code), $set));
         }
         $terms = $this->reader->valueTerms($field->code);
         $counts = [];
-        foreach ($this->byNumber($field->code, $set) as $number => $count) {
+        foreach ($this->byNumber($field->code, $set, $set === $whole ? $asker : '') as $number => $count) {
             $counts[$terms[$number] ?? ''] = $count;
         }
         $distinct = count($counts);
         $standing = [];
         if ($request->order === FacetOrder::StandingOut) {
-            $standing = $this->standingOut($field, $counts, $set->count(), $whole, array_flip($terms));
+            $standing = self::standingOut($counts, $set->count(), $whole->count(), $this->byNumber($field->code, $whole, $asker), array_flip($terms));
             $counts = array_intersect_key($counts, $standing);
         }
         if ($request->search !== '') {
@@ -83,13 +97,12 @@ final readonly class FacetCounter
 
     /**
      * @param  array<int|string, int>  $counts
+     * @param  array<int, int>  $inAll  counts of the whole, by number
      * @param  array<int|string, int>  $numbers  value => number
      * @return array<int|string, StandingOut>
      */
-    private function standingOut(FieldDefinition $field, array $counts, int $result, DocumentSet $whole, array $numbers): array
+    private static function standingOut(array $counts, int $result, int $all, array $inAll, array $numbers): array
     {
-        $inAll = $this->byNumber($field->code, $whole);
-        $all = $whole->count();
         $standing = [];
         foreach ($counts as $value => $count) {
             $of = StandingOut::of($count, $result, $inAll[$numbers[$value]] ?? 0, $all);
@@ -131,25 +144,77 @@ final readonly class FacetCounter
         return $values;
     }
 
-    /** @return array<int, int> value number => documents, without zeros */
-    public function byNumber(string $code, DocumentSet $set): array
+    /**
+     * @param  string  $remember  a name for the set under which its counts are kept as long as the index does not change
+     * @return array<int, int> value number => documents, without zeros
+     */
+    public function byNumber(string $code, DocumentSet $set, string $remember = ''): array
     {
-        $blocks = intdiv($this->reader->valueCount($code) + Keys::BLOCK - 1, Keys::BLOCK);
-        $few = $set->count() <= self::FEW;
+        if ($remember !== '') {
+            /** @var array<int, int> */
+            return $this->reader->remembered("facet/{$code}/{$remember}", fn (): array => $this->byNumber($code, $set));
+        }
+        $numbers = array_keys($this->reader->valueTerms($code));
+        $blocks = $numbers === [] ? 0 : intdiv(max($numbers) - 1, Keys::BLOCK) + 1;
         $counts = [];
         foreach ($set->segments as $segment => $bits) {
-            if (Bits::isEmpty($bits)) {
+            $size = $set->countIn($segment);
+            if ($size === 0) {
                 continue;
             }
-            $offsets = $few ? Bits::offsets($bits) : [];
-            for ($block = 0; $block < $blocks; $block++) {
-                for ($slot = 0; ($column = $this->reader->column($code, $block, $slot, $segment)) !== null; $slot++) {
-                    $bytes = $few ? self::countFew($column, $offsets) : count_chars($column & $set->mask($segment), 1);
-                    foreach ($bytes as $byte => $count) {
-                        if ($byte !== 0) {
-                            $number = $block * Keys::BLOCK + $byte;
-                            $counts[$number] = ($counts[$number] ?? 0) + $count;
-                        }
+            $found = match (true) {
+                $size <= self::FEW => $this->oneByOne($code, $segment, $set->offsets($segment), $blocks),
+                default => ($blocks === 1 ? $this->byValue($code, $segment, $bits, $numbers) : null) ?? $this->byColumn($code, $segment, $set->mask($segment), $blocks),
+            };
+            foreach ($found as $number => $count) {
+                $counts[$number] = ($counts[$number] ?? 0) + $count;
+            }
+        }
+        unset($counts[0]);
+
+        return $counts;
+    }
+
+    /**
+     * @param  list<int>  $numbers  of the field's values
+     * @return array<int, int>|null null when the columns are cheaper
+     */
+    private function byValue(string $code, int $segment, string $bits, array $numbers): ?array
+    {
+        $postings = [];
+        $cost = 0;
+        foreach ($numbers as $number) {
+            $stored = $this->reader->stored(Keys::value($code, $number))[$segment] ?? null;
+            if ($stored !== null) {
+                $postings[$number] = $stored;
+                $cost += Posting::isFew($stored) ? Posting::countFew($stored) / self::LISTED_COST : 1;
+            }
+        }
+        if ($cost > self::COLUMN_COSTS) {
+            return null;
+        }
+        $counts = [];
+        foreach ($postings as $number => $stored) {
+            $count = Posting::countIn([$stored], $bits);
+            if ($count > 0) {
+                $counts[$number] = $count;
+            }
+        }
+
+        return $counts;
+    }
+
+    /** @return array<int, int> */
+    private function byColumn(string $code, int $segment, GMP $mask, int $blocks): array
+    {
+        $counts = [];
+        for ($block = 0; $block < $blocks; $block++) {
+            for ($slot = 0; ($column = $this->reader->column($code, $block, $slot, $segment)) !== null; $slot++) {
+                $masked = gmp_export(gmp_and(Bits::number($column), $mask), 1, GMP_LSW_FIRST);
+                foreach (count_chars($masked, 1) as $byte => $count) {
+                    if ($byte !== 0) {
+                        $number = $block * Keys::BLOCK + $byte;
+                        $counts[$number] = ($counts[$number] ?? 0) + $count;
                     }
                 }
             }
@@ -160,16 +225,59 @@ final readonly class FacetCounter
 
     /**
      * @param  list<int>  $offsets
-     * @return array<int, int> byte => documents
+     * @return array<int, int> under 0 what has no value
      */
-    private static function countFew(string $column, array $offsets): array
+    private function oneByOne(string $code, int $segment, array $offsets, int $blocks): array
     {
         $counts = [];
-        foreach ($offsets as $offset) {
-            $byte = ord($column[$offset]);
-            $counts[$byte] = ($counts[$byte] ?? 0) + 1;
+        $elsewhere = [];
+        for ($n = 1; $blocks > 1 && ($column = $this->reader->blocks($code, $n, $segment)) !== null; $n++) {
+            $elsewhere[] = $column;
+        }
+        $columns = [];
+        if ($elsewhere !== []) {
+            // Only documents that have all their values in the first block are left for the loops below.
+            [$offsets, $counts] = $this->inBlocks($code, $segment, $offsets, $elsewhere);
+        }
+        for ($slot = 0; ($column = $this->reader->column($code, 0, $slot, $segment)) !== null; $slot++) {
+            $columns[] = $column;
+        }
+        foreach ($columns as $column) {
+            foreach ($offsets as $offset) {
+                $byte = ord($column[$offset]);
+                $counts[$byte] = ($counts[$byte] ?? 0) + 1;
+            }
         }
 
         return $counts;
+    }
+
+    /**
+     * @param  list<int>  $offsets
+     * @param  non-empty-list<string>  $elsewhere  the block of the first, second … value of each document
+     * @return array{list<int>, array<int, int>} the documents that have no value outside of the first block, and the counts of the others
+     */
+    private function inBlocks(string $code, int $segment, array $offsets, array $elsewhere): array
+    {
+        $counts = $rest = [];
+        foreach ($offsets as $offset) {
+            if ($elsewhere[0][$offset] === "\0") {
+                $rest[] = $offset;
+
+                continue;
+            }
+            $slots = [];
+            foreach ($elsewhere as $blocks) {
+                $block = ord($blocks[$offset]) - 1;
+                if ($block < 0) {
+                    break;
+                }
+                $slots[$block] = ($slots[$block] ?? -1) + 1;
+                $number = $block * Keys::BLOCK + ord(($this->reader->column($code, $block, $slots[$block], $segment) ?? '')[$offset]);
+                $counts[$number] = ($counts[$number] ?? 0) + 1;
+            }
+        }
+
+        return [$rest, $counts];
     }
 }

@@ -123,13 +123,14 @@ final readonly class FieldDefinition
 
     public static function numberOrdinal(float $number): int
     {
-        return (int) round((max(-1e12, min(1e12, $number)) + 1e12) * 1e4);
+        // The sum in whole numbers: as a float it would lose the last digits.
+        return (int) round(max(-1e12, min(1e12, $number)) * 1e4) + 10 ** 16;
     }
 
     /** The number, in normal form, that an ordinal stands for. */
     public static function numberOfOrdinal(int $ordinal): string
     {
-        $rounded = rtrim(rtrim(sprintf('%.4F', $ordinal / 1e4 - 1e12), '0'), '.');
+        $rounded = rtrim(rtrim(sprintf('%.4F', ($ordinal - 10 ** 16) / 1e4), '0'), '.');
 
         return $rounded === '-0' ? '0' : $rounded;
     }

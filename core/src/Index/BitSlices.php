@@ -4,33 +4,33 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Index;
 
+use GMP;
+
 /**
  * A whole number for each of some documents, kept as one bit string per binary digit (a bit-sliced index: O'Neil and
  * Quass, “Improved query performance with variant indexes”, SIGMOD 1997). Ranges, sums and the highest-ranking
  * documents come out of a few operations a digit, whatever the number of documents.
  */
-final readonly class BitSlices
+final class BitSlices
 {
+    /** @var array<int, array<int, GMP>> segment => digit => bits, those already converted */
+    private array $numbers = [];
+
+    private ?int $width = null;
+
     /**
      * @param  array<int, array<int, string>>  $slices  segment => binary digit (0 is the lowest) => bits; absent digits are 0
      * @param  DocumentSet  $present  the documents that have a number
      */
     public function __construct(
-        public array $slices,
-        public DocumentSet $present,
+        public readonly array $slices,
+        public readonly DocumentSet $present,
     ) {
     }
 
     public function width(): int
     {
-        $width = 0;
-        foreach ($this->slices as $digits) {
-            foreach ($digits as $digit => $_) {
-                $width = max($width, $digit + 1);
-            }
-        }
-
-        return $width;
+        return $this->width ??= array_reduce($this->slices, static fn (int $width, array $digits): int => $digits === [] ? $width : max($width, max(array_keys($digits)) + 1), 0);
     }
 
     /** The documents whose number has a binary digit set. */
@@ -77,21 +77,27 @@ final readonly class BitSlices
         }
         $width = max($this->width(), $bound === 0 ? 1 : (int) floor(log($bound, 2)) + 2);
         $segments = [];
-        foreach ($this->present->segments as $segment => $equal) {
-            $greater = Bits::none();
-            $digits = $this->slices[$segment] ?? [];
+        foreach ($this->present->segments as $segment => $bits) {
+            $equal = Bits::number($bits);
+            $greater = gmp_init(0);
             for ($digit = $width - 1; $digit >= 0; $digit--) {
-                $bits = $digits[$digit] ?? null;
-                if (($bound >> $digit & 1) === 0) {
-                    if ($bits !== null) {
-                        $greater |= $equal & $bits;
-                        $equal &= ~$bits;
+                $ones = $this->number($segment, $digit);
+                if ($ones === null) {
+                    if (($bound >> $digit & 1) === 1) {
+                        break;
                     }
+
+                    continue;
+                }
+                $with = gmp_and($equal, $ones);
+                if (($bound >> $digit & 1) === 0) {
+                    $greater = gmp_or($greater, $with);
+                    $equal = gmp_xor($equal, $with);
                 } else {
-                    $equal = $bits === null ? Bits::none() : $equal & $bits;
+                    $equal = $with;
                 }
             }
-            $segments[$segment] = $greater;
+            $segments[$segment] = Bits::string($greater);
         }
 
         return new DocumentSet($segments);
@@ -105,59 +111,46 @@ final readonly class BitSlices
      */
     public function ranked(DocumentSet $set, int $offset, int $limit, bool $descending): array
     {
-        $upTo = $this->firstRanks($set, $offset + $limit, $descending);
+        [$chosen, $equals] = $this->descend($set, $offset + $limit, $descending);
+        $upTo = $chosen->or($equals);
         if ($offset === 0) {
             return [$upTo, 0];
         }
-        $boundary = $this->lastGroup($upTo, $offset, $descending);
+        [$before] = $this->descend($upTo, $offset + 1, $descending);
 
-        return [$upTo->minus($boundary), $boundary->count()];
-    }
-
-    /** The smallest set of whole groups of equal number that holds the first `$count` of `$set`. */
-    private function firstRanks(DocumentSet $set, int $count, bool $descending): DocumentSet
-    {
-        [$chosen, $candidates] = $this->descend($set, $count, $descending);
-
-        return $chosen->or($candidates);
-    }
-
-    /** The whole groups of equal number that end before rank `$offset`. */
-    private function lastGroup(DocumentSet $set, int $offset, bool $descending): DocumentSet
-    {
-        [$chosen] = $this->descend($set, $offset + 1, $descending);
-
-        return $chosen;
+        return [$upTo->minus($before), $before->count()];
     }
 
     /** @return array{DocumentSet, DocumentSet} those surely among the first `$count`, and the group of equals that fills it up */
     private function descend(DocumentSet $set, int $count, bool $descending): array
     {
-        $chosen = DocumentSet::none();
-        $candidates = $set->and($this->present);
-        if ($candidates->count() <= $count && $count !== PHP_INT_MAX) {
-            $count = min($count, $candidates->count());
-        }
+        $candidates = array_map(Bits::number(...), $set->and($this->present)->segments);
+        $chosen = [];
+        $left = min($count, array_sum(array_map(gmp_popcount(...), $candidates)));
         for ($digit = $this->width() - 1; $digit >= 0; $digit--) {
-            $ones = [];
-            foreach ($candidates->segments as $segment => $bits) {
-                if (isset($this->slices[$segment][$digit])) {
-                    $ones[$segment] = $bits & $this->slices[$segment][$digit];
-                }
+            $first = $second = [];
+            $here = 0;
+            foreach ($candidates as $segment => $bits) {
+                $ones = $this->number($segment, $digit);
+                $with = $ones === null ? gmp_init(0) : gmp_and($bits, $ones);
+                $without = $ones === null ? $bits : gmp_xor($bits, $with);
+                [$first[$segment], $second[$segment]] = $descending ? [$with, $without] : [$without, $with];
+                $here += gmp_popcount($first[$segment]);
             }
-            $with = new DocumentSet($ones);
-            $first = $descending ? $with : $candidates->minus($with);
-            $here = $first->count();
-            if ($here >= $count) {
+            if ($here >= $left) {
                 $candidates = $first;
             } else {
-                $chosen = $chosen->or($first);
-                $candidates = $descending ? $candidates->minus($with) : $with;
-                $count -= $here;
+                foreach ($first as $segment => $bits) {
+                    $chosen[$segment] = isset($chosen[$segment]) ? gmp_or($chosen[$segment], $bits) : $bits;
+                }
+                $candidates = $second;
+                $left -= $here;
             }
+            // Segments without candidates need not be looked at again.
+            $candidates = array_filter($candidates, static fn (GMP $bits): bool => gmp_sign($bits) !== 0);
         }
 
-        return [$chosen, $candidates];
+        return [self::set($chosen), self::set($candidates)];
     }
 
     /**
@@ -167,22 +160,23 @@ final readonly class BitSlices
     {
         $slices = $this->slices;
         foreach ($other->slices as $segment => $digits) {
-            $sum = $slices[$segment] ?? [];
+            $sum = array_map(Bits::number(...), $slices[$segment] ?? []);
+            $numbers = array_map(Bits::number(...), $digits);
             for ($shift = 0; $factor >> $shift !== 0; $shift++) {
                 if (($factor >> $shift & 1) === 1) {
-                    $sum = self::add($sum, $digits, $shift);
+                    $sum = self::add($sum, $numbers, $shift);
                 }
             }
-            $slices[$segment] = $sum;
+            $slices[$segment] = array_map(static fn (GMP $bits): string => Bits::string($bits), $sum);
         }
 
         return new self($slices, $this->present->or($other->present));
     }
 
     /**
-     * @param  array<int, string>  $sum
-     * @param  array<int, string>  $digits
-     * @return array<int, string>
+     * @param  array<int, GMP>  $sum
+     * @param  array<int, GMP>  $digits
+     * @return array<int, GMP>
      */
     private static function add(array $sum, array $digits, int $shift): array
     {
@@ -191,23 +185,38 @@ final readonly class BitSlices
         for ($digit = 0; $digit <= $top || $carry !== null; $digit++) {
             $a = $sum[$digit + $shift] ?? null;
             $b = $digits[$digit] ?? null;
-            $set = array_values(array_filter([$a, $b, $carry], static fn (?string $bits): bool => $bits !== null));
+            $set = array_values(array_filter([$a, $b, $carry], static fn (?GMP $bits): bool => $bits !== null));
             $carry = null;
             if (count($set) === 1) {
                 $sum[$digit + $shift] = $set[0];
             } elseif (count($set) === 2) {
-                $sum[$digit + $shift] = $set[0] ^ $set[1];
-                $carry = $set[0] & $set[1];
+                $sum[$digit + $shift] = gmp_xor($set[0], $set[1]);
+                $carry = gmp_and($set[0], $set[1]);
             } elseif (count($set) === 3) {
-                $half = $set[0] ^ $set[1];
-                $sum[$digit + $shift] = $half ^ $set[2];
-                $carry = ($set[0] & $set[1]) | ($half & $set[2]);
+                $half = gmp_xor($set[0], $set[1]);
+                $sum[$digit + $shift] = gmp_xor($half, $set[2]);
+                $carry = gmp_or(gmp_and($set[0], $set[1]), gmp_and($half, $set[2]));
             }
-            if ($carry !== null && Bits::isEmpty($carry)) {
+            if ($carry !== null && gmp_sign($carry) === 0) {
                 $carry = null;
             }
         }
 
         return $sum;
+    }
+
+    private function number(int $segment, int $digit): ?GMP
+    {
+        if (! isset($this->slices[$segment][$digit])) {
+            return null;
+        }
+
+        return $this->numbers[$segment][$digit] ??= Bits::number($this->slices[$segment][$digit]);
+    }
+
+    /** @param  array<int, GMP>  $segments */
+    private static function set(array $segments): DocumentSet
+    {
+        return new DocumentSet(array_map(static fn (GMP $bits): string => Bits::string($bits), $segments));
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Brenvic\Core\Index;
 
 use Generator;
+use GMP;
 
 /**
  * A set of documents, as one bit string for each segment that holds any. Documents are numbered from 1; document `d`
@@ -14,8 +15,14 @@ final class DocumentSet
 {
     private ?int $count = null;
 
-    /** @var array<int, string> */
+    /** @var array<int, GMP> */
     private array $masks = [];
+
+    /** @var array<int, int> */
+    private array $counts = [];
+
+    /** @var array<int, list<int>> */
+    private array $offsets = [];
 
     /** @param  array<int, string>  $segments segment => bits (`Bits::BYTES` bytes); absent segments are empty */
     public function __construct(public readonly array $segments)
@@ -43,7 +50,7 @@ final class DocumentSet
         $segments = [];
         foreach ($this->segments as $segment => $bits) {
             if (isset($other->segments[$segment])) {
-                $segments[$segment] = $bits & $other->segments[$segment];
+                $segments[$segment] = Bits::and($bits, $other->segments[$segment]);
             }
         }
 
@@ -54,7 +61,7 @@ final class DocumentSet
     {
         $segments = $this->segments;
         foreach ($other->segments as $segment => $bits) {
-            $segments[$segment] = isset($segments[$segment]) ? $segments[$segment] | $bits : $bits;
+            $segments[$segment] = isset($segments[$segment]) ? Bits::or($segments[$segment], $bits) : $bits;
         }
 
         return new self($segments);
@@ -65,7 +72,7 @@ final class DocumentSet
         $segments = $this->segments;
         foreach ($segments as $segment => $bits) {
             if (isset($other->segments[$segment])) {
-                $segments[$segment] = $bits & ~$other->segments[$segment];
+                $segments[$segment] = Bits::minus($bits, $other->segments[$segment]);
             }
         }
 
@@ -85,7 +92,18 @@ final class DocumentSet
 
     public function count(): int
     {
-        return $this->count ??= array_sum(array_map(Bits::count(...), $this->segments));
+        return $this->count ??= array_sum(array_map($this->countIn(...), array_keys($this->segments)));
+    }
+
+    public function countIn(int $segment): int
+    {
+        return $this->counts[$segment] ??= Bits::count($this->segments[$segment]);
+    }
+
+    /** @return list<int> the offsets of the documents of a segment, ascending */
+    public function offsets(int $segment): array
+    {
+        return $this->offsets[$segment] ??= Bits::offsets($this->segments[$segment]);
     }
 
     public function isEmpty(): bool
@@ -100,9 +118,9 @@ final class DocumentSet
     }
 
     /** The documents of a segment as one byte each, FF or 00 (see Bits::spread). */
-    public function mask(int $segment): string
+    public function mask(int $segment): GMP
     {
-        return $this->masks[$segment] ??= Bits::spread($this->segments[$segment] ?? Bits::none());
+        return $this->masks[$segment] ??= Bits::number(Bits::spread($this->segments[$segment]));
     }
 
     public function has(int $document): bool

@@ -6,74 +6,40 @@ namespace Brenvic\Core\Index;
 
 /**
  * What the index holds of one document: its words in order, by part, and the entries of its values. It tells what has
- * to be taken out when the document changes, and it is where phrases and nearness are checked.
+ * to be taken out when the document changes, and it is where phrases and nearness are checked. Stored as
  *
- * A word is three bytes (its number in the dictionary, big end first); three zero bytes stand between two texts of the
- * same part. Stored as
- *
- *     how many parts (1 byte), then for each its number (2 bytes) and the lengths of its words and breaks (4 bytes each),
- *     words and breaks of each part,
- *     how many fields, then for each its number, twice the count of its values (plus 1 if faceted), the values,
+ *     how many parts, then for each its number, twice the length of its words (plus 1 if they are wide), the length of
+ *     its breaks; words and breaks of each part;
+ *     how many fields, then for each its number, twice the count of its values (plus 1 if faceted), the values;
  *     how many fields with ordinals, then for each its number, the count, the ordinals;
  *
- * all from the third line on as variable-length integers of seven bits a byte, lowest first.
+ * all but words and breaks as variable-length integers of seven bits a byte, lowest first.
  */
 final readonly class ForwardRecord
 {
-    public const WORD_BYTES = 3;
-
-    public const GAP = "\0\0\0";
-
-    private const PART_BYTES = 10;
+    private const WIDE = 3;
 
     /**
-     * @param  array<int, string>  $words  part number => words
-     * @param  array<int, string>  $breaks  part number => where sentences and paragraphs end (see Breaks)
+     * @param  array<int, Stream>  $streams  by part number
      * @param  array<int, list<int>>  $values  field number => numbers of its values
      * @param  array<int, list<int>>  $ordinals  field number => ordinals, ascending
      * @param  list<int>  $faceted  numbers of the fields whose values stand in byte columns
      */
     public function __construct(
-        public array $words = [],
-        public array $breaks = [],
+        public array $streams = [],
         public array $values = [],
         public array $ordinals = [],
         public array $faceted = [],
     ) {
     }
 
-    public static function word(int $number): string
-    {
-        return substr(pack('N', $number), 1);
-    }
-
-    /** @return array<int, int> word number => how often, for one part */
-    public function counts(int $part): array
-    {
-        $words = $this->words[$part] ?? '';
-        if ($words === '') {
-            return [];
-        }
-        $counts = [];
-        foreach (array_count_values(str_split($words, self::WORD_BYTES)) as $word => $times) {
-            $word = (string) $word;
-            $number = (ord($word[0]) << 16) | (ord($word[1]) << 8) | ord($word[2]);
-            if ($number !== 0) {
-                $counts[$number] = $times;
-            }
-        }
-
-        return $counts;
-    }
-
     public function encode(): string
     {
-        $head = chr(count($this->words));
+        $head = self::integer(count($this->streams));
         $body = '';
-        foreach ($this->words as $part => $words) {
-            $breaks = $this->breaks[$part] ?? '';
-            $head .= pack('nNN', $part, strlen($words), strlen($breaks));
-            $body .= $words.$breaks;
+        foreach ($this->streams as $part => $stream) {
+            $head .= self::integer($part).self::integer(strlen($stream->words) * 2 + ($stream->width === self::WIDE ? 1 : 0)).self::integer(strlen($stream->breaks));
+            $body .= $stream->words.$stream->breaks;
         }
         $tail = self::integer(count($this->values));
         foreach ($this->values as $field => $values) {
@@ -90,14 +56,11 @@ final readonly class ForwardRecord
 
     public static function decode(string $stored): self
     {
-        $words = $breaks = $values = $ordinals = $faceted = [];
-        $at = 1 + ord($stored[0]) * self::PART_BYTES;
-        foreach (self::parts($stored) as [$part, $wordBytes, $breakBytes]) {
-            $words[$part] = substr($stored, $at, $wordBytes);
-            if ($breakBytes > 0) {
-                $breaks[$part] = substr($stored, $at + $wordBytes, $breakBytes);
-            }
-            $at += $wordBytes + $breakBytes;
+        $streams = $values = $ordinals = $faceted = [];
+        $at = 0;
+        foreach (self::parts($stored, $at) as $part => $lengths) {
+            $streams[$part] = self::stream($stored, $at, $lengths);
+            $at += ($lengths[0] >> 1) + $lengths[1];
         }
         for ($fields = self::read($stored, $at); $fields > 0; $fields--) {
             $field = self::read($stored, $at);
@@ -118,38 +81,45 @@ final readonly class ForwardRecord
             }
         }
 
-        return new self($words, $breaks, $values, $ordinals, $faceted);
+        return new self($streams, $values, $ordinals, $faceted);
     }
 
-    /**
-     * The words and breaks of one part, without reading the rest.
-     *
-     * @return array{string, string}|null
-     */
-    public static function part(string $stored, int $wanted): ?array
+    /** One part, without reading the rest. */
+    public static function part(string $stored, int $wanted): ?Stream
     {
-        $at = 1 + ord($stored[0]) * self::PART_BYTES;
-        foreach (self::parts($stored) as [$part, $wordBytes, $breakBytes]) {
+        $at = 0;
+        foreach (self::parts($stored, $at) as $part => $lengths) {
             if ($part === $wanted) {
-                return [substr($stored, $at, $wordBytes), substr($stored, $at + $wordBytes, $breakBytes)];
+                return self::stream($stored, $at, $lengths);
             }
-            $at += $wordBytes + $breakBytes;
+            $at += ($lengths[0] >> 1) + $lengths[1];
         }
 
         return null;
     }
 
-    /** @return list<array{int, int, int}> number, bytes of words, bytes of breaks */
-    private static function parts(string $stored): array
+    /**
+     * @param  int  $at  is moved behind the list of parts
+     * @return array<int, array{int, int}> part => twice the bytes of its words (plus 1 if wide), bytes of its breaks
+     */
+    private static function parts(string $stored, int &$at): array
     {
         $parts = [];
-        for ($i = 0, $count = ord($stored[0]); $i < $count; $i++) {
-            /** @var array{a: int, b: int, c: int} $part */
-            $part = unpack('na/Nb/Nc', $stored, 1 + $i * self::PART_BYTES);
-            $parts[] = [$part['a'], $part['b'], $part['c']];
+        for ($count = self::read($stored, $at); $count > 0; $count--) {
+            $part = self::read($stored, $at);
+            $words = self::read($stored, $at);
+            $parts[$part] = [$words, self::read($stored, $at)];
         }
 
         return $parts;
+    }
+
+    /** @param  array{int, int}  $lengths */
+    private static function stream(string $stored, int $at, array $lengths): Stream
+    {
+        $bytes = $lengths[0] >> 1;
+
+        return new Stream(substr($stored, $at, $bytes), substr($stored, $at + $bytes, $lengths[1]), 2 + ($lengths[0] & 1));
     }
 
     private static function integer(int $number): string

@@ -18,6 +18,9 @@ final class IndexReader
 
     private int $cached = 0;
 
+    /** @var array<string, BitSlices> field and slot => slices */
+    private array $slices = [];
+
     /** @var array<string, array<int, string>> space => number => term */
     private array $terms = [];
 
@@ -32,7 +35,7 @@ final class IndexReader
         $stamps = $this->store->stamps();
         if ($stamps !== $this->stamps || $this->cached > self::CACHE_BYTES) {
             $this->stamps = $stamps;
-            $this->cache = $this->terms = [];
+            $this->cache = $this->terms = $this->slices = [];
             $this->cached = 0;
         }
     }
@@ -68,13 +71,13 @@ final class IndexReader
                 if (Posting::isFew($stored)) {
                     $few[$segment][] = $stored;
                 } else {
-                    $bits[$segment] = isset($bits[$segment]) ? $bits[$segment] | Posting::bits($stored) : Posting::bits($stored);
+                    $bits[$segment] = isset($bits[$segment]) ? Bits::or($bits[$segment], Posting::bits($stored)) : Posting::bits($stored);
                 }
             }
         }
         foreach ($few as $segment => $postings) {
             $gathered = Posting::gathered($postings);
-            $bits[$segment] = isset($bits[$segment]) ? $bits[$segment] | $gathered : $gathered;
+            $bits[$segment] = isset($bits[$segment]) ? Bits::or($bits[$segment], $gathered) : $gathered;
         }
 
         return new DocumentSet($bits);
@@ -131,6 +134,25 @@ final class IndexReader
         return $this->posting(Keys::value($field, $value));
     }
 
+    /** The block of the `$n`th value of each document of a segment (see Keys::blocks). */
+    public function blocks(string $field, int $n, int $segment): ?string
+    {
+        return $this->read(Keys::blocks($field, $n))[$segment] ?? null;
+    }
+
+    /**
+     * What was made of the index in its present state, made once.
+     *
+     * @template T
+     *
+     * @param  callable(): T  $make
+     * @return T
+     */
+    public function remembered(string $name, callable $make): mixed
+    {
+        return $this->store->remembered($name, $make);
+    }
+
     /** @return array<int, string> segment => stored Posting */
     public function stored(string $key): array
     {
@@ -152,6 +174,12 @@ final class IndexReader
     /** The ordinals of a field; of several of one document those in slot `$slot`, the lowest in 0. */
     public function slices(string $field, int $slot = 0): BitSlices
     {
+        return $this->slices["{$field}/{$slot}"] ??= $this->readSlices($field, $slot);
+    }
+
+    private function readSlices(string $field, int $slot): BitSlices
+    {
+        $this->fetch(array_map(static fn (int $digit): string => Keys::slice($field, $slot, $digit), range(0, IndexWriter::DIGITS - 1)));
         $slices = [];
         for ($digit = 0; $digit < IndexWriter::DIGITS; $digit++) {
             foreach ($this->read(Keys::slice($field, $slot, $digit)) as $segment => $bits) {
@@ -240,10 +268,10 @@ final class IndexReader
     }
 
     /**
-     * The words and breaks of one part of some documents.
+     * One part of some documents.
      *
      * @param  list<int>  $documents
-     * @return array<int, array{string, string}> for those that have the part
+     * @return array<int, Stream> for those that have the part
      */
     public function streams(string $part, array $documents): array
     {
@@ -253,8 +281,8 @@ final class IndexReader
         }
 
         return array_filter(
-            array_map(static fn (string $stored): ?array => ForwardRecord::part($stored, $number), $this->store->records($documents)),
-            static fn (?array $of): bool => $of !== null,
+            array_map(static fn (string $stored): ?Stream => ForwardRecord::part($stored, $number), $this->store->records($documents)),
+            static fn (?Stream $stream): bool => $stream !== null,
         );
     }
 

@@ -67,6 +67,16 @@ interface IndexStore
     public function records(array $documents): array;
 
     /**
+     * What was made of the index in its present state, made once if it can be kept.
+     *
+     * @template T
+     *
+     * @param  callable(): T  $make
+     * @return T
+     */
+    public function remembered(string $name, callable $make): mixed;
+
+    /**
      * Writes a batch whole or not at all, and gives the touched segments new stamps.
      *
      * @param  array<string, array<int, string|null>>  $blobs  key => segment => blob, null to delete

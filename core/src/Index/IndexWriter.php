@@ -13,13 +13,19 @@ final class IndexWriter
     /** Highest binary digit of an ordinal. */
     public const DIGITS = 62;
 
-    /** @var array<string, array<int, array{array<int, int>, array<int, int>}>> posting key => segment => [set, drop] */
-    private array $postings = [];
+    /** @var array<int, array<string, string>> segment => posting key => 16-bit offsets of documents that enter */
+    private array $entering = [];
 
-    /** @var array<string, array<int, array{array<int, int>, array<int, int>}>> bit string key => segment => [set, drop] */
-    private array $bits = [];
+    /** @var array<int, array<string, string>> segment => posting key => their impacts, one hexadecimal digit each */
+    private array $impacts = [];
 
-    /** @var array<string, array<int, array<int, array{list<int>, list<int>}>>> field => segment => offset => values before and after */
+    /** @var array<int, array<string, string>> segment => key of a bit string => 16-bit offsets of bits to set */
+    private array $rising = [];
+
+    /** @var array<int, array<string, array<int, int>>> segment => key of a posting or bit string => offsets that leave, as keys */
+    private array $leaving = [];
+
+    /** @var array<string, array<int, string>> column key => segment => bytes, as they will be */
     private array $columns = [];
 
     /** @var array<int, string|null> */
@@ -91,7 +97,7 @@ final class IndexWriter
     {
         $this->put($documents);
         $records = array_map(strval(...), $this->records);
-        $this->postings = $this->bits = $this->columns = $this->records = $this->numbers = [];
+        $this->forget();
 
         return $records;
     }
@@ -107,25 +113,39 @@ final class IndexWriter
     /** Writes what has gathered. */
     public function flush(): void
     {
-        $blobs = [];
-        foreach ($this->postings as $key => $segments) {
-            $stored = $this->store->blobs($key);
-            foreach ($segments as $segment => [$set, $drop]) {
-                $blobs[$key][$segment] = Posting::changed($stored[$segment] ?? null, $set, $drop);
+        $blobs = $this->columns;
+        foreach (array_keys($this->entering + $this->rising + $this->leaving) as $segment) {
+            $leaving = array_keys($this->leaving[$segment] ?? []);
+            foreach (array_flip([...array_keys($this->entering[$segment] ?? []), ...array_filter($leaving, Keys::isPosting(...))]) as $key => $_) {
+                $blobs[$key][$segment] = $this->changedPosting($key, $segment);
             }
-        }
-        foreach ($this->bits as $key => $segments) {
-            foreach ($segments as $segment => [$set, $drop]) {
+            foreach (array_flip([...array_keys($this->rising[$segment] ?? []), ...array_filter($leaving, static fn (string $key): bool => ! Keys::isPosting($key))]) as $key => $_) {
                 $bits = $this->store->blob($key, $segment) ?? Bits::none();
-                $bits = ($bits & ~Bits::of(array_keys($drop))) | Bits::of(array_keys($set));
+                $bits = Bits::or(Bits::minus($bits, Bits::of(array_keys($this->leaving[$segment][$key] ?? []))), Bits::ofPacked($this->rising[$segment][$key] ?? ''));
                 $blobs[$key][$segment] = Bits::isEmpty($bits) ? null : $bits;
             }
         }
-        $this->writeColumns($blobs);
         if ($blobs !== [] || $this->records !== []) {
             $this->store->write($blobs, $this->records);
         }
-        $this->postings = $this->bits = $this->columns = $this->records = $this->numbers = [];
+        $this->forget();
+    }
+
+    private function forget(): void
+    {
+        $this->entering = $this->impacts = $this->rising = $this->leaving = $this->columns = $this->records = $this->numbers = [];
+    }
+
+    private function changedPosting(string $key, int $segment): ?string
+    {
+        $stored = $this->store->blob($key, $segment);
+        $offsets = $this->entering[$segment][$key] ?? '';
+        $impacts = $this->impacts[$segment][$key] ?? '';
+        $leaving = $this->leaving[$segment][$key] ?? [];
+
+        // Mostly documents come in ascending order, behind all that are there.
+        return ($leaving === [] ? Posting::appended($stored, $offsets, $impacts) : null)
+            ?? Posting::changed($stored, $offsets === '' ? [] : Posting::read($offsets, $impacts), $leaving);
     }
 
     /**
@@ -196,37 +216,11 @@ final class IndexWriter
     /** @param  array<string, list<list<list<list<string>>>>>  $cut part => texts => paragraphs => sentences => words */
     private function record(IndexedDocument $document, array $cut): ForwardRecord
     {
-        $streams = $breaks = [];
-        $numbers = $this->numbers[Keys::WORDS] ?? [];
+        $streams = [];
         foreach ($cut as $part => $texts) {
-            $coded = $all = [];
-            foreach ($texts as $text) {
-                $stream = '';
-                $lengths = [];
-                foreach ($text as $sentences) {
-                    $lengths[] = array_map(count(...), $sentences);
-                    foreach ($sentences as $sentence) {
-                        foreach ($sentence as $word) {
-                            $stream .= ForwardRecord::word($numbers[$word]);
-                        }
-                    }
-                }
-                if ($stream !== '') {
-                    $coded[] = $stream;
-                    // The gap between two texts takes the place of a word.
-                    $lengths[count($lengths) - 1][] = 1;
-                    $all = [...$all, ...$lengths];
-                }
-            }
-            if ($coded !== []) {
-                $number = $this->numbers[Keys::PARTS][$part];
-                $streams[$number] = implode(ForwardRecord::GAP, $coded);
-                array_pop($all[count($all) - 1]);
-                $code = Breaks::encode($all);
-                // One sentence goes without saying.
-                if (strlen($code) > 1) {
-                    $breaks[$number] = $code;
-                }
+            $stream = $this->stream($texts);
+            if ($stream !== null) {
+                $streams[$this->numbers[Keys::PARTS][$part]] = $stream;
             }
         }
         $values = $ordinals = $faceted = [];
@@ -245,7 +239,39 @@ final class IndexWriter
             $ordinals[$this->numbers[Keys::FIELDS][$field]] = array_values(array_unique($list));
         }
 
-        return new ForwardRecord($streams, $breaks, $values, $ordinals, $faceted);
+        return new ForwardRecord($streams, $values, $ordinals, $faceted);
+    }
+
+    /** @param  list<list<list<list<string>>>>  $texts  paragraphs => sentences => words */
+    private function stream(array $texts): ?Stream
+    {
+        $numbers = $this->numbers[Keys::WORDS] ?? [];
+        $all = $lengths = [];
+        foreach ($texts as $paragraphs) {
+            $before = count($all);
+            foreach ($paragraphs as $sentences) {
+                $lengths[] = array_map(count(...), $sentences);
+                foreach ($sentences as $sentence) {
+                    foreach ($sentence as $word) {
+                        $all[] = $numbers[$word];
+                    }
+                }
+            }
+            if (count($all) > $before) {
+                // What stands between two texts takes the place of a word.
+                $all[] = 0;
+                $lengths[count($lengths) - 1][] = 1;
+            }
+        }
+        array_pop($all);
+        if ($all === []) {
+            return null;
+        }
+        array_pop($lengths[count($lengths) - 1]);
+        $breaks = Breaks::encode(array_values($lengths));
+
+        // One sentence goes without saying.
+        return Stream::of($all, strlen($breaks) > 1 ? $breaks : '');
     }
 
     private function replace(int $document, ?ForwardRecord $old, ?ForwardRecord $new): void
@@ -259,18 +285,18 @@ final class IndexWriter
             $after = $new->values[$number] ?? [];
             $isFilled = isset($new->values[$number]);
             if (isset($old->values[$number]) !== $isFilled) {
-                $this->change(Keys::value($field, Keys::ANY), $segment, $offset, $isFilled ? 0 : null);
+                $this->change(Keys::value($field, Keys::ANY), $segment, $offset, $isFilled);
             }
             foreach (array_diff($before, $after) as $value) {
-                $this->change(Keys::value($field, $value), $segment, $offset, null);
+                $this->change(Keys::value($field, $value), $segment, $offset, false);
             }
             foreach (array_diff($after, $before) as $value) {
-                $this->change(Keys::value($field, $value), $segment, $offset, 0);
+                $this->change(Keys::value($field, $value), $segment, $offset, true);
             }
             $shownBefore = in_array($number, $old->faceted ?? [], true) ? $before : [];
             $shownAfter = in_array($number, $new->faceted ?? [], true) ? $after : [];
             if ($shownBefore !== $shownAfter) {
-                $this->columns[$field][$segment][$offset] = [$shownBefore, $shownAfter];
+                $this->replaceShown($field, $segment, $offset, $shownBefore, $shownAfter);
             }
         }
         foreach (array_keys(($old->ordinals ?? []) + ($new->ordinals ?? [])) as $number) {
@@ -289,25 +315,27 @@ final class IndexWriter
 
     private function replaceWords(int $segment, int $offset, ?ForwardRecord $old, ?ForwardRecord $new): void
     {
-        foreach (array_keys(($old->words ?? []) + ($new->words ?? [])) as $number) {
-            if (($old->words[$number] ?? '') === ($new->words[$number] ?? '')) {
+        foreach (array_keys(($old->streams ?? []) + ($new->streams ?? [])) as $number) {
+            $was = $old->streams[$number] ?? null;
+            $is = $new->streams[$number] ?? null;
+            if ($was !== null && $is !== null && $was->words === $is->words) {
                 continue;
             }
             $part = $this->name(Keys::PARTS, $number);
-            $before = $old?->counts($number) ?? [];
-            $after = $new?->counts($number) ?? [];
+            $before = $was?->counts() ?? [];
+            $after = $is?->counts() ?? [];
             if (($before === []) !== ($after === [])) {
-                $this->change(Keys::word($part, Keys::ANY), $segment, $offset, $after === [] ? null : 0);
+                $this->change(Keys::word($part, Keys::ANY), $segment, $offset, $after !== []);
+            }
+            foreach (array_diff_key($before, $after) as $word => $_) {
+                $this->leaving[$segment][Keys::word($part, $word)][$offset] = 0;
             }
             $length = array_sum($after);
             $usual = Part::usualLength($part);
-            foreach ($before as $word => $_) {
-                if (! isset($after[$word])) {
-                    $this->change(Keys::word($part, $word), $segment, $offset, null);
-                }
-            }
+            $packed = pack('v', $offset);
+            $impacts = [];
             foreach ($after as $word => $times) {
-                $this->change(Keys::word($part, $word), $segment, $offset, Impact::of($times, $length, $usual));
+                $this->enter(Keys::word($part, $word), $segment, $packed, $impacts[$times] ??= dechex(Impact::of($times, $length, $usual)));
             }
         }
     }
@@ -317,11 +345,10 @@ final class IndexWriter
         if ($before === $after) {
             return;
         }
-        for ($digit = 0; $digit < self::DIGITS; $digit++) {
-            $was = ($before ?? 0) >> $digit & 1;
-            $is = ($after ?? 0) >> $digit & 1;
-            if ($was !== $is) {
-                $this->setBit(Keys::slice($field, $slot, $digit), $segment, $offset, $is === 1);
+        $changed = ($before ?? 0) ^ ($after ?? 0);
+        for ($digit = 0; $changed >> $digit !== 0; $digit++) {
+            if (($changed >> $digit & 1) === 1) {
+                $this->setBit(Keys::slice($field, $slot, $digit), $segment, $offset, (($after ?? 0) >> $digit & 1) === 1);
             }
         }
         if (($before === null) !== ($after === null)) {
@@ -339,73 +366,70 @@ final class IndexWriter
         return $this->names[$space][$number];
     }
 
-    /** Notes that a document enters a posting with an impact, or leaves it (null). */
-    private function change(string $key, int $segment, int $offset, ?int $impact): void
+    /** Notes that a document enters a posting of values, or leaves it. */
+    private function change(string $key, int $segment, int $offset, bool $enters): void
     {
-        $this->postings[$key][$segment] ??= [[], []];
-        if ($impact === null) {
-            $this->postings[$key][$segment][1][$offset] = 0;
+        if ($enters) {
+            $this->enter($key, $segment, pack('v', $offset), '0');
         } else {
-            $this->postings[$key][$segment][0][$offset] = $impact;
+            $this->leaving[$segment][$key][$offset] = 0;
+        }
+    }
+
+    /** Strings and not arrays of numbers: they take a fraction of the memory. */
+    private function enter(string $key, int $segment, string $packed, string $impact): void
+    {
+        if (isset($this->entering[$segment][$key])) {
+            $this->entering[$segment][$key] .= $packed;
+            $this->impacts[$segment][$key] .= $impact;
+        } else {
+            $this->entering[$segment][$key] = $packed;
+            $this->impacts[$segment][$key] = $impact;
         }
     }
 
     private function setBit(string $key, int $segment, int $offset, bool $on): void
     {
-        $this->bits[$key][$segment] ??= [[], []];
-        $this->bits[$key][$segment][$on ? 0 : 1][$offset] = 1;
-    }
-
-    /** @param  array<string, array<int, string|null>>  $blobs */
-    private function writeColumns(array &$blobs): void
-    {
-        foreach ($this->columns as $field => $segments) {
-            foreach ($segments as $segment => $changes) {
-                $columns = $this->changedColumns($field, $segment, $changes);
-                foreach ($columns as $block => $slots) {
-                    foreach ($slots as $slot => $column) {
-                        $blobs[Keys::column($field, $block, $slot)][$segment] = $column;
-                    }
-                }
-            }
+        if (! $on) {
+            $this->leaving[$segment][$key][$offset] = 0;
+        } elseif (isset($this->rising[$segment][$key])) {
+            $this->rising[$segment][$key] .= pack('v', $offset);
+        } else {
+            $this->rising[$segment][$key] = pack('v', $offset);
         }
     }
 
     /**
-     * @param  array<int, array{list<int>, list<int>}>  $changes  offset => values before and after
-     * @return array<int, array<int, string>> block => slot => column
+     * @param  list<int>  $before
+     * @param  list<int>  $after
      */
-    private function changedColumns(string $field, int $segment, array $changes): array
+    private function replaceShown(string $field, int $segment, int $offset, array $before, array $after): void
     {
-        $columns = [];
-        foreach ($changes as $offset => [$before, $after]) {
-            $byBlock = [];
-            foreach ([...$before, ...$after] as $value) {
-                $byBlock[intdiv($value - 1, Keys::BLOCK)] ??= [];
-            }
-            foreach ($after as $value) {
-                $byBlock[intdiv($value - 1, Keys::BLOCK)][] = chr(($value - 1) % Keys::BLOCK + 1);
-            }
-            foreach ($byBlock as $block => $bytes) {
-                $columns[$block] ??= $this->storedColumns($field, $segment, $block);
-                for ($slot = 0; $slot < max(count($bytes), count($columns[$block])); $slot++) {
-                    $columns[$block][$slot] ??= str_repeat("\0", Bits::SEGMENT_DOCUMENTS);
-                    $columns[$block][$slot][$offset] = $bytes[$slot] ?? "\0";
-                }
-            }
+        $was = self::columnBytes($field, $before);
+        $is = self::columnBytes($field, $after);
+        foreach ($is + array_fill_keys(array_keys($was), "\0") as $key => $byte) {
+            $this->columns[$key][$segment] ??= $this->store->blob($key, $segment) ?? str_repeat("\0", Bits::SEGMENT_DOCUMENTS);
+            $this->columns[$key][$segment][$offset] = $byte;
         }
-
-        return $columns;
     }
 
-    /** @return array<int, string> slot => column */
-    private function storedColumns(string $field, int $segment, int $block): array
+    /**
+     * @param  list<int>  $values
+     * @return array<string, string> column key => byte
+     */
+    private static function columnBytes(string $field, array $values): array
     {
-        $slots = [];
-        while (($column = $this->store->blob(Keys::column($field, $block, count($slots)), $segment)) !== null) {
-            $slots[] = $column;
+        $bytes = $slots = [];
+        $isWide = $values !== [] && max($values) > Keys::BLOCK;
+        foreach ($values as $i => $value) {
+            $block = intdiv($value - 1, Keys::BLOCK);
+            $slots[$block] = ($slots[$block] ?? -1) + 1;
+            $bytes[Keys::column($field, $block, $slots[$block])] = chr(($value - 1) % Keys::BLOCK + 1);
+            if ($isWide) {
+                $bytes[Keys::blocks($field, $i)] = chr($block + 1);
+            }
         }
 
-        return $slots;
+        return $bytes;
     }
 }

@@ -41,6 +41,11 @@ final class Keys
         return "v.{$field}";
     }
 
+    public static function isPosting(string $key): bool
+    {
+        return $key[0] === 'w' || $key[0] === 'v';
+    }
+
     /** Posting of a word in a part. */
     public static function word(string $part, int $word): string
     {
@@ -60,6 +65,15 @@ final class Keys
     public static function column(string $field, int $block, int $slot): string
     {
         return "c/{$field}/{$block}/{$slot}";
+    }
+
+    /**
+     * Byte column of a field with more than one block: the block of a document's `$n`th value, from 1. Only for documents
+     * that have a value outside of the first block.
+     */
+    public static function blocks(string $field, int $n): string
+    {
+        return "c/{$field}/b/{$n}";
     }
 
     /** Bits of a binary digit of a field's ordinals; of several ordinals of a document the lowest is in slot 0. */

@@ -83,6 +83,11 @@ final class MemoryStore implements IndexStore
         return array_intersect_key($this->records, array_flip($documents));
     }
 
+    public function remembered(string $name, callable $make): mixed
+    {
+        return $make();
+    }
+
     public function write(array $blobs, array $records): void
     {
         $touched = [];

@@ -8,8 +8,9 @@ namespace Brenvic\Core\Index;
  * The documents of one segment that hold one term, each with an impact from 0 to 15 (what the term adds to the rank
  * of the document, see Impact). Stored as
  *
- *     'S' then 16-bit offsets, then one byte of impact each          when they are few,
- *     'B' then the bit string, then four bit strings of the impact   when they are many.
+ *     'S' then 16-bit offsets, then four bits of impact each          when they are few,
+ *     'B' then the bit string, then four bit strings of the impact    when they are many,
+ *     'O' then 16-bit offsets, 'P' then the bit string                when no impact is above 0 (values of fields).
  */
 final class Posting
 {
@@ -18,19 +19,77 @@ final class Posting
     /** Binary digits of an impact. */
     public const DIGITS = 4;
 
+    private const HEX = ['0' => 0, '1' => 1, '2' => 2, '3' => 3, '4' => 4, '5' => 5, '6' => 6, '7' => 7, '8' => 8, '9' => 9, 'a' => 10, 'b' => 11, 'c' => 12, 'd' => 13, 'e' => 14, 'f' => 15];
+
     /** Up to so many are looked up one by one when they are counted. */
     private const FEW_TO_COUNT = 256;
 
-    /** @param  array<int, int>  $impacts offset => impact */
-    private static function encodeFew(array $impacts): string
+    /** @param  non-empty-array<int, int>  $impacts offset => impact */
+    private static function encode(array $impacts): string
     {
+        $isPlain = max($impacts) === 0;
+        if (count($impacts) >= self::FEW) {
+            return $isPlain ? 'P'.Bits::of(array_keys($impacts)) : 'B'.Bits::of(array_keys($impacts)).implode('', self::planes($impacts));
+        }
         ksort($impacts);
-        $scores = '';
-        foreach ($impacts as $impact) {
-            $scores .= chr($impact);
+        $offsets = pack('v*', ...array_keys($impacts));
+
+        return $isPlain ? 'O'.$offsets : 'S'.$offsets.pack('H*', implode('', array_map(dechex(...), $impacts)));
+    }
+
+    /**
+     * Entries written as 16-bit offsets and one hexadecimal digit of impact each.
+     *
+     * @return array<int, int> offset => impact
+     */
+    public static function read(string $offsets, string $impacts): array
+    {
+        /** @var array<int, int> $list */
+        $list = (array) unpack('v*', $offsets);
+
+        return array_combine($list, array_map(static fn (string $digit): int => self::HEX[$digit], str_split($impacts)));
+    }
+
+    /**
+     * A stored posting with entries behind all it has.
+     *
+     * @param  string|null  $stored  null for none yet
+     * @param  string  $offsets  16 bits each
+     * @param  string  $impacts  one hexadecimal digit each
+     * @return string|null null when it is not as simple as that: they do not ascend, are not behind, or too many
+     */
+    public static function appended(?string $stored, string $offsets, string $impacts): ?string
+    {
+        $before = '';
+        $digits = '';
+        if ($stored !== null) {
+            if (! self::isFew($stored)) {
+                return null;
+            }
+            $count = self::countFew($stored);
+            $before = substr($stored, 1, 2 * $count);
+            $digits = $stored[0] === 'O' ? str_repeat('0', $count) : substr(bin2hex(substr($stored, 1 + 2 * $count)), 0, $count);
+        }
+        if (! self::isAscending($before, $offsets)) {
+            return null;
+        }
+        $digits .= $impacts;
+        if (strlen($digits) >= self::FEW) {
+            return null;
         }
 
-        return 'S'.pack('v*', ...array_keys($impacts)).$scores;
+        return trim($digits, '0') === '' ? 'O'.$before.$offsets : 'S'.$before.$offsets.pack('H*', $digits);
+    }
+
+    /** Whether 16-bit offsets ascend, and lie behind others that do. */
+    private static function isAscending(string $before, string $offsets): bool
+    {
+        /** @var list<int> $list */
+        $list = array_values((array) unpack('v*', $before === '' ? $offsets : substr($before, -2).$offsets));
+        $sorted = $list;
+        sort($sorted);
+
+        return $sorted === $list && count($list) === count(array_flip($list));
     }
 
     /**
@@ -43,31 +102,20 @@ final class Posting
      */
     public static function changed(?string $stored, array $set, array $drop): ?string
     {
-        if ($stored === null || $stored[0] === 'S') {
+        if ($stored === null || self::isFew($stored)) {
             $impacts = $set + array_diff_key($stored === null ? [] : self::few($stored), $drop);
-            if ($impacts === []) {
-                return null;
-            }
 
-            return count($impacts) < self::FEW ? self::encodeFew($impacts) : self::encodeMany($impacts);
+            return $impacts === [] ? null : self::encode($impacts);
         }
         $planes = str_split(substr($stored, 1), Bits::BYTES);
-        $gone = ~Bits::of([...array_keys($drop), ...array_keys($set)]);
-        foreach ($planes as $i => $plane) {
-            $planes[$i] = $plane & $gone;
-        }
-        $planes[0] |= Bits::of(array_keys($set));
-        foreach (self::planes($set) as $digit => $bits) {
-            $planes[$digit + 1] |= $bits;
+        $gone = Bits::of([...array_keys($drop), ...array_keys($set)]);
+        $isPlain = $stored[0] === 'P' && ($set === [] || max($set) === 0);
+        $new = [Bits::of(array_keys($set)), ...$isPlain ? [] : self::planes($set)];
+        foreach ($new as $i => $bits) {
+            $planes[$i] = Bits::or(Bits::minus($planes[$i] ?? Bits::none(), $gone), $bits);
         }
 
-        return Bits::isEmpty($planes[0]) ? null : 'B'.implode('', $planes);
-    }
-
-    /** @param  array<int, int>  $impacts */
-    private static function encodeMany(array $impacts): string
-    {
-        return 'B'.Bits::of(array_keys($impacts)).implode('', self::planes($impacts));
+        return Bits::isEmpty($planes[0]) ? null : ($isPlain ? 'P' : 'B').implode('', $planes);
     }
 
     /**
@@ -91,12 +139,12 @@ final class Posting
     /** The bit string of the documents. */
     public static function bits(string $stored): string
     {
-        return $stored[0] === 'B' ? substr($stored, 1, Bits::BYTES) : self::gathered([$stored]);
+        return self::isFew($stored) ? self::gathered([$stored]) : substr($stored, 1, Bits::BYTES);
     }
 
     public static function isFew(string $stored): bool
     {
-        return $stored[0] === 'S';
+        return $stored[0] === 'S' || $stored[0] === 'O';
     }
 
     /**
@@ -108,7 +156,7 @@ final class Posting
     {
         $offsets = '';
         foreach ($postings as $stored) {
-            $offsets .= substr($stored, 1, intdiv(strlen($stored) - 1, 3) * 2);
+            $offsets .= substr($stored, 1, 2 * self::countFew($stored));
         }
 
         return Bits::ofPacked($offsets);
@@ -121,7 +169,7 @@ final class Posting
      */
     public static function countIn(array $postings, string $within): int
     {
-        if (count($postings) === 1 && self::isFew($postings[0]) && strlen($postings[0]) < self::FEW_TO_COUNT * 3) {
+        if (count($postings) === 1 && self::isFew($postings[0]) && self::countFew($postings[0]) <= self::FEW_TO_COUNT) {
             $count = 0;
             foreach (self::offsets($postings[0]) as $offset) {
                 $count += ord($within[$offset >> 3]) >> ($offset & 7) & 1;
@@ -129,25 +177,28 @@ final class Posting
 
             return $count;
         }
-        $bits = Bits::none();
-        foreach ($postings as $stored) {
-            $bits |= self::bits($stored);
+        $bits = self::bits($postings[0]);
+        for ($i = 1; $i < count($postings); $i++) {
+            $bits = Bits::or($bits, self::bits($postings[$i]));
         }
 
-        return Bits::count($bits & $within);
+        return Bits::countCommon($bits, $within);
     }
 
-    public static function count(string $stored): int
+    /** How many documents a posting of few holds. */
+    public static function countFew(string $stored): int
     {
-        return $stored[0] === 'B' ? Bits::count(substr($stored, 1, Bits::BYTES)) : intdiv(strlen($stored) - 1, 3);
+        return $stored[0] === 'O' ? intdiv(strlen($stored) - 1, 2) : intdiv((strlen($stored) - 1) * 2, 5);
     }
 
     /** @return array<int, string> the impact by binary digit */
     public static function impactSlices(string $stored): array
     {
-        return $stored[0] === 'B'
-            ? array_slice(str_split(substr($stored, 1), Bits::BYTES), 1)
-            : self::planes(self::few($stored));
+        return match ($stored[0]) {
+            'B' => array_slice(str_split(substr($stored, 1), Bits::BYTES), 1),
+            'S' => self::planes(self::few($stored)),
+            default => array_fill(0, self::DIGITS, Bits::none()),
+        };
     }
 
     /**
@@ -158,10 +209,11 @@ final class Posting
      */
     public static function impacts(string $stored, array $wanted): array
     {
-        if ($stored[0] === 'S') {
+        if (self::isFew($stored)) {
             return array_intersect_key(self::few($stored), $wanted);
         }
         $impacts = [];
+        $digits = $stored[0] === 'P' ? 0 : self::DIGITS;
         foreach ($wanted as $offset => $_) {
             $at = 1 + ($offset >> 3);
             $bit = $offset & 7;
@@ -169,7 +221,7 @@ final class Posting
                 continue;
             }
             $impact = 0;
-            for ($digit = 0; $digit < self::DIGITS; $digit++) {
+            for ($digit = 0; $digit < $digits; $digit++) {
                 $at += Bits::BYTES;
                 $impact |= (ord($stored[$at]) >> $bit & 1) << $digit;
             }
@@ -182,7 +234,7 @@ final class Posting
     /** @return list<int> */
     private static function offsets(string $stored): array
     {
-        $count = intdiv(strlen($stored) - 1, 3);
+        $count = self::countFew($stored);
         /** @var array<int, int> $offsets */
         $offsets = $count === 0 ? [] : (array) unpack('v*', substr($stored, 1, $count * 2));
 
@@ -193,9 +245,15 @@ final class Posting
     private static function few(string $stored): array
     {
         $offsets = self::offsets($stored);
-        /** @var array<int, int> $scores */
-        $scores = $offsets === [] ? [] : (array) unpack('C*', substr($stored, 1 + count($offsets) * 2));
+        if ($stored[0] === 'O') {
+            return array_fill_keys($offsets, 0);
+        }
+        $impacts = [];
+        $digits = bin2hex(substr($stored, 1 + 2 * count($offsets)));
+        foreach ($offsets as $i => $offset) {
+            $impacts[$offset] = self::HEX[$digits[$i]];
+        }
 
-        return array_combine($offsets, array_values($scores));
+        return $impacts;
     }
 }

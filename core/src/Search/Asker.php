@@ -11,4 +11,13 @@ final readonly class Asker
     public function __construct(public array $libraries)
     {
     }
+
+    /** A name that all askers who may see the same share. */
+    public function name(): string
+    {
+        $libraries = $this->libraries;
+        sort($libraries);
+
+        return md5(implode("\n", $libraries));
+    }
 }

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Brenvic\Core\Search;
 
 use Brenvic\Core\Index\Breaks;
-use Brenvic\Core\Index\ForwardRecord;
+use Brenvic\Core\Index\Stream;
 use Brenvic\Core\Query\Modifier;
 
 /**
@@ -80,15 +80,15 @@ final readonly class Nearness implements StreamTest
         };
     }
 
-    public function distance(string $words, string $breaks): ?int
+    public function distance(Stream $stream): ?int
     {
-        $rights = $this->right->positions($words);
-        $lefts = $rights === [] ? [] : $this->left->positions($words);
+        $rights = $this->right->positions($stream);
+        $lefts = $rights === [] ? [] : $this->left->positions($stream);
         if ($lefts === []) {
             return null;
         }
-        $texts = self::texts($words);
-        $units = $this->unit === NearnessUnit::Word ? [] : $this->units($breaks, $texts);
+        $texts = $stream->texts();
+        $units = $this->unit === NearnessUnit::Word ? [] : $this->units($stream->breaks, $texts);
         $nearest = null;
         foreach ($lefts as $left) {
             $text = self::place($texts, $left);
@@ -170,23 +170,6 @@ final readonly class Nearness implements StreamTest
         [$sentences, $paragraphs] = Breaks::starts($breaks);
 
         return $this->unit === NearnessUnit::Sentence ? $sentences : $paragraphs;
-    }
-
-    /** @return list<int> the position at which each text of a part begins */
-    private static function texts(string $words): array
-    {
-        $starts = [0];
-        $at = 0;
-        while (($at = strpos($words, ForwardRecord::GAP, $at)) !== false) {
-            if ($at % ForwardRecord::WORD_BYTES === 0) {
-                $starts[] = intdiv($at, ForwardRecord::WORD_BYTES) + 1;
-                $at += ForwardRecord::WORD_BYTES;
-            } else {
-                $at++;
-            }
-        }
-
-        return $starts;
     }
 
     /**

@@ -9,7 +9,7 @@ final readonly class RankedTerm
 {
     /**
      * @param  list<string>  $parts
-     * @param  list<int>  $words  dictionary numbers
+     * @param  array<int, int>  $words  dictionary number => documents that have it, among those the asker may see
      */
     public function __construct(public array $parts, public array $words)
     {

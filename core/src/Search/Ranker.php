@@ -22,7 +22,7 @@ use Brenvic\Core\Index\Posting;
 final readonly class Ranker
 {
     /** Up to so many documents are summed one by one, which is faster and gives the same numbers. */
-    private const ONE_BY_ONE = 4_000;
+    private const ONE_BY_ONE = 25_000;
 
     /** More words than this say nothing about which document fits better, and take long to add up. */
     private const MOST_WORDS = 400;
@@ -40,7 +40,7 @@ final readonly class Ranker
         array $terms,
         private array $nearness = [],
     ) {
-        $this->factors = self::factors($reader, $visible, $terms);
+        $this->factors = self::factors($visible, $terms);
     }
 
     /** Whether there is anything to rank by. */
@@ -107,7 +107,7 @@ final readonly class Ranker
      * @param  list<RankedTerm>  $terms
      * @return array<string, int>
      */
-    private static function factors(IndexReader $reader, DocumentSet $visible, array $terms): array
+    private static function factors(DocumentSet $visible, array $terms): array
     {
         $all = $visible->count();
         $factors = [];
@@ -115,7 +115,7 @@ final readonly class Ranker
             if (count($term->words) > self::MOST_WORDS) {
                 continue;
             }
-            foreach ($reader->countWords($term->parts, $term->words, $visible) as $word => $documents) {
+            foreach ($term->words as $word => $documents) {
                 $rarity = max(1, (int) round(2 * log(1 + ($all - $documents + 0.5) / ($documents + 0.5))));
                 foreach ($term->parts as $part) {
                     $key = Keys::word($part, $word);

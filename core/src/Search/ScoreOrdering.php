@@ -20,7 +20,25 @@ final readonly class ScoreOrdering implements Ordering
 
     public function around(DocumentSet $set, int $offset, int $limit): array
     {
-        return [$set, 0];
+        $scores = $this->ranker->scoresOf($set->documents());
+        $groups = array_count_values($scores);
+        krsort($groups);
+        $before = $reached = 0;
+        $highest = $lowest = null;
+        foreach ($groups as $score => $count) {
+            if ($reached + $count <= $offset) {
+                $before += $count;
+            } else {
+                $highest ??= $score;
+                $lowest = $score;
+            }
+            $reached += $count;
+            if ($reached >= $offset + $limit) {
+                break;
+            }
+        }
+
+        return [DocumentSet::of(array_keys(array_filter($scores, static fn (int $score): bool => $highest !== null && $score <= $highest && $score >= $lowest))), $before];
     }
 
     public function descending(): bool

@@ -66,7 +66,7 @@ final readonly class Searcher
         $nearMisses = $result->isEmpty() ? (new NearMisses($this->reader, $this->schema, $visible))->of($request->ledger, $chain) : [];
         $clock->done('nothing found');
 
-        $facets = $this->facets($request, $chain, $visible);
+        $facets = $this->facets($asker, $request, $chain, $visible);
         $clock->done('facets');
 
         $ranker = new Ranker($this->reader, $visible, $ranked, $nearness);
@@ -98,7 +98,7 @@ final readonly class Searcher
     }
 
     /** @return array<string, FacetCounts> */
-    private function facets(SearchRequest $request, Conjunction $chain, DocumentSet $visible): array
+    private function facets(Asker $asker, SearchRequest $request, Conjunction $chain, DocumentSet $visible): array
     {
         $requests = [];
         foreach ([...FacetRequest::of(array_values(array_filter(self::PLACES, fn (string $code): bool => isset($this->schema->fields[$code]))), PHP_INT_MAX), ...$request->facets] as $of) {
@@ -118,7 +118,7 @@ final readonly class Searcher
                     $costs[$value] = $counts[$terms[$value] ?? 0] ?? 0;
                 }
             }
-            $facets[$field->code] = $counter->count($field, $chain->without($own), $of, $chosen, $costs, $visible);
+            $facets[$field->code] = $counter->count($field, $chain->without($own), $of, $chosen, $costs, $visible, $asker->name());
         }
 
         return $facets;

@@ -75,7 +75,7 @@ final class TextSearch
             fn (WordPattern $pattern): array => $this->numbers($parts, $pattern, $side[1]->widening),
             WordPattern::ofTerm($side[0], $side[1]->masked),
         ), [$left, $right]);
-        $test = Nearness::ofModifiers($modifiers, new WordSequence($lefts), new WordSequence($rights));
+        $test = Nearness::ofModifiers($modifiers, new WordSequence(array_map(array_keys(...), $lefts)), new WordSequence(array_map(array_keys(...), $rights)));
         if ($lefts === [] || $rights === [] || in_array([], [...$lefts, ...$rights], true)) {
             return DocumentSet::none();
         }
@@ -104,12 +104,12 @@ final class TextSearch
     /** @param  list<string>  $parts */
     private function words(array $parts, WordPattern $pattern, Widening $widening): DocumentSet
     {
-        $numbers = $this->numbers($parts, $pattern, $widening);
-        if ($this->wanted && $numbers !== []) {
-            $this->ranked[] = new RankedTerm($parts, $numbers);
+        $counts = $this->numbers($parts, $pattern, $widening);
+        if ($this->wanted && $counts !== []) {
+            $this->ranked[] = new RankedTerm($parts, $counts);
         }
 
-        return $this->reader->words($parts, $numbers);
+        return $this->reader->words($parts, array_keys($counts));
     }
 
     /**
@@ -117,17 +117,17 @@ final class TextSearch
      * meant. Only words of documents that the asker may see count, are named or suggested.
      *
      * @param  list<string>  $parts
-     * @return list<int>
+     * @return array<int, int> dictionary number => documents
      */
     private function numbers(array $parts, WordPattern $pattern, Widening $widening): array
     {
         if (! $pattern->masked && ! $widening->reaches()) {
-            $own = array_values($this->reader->wordNumbers([$pattern->text]));
-            if ($this->wanted && ($own === [] || $this->seen($parts, $own)[$own[0]] === 0)) {
+            $counts = $this->seen($parts, array_values($this->reader->wordNumbers([$pattern->text])));
+            if ($this->wanted && array_sum($counts) === 0) {
                 $this->suggest($parts, $pattern->text);
             }
 
-            return $own;
+            return $counts;
         }
         $numbers = $pattern->masked
             ? array_flip($pattern->among($this->reader->wordsBeginningWith($pattern->prefix())))
@@ -140,7 +140,7 @@ final class TextSearch
                 $isOn = ! in_array($word, $widening->without, true);
                 $words[] = ['word' => $word, 'count' => $counts[$number], 'on' => $isOn];
                 if ($isOn) {
-                    $on[] = $number;
+                    $on[$number] = $counts[$number];
                 }
             }
         }
@@ -196,14 +196,14 @@ final class TextSearch
             return DocumentSet::none();
         }
 
-        return DocumentSet::of(array_keys($this->checked($this->together($parts, $places), $parts, new WordSequence($places, $first, $last))));
+        return DocumentSet::of(array_keys($this->checked($this->together($parts, $places), $parts, new WordSequence(array_map(array_keys(...), $places), $first, $last))));
     }
 
     /**
      * The documents that have one of the words of each place, all in the same part.
      *
      * @param  list<string>  $parts
-     * @param  list<list<int>>  $places
+     * @param  list<array<int, int>>  $places  dictionary number => documents, by place
      */
     private function together(array $parts, array $places): DocumentSet
     {
@@ -211,7 +211,7 @@ final class TextSearch
         foreach ($parts as $part) {
             $inPart = $this->visible;
             foreach ($places as $words) {
-                $inPart = $inPart->and($this->reader->words([$part], $words));
+                $inPart = $inPart->and($this->reader->words([$part], array_keys($words)));
             }
             $candidates = $candidates->or($inPart);
         }
@@ -233,8 +233,8 @@ final class TextSearch
         $found = [];
         foreach ($candidates->chunks(1_000) as $documents) {
             foreach ($parts as $part) {
-                foreach ($this->reader->streams($part, $documents) as $document => [$words, $breaks]) {
-                    $distance = $test->distance($words, $breaks);
+                foreach ($this->reader->streams($part, $documents) as $document => $stream) {
+                    $distance = $test->distance($stream);
                     if ($distance !== null) {
                         $found[$document] = min($distance, $found[$document] ?? PHP_INT_MAX);
                     }

@@ -4,58 +4,52 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Search;
 
-use Brenvic\Core\Index\ForwardRecord;
+use Brenvic\Core\Index\Stream;
 
 /** Words directly behind one another; at each place one of several words. */
-final readonly class WordSequence implements StreamTest
+final class WordSequence implements StreamTest
 {
-    /** @var list<array<string, true>> coded words, as keys, by place */
-    private array $places;
+    /** @var array<int, list<array<string, true>>> width of the stream => by place the words as they stand there, as keys */
+    private array $places = [];
 
-    /** The whole sequence, when each place has one word. */
-    private ?string $plain;
+    /** @var array<int, string|null> width => the whole sequence, when each place has one word */
+    private array $plain = [];
 
     /**
-     * @param  list<list<int>>  $places  dictionary numbers by place
+     * @param  list<list<int>>  $numbers  dictionary numbers by place
      * @param  bool  $first  it must begin a text
      * @param  bool  $last  it must end a text
      */
     public function __construct(
-        array $places,
-        private bool $first = false,
-        private bool $last = false,
+        private readonly array $numbers,
+        private readonly bool $first = false,
+        private readonly bool $last = false,
     ) {
-        $coded = [];
-        $plain = '';
-        foreach ($places as $words) {
-            $coded[] = array_fill_keys(array_map(ForwardRecord::word(...), $words), true);
-            $plain = $plain === null || count($words) !== 1 ? null : $plain.ForwardRecord::word($words[0]);
-        }
-        $this->places = $coded;
-        $this->plain = $plain;
     }
 
     public function length(): int
     {
-        return count($this->places);
+        return count($this->numbers);
     }
 
-    public function distance(string $words, string $breaks): ?int
+    public function distance(Stream $stream): ?int
     {
-        return $this->positions($words, 1) === [] ? null : 0;
+        return $this->positions($stream, 1) === [] ? null : 0;
     }
 
     /** @return list<int> the words' positions (0 is the first word) at which the sequence begins, ascending */
-    public function positions(string $stream, int $most = PHP_INT_MAX): array
+    public function positions(Stream $stream, int $most = PHP_INT_MAX): array
     {
+        $places = $this->places[$stream->width] ??= $this->written($stream->width);
+        $plain = $this->plain[$stream->width] ??= self::plain($places);
+        // The most that can be found by looking for all words of the first place is more than is asked for.
+        $needles = $plain !== '' ? [$plain] : array_map(strval(...), array_keys($places[0] ?? []));
+        $isChecked = $plain === '' || $this->first || $this->last;
         $starts = [];
-        $width = ForwardRecord::WORD_BYTES;
-        $needles = $this->plain !== null ? [$this->plain] : array_map(strval(...), array_keys($this->places[0] ?? []));
         foreach ($needles as $needle) {
-            $at = -1;
-            while (($at = strpos($stream, $needle, $at + 1)) !== false) {
-                if ($at % $width === 0 && ($this->plain !== null || $this->continues($stream, $at)) && $this->isInPlace($stream, $at)) {
-                    $starts[] = intdiv($at, $width);
+            foreach ($stream->positions($needle, $isChecked ? PHP_INT_MAX : $most) as $position) {
+                if (! $isChecked || ($this->continues($stream, $position, $places) && $this->isInPlace($stream, $position))) {
+                    $starts[] = $position;
                     if (count($starts) >= $most) {
                         return $starts;
                     }
@@ -67,10 +61,39 @@ final readonly class WordSequence implements StreamTest
         return $starts;
     }
 
-    private function continues(string $stream, int $at): bool
+    /** @return list<array<string, true>> */
+    private function written(int $width): array
     {
-        foreach ($this->places as $i => $words) {
-            if ($i > 0 && ! isset($words[substr($stream, $at + $i * ForwardRecord::WORD_BYTES, ForwardRecord::WORD_BYTES)])) {
+        return array_map(static function (array $words) use ($width): array {
+            $written = array_filter(array_map(static fn (int $word): ?string => Stream::word($word, $width), $words), static fn (?string $word): bool => $word !== null);
+
+            return array_fill_keys($written, true);
+        }, $this->numbers);
+    }
+
+    /**
+     * The sequence as it stands in the stream, or nothing when a place has other than one word.
+     *
+     * @param  list<array<string, true>>  $places
+     */
+    private static function plain(array $places): string
+    {
+        $plain = '';
+        foreach ($places as $words) {
+            if (count($words) !== 1) {
+                return '';
+            }
+            $plain .= array_key_first($words);
+        }
+
+        return $plain;
+    }
+
+    /** @param  list<array<string, true>>  $places */
+    private function continues(Stream $stream, int $position, array $places): bool
+    {
+        foreach ($places as $i => $words) {
+            if ($i > 0 && ! isset($words[$stream->at($position + $i)])) {
                 return false;
             }
         }
@@ -78,12 +101,11 @@ final readonly class WordSequence implements StreamTest
         return true;
     }
 
-    private function isInPlace(string $stream, int $at): bool
+    private function isInPlace(Stream $stream, int $position): bool
     {
-        $width = ForwardRecord::WORD_BYTES;
-        $end = $at + $this->length() * $width;
+        $end = $position + $this->length();
 
-        return (! $this->first || $at === 0 || substr($stream, $at - $width, $width) === ForwardRecord::GAP)
-            && (! $this->last || $end === strlen($stream) || substr($stream, $end, $width) === ForwardRecord::GAP);
+        return (! $this->first || trim($stream->at($position - 1), "\0") === '')
+            && (! $this->last || trim($stream->at($end), "\0") === '');
     }
 }

@@ -16,7 +16,8 @@
 
   const fields = $derived([...app.design!.fields, ...app.design!.system_fields].map((f) => ({ value: f.code, label: f.label })));
   const chosen = $derived(app.field(field));
-  const relations = $derived(app.design!.kinds.find((k) => k.value === chosen?.kind)?.relations ?? []);
+  const kind = $derived(app.design!.kinds.find((k) => k.value === chosen?.kind));
+  const relations = $derived((chosen && app.terms(chosen).some((t) => t.parent !== null) ? kind?.tree_relations : kind?.relations) ?? []);
   const needsValue = $derived(relation !== 'is_empty' && relation !== 'is_filled');
   const terms = $derived(chosen?.kind === 'choice' && relation !== 'contains' ? inTreeOrder(app.terms(chosen)) : []);
 
@@ -58,7 +59,7 @@
           {:else if terms.length > 0}
             <Combobox id="criterion-value" items={terms} value={first} label="Value" onchange={(v) => (first = v)} />
           {:else}
-            <input class="input" id="criterion-value" bind:value={first} placeholder={chosen.kind === 'date' ? '2019, Mar 2019 or 14 Mar 2019' : ''} />
+            <input class="input" id="criterion-value" bind:value={first} placeholder={chosen.kind === 'date' ? '2019, 14 Mar 2019, last year' : ''} />
           {/if}
           {#if relation === 'between'}
             <label class="heading mt-2 block" for="criterion-second">To</label>

@@ -5,6 +5,7 @@
   import { router } from '@/state/router.svelte';
   import { MediaQuery } from 'svelte/reactivity';
   import { addressOf, searchFrom, type SearchState } from './search';
+  import { FacetAsks } from './facets.svelte';
   import AddCriterion from './AddCriterion.svelte';
   import Ledger from './Ledger.svelte';
   import Margins from './Margins.svelte';
@@ -19,10 +20,11 @@
     return slim.current ? { ...found, layout: 'digest' as const } : found;
   });
   const view = $derived(app.design!.views.find((v) => v.code === search.view) ?? null);
+  const asks = new FacetAsks();
   const columns = $derived(view?.columns ?? ['type', 'library', 'document_date', 'file_type'].filter((code) => app.field(code)));
   const sort = $derived(search.sort.length > 0 ? search.sort : search.words === '' ? (view?.sort ?? []) : []);
   // What a new search must be made for; opening a document or changing the layout is not among it.
-  const question = $derived(JSON.stringify([search.words, search.any, search.criteria, sort, columns, search.where]));
+  const question = $derived(JSON.stringify([search.words, search.any, search.criteria, sort, columns, search.where, asks.list]));
 
   let answer = $state.raw<Answer | null>(null);
   let rows = $state.raw<Record<number, Row>>({});
@@ -37,7 +39,7 @@
     run();
   });
 
-  const input = () => ({ words: search.words, any: search.any, criteria: search.criteria, sort, columns, where: search.where });
+  const input = () => ({ words: search.words, any: search.any, criteria: search.criteria, sort, columns, where: search.where, facets: asks.list });
 
   async function run(toggle?: { field: string; value: string; exclude?: boolean }) {
     // The newest question wins; what an older one brings is dropped.
@@ -80,6 +82,12 @@
     router.go(addressOf({ ...search, ...change }), how);
   }
 
+  function toggleCriterion(cql: string) {
+    const kept = search.criteria.filter((c) => c.cql !== cql);
+    if (kept.length < search.criteria.length) go({ criteria: kept });
+    else addCriterion(cql);
+  }
+
   function addCriterion(cql: string) {
     go({ criteria: [...search.criteria, { cql, negated: false, on: true }] });
   }
@@ -120,7 +128,7 @@
     <button class="btn sticky top-0 z-10 m-3 md:hidden" onclick={() => (narrow = false)}>Show {answer?.total ?? 0} results</button>
     <Ledger {answer} {fault} change={changeLine} drop={dropLines} {search} {go} />
     <AddCriterion add={addCriterion} />
-    <Margins {answer} toggle={(field, value, exclude) => run({ field, value, exclude })} />
+    <Margins {answer} {asks} toggle={(field, value, exclude) => run({ field, value, exclude })} choose={toggleCriterion} criteria={search.criteria} />
   </aside>
   <section class="middle" aria-label="Results">
     <div class="flex items-center gap-3 px-4 py-2 md:hidden">

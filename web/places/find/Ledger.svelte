@@ -77,6 +77,7 @@
                 {#each v.words as w (w.word)}
                   <li><label class="flex items-center gap-1.5"><input type="checkbox" class="check" style="width:13px;height:13px" checked={w.on} onchange={() => change(i, { cql: w.cql })} /><span class="min-w-0 flex-1 truncate" class:quiet={!w.on}>{w.word}</span><span class="num quiet">{count(w.count)}</span></label></li>
                 {/each}
+                {#if v.all > v.words.length}<li class="quiet">and {count(v.all - v.words.length)} rarer words</li>{/if}
               </ul>
             {/each}
           </div>
@@ -97,6 +98,16 @@
           <button class="link block py-0.5" onclick={() => drop(rescue.lines)}>Drop {rescue.lines.map((n) => `“${lines[n]!.value || lines[n]!.relation}”`).join(' and ')}: {plural(rescue.count, 'document', 'documents')}</button>
         {/each}
       </p>
+      {#if answer.near_misses.length > 0}
+        <p class="border-t border-hair py-2">
+          Nearly:
+          {#each answer.near_misses as miss (miss.line + miss.cql)}
+            <button class="link block py-0.5" onclick={() => change(miss.line, { cql: miss.cql })}>
+              {#if miss.kind === 'variant'}“{miss.value}”, {miss.reach}{:else if miss.kind === 'other_place'}In {miss.value}{:else}{miss.subject} {miss.relation} {miss.value}{/if}: {plural(miss.count, 'document', 'documents')}
+            </button>
+          {/each}
+        </p>
+      {/if}
     {/if}
   {/if}
   {#if hasWords}

@@ -1,33 +1,52 @@
 <script lang="ts">
-  import type { Answer, Facet, FacetValue } from '@/api/types';
+  import type { Answer, CriterionInput, Facet, FacetOrder, FacetValue } from '@/api/types';
   import { count } from '@/parts/format';
   import IconChevronRight from '@lucide/svelte/icons/chevron-right';
   import IconMinus from '@lucide/svelte/icons/minus';
+  import type { FacetAsks } from './facets.svelte';
 
   interface Props {
     answer: Answer | null;
+    asks: FacetAsks;
+    criteria: CriterionInput[];
     toggle: (field: string, value: string, exclude: boolean) => void;
+    choose: (cql: string) => void;
   }
-  let { answer, toggle }: Props = $props();
+  let { answer, asks, criteria, toggle, choose }: Props = $props();
 
   const FIRST = 6;
+  const MORE = 200;
+  const orders: [FacetOrder, string][] = [['count', 'by count'], ['name', 'by name'], ['standing_out', 'standing out']];
   let opened = $state<Record<string, boolean>>({});
   let whole = $state<Record<string, boolean>>({});
 
-  const facets = $derived((answer?.facets ?? []).filter((f) => f.values.length > 0));
+  const isAsked = (f: Facet) => asks.of(f.field).order !== 'count' || !!asks.of(f.field).search;
+  const facets = $derived((answer?.facets ?? []).filter((f) => f.values.length > 0 || f.ranges.length > 0 || (isAsked(f) && f.distinct > 0)));
 
   function top(facet: Facet): FacetValue[] {
     const values = facet.values.filter((v) => v.parent === null || !facet.values.some((o) => o.value === v.parent));
-    const ordered = facet.kind === 'date' ? [...values].sort((a, b) => b.value.localeCompare(a.value)) : values;
-    return whole[facet.field] ? ordered : ordered.filter((v, i) => i < FIRST || v.chosen);
+    const ordered = facet.kind === 'date' && asks.of(facet.field).order === 'count' ? [...values].sort((a, b) => b.value.localeCompare(a.value)) : values;
+    return whole[facet.field] ? ordered : ordered.filter((v, i) => i < FIRST || v.chosen || v.excluded);
   }
   const below = (facet: Facet, parent: string) => {
     const values = facet.values.filter((v) => v.parent === parent);
     return facet.kind === 'date' ? values.sort((a, b) => a.value.localeCompare(b.value)) : values;
   };
   const tops = (facet: Facet) => facet.values.filter((v) => v.parent === null).length;
-  const most = (facet: Facet) => Math.max(1, ...facet.values.map((v) => v.count));
+  const most = (facet: Facet) => Math.max(1, ...facet.values.map((v) => v.count), ...facet.ranges.map((r) => r.count));
+  /** Facets whose rare values are not all there: dates and trees always are. */
+  const isCut = (facet: Facet) => facet.distinct > facet.values.length && facet.values.every((v) => v.parent === null);
+
+  function more(facet: Facet) {
+    whole[facet.field] = !whole[facet.field];
+    if (whole[facet.field] && isCut(facet)) asks.change(facet.field, { most: MORE });
+  }
 </script>
+
+{#snippet meter(facet: Facet, n: number, chosen: boolean)}
+  <span class="meter" aria-hidden="true"><span class:chosen style={`width:${(100 * n) / most(facet)}%`}></span></span>
+  <span class="num w-11">{count(n)}</span>
+{/snippet}
 
 {#snippet row(facet: Facet, value: FacetValue, depth: number)}
   {@const children = below(facet, value.value)}
@@ -37,13 +56,17 @@
       {#if children.length > 0}
         <button class="chevron" class:open={opened[key]} aria-expanded={!!opened[key]} aria-label={`What is below ${value.label}`} onclick={() => (opened[key] = !opened[key])}><IconChevronRight size={13} strokeWidth={1.8} /></button>
       {:else}<span class="w-[18px] flex-none"></span>{/if}
-      <button class="value flex min-h-6 min-w-0 flex-1 items-center gap-2 text-left" aria-pressed={value.chosen} onclick={() => toggle(facet.field, value.value, false)}>
-        <span class="min-w-0 flex-1 truncate" class:font-semibold={value.chosen} title={value.label}>{value.label}</span>
-        <span class="meter" aria-hidden="true"><span class:chosen={value.chosen} style={`width:${(100 * value.count) / most(facet)}%`}></span></span>
-        <span class="num w-11">{count(value.count)}</span>
+      <button class="value flex min-h-6 min-w-0 flex-1 items-center gap-2 text-left" aria-pressed={value.chosen} onclick={() => toggle(facet.field, value.value, value.excluded)}>
+        <span class="min-w-0 flex-1 truncate" class:font-semibold={value.chosen} title={value.label}>{#if value.excluded}<span class="text-rust">left out:</span> <s>{value.label}</s>{:else}{value.label}{/if}</span>
+        {@render meter(facet, value.count, value.chosen)}
       </button>
-      <button class="icon-btn exclude" style="width:24px;height:24px" aria-label={`Leave out ${value.label}`} title="Leave this out" onclick={() => toggle(facet.field, value.value, true)}><IconMinus size={13} strokeWidth={1.8} /></button>
+      {#if value.excluded}<span class="w-6 flex-none"></span>{:else}
+        <button class="icon-btn exclude" style="width:24px;height:24px" aria-label={`Leave out ${value.label}`} title="Leave this out" onclick={() => toggle(facet.field, value.value, true)}><IconMinus size={13} strokeWidth={1.8} /></button>
+      {/if}
     </div>
+    {#if value.standing_out && answer}
+      <p class="usual quiet">{value.standing_out.ratio} times usual: {count(value.count)} of {count(answer.total)} here, {count(value.standing_out.all)} of {count(answer.visible)} in all</p>
+    {/if}
     {#if opened[key] && children.length > 0}
       <ul>{#each children as child (child.value)}{@render row(facet, child, depth + 1)}{/each}</ul>
     {/if}
@@ -53,14 +76,38 @@
 <div class="px-3 pb-6">
   <h2 class="sr-only">Margins</h2>
   {#each facets as facet (facet.field)}
-    <section class="border-t border-hair pt-1.5 pb-2" aria-label={facet.label}>
-      <h3 class="heading mb-0.5" style="font-family:var(--font-sans)">{facet.label}</h3>
+    <section class="facet border-t border-hair pt-1.5 pb-2" aria-label={facet.label}>
+      <div class="flex items-baseline">
+        <h3 class="heading mb-0.5 flex-1" style="font-family:var(--font-sans)">{facet.label}</h3>
+        {#if facet.ranges.length === 0}
+          <select class="order small quiet" class:set={asks.of(facet.field).order !== 'count'} aria-label={`Order of ${facet.label}`} value={asks.of(facet.field).order} onchange={(e) => asks.change(facet.field, { order: e.currentTarget.value as FacetOrder })}>
+            {#each orders as [value, label] (value)}<option {value}>{label}</option>{/each}
+          </select>
+        {/if}
+      </div>
+      {#if (whole[facet.field] && facet.distinct > FIRST * 2) || asks.of(facet.field).search}
+        <input class="input small mb-1" style="min-height:28px" type="search" placeholder={`Among ${count(facet.distinct)} values`} aria-label={`Search within ${facet.label}`} value={asks.of(facet.field).search ?? ''} oninput={(e) => asks.change(facet.field, { search: e.currentTarget.value })} />
+      {/if}
       <ul class="small">
         {#each top(facet) as value (value.value)}{@render row(facet, value, 0)}{/each}
+        {#each facet.ranges as range (range.cql)}
+          {@const chosen = criteria.some((c) => c.cql === range.cql)}
+          <li class="row flex items-center">
+            <span class="w-[18px] flex-none"></span>
+            <button class="value flex min-h-6 min-w-0 flex-1 items-center gap-2 text-left" aria-pressed={chosen} onclick={() => choose(range.cql)}>
+              <span class="min-w-0 flex-1 truncate" class:font-semibold={chosen}>{range.label}</span>
+              {@render meter(facet, range.count, chosen)}
+            </button>
+            <span class="w-6 flex-none"></span>
+          </li>
+        {/each}
       </ul>
-      {#if tops(facet) > FIRST}
-        <button class="link small min-h-6 pl-4" onclick={() => (whole[facet.field] = !whole[facet.field])}>
-          {whole[facet.field] ? 'Fewer' : `${tops(facet) - FIRST} more`}{#if whole[facet.field] !== true && facet.distinct > facet.values.length}&nbsp;of {count(facet.distinct)}{/if}
+      {#if facet.values.length === 0 && facet.ranges.length === 0}
+        <p class="small quiet pl-[18px]">{asks.of(facet.field).search ? 'No value has this in it.' : 'No value stands out here.'}</p>
+      {/if}
+      {#if tops(facet) > FIRST || (isCut(facet) && !whole[facet.field] && asks.of(facet.field).order !== 'standing_out')}
+        <button class="link small min-h-6 pl-4" onclick={() => more(facet)}>
+          {#if whole[facet.field]}Fewer{:else}{count((isCut(facet) ? facet.distinct : tops(facet)) - FIRST)} more{/if}
         </button>
       {/if}
     </section>
@@ -76,7 +123,9 @@
   .meter { width: 42px; height: 3px; flex: none; }
   .meter span { display: block; height: 100%; background: color-mix(in srgb, var(--quiet) 55%, transparent); }
   .meter span.chosen { background: var(--act); }
-  .exclude { opacity: 0; }
-  .row:hover .exclude, .exclude:focus-visible { opacity: 1; }
-  @media (hover: none) { .exclude { opacity: 1; } }
+  .exclude, .order { opacity: 0; }
+  .order { min-height: 24px; margin-right: 22px; background: transparent; text-align: right; }
+  .order.set, .facet:hover .order, .order:focus-visible, .row:hover .exclude, .exclude:focus-visible { opacity: 1; }
+  .usual { margin: -2px 24px 3px 18px; font-size: 12px; line-height: 1.3; }
+  @media (hover: none) { .exclude, .order { opacity: 1; } }
 </style>

@@ -1,0 +1,147 @@
+<?php
+
+declare(strict_types=1);
+
+use Brenvic\Core\Index\BitSlices;
+use Brenvic\Core\Index\Bits;
+use Brenvic\Core\Index\Breaks;
+use Brenvic\Core\Index\DocumentSet;
+use Brenvic\Core\Index\ForwardRecord;
+use Brenvic\Core\Index\NameCode;
+use Brenvic\Core\Index\Posting;
+use Brenvic\Core\Index\Sentences;
+use Brenvic\Core\Index\Stream;
+
+/** @return list<int> some document numbers in three segments, ascending */
+function someDocuments(): array
+{
+    $documents = [];
+    for ($n = mt_rand(0, 80); $n > 0; $n--) {
+        $documents[] = mt_rand(0, 2) * 65_536 + mt_rand(0, 300);
+    }
+    $documents = array_unique($documents);
+    sort($documents);
+
+    return $documents;
+}
+
+it('does with sets of documents what lists do', function () {
+    mt_srand(11);
+    for ($i = 0; $i < 200; $i++) {
+        [$a, $b] = [someDocuments(), someDocuments()];
+        [$x, $y] = [DocumentSet::of($a), DocumentSet::of($b)];
+        $union = array_values(array_unique([...$a, ...$b]));
+        sort($union);
+        expect($x->and($y)->documents())->toBe(array_values(array_intersect($a, $b)))
+            ->and($x->or($y)->documents())->toBe($union)
+            ->and($x->minus($y)->documents())->toBe(array_values(array_diff($a, $b)))
+            ->and($x->count())->toBe(count($a))->and($x->isEmpty())->toBe($a === [])
+            ->and($x->newest(3, 10))->toBe(array_slice(array_reverse($a), 3, 10))
+            ->and($x->oldest(3, 10))->toBe(array_slice($a, 3, 10));
+        foreach ([0, 5, 65_540] as $document) {
+            expect($x->has($document))->toBe(in_array($document, $a, true));
+        }
+    }
+});
+
+it('compares, adds and ranks numbers in slices as one by one', function () {
+    mt_srand(12);
+    for ($i = 0; $i < 60; $i++) {
+        $numbers = [];
+        foreach (someDocuments() as $document) {
+            $numbers[$document] = mt_rand(0, mt_rand(0, 1) === 0 ? 7 : 1_000);
+        }
+        $slices = slicesOf($numbers);
+        [$low, $high] = [mt_rand(-1, 900), mt_rand(0, 1_000)];
+        expect($slices->between($low, $high)->documents())->toBe(array_keys(array_filter($numbers, static fn (int $n): bool => $n >= $low && $n <= $high)));
+        $more = array_map(static fn (): int => mt_rand(0, 15), $numbers);
+        $sum = $slices->plus(slicesOf($more), 5);
+        foreach ($numbers as $document => $number) {
+            expect($sum->value($document))->toBe($number + 5 * $more[$document]);
+        }
+        if ($numbers !== []) {
+            $sorted = array_values($numbers);
+            rsort($sorted);
+            [$chosen, $before] = $slices->ranked($slices->present, 2, 4, true);
+            $got = array_map(static fn (int $d): int => $numbers[$d], $chosen->documents());
+            rsort($got);
+            expect(array_slice($got, 2 - $before, 4))->toBe(array_slice($sorted, 2, 4));
+        }
+    }
+});
+
+/** @param  array<int, int>  $numbers  document => number */
+function slicesOf(array $numbers): BitSlices
+{
+    $offsets = [];
+    foreach ($numbers as $document => $number) {
+        for ($digit = 0; $number >> $digit > 0; $digit++) {
+            if (($number >> $digit & 1) === 1) {
+                $offsets[$document >> 16][$digit][] = $document & 0xFFFF;
+            }
+        }
+    }
+
+    return new BitSlices(array_map(static fn (array $digits): array => array_map(Bits::of(...), $digits), $offsets), DocumentSet::of(array_keys($numbers)));
+}
+
+it('keeps postings true through changes, few and many', function () {
+    mt_srand(13);
+    $stored = null;
+    $naive = [];
+    foreach ([50, 5_000, 200, 4_000] as $size) {
+        [$set, $drop] = [[], []];
+        for ($n = 0; $n < $size; $n++) {
+            mt_rand(0, 3) === 0 ? $drop[mt_rand(0, 65_535)] = 0 : $set[mt_rand(0, 65_535)] = mt_rand(0, 15);
+        }
+        $drop = array_diff_key($drop, $set);
+        $stored = Posting::changed($stored, $set, $drop);
+        $naive = $set + array_diff_key($naive, $drop);
+        ksort($naive);
+        expect(Bits::offsets(Posting::bits($stored)))->toBe(array_keys($naive));
+        $impacts = Posting::impacts($stored, $naive);
+        ksort($impacts);
+        expect($impacts)->toBe($naive);
+        $within = Bits::of(range(0, 65_535, 3));
+        expect(Posting::countIn([$stored], $within))->toBe(count(array_filter(array_keys($naive), static fn (int $o): bool => $o % 3 === 0)));
+    }
+    expect(Posting::changed($stored, [], $naive))->toBeNull();
+});
+
+it('gives records and breaks back as they were', function () {
+    $wide = Stream::of([70_000, 3, 0, 3], Breaks::encode([[3, 300], [2]]));
+    $record = new ForwardRecord([1 => $wide, 12 => Stream::of([9, 65_535], '')], [4 => [1, 300], 5 => []], [6 => [0, 10_000_000_000_000_000]], [4]);
+    expect(ForwardRecord::decode($record->encode()))->toEqual($record)
+        ->and(ForwardRecord::part($record->encode(), 12))->toEqual(new Stream("\0\x09\xFF\xFF", '', 2))->and(ForwardRecord::part($record->encode(), 2))->toBeNull()
+        ->and($wide->counts())->toBe([70_000 => 1, 3 => 2])->and($wide->positions(Stream::word(3, 3)))->toBe([1, 3])->and($wide->texts())->toBe([0, 3])
+        ->and(Breaks::starts($wide->breaks))->toBe([[0, 3, 303], [0, 303]]);
+});
+
+it('cuts text into sentences and paragraphs', function (string $text, array $paragraphs) {
+    expect(Sentences::of($text))->toBe($paragraphs);
+})->with([
+    ['Gate shut. Water rose!', [['Gate shut.', 'Water rose!']]],
+    ["One line\nand the next.\n\nAnother paragraph", [["One line\nand the next."], ['Another paragraph']]],
+    ['Mr. Bracken saw Lock No. 12. It leaked.', [['Mr. Bracken saw Lock No. 12.', 'It leaked.']]],
+    ['J. Thorn measured 0.75 m, i.e. Too much.', [['J. Thorn measured 0.75 m, i.e. Too much.']]],
+    ['1. First point. It is short', [['1. First point.', 'It is short']]],
+    ['“Is it safe?” She said no. Édith agreed', [['“Is it safe?', 'She said no.', 'Édith agreed']]],
+    ['', []],
+]);
+
+it('sorts names by their codes as by themselves', function () {
+    mt_srand(14);
+    $names = [];
+    for ($i = 0; $i < 300; $i++) {
+        $name = '';
+        for ($n = mt_rand(0, 34); $n > 0; $n--) {
+            $name .= 'aAbz09é –-x'[mt_rand(0, 4)];
+        }
+        $names[] = $name;
+    }
+    usort($names, static fn (string $a, string $b): int => array_values(NameCode::of('t', $a)) <=> array_values(NameCode::of('t', $b)) ?: strcmp(NameCode::folded($a), NameCode::folded($b)));
+    $folded = array_map(NameCode::folded(...), $names);
+    $sorted = $folded;
+    sort($sorted, SORT_STRING);
+    expect($folded)->toBe($sorted);
+});
