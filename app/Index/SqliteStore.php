@@ -202,11 +202,9 @@ final class SqliteStore implements IndexStore
     public function records(array $documents): array
     {
         $records = [];
-        foreach (array_chunk($documents, self::CHUNK) as $chunk) {
-            $list = implode(',', $chunk);
-            foreach ($this->run("SELECT document, data FROM {record} WHERE document IN ({$list})", [], false) as [$document, $data]) {
-                $records[(int) $document] = (string) $data;
-            }
+        $rows = $this->run('SELECT r.document, r.data FROM json_each(?) d CROSS JOIN {record} r ON r.document = d.value', ['['.implode(',', $documents).']']);
+        foreach ($rows as [$document, $data]) {
+            $records[(int) $document] = (string) $data;
         }
 
         return $records;

@@ -210,7 +210,7 @@ final readonly class FacetCounter
         $counts = [];
         for ($block = 0; $block < $blocks; $block++) {
             for ($slot = 0; ($column = $this->reader->column($code, $block, $slot, $segment)) !== null; $slot++) {
-                $masked = gmp_export(gmp_and(Bits::number($column), $mask), 1, GMP_LSW_FIRST);
+                $masked = Bits::bytes(gmp_and(Bits::number($column), $mask));
                 foreach (count_chars($masked, 1) as $byte => $count) {
                     if ($byte !== 0) {
                         $number = $block * Keys::BLOCK + $byte;

@@ -65,7 +65,7 @@ final readonly class FieldDefinition
 
     public function isTree(): bool
     {
-        return $this->kind === FieldKind::Choice && $this->vocabulary?->isTree() === true;
+        return $this->kind === FieldKind::Choice && $this->vocabulary?->isTree === true;
     }
 
     /**

@@ -13,16 +13,22 @@ final readonly class Vocabulary
     /** @var array<string, string> folded label => code */
     private array $byLabel;
 
+    /** Whether any term stands below another. */
+    public bool $isTree;
+
     /** @param  iterable<VocabularyTerm>  $terms */
     public function __construct(public string $code, iterable $terms)
     {
         $byCode = [];
         $byLabel = [];
+        $isTree = false;
         foreach ($terms as $term) {
             $byCode[$term->code] = $term;
+            $isTree = $isTree || $term->parent !== null;
             $byLabel[self::fold($term->label)] ??= $term->code;
         }
         $this->terms = $byCode;
+        $this->isTree = $isTree;
         $this->byLabel = $byLabel;
     }
 
@@ -52,17 +58,6 @@ final readonly class Vocabulary
         }
 
         return $line;
-    }
-
-    public function isTree(): bool
-    {
-        foreach ($this->terms as $term) {
-            if ($term->parent !== null) {
-                return true;
-            }
-        }
-
-        return false;
     }
 
     /** The label nearest to `$text`, or null when none is near. */

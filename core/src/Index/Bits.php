@@ -41,10 +41,16 @@ final class Bits
         return gmp_import($bits, self::WORD, self::ORDER);
     }
 
+    /** The bytes of a number without the zeros at its end. */
+    public static function bytes(GMP $number): string
+    {
+        return gmp_export($number, self::WORD, self::ORDER);
+    }
+
     /** The number as a string of `$bytes` bytes. */
     public static function string(GMP $number, int $bytes = self::BYTES): string
     {
-        $string = gmp_export($number, self::WORD, self::ORDER);
+        $string = self::bytes($number);
         $missing = $bytes - strlen($string);
 
         // Not str_pad, which fills sign by sign.

@@ -82,12 +82,12 @@ final class DocumentSet
     /** @param  iterable<self>  $sets */
     public static function union(iterable $sets): self
     {
-        $union = self::none();
+        $union = null;
         foreach ($sets as $set) {
-            $union = $union->or($set);
+            $union = $union === null ? $set : $union->or($set);
         }
 
-        return $union;
+        return $union ?? self::none();
     }
 
     public function count(): int
@@ -104,6 +104,18 @@ final class DocumentSet
     public function offsets(int $segment): array
     {
         return $this->offsets[$segment] ??= Bits::offsets($this->segments[$segment]);
+    }
+
+    public function countCommon(self $other): int
+    {
+        $count = 0;
+        foreach ($this->segments as $segment => $bits) {
+            if (isset($other->segments[$segment])) {
+                $count += Bits::countCommon($bits, $other->segments[$segment]);
+            }
+        }
+
+        return $count;
     }
 
     public function isEmpty(): bool

@@ -87,15 +87,21 @@ final readonly class ForwardRecord
     /** One part, without reading the rest. */
     public static function part(string $stored, int $wanted): ?Stream
     {
-        $at = 0;
-        foreach (self::parts($stored, $at) as $part => $lengths) {
+        $at = 1;
+        $before = 0;
+        $found = null;
+        // Written out, for phrases read this of thousands of records: nearly all of these numbers are of one byte.
+        for ($count = ord($stored[0]); $count > 0; $count--) {
+            $part = ord($stored[$at]) < 0x80 ? ord($stored[$at++]) : self::read($stored, $at);
+            $words = ord($stored[$at]) < 0x80 ? ord($stored[$at++]) : self::read($stored, $at);
+            $breaks = ord($stored[$at]) < 0x80 ? ord($stored[$at++]) : self::read($stored, $at);
             if ($part === $wanted) {
-                return self::stream($stored, $at, $lengths);
+                $found = [$words, $breaks, $before];
             }
-            $at += ($lengths[0] >> 1) + $lengths[1];
+            $before += ($words >> 1) + $breaks;
         }
 
-        return null;
+        return $found === null ? null : self::stream($stored, $at + $found[2], $found);
     }
 
     /**
@@ -114,7 +120,7 @@ final readonly class ForwardRecord
         return $parts;
     }
 
-    /** @param  array{int, int}  $lengths */
+    /** @param  array{0: int, 1: int}  $lengths */
     private static function stream(string $stored, int $at, array $lengths): Stream
     {
         $bytes = $lengths[0] >> 1;

@@ -10,6 +10,9 @@ final class IndexReader
     /** Bytes of blobs kept between two searches of one process. */
     private const CACHE_BYTES = 96 * 1024 * 1024;
 
+    /** Of so many words the sets are kept. */
+    private const FEW_WORDS = 8;
+
     /** @var array<int, int> */
     private array $stamps = [];
 
@@ -60,8 +63,8 @@ final class IndexReader
     public function words(array $parts, array $words): DocumentSet
     {
         $keys = self::keys($parts, $words);
-        if (count($keys) === 1) {
-            return $this->posting($keys[0]);
+        if (count($keys) <= self::FEW_WORDS) {
+            return DocumentSet::union(array_map($this->posting(...), $keys));
         }
         $this->fetch($keys);
         $bits = [];
@@ -95,6 +98,12 @@ final class IndexReader
         $this->fetch(self::keys($parts, $words));
         $counts = [];
         foreach ($words as $word) {
+            if (count($words) <= self::FEW_WORDS) {
+                // Their sets will be asked for right after.
+                $counts[$word] = $this->words($parts, [$word])->countCommon($within);
+
+                continue;
+            }
             $counts[$word] = 0;
             $bySegment = [];
             foreach (self::keys($parts, [$word]) as $key) {

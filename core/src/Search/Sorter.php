@@ -12,7 +12,7 @@ use Brenvic\Core\Index\DocumentSet;
  */
 final class Sorter
 {
-    private const FEW = 3_000;
+    private const FEW = 500;
 
     /**
      * @param  list<Ordering>  $orderings
