@@ -3,15 +3,11 @@
 use App\Http\Controllers\DesignController;
 use App\Http\Controllers\DeskController;
 use App\Http\Controllers\DocumentController;
-use App\Http\Controllers\DocumentTypeController;
-use App\Http\Controllers\FieldController;
+use App\Http\Controllers\DraftController;
 use App\Http\Controllers\IntakeController;
-use App\Http\Controllers\LibraryController;
-use App\Http\Controllers\RepositoryController;
+use App\Http\Controllers\PartController;
 use App\Http\Controllers\SearchController;
 use App\Http\Controllers\SessionController;
-use App\Http\Controllers\ViewController;
-use App\Http\Controllers\VocabularyController;
 use Illuminate\Support\Facades\Route;
 
 Route::prefix('api')->group(function (): void {
@@ -41,12 +37,18 @@ Route::prefix('api')->group(function (): void {
         });
 
         Route::middleware('can:design')->prefix('design')->group(function (): void {
-            Route::apiResource('repositories', RepositoryController::class)->only(['store', 'update', 'destroy'])->scoped(['repository' => 'code']);
-            Route::apiResource('libraries', LibraryController::class)->only(['store', 'update', 'destroy'])->scoped(['library' => 'code']);
-            Route::apiResource('vocabularies', VocabularyController::class)->only(['store', 'update', 'destroy'])->scoped(['vocabulary' => 'code']);
-            Route::apiResource('fields', FieldController::class)->only(['store', 'update', 'destroy'])->scoped(['field' => 'code']);
-            Route::apiResource('types', DocumentTypeController::class)->only(['store', 'update', 'destroy'])->scoped(['type' => 'code']);
-            Route::apiResource('views', ViewController::class)->only(['store', 'update', 'destroy'])->scoped(['view' => 'code']);
+            Route::get('draft', [DraftController::class, 'show']);
+            Route::get('draft/effects', [DraftController::class, 'effects']);
+            Route::post('draft/discard', [DraftController::class, 'discard']);
+            Route::post('draft/publish', [DraftController::class, 'publish']);
+            Route::get('versions', [DraftController::class, 'versions']);
+            Route::get('versions/{version}', [DraftController::class, 'compare'])->whereNumber('version');
+            Route::post('versions/{version}/restore', [DraftController::class, 'restore'])->whereNumber('version');
+            Route::get('file', [DraftController::class, 'export']);
+            Route::post('file', [DraftController::class, 'import']);
+            Route::post('{kind}', [PartController::class, 'store']);
+            Route::put('{kind}/{code}', [PartController::class, 'update']);
+            Route::delete('{kind}/{code}', [PartController::class, 'destroy']);
         });
     });
 

@@ -56,6 +56,27 @@ abstract class TestCase extends FrameworkTestCase
         return $ref;
     }
 
+    /** Publishes the draft, so that the changes made so far are in use. */
+    public function publish(string $note = ''): TestResponse
+    {
+        $answer = $this->as('librarian')->postJson('/api/design/draft/publish', ['note' => $note]);
+        app()->forgetScopedInstances();
+
+        return $answer;
+    }
+
+    /** @return array<string, mixed> a part of the design as the draft has it */
+    public function drafted(string $kind, string $code): array
+    {
+        return collect($this->as('librarian')->getJson('/api/design/draft')->json("design.{$kind}"))->firstWhere('code', $code);
+    }
+
+    /** @return list<array<string, mixed>> what publishing would do */
+    public function effects(): array
+    {
+        return $this->as('librarian')->getJson('/api/design/draft/effects')->assertOk()->json('effects');
+    }
+
     /** @param  array<string, mixed>  $search */
     public function search(array $search, string $by = 'librarian'): TestResponse
     {

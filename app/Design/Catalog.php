@@ -141,7 +141,24 @@ final class Catalog
     /** What a person may search. Sensitive fields are there only for those who work on documents. */
     public function schema(User $user): SearchSchema
     {
-        return new SearchSchema([...array_values($this->systemFields()), ...array_values($this->fieldsFor($user))], calendar: Calendar::today((int) config('brenvic.fiscal_year_start')));
+        return new SearchSchema([...array_values($this->systemFields()), ...array_values($this->fieldsFor($user))], calendar: $this->calendar());
+    }
+
+    public function calendar(): Calendar
+    {
+        return Calendar::today((int) config('brenvic.fiscal_year_start'));
+    }
+
+    /**
+     * Answers as if other fields were published, for the one request that tries a draft.
+     *
+     * @param  array<string, FieldDefinition>  $fields
+     */
+    public function tryOut(array $fields): void
+    {
+        $this->fields();
+        $this->byId = array_filter(array_map(static fn (FieldDefinition $field): ?FieldDefinition => $fields[$field->code] ?? null, $this->byId));
+        $this->fields = $fields;
     }
 
     /** @return array<string, FieldDefinition> by code */
@@ -158,7 +175,7 @@ final class Catalog
         $repositories = Repository::query()->orderBy('position')->get()->map(static fn (Repository $r): VocabularyTerm => new VocabularyTerm($r->code, $r->name));
         $types = $this->types()->map(static fn (DocumentType $t): VocabularyTerm => new VocabularyTerm($t->code, $t->name));
         $kinds = array_map(static fn (FileKind $k): VocabularyTerm => new VocabularyTerm($k->value, $k->label()), FileKind::cases());
-        $states = [new VocabularyTerm('read', 'Text read'), new VocabularyTerm('pending', 'Waiting to be read'), new VocabularyTerm('none', 'No text')];
+        $states = [new VocabularyTerm('read', 'Read'), new VocabularyTerm('pending', 'Waiting to be read'), new VocabularyTerm('none', 'None')];
         $fields = [
             new FieldDefinition('repository', 'Repository', FieldKind::Choice, faceted: true, vocabulary: $vocabulary('repository', $repositories), system: true),
             new FieldDefinition('library', 'Library', FieldKind::Choice, faceted: true, vocabulary: $vocabulary('library', $libraries), system: true),

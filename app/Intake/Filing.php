@@ -99,6 +99,23 @@ final readonly class Filing
         $document->fill(['document_type_id' => $type?->id, 'title' => $title ?? Arrivals::titleOf($document->file_name), ...$more])->save();
     }
 
+    /**
+     * Makes the titles of documents anew by the pattern of their type.
+     *
+     * @param  list<int>  $ids
+     */
+    public function retitle(array $ids): void
+    {
+        $stored = DB::table('document_values')->join('fields', 'fields.id', '=', 'field_id')->whereIntegerInRaw('document_id', $ids)
+            ->orderBy('document_values.position')->get(['document_id', 'code', 'value'])->groupBy('document_id');
+        foreach (Document::query()->findMany($ids) as $document) {
+            $type = $this->catalog->types()->get((int) $document->document_type_id);
+            $values = ($stored->get($document->id) ?? collect())->groupBy('code')->map(static fn ($rows): array => $rows->pluck('value')->all())->all();
+            $title = (new TitlePattern($type->title_pattern ?? ''))->title($this->catalog->fields(), $values);
+            $document->update(['title' => $title ?? Arrivals::titleOf($document->file_name)]);
+        }
+    }
+
     /** @return list<Document> everything attached, attachments of attachments too */
     public function below(int $document): array
     {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Jobs;
 
 use App\Index\Indexer;
+use App\Intake\Filing;
 use App\Models\Document;
 use Illuminate\Contracts\Foundation\Application;
 use Illuminate\Contracts\Queue\ShouldQueue;
@@ -24,6 +25,7 @@ final class Reindex implements ShouldQueue
         private readonly string $of,
         private readonly int $id,
         private readonly int $after = 0,
+        private readonly bool $retitle = false,
     ) {
     }
 
@@ -39,9 +41,10 @@ final class Reindex implements ShouldQueue
         if ($ids === []) {
             return;
         }
-        DB::transaction(function () use ($indexer, $ids): void {
+        DB::transaction(function () use ($application, $indexer, $ids): void {
+            $this->retitle && $application->make(Filing::class)->retitle($ids);
             $indexer->update($ids);
-            self::dispatch($this->of, $this->id, (int) end($ids));
+            self::dispatch($this->of, $this->id, (int) end($ids), $this->retitle);
         });
     }
 }

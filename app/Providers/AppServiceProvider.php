@@ -24,6 +24,7 @@ final class AppServiceProvider extends ServiceProvider
         $this->app->scoped(SqliteStore::class);
         $this->app->bind(IndexStore::class, SqliteStore::class);
         $this->app->scoped(\App\Design\Catalog::class);
+        $this->app->scoped(\App\Design\Draft::class);
     }
 
     public function boot(): void

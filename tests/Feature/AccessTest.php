@@ -5,6 +5,8 @@ declare(strict_types=1);
 const FOR_FILING = [['GET', 'intake'], ['POST', 'intake'], ['POST', 'intake/file'], ['POST', 'intake/discard'], ['POST', 'intake/restore']];
 
 const FOR_DESIGN = [
+    ['GET', 'design/draft'], ['GET', 'design/draft/effects'], ['POST', 'design/draft/discard'], ['POST', 'design/draft/publish'],
+    ['GET', 'design/versions'], ['GET', 'design/versions/1'], ['POST', 'design/versions/1/restore'], ['GET', 'design/file'], ['POST', 'design/file'],
     ['POST', 'design/repositories'], ['PUT', 'design/repositories/operations'], ['DELETE', 'design/repositories/operations'],
     ['POST', 'design/libraries'], ['PUT', 'design/libraries/harbour'], ['DELETE', 'design/libraries/harbour'],
     ['POST', 'design/vocabularies'], ['PUT', 'design/vocabularies/condition'], ['DELETE', 'design/vocabularies/condition'],

@@ -2,15 +2,19 @@
 
 declare(strict_types=1);
 
-use App\Models\Field;
-
 const PLAIN_FIELD = ['code' => 'sluice', 'label' => 'Sluice', 'kind' => 'text'];
 
-it('makes a field, gives it to a type, and intake and find use it at once', function () {
+it('makes a field in the draft, gives it to a type, and intake and find use it once it is published', function () {
     $this->as('librarian')->postJson('/api/design/fields', [...PLAIN_FIELD, 'faceted' => true])->assertCreated()->assertJsonPath('lock_version', 1);
-    $type = collect($this->getJson('/api/design')->json('types'))->firstWhere('code', 'stoppage_notice');
+    $type = $this->drafted('types', 'stoppage_notice');
     $type['fields'][] = ['code' => 'sluice', 'required' => true];
     $this->putJson('/api/design/types/stoppage_notice', $type)->assertOk()->assertJsonPath('lock_version', 2);
+    expect(collect($this->getJson('/api/design')->json('fields'))->pluck('code'))->not->toContain('sluice');
+    $this->search(['words' => 'sluice = x'])->assertUnprocessable();
+    $this->search(['words' => 'sluice = x', 'draft' => true])->assertOk();
+    app()->forgetScopedInstances();
+    $this->search(['words' => 'sluice = x', 'draft' => true], 'clerk')->assertUnprocessable();
+    $this->publish('A field for sluices')->assertCreated()->assertJsonPath('note', 'A field for sluices');
 
     $this->upload('Closed', 'closed.txt')->assertCreated();
     $ref = $this->getJson('/api/intake')->json('documents.0.ref');
@@ -27,7 +31,7 @@ it('makes a field, gives it to a type, and intake and find use it at once', func
 
 it('refuses fields that cannot work, beside the property at fault', function (array $field, string $property) {
     $this->as('librarian')->postJson('/api/design/fields', $field)->assertUnprocessable()->assertJsonStructure(['error' => ['code', 'message', 'fields' => [$property]]]);
-    expect(Field::query()->where('label', 'Sluice')->exists())->toBeFalse();
+    expect($this->getJson('/api/design/draft')->json('changes'))->toBe([]);
 })->with([
     [[...PLAIN_FIELD, 'code' => 'Bad code'], 'code'],
     [[...PLAIN_FIELD, 'code' => 'title'], 'code'],
@@ -38,23 +42,95 @@ it('refuses fields that cannot work, beside the property at fault', function (ar
 ]);
 
 it('overwrites nothing that somebody else changed', function () {
-    $view = collect($this->as('librarian')->getJson('/api/design')->json('views'))->firstWhere('code', 'permits');
+    $view = $this->drafted('views', 'permits');
     $this->putJson('/api/design/views/permits', [...$view, 'name' => 'First'])->assertOk();
     $this->putJson('/api/design/views/permits', [...$view, 'name' => 'Second'])->assertConflict()
-        ->assertJsonPath('error.code', 'stale')->assertJsonPath('error.current.name', 'First');
+        ->assertJsonPath('error.code', 'stale')->assertJsonPath('error.current.name', 'First')->assertJsonPath('error.current.lock_version', 2);
+    $this->publish()->assertCreated();
+    $this->as('librarian')->putJson('/api/design/views/permits', [...$view, 'name' => 'Second'])->assertConflict();
+    expect($this->drafted('views', 'permits')['lock_version'])->toBe(2);
 });
 
 it('keeps what is in use', function () {
     $this->filed('x', 'x.txt', 'stoppage_notice', ['document_date' => ['2024'], 'waterway' => ['tarn-sea']]);
     $this->as('librarian');
-    foreach (['fields/waterway', 'vocabularies/waterway', 'types/stoppage_notice', 'libraries/waterways', 'repositories/operations'] as $part) {
+    foreach (['fields/waterway', 'vocabularies/waterway', 'types/stoppage_notice', 'repositories/operations'] as $part) {
         $this->deleteJson("/api/design/{$part}")->assertUnprocessable()->assertJsonPath('error.code', 'refused');
     }
-    $design = $this->getJson('/api/design')->json();
-    $waterway = collect($design['vocabularies'])->firstWhere('code', 'waterway');
+    $this->deleteJson('/api/design/libraries/waterways')->assertNoContent();
+    $this->publish()->assertUnprocessable()->assertJsonPath('error.message', 'Waterways: 1 documents are in this library. Change them first, or take this change back.');
+    $this->as('librarian')->postJson('/api/design/draft/discard', ['kind' => 'libraries', 'code' => 'waterways'])->assertOk()->assertJsonPath('changes', []);
+    $waterway = $this->drafted('vocabularies', 'waterway');
     $without = array_values(array_filter($waterway['terms'], fn (array $t): bool => $t['code'] !== 'tarn-sea'));
-    $this->putJson('/api/design/vocabularies/waterway', [...$waterway, 'terms' => $without])->assertUnprocessable()->assertJsonPath('error.message', '“Sea lock pound” cannot be taken out: 1 documents have it.');
-    $this->putJson('/api/design/fields/waterway', [...collect($design['fields'])->firstWhere('code', 'waterway'), 'kind' => 'text'])->assertUnprocessable();
+    $this->putJson('/api/design/vocabularies/waterway', [...$waterway, 'terms' => $without])->assertOk();
+    expect($this->effects()[0])->toMatchArray(['effect' => 'lost', 'stops' => true, 'documents' => 1, 'what' => 'have a Waterway that is not in the list any more', 'cql' => 'waterway == "Sea lock pound"']);
+    $this->publish()->assertUnprocessable();
+});
+
+it('counts what a draft would do to the documents, and lists them', function () {
+    foreach ([['2019-03-14', '1.5'], ['2020', '25'], ['2021', null]] as $i => [$date, $depth]) {
+        $this->filed('x', "s{$i}.txt", 'dredging_survey', ['document_date' => [$date], 'waterway' => ['tarn-sea'], ...$depth === null ? [] : ['silt_depth' => [$depth === '25' ? '15' : $depth]]]);
+    }
+    $field = $this->drafted('fields', 'silt_depth');
+    $this->putJson('/api/design/fields/silt_depth', [...$field, 'maximum' => 10])->assertOk();
+    $type = $this->drafted('types', 'dredging_survey');
+    $this->putJson('/api/design/types/dredging_survey', [...$type, 'title_pattern' => 'Survey {document_date}', 'fields' => array_map(fn (array $f): array => [...$f, 'required' => $f['required'] || $f['code'] === 'silt_depth'], $type['fields'])])->assertOk();
+    $view = $this->drafted('views', 'surveys');
+    $this->putJson('/api/design/views/surveys', [...$view, 'criterion' => 'type == dredging_survey and document_date >= 2020'])->assertOk();
+    $effects = collect($this->effects())->keyBy('effect');
+    expect($effects->map(fn (array $e): int => $e['documents'])->all())->toBe(['invalid' => 1, 'missing' => 1, 'retitled' => 3, 'vanishes' => 1])
+        ->and($effects['invalid']['examples'][0])->toMatchArray(['documents' => 1, 'reason' => 'Silt depth is at most 10; “15” is above it.']);
+    foreach ($effects as $effect) {
+        expect($this->search(['words' => $effect['cql'], 'draft' => true])->json('total'))->toBe($effect['documents'], $effect['effect']);
+    }
+    $this->publish('Depth required')->assertCreated();
+    expect($this->search(['words' => 'title = survey', 'where' => ['title']])->json('rows.0.title'))->toStartWith('Survey ');
+});
+
+it('turns values into a new kind when all of them can be, and says which cannot', function () {
+    $ref = $this->filed('x', 'x.txt', 'contract', ['contractor' => ['1200'], 'document_date' => ['2024']], 'works');
+    $other = $this->filed('x', 'y.txt', 'contract', ['contractor' => ['Eastwick'], 'document_date' => ['2024']], 'works');
+    $field = $this->drafted('fields', 'contractor');
+    $this->putJson('/api/design/fields/contractor', [...$field, 'kind' => 'number', 'faceted' => false])->assertOk();
+    $effects = collect($this->effects())->keyBy('effect');
+    expect($effects['lost']['examples'])->toHaveCount(1)->and($effects['lost']['examples'][0]['value'])->toBe('Eastwick')->and($effects['converted']['documents'])->toBe(1);
+    $this->publish()->assertUnprocessable();
+    $document = $this->as('librarian')->getJson("/api/documents/{$other}")->json();
+    $this->putJson("/api/documents/{$other}", ['type' => 'contract', 'values' => ['contractor' => ['1 500.5'], 'document_date' => ['2024']], 'lock_version' => $document['lock_version']])->assertOk();
+    $this->publish()->assertCreated();
+    expect($this->search(['words' => 'contractor > 1300'])->json('rows.0.ref'))->toBe($other)->and($this->search(['words' => 'contractor = 1200'])->json('rows.0.ref'))->toBe($ref);
+    expect($this->as('clerk')->getJson("/api/documents/{$other}")->json('values.contractor.0.value'))->toBe('1500.5');
+});
+
+it('publishes numbered versions, compares them and brings one back', function () {
+    $view = $this->drafted('views', 'permits');
+    $this->putJson('/api/design/views/permits', [...$view, 'name' => 'Permits of the harbour'])->assertOk();
+    $first = $this->publish('Renamed')->assertCreated()->json('number');
+    $versions = $this->as('librarian')->getJson('/api/design/versions')->json('versions');
+    expect(array_column($versions, 'number'))->toBe([$first, $first - 1])->and($versions[1]['note'])->toBe('As it was before the first publication');
+    $compared = $this->getJson('/api/design/versions/'.($first - 1).'?against='.$first)->json('changes');
+    expect($compared)->toHaveCount(1)->and($compared[0])->toMatchArray(['kind' => 'views', 'code' => 'permits', 'act' => 'changed', 'properties' => [['property' => 'name', 'before' => 'Mooring permits', 'after' => 'Permits of the harbour']]]);
+    $this->postJson('/api/design/versions/'.($first - 1).'/restore')->assertOk()->assertJsonPath('changes.0.code', 'permits');
+    $this->publish('Back')->assertCreated();
+    expect(collect($this->as('reader')->getJson('/api/design')->json('views'))->firstWhere('code', 'permits')['name'])->toBe('Mooring permits');
+    $this->publish()->assertUnprocessable();
+});
+
+it('writes the design as a file and takes one into the draft, refusing what is wrong with the path of the fault', function () {
+    $file = $this->as('librarian')->getJson('/api/design/file')->assertOk()->json();
+    $send = fn (string $json) => $this->as('librarian')->call('POST', '/api/design/file', [], [], [], ['HTTP_ACCEPT' => 'application/json', 'CONTENT_TYPE' => 'application/json'], $json);
+    $send(json_encode($file))->assertOk()->assertJsonPath('changes', []);
+    $changed = $file;
+    $changed['fields'][0]['label'] = 'Dated';
+    $changed['views'] = array_values(array_filter($file['views'], fn (array $v): bool => $v['code'] !== 'unread'));
+    expect(array_map(fn (array $c): array => [$c['kind'], $c['code'], $c['act']], $send(json_encode($changed))->assertOk()->json('changes')))->toBe([['fields', 'document_date', 'changed'], ['views', 'unread', 'taken out']]);
+    $wrong = $file;
+    $wrong['fields'][3]['kind'] = 'colour';
+    expect($send(json_encode($wrong))->assertUnprocessable()->json('error.message'))->toStartWith('/fields/3/kind: ');
+    $wrong = $file;
+    $wrong['views'][0]['columns'] = ['nothing'];
+    expect($send(json_encode($wrong))->assertUnprocessable()->json('error.message'))->toBe('/views/everything/columns: There is no field “nothing”.');
+    $send('{')->assertUnprocessable();
 });
 
 it('refuses vocabularies that go in circles or hang in the air', function () {
@@ -66,7 +142,7 @@ it('refuses vocabularies that go in circles or hang in the air', function () {
 
 it('renames a term and a moved branch in the index too', function () {
     $this->filed('x', 'x.txt', 'stoppage_notice', ['document_date' => ['2024'], 'waterway' => ['tarn-sea']]);
-    $vocabulary = collect($this->as('librarian')->getJson('/api/design')->json('vocabularies'))->firstWhere('code', 'waterway');
+    $vocabulary = $this->drafted('vocabularies', 'waterway');
     foreach ($vocabulary['terms'] as $i => $term) {
         if ($term['code'] === 'tarn-sea') {
             $vocabulary['terms'][$i] = ['code' => 'tarn-sea', 'label' => 'Estuary pound', 'parent' => 'harbour'];
@@ -74,7 +150,8 @@ it('renames a term and a moved branch in the index too', function () {
     }
     expect($this->search(['words' => 'waterway == tarn'])->json('total'))->toBe(1);
     $this->putJson('/api/design/vocabularies/waterway', $vocabulary)->assertOk();
-    app()->forgetScopedInstances();
+    expect($this->effects())->toHaveCount(1)->and($this->effects()[0])->toMatchArray(['effect' => 'reworded', 'documents' => 1]);
+    $this->publish()->assertCreated();
     expect($this->search(['words' => 'estuary'])->json('total'))->toBe(1)
         ->and($this->search(['words' => 'waterway == tarn'])->json('total'))->toBe(0)
         ->and($this->search(['words' => 'waterway == harbour'])->json('total'))->toBe(1);
@@ -87,8 +164,8 @@ it('checks views and title patterns against the fields', function () {
     $this->postJson('/api/design/types', ['code' => 't', 'name' => 'T', 'title_pattern' => '{vessel}', 'fields' => []])->assertUnprocessable()->assertJsonStructure(['error' => ['fields' => ['title_pattern']]]);
 });
 
-it('lets a designer see the library they made, and nobody else yet', function () {
+it('lets a designer see the library they made', function () {
     $this->as('librarian')->postJson('/api/design/libraries', ['code' => 'annex', 'name' => 'Annex', 'repository' => 'heritage', 'types' => ['plan']])->assertCreated();
-    expect(collect($this->getJson('/api/desk')->json('libraries'))->pluck('code'))->toContain('annex');
-    $this->deleteJson('/api/design/libraries/annex')->assertNoContent();
+    $this->publish()->assertCreated();
+    expect(collect($this->as('librarian')->getJson('/api/desk')->json('libraries'))->pluck('code'))->toContain('annex');
 });

@@ -31,8 +31,18 @@ test('a field is made, given to a type, shown in a view, and used', async ({ pag
   await page.goto('/design/types/site_diary');
   await page.getByRole('combobox', { name: 'Fields, in the order of the index sheet' }).fill('paddle');
   await page.getByRole('option', { name: /^Paddle maker/ }).click();
+  await page.getByRole('checkbox', { name: 'required' }).last().check();
   await page.getByRole('button', { name: 'Save' }).click();
-  await expect(page.getByText('Saved. It is in use from now on.')).toBeVisible();
+  await expect(page.getByText('Kept in the draft. Publish it to put it to use.')).toBeVisible();
+  // The effect is counted on the documents that exist, and behind the count stands the list.
+  const effect = page.getByRole('complementary', { name: 'Effect of the draft' });
+  await effect.getByRole('button', { name: /have no Paddle maker, which is required from now on/ }).click();
+  await expect(effect.getByRole('link', { name: /^Site diary/ }).first()).toBeVisible();
+  await accessible(page);
+  await effect.getByLabel('What changed and why').fill('Who made the paddles');
+  await effect.getByRole('button', { name: 'Publish 3 changes' }).click();
+  await expect(page.getByText(/^Published as version \d+\. It is in use from now on\.$/)).toBeVisible();
+  await expect(effect.getByText('The draft is empty.', { exact: false })).toBeVisible();
 
   await page.goto('/find?c=type+%3D%3D+site_diary');
   await page.getByRole('row').nth(1).click();
@@ -51,6 +61,8 @@ test('a field is made, given to a type, shown in a view, and used', async ({ pag
   await page.getByRole('combobox', { name: 'Columns beside the title' }).fill('paddle');
   await page.getByRole('option', { name: 'Paddle maker' }).click();
   await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByRole('button', { name: 'Publish 1 change' }).click();
+  await expect(page.getByText(/^Published as version/)).toBeVisible();
   await page.getByRole('link', { name: 'Open it in Find' }).click();
   await total(page, 1);
   await expect(page.getByRole('columnheader', { name: 'Paddle maker' })).toBeVisible();
@@ -59,12 +71,15 @@ test('a field is made, given to a type, shown in a view, and used', async ({ pag
 test('what is in use cannot be removed, and what is not comes back', async ({ page }) => {
   await page.goto('/design/fields/vessel');
   await page.getByRole('button', { name: 'Remove' }).click();
-  await expect(page.getByText(/Vessel is in use/)).toBeVisible();
+  await expect(page.getByText(/still use it/)).toBeVisible();
   await page.goto('/design/views/unread');
   await page.getByRole('button', { name: 'Remove' }).click();
   await expect(page).toHaveURL(/\/design\/views$/);
-  await page.getByRole('button', { name: 'Take back' }).click();
+  const effect = page.getByRole('complementary', { name: 'Effect of the draft' });
+  await expect(effect.getByText('were in the view')).toBeVisible();
+  await page.getByRole('button', { name: 'Take back', exact: true }).click();
   await expect(page.getByRole('link', { name: /^Files without text/ })).toBeVisible();
+  await expect(effect.getByText('The draft is empty.', { exact: false })).toBeVisible();
 });
 
 test('two people at once overwrite nothing', async ({ page, context }) => {
@@ -73,13 +88,15 @@ test('two people at once overwrite nothing', async ({ page, context }) => {
   await other.goto('/design/views/drawings');
   await page.getByLabel('Name').fill('Drawings of the Trust');
   await page.getByRole('button', { name: 'Save' }).click();
-  await expect(page.getByText('Saved. It is in use from now on.')).toBeVisible();
+  await expect(page.getByText('Kept in the draft. Publish it to put it to use.')).toBeVisible();
   await other.getByLabel('Name').fill('Plans');
   await other.getByRole('button', { name: 'Save' }).click();
   await expect(other.getByRole('alert')).toContainText('Nothing was overwritten');
   await expect(other.getByRole('alert')).toContainText('Drawings of the Trust');
   await other.getByRole('button', { name: 'Take theirs' }).click();
   await expect(other.getByLabel('Name')).toHaveValue('Drawings of the Trust');
+  await other.getByRole('button', { name: 'Take back the change of Drawings of the Trust' }).click();
+  await expect(other.getByText('The draft is empty.', { exact: false })).toBeVisible();
 });
 
 test('every part of the design is accessible, light and dark', async ({ page }) => {

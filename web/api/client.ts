@@ -1,4 +1,4 @@
-import type { Answer, CriterionInput, Design, Desk, DocumentRecord, Hits, PageText, Person, Search } from './types';
+import type { Answer, Change, CriterionInput, Design, Desk, DocumentRecord, DraftAnswer, Effect, Hits, PageText, Person, Search, Version } from './types';
 
 /** What the API says when it refuses: one shape for every error. */
 export class ApiError extends Error {
@@ -79,6 +79,16 @@ export const api = {
   create: <T>(kind: string, body: unknown) => call<T>('POST', `design/${kind}`, body),
   change: <T>(kind: string, code: string, body: unknown) => call<T>('PUT', `design/${kind}/${ref(code)}`, body),
   remove: (kind: string, code: string) => call<void>('DELETE', `design/${kind}/${ref(code)}`),
+
+  draft: () => call<DraftAnswer>('GET', 'design/draft'),
+  effects: (signal?: AbortSignal) => call<{ effects: Effect[]; took_ms: number }>('GET', 'design/draft/effects', undefined, signal),
+  takeBack: (kind?: string, code?: string) => call<DraftAnswer>('POST', 'design/draft/discard', kind ? { kind, code } : {}),
+  publish: (note: string) => call<Version>('POST', 'design/draft/publish', { note }),
+  versions: () => call<{ versions: Version[] }>('GET', 'design/versions'),
+  compare: (number: number) => call<{ changes: Change[] }>('GET', `design/versions/${number}`),
+  bringBack: (number: number) => call<DraftAnswer>('POST', `design/versions/${number}/restore`),
+  designFile: '/api/design/file',
+  importDesign: (file: unknown) => call<DraftAnswer>('POST', 'design/file', file),
 
   search: (search: Search, signal?: AbortSignal) => call<Answer>('POST', 'search', search, signal),
   criterion: (field: string, relation: string, values: string[]) =>

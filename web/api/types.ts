@@ -106,6 +106,45 @@ export interface Design {
   dublin_core: string[];
 }
 
+/** A part of the design that differs from what is published. */
+export interface Change {
+  kind: string;
+  one: string;
+  code: string;
+  name: string;
+  act: 'new' | 'changed' | 'taken out';
+  properties: { property: string; before: string; after: string }[];
+  /** Another librarian who made the change; null for one's own. */
+  by?: string | null;
+  at?: string | null;
+}
+
+export interface DraftAnswer {
+  design: Design;
+  changes: Change[];
+}
+
+/** What a change would do to documents that exist. */
+export interface Effect {
+  effect: string;
+  stops: boolean;
+  kind: string;
+  code: string;
+  name: string;
+  documents: number;
+  what: string;
+  cql: string | null;
+  examples: { value: string; documents: number; reason: string }[];
+}
+
+export interface Version {
+  number: number;
+  note: string;
+  by: string | null;
+  at: string;
+  effects: { part: string; documents: number; what: string }[];
+}
+
 /** Text, and whether it was searched for. */
 export type Piece = [string, boolean];
 
@@ -201,6 +240,8 @@ export interface Search {
   offset?: number;
   limit?: number;
   rows_only?: boolean;
+  /** Answer with the fields of the draft, for those who design. */
+  draft?: boolean;
 }
 
 export interface DocumentRecord {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Design\Catalog;
+use App\Design\Draft;
 use App\Find\Criteria;
 use App\Find\Finder;
 use App\Find\FindRequest;
@@ -19,10 +20,13 @@ use Illuminate\Http\JsonResponse;
 
 final class SearchController
 {
-    public function search(SearchInput $input, Finder $finder, Catalog $catalog): JsonResponse
+    public function search(SearchInput $input, Finder $finder, Catalog $catalog, Draft $draft): JsonResponse
     {
         /** @var User $user */
         $user = $input->user();
+        if ($input->boolean('draft') && $user->role->mayDesign()) {
+            $catalog->tryOut($draft->design()->fields());
+        }
         $criteria = Criteria::of($input->words(), $input->criteria(), $input->boolean('any'));
         $toggle = $input->validated('toggle');
         if ($toggle !== null) {

@@ -36,6 +36,7 @@ final class SearchInput extends FormRequest
             'offset' => 'integer|min:0',
             'limit' => 'integer|min:0|max:500',
             'rows_only' => 'boolean',
+            'draft' => 'boolean',
             'facets' => 'array|max:60',
             'facets.*.field' => 'required|string',
             'facets.*.order' => ['string', Rule::enum(FacetOrder::class)],

@@ -24,7 +24,7 @@ final readonly class Searcher
     private const NAMES = ['title', 'file_name'];
 
     /** Counted with every search, so that each place to look in has its number. */
-    private const PLACES = ['library', 'repository'];
+    private const PLACES = ['repository', 'library'];
 
     public function __construct(
         private IndexReader $reader,

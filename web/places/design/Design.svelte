@@ -1,6 +1,9 @@
 <script lang="ts">
   import { app } from '@/state/app.svelte';
   import { router } from '@/state/router.svelte';
+  import { onDestroy, onMount } from 'svelte';
+  import { draft } from './draft.svelte';
+  import EffectPanel from './EffectPanel.svelte';
   import FieldEditor from './FieldEditor.svelte';
   import LibraryEditor from './LibraryEditor.svelte';
   import RepositoryEditor from './RepositoryEditor.svelte';
@@ -8,6 +11,10 @@
   import ViewEditor from './ViewEditor.svelte';
   import VocabularyEditor from './VocabularyEditor.svelte';
   import IconPlus from '@lucide/svelte/icons/plus';
+
+  // Here the design is the draft; everywhere else it is what is published.
+  onMount(() => void draft.load());
+  onDestroy(() => void app.loadDesign());
 
   interface Entry {
     code: string;
@@ -41,6 +48,7 @@
     };
     return all[kind];
   });
+  const changed = $derived(new Set(draft.changes.map((c) => `${c.kind}/${c.code}`)));
   const shown = $derived(entries.filter((e) => `${e.name} ${e.code}`.toLowerCase().includes(filter.trim().toLowerCase())));
   const known = $derived(code === 'new' || entries.some((e) => e.code === code));
   const find = <T extends { code: string }>(list: T[]) => list.find((e) => e.code === code) ?? null;
@@ -49,7 +57,7 @@
 </script>
 
 <div class="design">
-  <nav class="border-r border-hair px-3 py-4" aria-label="Parts of the design">
+  <nav class="border-r border-hair px-2 py-4" aria-label="Parts of the design">
     <h1 class="mb-2 px-2 text-[22px]">Design</h1>
     {#each kinds as k (k)}
       <a class="part" class:here={kind === k} href={`/design/${k}`} aria-current={kind === k ? 'page' : undefined}><span class="flex-1">{names[k]}</span><span class="num quiet">{design[k].length}</span></a>
@@ -63,7 +71,7 @@
     <ul class="min-h-0 flex-1 overflow-y-auto pb-4">
       {#each shown as entry (entry.code)}
         <li><a class="entry" class:here={entry.code === code} href={`/design/${kind}/${entry.code}`} aria-current={entry.code === code ? 'true' : undefined}>
-          <span class="block truncate text-ink">{entry.name}</span>
+          <span class="block truncate text-ink">{entry.name}{#if changed.has(`${kind}/${entry.code}`)}<span class="small text-brass-text">&ensp;in draft</span>{/if}</span>
           <span class="small quiet flex"><span class="mono flex-1 truncate">{entry.code}</span>{entry.hint}</span>
         </a></li>
       {:else}
@@ -87,10 +95,11 @@
       {/key}
     {/if}
   </section>
+  <div class="border-l border-hair min-h-0"><EffectPanel /></div>
 </div>
 
 <style>
-  .design { display: grid; height: 100%; grid-template-columns: 190px 300px minmax(0, 1fr); }
+  .design { display: grid; height: 100%; grid-template-columns: 160px 232px minmax(0, 1fr) 292px; }
   .part { display: flex; padding: 5px 8px; color: var(--ink); border-radius: 3px; text-decoration: none; }
   .part:hover, .entry:hover { background: var(--act-tint); }
   .part.here { font-weight: 600; box-shadow: inset 3px 0 0 var(--act); }

@@ -20,7 +20,7 @@
   let sample = $state.raw<Answer | null>(null);
   let fault = $state('');
   $effect(() => {
-    const asked = { words: '', criteria: draft.criterion.trim() ? [{ cql: draft.criterion, negated: false, on: true }] : [], columns: [...draft.columns], sort: $state.snapshot(draft.sort), limit: 8, rows_only: true };
+    const asked = { words: '', criteria: draft.criterion.trim() ? [{ cql: draft.criterion, negated: false, on: true }] : [], columns: [...draft.columns], sort: $state.snapshot(draft.sort), limit: 8, rows_only: true, draft: true };
     const stop = new AbortController();
     const timer = setTimeout(() => {
       api.search(asked, stop.signal).then(

@@ -1,6 +1,7 @@
 import { api, ApiError } from '@/api/client';
 import { app } from '@/state/app.svelte';
 import { router } from '@/state/router.svelte';
+import { draft } from './draft.svelte';
 
 interface Versioned {
   code: string;
@@ -37,8 +38,8 @@ export class Editing<T extends Versioned> {
       const saved = this.isNew ? await api.create<T>(this.kind, body) : await api.change<T>(this.kind, this.original!.code, body);
       this.faults = {};
       this.theirs = null;
-      await app.loadDesign();
-      app.say('Saved. It is in use from now on.');
+      await draft.load();
+      app.say('Kept in the draft. Publish it to put it to use.');
       router.go(`/design/${this.kind}/${saved.code}`, this.isNew ? 'push' : 'replace');
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
@@ -60,13 +61,10 @@ export class Editing<T extends Versioned> {
     const gone = this.original!;
     try {
       await api.remove(this.kind, gone.code);
-      await app.loadDesign();
+      await draft.load();
       router.go(`/design/${this.kind}`);
-      app.say(`“${gone.code}” was removed.`, {
-        undo: async () => {
-          await api.create(this.kind, $state.snapshot(gone));
-          await app.loadDesign();
-        },
+      app.say(`“${gone.code}” is taken out of the draft.`, {
+        undo: () => void draft.act(async () => (await api.create(this.kind, $state.snapshot(gone)), await api.draft())),
       });
     } catch (error) {
       app.say(error instanceof Error ? error.message : 'It could not be removed.', { wrong: true });

@@ -23,6 +23,10 @@
   const isAsked = (f: Facet) => asks.of(f.field).order !== 'count' || !!asks.of(f.field).search;
   const facets = $derived((answer?.facets ?? []).filter((f) => f.values.length > 0 || f.ranges.length > 0 || (isAsked(f) && f.distinct > 0)));
 
+  /** What every document found has alike divides nothing and needs no room of its own. */
+  const isAlike = (f: Facet) => !isAsked(f) && f.distinct === 1 && f.values.length === 1 && f.values[0]!.count === answer?.total && !f.values[0]!.chosen;
+  const alike = $derived(facets.filter(isAlike));
+
   function top(facet: Facet): FacetValue[] {
     const values = facet.values.filter((v) => v.parent === null || !facet.values.some((o) => o.value === v.parent));
     const ordered = facet.kind === 'date' && asks.of(facet.field).order === 'count' ? [...values].sort((a, b) => b.value.localeCompare(a.value)) : values;
@@ -75,7 +79,7 @@
 
 <div class="px-3 pb-6">
   <h2 class="sr-only">Margins</h2>
-  {#each facets as facet (facet.field)}
+  {#each facets.filter((f) => !isAlike(f)) as facet (facet.field)}
     <section class="facet border-t border-hair pt-1.5 pb-2" aria-label={facet.label}>
       <div class="flex items-baseline">
         <h3 class="heading mb-0.5 flex-1" style="font-family:var(--font-sans)">{facet.label}</h3>
@@ -112,6 +116,9 @@
       {/if}
     </section>
   {/each}
+  {#if alike.length > 0}
+    <p class="small border-t border-hair pt-1.5 leading-relaxed"><span class="heading block">Alike in all {count(answer!.total)}</span>{#each alike as facet, i (facet.field)}{i > 0 ? ' · ' : ''}<span class="quiet">{facet.label}</span> {facet.values[0]!.label}{/each}</p>
+  {/if}
 </div>
 
 <style>

@@ -1,0 +1,100 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Design\DesignFile;
+use App\Design\Draft;
+use App\Http\Resources\DraftResource;
+use App\Models\DesignVersion;
+use App\Models\User;
+use Brenvic\Core\Design\Design;
+use Brenvic\Core\Design\DesignChange;
+use Brenvic\Core\Design\DesignKind;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Validation\Rule;
+
+/** The draft of the design, its effect, and the versions that were published. */
+final readonly class DraftController
+{
+    public function __construct(
+        private Draft $draft,
+        private DraftResource $resource,
+    ) {
+    }
+
+    /** The design as the draft has it, and what differs from what is published. */
+    public function show(Request $request): JsonResponse
+    {
+        return new JsonResponse($this->resource->of(self::user($request), $this->draft));
+    }
+
+    public function effects(Request $request): JsonResponse
+    {
+        $since = hrtime(true);
+        $effects = $this->draft->effects(self::user($request));
+
+        return new JsonResponse(['effects' => array_map(DraftResource::effect(...), $effects), 'took_ms' => round((hrtime(true) - $since) / 1e6, 1)]);
+    }
+
+    public function discard(Request $request): JsonResponse
+    {
+        $input = $request->validate(['kind' => ['nullable', Rule::enum(DesignKind::class)], 'code' => 'required_with:kind|string']);
+        isset($input['kind']) ? $this->draft->discard(DesignKind::from($input['kind']), $input['code']) : $this->draft->discard();
+
+        return $this->show($request);
+    }
+
+    public function publish(Request $request): JsonResponse
+    {
+        $note = (string) ($request->validate(['note' => 'nullable|string|max:500'])['note'] ?? '');
+
+        return new JsonResponse(DraftResource::version($this->draft->publish(self::user($request), $note)), 201);
+    }
+
+    public function versions(): JsonResponse
+    {
+        $versions = DesignVersion::query()->with('publisher')->orderByDesc('id')->get(['id', 'note', 'effects', 'published_by', 'published_at']);
+
+        return new JsonResponse(['versions' => $versions->map(DraftResource::version(...))->all()]);
+    }
+
+    /** What differs between a version and another (`against`), or what is published. */
+    public function compare(Request $request, int $version): JsonResponse
+    {
+        $design = new Design(DesignVersion::query()->findOrFail($version)->design);
+        $against = $request->integer('against');
+        $other = $against === 0 ? $this->draft->published() : new Design(DesignVersion::query()->findOrFail($against)->design);
+
+        return new JsonResponse(['changes' => array_map(DraftResource::change(...), DesignChange::between($design, $other))]);
+    }
+
+    /** Makes the draft such that publishing it brings a version back. */
+    public function restore(Request $request, int $version): JsonResponse
+    {
+        $this->draft->become(self::user($request), new Design(DesignVersion::query()->findOrFail($version)->design));
+
+        return $this->show($request);
+    }
+
+    public function export(): JsonResponse
+    {
+        return new JsonResponse(DesignFile::write($this->draft->published()), headers: ['Content-Disposition' => 'attachment; filename="design.json"'], options: JSON_PRETTY_PRINT | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES);
+    }
+
+    /** Puts a design file into the draft, where its difference and effect show before anything is published. */
+    public function import(Request $request): JsonResponse
+    {
+        $this->draft->become(self::user($request), DesignFile::read($request->getContent()));
+
+        return $this->show($request);
+    }
+
+    private static function user(Request $request): User
+    {
+        /** @var User */
+        return $request->user();
+    }
+}

@@ -1,0 +1,67 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Resources;
+
+use App\Design\Draft;
+use App\Models\DesignChangeModel;
+use App\Models\DesignVersion;
+use App\Models\User;
+use Brenvic\Core\Design\DesignChange;
+use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Design\EffectCount;
+
+/** Shapes the draft, its effects and versions for the API. */
+final readonly class DraftResource
+{
+    public function __construct(private DesignResource $design)
+    {
+    }
+
+    /** @return array<string, mixed> */
+    public function of(User $user, Draft $draft): array
+    {
+        $shape = $this->design->of($user);
+        $locks = $draft->locks();
+        foreach (DesignKind::cases() as $kind) {
+            $rights = array_column($kind === DesignKind::Library ? $shape['libraries'] : [], 'may_change', 'code');
+            $shape[$kind->value] = [];
+            foreach ($draft->design()->all($kind) as $code => $content) {
+                $shape[$kind->value][] = ['code' => (string) $code, ...$content, ...isset($rights[$code]) ? ['may_change' => $rights[$code]] : [], 'lock_version' => $locks[$kind->value][$code] ?? 1];
+            }
+        }
+        $edits = DesignChangeModel::query()->with('editor')->get()->keyBy(static fn (DesignChangeModel $c): string => "{$c->kind}/{$c->code}");
+
+        return ['design' => $shape, 'changes' => array_map(static function (DesignChange $change) use ($edits, $user): array {
+            $edit = $edits->get("{$change->kind->value}/{$change->code}");
+
+            return [...self::change($change), 'by' => $edit === null || $edit->changed_by === $user->id ? null : $edit->editor->name, 'at' => $edit?->updated_at->toIso8601String()];
+        }, $draft->changes())];
+    }
+
+    /** @return array<string, mixed> */
+    public static function change(DesignChange $change): array
+    {
+        return [
+            'kind' => $change->kind->value, 'one' => $change->kind->one(), 'code' => $change->code, 'name' => $change->name(),
+            'act' => $change->before === null ? 'new' : ($change->after === null ? 'taken out' : 'changed'),
+            'properties' => $change->before === null || $change->after === null ? [] : $change->properties(),
+        ];
+    }
+
+    /** @return array<string, mixed> */
+    public static function effect(EffectCount $effect): array
+    {
+        return [
+            'effect' => $effect->kind->value, 'stops' => $effect->kind->stops(), 'kind' => $effect->change->kind->value, 'code' => $effect->change->code, 'name' => $effect->change->name(),
+            'documents' => $effect->documents, 'what' => $effect->what, 'cql' => $effect->cql, 'examples' => $effect->examples,
+        ];
+    }
+
+    /** @return array<string, mixed> */
+    public static function version(DesignVersion $version): array
+    {
+        return ['number' => $version->id, 'note' => $version->note, 'by' => $version->publisher?->name, 'at' => $version->published_at->toIso8601String(), 'effects' => $version->effects];
+    }
+}

@@ -1,0 +1,38 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Design;
+
+/** What a change of the design does to documents that exist. */
+enum EffectKind: string
+{
+    /** Values that could not be given any more; they stay until somebody changes the sheet. */
+    case Invalid = 'invalid';
+    /** Values that cannot be turned into the new kind, or whose term is gone: the change cannot be published. */
+    case Lost = 'lost';
+    /** Values that are written in the new kind. */
+    case Converted = 'converted';
+    /** Documents without a value that is required from now on. */
+    case Missing = 'missing';
+    /** Values that index sheets do not show any more. */
+    case Unshown = 'unshown';
+    /** Values that readers cannot see any more, or see for the first time. */
+    case Hidden = 'hidden';
+    case Revealed = 'revealed';
+    /** Titles that are made anew. */
+    case Retitled = 'retitled';
+    /** Documents that come into a view, or leave it. */
+    case Appears = 'appears';
+    case Vanishes = 'vanishes';
+    /** Documents that another name, place or sort of term is shown for. */
+    case Reworded = 'reworded';
+    /** Documents that stand in what is taken out. */
+    case Orphaned = 'orphaned';
+
+    /** Whether the change cannot be published while it has this effect. */
+    public function stops(): bool
+    {
+        return $this === self::Lost || $this === self::Orphaned;
+    }
+}

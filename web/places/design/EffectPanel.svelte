@@ -1,0 +1,155 @@
+<script lang="ts">
+  import { api, ApiError } from '@/api/client';
+  import type { Change, Effect, Row, Version } from '@/api/types';
+  import { count, moment, plural } from '@/parts/format';
+  import { app } from '@/state/app.svelte';
+  import IconUndo from '@lucide/svelte/icons/undo-2';
+  import { draft } from './draft.svelte';
+
+  const SHOWN = 12;
+  let note = $state('');
+  let busy = $state(false);
+  let opened = $state('');
+  let rows = $state.raw<{ rows: Row[]; total: number } | null>(null);
+  let versions = $state.raw<Version[] | null>(null);
+  let compared = $state.raw<{ number: number; changes: Change[] } | null>(null);
+
+  // Effects on values of a field that a changed vocabulary brings stand with the vocabulary.
+  const loose = $derived((draft.effects ?? []).filter((e) => !draft.changes.some((c) => c.kind === e.kind && c.code === e.code)));
+  const key = (e: Effect) => `${e.kind}/${e.code}/${e.effect}/${e.what}`;
+
+  async function list(effect: Effect) {
+    if (opened === key(effect)) {
+      opened = '';
+      return;
+    }
+    opened = key(effect);
+    rows = null;
+    if (effect.cql === null) return;
+    const got = await api.search({ words: '', criteria: [{ cql: effect.cql, negated: false, on: true }], limit: SHOWN, rows_only: true, draft: true });
+    if (opened === key(effect)) rows = got;
+  }
+
+  async function publish() {
+    busy = true;
+    try {
+      const version = await api.publish(note.trim());
+      note = '';
+      opened = '';
+      await draft.load();
+      if (versions) versions = (await api.versions()).versions;
+      app.say(`Published as version ${version.number}. It is in use from now on.`);
+    } catch (error) {
+      app.say(error instanceof Error ? error.message : 'It could not be published.', { wrong: true });
+    } finally {
+      busy = false;
+    }
+  }
+
+  async function showVersions() {
+    versions = versions ? null : (await api.versions()).versions;
+    compared = null;
+  }
+
+  async function compare(number: number) {
+    compared = compared?.number === number ? null : { number, changes: (await api.compare(number)).changes };
+  }
+
+  async function take(event: Event & { currentTarget: HTMLInputElement }) {
+    const file = event.currentTarget.files?.[0];
+    event.currentTarget.value = '';
+    if (!file) return;
+    try {
+      const parsed: unknown = JSON.parse(await file.text());
+      await draft.act(() => api.importDesign(parsed), 'The file is in the draft. Look at its effect before you publish it.');
+    } catch (error) {
+      app.say(error instanceof ApiError ? error.message : `${file.name} is no JSON file.`, { wrong: true });
+    }
+  }
+</script>
+
+{#snippet effectLine(effect: Effect)}
+  <li>
+    <button class="effect" class:stops={effect.stops} aria-expanded={opened === key(effect)} onclick={() => list(effect)}>
+      <span class="num n">{count(effect.documents)}</span><span class="min-w-0 flex-1">{effect.what}{#if effect.stops}<strong class="text-rust"> (stops the publication)</strong>{/if}</span>
+    </button>
+    {#if opened === key(effect)}
+      <div class="list small">
+        {#each effect.examples as example (example.value)}
+          <p><span class="num inline-block w-8">{count(example.documents)}</span> <span class="font-semibold">{example.value}</span> <span class="quiet">{example.reason}</span></p>
+        {/each}
+        {#if rows}
+          {#each rows.rows as row (row.ref)}<a class="block truncate font-serif text-[14px]" href={`/documents/${row.ref}`}>{row.title}</a>{/each}
+          {#if rows.total > rows.rows.length}<p class="quiet">and {count(rows.total - rows.rows.length)} more</p>{/if}
+        {:else if effect.cql !== null}<p class="quiet">Fetching them…</p>{/if}
+      </div>
+    {/if}
+  </li>
+{/snippet}
+
+{#snippet changeLine(change: Change)}
+  <p class="leading-snug">{#if change.act === 'taken out'}<s>{change.name}</s>{:else}<a href={`/design/${change.kind}/${change.code}`}>{change.name}</a>{/if} <span class="quiet small">{change.one}, {change.act}{#if change.by}, by {change.by}{/if}</span></p>
+  {#each change.properties as p (p.property)}
+    <p class="small quiet break-words pl-2">{p.property.replace('_', ' ')}: {#if p.before}<s>{p.before}</s>{/if} <span class="text-ink">{p.after}</span></p>
+  {/each}
+{/snippet}
+
+<aside class="panel" aria-labelledby="effect">
+  <h2 class="text-[17px]" id="effect">Effect of the draft</h2>
+  {#if draft.changes.length === 0}
+    <p class="quiet py-2">The draft is empty. What you change is kept here first, with what it would do to the documents that exist, and is in use once you publish it.</p>
+  {:else}
+    <ul aria-live="polite" aria-busy={draft.effects === null}>
+      {#each draft.changes as change (change.kind + change.code)}
+        <li class="border-t border-hair py-1.5">
+          <div class="flex items-start gap-1">
+            <div class="min-w-0 flex-1">{@render changeLine(change)}</div>
+            <button class="icon-btn -mt-1" aria-label={`Take back the change of ${change.name}`} title="Take this change back" onclick={() => draft.act(() => api.takeBack(change.kind, change.code), `The change of “${change.name}” was taken back.`)}><IconUndo size={14} strokeWidth={1.7} /></button>
+          </div>
+          {#if draft.effects === null}<p class="small quiet">Counting…</p>
+          {:else}
+            <ul>
+              {#each draft.of(change) as effect (key(effect))}{@render effectLine(effect)}{:else}{#if loose.length === 0 || change.kind !== 'vocabularies'}<li class="small quiet">No document is touched.</li>{/if}{/each}
+            </ul>
+          {/if}
+        </li>
+      {/each}
+      {#each loose as effect (key(effect))}<ul class="border-t border-hair">{@render effectLine(effect)}</ul>{/each}
+    </ul>
+    <form class="mt-1 border-t border-hair pt-2" onsubmit={(e) => { e.preventDefault(); void publish(); }}>
+      <label class="heading" for="publish-note">What changed and why</label>
+      <input class="input" id="publish-note" bind:value={note} maxlength="500" autocomplete="off" />
+      <button class="btn btn-main mt-2 w-full" disabled={busy || draft.effects === null || draft.stopped}>Publish {plural(draft.changes.length, 'change', 'changes')}</button>
+    </form>
+  {/if}
+  <div class="mt-4 border-t border-hair pt-2">
+    <button class="link" aria-expanded={versions !== null} onclick={showVersions}>{versions ? 'Hide versions' : 'Published versions'}</button>
+    {#if versions}
+      <ul>
+        {#each versions as version (version.number)}
+          <li class="border-t border-hair py-1.5 first:mt-1">
+            <p><span class="num font-semibold">{version.number}</span> {version.note || 'Without a note'}</p>
+            <p class="small quiet">{moment(version.at)}{#if version.by}, {version.by}{/if}</p>
+            <p class="small flex gap-3"><button class="link" aria-expanded={compared?.number === version.number} onclick={() => compare(version.number)}>Compare with now</button><button class="link" onclick={() => draft.act(() => api.bringBack(version.number), `The draft would bring version ${version.number} back. Publish it to do so.`)}>Bring back</button></p>
+            {#if compared?.number === version.number}
+              {#each compared.changes as change (change.kind + change.code)}<div class="py-0.5 pl-2">{@render changeLine(change)}</div>{:else}<p class="small quiet pl-2">Nothing differs from what is published.</p>{/each}
+            {/if}
+          </li>
+        {:else}<li class="quiet small py-1">Nothing has been published yet but what the installation began with.</li>{/each}
+      </ul>
+    {/if}
+  </div>
+  <p class="small mt-3 flex flex-wrap gap-x-4 gap-y-1 border-t border-hair pt-2">
+    <a href={api.designFile} download="design.json">Design as a file</a>
+    <label class="link cursor-pointer">Take in a design file<input class="sr-only" type="file" accept=".json,application/json" onchange={take} /></label>
+  </p>
+</aside>
+
+<style>
+  .panel { height: 100%; overflow-y: auto; padding: 14px 14px 24px; }
+  .effect { display: flex; gap: 8px; width: 100%; align-items: baseline; text-align: left; padding: 3px 4px; border-radius: 2px; }
+  .effect:hover { background: var(--act-tint); }
+  .n { min-width: 38px; font-weight: 600; color: var(--brass-text); }
+  .stops .n { color: var(--rust); }
+  .list { padding: 2px 4px 6px 50px; }
+</style>

@@ -1,0 +1,59 @@
+import { api } from '@/api/client';
+import type { Change, DraftAnswer, Effect } from '@/api/types';
+import { app } from '@/state/app.svelte';
+
+/** The draft of the design and what it would do. While the Design place is open, `app.design` is the draft. */
+class DraftState {
+  changes = $state.raw<Change[]>([]);
+  effects = $state.raw<Effect[] | null>(null);
+  #current: AbortController | null = null;
+
+  async load(): Promise<void> {
+    this.take(await api.draft());
+  }
+
+  take(answer: DraftAnswer): void {
+    app.design = answer.design;
+    this.changes = answer.changes;
+    void this.count();
+  }
+
+  /** Counts anew; a newer question drops what an older one brings. */
+  async count(): Promise<void> {
+    this.#current?.abort();
+    const mine = (this.#current = new AbortController());
+    if (this.changes.length === 0) {
+      this.effects = [];
+      return;
+    }
+    this.effects = null;
+    try {
+      const got = await api.effects(mine.signal);
+      if (mine === this.#current) this.effects = got.effects;
+    } catch (error) {
+      if (!(error instanceof DOMException)) app.say(error instanceof Error ? error.message : 'The effect could not be counted.', { wrong: true });
+    }
+  }
+
+  of(change: Change): Effect[] {
+    return this.effects?.filter((e) => e.kind === change.kind && e.code === change.code) ?? [];
+  }
+
+  get stopped(): boolean {
+    return this.effects?.some((e) => e.stops) ?? true;
+  }
+
+  /** Runs an act on the draft and says what went wrong with it, if anything did. */
+  async act(act: () => Promise<DraftAnswer>, done = ''): Promise<boolean> {
+    try {
+      this.take(await act());
+      if (done) app.say(done);
+      return true;
+    } catch (error) {
+      app.say(error instanceof Error ? error.message : 'It could not be done.', { wrong: true });
+      return false;
+    }
+  }
+}
+
+export const draft = new DraftState();
