@@ -20,6 +20,7 @@ Route::prefix('api')->group(function (): void {
         Route::get('design', DesignController::class);
 
         Route::post('search', [SearchController::class, 'search']);
+        Route::post('search/groups', [SearchController::class, 'groups']);
         Route::post('search/criterion', [SearchController::class, 'criterion']);
 
         Route::get('documents/{document:ref}', [DocumentController::class, 'show']);
@@ -41,6 +42,7 @@ Route::prefix('api')->group(function (): void {
             Route::get('draft/effects', [DraftController::class, 'effects']);
             Route::post('draft/discard', [DraftController::class, 'discard']);
             Route::post('draft/publish', [DraftController::class, 'publish']);
+            Route::post('advice', [DraftController::class, 'advice']);
             Route::get('versions', [DraftController::class, 'versions']);
             Route::get('versions/{version}', [DraftController::class, 'compare'])->whereNumber('version');
             Route::post('versions/{version}/restore', [DraftController::class, 'restore'])->whereNumber('version');

@@ -186,6 +186,7 @@ final class Catalog
             new FieldDefinition('created', 'Filed on', FieldKind::Date, system: true),
             new FieldDefinition('pages', 'Pages', FieldKind::Number, system: true),
             new FieldDefinition('ref', 'Reference', FieldKind::Identifier, dublinCore: 'identifier', system: true),
+            new FieldDefinition('dossier', 'Dossier', FieldKind::Text, dublinCore: 'relation', system: true),
             new FieldDefinition('file_name', 'File name', FieldKind::Text, dublinCore: 'source', system: true),
         ];
         $byCode = [];

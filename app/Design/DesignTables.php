@@ -104,7 +104,7 @@ final readonly class DesignTables
             $model instanceof Field => $this->putField($model, $change, $old, $new),
             $model instanceof DocumentType => $this->putType($model, $change->after),
             $model instanceof Library => $this->putLibrary($model, $change->after, $isNew ? $by : null),
-            $model instanceof View => $model->fill(['name' => $change->after['name'], 'criterion' => $change->after['criterion'], 'columns' => $change->after['columns'], 'sort' => $change->after['sort']])->save(),
+            $model instanceof View => $model->fill(['name' => $change->after['name'], 'criterion' => $change->after['criterion'], 'columns' => $change->after['columns'], 'sort' => $change->after['sort'], 'levels' => $change->after['levels'] ?? [], 'total' => $change->after['total'] ?? null])->save(),
             default => throw new \LogicException('No table.'),
         };
     }

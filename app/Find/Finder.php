@@ -9,6 +9,8 @@ use App\Index\Names;
 use App\Index\SqliteStore;
 use App\Models\Document;
 use App\Models\User;
+use Brenvic\Core\Design\FieldAdvice;
+use Brenvic\Core\Design\ViewAdvice;
 use Brenvic\Core\Facets\FacetRange;
 use Brenvic\Core\Facets\FacetRequest;
 use Brenvic\Core\Facets\FacetValue;
@@ -24,6 +26,8 @@ use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\Printer;
 use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Search\Criterion;
+use Brenvic\Core\Search\Group;
+use Brenvic\Core\Search\Grouping;
 use Brenvic\Core\Search\NearMiss;
 use Brenvic\Core\Search\NearMissKind;
 use Brenvic\Core\Search\PlanStep;
@@ -54,6 +58,48 @@ final readonly class Finder
     public function documents(User $user, Node $node): DocumentSet
     {
         return $this->store->snapshot(fn (): DocumentSet => $this->searcher($this->catalog->schema($user))->documents($this->catalog->asker($user), $node));
+    }
+
+    /**
+     * One level of a view: the documents of a search divided by a field.
+     *
+     * @param  string|null  $below  the value of a tree or date that is opened
+     * @param  string|null  $summed  a number field to sum up
+     * @return list<array<string, mixed>>
+     */
+    public function groups(User $user, FindRequest $request, string $level, ?string $below, ?string $summed): array
+    {
+        return $this->store->snapshot(function () use ($user, $request, $level, $below, $summed): array {
+            $schema = $this->schema($user, $request->where);
+            $documents = $this->searcher($schema)->documents($this->catalog->asker($user), $request->criteria->ledger()->tree());
+            $total = $summed === null ? null : $schema->field($summed);
+
+            return array_map(static fn (Group $group): array => [
+                'label' => $group->label, 'cql' => Printer::node($group->node), 'count' => $group->count, 'deeper' => $group->deeper,
+                'sum' => $group->sum === null || $total === null ? null : $total->display($group->sum),
+            ], (new Grouping(new IndexReader($this->store), $total))->of($documents, $schema->field($level), $below));
+        });
+    }
+
+    /**
+     * What the documents a criterion finds say about columns and levels.
+     *
+     * @return array{documents: int, fields: list<array<string, mixed>>, dividing: list<string>}
+     */
+    public function advice(User $user, Node $node): array
+    {
+        return $this->store->snapshot(function () use ($user, $node): array {
+            $schema = $this->catalog->schema($user);
+            $documents = $this->searcher($schema)->documents($this->catalog->asker($user), $node);
+            $count = $documents->count();
+            $advice = (new ViewAdvice(new IndexReader($this->store)))->of($documents, $schema->fields);
+
+            return [
+                'documents' => $count,
+                'fields' => array_map(static fn (FieldAdvice $a): array => ['field' => $a->field, 'filled' => $a->filled, 'distinct' => $a->distinct, 'bits' => round($a->bits, 2), 'only' => $a->only, 'mostly_empty' => ViewAdvice::isMostlyEmpty($a, $count)], $advice),
+                'dividing' => array_map(static fn (FieldAdvice $a): string => $a->field, ViewAdvice::dividing($advice, $count)),
+            ];
+        });
     }
 
     /** @return array<string, mixed> */

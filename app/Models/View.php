@@ -15,6 +15,8 @@ use Illuminate\Database\Eloquent\Model;
  * @property string $criterion
  * @property list<string> $columns
  * @property list<array{field: string, descending: bool}> $sort
+ * @property list<array{field: string}> $levels
+ * @property string|null $total
  * @property int $position
  * @property int $lock_version
  */
@@ -24,5 +26,5 @@ final class View extends Model
 
     protected $guarded = [];
 
-    protected $casts = ['columns' => 'array', 'sort' => 'array'];
+    protected $casts = ['columns' => 'array', 'sort' => 'array', 'levels' => 'array'];
 }

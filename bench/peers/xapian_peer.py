@@ -42,7 +42,7 @@ def query(tree):
     if kind == "word":
         return xapian.Query(rest[0])
     if kind == "mask":
-        return xapian.Query(xapian.Query.OP_WILDCARD, rest[0])
+        return xapian.Query(xapian.Query.OP_WILDCARD, rest[0], 0, xapian.Query.WILDCARD_LIMIT_ERROR, xapian.Query.OP_OR)
     if kind == "phrase":
         return xapian.Query(xapian.Query.OP_PHRASE, rest, len(rest))
     if kind == "near":

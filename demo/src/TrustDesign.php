@@ -125,16 +125,16 @@ final class TrustDesign
         'legal_advice' => ['Legal advice', 'Legal advice, {document_date}', ['document_date', 'confidentiality'], ['author', 'subject']],
     ];
 
-    /** @var array<string, array{string, string, list<string>, list<array{string, bool}>}> */
+    /** @var array<string, array{string, string, list<string>, list<array{string, bool}>, list<string>, string|null}> */
     private const VIEWS = [
-        'everything' => ['Everything, newest first', '', ['type', 'library', 'document_date', 'waterway', 'file_type'], [['document_date', true]]],
-        'inspections' => ['Lock inspections', 'type == lock_inspection', ['structure', 'document_date', 'waterway', 'condition', 'inspector'], [['structure', false], ['document_date', true]]],
-        'surveys' => ['Dredging surveys', 'type == dredging_survey', ['waterway', 'document_date', 'silt_depth', 'condition', 'contractor'], [['waterway', false], ['document_date', true]]],
-        'permits' => ['Mooring permits', 'type == mooring_permit', ['permit_number', 'vessel', 'berth', 'document_date', 'valid_until'], [['document_date', true]]],
-        'incidents' => ['Incidents', 'type == incident_report', ['document_date', 'place', 'severity', 'vessel'], [['document_date', true]]],
-        'contracts' => ['Tenders and contracts', 'type == tender or type == contract or type == quotation', ['type', 'contractor', 'amount', 'document_date'], [['amount', true]]],
-        'drawings' => ['Drawings', 'library == plans', ['type', 'place', 'document_date', 'author'], [['place', false]]],
-        'unread' => ['Files without text', 'text_state == none', ['file_type', 'library', 'file_name', 'document_date'], [['file_name', false]]],
+        'everything' => ['Everything, newest first', '', ['type', 'library', 'document_date', 'waterway', 'file_type'], [['document_date', true]], [], null],
+        'inspections' => ['Lock inspections', 'type == lock_inspection', ['structure', 'document_date', 'waterway', 'condition', 'inspector'], [['structure', false], ['document_date', true]], ['waterway', 'structure', 'document_date'], null],
+        'surveys' => ['Dredging surveys', 'type == dredging_survey', ['waterway', 'document_date', 'silt_depth', 'condition', 'contractor'], [['waterway', false], ['document_date', true]], ['waterway', 'document_date', 'condition'], 'silt_depth'],
+        'permits' => ['Mooring permits', 'type == mooring_permit', ['permit_number', 'vessel', 'berth', 'document_date', 'valid_until'], [['document_date', true]], ['berth', 'document_date'], 'amount'],
+        'incidents' => ['Incidents', 'type == incident_report', ['document_date', 'place', 'severity', 'vessel'], [['document_date', true]], ['severity', 'place'], null],
+        'contracts' => ['Tenders and contracts', 'type == tender or type == contract or type == quotation', ['type', 'contractor', 'amount', 'document_date'], [['amount', true]], ['type', 'contractor'], 'amount'],
+        'drawings' => ['Drawings', 'library == plans', ['type', 'place', 'document_date', 'author'], [['place', false]], ['type', 'place'], null],
+        'unread' => ['Files without text', 'text_state == none', ['file_type', 'library', 'file_name', 'document_date'], [['file_name', false]], ['file_type', 'library'], null],
     ];
 
     public static function install(): void
@@ -143,8 +143,8 @@ final class TrustDesign
             self::vocabulariesAndFields();
             self::types();
             self::libraries();
-            foreach (self::VIEWS as $code => [$name, $criterion, $columns, $sort]) {
-                View::query()->create(['code' => $code, 'name' => $name, 'criterion' => $criterion, 'columns' => $columns, 'sort' => array_map(static fn (array $s): array => ['field' => $s[0], 'descending' => $s[1]], $sort), 'position' => View::query()->count()]);
+            foreach (self::VIEWS as $code => [$name, $criterion, $columns, $sort, $levels, $total]) {
+                View::query()->create(['code' => $code, 'name' => $name, 'criterion' => $criterion, 'columns' => $columns, 'sort' => array_map(static fn (array $s): array => ['field' => $s[0], 'descending' => $s[1]], $sort), 'levels' => array_map(static fn (string $field): array => ['field' => $field], $levels), 'total' => $total, 'position' => View::query()->count()]);
             }
         });
     }

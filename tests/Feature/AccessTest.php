@@ -5,7 +5,7 @@ declare(strict_types=1);
 const FOR_FILING = [['GET', 'intake'], ['POST', 'intake'], ['POST', 'intake/file'], ['POST', 'intake/discard'], ['POST', 'intake/restore']];
 
 const FOR_DESIGN = [
-    ['GET', 'design/draft'], ['GET', 'design/draft/effects'], ['POST', 'design/draft/discard'], ['POST', 'design/draft/publish'],
+    ['GET', 'design/draft'], ['GET', 'design/draft/effects'], ['POST', 'design/draft/discard'], ['POST', 'design/draft/publish'], ['POST', 'design/advice'],
     ['GET', 'design/versions'], ['GET', 'design/versions/1'], ['POST', 'design/versions/1/restore'], ['GET', 'design/file'], ['POST', 'design/file'],
     ['POST', 'design/repositories'], ['PUT', 'design/repositories/operations'], ['DELETE', 'design/repositories/operations'],
     ['POST', 'design/libraries'], ['PUT', 'design/libraries/harbour'], ['DELETE', 'design/libraries/harbour'],
@@ -16,7 +16,7 @@ const FOR_DESIGN = [
 ];
 
 const EVERY_ROUTE = [
-    ['DELETE', 'session'], ['GET', 'desk'], ['GET', 'design'], ['POST', 'search'], ['POST', 'search/criterion'],
+    ['DELETE', 'session'], ['GET', 'desk'], ['GET', 'design'], ['POST', 'search'], ['POST', 'search/groups'], ['POST', 'search/criterion'],
     ['GET', 'documents/D-00001-X'], ['PUT', 'documents/D-00001-X'], ['GET', 'documents/D-00001-X/hits'], ['GET', 'documents/D-00001-X/pages/1'], ['GET', 'documents/D-00001-X/file'],
     ...FOR_FILING, ...FOR_DESIGN,
 ];

@@ -102,3 +102,29 @@ it('remembers what was read on the desk', function () {
     $desk = $this->getJson('/api/desk')->assertOk();
     expect($desk->json('read.0.ref'))->toBe($ref)->and(collect($desk->json('libraries'))->firstWhere('code', 'waterways')['documents'])->toBe(4);
 });
+
+it('divides what is found by levels, with counts and sums, down through trees and dates', function () {
+    $groups = fn (array $level, array $criteria = []) => array_map(
+        fn (array $g): array => [$g['label'], $g['count'], $g['sum']],
+        $this->as('librarian')->postJson('/api/search/groups', ['words' => '', 'criteria' => array_map(fn (string $cql): array => ['cql' => $cql], $criteria), ...$level])->assertOk()->json('groups'),
+    );
+    expect($groups(['level' => 'waterway', 'total' => 'silt_depth']))->toBe([['Tarnwick Canal', 2, "0.5\u{A0}m"], ['Basins', 1, "1\u{A0}m"], ['Tidal harbour', 1, "1.5\u{A0}m"]]);
+    expect($groups(['level' => 'document_date']))->toBe([['2021', 1, null], ['2020', 1, null], ['2019', 2, null]])
+        ->and($groups(['level' => 'document_date', 'below' => '2019'], ['document_date = 2019']))->toBe([['Only the year is known', 1, null], ['Mar 2019', 1, null]])
+        ->and($groups(['level' => 'condition'], ['waterway == tarn']))->toBe([['B: good', 1, null], ['D: poor', 1, null]])
+        ->and($groups(['level' => 'condition']))->toContain(['', 1, null]);
+    foreach (['waterway', 'document_date', 'condition', 'silt_depth', 'type'] as $level) {
+        foreach ($this->as('librarian')->postJson('/api/search/groups', ['level' => $level])->json('groups') as $group) {
+            expect($this->search(['criteria' => [['cql' => $group['cql']]]])->json('total'))->toBe($group['count'], $group['cql']);
+        }
+    }
+});
+
+it('advises on columns and levels from the documents', function () {
+    $advice = $this->as('librarian')->postJson('/api/design/advice', ['criterion' => 'type == dredging_survey'])->assertOk();
+    $fields = collect($advice->json('fields'))->keyBy('field');
+    expect($advice->json('documents'))->toBe(4)->and($fields['type'])->toMatchArray(['only' => 'Dredging survey', 'bits' => 0])
+        ->and($fields['document_date'])->toMatchArray(['distinct' => 3, 'bits' => 1.5, 'filled' => 4])
+        ->and($fields['condition'])->toMatchArray(['filled' => 3, 'mostly_empty' => false])->and($fields)->not->toHaveKey('vessel')
+        ->and($advice->json('dividing'))->toContain('condition')->not->toContain('type');
+});

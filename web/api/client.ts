@@ -1,4 +1,4 @@
-import type { Answer, Change, CriterionInput, Design, Desk, DocumentRecord, DraftAnswer, Effect, Hits, PageText, Person, Search, Version } from './types';
+import type { Advice, Answer, Change, CriterionInput, Design, Desk, DocumentRecord, DraftAnswer, Effect, Group, Hits, PageText, Person, Search, Version } from './types';
 
 /** What the API says when it refuses: one shape for every error. */
 export class ApiError extends Error {
@@ -91,6 +91,8 @@ export const api = {
   importDesign: (file: unknown) => call<DraftAnswer>('POST', 'design/file', file),
 
   search: (search: Search, signal?: AbortSignal) => call<Answer>('POST', 'search', search, signal),
+  groups: (search: Search & { level: string; below: string | null; total: string | null }) => call<{ groups: Group[] }>('POST', 'search/groups', search),
+  advice: (criterion: string, signal?: AbortSignal) => call<Advice>('POST', 'design/advice', { criterion }, signal),
   criterion: (field: string, relation: string, values: string[]) =>
     call<{ cql: string }>('POST', 'search/criterion', { field, relation, values }),
 

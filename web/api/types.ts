@@ -82,7 +82,28 @@ export interface View {
   criterion: string;
   columns: string[];
   sort: SortKey[];
+  /** The fields by which it groups documents, outermost first. */
+  levels: { field: string }[];
+  /** A number field that each group sums up. */
+  total: string | null;
   lock_version: number;
+}
+
+/** A group of a level, with the criterion that finds it. */
+export interface Group {
+  label: string;
+  cql: string;
+  count: number;
+  /** The value that the same field divides further. */
+  deeper: string | null;
+  sum: string | null;
+}
+
+/** How fields lie in the documents of a view. */
+export interface Advice {
+  documents: number;
+  fields: { field: string; filled: number; distinct: number; bits: number; only: string | null; mostly_empty: boolean }[];
+  dividing: string[];
 }
 
 export interface Kind {

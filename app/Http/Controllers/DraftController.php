@@ -4,14 +4,17 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Design\Catalog;
 use App\Design\DesignFile;
 use App\Design\Draft;
+use App\Find\Finder;
 use App\Http\Resources\DraftResource;
 use App\Models\DesignVersion;
 use App\Models\User;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignChange;
 use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Query\Parser;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Validation\Rule;
@@ -77,6 +80,15 @@ final readonly class DraftController
         $this->draft->become(self::user($request), new Design(DesignVersion::query()->findOrFail($version)->design));
 
         return $this->show($request);
+    }
+
+    /** What the documents of a view, as it is typed, say about its columns and levels. */
+    public function advice(Request $request, Finder $finder, Catalog $catalog): JsonResponse
+    {
+        $criterion = (string) ($request->validate(['criterion' => 'nullable|string|max:60000'])['criterion'] ?? '');
+        $catalog->tryOut($this->draft->design()->fields());
+
+        return new JsonResponse($finder->advice(self::user($request), Parser::parse($criterion)->root));
     }
 
     public function export(): JsonResponse

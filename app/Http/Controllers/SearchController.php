@@ -45,6 +45,16 @@ final class SearchController
         )));
     }
 
+    /** One level of a view: what a search finds, divided by a field. */
+    public function groups(SearchInput $input, Finder $finder): JsonResponse
+    {
+        /** @var User $user */
+        $user = $input->user();
+        $request = new FindRequest(Criteria::of($input->words(), $input->criteria(), $input->boolean('any')), where: $input->validated('where') ?? []);
+
+        return new JsonResponse(['groups' => $finder->groups($user, $request, (string) $input->validated('level'), $input->validated('below'), $input->validated('total'))]);
+    }
+
     /** Makes a criterion of a field, a relation and values, or says what is wrong with them. */
     public function criterion(CriterionForm $request, Catalog $catalog): JsonResponse
     {

@@ -44,6 +44,7 @@ final class PartInput extends FormRequest
             DesignKind::View => [
                 ...$name, 'criterion' => 'nullable|string|max:60000', 'columns' => 'required|array|min:1|max:60', 'columns.*' => 'string|distinct',
                 'sort' => 'array|max:8', 'sort.*.field' => 'required|string', 'sort.*.descending' => 'boolean',
+                'levels' => 'array|max:20', 'levels.*.field' => 'required|string|distinct', 'total' => 'nullable|string',
             ],
         };
     }
@@ -84,7 +85,8 @@ final class PartInput extends FormRequest
             ],
             DesignKind::Type => ['name' => $text('name'), 'title_pattern' => $text('title_pattern'), 'fields' => array_map(static fn (array $f): array => ['code' => (string) $f['code'], 'required' => (bool) ($f['required'] ?? false)], array_values($input['fields'] ?? []))],
             DesignKind::Library => ['name' => $text('name'), 'note' => $text('note'), 'repository' => $text('repository'), 'types' => array_values($input['types'] ?? [])],
-            DesignKind::View => ['name' => $text('name'), 'criterion' => trim($text('criterion')), 'columns' => array_values($input['columns']), 'sort' => array_map(static fn (array $s): array => ['field' => (string) $s['field'], 'descending' => (bool) ($s['descending'] ?? false)], array_values($input['sort'] ?? []))],
+            DesignKind::View => ['name' => $text('name'), 'criterion' => trim($text('criterion')), 'columns' => array_values($input['columns']), 'sort' => array_map(static fn (array $s): array => ['field' => (string) $s['field'], 'descending' => (bool) ($s['descending'] ?? false)], array_values($input['sort'] ?? [])),
+                'levels' => array_map(static fn (array $l): array => ['field' => (string) $l['field']], array_values($input['levels'] ?? [])), 'total' => $text('total') === '' ? null : $text('total')],
         };
     }
 }

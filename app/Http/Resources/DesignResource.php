@@ -133,6 +133,6 @@ final readonly class DesignResource
     /** @return array<string, mixed> */
     public static function view(View $view): array
     {
-        return ['code' => $view->code, 'name' => $view->name, 'criterion' => $view->criterion, 'columns' => $view->columns, 'sort' => $view->sort, 'lock_version' => $view->lock_version];
+        return ['code' => $view->code, 'name' => $view->name, 'criterion' => $view->criterion, 'columns' => $view->columns, 'sort' => $view->sort, 'levels' => $view->levels, 'total' => $view->total, 'lock_version' => $view->lock_version];
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Brenvic\Core\Design;
 
 use Brenvic\Core\Fields\FieldDefinition;
+use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\InvalidDefinition;
 use Brenvic\Core\Query\BooleanNode;
 use Brenvic\Core\Query\Node;
@@ -138,6 +139,11 @@ final readonly class DesignCheck
                     throw new InvalidDefinition($property, "There is no field “{$code}”.");
                 }
             }
+        }
+        $total = $content['total'] ?? null;
+        $field = is_string($total) ? $this->systemFields[$total] ?? $this->design->field($total) : null;
+        if ($total !== null && ($field === null || $field->kind !== FieldKind::Number)) {
+            throw new InvalidDefinition('total', 'Only a number field can be summed up.');
         }
         try {
             $criterion = is_string($content['criterion'] ?? null) ? $content['criterion'] : '';

@@ -58,6 +58,21 @@ final class BitSlices
         return $value;
     }
 
+    /** The sum of the numbers of some documents, as large as it may be. */
+    public function sum(DocumentSet $documents): GMP
+    {
+        $sum = gmp_init(0);
+        foreach ($documents->segments as $segment => $bits) {
+            $within = Bits::number($bits);
+            foreach (array_keys($this->slices[$segment] ?? []) as $digit) {
+                $ones = $this->number($segment, $digit);
+                $sum = $ones === null ? $sum : gmp_add($sum, gmp_mul(gmp_pow(2, $digit), gmp_popcount(gmp_and($within, $ones))));
+            }
+        }
+
+        return $sum;
+    }
+
     /** The documents with `$low <= number <= $high`; a null bound is open. */
     public function between(?int $low, ?int $high): DocumentSet
     {

@@ -6,15 +6,18 @@
   import { addressOf, emptySearch } from '@/places/find/search';
   import { codeOf, Editing } from './editing.svelte';
   import EditorFrame from './EditorFrame.svelte';
+  import Advice from './Advice.svelte';
   import OrderedCodes from './OrderedCodes.svelte';
   import TextRow from './TextRow.svelte';
 
   let { view }: { view: View | null } = $props();
   // svelte-ignore state_referenced_locally
-  const editing = new Editing<View>('views', view, { code: '', name: '', criterion: '', columns: ['type', 'library'].filter((c) => app.field(c)), sort: [], lock_version: 1 });
+  const editing = new Editing<View>('views', view, { code: '', name: '', criterion: '', columns: ['type', 'library'].filter((c) => app.field(c)), sort: [], levels: [], total: null, lock_version: 1 });
   const draft = $derived(editing.draft);
   let codeTouched = false;
   const items = $derived([...app.design!.fields, ...app.design!.system_fields].map((f) => ({ value: f.code, label: f.label })));
+
+  const numbers = $derived([...app.design!.fields, ...app.design!.system_fields].filter((f) => f.kind === 'number').map((f) => ({ value: f.code, label: f.label })));
 
   // The view as it would be, on the documents that are there.
   let sample = $state.raw<Answer | null>(null);
@@ -43,6 +46,18 @@
       {#if key}<label class="small flex items-center gap-1"><input type="checkbox" class="check" bind:checked={key.descending} />highest first</label>{/if}
     {/snippet}
   </OrderedCodes>
+  <OrderedCodes label="Levels, the outermost first" codes={draft.levels.map((l) => l.field)} {items} fault={editing.faults.levels} onchange={(codes) => (draft.levels = codes.map((field) => ({ field })))} />
+  {#if draft.levels.length > 0}
+    <div class="py-1.5">
+      <label class="heading" for="view-total">Each group sums up</label>
+      <select class="input" id="view-total" value={draft.total ?? ''} onchange={(e) => (draft.total = e.currentTarget.value || null)}>
+        <option value="">nothing</option>
+        {#each numbers as f (f.value)}<option value={f.value}>{f.label}</option>{/each}
+      </select>
+      {#if editing.faults.total}<p class="fault" role="alert">{editing.faults.total}</p>{/if}
+    </div>
+  {/if}
+  <Advice view={draft} />
   <section class="mt-4 border-t border-hair pt-2" aria-label="The view on the documents that are there">
     <p><span class="font-serif text-[17px]">{sample ? count(sample.total) : '–'} documents</span> <span class="quiet small">would be in it now.</span>
       {#if !editing.isNew}<a class="small" href={addressOf({ ...emptySearch, view: draft.code, criteria: draft.criterion ? [{ cql: draft.criterion, negated: false, on: true }] : [] })}>Open it in Find</a>{/if}</p>

@@ -4,6 +4,7 @@
   import { router } from '@/state/router.svelte';
   import { count } from '@/parts/format';
   import Pieces from '@/parts/Pieces.svelte';
+  import Outline from './Outline.svelte';
   import IconArrowDown from '@lucide/svelte/icons/arrow-down';
   import IconArrowUp from '@lucide/svelte/icons/arrow-up';
   import IconPaperclip from '@lucide/svelte/icons/paperclip';
@@ -25,11 +26,15 @@
   }
   let { answer, rows, busy, search, sort, columns: wanted, view, need, go, chooseView }: Props = $props();
 
-  const HEIGHTS = { table: 31, digest: 92 };
+  const HEIGHTS = { table: 31, digest: 92, outline: 31 };
+  const names = { table: 'Table', digest: 'Digest', outline: 'Outline' };
+  // An outline needs the levels of a view.
+  const layouts = $derived<SearchState['layout'][]>(view && view.levels.length > 0 ? ['table', 'digest', 'outline'] : ['table', 'digest']);
+  const shown = $derived(search.layout === 'outline' && !layouts.includes('outline') ? 'table' : search.layout);
   const total = $derived(answer?.total ?? 0);
-  const height = $derived(HEIGHTS[search.layout]);
+  const height = $derived(HEIGHTS[shown]);
   // The names of the columns stay in sight above the rows.
-  const head = $derived(search.layout === 'table' ? 30 : 0);
+  const head = $derived(shown === 'table' ? 30 : 0);
   let list: HTMLDivElement | undefined = $state();
   let top = $state(0);
   let seen = $state(600);
@@ -101,7 +106,7 @@
   <p class="min-w-0" role="status" aria-live="polite">
     {#if answer}
       <span class="font-serif text-[19px]"><span class="num" data-testid="total">{count(total)}</span> {total === 1 ? 'document' : 'documents'}</span>
-      <span class="small quiet ml-1" data-testid="took">in {answer.took_ms} ms{search.layout === 'table' && columns.length < wanted.length ? `, ${wanted.length - columns.length} columns have no room` : ''}{busy ? ', asking again…' : ''}</span>
+      <span class="small quiet ml-1" data-testid="took">in {answer.took_ms} ms{shown === 'table' && columns.length < wanted.length ? `, ${wanted.length - columns.length} columns have no room` : ''}{busy ? ', asking again…' : ''}</span>
     {:else}<span class="quiet">Asking…</span>{/if}
   </p>
   <span class="flex-1"></span>
@@ -112,17 +117,20 @@
     </select>
   </label>
   <div class="hidden md:flex" role="group" aria-label="Layout">
-    {#each ['table', 'digest'] as const as layout (layout)}
-      <button class="layout small" aria-pressed={search.layout === layout} onclick={() => go({ layout }, 'replace')}>{layout === 'table' ? 'Table' : 'Digest'}</button>
+    {#each layouts as layout (layout)}
+      <button class="layout small" aria-pressed={shown === layout} onclick={() => go({ layout }, 'replace')}>{names[layout]}</button>
     {/each}
   </div>
 </header>
 
+{#if shown === 'outline' && view}
+  <div class="grid-wrap">{#key search.view}<Outline {view} {search} {go} />{/key}</div>
+{:else}
 <div class="grid-wrap" bind:this={list} bind:clientHeight={seen} bind:clientWidth={room} onscroll={(e) => (top = e.currentTarget.scrollTop)} role="grid" aria-label={`Results${view ? `, view ${view.name}` : ''}`} aria-rowcount={total + 1} tabindex="0" aria-activedescendant={total > 0 ? `row-${at}` : undefined} onkeydown={keydown}>
-  <div class="head" role="row" aria-rowindex="1" class:sr-only={search.layout === 'digest'} style={`grid-template-columns:${template}`}>
+  <div class="head" role="row" aria-rowindex="1" class:sr-only={shown === 'digest'} style={`grid-template-columns:${template}`}>
     {#each ['title', ...columns] as code (code)}
       <div role="columnheader" aria-sort={shownSort?.field === code ? (shownSort.descending ? 'descending' : 'ascending') : 'none'} class:num={numeric(code)}>
-        <button class="small flex items-center gap-1 truncate" tabindex={search.layout === 'digest' ? -1 : 0} onclick={() => sortBy(code)} title={`Sort by ${app.label(code)}`}>
+        <button class="small flex items-center gap-1 truncate" tabindex={shown === 'digest' ? -1 : 0} onclick={() => sortBy(code)} title={`Sort by ${app.label(code)}`}>
           {app.label(code)}{#if shownSort?.field === code}{#if shownSort.descending}<IconArrowDown size={12} strokeWidth={2} />{:else}<IconArrowUp size={12} strokeWidth={2} />{/if}{/if}
         </button>
       </div>
@@ -138,7 +146,7 @@
           id={`row-${index}`}
           aria-rowindex={index + 2}
           aria-selected={at === index}
-          class="row {search.layout}"
+          class="row {shown}"
           class:at={at === index}
           class:shown={row && row.ref === search.open}
           style={`top:${index * height}px;height:${height}px;grid-template-columns:${template}`}
@@ -147,7 +155,7 @@
         >
           {#if !row}
             <div role="gridcell" class="quiet">…</div>
-          {:else if search.layout === 'table'}
+          {:else if shown === 'table'}
             <div role="gridcell" class="title truncate" title={row.title}>
               <Pieces pieces={row.title_pieces} />
               {#if row.attachments > 0}<span class="quiet ml-1 inline-flex items-center" title={`${row.attachments} attached`}><IconPaperclip size={13} strokeWidth={1.7} /><span class="sr-only">with attachments</span></span>{/if}
@@ -169,6 +177,7 @@
     </div>
   {/if}
 </div>
+{/if}
 {#if answer && total === 0}
   <div class="absolute inset-x-0 top-28 p-8">
     <p class="font-serif text-xl">Nothing found</p>

@@ -9,7 +9,7 @@ export interface SearchState {
   sort: SortKey[];
   /** Parts that words are looked for in; none means all. */
   where: string[];
-  layout: 'table' | 'digest';
+  layout: 'table' | 'digest' | 'outline';
   /** The document in the reading pane. */
   open: string;
 }
@@ -30,7 +30,7 @@ export function searchFrom(params: URLSearchParams): SearchState {
     view: params.get('v') ?? '',
     sort: params.getAll('s').map((key) => ({ field: key.replace(/^-/, ''), descending: key.startsWith('-') })),
     where: params.getAll('in'),
-    layout: params.get('as') === 'digest' ? 'digest' : 'table',
+    layout: params.get('as') === 'digest' ? 'digest' : params.get('as') === 'outline' ? 'outline' : 'table',
     open: params.get('doc') ?? '',
   };
 }
@@ -43,7 +43,7 @@ export function addressOf(search: SearchState): string {
   if (search.view) params.set('v', search.view);
   for (const key of search.sort) params.append('s', `${key.descending ? '-' : ''}${key.field}`);
   for (const part of search.where) params.append('in', part);
-  if (search.layout === 'digest') params.set('as', 'digest');
+  if (search.layout !== 'table') params.set('as', search.layout);
   if (search.open) params.set('doc', search.open);
   return params.size > 0 ? `/find?${params}` : '/find';
 }
