@@ -3,7 +3,7 @@
 declare(strict_types=1);
 
 /*
- * Benchmarks: ./brenvic bench [search|index] [--docs=N] [--json]
+ * Benchmarks: ./brenvic bench [search|index|design] [--docs=N] [--json]
  *
  * A synthetic collection is made by a seeded generator and indexed by Brenvic and by each peer that is installed:
  * SQLite's own FTS5, PostgreSQL, Xapian. All answer the same questions in the same run. Collections are kept in
@@ -11,6 +11,7 @@ declare(strict_types=1);
  */
 
 use Bench\Corpus;
+use Bench\DesignSuite;
 use Bench\FtsPeer;
 use Bench\IndexSuite;
 use Bench\PostgresPeer;
@@ -34,14 +35,14 @@ foreach (array_slice($argv, 1) as $argument) {
         $json = true;
     } elseif (preg_match('/^--question=(.+)$/', $argument, $m) === 1) {
         $asked = $m[1];
-    } elseif (in_array($argument, ['search', 'index', 'cold'], true)) {
+    } elseif (in_array($argument, ['search', 'index', 'design', 'cold'], true)) {
         $suites[] = $argument;
     } else {
-        fwrite(STDERR, "bench does not know {$argument}. Suites: search, index. Options: --docs=N, --json.\n");
+        fwrite(STDERR, "bench does not know {$argument}. Suites: search, index, design. Options: --docs=N, --json.\n");
         exit(1);
     }
 }
-$suites = $suites === [] ? ['index', 'search'] : $suites;
+$suites = $suites === [] ? ['index', 'search', 'design'] : $suites;
 $folder = __DIR__.'/data';
 is_dir($folder) || mkdir($folder, 0775, true);
 $database = "{$folder}/brenvic-{$docs}.sqlite";
@@ -79,5 +80,8 @@ if (in_array('search', $suites, true)) {
         }
     }
     (new SearchSuite($peers, $report))->run();
+}
+if (in_array('design', $suites, true)) {
+    (new DesignSuite($corpus, $report))->run();
 }
 $report->finish();

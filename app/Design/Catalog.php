@@ -78,8 +78,8 @@ final class Catalog
     private static function vocabularies(): array
     {
         $terms = [];
-        foreach (DB::table('terms')->orderBy('position')->orderBy('id')->get(['vocabulary_id', 'code', 'label', 'parent']) as $term) {
-            $terms[(int) $term->vocabulary_id][] = new VocabularyTerm((string) $term->code, (string) $term->label, $term->parent);
+        foreach (DB::table('terms')->orderBy('position')->orderBy('id')->get(['vocabulary_id', 'code', 'label', 'parent', 'synonyms']) as $term) {
+            $terms[(int) $term->vocabulary_id][] = new VocabularyTerm((string) $term->code, (string) $term->label, $term->parent, $term->synonyms === '[]' ? [] : json_decode((string) $term->synonyms, true));
         }
         $vocabularies = [];
         foreach (DB::table('vocabularies')->pluck('code', 'id') as $id => $code) {

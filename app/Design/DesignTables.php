@@ -104,7 +104,7 @@ final readonly class DesignTables
             $model instanceof Field => $this->putField($model, $change, $old, $new),
             $model instanceof DocumentType => $this->putType($model, $change->after),
             $model instanceof Library => $this->putLibrary($model, $change->after, $isNew ? $by : null),
-            $model instanceof View => $model->fill(['name' => $change->after['name'], 'criterion' => $change->after['criterion'], 'columns' => $change->after['columns'], 'sort' => $change->after['sort'], 'levels' => $change->after['levels'] ?? [], 'total' => $change->after['total'] ?? null])->save(),
+            $model instanceof View => $model->fill(['name' => $change->after['name'], 'criterion' => $change->after['criterion'], 'columns' => $change->after['columns'], 'sort' => $change->after['sort'], 'levels' => $change->after['levels'] ?? [], 'total' => $change->after['total'] ?? null, 'total_as' => $change->after['total_as'] ?? 'sum'])->save(),
             default => throw new \LogicException('No table.'),
         };
     }
@@ -129,7 +129,7 @@ final readonly class DesignTables
         $vocabulary->terms()->delete();
         foreach (array_chunk($content['terms'] ?? [], self::CHUNK, true) as $chunk) {
             Term::query()->insert(array_map(static fn (array $term, int $i): array => [
-                'vocabulary_id' => $vocabulary->id, 'code' => $term['code'], 'label' => $term['label'], 'parent' => $term['parent'] ?? null, 'position' => $i,
+                'vocabulary_id' => $vocabulary->id, 'code' => $term['code'], 'label' => $term['label'], 'parent' => $term['parent'] ?? null, 'synonyms' => json_encode($term['synonyms'] ?? [], JSON_UNESCAPED_UNICODE), 'position' => $i,
             ], $chunk, array_keys($chunk)));
         }
         foreach (Field::query()->where('vocabulary_id', $vocabulary->id)->pluck('id') as $field) {

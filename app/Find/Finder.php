@@ -76,7 +76,10 @@ final readonly class Finder
 
             return array_map(static fn (Group $group): array => [
                 'label' => $group->label, 'cql' => Printer::node($group->node), 'count' => $group->count, 'deeper' => $group->deeper,
-                'sum' => $group->sum === null || $total === null ? null : $total->display($group->sum),
+                'total' => $group->total === null || $total === null ? null : [
+                    'sum' => $total->display($group->total['sum']),
+                    'range' => $group->total['lowest'] === $group->total['highest'] ? $total->display($group->total['lowest']) : $total->display($group->total['lowest']).' to '.$total->display($group->total['highest']),
+                ],
             ], (new Grouping(new IndexReader($this->store), $total))->of($documents, $schema->field($level), $below));
         });
     }

@@ -147,11 +147,12 @@ final readonly class Indexer
         }
         foreach ($normals as $normal) {
             if ($field->kind->hasWords()) {
-                $shown = $field->display($normal);
-                $parts[Part::ofField($field->code)][] = $shown;
-                // What is sensitive is found only by whoever looks in the field itself.
-                if (! $field->sensitive) {
-                    $parts[Part::Values->value][] = $shown;
+                foreach ([$field->display($normal), ...$field->vocabulary->terms[$normal]->synonyms ?? []] as $shown) {
+                    $parts[Part::ofField($field->code)][] = $shown;
+                    // What is sensitive is found only by whoever looks in the field itself.
+                    if (! $field->sensitive) {
+                        $parts[Part::Values->value][] = $shown;
+                    }
                 }
             }
             $ordinal = $field->ordinal($normal);

@@ -14,6 +14,7 @@ use Illuminate\Database\Eloquent\Model;
  * @property string $code
  * @property string $label
  * @property string|null $parent
+ * @property list<string> $synonyms
  * @property int $position
  */
 final class Term extends Model
@@ -21,4 +22,8 @@ final class Term extends Model
     public $timestamps = false;
 
     protected $guarded = [];
+
+    protected $casts = ['synonyms' => 'array'];
+
+    protected $attributes = ['synonyms' => '[]'];
 }

@@ -17,6 +17,7 @@ use Illuminate\Database\Eloquent\Model;
  * @property list<array{field: string, descending: bool}> $sort
  * @property list<array{field: string}> $levels
  * @property string|null $total
+ * @property string $total_as
  * @property int $position
  * @property int $lock_version
  */

@@ -20,7 +20,6 @@ final class FtsPeer implements Peer
         if (! $made) {
             $this->make();
         }
-        $this->pdo->exec('CREATE TEMP TABLE found (id INTEGER PRIMARY KEY)');
     }
 
     public function name(): string
@@ -52,16 +51,18 @@ final class FtsPeer implements Peer
     public function ask(Question $question): int
     {
         $match = $question->match === '' ? null : $question->match;
-        $this->pdo->exec('DELETE FROM found');
         $condition = "library <= 6 AND {$question->where}";
+        $fields = [...array_keys(Corpus::FIELDS), 'branch', 'year'];
+        $columns = 'docs.id, day, '.implode(', ', $fields);
+        $this->pdo->exec('DROP TABLE IF EXISTS temp.found');
         $this->pdo->exec($match === null
-            ? "INSERT INTO found SELECT id FROM docs WHERE {$condition}"
-            : 'INSERT INTO found SELECT docs.id FROM words JOIN docs ON docs.id = words.rowid WHERE words MATCH '.$this->pdo->quote($match)." AND {$condition}");
+            ? "CREATE TEMP TABLE found AS SELECT {$columns} FROM docs WHERE {$condition}"
+            : "CREATE TEMP TABLE found AS SELECT {$columns} FROM words JOIN docs ON docs.id = words.rowid WHERE words MATCH ".$this->pdo->quote($match)." AND {$condition}");
         $total = (int) $this->pdo->query('SELECT count(*) FROM found')->fetchColumn();
-        foreach ([...array_keys(Corpus::FIELDS), 'branch', 'year'] as $field) {
-            $this->pdo->query("SELECT {$field}, count(*) FROM found JOIN docs USING (id) GROUP BY 1")->fetchAll(PDO::FETCH_NUM);
+        foreach ($fields as $field) {
+            $this->pdo->query("SELECT {$field}, count(*) FROM found GROUP BY 1")->fetchAll(PDO::FETCH_NUM);
         }
-        $this->pdo->query('SELECT id FROM found JOIN docs USING (id) ORDER BY day DESC LIMIT 50')->fetchAll(PDO::FETCH_NUM);
+        $this->pdo->query('SELECT id FROM found ORDER BY day DESC LIMIT 50')->fetchAll(PDO::FETCH_NUM);
         if ($match !== null) {
             $this->pdo->query('SELECT docs.id FROM words JOIN docs ON docs.id = words.rowid WHERE words MATCH '.$this->pdo->quote($match)." AND {$condition} ORDER BY bm25(words) LIMIT 50")->fetchAll(PDO::FETCH_NUM);
         }

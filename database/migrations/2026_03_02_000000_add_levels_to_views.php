@@ -14,6 +14,7 @@ return new class extends Migration
         Schema::table('views', function (Blueprint $table): void {
             $table->json('levels')->default('[]');
             $table->string('total')->nullable();
+            $table->string('total_as')->default('sum');
         });
     }
 };

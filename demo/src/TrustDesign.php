@@ -144,17 +144,20 @@ final class TrustDesign
             self::types();
             self::libraries();
             foreach (self::VIEWS as $code => [$name, $criterion, $columns, $sort, $levels, $total]) {
-                View::query()->create(['code' => $code, 'name' => $name, 'criterion' => $criterion, 'columns' => $columns, 'sort' => array_map(static fn (array $s): array => ['field' => $s[0], 'descending' => $s[1]], $sort), 'levels' => array_map(static fn (string $field): array => ['field' => $field], $levels), 'total' => $total, 'position' => View::query()->count()]);
+                View::query()->create(['code' => $code, 'name' => $name, 'criterion' => $criterion, 'columns' => $columns, 'sort' => array_map(static fn (array $s): array => ['field' => $s[0], 'descending' => $s[1]], $sort), 'levels' => array_map(static fn (string $field): array => ['field' => $field], $levels), 'total' => $total, 'total_as' => $total === 'silt_depth' ? 'range' : 'sum', 'position' => View::query()->count()]);
             }
         });
     }
+
+    /** @var array<string, list<string>> term => what else it is called */
+    private const SYNONYMS = ['NAV.01' => ['paddles', 'sluices'], 'NAV.02' => ['draught'], 'NAV.02.3' => ['silt removal'], 'NAV.03' => ['closures'], 'HAR.01' => ['berths'], 'WRK.01' => ['tendering'], 'HER.02' => ['oral history'], 'serious' => ['major'], 'cy' => ['Cymraeg']];
 
     private static function vocabulariesAndFields(): void
     {
         foreach (self::VOCABULARIES as $code => [$name, $terms]) {
             $vocabulary = VocabularyModel::query()->create(['code' => $code, 'name' => $name]);
             foreach ($terms as $i => $term) {
-                Term::query()->create(['vocabulary_id' => $vocabulary->id, 'code' => $term[0], 'label' => $term[1], 'parent' => $term[2] ?? null, 'position' => $i]);
+                Term::query()->create(['vocabulary_id' => $vocabulary->id, 'code' => $term[0], 'label' => $term[1], 'parent' => $term[2] ?? null, 'synonyms' => self::SYNONYMS[$term[0]] ?? [], 'position' => $i]);
             }
         }
         $ids = VocabularyModel::query()->pluck('id', 'code');

@@ -169,3 +169,15 @@ it('lets a designer see the library they made', function () {
     $this->publish()->assertCreated();
     expect(collect($this->as('librarian')->getJson('/api/desk')->json('libraries'))->pluck('code'))->toContain('annex');
 });
+
+it('finds and fills in a term by its other names', function () {
+    $vocabulary = $this->drafted('vocabularies', 'condition');
+    foreach ($vocabulary['terms'] as $i => $term) {
+        $vocabulary['terms'][$i]['synonyms'] = $term['code'] === 'd' ? ['Shabby'] : [];
+    }
+    $this->putJson('/api/design/vocabularies/condition', $vocabulary)->assertOk();
+    $this->publish()->assertCreated();
+    $ref = $this->filed('x', 'x.txt', 'dredging_survey', ['document_date' => ['2024'], 'waterway' => ['tarn-sea'], 'condition' => ['shabby']]);
+    expect($this->as('clerk')->getJson("/api/documents/{$ref}")->json('values.condition.0'))->toBe(['value' => 'd', 'label' => 'D: poor'])
+        ->and($this->search(['words' => 'shabby'])->json('rows.0.ref'))->toBe($ref)->and($this->search(['words' => 'condition == shabby'])->json('total'))->toBe(1);
+});

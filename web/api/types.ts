@@ -12,6 +12,8 @@ export interface Term {
   code: string;
   label: string;
   parent: string | null;
+  /** Other names that it is found and filled in by. */
+  synonyms?: string[];
 }
 
 export interface Field {
@@ -86,6 +88,7 @@ export interface View {
   levels: { field: string }[];
   /** A number field that each group sums up. */
   total: string | null;
+  total_as: 'sum' | 'range';
   lock_version: number;
 }
 
@@ -96,7 +99,7 @@ export interface Group {
   count: number;
   /** The value that the same field divides further. */
   deeper: string | null;
-  sum: string | null;
+  total: { sum: string; range: string } | null;
 }
 
 /** How fields lie in the documents of a view. */

@@ -32,7 +32,7 @@ final class PartInput extends FormRequest
 
         return match ($kind) {
             DesignKind::Repository => $name,
-            DesignKind::Vocabulary => [...$name, 'terms' => 'array|max:20000', 'terms.*.code' => 'required|string|max:80|distinct', 'terms.*.label' => 'required|string|max:200', 'terms.*.parent' => 'nullable|string'],
+            DesignKind::Vocabulary => [...$name, 'terms' => 'array|max:20000', 'terms.*.code' => 'required|string|max:80|distinct', 'terms.*.label' => 'required|string|max:200', 'terms.*.parent' => 'nullable|string', 'terms.*.synonyms' => 'array|max:50', 'terms.*.synonyms.*' => 'string|max:200'],
             DesignKind::Field => [
                 'label' => 'required|string|max:200', 'kind' => ['required', Rule::enum(FieldKind::class)], 'help' => 'nullable|string|max:1000',
                 'multiple' => 'boolean', 'faceted' => 'boolean', 'sensitive' => 'boolean', 'vocabulary' => 'nullable|string',
@@ -44,7 +44,7 @@ final class PartInput extends FormRequest
             DesignKind::View => [
                 ...$name, 'criterion' => 'nullable|string|max:60000', 'columns' => 'required|array|min:1|max:60', 'columns.*' => 'string|distinct',
                 'sort' => 'array|max:8', 'sort.*.field' => 'required|string', 'sort.*.descending' => 'boolean',
-                'levels' => 'array|max:20', 'levels.*.field' => 'required|string|distinct', 'total' => 'nullable|string',
+                'levels' => 'array|max:20', 'levels.*.field' => 'required|string|distinct', 'total' => 'nullable|string', 'total_as' => 'in:sum,range',
             ],
         };
     }
@@ -77,7 +77,7 @@ final class PartInput extends FormRequest
 
         return match ($this->kind()) {
             DesignKind::Repository => ['name' => $text('name')],
-            DesignKind::Vocabulary => ['name' => $text('name'), 'terms' => array_map(static fn (array $t): array => ['code' => (string) $t['code'], 'label' => (string) $t['label'], 'parent' => $t['parent'] ?? null], array_values($input['terms'] ?? []))],
+            DesignKind::Vocabulary => ['name' => $text('name'), 'terms' => array_map(static fn (array $t): array => ['code' => (string) $t['code'], 'label' => (string) $t['label'], 'parent' => $t['parent'] ?? null, 'synonyms' => array_values($t['synonyms'] ?? [])], array_values($input['terms'] ?? []))],
             DesignKind::Field => [
                 'label' => $text('label'), 'kind' => $text('kind'), 'help' => $text('help'), 'multiple' => $flag('multiple'), 'faceted' => $flag('faceted'), 'sensitive' => $flag('sensitive'),
                 'vocabulary' => $text('vocabulary') === '' ? null : $text('vocabulary'), 'unit' => $text('unit'), 'pattern' => $text('pattern'), 'dublin_core' => $input['dublin_core'] ?? null,
@@ -86,7 +86,7 @@ final class PartInput extends FormRequest
             DesignKind::Type => ['name' => $text('name'), 'title_pattern' => $text('title_pattern'), 'fields' => array_map(static fn (array $f): array => ['code' => (string) $f['code'], 'required' => (bool) ($f['required'] ?? false)], array_values($input['fields'] ?? []))],
             DesignKind::Library => ['name' => $text('name'), 'note' => $text('note'), 'repository' => $text('repository'), 'types' => array_values($input['types'] ?? [])],
             DesignKind::View => ['name' => $text('name'), 'criterion' => trim($text('criterion')), 'columns' => array_values($input['columns']), 'sort' => array_map(static fn (array $s): array => ['field' => (string) $s['field'], 'descending' => (bool) ($s['descending'] ?? false)], array_values($input['sort'] ?? [])),
-                'levels' => array_map(static fn (array $l): array => ['field' => (string) $l['field']], array_values($input['levels'] ?? [])), 'total' => $text('total') === '' ? null : $text('total')],
+                'levels' => array_map(static fn (array $l): array => ['field' => (string) $l['field']], array_values($input['levels'] ?? [])), 'total' => $text('total') === '' ? null : $text('total'), 'total_as' => $text('total_as') ?: 'sum'],
         };
     }
 }

@@ -108,7 +108,7 @@ final readonly class DesignResource
 
         return [
             'code' => $field->code, 'label' => $field->label, 'kind' => $field->kind->value, 'faceted' => $field->faceted,
-            'terms' => array_values(array_map(static fn (VocabularyTerm $t): array => ['code' => $t->code, 'label' => $t->label, 'parent' => $t->parent], $terms)),
+            'terms' => array_values(array_map(static fn (VocabularyTerm $t): array => ['code' => $t->code, 'label' => $t->label, 'parent' => $t->parent, 'synonyms' => $t->synonyms], $terms)),
         ];
     }
 
@@ -117,7 +117,7 @@ final readonly class DesignResource
     {
         return [
             'code' => $vocabulary->code, 'name' => $vocabulary->name, 'lock_version' => $vocabulary->lock_version,
-            'terms' => $vocabulary->terms->map(static fn (Term $t): array => ['code' => $t->code, 'label' => $t->label, 'parent' => $t->parent])->all(),
+            'terms' => $vocabulary->terms->map(static fn (Term $t): array => ['code' => $t->code, 'label' => $t->label, 'parent' => $t->parent, 'synonyms' => $t->synonyms])->all(),
         ];
     }
 
@@ -133,6 +133,6 @@ final readonly class DesignResource
     /** @return array<string, mixed> */
     public static function view(View $view): array
     {
-        return ['code' => $view->code, 'name' => $view->name, 'criterion' => $view->criterion, 'columns' => $view->columns, 'sort' => $view->sort, 'levels' => $view->levels, 'total' => $view->total, 'lock_version' => $view->lock_version];
+        return ['code' => $view->code, 'name' => $view->name, 'criterion' => $view->criterion, 'columns' => $view->columns, 'sort' => $view->sort, 'levels' => $view->levels, 'total' => $view->total, 'total_as' => $view->total_as ?? 'sum', 'lock_version' => $view->lock_version];
     }
 }

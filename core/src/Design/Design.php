@@ -137,7 +137,7 @@ final readonly class Design
         $terms = [];
         foreach (is_array($vocabulary['terms'] ?? null) ? $vocabulary['terms'] : [] as $term) {
             if (is_array($term) && is_string($term['code'] ?? null) && is_string($term['label'] ?? null)) {
-                $terms[$term['code']] = new VocabularyTerm($term['code'], $term['label'], is_string($term['parent'] ?? null) ? $term['parent'] : null);
+                $terms[$term['code']] = new VocabularyTerm($term['code'], $term['label'], is_string($term['parent'] ?? null) ? $term['parent'] : null, self::codes(['synonyms' => $term['synonyms'] ?? []], 'synonyms'));
             }
         }
         foreach ($terms as $code => $term) {

@@ -13,6 +13,9 @@ final readonly class Vocabulary
     /** @var array<string, string> folded label => code */
     private array $byLabel;
 
+    /** @var array<string, string> folded synonym => code */
+    private array $bySynonym;
+
     /** Whether any term stands below another. */
     public bool $isTree;
 
@@ -20,16 +23,20 @@ final readonly class Vocabulary
     public function __construct(public string $code, iterable $terms)
     {
         $byCode = [];
-        $byLabel = [];
+        $byLabel = $bySynonym = [];
         $isTree = false;
         foreach ($terms as $term) {
             $byCode[$term->code] = $term;
+            foreach ($term->synonyms as $synonym) {
+                $bySynonym[self::fold($synonym)] ??= $term->code;
+            }
             $isTree = $isTree || $term->parent !== null;
             $byLabel[self::fold($term->label)] ??= $term->code;
         }
         $this->terms = $byCode;
         $this->isTree = $isTree;
         $this->byLabel = $byLabel;
+        $this->bySynonym = $bySynonym;
     }
 
     public function label(string $code): string
@@ -37,10 +44,10 @@ final readonly class Vocabulary
         return isset($this->terms[$code]) ? $this->terms[$code]->label : $code;
     }
 
-    /** The code that `$text` stands for: a code as it is, or the code of the label, case aside; null when neither. */
+    /** The code that `$text` stands for: a code as it is, or the code of the label or else of a synonym, case aside; null when none. */
     public function resolve(string $text): ?string
     {
-        return isset($this->terms[$text]) ? $text : ($this->byLabel[self::fold($text)] ?? null);
+        return isset($this->terms[$text]) ? $text : ($this->byLabel[self::fold($text)] ?? $this->bySynonym[self::fold($text)] ?? null);
     }
 
     /**

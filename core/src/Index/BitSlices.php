@@ -46,16 +46,33 @@ final class BitSlices
         return new DocumentSet($segments);
     }
 
+    /** The number of a document, 0 when it has none. */
     public function value(int $document): int
     {
-        $value = 0;
-        foreach ($this->slices[$document >> 16] ?? [] as $digit => $bits) {
-            if (Bits::has($bits, $document & 0xFFFF)) {
-                $value |= 1 << $digit;
+        return $this->values([$document])[$document] ?? 0;
+    }
+
+    /**
+     * @param  list<int>  $documents
+     * @return array<int, int> document => number, for those that have one
+     */
+    public function values(array $documents): array
+    {
+        $values = [];
+        foreach ($documents as $document) {
+            if (! $this->present->has($document)) {
+                continue;
             }
+            $value = 0;
+            $at = ($document & 0xFFFF) >> 3;
+            $bit = $document & 7;
+            foreach ($this->slices[$document >> 16] ?? [] as $digit => $bits) {
+                $value |= (ord($bits[$at]) >> $bit & 1) << $digit;
+            }
+            $values[$document] = $value;
         }
 
-        return $value;
+        return $values;
     }
 
     /** The sum of the numbers of some documents, as large as it may be. */

@@ -21,6 +21,9 @@ final class IndexReader
 
     private int $cached = 0;
 
+    /** @var array<string, DocumentSet> */
+    private array $sets = [];
+
     /** @var array<string, BitSlices> field and slot => slices */
     private array $slices = [];
 
@@ -38,7 +41,7 @@ final class IndexReader
         $stamps = $this->store->stamps();
         if ($stamps !== $this->stamps || $this->cached > self::CACHE_BYTES) {
             $this->stamps = $stamps;
-            $this->cache = $this->terms = $this->slices = [];
+            $this->cache = $this->terms = $this->slices = $this->sets = [];
             $this->cached = 0;
         }
     }
@@ -147,6 +150,16 @@ final class IndexReader
     public function blocks(string $field, int $n, int $segment): ?string
     {
         return $this->read(Keys::blocks($field, $n))[$segment] ?? null;
+    }
+
+    /**
+     * A set that searches of this process need again and again, made once for each state of the index.
+     *
+     * @param  callable(): DocumentSet  $make
+     */
+    public function kept(string $name, callable $make): DocumentSet
+    {
+        return $this->sets[$name] ??= $make();
     }
 
     /**

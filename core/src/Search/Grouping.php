@@ -143,18 +143,31 @@ final readonly class Grouping
 
     private function group(string $label, Node $node, DocumentSet $of, ?string $deeper): Group
     {
-        return new Group($label, $node, $of->count(), $deeper, $this->summed === null ? null : $this->sum($of, $this->summed));
+        return new Group($label, $node, $of->count(), $deeper, $this->summed === null ? null : $this->total($of, $this->summed));
     }
 
-    private function sum(DocumentSet $documents, FieldDefinition $field): ?string
+    /** @return array{sum: string, lowest: string, highest: string}|null */
+    private function total(DocumentSet $documents, FieldDefinition $field): ?array
     {
-        $ordinals = 0;
+        $zero = FieldDefinition::numberOrdinal(0);
+        $count = 0;
         $sum = gmp_init(0);
+        $ends = [];
         foreach ($this->reader->allSlices($field->code) as $slices) {
-            $ordinals += $slices->present->countCommon($documents);
-            $sum = gmp_add($sum, $slices->sum($documents));
+            $of = $slices->present->and($documents);
+            if ($of->isEmpty()) {
+                continue;
+            }
+            $count += $of->count();
+            $sum = gmp_add($sum, $slices->sum($of));
+            foreach ([true, false] as $descending) {
+                $ends[] = $slices->value($slices->ranked($of, 0, 1, $descending)[0]->newest(0, 1)[0]);
+            }
         }
 
-        return $ordinals === 0 ? null : FieldDefinition::numberOfOrdinal(FieldDefinition::numberOrdinal(0) + gmp_intval(gmp_sub($sum, gmp_mul(FieldDefinition::numberOrdinal(0), $ordinals))));
+        return $ends === [] ? null : [
+            'sum' => FieldDefinition::numberOfOrdinal($zero + gmp_intval(gmp_sub($sum, gmp_mul($zero, $count)))),
+            'lowest' => FieldDefinition::numberOfOrdinal(min($ends)), 'highest' => FieldDefinition::numberOfOrdinal(max($ends)),
+        ];
     }
 }

@@ -86,15 +86,17 @@ final readonly class Searcher
 
     private function visible(Asker $asker): DocumentSet
     {
-        $sets = [];
-        foreach ($asker->libraries as $code) {
-            $number = $this->reader->valueNumber('library', $code);
-            if ($number !== null) {
-                $sets[] = $this->reader->value('library', $number);
+        return $this->reader->kept("visible/{$asker->name()}", function () use ($asker): DocumentSet {
+            $sets = [];
+            foreach ($asker->libraries as $code) {
+                $number = $this->reader->valueNumber('library', $code);
+                if ($number !== null) {
+                    $sets[] = $this->reader->value('library', $number);
+                }
             }
-        }
 
-        return DocumentSet::union($sets);
+            return DocumentSet::union($sets);
+        });
     }
 
     /** @return array<string, FacetCounts> */

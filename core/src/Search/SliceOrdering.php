@@ -18,14 +18,7 @@ final readonly class SliceOrdering implements Ordering
 
     public function keys(array $documents): array
     {
-        $keys = [];
-        foreach ($documents as $document) {
-            if ($this->slices->present->has($document)) {
-                $keys[$document] = $this->slices->value($document);
-            }
-        }
-
-        return $keys;
+        return $this->slices->values($documents);
     }
 
     public function around(DocumentSet $set, int $offset, int $limit): array

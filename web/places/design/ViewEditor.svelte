@@ -12,7 +12,7 @@
 
   let { view }: { view: View | null } = $props();
   // svelte-ignore state_referenced_locally
-  const editing = new Editing<View>('views', view, { code: '', name: '', criterion: '', columns: ['type', 'library'].filter((c) => app.field(c)), sort: [], levels: [], total: null, lock_version: 1 });
+  const editing = new Editing<View>('views', view, { code: '', name: '', criterion: '', columns: ['type', 'library'].filter((c) => app.field(c)), sort: [], levels: [], total: null, total_as: 'sum', lock_version: 1 });
   const draft = $derived(editing.draft);
   let codeTouched = false;
   const items = $derived([...app.design!.fields, ...app.design!.system_fields].map((f) => ({ value: f.code, label: f.label })));
@@ -54,6 +54,10 @@
         <option value="">nothing</option>
         {#each numbers as f (f.value)}<option value={f.value}>{f.label}</option>{/each}
       </select>
+      {#if draft.total}
+        <label class="small mr-4 mt-1 inline-flex items-center gap-1.5"><input type="radio" class="check" name="total-as" value="sum" bind:group={draft.total_as} />as a sum</label>
+        <label class="small mt-1 inline-flex items-center gap-1.5"><input type="radio" class="check" name="total-as" value="range" bind:group={draft.total_as} />from the lowest to the highest</label>
+      {/if}
       {#if editing.faults.total}<p class="fault" role="alert">{editing.faults.total}</p>{/if}
     </div>
   {/if}

@@ -74,7 +74,7 @@
         <button class="group" data-step style={`padding-left:${16 + depth * 20}px`} onclick={() => (opened[group.cql] = !opened[group.cql])} onkeydown={(e) => keydown(e, group)}>
           <span class="chevron" class:open={opened[group.cql]} aria-hidden="true"><IconChevronRight size={14} strokeWidth={1.8} /></span>
           <span class="min-w-0 flex-1 truncate" class:quiet={group.label === ''}>{group.label || `Without ${app.label(field)}`}</span>
-          {#if group.sum}<span class="num small quiet w-36">{app.label(view.total ?? '')} {group.sum}</span>{/if}
+          {#if group.total}<span class="num small quiet w-44 truncate">{app.label(view.total ?? '')} {group.total[view.total_as]}</span>{/if}
           <span class="meter" aria-hidden="true"><span style={`width:${(100 * group.count) / most}%`}></span></span>
           <span class="num w-14">{count(group.count)}</span>
         </button>
