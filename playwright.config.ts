@@ -7,7 +7,8 @@ export default defineConfig({
   outputDir: 'test-results',
   // One server with one worker in the background: tests take turns.
   workers: 1,
-  timeout: 60_000,
+  // Scans are still being read in the background while the tests run.
+  timeout: 150_000,
   expect: { timeout: 10_000 },
   reporter: [['list']],
   use: {

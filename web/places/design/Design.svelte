@@ -71,7 +71,7 @@
     <ul class="min-h-0 flex-1 overflow-y-auto pb-4">
       {#each shown as entry (entry.code)}
         <li><a class="entry" class:here={entry.code === code} href={`/design/${kind}/${entry.code}`} aria-current={entry.code === code ? 'true' : undefined}>
-          <span class="block truncate text-ink">{entry.name}{#if changed.has(`${kind}/${entry.code}`)}<span class="small text-brass-text">&ensp;in draft</span>{/if}</span>
+          <span class="block truncate text-ink">{entry.name}{#if changed.has(`${kind}/${entry.code}`)}<span class="small quiet">&ensp;in draft</span>{/if}</span>
           <span class="small quiet flex"><span class="mono flex-1 truncate">{entry.code}</span>{entry.hint}</span>
         </a></li>
       {:else}

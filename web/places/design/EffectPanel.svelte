@@ -79,7 +79,7 @@
           <p><span class="num inline-block w-8">{count(example.documents)}</span> <span class="font-semibold">{example.value}</span> <span class="quiet">{example.reason}</span></p>
         {/each}
         {#if rows}
-          {#each rows.rows as row (row.ref)}<a class="block truncate font-serif text-[14px]" href={`/documents/${row.ref}`}>{row.title}</a>{/each}
+          {#each rows.rows as row (row.ref)}<a class="block min-h-6 truncate font-serif text-[14px] leading-6" href={`/documents/${row.ref}`}>{row.title}</a>{/each}
           {#if rows.total > rows.rows.length}<p class="quiet">and {count(rows.total - rows.rows.length)} more</p>{/if}
         {:else if effect.cql !== null}<p class="quiet">Fetching them…</p>{/if}
       </div>
@@ -151,5 +151,6 @@
   .effect:hover { background: var(--act-tint); }
   .n { min-width: 38px; font-weight: 600; color: var(--brass-text); }
   .stops .n { color: var(--rust); }
+  .effect:hover .n { color: var(--ink); }
   .list { padding: 2px 4px 6px 50px; }
 </style>

@@ -66,7 +66,8 @@
     <p><span class="font-serif text-[17px]">{sample ? count(sample.total) : '–'} documents</span> <span class="quiet small">would be in it now.</span>
       {#if !editing.isNew}<a class="small" href={addressOf({ ...emptySearch, view: draft.code, criteria: draft.criterion ? [{ cql: draft.criterion, negated: false, on: true }] : [] })}>Open it in Find</a>{/if}</p>
     {#if sample && sample.rows.length > 0}
-      <div class="overflow-x-auto">
+      <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+      <div class="overflow-x-auto" tabindex="0" role="region" aria-label="First rows">
         <table class="small w-full">
           <thead><tr class="quiet text-left"><th class="py-1 pr-4 font-normal">Title</th>{#each draft.columns as code (code)}<th class="pr-4 font-normal whitespace-nowrap">{app.label(code)}</th>{/each}</tr></thead>
           <tbody>

@@ -6,6 +6,7 @@
   import IconIndentIncrease from '@lucide/svelte/icons/list-indent-increase';
   import IconPlus from '@lucide/svelte/icons/plus';
   import IconX from '@lucide/svelte/icons/x';
+  import { flushSync } from 'svelte';
   import { codeOf, Editing } from './editing.svelte';
   import EditorFrame from './EditorFrame.svelte';
   import TextRow from './TextRow.svelte';
@@ -34,7 +35,9 @@
   }
   function add() {
     draft.terms.push({ code: `new_${draft.terms.length + 1}`, label: '', parent: draft.terms.at(-1)?.parent ?? null, synonyms: [] });
-    requestAnimationFrame(() => document.getElementById(`term-${draft.terms.length - 1}`)?.focus());
+    // At once: the next key typed belongs to the new term.
+    flushSync();
+    document.getElementById(`term-${draft.terms.length - 1}`)?.focus();
   }
   function move(index: number, by: number) {
     const [term] = draft.terms.splice(index, 1);

@@ -52,9 +52,9 @@ export class Editing<T extends Versioned> {
     }
   }
 
+  /** Starts anew from what the draft has now; the editor is made again with it. */
   takeTheirs(): void {
-    this.draft = structuredClone(this.theirs!);
-    this.theirs = null;
+    void draft.load();
   }
 
   async remove(): Promise<void> {
