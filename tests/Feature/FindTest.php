@@ -126,5 +126,6 @@ it('advises on columns and levels from the documents', function () {
     expect($advice->json('documents'))->toBe(4)->and($fields['type'])->toMatchArray(['only' => 'Dredging survey', 'bits' => 0])
         ->and($fields['document_date'])->toMatchArray(['distinct' => 3, 'bits' => 1.5, 'filled' => 4])
         ->and($fields['condition'])->toMatchArray(['filled' => 3, 'mostly_empty' => false])->and($fields)->not->toHaveKey('vessel')
+        ->and($fields['silt_depth'])->toMatchArray(['filled' => 4, 'distinct' => 4, 'mostly_empty' => false])
         ->and($advice->json('dividing'))->toContain('condition')->not->toContain('type');
 });

@@ -5,7 +5,10 @@ declare(strict_types=1);
 namespace Brenvic\Core\Design;
 
 use Brenvic\Core\Facets\FacetCounter;
+use Brenvic\Core\Facets\FacetRange;
+use Brenvic\Core\Facets\NumberRanges;
 use Brenvic\Core\Fields\FieldDefinition;
+use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
 
@@ -57,7 +60,7 @@ final readonly class ViewAdvice
      */
     public static function dividing(array $advice, int $documents): array
     {
-        $fit = array_filter($advice, static fn (FieldAdvice $a): bool => $a->bits > 0 && $a->distinct * self::LEAST_GROUP <= $documents);
+        $fit = array_filter($advice, static fn (FieldAdvice $a): bool => $a->distinct > 1 && $a->distinct * self::LEAST_GROUP <= $documents);
 
         return array_slice(array_values($fit), 0, self::BEST);
     }
@@ -70,10 +73,8 @@ final readonly class ViewAdvice
     private function ofField(DocumentSet $documents, FieldDefinition $field): ?FieldAdvice
     {
         $all = $documents->count();
-        if ($field->kind->isOrdered() && ! $field->faceted) {
-            $filled = $this->reader->slices($field->code)->present->countCommon($documents);
-
-            return $filled === 0 ? null : new FieldAdvice($field->code, $filled, 0, 0.0, null);
+        if ($field->kind === FieldKind::Number || ($field->kind->isOrdered() && ! $field->faceted)) {
+            return $this->onLine($documents, $field);
         }
         $terms = $this->reader->valueTerms($field->code);
         $counts = [];
@@ -90,17 +91,41 @@ final readonly class ViewAdvice
             return null;
         }
         $filled = min($all, array_sum($counts));
-        $shares = [...array_values($counts), $all - $filled];
-        $sum = array_sum($shares);
+        $only = count($counts) === 1 && current($counts) === $all ? $field->display((string) key($counts)) : null;
+
+        return new FieldAdvice($field->code, $filled, count($counts), self::entropy([...array_values($counts), $all - $filled]), $only);
+    }
+
+    /** Numbers are divided by ranges; dates that are no facet are not divided. */
+    private function onLine(DocumentSet $documents, FieldDefinition $field): ?FieldAdvice
+    {
+        $slots = $this->reader->allSlices($field->code);
+        $filled = $slots[0]->present->countCommon($documents);
+        if ($filled === 0) {
+            return null;
+        }
+        $ranges = $field->kind === FieldKind::Number ? NumberRanges::of($slots, $documents) : [];
+        $counts = array_map(static fn (FacetRange $range): int => $range->count, $ranges);
+        $only = count($ranges) === 1 && $ranges[0]->from === $ranges[0]->to && $filled === $documents->count() ? $field->display($ranges[0]->from) : null;
+
+        return new FieldAdvice($field->code, $filled, count($ranges), $counts === [] ? 0.0 : self::entropy([...$counts, $documents->count() - $filled]), $only);
+    }
+
+    /**
+     * @param  non-empty-list<int>  $counts
+     * @return float bits
+     */
+    private static function entropy(array $counts): float
+    {
+        $sum = array_sum($counts);
         $bits = 0.0;
-        foreach ($shares as $count) {
+        foreach ($counts as $count) {
             if ($count > 0) {
                 $bits -= $count / $sum * log($count / $sum, 2);
             }
         }
-        $only = count($counts) === 1 && current($counts) === $all ? $field->display((string) key($counts)) : null;
 
-        return new FieldAdvice($field->code, $filled, count($counts), $bits, $only);
+        return $bits;
     }
 
     /**

@@ -13,7 +13,11 @@
   import IconPlus from '@lucide/svelte/icons/plus';
 
   // Here the design is the draft; everywhere else it is what is published.
-  onMount(() => void draft.load());
+  let ready = $state(false);
+  onMount(async () => {
+    await draft.load();
+    ready = true;
+  });
   onDestroy(() => void app.loadDesign());
 
   interface Entry {
@@ -65,7 +69,7 @@
   </nav>
   <section class="flex min-h-0 flex-col border-r border-hair" aria-label={names[kind]}>
     <div class="flex items-center gap-2 px-4 pt-4 pb-2">
-      <input class="input" type="search" aria-label={`Search ${names[kind].toLowerCase()}`} placeholder={`Search ${names[kind].toLowerCase()}`} bind:value={filter} />
+      <input class="input" type="search" aria-label={`Search ${names[kind].toLowerCase()}`} placeholder="Search" bind:value={filter} />
       <a class="btn" href={`/design/${kind}/new`}><IconPlus size={14} strokeWidth={1.8} />New</a>
     </div>
     <ul class="min-h-0 flex-1 overflow-y-auto pb-4">
@@ -80,7 +84,9 @@
     </ul>
   </section>
   <section class="min-h-0 bg-sheet" aria-label="Editor">
-    {#if code === ''}
+    {#if !ready}
+      <p class="quiet p-8">Opening the draft…</p>
+    {:else if code === ''}
       <p class="quiet p-8">Choose one on the left, or make a new one.</p>
     {:else if !known}
       <p class="quiet p-8">There is no “{code}” here.</p>

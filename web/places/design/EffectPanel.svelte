@@ -76,7 +76,7 @@
     {#if opened === key(effect)}
       <div class="list small">
         {#each effect.examples as example (example.value)}
-          <p><span class="num inline-block w-8">{count(example.documents)}</span> <span class="font-semibold">{example.value}</span> <span class="quiet">{example.reason}</span></p>
+          <p class="example"><span class="num">{count(example.documents)}</span><span><span class="font-semibold">{example.value}</span> <span class="quiet">{example.reason}</span></span></p>
         {/each}
         {#if rows}
           {#each rows.rows as row (row.ref)}<a class="block min-h-6 truncate font-serif text-[14px] leading-6" href={`/documents/${row.ref}`}>{row.title}</a>{/each}
@@ -153,4 +153,5 @@
   .stops .n { color: var(--rust); }
   .effect:hover .n { color: var(--ink); }
   .list { padding: 2px 4px 6px 50px; }
+  .example { display: grid; grid-template-columns: 22px 1fr; gap: 8px; line-height: 1.35; padding: 1px 0; margin-left: -30px; }
 </style>

@@ -75,9 +75,8 @@
   <ol>
     {#each draft.terms as term, i (term)}
       <li class="flex items-center gap-1 border-t border-hair py-0.5" style={`padding-left:${depth(term) * 22}px`}>
-        <input class="input flex-1" id={`term-${i}`} value={term.label} aria-label={`Term ${i + 1}`} oninput={(e) => rename(i, e.currentTarget.value)} onkeydown={(e) => keydown(e, i)} />
-        <input class="input small w-40" placeholder="also called…" value={(term.synonyms ?? []).join(', ')} aria-label={`Other names of ${term.label || `term ${i + 1}`}, with commas between`} onchange={(e) => (term.synonyms = e.currentTarget.value.split(',').map((s) => s.trim()).filter(Boolean))} onkeydown={(e) => keydown(e, i)} />
-        <span class="mono quiet small w-20 truncate" title={term.code}>{term.code}</span>
+        <input class="input min-w-0 flex-1" title={`Code ${term.code}`} id={`term-${i}`} value={term.label} aria-label={`Term ${i + 1}`} oninput={(e) => rename(i, e.currentTarget.value)} onkeydown={(e) => keydown(e, i)} />
+        <input class="input small" style="width:128px" placeholder="also called…" value={(term.synonyms ?? []).join(', ')} aria-label={`Other names of ${term.label || `term ${i + 1}`}, with commas between`} onchange={(e) => (term.synonyms = e.currentTarget.value.split(',').map((s) => s.trim()).filter(Boolean))} onkeydown={(e) => keydown(e, i)} />
         <button class="icon-btn" type="button" onclick={() => outdent(i)} disabled={!term.parent} aria-label={`${term.label} one level up`} title="One level up (Alt+←)"><IconIndentDecrease size={15} strokeWidth={1.7} /></button>
         <button class="icon-btn" type="button" onclick={() => indent(i)} disabled={i === 0} aria-label={`${term.label} below the term before it`} title="Below the term before it (Alt+→)"><IconIndentIncrease size={15} strokeWidth={1.7} /></button>
         <button class="icon-btn" type="button" onclick={() => move(i, -1)} disabled={i === 0} aria-label={`Move ${term.label} up`} title="Up"><IconArrowUp size={15} strokeWidth={1.7} /></button>
