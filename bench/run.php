@@ -61,7 +61,7 @@ if ($suites === ['cold']) {
         if ($question->name === $asked) {
             $steps = [];
             (new SearchSuite([], $report))->answer($question, $steps);
-            echo (hrtime(true) - $started) / 1e6, "\n";
+            echo(hrtime(true) - $started) / 1e6, "\n";
         }
     }
     exit;

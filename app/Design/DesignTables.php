@@ -20,7 +20,6 @@ use Brenvic\Core\Design\DesignChange;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Fields\FieldDefinition;
 use Illuminate\Database\Eloquent\Model;
-use Illuminate\Support\Facades\DB;
 
 /** The published design: read from its tables as one, and changed part by part. */
 final readonly class DesignTables

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Design;
 
+use App\Index\Names;
+use App\Index\SqliteStore;
 use App\Models\DesignChangeModel;
 use App\Models\DesignVersion;
 use App\Models\DocumentType;
@@ -23,8 +25,6 @@ use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Query\Node;
 use Brenvic\Core\Search\Searcher;
 use Brenvic\Core\Search\SearchSchema;
-use App\Index\Names;
-use App\Index\SqliteStore;
 use Illuminate\Support\Facades\DB;
 
 /**

@@ -2,8 +2,8 @@
 
 declare(strict_types=1);
 
-use Brenvic\Core\Index\BitSlices;
 use Brenvic\Core\Index\Bits;
+use Brenvic\Core\Index\BitSlices;
 use Brenvic\Core\Index\Breaks;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\ForwardRecord;

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Search;
 
-use Brenvic\Core\Index\BitSlices;
 use Brenvic\Core\Index\Bits;
+use Brenvic\Core\Index\BitSlices;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\Impact;
 
