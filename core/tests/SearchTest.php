@@ -362,6 +362,30 @@ it('keeps a facet open for more of its own values', function () {
     expect(array_column(array_filter($one->facets['library']->values, static fn ($value): bool => $value->chosen), 'value'))->toBe(['a']);
 });
 
+it('divides documents into groups as one by one, with sums and ranges', function () {
+    mt_srand(61);
+    for ($round = 0; $round < 40; $round++) {
+        $collection = new Collection;
+        $collection->fill(mt_rand(1, 60));
+        $reader = new IndexReader($collection->store);
+        $fields = $collection->schema->fields;
+        $grouping = new Brenvic\Core\Search\Grouping($reader, $fields['depth']);
+        $searcher = $collection->searcher();
+        foreach ([['reach', null], ['reach', 'n'], ['library', null], ['dated', null], ['dated', '2019'], ['depth', null]] as [$code, $below]) {
+            foreach ($grouping->of($reader->all(), $fields[$code], $below) as $group) {
+                // A group is what its own criterion finds, among what is divided.
+                $found = $searcher->documents(new Asker(['a', 'b', 'c']), $group->node)->documents();
+                expect($found)->toHaveCount($group->count, "{$code} {$below} {$group->label}");
+                $depths = array_map(floatval(...), array_merge([], ...array_map(fn (int $d): array => $collection->documents[$d]['depths'], $found)));
+                expect($group->total)->toEqual($depths === [] ? null : ['sum' => (string) array_sum($depths), 'lowest' => (string) min($depths), 'highest' => (string) max($depths)]);
+            }
+        }
+        $roots = array_filter($grouping->of($reader->all(), $fields['reach']), static fn ($group): bool => $group->label !== '');
+        $byHand = array_filter(array_map(fn (string $root): int => count(array_filter($collection->documents, fn (array $d): bool => in_array($root, $collection->lineages($d), true))), ['n', 's']));
+        expect(array_map(static fn ($group): int => $group->count, $roots))->toBe(array_values($byHand));
+    }
+});
+
 it('puts words of one stem together, as Porter gives them', function (string $word, string $stem) {
     expect(Brenvic\Core\Index\Stemmer::stem($word))->toBe($stem);
 })->with([

@@ -129,3 +129,29 @@ it('advises on columns and levels from the documents', function () {
         ->and($fields['silt_depth'])->toMatchArray(['filled' => 4, 'distinct' => 4, 'mostly_empty' => false])
         ->and($advice->json('dividing'))->toContain('condition')->not->toContain('type');
 });
+
+it('orders and searches within a facet, keeps what is left out in sight, and cuts numbers into ranges', function () {
+    $facet = fn (array $search, string $field) => collect($this->search($search)->assertOk()->json('facets'))->firstWhere('field', $field);
+    $names = fn (array $facet): array => array_column($facet['values'], 'label');
+    expect($names($facet(['facets' => [['field' => 'waterway', 'order' => 'name', 'search' => 'pound']]], 'waterway')))->toBe(['Sea lock pound'])
+        ->and($names($facet(['facets' => [['field' => 'condition', 'order' => 'name']]], 'condition')))->toBe(['B: good', 'D: poor'])
+        ->and($facet(['facets' => [['field' => 'condition', 'order' => 'standing_out']]], 'condition')['values'])->toBe([]);
+    $left = $facet(['criteria' => [['cql' => 'condition == b', 'negated' => true]]], 'condition');
+    expect(collect($left['values'])->firstWhere('value', 'b'))->toMatchArray(['count' => 2, 'excluded' => true, 'chosen' => false]);
+    $ranges = $facet([], 'silt_depth')['ranges'];
+    expect(array_sum(array_column($ranges, 'count')))->toBe(4);
+    foreach ($ranges as $range) {
+        expect($this->search(['criteria' => [['cql' => $range['cql']]]])->json('total'))->toBe($range['count']);
+    }
+    $this->search(['facets' => [['field' => 'condition', 'order' => 'sideways']]])->assertUnprocessable();
+});
+
+it('says what nearly fits when nothing does', function () {
+    $misses = fn (array $search): array => array_map(fn (array $m): array => [$m['kind'], $m['line'], $m['cql'], $m['count']], $this->search($search)->json('near_misses'));
+    expect($misses(['words' => 'gate', 'criteria' => [['cql' => 'document_date within "2022 2023"']]]))->toBe([['wider_range', 1, 'document_date within "2021-01-01 2023-12-31"', 1]])
+        ->and($misses(['words' => 'repair', 'criteria' => [['cql' => 'type == dredging_survey']]]))->toContain(['variant', 0, 'cql.serverChoice = /stem repair', 1])
+        ->and($misses(['words' => 'gate', 'criteria' => [['cql' => 'library == harbour']]]))->toBe([['other_place', 1, 'library == waterways', 3]]);
+    foreach ($this->search(['words' => 'gate', 'criteria' => [['cql' => 'silt_depth > 9']]])->json('near_misses') as $miss) {
+        expect($this->search(['words' => 'gate', 'criteria' => [['cql' => $miss['cql']]]])->json('total'))->toBe($miss['count'])->toBeGreaterThan(0);
+    }
+});

@@ -46,12 +46,6 @@ final class IndexReader
         }
     }
 
-    /** @return list<int> */
-    public function segments(): array
-    {
-        return array_keys($this->stamps);
-    }
-
     public function all(): DocumentSet
     {
         return new DocumentSet($this->read(Keys::ALL));
