@@ -78,7 +78,7 @@ final readonly class Finder
                 'label' => $group->label, 'cql' => Printer::node($group->node), 'count' => $group->count, 'deeper' => $group->deeper,
                 'total' => $group->total === null || $total === null ? null : [
                     'sum' => $total->display($group->total['sum']),
-                    'range' => $group->total['lowest'] === $group->total['highest'] ? $total->display($group->total['lowest']) : $total->display($group->total['lowest']).' to '.$total->display($group->total['highest']),
+                    'range' => $total->displayRange($group->total['lowest'], $group->total['highest']),
                 ],
             ], (new Grouping(new IndexReader($this->store), $total))->of($documents, $schema->field($level), $below));
         });
@@ -142,7 +142,7 @@ final readonly class Finder
                     'standing_out' => $v->standingOut === null ? null : ['ratio' => round($v->standingOut->ratio, 1), 'all' => $v->standingOut->all],
                 ], $counts->values),
                 'ranges' => array_map(static fn (FacetRange $range): array => [
-                    'label' => $range->from === $range->to ? $field->display($range->from) : $field->display($range->from).' to '.$field->display($range->to),
+                    'label' => $field->displayRange($range->from, $range->to),
                     'cql' => (new LedgerLine(new SearchClause($code, 'within', "{$range->from} {$range->to}")))->cql(), 'count' => $range->count,
                 ], $counts->ranges),
             ];

@@ -82,11 +82,7 @@ final readonly class ViewAdvice
             $counts[$terms[$number] ?? ''] = $count;
         }
         // A tree is divided by its top terms, a date by its years: what is below would be the next level.
-        $counts = array_filter($counts, static fn (int|string $value): bool => match (true) {
-            $field->isTree() => ($field->vocabulary->terms[(string) $value]->parent ?? null) === null,
-            $field->kind->isOrdered() => strlen((string) $value) <= 4,
-            default => true,
-        }, ARRAY_FILTER_USE_KEY);
+        $counts = array_filter($counts, static fn (int|string $value): bool => $field->above((string) $value) === null, ARRAY_FILTER_USE_KEY);
         if ($counts === []) {
             return null;
         }

@@ -71,7 +71,7 @@ final readonly class FacetCounter
         $isOpen = $field->kind === FieldKind::Date || ($field->isTree() && $request->search === '' && $standing === []);
         foreach (self::ordered($field, $counts, $standing, $request->order) as $value) {
             $value = (string) $value;
-            $parent = $this->parent($field, $value);
+            $parent = $field->above($value);
             $isKept = isset($excluded[$value]) || in_array($value, $chosen, true);
             if (! $isKept && ! ($isOpen && ($parent !== null || $field->kind === FieldKind::Date)) && ++$tops > $request->most) {
                 continue;
@@ -80,19 +80,10 @@ final readonly class FacetCounter
         }
         $listed = array_map(static fn (FacetValue $v): string => $v->value, $values);
         foreach (array_diff([...$chosen, ...array_map(strval(...), array_keys($excluded))], $listed) as $value) {
-            $values[] = new FacetValue($value, $field->display($value), $this->parent($field, $value), $excluded[$value] ?? $counts[$value] ?? 0, in_array($value, $chosen, true), isset($excluded[$value]));
+            $values[] = new FacetValue($value, $field->display($value), $field->above($value), $excluded[$value] ?? $counts[$value] ?? 0, in_array($value, $chosen, true), isset($excluded[$value]));
         }
 
         return new FacetCounts($values, $distinct);
-    }
-
-    private function parent(FieldDefinition $field, string $value): ?string
-    {
-        return match (true) {
-            $field->isTree() => $field->vocabulary->terms[$value]->parent ?? null,
-            $field->kind === FieldKind::Date => strlen($value) > 4 ? substr($value, 0, 4) : null,
-            default => null,
-        };
     }
 
     /**
@@ -234,15 +225,11 @@ final readonly class FacetCounter
         for ($n = 1; $blocks > 1 && ($column = $this->reader->blocks($code, $n, $segment)) !== null; $n++) {
             $elsewhere[] = $column;
         }
-        $columns = [];
         if ($elsewhere !== []) {
             // Only documents that have all their values in the first block are left for the loops below.
             [$offsets, $counts] = $this->inBlocks($code, $segment, $offsets, $elsewhere);
         }
         for ($slot = 0; ($column = $this->reader->column($code, 0, $slot, $segment)) !== null; $slot++) {
-            $columns[] = $column;
-        }
-        foreach ($columns as $column) {
             foreach ($offsets as $offset) {
                 $byte = ord($column[$offset]);
                 $counts[$byte] = ($counts[$byte] ?? 0) + 1;

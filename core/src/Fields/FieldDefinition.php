@@ -108,6 +108,22 @@ final readonly class FieldDefinition
         };
     }
 
+    /** The value above one among those that are indexed: the term above it in a tree, the year of a month. */
+    public function above(string $value): ?string
+    {
+        return match (true) {
+            $this->isTree() => $this->vocabulary->terms[$value]->parent ?? null,
+            $this->kind === FieldKind::Date => strlen($value) > 4 ? substr($value, 0, 4) : null,
+            default => null,
+        };
+    }
+
+    /** A range made readable; just the value when both ends are one. */
+    public function displayRange(string $from, string $to): string
+    {
+        return $from === $to ? $this->display($from) : "{$this->display($from)} to {$this->display($to)}";
+    }
+
     /**
      * Where the value lies on its line, as an integer the index can slice: days for dates, ten-thousandths above
      * −10^12 for numbers. Null for kinds without an order.

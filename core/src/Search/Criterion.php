@@ -127,6 +127,12 @@ final class Criterion
         return (string) preg_replace('/[\\\\*?^]/', '\\\\$0', $value);
     }
 
+    /** The term without its escapes: what `escaped` was given. */
+    public static function unescaped(string $term): string
+    {
+        return (string) preg_replace('/\\\\(.)/su', '$1', $term);
+    }
+
     /**
      * The clauses of a node that is a choice of values of one field.
      *
@@ -189,7 +195,7 @@ final class Criterion
     /** @return array{subject: string, relation: string, value: string, field: string|null} */
     private static function describeClause(SearchClause $clause, SearchSchema $schema): array
     {
-        $plain = (string) preg_replace('/\\\\(.)/su', '$1', $clause->term);
+        $plain = self::unescaped($clause->term);
         $target = $schema->resolve($clause->index);
         if ($target->parts !== []) {
             $subject = count($target->parts) === 1 ? ucfirst($target->parts[0]->indexName()) : 'Anywhere';

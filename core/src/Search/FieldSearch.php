@@ -155,7 +155,7 @@ final readonly class FieldSearch
         $space = $modifiers->only && $field->isTree() ? Keys::own($field->code) : $field->code;
         $masked = $modifiers->masked && strpbrk((string) preg_replace('/\\\\./su', '', $term), '*?') !== false;
         if (! $masked) {
-            $number = $this->reader->valueNumber($space, $this->normal($field, (string) preg_replace('/\\\\(.)/su', '$1', $term)));
+            $number = $this->reader->valueNumber($space, $this->normal($field, Criterion::unescaped($term)));
             if ($number !== null) {
                 return $this->reader->value($space, $number);
             }

@@ -54,21 +54,16 @@ final readonly class Grouping
     {
         $terms = $this->reader->valueTerms($field->code);
         $counts = $field->faceted ? (new FacetCounter($this->reader))->byNumber($field->code, $documents) : $terms;
-        $parent = static fn (string $value): ?string => match (true) {
-            $field->isTree() => $field->vocabulary->terms[$value]->parent ?? null,
-            $field->kind === FieldKind::Date => strlen($value) > 4 ? substr($value, 0, 4) : null,
-            default => null,
-        };
         $values = [];
         foreach (array_keys($counts) as $number) {
             $value = $terms[$number] ?? '';
-            if ($parent($value) === $below) {
+            if ($field->above($value) === $below) {
                 $values[$value] = $number;
             }
         }
         $withBelow = [];
         foreach (array_keys($counts) as $number) {
-            $above = $parent($terms[$number] ?? '');
+            $above = $field->above($terms[$number] ?? '');
             if ($above !== null) {
                 $withBelow[$above] = true;
             }
@@ -135,7 +130,7 @@ final readonly class Grouping
                 static fn (BitSlices $slices): DocumentSet => $slices->between(FieldDefinition::numberOrdinal((float) $range->from), FieldDefinition::numberOrdinal((float) $range->to)),
                 $slots,
             ))->and($documents);
-            $label = $range->from === $range->to ? $field->display($range->from) : "{$field->display($range->from)} to {$field->display($range->to)}";
+            $label = $field->displayRange($range->from, $range->to);
 
             return $this->group($label, new SearchClause($field->code, 'within', "{$range->from} {$range->to}"), $of, null);
         }, NumberRanges::of($slots, $documents));

@@ -134,7 +134,7 @@ final readonly class Searcher
             $clauses = $line->on && $line->negated === $negated ? Criterion::alternatives($line->node) : null;
             if ($clauses !== null && $clauses[0]->index === $code && $clauses[0]->term !== '') {
                 $lines[] = $i;
-                array_push($values, ...array_map(static fn (SearchClause $clause): string => (string) preg_replace('/\\\\(.)/su', '$1', $clause->term), $clauses));
+                array_push($values, ...array_map(static fn (SearchClause $clause): string => Criterion::unescaped($clause->term), $clauses));
             }
         }
 
