@@ -7,6 +7,16 @@ return [
     // The month with which “this fiscal year” begins, 1 to 12.
     'fiscal_year_start' => (int) env('BRENVIC_FISCAL_YEAR_START', 4),
 
+    // Outside databases that reference tables may look things up in, as database connections of the framework. The one
+    // here is a stand-in that the demo fills. Each has its own limit of time: `busy_timeout` in milliseconds for SQLite,
+    // PDO::ATTR_TIMEOUT in seconds under `options` for servers.
+    'outside' => [
+        'suppliers' => [
+            'driver' => 'sqlite', 'database' => env('BRENVIC_SUPPLIERS', env('BRENVIC_DATA', storage_path('data')).'/suppliers.sqlite'),
+            'prefix' => '', 'busy_timeout' => 2000, 'foreign_key_constraints' => false,
+        ],
+    ],
+
     'limits' => [
         // An upload or an imported file, in bytes.
         'file_bytes' => (int) env('BRENVIC_FILE_BYTES', 200 * 1024 * 1024),

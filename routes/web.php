@@ -3,11 +3,17 @@
 use App\Http\Controllers\DesignController;
 use App\Http\Controllers\DeskController;
 use App\Http\Controllers\DocumentController;
+use App\Http\Controllers\DossierController;
 use App\Http\Controllers\DraftController;
 use App\Http\Controllers\IntakeController;
 use App\Http\Controllers\PartController;
+use App\Http\Controllers\PeopleController;
+use App\Http\Controllers\PersonalController;
 use App\Http\Controllers\SearchController;
 use App\Http\Controllers\SessionController;
+use App\Http\Controllers\TableController;
+use App\Http\Controllers\VocabularyController;
+use App\Http\Controllers\WorkController;
 use Illuminate\Support\Facades\Route;
 
 Route::prefix('api')->group(function (): void {
@@ -29,7 +35,19 @@ Route::prefix('api')->group(function (): void {
         Route::get('documents/{document:ref}/pages/{number}', [DocumentController::class, 'page'])->whereNumber('number');
         Route::get('documents/{document:ref}/file', [DocumentController::class, 'file']);
 
+        Route::get('dossiers', [DossierController::class, 'index']);
+        Route::get('dossiers/{dossier}', [DossierController::class, 'show']);
+
+        Route::put('me/views/{code}', [PersonalController::class, 'putView']);
+        Route::delete('me/views/{code}', [PersonalController::class, 'removeView']);
+        Route::put('me/preferences', [PersonalController::class, 'preferences']);
+
         Route::middleware('can:file')->group(function (): void {
+            Route::post('dossiers', [DossierController::class, 'store']);
+            Route::put('dossiers/{dossier}', [DossierController::class, 'update']);
+            Route::post('dossiers/{dossier}/documents', [DossierController::class, 'put']);
+            Route::post('dossiers/{dossier}/take-out', [DossierController::class, 'takeOut']);
+            Route::post('tables/look-up', [TableController::class, 'lookUp']);
             Route::get('intake', [IntakeController::class, 'index']);
             Route::post('intake', [IntakeController::class, 'store']);
             Route::post('intake/file', [IntakeController::class, 'file']);
@@ -48,6 +66,22 @@ Route::prefix('api')->group(function (): void {
             Route::post('versions/{version}/restore', [DraftController::class, 'restore'])->whereNumber('version');
             Route::get('file', [DraftController::class, 'export']);
             Route::post('file', [DraftController::class, 'import']);
+            Route::post('merge-fields', [DraftController::class, 'mergeFields']);
+            Route::post('work/{work}/stop', [WorkController::class, 'stop']);
+            Route::post('work/{work}/go-on', [WorkController::class, 'goOn']);
+            Route::get('work', [WorkController::class, 'index']);
+            Route::get('people', [PeopleController::class, 'index']);
+            Route::post('people/groups', [PeopleController::class, 'group']);
+            Route::delete('people/groups/{group}', [PeopleController::class, 'removeGroup']);
+            Route::put('people/{person}', [PeopleController::class, 'update'])->whereNumber('person');
+            Route::get('people/{person}/sight', [PeopleController::class, 'sight'])->whereNumber('person');
+            Route::get('vocabularies/{code}/counts', [VocabularyController::class, 'counts']);
+            Route::get('vocabularies/{code}/doubles', [VocabularyController::class, 'doubles']);
+            Route::get('vocabularies/{code}/file', [VocabularyController::class, 'export']);
+            Route::post('vocabularies/{code}/file', [VocabularyController::class, 'preview']);
+            Route::post('tables/read', [TableController::class, 'read']);
+            Route::get('tables/{code}/state', [TableController::class, 'state']);
+            Route::get('{kind}/{code}', [PartController::class, 'show']);
             Route::post('{kind}', [PartController::class, 'store']);
             Route::put('{kind}/{code}', [PartController::class, 'update']);
             Route::delete('{kind}/{code}', [PartController::class, 'destroy']);

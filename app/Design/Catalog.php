@@ -5,34 +5,38 @@ declare(strict_types=1);
 namespace App\Design;
 
 use App\Models\DocumentType;
-use App\Models\Field;
 use App\Models\Library;
 use App\Models\Repository;
-use App\Models\Term;
 use App\Models\User;
-use App\Models\VocabularyModel;
 use Brenvic\Core\Capture\FileKind;
+use Brenvic\Core\Design\Design;
+use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Design\IndexSheet;
+use Brenvic\Core\Design\TitlePattern;
 use Brenvic\Core\Fields\Calendar;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\Vocabulary;
 use Brenvic\Core\Fields\VocabularyTerm;
-use Brenvic\Core\Search\Asker;
 use Brenvic\Core\Search\SearchSchema;
 use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\DB;
 
-/** The design as the core speaks of it, read once a request. */
+/** The published design as the core speaks of it, and the numbers documents know its parts by; read once a request. */
 final class Catalog
 {
+    private ?Design $design = null;
+
     /** @var array<string, FieldDefinition>|null */
     private ?array $fields = null;
 
-    /** @var array<int, FieldDefinition> by the field's id */
-    private array $byId = [];
+    /** @var array<int, string>|null code by the field's id */
+    private ?array $codes = null;
 
-    /** @var array<int, IndexSheet> by the type's id, 0 for none */
+    /** @var array<string, FieldDefinition>|null */
+    private ?array $systemFields = null;
+
+    /** @var array<string, IndexSheet> by the type's code, '' for none */
     private array $sheets = [];
 
     /** @var Collection<int, DocumentType>|null by id */
@@ -41,72 +45,55 @@ final class Catalog
     /** @var Collection<int, Library>|null by id */
     private ?Collection $libraries = null;
 
+    public function __construct(private readonly DesignTables $tables)
+    {
+    }
+
+    public function design(): Design
+    {
+        return $this->design ??= $this->tables->read();
+    }
+
+    /** Changes whenever the published design does. */
+    public function stamp(): string
+    {
+        return $this->tables->stamp();
+    }
+
     /** @return array<string, FieldDefinition> the designed fields by code */
     public function fields(): array
     {
-        if ($this->fields === null) {
-            $vocabularies = self::vocabularies();
-            $this->fields = [];
-            foreach (Field::query()->orderBy('position')->orderBy('id')->get() as $field) {
-                $this->fields[$field->code] = $this->byId[$field->id] = self::definition($field, $vocabularies[$field->vocabulary_id] ?? null);
-            }
-        }
-
-        return $this->fields;
-    }
-
-    public static function definition(Field $field, ?Vocabulary $vocabulary): FieldDefinition
-    {
-        return new FieldDefinition(
-            code: $field->code,
-            label: $field->label,
-            kind: FieldKind::from($field->kind),
-            multiple: $field->multiple,
-            faceted: $field->faceted,
-            sensitive: $field->sensitive,
-            vocabulary: $vocabulary,
-            unit: $field->unit,
-            pattern: $field->pattern,
-            minimum: $field->minimum,
-            maximum: $field->maximum,
-            help: $field->help,
-            dublinCore: $field->dublin_core,
-        );
-    }
-
-    /** @return array<int, Vocabulary> by id; read without models, as every search needs them */
-    private static function vocabularies(): array
-    {
-        $terms = [];
-        foreach (DB::table('terms')->orderBy('position')->orderBy('id')->get(['vocabulary_id', 'code', 'label', 'parent', 'synonyms']) as $term) {
-            $terms[(int) $term->vocabulary_id][] = new VocabularyTerm((string) $term->code, (string) $term->label, $term->parent, $term->synonyms === '[]' ? [] : json_decode((string) $term->synonyms, true));
-        }
-        $vocabularies = [];
-        foreach (DB::table('vocabularies')->pluck('code', 'id') as $id => $code) {
-            $vocabularies[(int) $id] = new Vocabulary((string) $code, $terms[(int) $id] ?? []);
-        }
-
-        return $vocabularies;
-    }
-
-    public static function vocabulary(VocabularyModel $vocabulary): Vocabulary
-    {
-        return new Vocabulary($vocabulary->code, $vocabulary->terms->map(
-            static fn (Term $term): VocabularyTerm => new VocabularyTerm($term->code, $term->label, $term->parent),
-        ));
+        return $this->fields ??= $this->design()->fields();
     }
 
     public function fieldOfId(int $id): ?FieldDefinition
     {
-        $this->fields();
+        $this->codes ??= array_flip($this->fieldIds());
 
-        return $this->byId[$id] ?? null;
+        return isset($this->codes[$id]) ? $this->fields()[$this->codes[$id]] ?? null : null;
     }
 
-    /** @return Collection<int, DocumentType> by id, without their fields */
+    /** @return array<string, int> by code */
+    public function fieldIds(): array
+    {
+        return DB::table('fields')->pluck('id', 'code')->all();
+    }
+
+    /** @return Collection<int, DocumentType> by id */
     public function types(): Collection
     {
         return $this->types ??= DocumentType::query()->orderBy('name')->get()->keyBy('id');
+    }
+
+    /** @return array<string, mixed> what the design says of a type */
+    public function type(?DocumentType $type): array
+    {
+        return $type === null ? [] : $this->design()->part(DesignKind::Type, $type->code) ?? [];
+    }
+
+    public function titlePattern(?DocumentType $type): TitlePattern
+    {
+        return new TitlePattern((string) ($this->type($type)['title_pattern'] ?? ''));
     }
 
     /** @return Collection<int, Library> by id, with their repositories */
@@ -120,22 +107,7 @@ final class Catalog
 
     public function sheet(?DocumentType $type): IndexSheet
     {
-        return $this->sheets[$type->id ?? 0] ??= $this->makeSheet($type);
-    }
-
-    private function makeSheet(?DocumentType $type): IndexSheet
-    {
-        $fields = $this->fields();
-        $required = [];
-        $chosen = [];
-        foreach ($type?->fields()->get() ?? [] as $field) {
-            $chosen[] = $fields[$field->code];
-            if ((bool) $field->getRelationValue('pivot')->required) {
-                $required[] = $field->code;
-            }
-        }
-
-        return new IndexSheet($chosen, $required);
+        return $this->sheets[$type->code ?? ''] ??= IndexSheet::of($this->type($type), $this->fields());
     }
 
     /** What a person may search. Sensitive fields are there only for those who work on documents. */
@@ -144,21 +116,23 @@ final class Catalog
         return new SearchSchema([...array_values($this->systemFields()), ...array_values($this->fieldsFor($user))], calendar: $this->calendar());
     }
 
+    /** What rules are written with: all fields. */
+    public function fullSchema(?Design $design = null): SearchSchema
+    {
+        return new SearchSchema([...array_values($this->systemFields()), ...array_values($design === null ? $this->fields() : $design->fields())], calendar: $this->calendar());
+    }
+
     public function calendar(): Calendar
     {
         return Calendar::today((int) config('brenvic.fiscal_year_start'));
     }
 
-    /**
-     * Answers as if other fields were published, for the one request that tries a draft.
-     *
-     * @param  array<string, FieldDefinition>  $fields
-     */
-    public function tryOut(array $fields): void
+    /** Answers as if another design were published, for the one request that tries a draft. */
+    public function tryOut(Design $design): void
     {
-        $this->fields();
-        $this->byId = array_filter(array_map(static fn (FieldDefinition $field): ?FieldDefinition => $fields[$field->code] ?? null, $this->byId));
-        $this->fields = $fields;
+        $this->design = $design;
+        $this->fields = null;
+        $this->sheets = [];
     }
 
     /** @return array<string, FieldDefinition> by code */
@@ -169,6 +143,12 @@ final class Catalog
 
     /** @return array<string, FieldDefinition> the fields Brenvic fills itself, by code */
     public function systemFields(): array
+    {
+        return $this->systemFields ??= $this->makeSystemFields();
+    }
+
+    /** @return array<string, FieldDefinition> */
+    private function makeSystemFields(): array
     {
         $vocabulary = static fn (string $code, iterable $terms): Vocabulary => new Vocabulary($code, $terms);
         $libraries = $this->libraries()->map(static fn (Library $l): VocabularyTerm => new VocabularyTerm($l->code, $l->name));
@@ -201,10 +181,5 @@ final class Catalog
     public function field(string $code): ?FieldDefinition
     {
         return $this->fields()[$code] ?? $this->systemFields()[$code] ?? null;
-    }
-
-    public function asker(User $user): Asker
-    {
-        return new Asker($this->libraries()->only(array_keys($user->libraryRights()))->pluck('code')->values()->all());
     }
 }

@@ -8,49 +8,69 @@ use App\Support\Refused;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
 use JsonException;
-use Opis\JsonSchema\Errors\ErrorFormatter;
-use Opis\JsonSchema\Errors\ValidationError;
-use Opis\JsonSchema\Validator;
 
 /** The design as a JSON file (docs/design.schema.json). */
-final class DesignFile
+final readonly class DesignFile
 {
-    public const FORMAT = 1;
+    public const FORMAT = 2;
 
     private const MOST_BYTES = 20_000_000;
 
+    /** @param  int|null  $version  the published version it was written from */
+    private function __construct(
+        public Design $design,
+        public ?int $version,
+    ) {
+    }
+
     /** @return array<string, mixed> */
-    public static function write(Design $design): array
+    public static function write(Design $design, ?int $version): array
     {
-        $file = ['format' => self::FORMAT];
+        $file = ['format' => self::FORMAT, 'version' => $version];
         foreach (DesignKind::cases() as $kind) {
             $file[$kind->value] = [];
             foreach ($design->all($kind) as $code => $content) {
-                $file[$kind->value][] = ['code' => (string) $code, ...$content];
+                $file[$kind->value][] = ['code' => (string) $code, ...self::objects($content)];
             }
         }
 
         return $file;
     }
 
+    /**
+     * What is empty and an object is written as one.
+     *
+     * @param  array<string, mixed>  $content
+     * @return array<string, mixed>
+     */
+    public static function objects(array $content): array
+    {
+        foreach ($content as $property => $value) {
+            if ($value === [] && in_array($property, ['formats', 'labels'], true)) {
+                $content[$property] = (object) [];
+            } elseif (is_array($value)) {
+                $content[$property] = array_map(static fn (mixed $item): mixed => is_array($item) ? self::objects($item) : $item, $value);
+            }
+        }
+
+        return $content;
+    }
+
     /** @throws Refused naming the place of the fault */
-    public static function read(string $json): Design
+    public static function read(string $json): self
     {
         if (strlen($json) > self::MOST_BYTES) {
             throw new Refused('The file is larger than 20 MB.');
         }
         try {
-            $file = json_decode($json, false, 32, JSON_THROW_ON_ERROR);
+            $parts = json_decode($json, true, 32, JSON_THROW_ON_ERROR);
         } catch (JsonException $fault) {
             throw new Refused("This is no JSON file: {$fault->getMessage()}.");
         }
-        $validator = new Validator;
-        $error = $validator->validate($file, (string) file_get_contents(base_path('docs/design.schema.json')))->error();
-        if ($error !== null) {
-            throw new Refused(self::told($error));
+        $fault = is_array($parts) ? PartShape::faultOfFile($parts) : ['/', 'A design is an object.'];
+        if ($fault !== null) {
+            throw new Refused("{$fault[0]}: {$fault[1]}");
         }
-        /** @var array<string, list<array<string, mixed>>> $parts */
-        $parts = json_decode($json, true, 32, JSON_THROW_ON_ERROR);
         $byKind = [];
         foreach (DesignKind::cases() as $kind) {
             foreach ($parts[$kind->value] ?? [] as $i => $part) {
@@ -58,20 +78,10 @@ final class DesignFile
                 if (isset($byKind[$kind->value][$code])) {
                     throw new Refused("/{$kind->value}/{$i}/code: “{$code}” stands there twice.");
                 }
-                $byKind[$kind->value][$code] = DesignTables::content($part);
+                $byKind[$kind->value][$code] = PartShape::complete($kind, $part);
             }
         }
 
-        return new Design($byKind);
-    }
-
-    private static function told(ValidationError $error): string
-    {
-        while ($error->subErrors() !== []) {
-            $error = $error->subErrors()[0];
-        }
-        $path = '/'.implode('/', $error->data()->fullPath());
-
-        return "{$path}: ".lcfirst((new ErrorFormatter)->formatErrorMessage($error)).'.';
+        return new self(new Design($byKind), $parts['version'] ?? null);
     }
 }

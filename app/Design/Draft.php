@@ -4,15 +4,18 @@ declare(strict_types=1);
 
 namespace App\Design;
 
+use App\Access\Rights;
 use App\Index\Names;
 use App\Index\SqliteStore;
 use App\Models\DesignChangeModel;
 use App\Models\DesignVersion;
 use App\Models\DocumentType;
+use App\Models\Group;
 use App\Models\Library;
 use App\Models\User;
 use App\Support\Refused;
 use App\Support\StaleWrite;
+use Brenvic\Core\Classification\Terms;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignChange;
 use Brenvic\Core\Design\DesignCheck;
@@ -24,7 +27,6 @@ use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Query\Node;
 use Brenvic\Core\Search\Searcher;
-use Brenvic\Core\Search\SearchSchema;
 use Illuminate\Support\Facades\DB;
 
 /**
@@ -41,6 +43,8 @@ final class Draft
         private readonly DesignTables $tables,
         private readonly Catalog $catalog,
         private readonly SqliteStore $store,
+        private readonly Rights $rights,
+        private readonly Publication $publication,
     ) {
     }
 
@@ -66,6 +70,11 @@ final class Draft
     public function changes(): array
     {
         return DesignChange::between($this->published(), $this->design());
+    }
+
+    public function check(?Design $design = null): DesignCheck
+    {
+        return new DesignCheck($design ?? $this->design(), $this->catalog->systemFields(), Group::query()->pluck('name')->all());
     }
 
     /**
@@ -99,22 +108,100 @@ final class Draft
             if ($seen !== null && $seen !== $lock) {
                 throw new StaleWrite(['code' => $code, 'lock_version' => $lock, ...$this->design()->part($kind, $code) ?? []]);
             }
+            if ($kind === DesignKind::Vocabulary && ($content['numbering'] ?? 'given') === 'position') {
+                $content['terms'] = (new Terms(Design::entries($content, 'terms')))->numbered();
+            }
             $drafted = $this->design()->with($kind, $code, $content);
             if ($content === null) {
-                $users = (new DesignCheck($this->design(), $this->catalog->systemFields()))->usersOf($kind, $code);
+                $users = $this->check()->usersOf($kind, $code);
                 if ($users !== []) {
                     throw new Refused(ucfirst(implode(', ', $users)).(count($users) === 1 ? ' still uses it.' : ' still use it.'));
                 }
             }
-            (new DesignCheck($drafted, $this->catalog->systemFields()))->part($kind, $code);
-            if (Design::same($this->published()->part($kind, $code), $content)) {
-                DesignChangeModel::query()->where('kind', $kind->value)->where('code', $code)->delete();
-            } else {
-                $change = DesignChangeModel::query()->firstOrNew(['kind' => $kind->value, 'code' => $code], ['lock_version' => 0]);
-                $change->fill(['content' => $content, 'lock_version' => $change->lock_version + 1, 'changed_by' => $by->id])->save();
+            $this->check($drafted)->part($kind, $code);
+            $this->keep($by, $kind, $code, $content);
+            $this->forget();
+        });
+    }
+
+    /**
+     * Takes a field out and gives its place, and with publication its values, to another.
+     *
+     * @throws Refused|InvalidDefinition
+     */
+    public function mergeFields(User $by, string $from, string $into): void
+    {
+        DB::transaction(function () use ($by, $from, $into): void {
+            $this->forget();
+            $design = $this->design();
+            $gone = $design->part(DesignKind::Field, $from);
+            $heir = $design->part(DesignKind::Field, $into);
+            if ($gone === null || $heir === null || $from === $into) {
+                throw new Refused('Choose two different fields.');
+            }
+            foreach ($this->check()->references(DesignKind::Field, $from) as ['kind' => $kind, 'code' => $code]) {
+                $content = self::renamed($kind, $design->part($kind, $code) ?? [], $from, $into);
+                $design = $design->with($kind, $code, $content);
+                $this->keep($by, $kind, $code, $content);
+            }
+            $heir['formerly'] = array_values(array_unique([...Design::codes($heir, 'formerly'), ...Design::codes($gone, 'formerly'), $from]));
+            $this->keep($by, DesignKind::Field, $into, $heir);
+            $this->keep($by, DesignKind::Field, $from, null);
+            $design = $design->with(DesignKind::Field, $from, null)->with(DesignKind::Field, $into, $heir);
+            foreach ($this->check($design)->faults() as $fault) {
+                throw new Refused("{$fault['message']} ({$fault['code']})");
             }
             $this->forget();
         });
+    }
+
+    /**
+     * A part with one field in the place of another.
+     *
+     * @param  array<string, mixed>  $content
+     * @return array<string, mixed>
+     */
+    private static function renamed(DesignKind $kind, array $content, string $from, string $into): array
+    {
+        $name = static fn (mixed $value): mixed => $value === $from ? $into : $value;
+        foreach (['fields' => 'code', 'sort' => 'field', 'levels' => 'field'] as $property => $key) {
+            if (is_array($content[$property] ?? null)) {
+                $entries = [];
+                foreach (Design::entries($content, $property) as $entry) {
+                    $entry = array_map($name, $entry);
+                    // Who had both keeps one, required when either was.
+                    $entries[$entry[$key]] = isset($entries[$entry[$key]]) ? [...$entries[$entry[$key]], 'required' => ($entries[$entry[$key]]['required'] ?? false) || ($entry['required'] ?? false)] : $entry;
+                }
+                $content[$property] = array_values($kind === DesignKind::View ? array_map(static fn (array $e): array => array_diff_key($e, ['required' => true]), $entries) : $entries);
+            }
+        }
+        foreach (['columns', 'fills'] as $property) {
+            if (is_array($content[$property] ?? null)) {
+                $content[$property] = array_values(array_unique(array_map($name, $content[$property])));
+            }
+        }
+        foreach (['key', 'depends_on'] as $property) {
+            if (isset($content[$property])) {
+                $content[$property] = $name($content[$property]);
+            }
+        }
+        if (isset($content['title_pattern'])) {
+            $content['title_pattern'] = str_replace("{{$from}}", "{{$into}}", $content['title_pattern']);
+        }
+
+        return $content;
+    }
+
+    /** @param  array<string, mixed>|null  $content */
+    private function keep(User $by, DesignKind $kind, string $code, ?array $content): void
+    {
+        if (Design::same($this->published()->part($kind, $code), $content)) {
+            DesignChangeModel::query()->where('kind', $kind->value)->where('code', $code)->delete();
+
+            return;
+        }
+        $change = DesignChangeModel::query()->firstOrNew(['kind' => $kind->value, 'code' => $code], ['lock_version' => 0]);
+        $change->fill(['content' => $content, 'lock_version' => $change->lock_version + 1, 'changed_by' => $by->id])->save();
     }
 
     /** Takes one change back, or all of them. */
@@ -127,7 +214,7 @@ final class Draft
             }
             $query->delete();
             $this->forget();
-            $faults = (new DesignCheck($this->design(), $this->catalog->systemFields()))->faults();
+            $faults = $this->check()->faults();
             if ($faults !== []) {
                 $this->forget();
                 throw new Refused("{$faults[0]['message']} Take that change back first.");
@@ -149,9 +236,10 @@ final class Draft
     private function counted(User $user): array
     {
         $libraries = $this->catalog->libraries()->only(array_keys($user->libraryRights()));
+        $before = $this->finder($user, $this->published());
         $effect = new Effect(
             $this->published(), $this->design(), new TableValues($libraries->map(static fn (Library $l): int => $l->id)->values()->all()),
-            $this->finder($user, $this->published()), $this->finder($user, $this->design()),
+            $before, $this->finder($user, $this->design()), fn (Design $design): array => $this->sights($user, $design),
         );
 
         return array_merge([], ...array_map($effect->of(...), $this->changes()));
@@ -160,16 +248,26 @@ final class Draft
     /** @return \Closure(Node): DocumentSet */
     private function finder(User $user, Design $design): \Closure
     {
-        $schema = $this->schema($design);
-        $searcher = new Searcher(new IndexReader($this->store), $schema, new Names);
+        $searcher = new Searcher(new IndexReader($this->store), $this->catalog->fullSchema($design), new Names);
 
-        return fn (Node $node): DocumentSet => $searcher->documents($this->catalog->asker($user), $node);
+        return fn (Node $node): DocumentSet => $searcher->documents($this->rights->asker($user), $node);
     }
 
-    /** What can be searched with a design. */
-    public function schema(Design $design): SearchSchema
+    /**
+     * What people would see with a design, of what this person may see.
+     *
+     * @return array<string, DocumentSet> by the names of those who see the same
+     */
+    private function sights(User $user, Design $design): array
     {
-        return new SearchSchema([...array_values($this->catalog->systemFields()), ...array_values($design->fields())], calendar: $this->catalog->calendar());
+        $searcher = new Searcher(new IndexReader($this->store), $this->catalog->fullSchema($design), new Names);
+        $all = $searcher->sight($this->rights->askerIn($design, $user->groupNames()))->or($searcher->sight($this->rights->asker($user)));
+        $sights = [];
+        foreach (Rights::circles() as $names => $groups) {
+            $sights[$names] = $searcher->sight($this->rights->askerIn($design, $groups))->and($all);
+        }
+
+        return $sights;
     }
 
     /** @throws Refused when an effect stops it */
@@ -191,11 +289,9 @@ final class Draft
             if (! DesignVersion::query()->exists()) {
                 $this->record($this->published(), 'As it was before the first publication', [], null);
             }
-            $locks = $this->locks();
-            foreach ($changes as $change) {
-                $this->tables->apply($change, $locks[$change->kind->value][$change->code] ?? 1, $by, $this->published(), $this->design());
-            }
             $version = $this->record($this->design(), $note, $effects, $by);
+            $restores = DesignChangeModel::query()->whereNotNull('restores')->min('restores');
+            $this->publication->run($version, $changes, $this->published(), $this->design(), $this->locks(), $by, $restores === null ? null : (int) $restores);
             DesignChangeModel::query()->delete();
             $this->forget();
 
@@ -211,11 +307,13 @@ final class Draft
      */
     private function guardHidden(array $changes): void
     {
+        $merged = array_merge([], ...array_map(static fn (array $field): array => Design::codes($field, 'formerly'), array_values($this->design()->all(DesignKind::Field))));
         foreach ($changes as $change) {
             $isUsed = $change->after === null && match ($change->kind) {
                 DesignKind::Type => DB::table('documents')->where('document_type_id', DocumentType::query()->where('code', $change->code)->value('id'))->exists(),
                 DesignKind::Library => DB::table('documents')->where('library_id', Library::query()->where('code', $change->code)->value('id'))->exists(),
-                DesignKind::Field => DB::table('document_values')->join('fields', 'fields.id', '=', 'field_id')->where('code', $change->code)->exists(),
+                DesignKind::Field => ! in_array($change->code, $merged, true) && DB::table('effective_values')->join('fields', 'fields.id', '=', 'field_id')->where('code', $change->code)->exists(),
+                DesignKind::DossierKind => DB::table('dossiers')->where('kind', $change->code)->exists(),
                 default => false,
             };
             if ($isUsed) {
@@ -238,25 +336,59 @@ final class Draft
         ]);
     }
 
-    /** Makes the draft such that publishing it gives another whole design. */
-    public function become(User $by, Design $design): void
+    /**
+     * Makes the draft such that publishing it gives another whole design.
+     *
+     * @param  int|null  $restores  the published version that is to be brought back, values and all
+     */
+    public function become(User $by, Design $design, ?int $restores = null): void
     {
-        $faults = (new DesignCheck($design, $this->catalog->systemFields()))->faults();
+        $faults = $this->check($design)->faults();
         if ($faults !== []) {
             throw new Refused("/{$faults[0]['kind']}/{$faults[0]['code']}/{$faults[0]['property']}: {$faults[0]['message']}");
         }
-        DB::transaction(function () use ($by, $design): void {
+        DB::transaction(function () use ($by, $design, $restores): void {
             $this->forget();
             $before = DesignChangeModel::query()->get()->keyBy(static fn (DesignChangeModel $c): string => "{$c->kind}/{$c->code}");
             DesignChangeModel::query()->delete();
             foreach (DesignChange::between($this->published(), $design) as $change) {
                 DesignChangeModel::query()->create([
-                    'kind' => $change->kind->value, 'code' => $change->code, 'content' => $change->after, 'changed_by' => $by->id,
+                    'kind' => $change->kind->value, 'code' => $change->code, 'content' => $change->after, 'changed_by' => $by->id, 'restores' => $restores,
                     'lock_version' => 1 + ($before->get("{$change->kind->value}/{$change->code}")->lock_version ?? 0),
                 ]);
             }
             $this->forget();
         });
+    }
+
+    /**
+     * Takes what another design changed since a version into the draft, beside what is there.
+     *
+     * @throws Refused naming the parts that both changed, each in its own way
+     */
+    public function mergeIn(User $by, Design $theirs, ?int $version): void
+    {
+        $base = $version === null ? null : DesignVersion::query()->find($version);
+        $common = $base === null ? new Design : new Design($base->design);
+        $merged = $this->design();
+        $collisions = [];
+        foreach (DesignChange::between($common, $theirs) as $change) {
+            $mine = $merged->part($change->kind, $change->code);
+            if (Design::same($mine, $change->after)) {
+                continue;
+            }
+            // Without a common version nothing is known to be older: what differs collides, what is missing stays.
+            if (! Design::same($mine, $change->before)) {
+                $collisions[] = "the {$change->kind->one()} “{$change->name()}”";
+
+                continue;
+            }
+            $merged = $merged->with($change->kind, $change->code, $change->after);
+        }
+        if ($collisions !== []) {
+            throw new Refused('The two designs collide in '.implode(', ', array_slice($collisions, 0, 8)).(count($collisions) > 8 ? ' and '.(count($collisions) - 8).' more' : '').'. Nothing was taken in.');
+        }
+        $this->become($by, $merged);
     }
 
     private function forget(): void

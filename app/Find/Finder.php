@@ -4,11 +4,13 @@ declare(strict_types=1);
 
 namespace App\Find;
 
+use App\Access\Rights;
 use App\Design\Catalog;
 use App\Index\Names;
 use App\Index\SqliteStore;
 use App\Models\Document;
 use App\Models\User;
+use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Design\FieldAdvice;
 use Brenvic\Core\Design\ViewAdvice;
 use Brenvic\Core\Facets\FacetRange;
@@ -23,6 +25,7 @@ use Brenvic\Core\Pages\Snippet;
 use Brenvic\Core\Query\Ledger;
 use Brenvic\Core\Query\LedgerLine;
 use Brenvic\Core\Query\Node;
+use Brenvic\Core\Query\Parser;
 use Brenvic\Core\Query\Printer;
 use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Search\Criterion;
@@ -34,6 +37,7 @@ use Brenvic\Core\Search\PlanStep;
 use Brenvic\Core\Search\Reach;
 use Brenvic\Core\Search\Rescue;
 use Brenvic\Core\Search\Searcher;
+use Brenvic\Core\Search\SearchError;
 use Brenvic\Core\Search\SearchRequest;
 use Brenvic\Core\Search\SearchSchema;
 use Brenvic\Core\Search\Variants;
@@ -45,6 +49,7 @@ final readonly class Finder
     public function __construct(
         private SqliteStore $store,
         private Catalog $catalog,
+        private Rights $rights,
     ) {
     }
 
@@ -57,7 +62,72 @@ final readonly class Finder
     /** All documents that a query finds, for work on every one of them. */
     public function documents(User $user, Node $node): DocumentSet
     {
-        return $this->store->snapshot(fn (): DocumentSet => $this->searcher($this->catalog->schema($user))->documents($this->catalog->asker($user), $node));
+        return $this->store->snapshot(fn (): DocumentSet => $this->searcher($this->catalog->schema($user))->documents($this->rights->asker($user), $node));
+    }
+
+    /**
+     * The libraries and views that a person is offered, with how many documents there are in them that somebody else may
+     * see too.
+     *
+     * @return array{libraries: list<array<string, mixed>>, views: list<array<string, mixed>>}
+     */
+    public function places(User $asking, User $person): array
+    {
+        return $this->store->snapshot(function () use ($asking, $person): array {
+            $searcher = $this->searcher($this->catalog->schema($person));
+            $asker = $this->rights->together($asking, $person);
+            $count = static fn (string $cql): int => $searcher->documents($asker, Parser::parse($cql)->root)->count();
+            $libraries = $views = [];
+            foreach ($this->catalog->libraries()->only(array_keys($person->libraryRights()))->only(array_keys($asking->libraryRights())) as $library) {
+                $libraries[] = ['code' => $library->code, 'name' => $library->name, 'documents' => $count(Printer::node(new SearchClause('library', '==', $library->code)))];
+            }
+            $groups = $person->groupNames();
+            foreach ($this->catalog->design()->all(DesignKind::View) as $code => $view) {
+                try {
+                    $documents = ($view['groups'] ?? []) === [] || array_intersect($view['groups'], $groups) !== [] ? $count((string) $view['criterion']) : 0;
+                } catch (SearchError) {
+                    $documents = 0;
+                }
+                if ($documents > 0) {
+                    $views[] = ['code' => (string) $code, 'name' => $view['name'], 'documents' => $documents];
+                }
+            }
+
+            return ['libraries' => $libraries, 'views' => $views];
+        });
+    }
+
+    /**
+     * Which of some criteria find anything that a person may see.
+     *
+     * @param  array<string, string>  $criteria  CQL by name
+     * @return list<string> names
+     */
+    public function filled(User $user, array $criteria): array
+    {
+        return array_map(strval(...), array_keys(array_filter($this->counts($user, $criteria))));
+    }
+
+    /**
+     * How many documents that a person may see some criteria find. What cannot be searched finds nothing.
+     *
+     * @param  array<string, string>  $criteria  CQL by name
+     * @return array<string, int>
+     */
+    public function counts(User $user, array $criteria): array
+    {
+        return $this->store->snapshot(function () use ($user, $criteria): array {
+            $searcher = $this->searcher($this->catalog->schema($user));
+            $asker = $this->rights->asker($user);
+
+            return array_map(static function (string $cql) use ($searcher, $asker): int {
+                try {
+                    return $searcher->documents($asker, Parser::parse($cql)->root)->count();
+                } catch (SearchError) {
+                    return 0;
+                }
+            }, $criteria);
+        });
     }
 
     /**
@@ -71,7 +141,7 @@ final readonly class Finder
     {
         return $this->store->snapshot(function () use ($user, $request, $level, $below, $summed): array {
             $schema = $this->schema($user, $request->where);
-            $documents = $this->searcher($schema)->documents($this->catalog->asker($user), $request->criteria->ledger()->tree());
+            $documents = $this->searcher($schema)->documents($this->rights->asker($user), $request->criteria->ledger()->tree());
             $total = $summed === null ? null : $schema->field($summed);
 
             return array_map(static fn (Group $group): array => [
@@ -93,7 +163,7 @@ final readonly class Finder
     {
         return $this->store->snapshot(function () use ($user, $node): array {
             $schema = $this->catalog->schema($user);
-            $documents = $this->searcher($schema)->documents($this->catalog->asker($user), $node);
+            $documents = $this->searcher($schema)->documents($this->rights->asker($user), $node);
             $count = $documents->count();
             $advice = (new ViewAdvice(new IndexReader($this->store)))->of($documents, $schema->fields);
 
@@ -115,7 +185,7 @@ final readonly class Finder
             static fn (FieldDefinition $field): FacetRequest => $request->facets[$field->code] ?? new FacetRequest($field->code),
             array_values(array_filter($schema->fields, static fn (FieldDefinition $field): bool => $field->faceted)),
         ) : array_values($request->facets);
-        $answer = $this->searcher($schema)->search($this->catalog->asker($user), new SearchRequest(
+        $answer = $this->searcher($schema)->search($this->rights->asker($user), new SearchRequest(
             $ledger, $request->sort, $facets, $request->offset, $request->limit, $request->explain,
         ));
         $typed = $request->criteria->typedLines();
@@ -266,7 +336,7 @@ final readonly class Finder
     public function values(array $ids, SearchSchema $schema): array
     {
         $values = [];
-        $rows = DB::table('document_values')->whereIntegerInRaw('document_id', $ids)->orderBy('position')->get();
+        $rows = DB::table('effective_values')->whereIntegerInRaw('document_id', $ids)->orderBy('position')->get();
         foreach ($rows as $row) {
             $field = $this->catalog->fieldOfId((int) $row->field_id);
             if ($field !== null && isset($schema->fields[$field->code])) {

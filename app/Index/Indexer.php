@@ -6,7 +6,7 @@ namespace App\Index;
 
 use App\Design\Catalog;
 use App\Models\Document;
-use App\Models\DocumentValue;
+use Brenvic\Core\Fields\DateRange;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\PartialDate;
@@ -65,14 +65,46 @@ final readonly class Indexer
      */
     public function documents(array $ids): array
     {
-        $documents = Document::query()->with(['values', 'creator'])->where('state', Document::FILED)->findMany($ids);
+        $documents = Document::query()->with('creator')->where('state', Document::FILED)->findMany($ids);
         $texts = $this->texts($documents);
+        $values = self::values($documents->modelKeys());
+        $dossiers = self::dossiers($documents->modelKeys());
         $indexed = [];
         foreach ($documents as $document) {
-            $indexed[$document->id] = $this->indexed($document, $texts[$document->id] ?? []);
+            $indexed[$document->id] = $this->indexed($document, $texts[$document->id] ?? [], $values[$document->id] ?? [], $dossiers[$document->id] ?? []);
         }
 
         return $indexed;
+    }
+
+    /**
+     * What documents have in their fields, values of their dossiers among it.
+     *
+     * @param  list<int>  $ids
+     * @return array<int, array<int, list<string>>> document => field id => normal forms
+     */
+    public static function values(array $ids): array
+    {
+        $values = [];
+        foreach (DB::table('effective_values')->whereIntegerInRaw('document_id', $ids)->orderBy('position')->get() as $row) {
+            $values[(int) $row->document_id][(int) $row->field_id][] = (string) $row->value;
+        }
+
+        return $values;
+    }
+
+    /**
+     * @param  list<int>  $ids
+     * @return array<int, list<array{string, string}>> document => references and titles of the dossiers it is in
+     */
+    private static function dossiers(array $ids): array
+    {
+        $dossiers = [];
+        foreach (DB::table('document_dossier')->join('dossiers', 'dossiers.id', '=', 'dossier_id')->whereIntegerInRaw('document_id', $ids)->orderBy('dossiers.id')->get(['document_id', 'ref', 'title']) as $row) {
+            $dossiers[(int) $row->document_id][] = [(string) $row->ref, (string) $row->title];
+        }
+
+        return $dossiers;
     }
 
     /**
@@ -90,8 +122,12 @@ final readonly class Indexer
         return $texts;
     }
 
-    /** @param  list<string>  $pages */
-    private function indexed(Document $document, array $pages): IndexedDocument
+    /**
+     * @param  list<string>  $pages
+     * @param  array<int, list<string>>  $stored  normal forms by field id
+     * @param  list<array{string, string}>  $dossiers  references and titles
+     */
+    private function indexed(Document $document, array $pages, array $stored, array $dossiers): IndexedDocument
     {
         $library = $this->catalog->libraries()->get($document->library_id);
         $type = $this->catalog->types()->get((int) $document->document_type_id);
@@ -121,10 +157,15 @@ final readonly class Indexer
             $ordinals['created'] = [PartialDate::parse($document->filed_at->format('Y-m-d'))->firstDay()];
         }
         $faceted = ['library', 'repository', 'file_type', 'text_state', 'type'];
-        foreach ($document->values->groupBy('field_id') as $id => $stored) {
-            $field = $this->catalog->fieldOfId((int) $id);
+        foreach ($dossiers as [$ref, $title]) {
+            $values['dossier'][] = $ref;
+            array_push($parts[Part::Values->value], $ref, $title);
+            $parts[Part::ofField('dossier')][] = "{$ref} {$title}";
+        }
+        foreach ($stored as $id => $normals) {
+            $field = $this->catalog->fieldOfId($id);
             if ($field !== null) {
-                $this->addValues($field, $stored->map(static fn (DocumentValue $v): string => $v->value)->all(), $parts, $values, $ordinals);
+                $this->addValues($field, $normals, $parts, $values, $ordinals);
                 if ($field->faceted) {
                     $faceted[] = $field->code;
                 }
@@ -135,7 +176,7 @@ final readonly class Indexer
     }
 
     /**
-     * @param  array<int, string>  $normals
+     * @param  list<string>  $normals
      * @param  array<string, list<string>>  $parts
      * @param  array<string, list<string>>  $values
      * @param  array<string, list<int>>  $ordinals
@@ -159,10 +200,14 @@ final readonly class Indexer
             if ($ordinal !== null) {
                 $ordinals[$field->code][] = $ordinal;
             }
+            if ($field->kind === FieldKind::DateRange) {
+                $ordinals[Keys::end($field->code)][] = DateRange::parse($normal)->lastDay();
+            }
             foreach (match ($field->kind) {
                 FieldKind::Choice => $field->vocabulary?->lineage($normal) ?? [$normal],
                 FieldKind::Date => array_unique([substr($normal, 0, 4), substr($normal, 0, 7)]),
-                FieldKind::LongText, FieldKind::Number => [],
+                FieldKind::DateRange => DateRange::parse($normal)->years(),
+                FieldKind::LongText, FieldKind::Number, FieldKind::Amount => [],
                 default => [$normal],
             } as $value) {
                 if (! in_array($value, $values[$field->code] ?? [], true)) {

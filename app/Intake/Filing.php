@@ -4,12 +4,13 @@ declare(strict_types=1);
 
 namespace App\Intake;
 
+use App\Access\Rights;
 use App\Design\Catalog;
 use App\Index\Indexer;
 use App\Models\Document;
 use App\Models\DocumentType;
-use App\Models\Field;
-use Brenvic\Core\Design\TitlePattern;
+use App\Models\User;
+use App\Support\Refused;
 use Illuminate\Support\Facades\DB;
 
 /** Puts index values on documents and files them. */
@@ -18,6 +19,8 @@ final readonly class Filing
     public function __construct(
         private Catalog $catalog,
         private Indexer $indexer,
+        private References $references,
+        private Rights $rights,
     ) {
     }
 
@@ -26,16 +29,21 @@ final readonly class Filing
      *
      * @param  list<Document>  $documents
      * @param  array<string, list<string>>  $input  as typed
+     * @param  string|null  $name  one of the type's predefined names, for the title
      *
-     * @throws InvalidSheet
+     * @throws InvalidSheet|Refused
      */
-    public function file(array $documents, DocumentType $type, array $input): void
+    public function file(array $documents, DocumentType $type, array $input, User $by, ?string $name = null): void
     {
         $values = $this->checked($type, $input);
-        DB::transaction(function () use ($documents, $type, $values): void {
+        $filers = $this->catalog->type($type)['filers'] ?? [];
+        if ($filers !== [] && array_intersect($filers, $by->groupNames()) === []) {
+            throw new InvalidSheet(['type' => "Documents of the type “{$type->name}” are filed by ".implode(', ', $filers).'.']);
+        }
+        DB::transaction(function () use ($documents, $type, $values, $by, $name): void {
             $ids = [];
             foreach ($documents as $document) {
-                $this->put($document, $type, $values, ['state' => Document::FILED, 'filed_at' => now()]);
+                $this->put($document, $type, $values, ['state' => Document::FILED, 'filed_at' => now(), ...$name === null ? [] : ['title' => $name]]);
                 $ids[] = $document->id;
                 foreach ($this->below($document->id) as $attachment) {
                     $attachment->update(['state' => Document::FILED, 'filed_at' => $document->filed_at]);
@@ -43,6 +51,11 @@ final readonly class Filing
                 }
             }
             $this->indexer->update($ids);
+            foreach ($documents as $document) {
+                if ($this->rights->isKeptFrom($by, 'file', $document->id)) {
+                    throw new Refused("A rule of the design keeps you from filing this: “{$document->title}”. Nothing was filed.");
+                }
+            }
         });
     }
 
@@ -55,7 +68,7 @@ final readonly class Filing
      */
     public function change(Document $document, ?DocumentType $type, array $input): void
     {
-        $values = $this->checked($type, $input);
+        $values = $this->checked($type, $input, $this->present($document));
         DB::transaction(function () use ($document, $type, $values): void {
             $this->put($document, $type, $values, ['lock_version' => $document->lock_version + 1]);
             $this->indexer->update([$document->id]);
@@ -64,15 +77,18 @@ final readonly class Filing
 
     /**
      * @param  array<string, list<string>>  $input
+     * @param  array<string, list<string>>|null  $present  normal forms that the document has; null for a new sheet
      * @return array<string, list<string>> normal forms
      *
      * @throws InvalidSheet
      */
-    public function checked(?DocumentType $type, array $input): array
+    public function checked(?DocumentType $type, array $input, ?array $present = null): array
     {
-        $read = $this->catalog->sheet($type)->read($input);
-        if ($read['faults'] !== []) {
-            throw new InvalidSheet($read['faults']);
+        $sheet = $this->catalog->sheet($type);
+        $read = $sheet->read($input, $present);
+        $faults = [...$this->references->faults($sheet, $read['values']), ...$read['faults']];
+        if ($faults !== []) {
+            throw new InvalidSheet($faults);
         }
 
         return $read['values'];
@@ -86,7 +102,7 @@ final readonly class Filing
      */
     public function put(Document $document, ?DocumentType $type, array $values, array $more = []): void
     {
-        $fields = $this->fieldIds();
+        $fields = $this->catalog->fieldIds();
         DB::table('document_values')->where('document_id', $document->id)->delete();
         $rows = [];
         foreach ($values as $code => $list) {
@@ -95,8 +111,8 @@ final readonly class Filing
             }
         }
         DB::table('document_values')->insert($rows);
-        $title = (new TitlePattern($type->title_pattern ?? ''))->title($this->catalog->fields(), $values);
-        $document->fill(['document_type_id' => $type?->id, 'title' => $title ?? Arrivals::titleOf($document->file_name), ...$more])->save();
+        $title = $this->catalog->titlePattern($type)->title($this->catalog->fields(), $values);
+        $document->fill(['document_type_id' => $type?->id, 'title' => $title ?? $more['title'] ?? $this->named($document, $type), ...array_diff_key($more, ['title' => true])])->save();
     }
 
     /**
@@ -106,14 +122,20 @@ final readonly class Filing
      */
     public function retitle(array $ids): void
     {
-        $stored = DB::table('document_values')->join('fields', 'fields.id', '=', 'field_id')->whereIntegerInRaw('document_id', $ids)
-            ->orderBy('document_values.position')->get(['document_id', 'code', 'value'])->groupBy('document_id');
+        $stored = DB::table('effective_values')->join('fields', 'fields.id', '=', 'field_id')->whereIntegerInRaw('document_id', $ids)
+            ->orderBy('position')->get(['document_id', 'code', 'value'])->groupBy('document_id');
         foreach (Document::query()->findMany($ids) as $document) {
             $type = $this->catalog->types()->get((int) $document->document_type_id);
             $values = ($stored->get($document->id) ?? collect())->groupBy('code')->map(static fn ($rows): array => $rows->pluck('value')->all())->all();
-            $title = (new TitlePattern($type->title_pattern ?? ''))->title($this->catalog->fields(), $values);
-            $document->update(['title' => $title ?? Arrivals::titleOf($document->file_name)]);
+            $title = $this->catalog->titlePattern($type)->title($this->catalog->fields(), $values);
+            $document->update(['title' => $title ?? $this->named($document, $type)]);
         }
+    }
+
+    /** The title where no pattern makes one: the predefined name it has, else its file's. */
+    private function named(Document $document, ?DocumentType $type): string
+    {
+        return in_array($document->title, $this->catalog->type($type)['names'] ?? [], true) ? $document->title : Arrivals::titleOf($document->file_name);
     }
 
     /** @return list<Document> everything attached, attachments of attachments too */
@@ -130,9 +152,14 @@ final readonly class Filing
         return $found;
     }
 
-    /** @return array<string, int> */
-    private function fieldIds(): array
+    /** @return array<string, list<string>> the document's own values, normal forms by field code */
+    public function present(Document $document): array
     {
-        return Field::query()->pluck('id', 'code')->all();
+        $present = [];
+        foreach (DB::table('document_values')->join('fields', 'fields.id', '=', 'field_id')->where('document_id', $document->id)->orderBy('position')->get(['code', 'value']) as $row) {
+            $present[(string) $row->code][] = (string) $row->value;
+        }
+
+        return $present;
     }
 }

@@ -7,44 +7,57 @@ namespace App\Jobs;
 use App\Index\Indexer;
 use App\Intake\Filing;
 use App\Models\Document;
+use App\Models\Reindexing;
 use Illuminate\Contracts\Foundation\Application;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Foundation\Queue\Queueable;
 use Illuminate\Support\Facades\DB;
 
-/** Brings the index up to date after a change of the design, a piece at a time so that searching and filing go on. */
+/**
+ * Brings titles and index up to date after a change of the design, a piece at a time so that searching and filing go on.
+ * Each document is done whole or not at all; stopped work can go on later where it was.
+ */
 final class Reindex implements ShouldQueue
 {
     use Queueable;
 
     private const PIECE = 200;
 
-    /** @param  'field'|'type'  $of */
-    public function __construct(
-        private readonly string $of,
-        private readonly int $id,
-        private readonly int $after = 0,
-        private readonly bool $retitle = false,
-    ) {
+    public function __construct(private readonly int $work)
+    {
     }
 
     public function handle(Application $application): void
     {
         // The design may have been read before it was changed.
         $application->forgetScopedInstances();
-        $indexer = $application->make(Indexer::class);
-        $ids = Document::query()->where('state', Document::FILED)->where('id', '>', $this->after)
-            ->when($this->of === 'type', fn (Builder $q) => $q->where('document_type_id', $this->id))
-            ->when($this->of === 'field', fn (Builder $q) => $q->whereIn('id', DB::table('document_values')->where('field_id', $this->id)->select('document_id')))
-            ->orderBy('id')->limit(self::PIECE)->pluck('id')->all();
-        if ($ids === []) {
-            return;
-        }
-        DB::transaction(function () use ($application, $indexer, $ids): void {
-            $this->retitle && $application->make(Filing::class)->retitle($ids);
-            $indexer->update($ids);
-            self::dispatch($this->of, $this->id, (int) end($ids), $this->retitle);
+        DB::transaction(function () use ($application): void {
+            $work = Reindexing::query()->find($this->work);
+            if ($work === null || $work->state !== Reindexing::RUNNING) {
+                return;
+            }
+            $ids = self::documents($work)->where('id', '>', $work->reached)->orderBy('id')->limit(self::PIECE)->pluck('id')->all();
+            if ($ids === []) {
+                $work->update(['state' => Reindexing::DONE]);
+
+                return;
+            }
+            $application->make(Filing::class)->retitle($ids);
+            $application->make(Indexer::class)->update($ids);
+            $work->update(['reached' => (int) end($ids), 'done' => $work->done + count($ids)]);
+            self::dispatch($this->work)->afterCommit();
         });
+    }
+
+    /** @return Builder<Document> all documents that some work touches */
+    public static function documents(Reindexing $work): Builder
+    {
+        return Document::query()->where('state', Document::FILED)->where(fn (Builder $any) => $any
+            ->whereIntegerInRaw('document_type_id', $work->types)
+            ->orWhereIn('id', DB::table('document_values')->whereIntegerInRaw('field_id', $work->fields)->select('document_id'))
+            ->orWhereIn('id', DB::table('document_dossier')->join('dossiers', 'dossiers.id', '=', 'document_dossier.dossier_id')
+                ->leftJoin('dossier_values', 'dossier_values.dossier_id', '=', 'dossiers.id')
+                ->where(fn ($q) => $q->whereIn('kind', $work->dossier_kinds)->orWhereIntegerInRaw('dossier_values.field_id', $work->fields))->select('document_id')));
     }
 }

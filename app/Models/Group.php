@@ -12,6 +12,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsToMany;
  *
  * @property int $id
  * @property string $name
+ * @property-read \Illuminate\Database\Eloquent\Collection<int, User> $users
  */
 final class Group extends Model
 {
@@ -19,9 +20,9 @@ final class Group extends Model
 
     protected $guarded = [];
 
-    /** @return BelongsToMany<Library, $this> */
-    public function libraries(): BelongsToMany
+    /** @return BelongsToMany<User, $this> */
+    public function users(): BelongsToMany
     {
-        return $this->belongsToMany(Library::class)->withPivot('may_change');
+        return $this->belongsToMany(User::class);
     }
 }

@@ -14,6 +14,7 @@ use Illuminate\Support\Facades\DB;
  * @property string $sign_in
  * @property Role $role
  * @property array<string, mixed>|null $preferences
+ * @property-read \Illuminate\Database\Eloquent\Collection<int, Group> $groups
  */
 final class User extends Authenticatable
 {
@@ -26,10 +27,19 @@ final class User extends Authenticatable
     /** @var array<int, bool>|null library id => may change */
     private ?array $libraries = null;
 
+    /** @var list<string>|null */
+    private ?array $groupNames = null;
+
     /** @return BelongsToMany<Group, $this> */
     public function groups(): BelongsToMany
     {
         return $this->belongsToMany(Group::class);
+    }
+
+    /** @return list<string> */
+    public function groupNames(): array
+    {
+        return $this->groupNames ??= DB::table('groups')->join('group_user', 'group_user.group_id', '=', 'groups.id')->where('user_id', $this->id)->orderBy('name')->pluck('name')->all();
     }
 
     /** @return array<int, bool> the libraries this person may see: id => whether they may change what is in it */

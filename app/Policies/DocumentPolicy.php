@@ -4,19 +4,21 @@ declare(strict_types=1);
 
 namespace App\Policies;
 
+use App\Access\Rights;
 use App\Models\Document;
 use App\Models\User;
 use Illuminate\Auth\Access\Response;
 
 /** Whoever may not see a document is told that there is none. */
-final class DocumentPolicy
+final readonly class DocumentPolicy
 {
+    public function __construct(private Rights $rights)
+    {
+    }
+
     public function view(User $user, Document $document): Response
     {
-        $seen = isset($user->libraryRights()[$document->library_id])
-            && ($document->state === Document::FILED || ($user->role->mayFile() && $document->created_by === $user->id));
-
-        return $seen ? Response::allow() : Response::denyAsNotFound();
+        return $this->rights->sees($user, $document) ? Response::allow() : Response::denyAsNotFound();
     }
 
     public function update(User $user, Document $document): Response
@@ -25,6 +27,8 @@ final class DocumentPolicy
             return Response::denyAsNotFound();
         }
 
-        return $user->role->mayFile() && $user->libraryRights()[$document->library_id] ? Response::allow() : Response::deny();
+        $may = $user->role->mayFile() && $user->libraryRights()[$document->library_id] && ! $this->rights->isKeptFrom($user, 'change', $document->id);
+
+        return $may ? Response::allow() : Response::deny('A rule of the design keeps you from changing this document.');
     }
 }

@@ -25,6 +25,7 @@ final class AppServiceProvider extends ServiceProvider
         $this->app->bind(IndexStore::class, SqliteStore::class);
         $this->app->scoped(\App\Design\Catalog::class);
         $this->app->scoped(\App\Design\Draft::class);
+        $this->app->scoped(\App\Access\Rights::class);
     }
 
     public function boot(): void

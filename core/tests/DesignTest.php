@@ -17,7 +17,7 @@ function smallDesign(): Design
         ->with(DesignKind::Field, 'depth', ['label' => 'Depth', 'kind' => 'number', 'unit' => 'm'])
         ->with(DesignKind::Type, 'survey', ['name' => 'Survey', 'title_pattern' => 'Survey {grade}', 'fields' => [['code' => 'grade', 'required' => true]]])
         ->with(DesignKind::Library, 'canal', ['name' => 'Canal', 'repository' => 'ops', 'types' => ['survey'], 'note' => ''])
-        ->with(DesignKind::View, 'all', ['name' => 'All', 'criterion' => 'grade == a and depth > 1', 'columns' => ['grade', 'title'], 'sort' => [], 'levels' => [['field' => 'grade']], 'total' => 'depth']);
+        ->with(DesignKind::View, 'all', ['name' => 'All', 'criterion' => 'grade == a and depth > 1', 'columns' => ['grade', 'title'], 'sort' => [], 'levels' => [['field' => 'grade', 'total' => 'depth']]]);
 }
 
 it('makes one design of another by the changes between them', function () {
@@ -82,7 +82,7 @@ it('finds no fault in what fits, and names the property of what does not', funct
     [DesignKind::Library, 'canal', ['types' => ['none']], 'types'],
     [DesignKind::View, 'all', ['columns' => ['none']], 'columns'],
     [DesignKind::View, 'all', ['levels' => [['field' => 'none']]], 'levels'],
-    [DesignKind::View, 'all', ['total' => 'grade'], 'total'],
+    [DesignKind::View, 'all', ['levels' => [['field' => 'grade', 'total' => 'grade']]], 'levels'],
     [DesignKind::View, 'all', ['criterion' => 'depth > 1 and (grade == a or dept < 2)'], 'criterion'],
     [DesignKind::View, 'all', ['criterion' => '(grade'], 'criterion'],
 ]);

@@ -6,6 +6,7 @@ namespace Demo;
 
 use Brenvic\Core\Fields\CheckCharacter;
 use Brenvic\Core\Fields\PartialDate;
+use DateTimeImmutable;
 
 /**
  * The documents of the Trust: writes files and, for each library, a values file for import. The same seed gives the
@@ -19,6 +20,9 @@ final class Collection
 
     private readonly Chance $chance;
 
+    /** For what was added later, so that everything else stays as it was. */
+    private readonly Chance $more;
+
     /** @var array<string, array<string, array<string, string>>> library => file => field => value */
     private array $values = [];
 
@@ -28,6 +32,7 @@ final class Collection
     public function __construct(private readonly string $folder)
     {
         $this->chance = new Chance(1793);
+        $this->more = new Chance(1821);
         foreach (range(1, 34) as $i) {
             $number = sprintf('%s-%04d-', $i <= 24 ? 'LK' : 'BR', 400 + $i * 7);
             $this->structures[$number.CheckCharacter::for($number)] = [$i <= 24 ? 'Lock '.$i : 'Bridge '.($i - 24), self::REACHES[$i % 8]];
@@ -73,6 +78,14 @@ final class Collection
         return $this->chance->pick(array_keys($this->structures));
     }
 
+    /** Some weeks of works after a date. */
+    private function period(string $after): string
+    {
+        $from = (new DateTimeImmutable($after))->modify('+'.$this->more->int(20, 90).' days');
+
+        return $from->format('Y-m-d').'/'.$from->modify('+'.$this->more->int(5, 200).' days')->format('Y-m-d');
+    }
+
     private static function shown(string $date): string
     {
         return PartialDate::parse($date)->display();
@@ -108,7 +121,8 @@ final class Collection
             array_unshift($pages[0][1], "Structure {$structure}, ".self::LABELS[$reach].'. Inspected on '.self::shown($date)." by {$inspector}. Condition grade ".strtoupper($grade).'.');
             $path = $this->file('waterways', 'inspections/'.substr($date, 0, 4)."/{$structure}-{$i}.pdf", 'lock_inspection', [
                 'document_date' => $date, 'structure' => $structure, 'waterway' => $reach, 'condition' => $grade, 'inspector' => $inspector,
-                'urgent' => $grade === 'e' ? 'yes' : 'no', 'subject' => 'NAV.01',
+                'urgent' => $grade === 'e' ? 'yes' : 'no', 'subject' => 'NAV.01', 'weather' => $this->more->pick(['dry', 'dry', 'rain', 'frost', 'spate']),
+                'asset_class' => str_starts_with($structure, 'LK') ? $this->more->pick(['A1.1.1', 'A1.1.1', 'A1.1.2']) : 'A2.1.1',
             ]);
             FileMaker::pdf($path, 'Tarnwick Canal & Harbour Trust  Structures office', $pages);
         }
@@ -181,7 +195,7 @@ final class Collection
         }
         for ($i = 1; $i <= 70; $i++) {
             $date = $c->date(2018, 2025);
-            $path = $this->file('harbour', "logs/passages-{$i}.csv", 'passage_log', ['document_date' => $date, 'waterway' => $c->pick(['hb-inner', 'hb-outer', 'tarn-sea']), 'author' => $c->pick(Words::PEOPLE), 'subject' => 'HAR.02']);
+            $path = $this->file('harbour', "logs/passages-{$i}.csv", 'passage_log', ['document_date' => $date, 'waterway' => $c->pick(['hb-inner', 'hb-outer', 'tarn-sea']), 'author' => $c->pick(Words::PEOPLE), 'draught' => number_format($this->more->int(9, 31) / 10, 1), 'subject' => 'HAR.02']);
             $rows = "time,vessel,direction,draught\n";
             for ($r = 0, $n = $c->int(5, 30); $r < $n; $r++) {
                 $rows .= sprintf("%02d:%02d,%s,%s,%.1f\n", $c->int(4, 22), $c->int(0, 59), $c->pick(Words::VESSELS), $c->pick(['in', 'out']), $c->int(8, 31) / 10);
@@ -217,7 +231,7 @@ final class Collection
                 $values = ['contractor' => $by, 'document_date' => $date, 'amount' => $amount, 'subject' => 'WRK.01'];
                 $values += match ($type) {
                     'tender' => ['structure' => $structure, 'waterway' => $this->structures[$structure][1]],
-                    'contract' => ['structure' => $structure, 'valid_until' => ((int) substr($date, 0, 4) + 2).substr($date, 4)],
+                    'contract' => ['structure' => $structure, 'valid_until' => ((int) substr($date, 0, 4) + 2).substr($date, 4), 'works_period' => $this->period($date), 'supplier' => Suppliers::number($by), 'contact' => Suppliers::mail($by)],
                     default => ['waterway' => $c->pick(self::REACHES)],
                 };
                 $pages = [[ucfirst($type).": works at {$structure}", ["{$by}, ".self::shown($date).'. Total '.number_format((int) $amount).' pounds.', ...$this->paragraphs('office', 4)]]];

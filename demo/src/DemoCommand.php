@@ -49,6 +49,8 @@ final class DemoCommand extends Command
         foreach ((new Collection($folder))->make() as $code) {
             $this->importLibrary($import, $folder, $code);
         }
+        Suppliers::fill((string) config('brenvic.outside.suppliers.database'));
+        $this->line(sprintf('  %-24s %5d', 'Dossiers', app(Dossiers::class)->make()));
         File::deleteDirectory($folder);
 
         return self::SUCCESS;
@@ -76,7 +78,7 @@ final class DemoCommand extends Command
     private function clearDesign(): void
     {
         DB::transaction(function (): void {
-            foreach (['views', 'document_type_field', 'document_type_library', 'document_types', 'fields', 'terms', 'vocabularies', 'group_library', 'libraries', 'repositories'] as $table) {
+            foreach (['design_parts', 'handed_down', 'document_types', 'fields', 'group_library', 'libraries', 'repositories'] as $table) {
                 DB::table($table)->delete();
             }
         });

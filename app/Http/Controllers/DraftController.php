@@ -74,10 +74,19 @@ final readonly class DraftController
         return new JsonResponse(['changes' => array_map(DraftResource::change(...), DesignChange::between($design, $other))]);
     }
 
+    /** Puts one field in the place of another; publishing moves its values. */
+    public function mergeFields(Request $request): JsonResponse
+    {
+        $input = $request->validate(['from' => 'required|string', 'into' => 'required|string|different:from']);
+        $this->draft->mergeFields(self::user($request), $input['from'], $input['into']);
+
+        return $this->show($request);
+    }
+
     /** Makes the draft such that publishing it brings a version back. */
     public function restore(Request $request, int $version): JsonResponse
     {
-        $this->draft->become(self::user($request), new Design(DesignVersion::query()->findOrFail($version)->design));
+        $this->draft->become(self::user($request), new Design(DesignVersion::query()->findOrFail($version)->design), $version);
 
         return $this->show($request);
     }
@@ -86,20 +95,26 @@ final readonly class DraftController
     public function advice(Request $request, Finder $finder, Catalog $catalog): JsonResponse
     {
         $criterion = (string) ($request->validate(['criterion' => 'nullable|string|max:60000'])['criterion'] ?? '');
-        $catalog->tryOut($this->draft->design()->fields());
+        $catalog->tryOut($this->draft->design());
 
         return new JsonResponse($finder->advice(self::user($request), Parser::parse($criterion)->root));
     }
 
     public function export(): JsonResponse
     {
-        return new JsonResponse(DesignFile::write($this->draft->published()), headers: ['Content-Disposition' => 'attachment; filename="design.json"'], options: JSON_PRETTY_PRINT | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES);
+        return new JsonResponse(DesignFile::write($this->draft->published(), DesignVersion::query()->max('id')), headers: ['Content-Disposition' => 'attachment; filename="design.json"'], options: JSON_PRETTY_PRINT | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES);
     }
 
-    /** Puts a design file into the draft, where its difference and effect show before anything is published. */
+    /**
+     * Puts a design file into the draft, where its difference and effect show before anything is published; with
+     * `how=merge` only what it changed since the version it was written from.
+     */
     public function import(Request $request): JsonResponse
     {
-        $this->draft->become(self::user($request), DesignFile::read($request->getContent()));
+        $file = DesignFile::read($request->getContent());
+        $request->query('how') === 'merge'
+            ? $this->draft->mergeIn(self::user($request), $file->design, $file->version)
+            : $this->draft->become(self::user($request), $file->design);
 
         return $this->show($request);
     }

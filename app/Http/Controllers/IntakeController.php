@@ -51,7 +51,8 @@ final class IntakeController
             Gate::authorize('file', $catalog->libraries()->get($document->library_id));
         }
         $type = $request->type($catalog) ?? throw new Refused('Choose a document type first.');
-        $filing->file(array_values($documents->all()), $type, $request->sheet());
+        $name = $request->validated('name');
+        $filing->file(array_values($documents->all()), $type, $request->sheet(), $request->user(), $name === null || $name === '' ? null : (string) $name);
 
         return $this->waiting($request, $resource);
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Design\DesignFile;
 use App\Design\Draft;
 use App\Http\Requests\PartInput;
 use App\Models\User;
@@ -19,6 +20,14 @@ final readonly class PartController
 {
     public function __construct(private Draft $draft)
     {
+    }
+
+    /** A part whole, rows of tables too. */
+    public function show(DesignKind $kind, string $code): JsonResponse
+    {
+        abort_if($this->draft->design()->part($kind, $code) === null, 404);
+
+        return new JsonResponse($this->shape($kind, $code));
     }
 
     public function store(PartInput $request): JsonResponse
@@ -53,7 +62,7 @@ final readonly class PartController
     /** @return array<string, mixed> */
     private function shape(DesignKind $kind, string $code): array
     {
-        return ['code' => $code, ...$this->draft->design()->part($kind, $code) ?? [], 'lock_version' => $this->draft->locks()[$kind->value][$code] ?? 1];
+        return ['code' => $code, ...DesignFile::objects($this->draft->design()->part($kind, $code) ?? []), 'lock_version' => $this->draft->locks()[$kind->value][$code] ?? 1];
     }
 
     private static function user(Request $request): User

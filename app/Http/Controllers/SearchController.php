@@ -25,7 +25,7 @@ final class SearchController
         /** @var User $user */
         $user = $input->user();
         if ($input->boolean('draft') && $user->role->mayDesign()) {
-            $catalog->tryOut($draft->design()->fields());
+            $catalog->tryOut($draft->design());
         }
         $criteria = Criteria::of($input->words(), $input->criteria(), $input->boolean('any'));
         $toggle = $input->validated('toggle');

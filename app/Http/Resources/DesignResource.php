@@ -5,14 +5,13 @@ declare(strict_types=1);
 namespace App\Http\Resources;
 
 use App\Design\Catalog;
-use App\Models\DocumentType;
-use App\Models\Field;
-use App\Models\Library;
-use App\Models\Repository;
-use App\Models\Term;
+use App\Design\DesignFile;
+use App\Find\Finder;
+use App\Models\Dossier;
+use App\Models\PersonalView;
 use App\Models\User;
-use App\Models\View;
-use App\Models\VocabularyModel;
+use Brenvic\Core\Design\Design;
+use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\VocabularyTerm;
@@ -20,81 +19,108 @@ use Brenvic\Core\Search\Criterion;
 use Brenvic\Core\Search\Relation;
 use Brenvic\Core\Search\SearchSchema;
 
-/** Shapes the parts of the design for the API. */
+/** Shapes the design for the API: all of it for those who design, for others what they work with and may know of. */
 final readonly class DesignResource
 {
-    public function __construct(private Catalog $catalog)
-    {
+    public function __construct(
+        private Catalog $catalog,
+        private Finder $finder,
+    ) {
     }
 
     /** @return array<string, mixed> */
     public function of(User $user): array
     {
+        $design = $this->catalog->design();
+        $known = $user->role->mayDesign() ? null : $this->knownTo($user, $design);
+        $shape = ['stamp' => $this->catalog->stamp()];
+        foreach (DesignKind::cases() as $kind) {
+            $parts = $known === null ? $design->all($kind) : array_intersect_key($design->all($kind), array_flip($known[$kind->value]));
+            $shape[$kind->value] = [];
+            foreach ($parts as $code => $content) {
+                $shape[$kind->value][] = self::part($kind, (string) $code, $content);
+            }
+        }
+        $shape = [...$shape, ...self::inOrder($shape), 'default_view' => $user->preferences['default_view'] ?? null];
         $rights = $user->libraryRights();
-        $all = $user->role->mayDesign();
-        $libraries = $all ? $this->catalog->libraries() : $this->catalog->libraries()->only(array_keys($rights));
-        $libraries->loadMissing('types');
-        $fields = Field::query()->with('vocabulary')->orderBy('position')->orderBy('id')->get();
-        $visible = $this->catalog->fieldsFor($user);
-        $repositories = Repository::query()->orderBy('position')->get();
-        if (! $all) {
-            $repositories = $repositories->whereIn('id', $libraries->pluck('repository_id'));
-        }
-        $types = $this->catalog->types()->loadMissing('fields');
-        if (! $all) {
-            $mine = $libraries->flatMap(static fn (Library $library) => $library->types->modelKeys())->unique();
-            $types = $types->only($mine->all());
-        }
-        $views = View::query()->orderBy('position')->orderBy('name')->get();
+        $ids = $this->catalog->libraries()->pluck('id', 'code');
+        $shape['libraries'] = array_map(static fn (array $l): array => [...array_diff_key($l, $known === null ? [] : ['groups' => true]), 'may_change' => ($rights[$ids[$l['code']] ?? 0] ?? false) && $user->role->mayFile()], $shape['libraries']);
+        array_push($shape['views'], ...PersonalView::query()->where('user_id', $user->id)->orderBy('id')->get()->map(static fn (PersonalView $view): array => [...DesignFile::objects($view->content), 'code' => $view->code, 'own' => true, 'lock_version' => 1])->all());
 
         return [
-            'repositories' => $repositories->map(self::repository(...))->values()->all(),
-            'libraries' => $libraries->map(static fn (Library $l): array => [...self::library($l), 'may_change' => ($rights[$l->id] ?? false) && $user->role->mayFile()])->values()->all(),
-            'fields' => $fields->filter(static fn (Field $f): bool => isset($visible[$f->code]))->map(self::field(...))->values()->all(),
+            ...$shape,
             'system_fields' => array_values(array_map(
                 static fn (FieldDefinition $field): array => self::definition($field, match ($field->code) {
-                    'library' => $libraries->pluck('code')->all(),
-                    'repository' => $repositories->pluck('code')->all(),
-                    'type' => $types->pluck('code')->all(),
+                    'library' => array_column($shape['libraries'], 'code'),
+                    'repository' => array_column($shape['repositories'], 'code'),
+                    'type' => array_column($shape['types'], 'code'),
                     default => null,
                 }),
                 $this->catalog->systemFields(),
             )),
             'dublin_core' => SearchSchema::DUBLIN_CORE,
-            'vocabularies' => VocabularyModel::query()->with('terms')->orderBy('name')->get()->map(self::vocabulary(...))->all(),
-            'types' => $types->map(self::type(...))->values()->all(),
-            'views' => $views->map(self::view(...))->all(),
             'kinds' => array_map(static fn (FieldKind $kind): array => [
-                'value' => $kind->value, 'label' => $kind->label(), 'may_be_faceted' => $kind->mayBeFaceted(),
+                'value' => $kind->value, 'label' => $kind->label(), 'may_be_faceted' => $kind->mayBeFaceted(), 'may_be_multiple' => $kind->mayBeMultiple(), 'is_ordered' => $kind->isOrdered(),
                 'relations' => array_map(static fn (Relation $r): array => ['value' => $r->value, 'label' => $r->words($kind)], Criterion::relations($kind)),
                 'tree_relations' => array_map(static fn (Relation $r): array => ['value' => $r->value, 'label' => $r->words($kind)], Criterion::relations($kind, true)),
             ], FieldKind::cases()),
         ];
     }
 
-    /** @return array<string, mixed> */
-    public static function repository(Repository $repository): array
+    /**
+     * One part; the rows of a table only by their number.
+     *
+     * @param  array<string, mixed>  $content
+     * @return array<string, mixed>
+     */
+    public static function part(DesignKind $kind, string $code, array $content, int $lock = 1): array
     {
-        return ['code' => $repository->code, 'name' => $repository->name, 'lock_version' => $repository->lock_version];
+        if ($kind === DesignKind::Table) {
+            $content = [...$content, 'row_count' => count($content['rows'] ?? []), 'rows' => []];
+        }
+
+        return ['code' => $code, ...DesignFile::objects($content), 'lock_version' => $lock];
     }
 
-    /** @return array<string, mixed> */
-    public static function library(Library $library): array
+    /**
+     * Types and vocabularies by name, views by their places.
+     *
+     * @param  array<string, mixed>  $shape
+     * @return array<string, list<array<string, mixed>>>
+     */
+    public static function inOrder(array $shape): array
     {
-        return [
-            'code' => $library->code, 'name' => $library->name, 'note' => $library->note, 'repository' => $library->repository->code,
-            'types' => $library->types->pluck('code')->all(), 'lock_version' => $library->lock_version,
-        ];
+        foreach ([DesignKind::Vocabulary, DesignKind::Type, DesignKind::View] as $kind) {
+            usort($shape[$kind->value], static fn (array $a, array $b): int => ($kind === DesignKind::View ? ($a['position'] ?? 100) <=> ($b['position'] ?? 100) : 0) ?: strcasecmp((string) $a['name'], (string) $b['name']));
+        }
+
+        return array_intersect_key($shape, [DesignKind::Vocabulary->value => true, DesignKind::Type->value => true, DesignKind::View->value => true]);
     }
 
-    /** @return array<string, mixed> */
-    public static function field(Field $field): array
+    /** @return array<string, list<string>> kind => codes of what a person may know of */
+    private function knownTo(User $user, Design $design): array
     {
+        $libraries = $this->catalog->libraries()->only(array_keys($user->libraryRights()))->pluck('code')->values()->all();
+        $of = static fn (DesignKind $kind, string $property): array => array_merge([], ...array_map(static fn (string $code): array => (array) ($design->part($kind, $code)[$property] ?? []), $kind === DesignKind::Library ? $libraries : []));
+        $types = array_values(array_unique($of(DesignKind::Library, 'types')));
+        $groups = $user->groupNames();
+        $views = array_filter($design->all(DesignKind::View), static fn (array $view): bool => ($view['groups'] ?? []) === [] || array_intersect($view['groups'], $groups) !== []);
+        $kinds = Dossier::query()->whereIntegerInRaw('library_id', array_keys($user->libraryRights()))->distinct()->pluck('kind')->all();
+        $forms = array_filter($design->all(DesignKind::Form), static fn (array $form): bool => (($form['libraries'] ?? []) === [] || array_intersect($form['libraries'], $libraries) !== []) && (($form['types'] ?? []) === [] || array_intersect($form['types'], $types) !== []));
+        $codes = static fn (array $parts): array => array_map(strval(...), array_keys($parts));
+
         return [
-            'code' => $field->code, 'label' => $field->label, 'kind' => $field->kind, 'help' => $field->help,
-            'multiple' => $field->multiple, 'faceted' => $field->faceted, 'sensitive' => $field->sensitive,
-            'vocabulary' => $field->vocabulary?->code, 'unit' => $field->unit, 'pattern' => $field->pattern,
-            'dublin_core' => $field->dublin_core, 'minimum' => $field->minimum, 'maximum' => $field->maximum, 'lock_version' => $field->lock_version,
+            DesignKind::Repository->value => array_values(array_unique($of(DesignKind::Library, 'repository'))),
+            DesignKind::Vocabulary->value => $codes($design->all(DesignKind::Vocabulary)),
+            DesignKind::Field->value => $codes($this->catalog->fieldsFor($user)),
+            DesignKind::Table->value => $user->role->mayFile() ? $codes($design->all(DesignKind::Table)) : [],
+            DesignKind::Type->value => $types,
+            DesignKind::Library->value => $libraries,
+            // A view’s name says something about what is in it: it is not offered to whom it would show nothing.
+            DesignKind::View->value => $this->finder->filled($user, array_map(static fn (array $view): string => (string) $view['criterion'], $views)),
+            DesignKind::DossierKind->value => $user->role->mayFile() ? $codes($design->all(DesignKind::DossierKind)) : $kinds,
+            DesignKind::Form->value => $codes($forms),
+            DesignKind::Access->value => [],
         ];
     }
 
@@ -110,29 +136,5 @@ final readonly class DesignResource
             'code' => $field->code, 'label' => $field->label, 'kind' => $field->kind->value, 'faceted' => $field->faceted,
             'terms' => array_values(array_map(static fn (VocabularyTerm $t): array => ['code' => $t->code, 'label' => $t->label, 'parent' => $t->parent, 'synonyms' => $t->synonyms], $terms)),
         ];
-    }
-
-    /** @return array<string, mixed> */
-    public static function vocabulary(VocabularyModel $vocabulary): array
-    {
-        return [
-            'code' => $vocabulary->code, 'name' => $vocabulary->name, 'lock_version' => $vocabulary->lock_version,
-            'terms' => $vocabulary->terms->map(static fn (Term $t): array => ['code' => $t->code, 'label' => $t->label, 'parent' => $t->parent, 'synonyms' => $t->synonyms])->all(),
-        ];
-    }
-
-    /** @return array<string, mixed> */
-    public static function type(DocumentType $type): array
-    {
-        return [
-            'code' => $type->code, 'name' => $type->name, 'title_pattern' => $type->title_pattern, 'lock_version' => $type->lock_version,
-            'fields' => $type->fields->map(static fn (Field $f): array => ['code' => $f->code, 'required' => (bool) $f->getRelationValue('pivot')->required])->all(),
-        ];
-    }
-
-    /** @return array<string, mixed> */
-    public static function view(View $view): array
-    {
-        return ['code' => $view->code, 'name' => $view->name, 'criterion' => $view->criterion, 'columns' => $view->columns, 'sort' => $view->sort, 'levels' => $view->levels, 'total' => $view->total, 'total_as' => $view->total_as ?? 'sum', 'lock_version' => $view->lock_version];
     }
 }

@@ -7,6 +7,9 @@ namespace App\Http\Resources;
 use App\Design\Draft;
 use App\Models\DesignChangeModel;
 use App\Models\DesignVersion;
+use App\Models\Document;
+use App\Models\Group;
+use App\Models\Reindexing;
 use App\Models\User;
 use Brenvic\Core\Design\DesignChange;
 use Brenvic\Core\Design\DesignKind;
@@ -15,6 +18,8 @@ use Brenvic\Core\Design\EffectCount;
 /** Shapes the draft, its effects and versions for the API. */
 final readonly class DraftResource
 {
+    private const LISTED = 12;
+
     public function __construct(private DesignResource $design)
     {
     }
@@ -26,18 +31,32 @@ final readonly class DraftResource
         $locks = $draft->locks();
         foreach (DesignKind::cases() as $kind) {
             $rights = array_column($kind === DesignKind::Library ? $shape['libraries'] : [], 'may_change', 'code');
+            $own = array_values(array_filter($shape[$kind->value], static fn (array $part): bool => ($part['own'] ?? false) === true));
             $shape[$kind->value] = [];
             foreach ($draft->design()->all($kind) as $code => $content) {
-                $shape[$kind->value][] = ['code' => (string) $code, ...$content, ...isset($rights[$code]) ? ['may_change' => $rights[$code]] : [], 'lock_version' => $locks[$kind->value][$code] ?? 1];
+                $shape[$kind->value][] = [...DesignResource::part($kind, (string) $code, $content, $locks[$kind->value][$code] ?? 1), ...isset($rights[$code]) ? ['may_change' => $rights[$code]] : []];
             }
+            array_push($shape[$kind->value], ...$own);
         }
         $edits = DesignChangeModel::query()->with('editor')->get()->keyBy(static fn (DesignChangeModel $c): string => "{$c->kind}/{$c->code}");
 
-        return ['design' => $shape, 'changes' => array_map(static function (DesignChange $change) use ($edits, $user): array {
-            $edit = $edits->get("{$change->kind->value}/{$change->code}");
+        return [
+            'design' => [...$shape, ...DesignResource::inOrder($shape)],
+            'groups' => Group::query()->orderBy('name')->pluck('name')->all(),
+            'work' => Reindexing::query()->orderByDesc('id')->limit(5)->get()->map(self::work(...))->all(),
+            'restores' => $edits->max('restores'),
+            'changes' => array_map(static function (DesignChange $change) use ($edits, $user): array {
+                $edit = $edits->get("{$change->kind->value}/{$change->code}");
 
-            return [...self::change($change), 'by' => $edit === null || $edit->changed_by === $user->id ? null : $edit->editor->name, 'at' => $edit?->updated_at->toIso8601String()];
-        }, $draft->changes())];
+                return [...self::change($change), 'by' => $edit === null || $edit->changed_by === $user->id ? null : $edit->editor->name, 'at' => $edit?->updated_at->toIso8601String()];
+            }, $draft->changes()),
+        ];
+    }
+
+    /** @return array<string, mixed> */
+    public static function work(Reindexing $work): array
+    {
+        return ['id' => $work->id, 'name' => $work->name, 'done' => $work->done, 'total' => max($work->total, $work->done), 'state' => $work->state];
     }
 
     /** @return array<string, mixed> */
@@ -53,9 +72,11 @@ final readonly class DraftResource
     /** @return array<string, mixed> */
     public static function effect(EffectCount $effect): array
     {
+        $rows = $effect->set === null ? [] : Document::query()->whereIntegerInRaw('id', $effect->set->newest(0, self::LISTED))->orderByDesc('id')->get(['ref', 'title'])->map(static fn (Document $d): array => ['ref' => $d->ref, 'title' => $d->title])->all();
+
         return [
             'effect' => $effect->kind->value, 'stops' => $effect->kind->stops(), 'kind' => $effect->change->kind->value, 'code' => $effect->change->code, 'name' => $effect->change->name(),
-            'documents' => $effect->documents, 'what' => $effect->what, 'cql' => $effect->cql, 'examples' => $effect->examples,
+            'documents' => $effect->documents, 'what' => $effect->what, 'cql' => $effect->cql, 'examples' => $effect->examples, 'rows' => $rows,
         ];
     }
 

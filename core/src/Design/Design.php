@@ -4,15 +4,15 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Design;
 
+use Brenvic\Core\Classification\Terms;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\InvalidDefinition;
 use Brenvic\Core\Fields\Vocabulary;
-use Brenvic\Core\Fields\VocabularyTerm;
 
 /**
- * A whole design: repositories, vocabularies, fields, types, libraries and views, each part by its code with its content
- * as in a design file (docs/design.schema.json). Designs never change; a part put in or taken out makes a new one.
+ * A whole design: repositories, vocabularies, fields, types, libraries, views and the rest of DesignKind, each part by its
+ * code with its content as in a design file (docs/design.schema.json). Designs never change; a part put in or taken out makes a new one.
  */
 final readonly class Design
 {
@@ -103,6 +103,10 @@ final readonly class Design
             maximum: $number('maximum'),
             help: $text('help'),
             dublinCore: $text('dublin_core') === '' ? null : $text('dublin_core'),
+            maxLength: is_int($content['max_length'] ?? null) ? $content['max_length'] : null,
+            default: $text('default'),
+            refersTo: $text('refers_to') === 'dossier' ? 'dossier' : 'document',
+            formerly: self::codes($content, 'formerly'),
         );
     }
 
@@ -124,36 +128,25 @@ final readonly class Design
     public function vocabulary(string $code): ?Vocabulary
     {
         $content = $this->part(DesignKind::Vocabulary, $code);
+        if ($content === null) {
+            return null;
+        }
+        $terms = new Terms(self::entries($content, 'terms'));
+        $dependsOn = is_string($content['depends_on'] ?? null) ? $content['depends_on'] : null;
 
-        return $content === null ? null : new Vocabulary($code, self::terms($content));
+        return new Vocabulary($code, $terms->ordered(($content['order'] ?? 'hand') === 'name'), $dependsOn);
     }
 
     /**
-     * @param  array<string, mixed>  $vocabulary
-     * @return list<VocabularyTerm>
+     * The entries of a list within a part that are objects.
+     *
+     * @param  array<string, mixed>|null  $content
+     * @return list<array<string, mixed>>
      */
-    private static function terms(array $vocabulary): array
+    public static function entries(?array $content, string $property): array
     {
-        $terms = [];
-        foreach (is_array($vocabulary['terms'] ?? null) ? $vocabulary['terms'] : [] as $term) {
-            if (is_array($term) && is_string($term['code'] ?? null) && is_string($term['label'] ?? null)) {
-                $terms[$term['code']] = new VocabularyTerm($term['code'], $term['label'], is_string($term['parent'] ?? null) ? $term['parent'] : null, self::codes(['synonyms' => $term['synonyms'] ?? []], 'synonyms'));
-            }
-        }
-        foreach ($terms as $code => $term) {
-            if ($term->parent !== null && ! isset($terms[$term->parent])) {
-                throw new InvalidDefinition('terms', "“{$code}” is below “{$term->parent}”, which is not in the vocabulary.");
-            }
-            $seen = [(string) $code];
-            for ($at = $term->parent; $at !== null; $at = $terms[$at]->parent ?? null) {
-                if (in_array($at, $seen, true)) {
-                    throw new InvalidDefinition('terms', "“{$code}” stands below itself. Give it another parent.");
-                }
-                $seen[] = $at;
-            }
-        }
-
-        return array_values($terms);
+        /** @var list<array<string, mixed>> */
+        return array_values(array_filter(is_array($content[$property] ?? null) ? $content[$property] : [], is_array(...)));
     }
 
     /**

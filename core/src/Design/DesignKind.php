@@ -10,9 +10,13 @@ enum DesignKind: string
     case Repository = 'repositories';
     case Vocabulary = 'vocabularies';
     case Field = 'fields';
+    case Table = 'tables';
     case Type = 'types';
     case Library = 'libraries';
     case View = 'views';
+    case DossierKind = 'dossier_kinds';
+    case Form = 'forms';
+    case Access = 'access';
 
     public function one(): string
     {
@@ -20,9 +24,13 @@ enum DesignKind: string
             self::Repository => 'repository',
             self::Vocabulary => 'vocabulary',
             self::Field => 'field',
+            self::Table => 'reference table',
             self::Type => 'document type',
             self::Library => 'library',
             self::View => 'view',
+            self::DossierKind => 'dossier kind',
+            self::Form => 'search form',
+            self::Access => 'access rule',
         };
     }
 }

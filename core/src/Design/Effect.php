@@ -28,6 +28,7 @@ final readonly class Effect
     /**
      * @param  Closure(Node): DocumentSet  $before  finds documents with the design as it is
      * @param  Closure(Node): DocumentSet  $after  finds documents with the design as it would be
+     * @param  (Closure(Design): array<string, DocumentSet>)|null  $sights  what people see with a design, by what they are called together
      */
     public function __construct(
         private Design $old,
@@ -35,6 +36,7 @@ final readonly class Effect
         private StoredValues $values,
         private Closure $before,
         private Closure $after,
+        private ?Closure $sights = null,
     ) {
     }
 
@@ -46,8 +48,10 @@ final readonly class Effect
             DesignKind::Vocabulary => $this->ofVocabulary($change),
             DesignKind::Type => $this->ofType($change),
             DesignKind::View => $this->ofView($change),
-            DesignKind::Library => $this->ofLibrary($change),
-            DesignKind::Repository => [],
+            DesignKind::Library => [...$this->ofLibrary($change), ...$this->ofAccess($change)],
+            DesignKind::DossierKind => $this->ofDossierKind($change),
+            DesignKind::Access => $this->ofAccess($change),
+            DesignKind::Repository, DesignKind::Table, DesignKind::Form => [],
         };
 
         return array_values(array_filter($counts, static fn (EffectCount $count): bool => $count->documents > 0));
@@ -64,6 +68,11 @@ final readonly class Effect
         $label = $was->label;
         $filled = new SearchClause($code, '<>', '');
         if ($is === null) {
+            $heir = $this->heirOf($code);
+            if ($heir !== null) {
+                return $this->ofMerge($change, $was, $heir, $filled);
+            }
+
             return [$this->counted(EffectKind::Orphaned, $change, $filled, "have a value in {$label}", false)];
         }
         $counts = [...$this->tried($change, $was, $is)];
@@ -77,7 +86,32 @@ final readonly class Effect
         return $counts;
     }
 
+    /** The field that a field taken out is merged into. */
+    private function heirOf(string $code): ?FieldDefinition
+    {
+        foreach ($this->new->fields() as $field) {
+            if (in_array($code, $field->formerly, true)) {
+                return $field;
+            }
+        }
+
+        return null;
+    }
+
     /** @return list<EffectCount> */
+    private function ofMerge(DesignChange $change, FieldDefinition $was, FieldDefinition $heir, Node $filled): array
+    {
+        [$lost, $invalid] = $this->tried($change, $was, $heir);
+        $moved = ($this->before)($filled)->count();
+        $counts = [$lost, $invalid, new EffectCount(EffectKind::Converted, $change, $moved, "have a {$was->label} that becomes {$heir->label}", (new LedgerLine($filled))->cql())];
+        if (! $heir->multiple && $this->old->field($heir->code) !== null) {
+            $counts[] = $this->counted(EffectKind::Dropped, $change, new BooleanNode(BooleanOperator::And, $filled, new SearchClause($heir->code, '<>', '')), "have a {$heir->label} already and keep it; their {$was->label} is put aside", false);
+        }
+
+        return $counts;
+    }
+
+    /** @return array{EffectCount, EffectCount, EffectCount} lost, invalid, converted */
     private function tried(DesignChange $change, FieldDefinition $was, FieldDefinition $is): array
     {
         $lost = $invalid = [];
@@ -127,8 +161,9 @@ final readonly class Effect
     {
         $was = $this->old->vocabulary($change->code)->terms ?? [];
         $is = $this->new->vocabulary($change->code)->terms ?? [];
-        $changed = array_filter($was, static fn (VocabularyTerm $term): bool => isset($is[$term->code]) && $is[$term->code] != $term);
-        $counts = [];
+        $changed = array_filter($was, static fn (VocabularyTerm $term): bool => isset($is[$term->code]) && self::looksOther($term, $is[$term->code]));
+        $moves = TermMove::between($change->before, $change->after);
+        $counts = [...$this->retitled($change, array_keys(array_filter($this->old->fields(), static fn (FieldDefinition $f): bool => $f->vocabulary?->code === $change->code)))];
         foreach ($this->old->fields() as $field) {
             if ($field->vocabulary?->code !== $change->code) {
                 continue;
@@ -138,6 +173,7 @@ final readonly class Effect
                 array_push($counts, ...$this->tried(new DesignChange(DesignKind::Field, $field->code, $change->before, $change->after), $field, $new));
             }
             $nodes = array_map(static fn (VocabularyTerm $term): Node => new SearchClause($field->code, '==', Criterion::escaped($term->code)), array_values($changed));
+            array_push($counts, ...$this->moved($change, $field, $moves, $was));
             $reworded = BooleanNode::join(BooleanOperator::Or, $nodes);
             if ($reworded !== null) {
                 $counts[] = $this->counted(EffectKind::Reworded, $change, $reworded, "have a {$field->label} whose name or place changes", false);
@@ -157,12 +193,8 @@ final readonly class Effect
         if ($change->after === null) {
             return [$this->counted(EffectKind::Orphaned, $change, $ofType, 'are of this type', false)];
         }
-        $required = static fn (array $content): array => array_values(array_filter(
-            is_array($content['fields'] ?? null) ? $content['fields'] : [],
-            static fn (mixed $field): bool => is_array($field) && ($field['required'] ?? false) === true,
-        ));
         $counts = [];
-        foreach (array_diff(Design::codes(['fields' => $required($change->after)], 'fields', 'code'), Design::codes(['fields' => $required($change->before)], 'fields', 'code')) as $code) {
+        foreach (array_diff(self::flagged($change->after, 'required'), self::flagged($change->before, 'required')) as $code) {
             $label = $this->new->field($code)->label ?? $code;
             $counts[] = $this->counted(EffectKind::Missing, $change, new BooleanNode(BooleanOperator::And, $ofType, new SearchClause($code, '==', '')), "have no {$label}, which is required from now on");
         }
@@ -171,10 +203,115 @@ final readonly class Effect
             $counts[] = $this->counted(EffectKind::Unshown, $change, new BooleanNode(BooleanOperator::And, $ofType, new SearchClause($code, '<>', '')), "have a {$label} that their sheet does not show any more", false);
         }
         if (($change->before['title_pattern'] ?? '') !== ($change->after['title_pattern'] ?? '')) {
-            $counts[] = $this->counted(EffectKind::Retitled, $change, $ofType, 'are given a new title', false);
+            array_push($counts, ...$this->retitled($change, [], $change->code));
         }
 
         return $counts;
+    }
+
+    /** Whether documents look other when one of their terms changes from one to the other. */
+    private static function looksOther(VocabularyTerm $was, VocabularyTerm $is): bool
+    {
+        return $was->name() !== $is->name() || $was->parent !== $is->parent || $was->synonyms !== $is->synonyms;
+    }
+
+    /**
+     * @param  list<TermMove>  $moves
+     * @param  array<string, VocabularyTerm>  $was
+     * @return list<EffectCount>
+     */
+    private function moved(DesignChange $change, FieldDefinition $field, array $moves, array $was): array
+    {
+        $counts = $emptied = [];
+        foreach ($moves as $move) {
+            $node = $move->node($field->code);
+            $to = Design::entries($change->after, 'terms')[$move->place]['label'] ?? $move->to;
+            $counts[] = $this->counted(EffectKind::Replaced, $change, $node, "have the {$field->label} “{$field->display($move->from)}” and are given “".(is_string($to) ? $to : $move->to).'”', false);
+            if ($move->criterion === '' && end($counts)->documents > 0) {
+                $emptied[] = ['value' => $was[$move->from]->label ?? $move->from, 'documents' => end($counts)->documents, 'reason' => 'moved'];
+            }
+        }
+        $counts[] = new EffectCount(EffectKind::Emptied, $change, count($emptied), "concepts are left without documents in {$field->label}", null, array_slice($emptied, 0, self::EXAMPLES));
+
+        return $counts;
+    }
+
+    /**
+     * Titles that would be other, by trying each.
+     *
+     * @param  list<string>  $fields  those whose values look other
+     * @param  string|null  $only  one type
+     * @return list<EffectCount>
+     */
+    private function retitled(DesignChange $change, array $fields, ?string $only = null): array
+    {
+        $counts = [];
+        $definitions = $this->new->fields();
+        foreach ($this->new->all(DesignKind::Type) as $type => $content) {
+            $pattern = new TitlePattern(is_string($content['title_pattern'] ?? null) ? $content['title_pattern'] : '');
+            if ($only === null ? array_intersect($pattern->fields(), $fields) === [] : $only !== (string) $type) {
+                continue;
+            }
+            $other = 0;
+            foreach ($this->values->titled((string) $type, $pattern->fields()) as ['title' => $title, 'otherwise' => $otherwise, 'values' => $values]) {
+                $other += ($pattern->title($definitions, $values) ?? $otherwise) === $title ? 0 : 1;
+            }
+            $name = Design::nameOf(DesignKind::Type, (string) $type, $content);
+            $counts[] = new EffectCount(EffectKind::Retitled, $change, $other, $only === null ? "of the type “{$name}” are given another title" : 'are given another title', (new LedgerLine(new SearchClause('type', '==', Criterion::escaped((string) $type))))->cql());
+        }
+
+        return $counts;
+    }
+
+    /** @return list<EffectCount> */
+    private function ofAccess(DesignChange $change): array
+    {
+        if ($this->sights === null || ($change->kind === DesignKind::Library && ($change->before === null || Design::same($change->before['groups'] ?? [], $change->after['groups'] ?? [])))) {
+            return [];
+        }
+        $before = ($this->sights)($this->old);
+        $after = ($this->sights)($this->old->with($change->kind, $change->code, $change->after));
+        $counts = [];
+        foreach ($after as $who => $sees) {
+            $saw = $before[$who] ?? DocumentSet::none();
+            foreach ([[EffectKind::Gains, $sees->minus($saw), 'come into the sight of'], [EffectKind::Loses, $saw->minus($sees), 'go out of the sight of']] as [$kind, $set, $what]) {
+                $counts[] = new EffectCount($kind, $change, $set->count(), "{$what} {$who}", null, [], $set);
+            }
+        }
+
+        return $counts;
+    }
+
+    /** @return list<EffectCount> counted in dossiers but for what is handed down */
+    private function ofDossierKind(DesignChange $change): array
+    {
+        if ($change->before === null) {
+            return [];
+        }
+        if ($change->after === null) {
+            return [new EffectCount(EffectKind::Orphaned, $change, $this->values->dossiers($change->code), 'are dossiers of this kind')];
+        }
+        $counts = [];
+        foreach (array_diff(self::flagged($change->after, 'required'), self::flagged($change->before, 'required')) as $code) {
+            $counts[] = new EffectCount(EffectKind::Missing, $change, $this->values->dossiers($change->code, $code), 'are dossiers without '.($this->new->field($code)->label ?? $code).', which is required from now on');
+        }
+        [$was, $is] = [self::flagged($change->before, 'handed_down'), self::flagged($change->after, 'handed_down')];
+        foreach ([[array_diff($is, $was), 'have the %s of their dossier from now on'], [array_diff($was, $is), 'have the %s of their dossier no more']] as [$codes, $what]) {
+            foreach ($codes as $code) {
+                $counts[] = new EffectCount(EffectKind::HandedDown, $change, $this->values->heirs($change->code, $code), sprintf($what, $this->new->field($code)->label ?? $code));
+            }
+        }
+
+        return $counts;
+    }
+
+    /**
+     * @param  array<string, mixed>|null  $content
+     * @return list<string> the codes of the fields of a type or dossier kind that have a property
+     */
+    private static function flagged(?array $content, string $property): array
+    {
+        return Design::codes(['fields' => array_filter(Design::entries($content, 'fields'), static fn (array $field): bool => ($field[$property] ?? false) === true)], 'fields', 'code');
     }
 
     /** @return list<EffectCount> */
@@ -189,7 +326,28 @@ final readonly class Effect
         return [
             new EffectCount(EffectKind::Appears, $change, $is->minus($was)->count(), $old === null ? 'are in the new view' : 'come into the view', $cql($new, $old)),
             new EffectCount(EffectKind::Vanishes, $change, $was->minus($is)->count(), $new === null ? 'were in the view' : 'leave the view', $cql($old, $new)),
+            ...$this->masked($change, $is),
         ];
+    }
+
+    /** @return list<EffectCount> */
+    private function masked(DesignChange $change, DocumentSet $documents): array
+    {
+        $counts = [];
+        $mask = static function (?array $view, string $code): string {
+            $format = is_array($view['formats'] ?? null) ? $view['formats'][$code] ?? null : null;
+
+            return is_array($format) && is_string($format['mask'] ?? null) ? $format['mask'] : 'none';
+        };
+        foreach (Design::codes($change->after, 'columns') as $code) {
+            $field = $this->new->field($code);
+            if ($field !== null && $mask($change->before, $code) !== $mask($change->after, $code)) {
+                $filled = new SearchClause($code, '<>', '');
+                $counts[] = new EffectCount(EffectKind::Masked, $change, ($this->after)($filled)->and($documents)->count(), $mask($change->after, $code) === 'none' ? "have a {$field->label} that the view shows whole from now on" : "have a {$field->label} that the view covers", (new LedgerLine($filled))->cql());
+            }
+        }
+
+        return $counts;
     }
 
     /** @param  array<string, mixed>|null  $view */

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Design;
 
+use Brenvic\Core\Index\DocumentSet;
+
 /** One effect of a change, with how many documents it has it on. */
 final readonly class EffectCount
 {
@@ -11,6 +13,7 @@ final readonly class EffectCount
      * @param  string  $what  in words, to be read behind the number of documents
      * @param  string|null  $cql  finds the documents, when a search can
      * @param  list<array{value: string, documents: int, reason: string}>  $examples  the most frequent values at fault
+     * @param  DocumentSet|null  $set  the documents themselves, when no search can find them
      */
     public function __construct(
         public EffectKind $kind,
@@ -19,6 +22,7 @@ final readonly class EffectCount
         public string $what,
         public ?string $cql = null,
         public array $examples = [],
+        public ?DocumentSet $set = null,
     ) {
     }
 }

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Design;
 
-/** The index values that documents have, as they are stored: what a change of the design is tried on. */
+/** What documents and dossiers have, as it is stored: what a change of the design is tried on. */
 interface StoredValues
 {
     /**
@@ -16,4 +16,18 @@ interface StoredValues
 
     /** How many documents have more than one value in a field. */
     public function several(string $field): int;
+
+    /**
+     * The documents of a type, with the values that titles are made of.
+     *
+     * @param  list<string>  $fields  codes
+     * @return iterable<array{title: string, otherwise: string, values: array<string, list<string>>}> `otherwise` is the title when the pattern makes none
+     */
+    public function titled(string $type, array $fields): iterable;
+
+    /** How many dossiers of a kind there are; with a field, how many have no value in it. */
+    public function dossiers(string $kind, ?string $without = null): int;
+
+    /** How many documents without a value of their own stand in dossiers of a kind that have one. */
+    public function heirs(string $kind, string $field): int;
 }

@@ -8,7 +8,6 @@ use Brenvic\Core\Facets\FacetCounter;
 use Brenvic\Core\Facets\FacetRange;
 use Brenvic\Core\Facets\NumberRanges;
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
 
@@ -73,7 +72,7 @@ final readonly class ViewAdvice
     private function ofField(DocumentSet $documents, FieldDefinition $field): ?FieldAdvice
     {
         $all = $documents->count();
-        if ($field->kind === FieldKind::Number || ($field->kind->isOrdered() && ! $field->faceted)) {
+        if ($field->kind->isNumber() || ($field->kind->isOrdered() && ! $field->faceted)) {
             return $this->onLine($documents, $field);
         }
         $terms = $this->reader->valueTerms($field->code);
@@ -100,7 +99,7 @@ final readonly class ViewAdvice
         if ($filled === 0) {
             return null;
         }
-        $ranges = $field->kind === FieldKind::Number ? NumberRanges::of($slots, $documents) : [];
+        $ranges = $field->kind->isNumber() ? NumberRanges::of($slots, $documents) : [];
         $counts = array_map(static fn (FacetRange $range): int => $range->count, $ranges);
         $only = count($ranges) === 1 && $ranges[0]->from === $ranges[0]->to && $filled === $documents->count() ? $field->display($ranges[0]->from) : null;
 

@@ -47,7 +47,7 @@ final readonly class FacetCounter
      */
     public function count(FieldDefinition $field, DocumentSet $set, FacetRequest $request, array $chosen, array $excluded, DocumentSet $whole, string $asker): FacetCounts
     {
-        if ($field->kind === FieldKind::Number) {
+        if ($field->kind->isNumber()) {
             return new FacetCounts([], 0, NumberRanges::of($this->reader->allSlices($field->code), $set));
         }
         $terms = $this->reader->valueTerms($field->code);

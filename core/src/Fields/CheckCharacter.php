@@ -46,6 +46,16 @@ final class CheckCharacter
         return null;
     }
 
+    /** What probably went wrong with a text whose check character does not hold, as the end of a sentence. */
+    public static function likelySlip(string $text): string
+    {
+        $meant = self::unswapped($text);
+
+        return $meant === null
+            ? 'one character is mistyped. Compare it with the original.'
+            : "two characters are probably swapped. Did you mean {$meant}?";
+    }
+
     private static function plain(string $text): string
     {
         return (string) preg_replace('/[^0-9A-Z]/', '', strtoupper($text));

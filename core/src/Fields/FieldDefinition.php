@@ -8,7 +8,8 @@ namespace Brenvic\Core\Fields;
  * An index field: a named, typed property of documents, defined once and used by many document types.
  *
  * A value has one *normal form*, a string: dates as ISO 8601 in the known precision, numbers as plain decimals,
- * yes/no as `1`/`0`, choices as the term's code, everything else as trimmed text. Normal forms are what is stored,
+ * stretches of days as ISO 8601 intervals (`2019-03/2019-05`), amounts with two decimals, yes/no as `1`/`0`, choices as
+ * the term's code, everything else as trimmed text. Normal forms are what is stored,
  * exchanged and indexed; `display` makes them readable.
  */
 final readonly class FieldDefinition
@@ -20,7 +21,12 @@ final readonly class FieldDefinition
     /**
      * @param  string|null  $dublinCore  the element of Dublin Core (in small letters) that the field is exchanged and searched as
      * @param  bool  $system  a field that Brenvic fills itself, which may bear a reserved name
-     * @param  string  $pattern  for identifiers: `9` stands for a digit, `A` for a capital letter, `X` for either, `?` for the check character; all else for itself
+     * @param  string  $unit  of a number; of an amount its currency (ISO 4217)
+     * @param  int|null  $maxLength  in characters, of text
+     * @param  string  $default  what a new sheet begins with
+     * @param  string  $refersTo  of a reference: `document` or `dossier`
+     * @param  list<string>  $formerly  codes of fields that were merged into this one
+     * @param  string  $pattern  for identifiers and text: `9` stands for a digit, `A` for a capital letter, `X` for either, `?` for the check character; all else for itself
      *
      * @throws InvalidDefinition
      */
@@ -38,6 +44,10 @@ final readonly class FieldDefinition
         public ?float $maximum = null,
         public string $help = '',
         public ?string $dublinCore = null,
+        public ?int $maxLength = null,
+        public string $default = '',
+        public string $refersTo = 'document',
+        public array $formerly = [],
         bool $system = false,
     ) {
         if (preg_match('/^[a-z][a-z0-9_]{0,39}$/', $code) !== 1) {
@@ -53,13 +63,29 @@ final readonly class FieldDefinition
             throw new InvalidDefinition('vocabulary', 'A choice field needs the vocabulary its values come from.');
         }
         if ($faceted && ! $kind->mayBeFaceted()) {
-            throw new InvalidDefinition('faceted', 'Long text cannot be listed as a facet.');
+            throw new InvalidDefinition('faceted', "{$kind->label()} cannot be listed as a facet.");
+        }
+        if ($multiple && ! $kind->mayBeMultiple()) {
+            throw new InvalidDefinition('multiple', "{$kind->label()} takes one value.");
+        }
+        if ($kind === FieldKind::Amount && preg_match('/^[A-Z]{3}$/', $unit) !== 1) {
+            throw new InvalidDefinition('unit', 'An amount needs its currency as three capital letters (ISO 4217), like GBP.');
+        }
+        if (in_array($code, $formerly, true)) {
+            throw new InvalidDefinition('formerly', 'A field cannot be merged into itself.');
         }
         if ($minimum !== null && $maximum !== null && $minimum > $maximum) {
             throw new InvalidDefinition('maximum', 'The highest value allowed is below the lowest.');
         }
         if (substr_count($pattern, '?') > 1 || (str_contains($pattern, '?') && ! str_ends_with($pattern, '?'))) {
             throw new InvalidDefinition('pattern', 'The check character (?) stands once, at the end of the pattern.');
+        }
+        if ($default !== '' && ! $system) {
+            try {
+                $this->parse($default);
+            } catch (InvalidValue $fault) {
+                throw new InvalidDefinition('default', "The default cannot be given: {$fault->getMessage()}");
+            }
         }
     }
 
@@ -86,13 +112,16 @@ final readonly class FieldDefinition
         }
 
         return match ($this->kind) {
-            FieldKind::Text, FieldKind::Person => $this->short((string) preg_replace('/\s+/u', ' ', $text)),
-            FieldKind::LongText => $this->bounded($text, self::MAX_LONG_LENGTH),
+            FieldKind::Text, FieldKind::Person => $this->fitting($this->short((string) preg_replace('/\s+/u', ' ', $text))),
+            FieldKind::LongText => $this->bounded($text, $this->maxLength ?? self::MAX_LONG_LENGTH),
             FieldKind::Choice => $this->choice($text),
             FieldKind::Number => $this->number($text),
+            FieldKind::Amount => $this->amount($text),
             FieldKind::Date => PartialDate::parse($text)->iso(),
+            FieldKind::DateRange => DateRange::parse($text)->iso(),
             FieldKind::YesNo => $this->yesNo($text),
-            FieldKind::Identifier => $this->identifier(strtoupper($this->short($text))),
+            FieldKind::Identifier => $this->checked($this->fitting(strtoupper($this->short($text)))),
+            FieldKind::Reference => $this->checked(strtoupper($this->short($text))),
         };
     }
 
@@ -102,8 +131,9 @@ final readonly class FieldDefinition
         return match ($this->kind) {
             FieldKind::Choice => $this->vocabulary?->label($normal) ?? $normal,
             FieldKind::Date => PartialDate::parse($normal)->display(),
+            FieldKind::DateRange => DateRange::parse($normal)->display(),
             FieldKind::YesNo => $normal === '1' ? 'Yes' : 'No',
-            FieldKind::Number => $this->displayNumber($normal),
+            FieldKind::Number, FieldKind::Amount => $this->displayNumber($normal),
             default => $normal,
         };
     }
@@ -113,7 +143,7 @@ final readonly class FieldDefinition
     {
         return match (true) {
             $this->isTree() => $this->vocabulary->terms[$value]->parent ?? null,
-            $this->kind === FieldKind::Date => strlen($value) > 4 ? substr($value, 0, 4) : null,
+            $this->kind->isDate() => strlen($value) > 4 ? substr($value, 0, 4) : null,
             default => null,
         };
     }
@@ -132,7 +162,8 @@ final readonly class FieldDefinition
     {
         return match ($this->kind) {
             FieldKind::Date => PartialDate::parse($normal)->firstDay(),
-            FieldKind::Number => self::numberOrdinal((float) $normal),
+            FieldKind::DateRange => DateRange::parse($normal)->firstDay(),
+            FieldKind::Number, FieldKind::Amount => self::numberOrdinal((float) $normal),
             default => null,
         };
     }
@@ -153,7 +184,7 @@ final readonly class FieldDefinition
 
     private function short(string $text): string
     {
-        return $this->bounded($text, self::MAX_LENGTH);
+        return $this->bounded($text, min($this->maxLength ?? self::MAX_LENGTH, self::MAX_LENGTH));
     }
 
     private function bounded(string $text, int $length): string
@@ -163,6 +194,18 @@ final readonly class FieldDefinition
         }
 
         return $text;
+    }
+
+    private function amount(string $text): string
+    {
+        $signs = ['GBP' => '£', 'EUR' => '€', 'USD' => '$'];
+        $plain = trim(str_ireplace([$this->unit, $signs[$this->unit] ?? $this->unit], '', $text));
+        $number = $this->number($plain === '' ? $text : $plain);
+        if (abs((float) $number * 100 - round((float) $number * 100)) > 1e-6) {
+            throw new InvalidValue("“{$text}” has more than two decimals.");
+        }
+
+        return number_format((float) $number, 2, '.', '');
     }
 
     private function choice(string $text): string
@@ -217,7 +260,8 @@ final readonly class FieldDefinition
         };
     }
 
-    private function identifier(string $text): string
+    /** Holds a text against the field's pattern. */
+    private function fitting(string $text): string
     {
         if ($this->pattern === '') {
             return $text;
@@ -234,11 +278,15 @@ final readonly class FieldDefinition
         if (preg_match("/^{$expression}$/u", $text) !== 1) {
             throw new InvalidValue("“{$text}” does not have the form of {$this->label}: {$this->patternInWords()}.");
         }
-        if (str_ends_with($this->pattern, '?') && ! CheckCharacter::holds($text)) {
-            $meant = CheckCharacter::unswapped($text);
-            throw new InvalidValue("The check character of “{$text}” does not fit: ".($meant === null
-                ? 'one character is mistyped. Compare it with the original.'
-                : "two characters are probably swapped. Did you mean {$meant}?"));
+
+        return $text;
+    }
+
+    /** Holds a text against its check character. References always have one. */
+    private function checked(string $text): string
+    {
+        if (($this->kind === FieldKind::Reference || str_ends_with($this->pattern, '?')) && ! CheckCharacter::holds($text)) {
+            throw new InvalidValue("The check character of “{$text}” does not fit: ".CheckCharacter::likelySlip($text));
         }
 
         return $text;

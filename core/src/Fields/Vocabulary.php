@@ -19,9 +19,15 @@ final readonly class Vocabulary
     /** Whether any term stands below another. */
     public bool $isTree;
 
-    /** @param  iterable<VocabularyTerm>  $terms */
-    public function __construct(public string $code, iterable $terms)
-    {
+    /**
+     * @param  iterable<VocabularyTerm>  $terms
+     * @param  string|null  $dependsOn  code of the field on whose value the choice depends
+     */
+    public function __construct(
+        public string $code,
+        iterable $terms,
+        public ?string $dependsOn = null,
+    ) {
         $byCode = [];
         $byLabel = $bySynonym = [];
         $isTree = false;
@@ -32,6 +38,10 @@ final readonly class Vocabulary
             }
             $isTree = $isTree || $term->parent !== null;
             $byLabel[self::fold($term->label)] ??= $term->code;
+            if ($term->notation !== '') {
+                $bySynonym[self::fold($term->notation)] ??= $term->code;
+                $bySynonym[self::fold($term->name())] ??= $term->code;
+            }
         }
         $this->terms = $byCode;
         $this->isTree = $isTree;
@@ -41,7 +51,7 @@ final readonly class Vocabulary
 
     public function label(string $code): string
     {
-        return isset($this->terms[$code]) ? $this->terms[$code]->label : $code;
+        return isset($this->terms[$code]) ? $this->terms[$code]->name() : $code;
     }
 
     /** The code that `$text` stands for: a code as it is, or the code of the label or else of a synonym, case aside; null when none. */
@@ -65,6 +75,18 @@ final readonly class Vocabulary
         }
 
         return $line;
+    }
+
+    /**
+     * Whether a term may be chosen beside some values of the field that the vocabulary depends on.
+     *
+     * @param  list<string>  $values  normal forms
+     */
+    public function allows(string $code, array $values): bool
+    {
+        $under = $this->terms[$code]->under ?? [];
+
+        return $this->dependsOn === null || $under === [] || array_intersect($under, $values) !== [];
     }
 
     /** The label nearest to `$text`, or null when none is near. */

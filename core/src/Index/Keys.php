@@ -35,6 +35,12 @@ final class Keys
         return "{$field}.own";
     }
 
+    /** The name under which the last days of stretches of time stand; their first days are the field's own ordinals. */
+    public static function end(string $field): string
+    {
+        return "{$field}.end";
+    }
+
     /** The dictionary space of a field's values. */
     public static function values(string $field): string
     {

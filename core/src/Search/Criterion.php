@@ -9,6 +9,7 @@ use Brenvic\Core\Fields\DateSpan;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\InvalidValue;
+use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Query\BooleanNode;
 use Brenvic\Core\Query\BooleanOperator;
 use Brenvic\Core\Query\Modifier;
@@ -168,14 +169,14 @@ final class Criterion
 
     private static function start(FieldDefinition $field, string $value): int
     {
-        return $field->kind === FieldKind::Date ? DateSpan::parse($value, Calendar::today())->first : ($field->ordinal($value) ?? 0);
+        return $field->kind->isDate() ? DateSpan::parse($value, Calendar::today())->first : ($field->ordinal($value) ?? 0);
     }
 
     private static function normal(FieldDefinition $field, string $value): string
     {
-        if ($field->kind === FieldKind::Date) {
+        if ($field->kind->isDate()) {
             try {
-                return $field->parse($value) ?? '';
+                return self::date($field, $value);
             } catch (InvalidValue $fault) {
                 // “last year” stays as it is: it means another year when the search is opened again.
                 try {
@@ -189,7 +190,13 @@ final class Criterion
         }
 
         // Identifiers are looked for as typed: a wrong one finds nothing, which says more than a refusal.
-        return $field->kind === FieldKind::Identifier ? strtoupper($value) : ($field->parse($value) ?? '');
+        return $field->kind === FieldKind::Identifier || $field->kind === FieldKind::Reference ? strtoupper($value) : ($field->parse($value) ?? '');
+    }
+
+    /** What is looked for in a field of stretches is a date like any other. */
+    private static function date(FieldDefinition $field, string $value): string
+    {
+        return $field->kind === FieldKind::DateRange ? PartialDate::parse($value)->iso() : ($field->parse($value) ?? '');
     }
 
     /** @return array{subject: string, relation: string, value: string, field: string|null} */
@@ -244,7 +251,7 @@ final class Criterion
     private static function isOneSpan(FieldDefinition $field, string $value): bool
     {
         try {
-            return $field->kind === FieldKind::Date && DateSpan::parse($value, Calendar::today())->first > 0;
+            return $field->kind->isDate() && DateSpan::parse($value, Calendar::today())->first > 0;
         } catch (InvalidValue) {
             return false;
         }

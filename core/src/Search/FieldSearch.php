@@ -66,6 +66,9 @@ final readonly class FieldSearch
             return $relation === 'any' ? DocumentSet::union($sets) : array_reduce($sets, static fn (?DocumentSet $all, DocumentSet $set): DocumentSet => $all?->and($set) ?? $set) ?? DocumentSet::none();
         }
         [$from, $to] = $this->reach($field, $relation, $term);
+        if ($field->kind === FieldKind::DateRange) {
+            return $this->stretches($field, $relation, $term);
+        }
         $set = $from !== null && $to !== null && $from > $to ? DocumentSet::none() : DocumentSet::union(array_map(
             static fn (BitSlices $slices): DocumentSet => $slices->between($from, $to),
             $this->reader->allSlices($field->code),
@@ -96,6 +99,19 @@ final readonly class FieldSearch
         };
     }
 
+    /** The documents whose stretch of time shares a day with what is looked for; with `encloses`, has all of it. */
+    private function stretches(FieldDefinition $field, string $relation, string $term): DocumentSet
+    {
+        if ($relation === 'encloses') {
+            [$low, $high] = $this->range($field, $term);
+            [$from, $to] = [$high, $low];
+        } else {
+            [$from, $to] = $this->reach($field, $relation, $term);
+        }
+
+        return $this->reader->slices($field->code)->between(null, $to)->and($this->reader->slices(Keys::end($field->code))->between($from, null));
+    }
+
     /** The documents whose date is known only to a month or a year that holds all of some days. */
     private function enclosing(FieldDefinition $field, int $low, int $high): DocumentSet
     {
@@ -114,7 +130,7 @@ final readonly class FieldSearch
     private function range(FieldDefinition $field, string $term): array
     {
         try {
-            if ($field->kind === FieldKind::Date) {
+            if ($field->kind->isDate()) {
                 $span = DateSpan::parseRange($term, $this->schema->calendar);
 
                 return [$span->first, $span->last];
@@ -134,7 +150,7 @@ final readonly class FieldSearch
     private function bounds(FieldDefinition $field, string $term): array
     {
         try {
-            if ($field->kind === FieldKind::Date) {
+            if ($field->kind->isDate()) {
                 $span = DateSpan::parse($term, $this->schema->calendar);
 
                 return [$span->first, $span->last];

@@ -38,7 +38,7 @@ final readonly class Grouping
      */
     public function of(DocumentSet $documents, FieldDefinition $field, ?string $below = null): array
     {
-        $groups = $field->kind === FieldKind::Number ? $this->ranges($documents, $field) : $this->values($documents, $field, $below);
+        $groups = $field->kind->isNumber() ? $this->ranges($documents, $field) : $this->values($documents, $field, $below);
         if ($below === null) {
             $empty = $documents->minus((new FieldSearch($this->reader, new SearchSchema([$field]), new TextSearch($this->reader, $documents)))->filled($field));
             if (! $empty->isEmpty()) {
@@ -91,7 +91,7 @@ final readonly class Grouping
         if ($of->isEmpty()) {
             return [];
         }
-        $label = $field->kind === FieldKind::Date ? 'Only the year is known' : "Just {$field->display($value)}";
+        $label = $field->kind->isDate() ? 'Only the year is known' : "Just {$field->display($value)}";
 
         return [$this->group($label, $field->kind === FieldKind::Date
             ? new SearchClause($field->code, 'encloses', "{$value}-01-01 {$value}-12-31")
@@ -104,7 +104,7 @@ final readonly class Grouping
      */
     private static function inOrder(FieldDefinition $field, array $values): array
     {
-        if ($field->kind === FieldKind::Date) {
+        if ($field->kind->isDate()) {
             rsort($values, SORT_STRING);
 
             return $values;
@@ -117,7 +117,7 @@ final readonly class Grouping
 
     private static function node(FieldDefinition $field, string $value): Node
     {
-        return $field->kind === FieldKind::Date ? new SearchClause($field->code, '=', PartialDate::parse($value)->iso()) : new SearchClause($field->code, '==', Criterion::escaped($value));
+        return $field->kind->isDate() ? new SearchClause($field->code, '=', PartialDate::parse($value)->iso()) : new SearchClause($field->code, '==', Criterion::escaped($value));
     }
 
     /** @return list<Group> */

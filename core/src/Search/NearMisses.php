@@ -6,7 +6,6 @@ namespace Brenvic\Core\Search;
 
 use Brenvic\Core\Facets\FacetCounter;
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
@@ -121,7 +120,7 @@ final readonly class NearMisses
 
     private static function range(FieldDefinition $field, ?int $low, ?int $high): SearchClause
     {
-        $written = static fn (int $ordinal): string => $field->kind === FieldKind::Date ? PartialDate::ofDay($ordinal)->iso() : FieldDefinition::numberOfOrdinal($ordinal);
+        $written = static fn (int $ordinal): string => $field->kind->isDate() ? PartialDate::ofDay($ordinal)->iso() : FieldDefinition::numberOfOrdinal($ordinal);
 
         return match (true) {
             $low === null => new SearchClause($field->code, '<=', $written($high ?? 0)),

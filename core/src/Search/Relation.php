@@ -33,8 +33,8 @@ enum Relation: string
             self::Between => 'between',
             self::AtLeast => 'from',
             self::AtMost => 'up to',
-            self::Above => $kind === FieldKind::Date ? 'after' : 'above',
-            self::Below => $kind === FieldKind::Date ? 'before' : 'below',
+            self::Above => $kind->isDate() ? 'after' : 'above',
+            self::Below => $kind->isDate() ? 'before' : 'below',
             self::IsEmpty => 'is empty',
             self::IsFilled => 'is filled in',
         };

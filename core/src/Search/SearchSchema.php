@@ -34,6 +34,9 @@ final readonly class SearchSchema
     /** @var array<string, FieldDefinition> by code */
     public array $fields;
 
+    /** @var array<string, string> code of a field that was merged into another => that other */
+    private array $merged;
+
     public Calendar $calendar;
 
     /**
@@ -46,11 +49,13 @@ final readonly class SearchSchema
         public array $everywhere = [Part::Names, Part::Values, Part::Text, Part::Comments, Part::Paths],
         ?Calendar $calendar = null,
     ) {
-        $byCode = [];
+        $byCode = $merged = [];
         foreach ($fields as $field) {
             $byCode[$field->code] = $field;
+            $merged += array_fill_keys($field->formerly, $field->code);
         }
         $this->fields = $byCode;
+        $this->merged = array_diff_key($merged, $byCode);
         $this->calendar = $calendar ?? Calendar::today();
     }
 
@@ -85,7 +90,7 @@ final readonly class SearchSchema
             return $this->dublinCore(substr($name, 3));
         }
         $name = str_starts_with($name, 'brenvic.') ? substr($name, 8) : $name;
-        $name = isset($this->fields[$name]) ? $name : (self::ALIASES[$name] ?? $name);
+        $name = isset($this->fields[$name]) ? $name : (self::ALIASES[$name] ?? $this->merged[$name] ?? $name);
         $part = Part::named($name);
 
         return $part !== null ? new SearchTarget([$part]) : new SearchTarget([], [$this->fields[$name] ?? throw $this->unknown($index)]);

@@ -84,6 +84,14 @@ final readonly class Searcher
         return (new Evaluator($this->reader, $this->schema, $this->visible($asker)))->evaluate($node);
     }
 
+    /** All that an asker may see. */
+    public function sight(Asker $asker): DocumentSet
+    {
+        $this->reader->refresh();
+
+        return $this->visible($asker);
+    }
+
     private function visible(Asker $asker): DocumentSet
     {
         return $this->reader->kept("visible/{$asker->name()}", function () use ($asker): DocumentSet {
@@ -95,7 +103,12 @@ final readonly class Searcher
                 }
             }
 
-            return DocumentSet::union($sets);
+            $visible = DocumentSet::union($sets);
+            foreach ($asker->withheld as $node) {
+                $visible = $visible->minus((new Evaluator($this->reader, $asker->rules ?? $this->schema, $visible))->evaluate($node));
+            }
+
+            return $asker->and === null ? $visible : $visible->and($this->visible($asker->and));
         });
     }
 

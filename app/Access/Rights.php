@@ -1,0 +1,176 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Access;
+
+use App\Design\Catalog;
+use App\Index\Names;
+use App\Index\SqliteStore;
+use App\Models\Document;
+use App\Models\Group;
+use App\Models\User;
+use Brenvic\Core\Design\Design;
+use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Index\DocumentSet;
+use Brenvic\Core\Index\IndexReader;
+use Brenvic\Core\Query\Node;
+use Brenvic\Core\Query\Parser;
+use Brenvic\Core\Search\Asker;
+use Brenvic\Core\Search\Searcher;
+
+/**
+ * Who may do what, as the design says. What a person sees is a set of documents in the index: whatever is shown of
+ * documents, by whatever way it was found, is held against that one set.
+ */
+final class Rights
+{
+    /** @var array<int, Asker> by the person’s id */
+    private array $askers = [];
+
+    public function __construct(
+        private readonly Catalog $catalog,
+        private readonly SqliteStore $store,
+    ) {
+    }
+
+    public function asker(User $user): Asker
+    {
+        return $this->askers[$user->id] ??= $this->askerOf($user->libraryRights(), $user->groupNames(), $this->catalog->design(), $this->catalog->stamp());
+    }
+
+    /** What two people may see both: how a librarian looks at things as somebody else. */
+    public function together(User $user, User $other): Asker
+    {
+        $mine = $this->asker($user);
+        $theirs = $this->asker($other);
+
+        return new Asker($theirs->libraries, $theirs->withheld, $theirs->rules, $theirs->design, $mine);
+    }
+
+    /**
+     * @param  array<int, bool>  $libraries  as User::libraryRights gives them
+     * @param  list<string>  $groups
+     */
+    private function askerOf(array $libraries, array $groups, Design $design, string $stamp): Asker
+    {
+        $codes = $this->catalog->libraries()->only(array_keys($libraries))->pluck('code')->values()->all();
+
+        return self::withRules($codes, $groups, $design, fn () => $this->catalog->fullSchema($design), $stamp);
+    }
+
+    /**
+     * @param  list<string>  $libraries
+     * @param  list<string>  $groups
+     * @param  \Closure(): \Brenvic\Core\Search\SearchSchema  $schema
+     */
+    private static function withRules(array $libraries, array $groups, Design $design, \Closure $schema, string $stamp): Asker
+    {
+        $withheld = self::withheld($design, 'see', $groups);
+
+        return new Asker($libraries, $withheld, $withheld === [] ? null : $schema(), $stamp);
+    }
+
+    /**
+     * What a group of people would see with a design, be it published or not.
+     *
+     * @param  list<string>  $groups
+     */
+    public function askerIn(Design $design, array $groups): Asker
+    {
+        $libraries = [];
+        foreach ($design->all(DesignKind::Library) as $code => $content) {
+            if (array_intersect(Design::codes($content, 'groups', 'group'), $groups) !== []) {
+                $libraries[] = (string) $code;
+            }
+        }
+
+        return self::withRules($libraries, $groups, $design, fn () => $this->catalog->fullSchema($design), md5((string) json_encode([$design->all(DesignKind::Field), $design->all(DesignKind::Vocabulary)])));
+    }
+
+    /**
+     * @param  list<string>  $groups
+     * @return list<Node> what finds the documents that people of these groups may not do something with
+     */
+    private static function withheld(Design $design, string $act, array $groups): array
+    {
+        $nodes = [];
+        foreach ($design->all(DesignKind::Access) as $rule) {
+            if (in_array($act, Design::codes($rule, 'acts'), true) && array_intersect(Design::codes($rule, 'groups'), $groups) === []) {
+                $nodes[] = Parser::parse((string) $rule['criterion'])->root;
+            }
+        }
+
+        return $nodes;
+    }
+
+    /** All filed documents that a person may see. */
+    public function sight(User $user): DocumentSet
+    {
+        return $this->store->snapshot(fn (): DocumentSet => $this->searcher()->sight($this->asker($user)));
+    }
+
+    /**
+     * Those of some filed documents that a person may see.
+     *
+     * @param  list<int>  $ids
+     * @return list<int>
+     */
+    public function seen(User $user, array $ids): array
+    {
+        $sight = $ids === [] ? DocumentSet::none() : $this->sight($user);
+
+        return array_values(array_filter($ids, $sight->has(...)));
+    }
+
+    public function sees(User $user, Document $document): bool
+    {
+        if (! isset($user->libraryRights()[$document->library_id])) {
+            return false;
+        }
+
+        return $document->state === Document::FILED ? $this->seen($user, [$document->id]) !== [] : $user->role->mayFile() && $document->created_by === $user->id;
+    }
+
+    /** Whether a rule of the design keeps a person from changing, or filing, a filed document. */
+    public function isKeptFrom(User $user, string $act, int $document): bool
+    {
+        $nodes = self::withheld($this->catalog->design(), $act, $user->groupNames());
+        if ($nodes === []) {
+            return false;
+        }
+
+        return $this->store->snapshot(function () use ($user, $nodes, $document): bool {
+            $searcher = new Searcher(new IndexReader($this->store), $this->catalog->fullSchema(), new Names);
+            foreach ($nodes as $node) {
+                if ($searcher->documents($this->asker($user), $node)->has($document)) {
+                    return true;
+                }
+            }
+
+            return false;
+        });
+    }
+
+    /** @return array<string, list<string>> the groups of people who are in the same ones, by the people’s names */
+    public static function circles(): array
+    {
+        $circles = [];
+        foreach (User::query()->with('groups')->orderBy('name')->get() as $user) {
+            $groups = $user->groups->map(static fn (Group $g): string => $g->name)->sort()->values()->all();
+            $circles[implode("\n", $groups)][] = [$user->name, $groups];
+        }
+        $byName = [];
+        foreach ($circles as $people) {
+            $names = array_column($people, 0);
+            $byName[count($names) > 3 ? implode(', ', array_slice($names, 0, 2)).' and '.(count($names) - 2).' others' : implode(', ', $names)] = $people[0][1];
+        }
+
+        return $byName;
+    }
+
+    private function searcher(): Searcher
+    {
+        return new Searcher(new IndexReader($this->store), $this->catalog->fullSchema(), new Names);
+    }
+}

@@ -1,0 +1,131 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Design;
+
+use App\Index\Names;
+use App\Index\SqliteStore;
+use App\Jobs\Reindex;
+use App\Models\DesignVersion;
+use App\Models\DocumentType;
+use App\Models\Field;
+use App\Models\Reindexing;
+use App\Models\User;
+use Brenvic\Core\Design\Design;
+use Brenvic\Core\Design\DesignChange;
+use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Design\TermMove;
+use Brenvic\Core\Index\DocumentSet;
+use Brenvic\Core\Index\IndexReader;
+use Brenvic\Core\Search\Asker;
+use Brenvic\Core\Search\Searcher;
+
+/** Puts a checked draft into effect: its parts, the values documents have, and the work on the index that is left to do. */
+final readonly class Publication
+{
+    public function __construct(
+        private DesignTables $tables,
+        private Catalog $catalog,
+        private SqliteStore $store,
+    ) {
+    }
+
+    /**
+     * The caller holds the transaction.
+     *
+     * @param  list<DesignChange>  $changes
+     * @param  array<string, array<string, int>>  $locks
+     * @param  int|null  $restores  the version whose values are to be brought back
+     */
+    public function run(DesignVersion $version, array $changes, Design $old, Design $new, array $locks, User $by, ?int $restores): void
+    {
+        // What moves is found with the design as it was, before anything changes.
+        $moves = $this->moves($changes, $old, $new);
+        $put = fn (bool $gone) => array_map(fn (DesignChange $c) => ($c->after === null) === $gone ? $this->tables->apply($c, $locks[$c->kind->value][$c->code] ?? 1, $by) : null, $changes);
+        $put(false);
+        $values = new ValueChanges($version->id);
+        if ($restores !== null) {
+            $values->restore($restores);
+        }
+        foreach ($changes as $change) {
+            if ($change->kind === DesignKind::Field) {
+                $this->fieldValues($values, $change, $old, $new);
+            }
+        }
+        foreach ($moves as [$field, $move, $set]) {
+            $values->replace($field, $move->from, $move->to, $set);
+        }
+        $put(true);
+        $this->reindex($version, $changes, $old, $new);
+    }
+
+    private function fieldValues(ValueChanges $values, DesignChange $change, Design $old, Design $new): void
+    {
+        $was = $old->field($change->code);
+        $is = $new->field($change->code);
+        if ($was !== null && $is !== null && $was->kind !== $is->kind) {
+            $values->convert($was, $is);
+        }
+        foreach ($is === null ? [] : $is->formerly as $former) {
+            $merged = $old->field($former);
+            if ($merged !== null && $new->field($former) === null) {
+                $values->merge($merged, $is);
+            }
+        }
+    }
+
+    /**
+     * @param  list<DesignChange>  $changes
+     * @return list<array{string, TermMove, DocumentSet|null}> field, move, and the documents when not all
+     */
+    private function moves(array $changes, Design $old, Design $new): array
+    {
+        $moves = [];
+        foreach ($changes as $change) {
+            foreach ($change->kind === DesignKind::Vocabulary ? TermMove::between($change->before, $change->after) : [] as $move) {
+                foreach ($old->fields() as $field) {
+                    if ($field->vocabulary?->code === $change->code && $new->field($field->code) !== null) {
+                        $moves[] = [$field->code, $move, $move->criterion === '' ? null : $this->all($old, $move, $field->code)];
+                    }
+                }
+            }
+        }
+
+        return $moves;
+    }
+
+    /** The documents that a move takes, whoever may see them. */
+    private function all(Design $old, TermMove $move, string $field): DocumentSet
+    {
+        $searcher = new Searcher(new IndexReader($this->store), $this->catalog->fullSchema($old), new Names);
+
+        return $searcher->documents(new Asker($this->catalog->libraries()->pluck('code')->values()->all()), $move->node($field));
+    }
+
+    /** @param  list<DesignChange>  $changes */
+    private function reindex(DesignVersion $version, array $changes, Design $old, Design $new): void
+    {
+        $fields = $types = $kinds = [];
+        foreach ($changes as $change) {
+            match ($change->kind) {
+                DesignKind::Field => $fields[] = $change->code,
+                DesignKind::Type => $types[] = $change->code,
+                DesignKind::DossierKind => $kinds[] = $change->code,
+                DesignKind::Vocabulary => array_push($fields, ...array_keys(array_filter($new->all(DesignKind::Field), static fn (array $f): bool => ($f['vocabulary'] ?? null) === $change->code))),
+                default => null,
+            };
+        }
+        $work = new Reindexing([
+            'name' => $version->note === '' ? "Version {$version->id}" : $version->note,
+            'fields' => Field::query()->whereIn('code', $fields)->pluck('id')->all(),
+            'types' => DocumentType::query()->whereIn('code', $types)->pluck('id')->all(),
+            'dossier_kinds' => $kinds, 'total' => 0,
+        ]);
+        $work->total = Reindex::documents($work)->count();
+        if ($work->total > 0) {
+            $work->save();
+            Reindex::dispatch($work->id)->afterCommit();
+        }
+    }
+}

@@ -1,0 +1,215 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Dossiers;
+
+use App\Access\Rights;
+use App\Design\Catalog;
+use App\Index\Indexer;
+use App\Intake\Filing;
+use App\Intake\InvalidSheet;
+use App\Intake\References;
+use App\Models\Document;
+use App\Models\Dossier;
+use App\Models\DossierSection;
+use App\Models\Library;
+use App\Models\User;
+use App\Support\Refused;
+use Brenvic\Core\Design\Design;
+use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Design\IndexSheet;
+use Brenvic\Core\Design\TitlePattern;
+use Brenvic\Core\Fields\CheckCharacter;
+use Illuminate\Support\Facades\DB;
+
+/** Makes dossiers and puts documents into them. A document is only ever shown in a dossier, never copied. */
+final readonly class DossierFiling
+{
+    private const CHUNK = 500;
+
+    public function __construct(
+        private Catalog $catalog,
+        private Indexer $indexer,
+        private Filing $filing,
+        private References $references,
+        private Rights $rights,
+    ) {
+    }
+
+    /**
+     * Makes a dossier with the sections of its kind.
+     *
+     * @param  array<string, list<string>>  $input  as typed
+     *
+     * @throws InvalidSheet|Refused
+     */
+    public function make(string $kind, Library $library, array $input, ?User $by): Dossier
+    {
+        $content = $this->kind($kind);
+        $values = $this->checked($content, $input, null);
+
+        return DB::transaction(function () use ($kind, $content, $library, $values, $by): Dossier {
+            $dossier = Dossier::query()->create(['kind' => $kind, 'library_id' => $library->id, 'title' => '', 'created_by' => $by?->id]);
+            $this->write($dossier, $content, $values);
+            foreach (Design::entries($content, 'sections') as $i => $section) {
+                $dossier->sections()->create(['name' => $section['name'], 'position' => $i]);
+            }
+
+            return $dossier;
+        });
+    }
+
+    /**
+     * @param  array<string, list<string>>  $input
+     *
+     * @throws InvalidSheet
+     */
+    public function change(Dossier $dossier, array $input): void
+    {
+        $content = $this->kind($dossier->kind);
+        $values = $this->checked($content, $input, $this->present($dossier));
+        DB::transaction(function () use ($dossier, $content, $values): void {
+            $this->write($dossier, $content, $values, ['lock_version' => $dossier->lock_version + 1]);
+            $this->reindex($dossier->documents()->pluck('documents.id')->all());
+        });
+    }
+
+    /**
+     * Puts documents into a dossier, or into another section of it.
+     *
+     * @param  list<Document>  $documents
+     *
+     * @throws Refused
+     */
+    public function put(Dossier $dossier, array $documents, ?DossierSection $section): void
+    {
+        $types = Design::codes($this->kind($dossier->kind), 'types');
+        foreach ($documents as $document) {
+            $type = $this->catalog->types()->get((int) $document->document_type_id);
+            if ($document->state !== Document::FILED) {
+                throw new Refused("“{$document->title}” is not filed yet. Nothing was put into the dossier.");
+            }
+            if ($types !== [] && ($type === null || ! in_array($type->code, $types, true))) {
+                throw new Refused("“{$document->title}” is ".($type === null ? 'of no type' : "a {$type->name}").', which does not belong in a dossier of this kind. Nothing was put into it.');
+            }
+        }
+        $ids = array_map(static fn (Document $d): int => $d->id, $documents);
+        DB::transaction(function () use ($dossier, $ids, $section): void {
+            $dossier->documents()->syncWithoutDetaching(array_fill_keys($ids, ['dossier_section_id' => $section?->id]));
+            $this->reindex($ids);
+        });
+    }
+
+    /** @param  list<Document>  $documents */
+    public function takeOut(Dossier $dossier, array $documents): void
+    {
+        $ids = array_map(static fn (Document $d): int => $d->id, $documents);
+        DB::transaction(function () use ($dossier, $ids): void {
+            $dossier->documents()->detach($ids);
+            $this->reindex($ids);
+        });
+    }
+
+    /**
+     * The dossier that a typed reference means.
+     *
+     * @throws Refused naming the likely slip
+     */
+    public function find(User $user, string $ref): Dossier
+    {
+        $ref = strtoupper(trim($ref));
+        $dossier = Dossier::query()->where('ref', $ref)->whereIntegerInRaw('library_id', array_keys($user->libraryRights()))->first();
+        if ($dossier === null) {
+            throw new Refused(CheckCharacter::holds($ref) ? "There is no dossier {$ref}." : "The check character of “{$ref}” does not fit: ".CheckCharacter::likelySlip($ref));
+        }
+
+        return $dossier;
+    }
+
+    public function sheet(string $kind): IndexSheet
+    {
+        return IndexSheet::of($this->kind($kind), $this->catalog->fields());
+    }
+
+    /** @return array<string, list<string>> normal forms by field code */
+    public function present(Dossier $dossier): array
+    {
+        $present = [];
+        foreach (DB::table('dossier_values')->join('fields', 'fields.id', '=', 'field_id')->where('dossier_id', $dossier->id)->orderBy('position')->get(['code', 'value']) as $row) {
+            $present[(string) $row->code][] = (string) $row->value;
+        }
+
+        return $present;
+    }
+
+    /**
+     * The references and sections of the documents inside that a person may see.
+     *
+     * @return array<string, int|null> reference => section
+     */
+    public function inside(Dossier $dossier, User $user): array
+    {
+        $rows = DB::table('document_dossier')->join('documents', 'documents.id', '=', 'document_id')->where('dossier_id', $dossier->id)->whereNull('deleted_at')->get(['document_id', 'ref', 'dossier_section_id']);
+        $seen = array_flip($this->rights->seen($user, $rows->map(static fn (object $row): int => (int) $row->document_id)->all()));
+        $inside = [];
+        foreach ($rows as $row) {
+            if (isset($seen[(int) $row->document_id])) {
+                $inside[(string) $row->ref] = $row->dossier_section_id === null ? null : (int) $row->dossier_section_id;
+            }
+        }
+
+        return $inside;
+    }
+
+    /** @return array<string, mixed> */
+    private function kind(string $kind): array
+    {
+        return $this->catalog->design()->part(DesignKind::DossierKind, $kind) ?? throw new Refused("There is no dossier kind “{$kind}”.");
+    }
+
+    /**
+     * @param  array<string, mixed>  $content
+     * @param  array<string, list<string>>  $input
+     * @param  array<string, list<string>>|null  $present
+     * @return array<string, list<string>>
+     */
+    private function checked(array $content, array $input, ?array $present): array
+    {
+        $sheet = IndexSheet::of($content, $this->catalog->fields());
+        $read = $sheet->read($input, $present);
+        $faults = [...$this->references->faults($sheet, $read['values']), ...$read['faults']];
+        if ($faults !== []) {
+            throw new InvalidSheet($faults);
+        }
+
+        return $read['values'];
+    }
+
+    /**
+     * @param  array<string, mixed>  $content
+     * @param  array<string, list<string>>  $values  normal forms
+     * @param  array<string, mixed>  $more
+     */
+    private function write(Dossier $dossier, array $content, array $values, array $more = []): void
+    {
+        $ids = $this->catalog->fieldIds();
+        DB::table('dossier_values')->where('dossier_id', $dossier->id)->delete();
+        foreach ($values as $code => $list) {
+            foreach ($list as $i => $value) {
+                DB::table('dossier_values')->insert(['dossier_id' => $dossier->id, 'field_id' => $ids[$code], 'position' => $i, 'value' => $value]);
+            }
+        }
+        $title = (new TitlePattern((string) ($content['title_pattern'] ?? '')))->title($this->catalog->fields(), $values);
+        $dossier->update(['title' => $title ?? "{$content['name']} {$dossier->ref}", ...$more]);
+    }
+
+    /** @param  list<int>  $ids */
+    private function reindex(array $ids): void
+    {
+        foreach (array_chunk($ids, self::CHUNK) as $chunk) {
+            $this->filing->retitle($chunk);
+            $this->indexer->update($chunk);
+        }
+    }
+}

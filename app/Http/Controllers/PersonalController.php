@@ -1,0 +1,52 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Design\Draft;
+use App\Design\PartShape;
+use App\Models\PersonalView;
+use App\Models\User;
+use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Fields\InvalidDefinition;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Http\Response;
+
+/** What a person keeps for themselves: views, and the one they begin with. */
+final class PersonalController
+{
+    public function putView(Request $request, Draft $draft, string $code): JsonResponse
+    {
+        /** @var User $user */
+        $user = $request->user();
+        abort_unless(preg_match('/^my-[a-z0-9_-]{1,37}$/', $code) === 1, 404);
+        $content = PartShape::complete(DesignKind::View, $request->json()->all());
+        $fault = PartShape::faultOfPart(DesignKind::View, $content);
+        if ($fault !== null) {
+            throw new InvalidDefinition(explode('/', trim($fault[0], '/'))[0], $fault[1]);
+        }
+        $draft->check($draft->published()->with(DesignKind::View, $code, $content))->part(DesignKind::View, $code);
+        PersonalView::query()->updateOrCreate(['user_id' => $user->id, 'code' => $code], ['content' => $content]);
+
+        return new JsonResponse(['code' => $code]);
+    }
+
+    public function removeView(Request $request, string $code): Response
+    {
+        PersonalView::query()->where('user_id', $request->user()?->getAuthIdentifier())->where('code', $code)->delete();
+
+        return new Response(status: 204);
+    }
+
+    public function preferences(Request $request): JsonResponse
+    {
+        /** @var User $user */
+        $user = $request->user();
+        $given = $request->validate(['default_view' => 'sometimes|nullable|string|max:40']);
+        $user->update(['preferences' => [...$user->preferences ?? [], ...$given]]);
+
+        return new JsonResponse(['preferences' => $user->preferences]);
+    }
+}

@@ -1,0 +1,22 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use Illuminate\Database\Eloquent\Model;
+
+/**
+ * A part of a dossier.
+ *
+ * @property int $id
+ * @property int $dossier_id
+ * @property string $name
+ * @property int $position
+ */
+final class DossierSection extends Model
+{
+    public $timestamps = false;
+
+    protected $guarded = [];
+}

@@ -1,0 +1,35 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use Illuminate\Database\Eloquent\Model;
+
+/**
+ * The work on the index that a publication left: which documents, and how far it is.
+ *
+ * @property int $id
+ * @property string $name
+ * @property list<int> $fields ids
+ * @property list<int> $types ids
+ * @property list<string> $dossier_kinds codes
+ * @property int $reached the last document done
+ * @property int $done
+ * @property int $total
+ * @property string $state
+ */
+final class Reindexing extends Model
+{
+    public const RUNNING = 'running';
+
+    public const STOPPED = 'stopped';
+
+    public const DONE = 'done';
+
+    protected $guarded = [];
+
+    protected $casts = ['fields' => 'array', 'types' => 'array', 'dossier_kinds' => 'array'];
+
+    protected $attributes = ['reached' => 0, 'done' => 0, 'state' => self::RUNNING];
+}

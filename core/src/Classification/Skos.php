@@ -1,0 +1,305 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Classification;
+
+use Brenvic\Core\Design\Design;
+
+/**
+ * Vocabularies and classification schemes as SKOS (W3C Recommendation, 18 August 2009), in both directions. What SKOS has
+ * no property for (retention rules, retirement) is written with properties of Brenvic's own, which other systems pass over.
+ */
+final class Skos
+{
+    private const SKOS = 'http://www.w3.org/2004/02/skos/core#';
+
+    private const TYPE = 'http://www.w3.org/1999/02/22-rdf-syntax-ns#type';
+
+    private const TITLES = ['http://purl.org/dc/terms/title', 'http://purl.org/dc/elements/1.1/title', self::SKOS.'prefLabel', 'http://www.w3.org/2000/01/rdf-schema#label'];
+
+    private const DEPRECATED = 'http://www.w3.org/2002/07/owl#deprecated';
+
+    private const REPLACED = 'http://purl.org/dc/terms/isReplacedBy';
+
+    private const OWN = 'urn:brenvic:scheme#';
+
+    private const TRUE = 'true';
+
+    /**
+     * @param  array<string, mixed>  $vocabulary  its content in the design
+     * @param  string  $language  of its labels
+     * @return list<Triple>
+     */
+    public static function triples(string $code, array $vocabulary, string $language = 'en'): array
+    {
+        $base = self::base($code, $vocabulary);
+        $scheme = rtrim($base, '/#');
+        $terms = new Terms(Design::entries($vocabulary, 'terms'));
+        $triples = [
+            new Triple($scheme, self::TYPE, self::SKOS.'ConceptScheme'),
+            new Triple($scheme, self::TITLES[0], self::string($vocabulary, 'name'), true, $language),
+        ];
+        foreach ($terms->byCode as $id => $term) {
+            $concept = $base.rawurlencode((string) $id);
+            $say = static function (string $property, string $text, string $language = '') use (&$triples, $concept): void {
+                if ($text !== '') {
+                    $triples[] = new Triple($concept, $property, $text, true, $language);
+                }
+            };
+            $link = static function (string $property, string $to) use (&$triples, $concept): void {
+                $triples[] = new Triple($concept, $property, $to);
+            };
+            $link(self::TYPE, self::SKOS.'Concept');
+            $link(self::SKOS.'inScheme', $scheme);
+            $say(self::SKOS.'prefLabel', self::string($term, 'label'), $language);
+            foreach (is_array($term['labels'] ?? null) ? $term['labels'] : [] as $tag => $label) {
+                is_string($label) && $say(self::SKOS.'prefLabel', $label, (string) $tag);
+            }
+            foreach (self::strings($term, 'synonyms') as $synonym) {
+                $say(self::SKOS.'altLabel', $synonym, $language);
+            }
+            $say(self::SKOS.'notation', self::string($term, 'notation'));
+            $say(self::SKOS.'scopeNote', self::string($term, 'note'), $language);
+            $parent = self::string($term, 'parent');
+            if ($parent === '') {
+                $link(self::SKOS.'topConceptOf', $scheme);
+                $triples[] = new Triple($scheme, self::SKOS.'hasTopConcept', $concept);
+            } else {
+                $link(self::SKOS.'broader', $base.rawurlencode($parent));
+                $triples[] = new Triple($base.rawurlencode($parent), self::SKOS.'narrower', $concept);
+            }
+            foreach (self::strings($term, 'related') as $related) {
+                $link(self::SKOS.'related', $base.rawurlencode($related));
+            }
+            foreach (self::strings($term, 'matches') as $match) {
+                $link(self::SKOS.'exactMatch', $match);
+            }
+            if (($term['retired'] ?? false) === true) {
+                $say(self::DEPRECATED, self::TRUE);
+            }
+            if (self::string($term, 'replaced_by') !== '') {
+                $link(self::REPLACED, $base.rawurlencode(self::string($term, 'replaced_by')));
+            }
+            $retention = $term['retention'] ?? null;
+            if (is_array($retention)) {
+                $say(self::OWN.'retention', self::string($retention, 'after').' P'.self::string($retention, 'years').'Y '.self::string($retention, 'action'));
+            }
+        }
+
+        return $triples;
+    }
+
+    /**
+     * Reads a concept scheme. Concepts known by their address or code keep their codes, so that documents keep theirs.
+     *
+     * @param  list<Triple>  $triples
+     * @param  array<string, mixed>|null  $present  the vocabulary it is taken into
+     * @param  string  $language  the one whose labels come first
+     */
+    public static function read(array $triples, string $code, ?array $present = null, string $language = 'en'): SkosImport
+    {
+        $of = [];
+        foreach ($triples as $triple) {
+            $of[$triple->subject][$triple->predicate][] = $triple;
+        }
+        $concepts = $schemes = [];
+        foreach ($of as $subject => $properties) {
+            foreach ($properties[self::TYPE] ?? [] as $type) {
+                if ($type->object === self::SKOS.'Concept') {
+                    $concepts[$subject] = true;
+                } elseif ($type->object === self::SKOS.'ConceptScheme') {
+                    $schemes[] = (string) $subject;
+                }
+            }
+            // What is said to be in a scheme, or below something, is a concept whether or not the file says so.
+            if (isset($properties[self::SKOS.'broader']) || isset($properties[self::SKOS.'inScheme']) || isset($properties[self::SKOS.'topConceptOf'])) {
+                $concepts[$subject] = true;
+            }
+        }
+        $base = self::base($code, $present ?? []);
+        $known = (new Terms(Design::entries($present, 'terms')))->byCode;
+        $codes = self::codes(array_map(strval(...), array_keys($concepts)), $base, $known, $of);
+        $above = self::above($of, $codes);
+        $terms = $faults = [];
+        foreach ($codes as $subject => $id) {
+            $properties = $of[$subject];
+            [$label, $labels] = self::labels($properties[self::SKOS.'prefLabel'] ?? [], $language);
+            if ($label === '') {
+                $faults[] = "<{$subject}> has no prefLabel; its code stands in for it.";
+                $label = $id;
+            }
+            $parents = array_values(array_unique($above[$id] ?? []));
+            if (count($parents) > 1) {
+                $faults[] = "“{$label}” has more than one broader concept; it is put below the first, “{$parents[0]}”.";
+            }
+            foreach ($properties[self::SKOS.'broader'] ?? [] as $broader) {
+                if (! isset($codes[$broader->object])) {
+                    $faults[] = "“{$label}” is below <{$broader->object}>, which the file does not hold; it is put at the top.";
+                }
+            }
+            $texts = static fn (string $property): array => array_values(array_unique(array_map(static fn (Triple $t): string => $t->object, $properties[$property] ?? [])));
+            $refer = static fn (string $property): array => array_values(array_filter(array_map(static fn (string $to): ?string => $codes[$to] ?? null, $texts($property))));
+            $terms[] = [
+                ...$known[$id] ?? [],
+                'code' => $id, 'label' => mb_strcut($label, 0, 200), 'parent' => $parents[0] ?? null,
+                'synonyms' => array_values(array_unique([...$texts(self::SKOS.'altLabel'), ...$texts(self::SKOS.'hiddenLabel')])),
+                'notation' => $texts(self::SKOS.'notation')[0] ?? '',
+                'note' => implode("\n", [...$texts(self::SKOS.'scopeNote'), ...$texts(self::SKOS.'definition')]),
+                'labels' => $labels,
+                'related' => $refer(self::SKOS.'related'),
+                'matches' => $texts(self::SKOS.'exactMatch'),
+                'retired' => in_array(self::TRUE, $texts(self::DEPRECATED), true),
+                'replaced_by' => $refer(self::REPLACED)[0] ?? null,
+                'retention' => self::retention($texts(self::OWN.'retention')[0] ?? '') ?? $known[$id]['retention'] ?? null,
+            ];
+        }
+        if ($terms === []) {
+            $faults[] = 'The file holds no concept (skos:Concept).';
+        }
+        $name = '';
+        foreach ($schemes as $scheme) {
+            foreach (self::TITLES as $title) {
+                $name = $name === '' ? self::labels($of[$scheme][$title] ?? [], $language)[0] : $name;
+            }
+        }
+        $vocabulary = [...$present ?? ['scheme' => true], 'name' => $present['name'] ?? ($name === '' ? $code : $name), 'terms' => self::inOrder($terms, array_keys($known))];
+        if ($present === null && $codes !== []) {
+            $vocabulary['base'] = self::commonBase(array_map(strval(...), array_keys($codes)));
+        }
+
+        return new SkosImport($vocabulary, [...$faults, ...(new Terms(Design::entries($vocabulary, 'terms')))->faults()], $present ?? ['terms' => []]);
+    }
+
+    /**
+     * @param  array<string, array<string, list<Triple>>>  $of
+     * @param  array<string, string>  $codes
+     * @return array<string, list<string>> code => codes of what is above it
+     */
+    private static function above(array $of, array $codes): array
+    {
+        $above = [];
+        foreach ($codes as $subject => $id) {
+            foreach ($of[$subject][self::SKOS.'broader'] ?? [] as $broader) {
+                isset($codes[$broader->object]) && $above[$id][] = $codes[$broader->object];
+            }
+        }
+        foreach ($codes as $subject => $id) {
+            foreach ($of[$subject][self::SKOS.'narrower'] ?? [] as $narrower) {
+                isset($codes[$narrower->object]) && $above[$codes[$narrower->object]][] = $id;
+            }
+        }
+
+        return $above;
+    }
+
+    /**
+     * A code for each concept: the one it has here, else the last part of its address, else its notation.
+     *
+     * @param  list<string>  $subjects
+     * @param  array<string, array<string, mixed>>  $known
+     * @param  array<string, array<string, list<Triple>>>  $of
+     * @return array<string, string> address => code
+     */
+    private static function codes(array $subjects, string $base, array $known, array $of): array
+    {
+        $byMatch = [];
+        foreach ($known as $code => $term) {
+            foreach (self::strings($term, 'matches') as $match) {
+                $byMatch[$match] = (string) $code;
+            }
+        }
+        $codes = $taken = [];
+        foreach ($subjects as $subject) {
+            $end = rawurldecode((string) preg_replace('~^.*[/#:]~s', '', rtrim($subject, '/#')));
+            $notation = isset($of[$subject][self::SKOS.'notation'][0]) ? $of[$subject][self::SKOS.'notation'][0]->object : '';
+            $code = match (true) {
+                str_starts_with($subject, $base) => rawurldecode(substr($subject, strlen($base))),
+                isset($byMatch[$subject]) => $byMatch[$subject],
+                str_starts_with($subject, '_:') => $notation,
+                default => $end,
+            };
+            $code = mb_strcut(trim($code), 0, 76);
+            $code = $code === '' ? 'concept' : $code;
+            for ($try = $code, $i = 2; isset($taken[$try]); $i++) {
+                $try = "{$code}-{$i}";
+            }
+            $taken[$try] = true;
+            $codes[$subject] = $try;
+        }
+
+        return $codes;
+    }
+
+    /**
+     * @param  list<Triple>  $labels
+     * @return array{string, array<string, string>} the one in the wanted language (else without one, else the first), and the others by language
+     */
+    private static function labels(array $labels, string $language): array
+    {
+        $byTag = [];
+        foreach ($labels as $label) {
+            $byTag[$label->language] ??= trim($label->object);
+        }
+        $tag = isset($byTag[$language]) ? $language : (isset($byTag['']) ? '' : array_key_first($byTag));
+        $first = $tag === null ? '' : $byTag[$tag];
+        if ($tag !== null) {
+            unset($byTag[$tag], $byTag['']);
+        }
+
+        return [$first, $byTag];
+    }
+
+    /** @return array{after: string, years: int, action: string}|null */
+    private static function retention(string $text): ?array
+    {
+        return preg_match('/^(\S+) P(\d{1,3})Y (review|destroy|keep)$/', $text, $m) === 1 ? ['after' => $m[1], 'years' => (int) $m[2], 'action' => $m[3]] : null;
+    }
+
+    /**
+     * Known terms in the order they had, new ones behind.
+     *
+     * @param  list<array<string, mixed>>  $terms
+     * @param  list<int|string>  $known
+     * @return list<array<string, mixed>>
+     */
+    private static function inOrder(array $terms, array $known): array
+    {
+        $place = array_flip(array_map(strval(...), $known));
+        $order = static fn (array $term): array => [$place[self::string($term, 'code')] ?? PHP_INT_MAX, self::string($term, 'notation')];
+        usort($terms, static fn (array $a, array $b): int => $order($a)[0] <=> $order($b)[0] ?: strnatcmp($order($a)[1], $order($b)[1]));
+
+        return $terms;
+    }
+
+    /** @param  non-empty-list<string>  $addresses */
+    private static function commonBase(array $addresses): string
+    {
+        $bases = array_unique(array_map(static fn (string $a): string => (string) preg_replace('~[^/#]*$~', '', rtrim($a, '/#')), $addresses));
+
+        return count($bases) === 1 && ! str_starts_with($bases[0], '_') ? mb_strcut($bases[0], 0, 300) : '';
+    }
+
+    /** @param  array<string, mixed>  $vocabulary */
+    private static function base(string $code, array $vocabulary): string
+    {
+        $base = self::string($vocabulary, 'base');
+
+        return $base === '' ? "urn:brenvic:{$code}#" : (str_ends_with($base, '/') || str_ends_with($base, '#') ? $base : "{$base}/");
+    }
+
+    /** @param  array<array-key, mixed>  $of */
+    private static function string(array $of, string $property): string
+    {
+        return is_scalar($of[$property] ?? null) ? (string) $of[$property] : '';
+    }
+
+    /**
+     * @param  array<string, mixed>  $of
+     * @return list<string>
+     */
+    private static function strings(array $of, string $property): array
+    {
+        return array_values(array_filter(is_array($of[$property] ?? null) ? $of[$property] : [], is_string(...)));
+    }
+}
