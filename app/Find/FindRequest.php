@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace App\Find;
 
+use App\Models\User;
 use Brenvic\Core\Facets\FacetRequest;
+use Brenvic\Core\Fields\ColumnFormat;
 use Brenvic\Core\Query\SortKey;
 
 /** A search as the interface and the command line ask for it. */
@@ -15,6 +17,8 @@ final readonly class FindRequest
      * @param  list<string>  $columns  field codes shown in each row
      * @param  array<string, FacetRequest>  $facets  by field code
      * @param  bool  $allFacets  count all faceted fields, those in `$facets` in their own way
+     * @param  array<string, ColumnFormat>  $formats  how columns are shown, by field code
+     * @param  User|null  $as  somebody whose sight is added as a condition
      * @param  list<string>  $where  parts that words are looked for in; none means all
      */
     public function __construct(
@@ -27,6 +31,8 @@ final readonly class FindRequest
         public int $offset = 0,
         public int $limit = 50,
         public bool $explain = false,
+        public array $formats = [],
+        public ?User $as = null,
     ) {
     }
 }

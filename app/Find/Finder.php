@@ -16,6 +16,7 @@ use Brenvic\Core\Design\ViewAdvice;
 use Brenvic\Core\Facets\FacetRange;
 use Brenvic\Core\Facets\FacetRequest;
 use Brenvic\Core\Facets\FacetValue;
+use Brenvic\Core\Fields\ColumnFormat;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
@@ -28,6 +29,7 @@ use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\Parser;
 use Brenvic\Core\Query\Printer;
 use Brenvic\Core\Query\SearchClause;
+use Brenvic\Core\Search\Asker;
 use Brenvic\Core\Search\Criterion;
 use Brenvic\Core\Search\Group;
 use Brenvic\Core\Search\Grouping;
@@ -140,14 +142,14 @@ final readonly class Finder
     public function groups(User $user, FindRequest $request, string $level, ?string $below, ?string $summed): array
     {
         return $this->store->snapshot(function () use ($user, $request, $level, $below, $summed): array {
-            $schema = $this->schema($user, $request->where);
-            $documents = $this->searcher($schema)->documents($this->rights->asker($user), $request->criteria->ledger()->tree());
+            $schema = $this->schema($request->as ?? $user, $request->where);
+            $documents = $this->searcher($schema)->documents($this->asker($user, $request), $request->criteria->ledger()->tree());
             $total = $summed === null ? null : $schema->field($summed);
 
             return array_map(static fn (Group $group): array => [
                 'label' => $group->label, 'cql' => Printer::node($group->node), 'count' => $group->count, 'deeper' => $group->deeper,
                 'total' => $group->total === null || $total === null ? null : [
-                    'sum' => $total->display($group->total['sum']),
+                    'sum' => $total->kind->isDate() ? '' : $total->display($group->total['sum']),
                     'range' => $total->displayRange($group->total['lowest'], $group->total['highest']),
                 ],
             ], (new Grouping(new IndexReader($this->store), $total))->of($documents, $schema->field($level), $below));
@@ -179,13 +181,14 @@ final readonly class Finder
     private function answer(User $user, FindRequest $request): array
     {
         $since = hrtime(true);
-        $schema = $this->schema($user, $request->where);
+        $schema = $this->schema($request->as ?? $user, $request->where);
+        $asker = $this->asker($user, $request);
         $ledger = $request->criteria->ledger();
         $facets = $request->allFacets ? array_map(
             static fn (FieldDefinition $field): FacetRequest => $request->facets[$field->code] ?? new FacetRequest($field->code),
             array_values(array_filter($schema->fields, static fn (FieldDefinition $field): bool => $field->faceted)),
         ) : array_values($request->facets);
-        $answer = $this->searcher($schema)->search($this->rights->asker($user), new SearchRequest(
+        $answer = $this->searcher($schema)->search($asker, new SearchRequest(
             $ledger, $request->sort, $facets, $request->offset, $request->limit, $request->explain,
         ));
         $typed = $request->criteria->typedLines();
@@ -217,7 +220,7 @@ final readonly class Finder
                 ], $counts->ranges),
             ];
         }
-        $rows = $this->rows($answer->documents, $answer->scores, $ledger, $schema, $request);
+        $rows = $this->rows($answer->documents, $answer->scores, $ledger, $schema, $request, $this->searcher($schema)->sight($asker));
 
         return [
             'total' => $answer->total,
@@ -270,6 +273,11 @@ final readonly class Finder
         ];
     }
 
+    private function asker(User $user, FindRequest $request): Asker
+    {
+        return $request->as === null ? $this->rights->asker($user) : $this->rights->together($user, $request->as);
+    }
+
     private function searcher(SearchSchema $schema): Searcher
     {
         return new Searcher(new IndexReader($this->store), $schema, new Names);
@@ -289,9 +297,13 @@ final readonly class Finder
      * @param  array<int, int>  $scores
      * @return list<array<string, mixed>>
      */
-    private function rows(array $ids, array $scores, Ledger $ledger, SearchSchema $schema, FindRequest $request): array
+    private function rows(array $ids, array $scores, Ledger $ledger, SearchSchema $schema, FindRequest $request, DocumentSet $sight): array
     {
-        $documents = Document::query()->with(['creator:id,name'])->withCount('attachments')->findMany($ids)->keyBy('id');
+        $documents = Document::query()->with(['creator:id,name'])->findMany($ids)->keyBy('id');
+        $attachments = [];
+        foreach (DB::table('documents')->whereIntegerInRaw('parent_id', $ids)->whereNull('deleted_at')->get(['id', 'parent_id']) as $attachment) {
+            $attachments[(int) $attachment->parent_id] = ($attachments[(int) $attachment->parent_id] ?? 0) + ($sight->has((int) $attachment->id) ? 1 : 0);
+        }
         $values = $this->values($ids, $schema);
         $finder = HitFinder::forText($ledger);
         $texts = $finder->findsNothing() ? [] : $this->firstHits($ids, $finder);
@@ -305,7 +317,7 @@ final readonly class Finder
             $library = $this->catalog->libraries()->get($document->library_id);
             $cells = [];
             foreach ($request->columns as $code) {
-                $cells[$code] = $this->cell($code, $document, $values[$id] ?? [], $schema);
+                $cells[$code] = $this->cell($code, $document, $values[$id] ?? [], $schema, $request->formats[$code] ?? new ColumnFormat);
             }
             $rows[] = [
                 'ref' => $document->ref,
@@ -318,7 +330,7 @@ final readonly class Finder
                 'file_kind' => $document->file_kind,
                 'text_state' => $document->text_state,
                 'text_reason' => $document->text_reason,
-                'attachments' => (int) $document->getAttribute('attachments_count'),
+                'attachments' => $attachments[$id] ?? 0,
                 'score' => $scores[$id] ?? null,
                 'cells' => $cells,
                 'snippet' => isset($texts[$id]) ? $texts[$id][1]->pieces : null,
@@ -331,24 +343,24 @@ final readonly class Finder
 
     /**
      * @param  list<int>  $ids
-     * @return array<int, array<string, list<string>>> document => field code => shown values
+     * @return array<int, array<string, list<string>>> document => field code => normal forms
      */
-    public function values(array $ids, SearchSchema $schema): array
+    private function values(array $ids, SearchSchema $schema): array
     {
         $values = [];
         $rows = DB::table('effective_values')->whereIntegerInRaw('document_id', $ids)->orderBy('position')->get();
         foreach ($rows as $row) {
             $field = $this->catalog->fieldOfId((int) $row->field_id);
             if ($field !== null && isset($schema->fields[$field->code])) {
-                $values[(int) $row->document_id][$field->code][] = $field->display((string) $row->value);
+                $values[(int) $row->document_id][$field->code][] = (string) $row->value;
             }
         }
 
         return $values;
     }
 
-    /** @param  array<string, list<string>>  $values */
-    private function cell(string $code, Document $document, array $values, SearchSchema $schema): string
+    /** @param  array<string, list<string>>  $values  normal forms */
+    private function cell(string $code, Document $document, array $values, SearchSchema $schema, ColumnFormat $format): string
     {
         $library = $this->catalog->libraries()->get($document->library_id);
 
@@ -365,7 +377,7 @@ final readonly class Finder
             'creator' => $document->creator->name ?? '',
             'created' => $document->filed_at === null ? '' : $document->filed_at->format('j M Y'),
             'pages' => $document->page_count === 0 ? '' : (string) $document->page_count,
-            default => implode(', ', $values[$code] ?? []),
+            default => isset($schema->fields[$code]) ? implode(', ', array_map(static fn (string $normal): string => $format->shown($schema->fields[$code], $normal), $values[$code] ?? [])) : '',
         };
     }
 

@@ -37,7 +37,6 @@ use Illuminate\Database\Eloquent\SoftDeletes;
  * @property-read Document|null $parent
  * @property-read User|null $creator
  * @property-read \Illuminate\Database\Eloquent\Collection<int, Document> $attachments
- * @property-read \Illuminate\Database\Eloquent\Collection<int, DocumentValue> $values
  */
 final class Document extends Model
 {
@@ -103,11 +102,5 @@ final class Document extends Model
     public function attachments(): HasMany
     {
         return $this->hasMany(self::class, 'parent_id')->orderBy('id');
-    }
-
-    /** @return HasMany<DocumentValue, $this> */
-    public function values(): HasMany
-    {
-        return $this->hasMany(DocumentValue::class)->orderBy('position');
     }
 }

@@ -42,6 +42,8 @@ final class SearchController
             $input->validated('where') ?? [],
             $input->integer('offset'),
             $input->integer('limit', 50),
+            formats: $input->formats(),
+            as: $input->lookingAs(),
         )));
     }
 
@@ -50,7 +52,7 @@ final class SearchController
     {
         /** @var User $user */
         $user = $input->user();
-        $request = new FindRequest(Criteria::of($input->words(), $input->criteria(), $input->boolean('any')), where: $input->validated('where') ?? []);
+        $request = new FindRequest(Criteria::of($input->words(), $input->criteria(), $input->boolean('any')), where: $input->validated('where') ?? [], as: $input->lookingAs());
 
         return new JsonResponse(['groups' => $finder->groups($user, $request, (string) $input->validated('level'), $input->validated('below'), $input->validated('total'))]);
     }

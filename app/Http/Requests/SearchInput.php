@@ -4,9 +4,12 @@ declare(strict_types=1);
 
 namespace App\Http\Requests;
 
+use App\Models\User;
 use Brenvic\Core\Facets\FacetOrder;
 use Brenvic\Core\Facets\FacetRequest;
+use Brenvic\Core\Fields\ColumnFormat;
 use Illuminate\Foundation\Http\FormRequest;
+use Illuminate\Support\Facades\Gate;
 use Illuminate\Validation\Rule;
 
 /** A search as the interface sends it. */
@@ -37,6 +40,10 @@ final class SearchInput extends FormRequest
             'limit' => 'integer|min:0|max:500',
             'rows_only' => 'boolean',
             'draft' => 'boolean',
+            'as' => 'nullable|string|max:100',
+            'formats' => 'array|max:60',
+            'formats.*.format' => 'nullable|string|max:20',
+            'formats.*.mask' => 'nullable|string|max:20',
             'level' => 'string',
             'below' => 'nullable|string|max:200',
             'total' => 'nullable|string',
@@ -57,6 +64,24 @@ final class SearchInput extends FormRequest
         }
 
         return $facets;
+    }
+
+    /** @return array<string, ColumnFormat> by field code */
+    public function formats(): array
+    {
+        return array_map(static fn (array $format): ColumnFormat => new ColumnFormat((string) ($format['format'] ?? 'plain'), (string) ($format['mask'] ?? 'none')), $this->validated('formats') ?? []);
+    }
+
+    /** Somebody whose place a librarian looks at. */
+    public function lookingAs(): ?User
+    {
+        $as = (string) ($this->validated('as') ?? '');
+        if ($as === '') {
+            return null;
+        }
+        Gate::authorize('design');
+
+        return User::query()->where('sign_in', $as)->firstOrFail();
     }
 
     public function words(): string

@@ -4,20 +4,26 @@ declare(strict_types=1);
 
 namespace App\Http\Resources;
 
+use App\Access\Rights;
 use App\Design\Catalog;
 use App\Models\Document;
-use App\Models\DocumentValue;
+use App\Models\Dossier;
 use App\Models\User;
+use Brenvic\Core\Design\Design;
+use Brenvic\Core\Design\DesignKind;
+use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Gate;
 
 /** Shapes a document for the reading pane and the index sheet. */
 final readonly class DocumentResource
 {
     /** What of a document is shown, to be loaded at once for many. */
-    public const RELATIONS = ['values', 'creator', 'parent', 'attachments'];
+    public const RELATIONS = ['creator', 'parent', 'attachments'];
 
-    public function __construct(private Catalog $catalog)
-    {
+    public function __construct(
+        private Catalog $catalog,
+        private Rights $rights,
+    ) {
     }
 
     /** @return array<string, mixed> */
@@ -28,13 +34,15 @@ final readonly class DocumentResource
         $type = $this->catalog->types()->get((int) $document->document_type_id);
         $shown = $this->catalog->fieldsFor($user);
         $values = [];
-        foreach ($document->values as $value) {
-            /** @var DocumentValue $value */
-            $field = $this->catalog->fieldOfId($value->field_id);
+        foreach (DB::table('effective_values')->where('document_id', $document->id)->orderBy('position')->get() as $value) {
+            $field = $this->catalog->fieldOfId((int) $value->field_id);
             if ($field !== null && isset($shown[$field->code])) {
-                $values[$field->code][] = ['value' => $value->value, 'label' => $field->display($value->value)];
+                $values[$field->code][] = ['value' => (string) $value->value, 'label' => $field->display((string) $value->value), ...$value->inherited ? ['inherited' => true] : []];
             }
         }
+        // What is attached, or attached to, may be kept from a person by a rule of its own.
+        $near = [...$document->attachments->modelKeys(), ...$document->parent_id === null ? [] : [$document->parent_id]];
+        $seen = $document->state === Document::FILED ? $this->rights->seen($user, $near) : $near;
 
         return [
             'ref' => $document->ref,
@@ -54,10 +62,19 @@ final readonly class DocumentResource
             'created_at' => $document->created_at->toIso8601String(),
             'filed_at' => $document->filed_at?->toIso8601String(),
             'values' => (object) $values,
-            'parent' => $document->parent === null ? null : ['ref' => $document->parent->ref, 'title' => $document->parent->title],
-            'attachments' => $document->attachments->map(static fn (Document $a): array => ['ref' => $a->ref, 'title' => $a->title, 'file_name' => $a->file_name, 'file_kind' => $a->file_kind, 'text_state' => $a->text_state])->all(),
+            'parent' => $document->parent === null || ! in_array($document->parent->id, $seen, true) ? null : ['ref' => $document->parent->ref, 'title' => $document->parent->title],
+            'dossiers' => $this->dossiers($document, $user),
+            'attachments' => $document->attachments->whereIn('id', $seen)->values()->map(static fn (Document $a): array => ['ref' => $a->ref, 'title' => $a->title, 'file_name' => $a->file_name, 'file_kind' => $a->file_kind, 'text_state' => $a->text_state])->all(),
             'lock_version' => $document->lock_version,
             'may_change' => Gate::forUser($user)->allows('update', $document),
         ];
+    }
+
+    /** @return list<array{ref: string, title: string, kind: string}> those a person may see */
+    private function dossiers(Document $document, User $user): array
+    {
+        return array_values(Dossier::query()->join('document_dossier', 'document_dossier.dossier_id', '=', 'dossiers.id')->where('document_id', $document->id)
+            ->whereIntegerInRaw('library_id', array_keys($user->libraryRights()))->orderBy('dossiers.id')->get(['dossiers.*'])
+            ->map(fn (Dossier $d): array => ['ref' => $d->ref, 'title' => $d->title, 'kind' => Design::nameOf(DesignKind::DossierKind, $d->kind, $this->catalog->design()->part(DesignKind::DossierKind, $d->kind))])->all());
     }
 }

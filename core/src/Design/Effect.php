@@ -40,7 +40,7 @@ final readonly class Effect
     ) {
     }
 
-    /** @return list<EffectCount> without those that touch no document */
+    /** @return list<EffectCount> without those that touch no document; first what stops the publication */
     public function of(DesignChange $change): array
     {
         $counts = match ($change->kind) {
@@ -54,7 +54,10 @@ final readonly class Effect
             DesignKind::Repository, DesignKind::Table, DesignKind::Form => [],
         };
 
-        return array_values(array_filter($counts, static fn (EffectCount $count): bool => $count->documents > 0));
+        $counts = array_values(array_filter($counts, static fn (EffectCount $count): bool => $count->documents > 0));
+        usort($counts, static fn (EffectCount $a, EffectCount $b): int => $b->kind->stops() <=> $a->kind->stops());
+
+        return $counts;
     }
 
     /** @return list<EffectCount> */

@@ -151,6 +151,10 @@ final readonly class FieldDefinition
     /** A range made readable; just the value when both ends are one. */
     public function displayRange(string $from, string $to): string
     {
+        if ($this->kind === FieldKind::DateRange) {
+            return DateRange::parse("{$from}/{$to}")->display();
+        }
+
         return $from === $to ? $this->display($from) : "{$this->display($from)} to {$this->display($to)}";
     }
 

@@ -141,9 +141,31 @@ final readonly class Grouping
         return new Group($label, $node, $of->count(), $deeper, $this->summed === null ? null : $this->total($of, $this->summed));
     }
 
+    /** @return array{sum: string, lowest: string, highest: string}|null the first and the last day; days have no sum */
+    private function span(DocumentSet $documents, FieldDefinition $field): ?array
+    {
+        $ends = [];
+        foreach ([$field->code, ...$field->kind === FieldKind::DateRange ? [Keys::end($field->code)] : []] as $of) {
+            foreach ($this->reader->allSlices($of) as $slices) {
+                $ends = [...$ends, ...self::ends($slices, $slices->present->and($documents))];
+            }
+        }
+
+        return $ends === [] ? null : ['sum' => '', 'lowest' => PartialDate::ofDay(min($ends))->iso(), 'highest' => PartialDate::ofDay(max($ends))->iso()];
+    }
+
+    /** @return list<int> the lowest and highest ordinal of some documents */
+    private static function ends(BitSlices $slices, DocumentSet $of): array
+    {
+        return $of->isEmpty() ? [] : array_map(static fn (bool $descending): int => (int) $slices->value($slices->ranked($of, 0, 1, $descending)[0]->newest(0, 1)[0]), [true, false]);
+    }
+
     /** @return array{sum: string, lowest: string, highest: string}|null */
     private function total(DocumentSet $documents, FieldDefinition $field): ?array
     {
+        if ($field->kind->isDate()) {
+            return $this->span($documents, $field);
+        }
         $zero = FieldDefinition::numberOrdinal(0);
         $count = 0;
         $sum = gmp_init(0);
@@ -155,9 +177,7 @@ final readonly class Grouping
             }
             $count += $of->count();
             $sum = gmp_add($sum, $slices->sum($of));
-            foreach ([true, false] as $descending) {
-                $ends[] = $slices->value($slices->ranked($of, 0, 1, $descending)[0]->newest(0, 1)[0]);
-            }
+            $ends = [...$ends, ...self::ends($slices, $of)];
         }
 
         return $ends === [] ? null : [

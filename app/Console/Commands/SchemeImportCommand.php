@@ -1,0 +1,55 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console\Commands;
+
+use App\Design\Draft;
+use App\Design\PartShape;
+use App\Exchange\RdfFiles;
+use App\Models\Role;
+use App\Models\User;
+use App\Support\Refused;
+use Brenvic\Core\Classification\Skos;
+use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Fields\InvalidDefinition;
+use Illuminate\Console\Command;
+
+final class SchemeImportCommand extends Command
+{
+    protected $signature = 'brenvic:scheme:import {file : SKOS in Turtle, RDF/XML or JSON-LD} {--code= : code of the scheme, new or there} {--language=en : the language whose labels come first} {--dry-run : only say what would change}';
+
+    protected $description = 'Takes a SKOS file into the draft of the design, and says what it adds, changes and leaves out';
+
+    public function handle(Draft $draft): int
+    {
+        $code = (string) $this->option('code');
+        $contents = @file_get_contents((string) $this->argument('file'));
+        if ($code === '' || $contents === false) {
+            $this->error($contents === false ? "“{$this->argument('file')}” cannot be read." : 'Name the scheme with --code.');
+
+            return self::FAILURE;
+        }
+        try {
+            $present = $draft->design()->part(DesignKind::Vocabulary, $code);
+            $import = Skos::read(RdfFiles::read($contents, RdfFiles::formatOf(mb_strtolower((string) $this->argument('file')), $contents)), $code, $present, (string) $this->option('language'));
+            foreach ($import->faults as $fault) {
+                $this->warn($fault);
+            }
+            foreach (['added' => $import->added, 'changed' => $import->changed, 'left out' => $import->lost] as $what => $codes) {
+                $this->line(sprintf('%7d  %s%s', count($codes), $what, $codes === [] ? '' : ': '.implode(', ', array_slice($codes, 0, 8)).(count($codes) > 8 ? ' …' : '')));
+            }
+            if (! $this->option('dry-run')) {
+                $by = User::query()->where('role', Role::Librarian)->orderBy('id')->firstOrFail();
+                $draft->put($by, DesignKind::Vocabulary, $code, PartShape::complete(DesignKind::Vocabulary, $import->vocabulary), null);
+                $this->line('It is in the draft. Look at its effect in Design and publish it there.');
+            }
+        } catch (Refused|InvalidDefinition $fault) {
+            $this->error($fault->getMessage());
+
+            return self::FAILURE;
+        }
+
+        return self::SUCCESS;
+    }
+}
