@@ -67,8 +67,8 @@ Route::prefix('api')->group(function (): void {
             Route::get('file', [DraftController::class, 'export']);
             Route::post('file', [DraftController::class, 'import']);
             Route::post('merge-fields', [DraftController::class, 'mergeFields']);
-            Route::post('work/{work}/stop', [WorkController::class, 'stop']);
-            Route::post('work/{work}/go-on', [WorkController::class, 'goOn']);
+            Route::post('work/{work}/stop', [WorkController::class, 'stop'])->whereNumber('work');
+            Route::post('work/{work}/go-on', [WorkController::class, 'goOn'])->whereNumber('work');
             Route::get('work', [WorkController::class, 'index']);
             Route::get('people', [PeopleController::class, 'index']);
             Route::post('people/groups', [PeopleController::class, 'group']);

@@ -16,7 +16,7 @@
   });
 
   const place = $derived(router.parts[0] ?? 'desk');
-  const names: Record<string, string> = { desk: 'Desk', find: 'Find', intake: 'Intake', design: 'Design', documents: 'Reading' };
+  const names: Record<string, string> = { desk: 'Desk', find: 'Find', intake: 'Intake', design: 'Design', documents: 'Reading', dossiers: 'Dossiers' };
   $effect(() => {
     document.title = app.person ? `${names[place] ?? 'Nothing here'} · Brenvic` : 'Brenvic';
   });
@@ -40,6 +40,12 @@
         {#await import('@/places/read/Reader.svelte') then { default: Reader }}
           {#key router.parts[1]}<Reader document={router.parts[1]} />{/key}
         {/await}
+      {:else if place === 'dossiers' && router.parts[1]}
+        {#await import('@/places/dossiers/Dossier.svelte') then { default: Dossier }}
+          {#key router.parts[1]}<Dossier dossier={router.parts[1]} />{/key}
+        {/await}
+      {:else if place === 'dossiers'}
+        {#await import('@/places/dossiers/Dossiers.svelte') then { default: Dossiers }}<Dossiers />{/await}
       {:else if place === 'intake' && app.person.may.file}
         {#await import('@/places/intake/Intake.svelte') then { default: Intake }}<Intake />{/await}
       {:else if place === 'design' && app.person.may.design}

@@ -64,14 +64,17 @@ final readonly class Filing
      *
      * @param  array<string, list<string>>  $input
      *
-     * @throws InvalidSheet
+     * @throws InvalidSheet|Refused
      */
-    public function change(Document $document, ?DocumentType $type, array $input): void
+    public function change(Document $document, ?DocumentType $type, array $input, User $by): void
     {
         $values = $this->checked($type, $input, $this->present($document));
-        DB::transaction(function () use ($document, $type, $values): void {
+        DB::transaction(function () use ($document, $type, $values, $by): void {
             $this->put($document, $type, $values, ['lock_version' => $document->lock_version + 1]);
             $this->indexer->update([$document->id]);
+            if ($this->rights->isKeptFrom($by, 'file', $document->id) || $this->rights->isKeptFrom($by, 'change', $document->id)) {
+                throw new Refused('A rule of the design keeps you from giving a document these values. Nothing was changed.');
+            }
         });
     }
 

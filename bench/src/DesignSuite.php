@@ -119,6 +119,21 @@ final readonly class DesignSuite
             {
                 return 0;
             }
+
+            public function titled(string $type, array $fields): iterable
+            {
+                return [];
+            }
+
+            public function dossiers(string $kind, ?string $without = null): int
+            {
+                return 0;
+            }
+
+            public function heirs(string $kind, string $field): int
+            {
+                return 0;
+            }
         };
     }
 }

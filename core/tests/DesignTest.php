@@ -6,6 +6,7 @@ use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignChange;
 use Brenvic\Core\Design\DesignCheck;
 use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Design\IndexSheet;
 use Brenvic\Core\Fields\InvalidDefinition;
 
 function smallDesign(): Design
@@ -99,3 +100,51 @@ it('fills in a term by its label and its other names', function () {
     $field = smallDesign()->field('grade');
     expect([$field->parse('good'), $field->parse('FINE'), $field->parse('b')])->toBe(['a', 'a', 'b']);
 });
+
+it('reads sheets by what their type says: defaults, read-only, retired and dependent terms, a branch of a tree', function () {
+    $terms = static fn (array ...$terms): array => ['name' => 'V', 'terms' => $terms];
+    $design = smallDesign()
+        ->with(DesignKind::Vocabulary, 'reach', $terms(['code' => 'up', 'label' => 'Upper'], ['code' => 'low', 'label' => 'Lower']))
+        ->with(DesignKind::Vocabulary, 'bank', [...$terms(['code' => 'n', 'label' => 'North', 'under' => ['up']], ['code' => 's', 'label' => 'South', 'under' => ['low']], ['code' => 'x', 'label' => 'Both']), 'depends_on' => 'reach'])
+        ->with(DesignKind::Vocabulary, 'place', $terms(['code' => 'a', 'label' => 'A'], ['code' => 'a1', 'label' => 'A1', 'parent' => 'a'], ['code' => 'b', 'label' => 'B'], ['code' => 'old', 'label' => 'Old', 'parent' => 'a', 'retired' => true, 'replaced_by' => 'a1']))
+        ->with(DesignKind::Field, 'reach', ['label' => 'Reach', 'kind' => 'choice', 'vocabulary' => 'reach'])
+        ->with(DesignKind::Field, 'bank', ['label' => 'Bank', 'kind' => 'choice', 'vocabulary' => 'bank'])
+        ->with(DesignKind::Field, 'place', ['label' => 'Place', 'kind' => 'choice', 'vocabulary' => 'place'])
+        ->with(DesignKind::Field, 'note', ['label' => 'Note', 'kind' => 'text', 'default' => 'none']);
+    $sheet = IndexSheet::of(['fields' => [['code' => 'reach'], ['code' => 'bank'], ['code' => 'place', 'below' => 'a'], ['code' => 'note', 'read_only' => true], ['code' => 'gone']]], $design->fields());
+    expect($sheet->defaults)->toBe(['note' => 'none'])
+        ->and($sheet->read(['reach' => ['up'], 'bank' => ['North'], 'place' => ['A1'], 'note' => ['typed']])['values'])->toBe(['reach' => ['up'], 'bank' => ['n'], 'place' => ['a1'], 'note' => ['none']])
+        ->and($sheet->read(['reach' => ['low'], 'bank' => ['North']])['faults'])->toBe(['bank' => '“North” does not go with Reach “Lower”.'])
+        ->and($sheet->read(['bank' => ['North']])['faults'])->toBe(['bank' => '“North” does not go with an empty Reach.'])
+        ->and($sheet->read(['bank' => ['Both']])['faults'])->toBe([])
+        ->and($sheet->read(['place' => ['b']])['faults'])->toBe(['place' => '“B” is not below “A”, where documents of this type belong.'])
+        ->and($sheet->read(['place' => ['old']])['faults'])->toBe(['place' => '“Old” is retired. Choose “A1” instead.'])
+        // What a document has, it may keep.
+        ->and($sheet->read(['place' => ['old']], ['place' => ['old'], 'note' => ['kept']])['values'])->toBe(['place' => ['old'], 'note' => ['kept']]);
+});
+
+it('finds faults in each of the other parts', function (DesignKind $kind, array $content, string $property) {
+    $design = smallDesign()->with($kind, 'part', $content);
+    expect(fn () => (new DesignCheck($design, [], ['Everyone']))->part($kind, 'part'))->toThrow(InvalidDefinition::class)
+        ->and(array_column((new DesignCheck($design, [], ['Everyone']))->faults(), 'property'))->toContain($property);
+})->with([
+    [DesignKind::Table, ['key' => 'none', 'fills' => []], 'key'],
+    [DesignKind::Table, ['key' => 'depth', 'fills' => ['depth']], 'fills'],
+    [DesignKind::Table, ['key' => 'depth', 'fills' => ['grade'], 'rows' => [['1']]], 'rows'],
+    [DesignKind::Table, ['key' => 'depth', 'fills' => ['grade'], 'source' => 'outside', 'columns' => ['a']], 'columns'],
+    [DesignKind::DossierKind, ['fields' => [['code' => 'none']]], 'fields'],
+    [DesignKind::DossierKind, ['fields' => [], 'title_pattern' => '{depth}'], 'title_pattern'],
+    [DesignKind::DossierKind, ['fields' => [], 'sections' => [['code' => 'a', 'name' => 'A'], ['code' => 'a', 'name' => 'B']]], 'sections'],
+    [DesignKind::DossierKind, ['fields' => [], 'view' => 'none'], 'view'],
+    [DesignKind::Form, ['fields' => [['code' => 'grade']], 'libraries' => ['none']], 'libraries'],
+    [DesignKind::Access, ['criterion' => 'nothing == 1'], 'criterion'],
+    [DesignKind::Access, ['criterion' => 'grade == a', 'groups' => ['Nobody']], 'groups'],
+    [DesignKind::Library, ['repository' => 'ops', 'types' => [], 'groups' => [['group' => 'Nobody']]], 'groups'],
+    [DesignKind::View, ['columns' => ['grade'], 'criterion' => '', 'groups' => ['Nobody']], 'groups'],
+    [DesignKind::Type, ['fields' => [['code' => 'depth', 'default' => 'deep']]], 'fields'],
+    [DesignKind::Type, ['fields' => [['code' => 'depth', 'required' => true, 'read_only' => true]]], 'fields'],
+    [DesignKind::Type, ['fields' => [['code' => 'grade', 'below' => 'z']]], 'fields'],
+    [DesignKind::Vocabulary, ['terms' => [], 'depends_on' => 'depth'], 'depends_on'],
+    [DesignKind::Vocabulary, ['terms' => [['code' => 'a', 'label' => 'A'], ['code' => 'b', 'label' => 'B', 'from' => ['code' => 'a', 'criterion' => 'dept > 1']]]], 'terms'],
+    [DesignKind::Field, ['label' => 'X', 'kind' => 'text', 'formerly' => ['depth']], 'formerly'],
+]);

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 use Brenvic\Core\Fields\Calendar;
 use Brenvic\Core\Fields\CheckCharacter;
+use Brenvic\Core\Fields\ColumnFormat;
+use Brenvic\Core\Fields\DateRange;
 use Brenvic\Core\Fields\DateSpan;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
@@ -112,4 +114,43 @@ it('reads stretches of time as people name them', function (string $words, strin
     ['this fiscal year', '2024-04-01', '2025-03-31'], ['last fiscal year', '2023-04-01', '2024-03-31'], ['fiscal year 2019', '2019-04-01', '2020-03-31'],
     ['last 30 days', '2024-04-16', '2024-05-15'], ['2019', '2019-01-01', '2019-12-31'], ['2019-03/2019-06', '2019-03-01', '2019-06-30'],
     ['2019-03 2020', '2019-03-01', '2020-12-31'], ['14 Mar 2019 2 Apr 2019', '2019-03-14', '2019-04-02'], ['last year today', '2023-01-01', '2024-05-15'],
+]);
+
+it('reads and shows amounts, stretches of time and references', function () {
+    $amount = new FieldDefinition('fee', 'Fee', FieldKind::Amount, unit: 'GBP', minimum: 0);
+    foreach (['£1,250' => '1250.00', '12.5 GBP' => '12.50', '0' => '0.00', '1 000.10' => '1000.10'] as $typed => $normal) {
+        expect($amount->parse((string) $typed))->toBe($normal)->and($amount->parse($amount->display($normal)))->toBe($normal);
+    }
+    foreach (['12.505', '-1', 'lots', '12 EUR'] as $wrong) {
+        expect(fn () => $amount->parse($wrong))->toThrow(InvalidValue::class);
+    }
+    expect(fn () => new FieldDefinition('fee', 'Fee', FieldKind::Amount, unit: 'pounds'))->toThrow(InvalidDefinition::class, 'ISO 4217');
+
+    $period = new FieldDefinition('works', 'Works', FieldKind::DateRange);
+    foreach (['2019-03/2019-05-14' => '2019-03/2019-05-14', 'Mar 2019 to 14 May 2019' => '2019-03/2019-05-14', '2019 – 2021' => '2019/2021', '3 Feb 2020' => '2020-02-03/2020-02-03'] as $typed => $normal) {
+        expect($period->parse($typed))->toBe($normal)->and($period->parse($period->display($normal)))->toBe($normal);
+    }
+    foreach (['2021 to 2019', 'soon', '2019/2020/2021'] as $wrong) {
+        expect(fn () => $period->parse($wrong))->toThrow(InvalidValue::class);
+    }
+    expect(DateRange::parse('2018-11/2021-02')->years())->toBe(['2018', '2019', '2020', '2021']);
+
+    $reference = new FieldDefinition('see', 'See', FieldKind::Reference);
+    $ref = 'D-00042-'.CheckCharacter::for('D-00042-');
+    expect($reference->parse(strtolower($ref)))->toBe($ref)->and(fn () => $reference->parse('D-00024-'.substr($ref, -1)))->toThrow(InvalidValue::class, 'probably swapped');
+});
+
+it('keeps patterns and lengths of text, and refuses defaults that could not be given', function () {
+    $code = new FieldDefinition('batch', 'Batch', FieldKind::Text, pattern: 'A-99', maxLength: 4);
+    expect($code->parse('B-07'))->toBe('B-07')->and(fn () => $code->parse('B7'))->toThrow(InvalidValue::class, 'form')->and(fn () => $code->parse('B-071'))->toThrow(InvalidValue::class, 'longer than 4');
+    expect(fn () => new FieldDefinition('n', 'N', FieldKind::Number, default: 'many'))->toThrow(InvalidDefinition::class, 'default');
+});
+
+it('shows columns in the form and under the mask of the view', function (FieldKind $kind, string $normal, string $format, string $mask, string $shown) {
+    $field = new FieldDefinition('f', 'F', $kind, unit: $kind === FieldKind::Amount ? 'GBP' : '');
+    expect((new ColumnFormat($format, $mask))->shown($field, $normal))->toBe($shown);
+})->with([
+    [FieldKind::Date, '2024-03-14', 'plain', 'none', '14 Mar 2024'], [FieldKind::Date, '2024-03-14', 'year', 'none', '2024'], [FieldKind::Date, '2024-03-14', 'month', 'none', 'Mar 2024'], [FieldKind::Date, '2024', 'month', 'none', '2024'], [FieldKind::Date, '2024-03', 'iso', 'none', '2024-03'],
+    [FieldKind::Amount, '1250.60', 'whole', 'none', "1\u{2009}251\u{00A0}GBP"], [FieldKind::Person, 'Ada Mary Lorne', 'initials', 'none', 'A. M. Lorne'], [FieldKind::Person, 'Ada Lorne', 'surname', 'none', 'Lorne'],
+    [FieldKind::Text, 'Marigold Ash', 'plain', 'all', '•••••'], [FieldKind::Text, 'Marigold Ash', 'plain', 'last4', '••••• Ash'], [FieldKind::Text, 'Ash', 'plain', 'last4', '•••••'],
 ]);

@@ -2,7 +2,9 @@
 
 declare(strict_types=1);
 
-const FOR_FILING = [['GET', 'intake'], ['POST', 'intake'], ['POST', 'intake/file'], ['POST', 'intake/discard'], ['POST', 'intake/restore']];
+const FOR_FILING = [
+    ['POST', 'dossiers'], ['PUT', 'dossiers/DS-00001-X'], ['POST', 'dossiers/DS-00001-X/documents'], ['POST', 'dossiers/DS-00001-X/take-out'], ['POST', 'tables/look-up'],
+    ['GET', 'intake'], ['POST', 'intake'], ['POST', 'intake/file'], ['POST', 'intake/discard'], ['POST', 'intake/restore']];
 
 const FOR_DESIGN = [
     ['GET', 'design/draft'], ['GET', 'design/draft/effects'], ['POST', 'design/draft/discard'], ['POST', 'design/draft/publish'], ['POST', 'design/advice'],
@@ -12,11 +14,17 @@ const FOR_DESIGN = [
     ['POST', 'design/vocabularies'], ['PUT', 'design/vocabularies/condition'], ['DELETE', 'design/vocabularies/condition'],
     ['POST', 'design/fields'], ['PUT', 'design/fields/vessel'], ['DELETE', 'design/fields/vessel'],
     ['POST', 'design/types'], ['PUT', 'design/types/tender'], ['DELETE', 'design/types/tender'],
+    ['GET', 'design/views/permits'], ['POST', 'design/merge-fields'], ['GET', 'design/work'], ['POST', 'design/work/1/stop'], ['POST', 'design/work/1/go-on'],
+    ['GET', 'design/people'], ['POST', 'design/people/groups'], ['DELETE', 'design/people/groups/1'], ['PUT', 'design/people/1'], ['GET', 'design/people/1/sight'],
+    ['GET', 'design/vocabularies/subject/counts'], ['GET', 'design/vocabularies/subject/doubles'], ['GET', 'design/vocabularies/subject/file'], ['POST', 'design/vocabularies/subject/file'],
+    ['POST', 'design/tables/read'], ['GET', 'design/tables/suppliers/state'],
+    ['POST', 'design/tables'], ['PUT', 'design/tables/suppliers'], ['DELETE', 'design/tables/suppliers'], ['POST', 'design/dossier_kinds'], ['PUT', 'design/dossier_kinds/stoppage'], ['DELETE', 'design/dossier_kinds/stoppage'],
+    ['POST', 'design/forms'], ['PUT', 'design/forms/permit_desk'], ['DELETE', 'design/forms/permit_desk'], ['POST', 'design/access'], ['PUT', 'design/access/confidential'], ['DELETE', 'design/access/confidential'],
     ['POST', 'design/views'], ['PUT', 'design/views/permits'], ['DELETE', 'design/views/permits'],
 ];
 
 const EVERY_ROUTE = [
-    ['DELETE', 'session'], ['GET', 'desk'], ['GET', 'design'], ['POST', 'search'], ['POST', 'search/groups'], ['POST', 'search/criterion'],
+    ['DELETE', 'session'], ['GET', 'desk'], ['GET', 'dossiers'], ['GET', 'dossiers/DS-00001-X'], ['PUT', 'me/views/my-view'], ['DELETE', 'me/views/my-view'], ['PUT', 'me/preferences'], ['GET', 'design'], ['POST', 'search'], ['POST', 'search/groups'], ['POST', 'search/criterion'],
     ['GET', 'documents/D-00001-X'], ['PUT', 'documents/D-00001-X'], ['GET', 'documents/D-00001-X/hits'], ['GET', 'documents/D-00001-X/pages/1'], ['GET', 'documents/D-00001-X/file'],
     ...FOR_FILING, ...FOR_DESIGN,
 ];
@@ -85,4 +93,73 @@ it('signs in and out, and slows guessing down', function () {
         $last = $this->postJson('/api/session', ['sign_in' => 'reader', 'password' => 'wrong']);
     }
     $last->assertTooManyRequests()->assertJsonPath('error.code', 'too_many');
+});
+
+/** An access rule: documents of the harbour that mention an incident are for the harbour office. */
+const HARBOUR_RULE = ['code' => 'incidents', 'name' => 'Incidents', 'criterion' => 'severity == critical', 'acts' => ['see'], 'groups' => ['Harbour office']];
+
+it('keeps documents by a value to some groups, in every way they could show', function () {
+    $incident = fn (string $name, string $severity): string => $this->filed('the otter ran aground', $name, 'incident_report', ['document_date' => ['2024'], 'severity' => [$severity], 'vessel' => ["Vessel {$severity}"]], 'harbour');
+    [$minor, $critical] = [$incident('minor.txt', 'minor'), $incident('critical.txt', 'critical')];
+    $this->as('librarian')->postJson('/api/design/access', HARBOUR_RULE)->assertCreated();
+    $loses = collect($this->effects())->where('effect', 'loses');
+    expect($loses->pluck('documents')->unique()->all())->toBe([1])->and($loses->first()['rows'][0]['ref'])->toBe($critical);
+    $this->publish()->assertCreated();
+    foreach (['reader', 'clerk', 'librarian'] as $who) {
+        $found = $this->search(['words' => 'otter', 'facets' => []], $who);
+        expect($found->json('total'))->toBe(1)->and($found->json('visible'))->toBe(1)->and(json_encode($found->json()))->not->toContain('Vessel critical')->and($this->search(['words' => 'severity == critical'], $who)->json('ledger.0.alone'))->toBe(0);
+        $this->getJson("/api/documents/{$critical}")->assertNotFound();
+        $this->getJson("/api/documents/{$critical}/pages/1")->assertNotFound();
+        $this->get("/api/documents/{$critical}/file")->assertNotFound();
+        expect(json_encode($this->getJson('/api/desk')->json()))->not->toContain($critical)->toContain($minor);
+    }
+    $person = App\Models\User::query()->where('sign_in', 'reader')->firstOrFail();
+    $this->as('librarian')->putJson("/api/design/people/{$person->id}", ['groups' => ['Everyone', 'Harbour office']])->assertOk();
+    app()->forgetScopedInstances();
+    expect($this->search(['words' => 'otter'], 'reader')->json('total'))->toBe(2);
+    // Looking as somebody shows what both may see, never more.
+    app()->forgetScopedInstances();
+    expect($this->search(['words' => 'otter', 'as' => 'reader'])->json('total'))->toBe(1);
+    $this->as('librarian')->getJson("/api/design/people/{$person->id}/sight")->assertOk()->assertJsonPath('sees', 1)->assertJsonPath('hidden', 0);
+    app()->forgetScopedInstances();
+    $this->search(['words' => 'otter', 'as' => 'librarian'], 'reader')->assertForbidden();
+});
+
+it('keeps filing and changing to some groups', function () {
+    $this->as('librarian')->postJson('/api/design/access', [...HARBOUR_RULE, 'acts' => ['file', 'change'], 'criterion' => 'severity == critical or severity == serious'])->assertCreated();
+    $type = $this->drafted('types', 'pilotage_note');
+    $this->putJson('/api/design/types/pilotage_note', [...$type, 'filers' => ['Harbour office']])->assertOk();
+    $this->publish()->assertCreated();
+    $ref = $this->filed('x', 'x.txt', 'incident_report', ['document_date' => ['2024'], 'severity' => ['minor']], 'harbour');
+    $this->as('clerk')->upload('y', 'y.txt', 'harbour');
+    $waiting = $this->getJson('/api/intake')->json('documents.0.ref');
+    $this->postJson('/api/intake/file', ['documents' => [$waiting], 'type' => 'incident_report', 'values' => ['document_date' => ['2024'], 'severity' => ['critical']]])->assertUnprocessable()->assertJsonPath('error.code', 'refused');
+    $this->postJson('/api/intake/file', ['documents' => [$waiting], 'type' => 'pilotage_note', 'values' => ['document_date' => ['2024']]])->assertUnprocessable()->assertJsonPath('error.fields.type', 'Documents of the type “Pilotage note” are filed by Harbour office.');
+    expect($this->getJson('/api/intake')->json('documents'))->toHaveCount(1)->and($this->search(['words' => 'type == incident_report'])->json('total'))->toBe(1);
+    $this->as('clerk')->putJson("/api/documents/{$ref}", ['type' => 'incident_report', 'values' => ['document_date' => ['2024'], 'severity' => ['serious']], 'lock_version' => 1])->assertUnprocessable();
+    $this->as('clerk')->getJson("/api/documents/{$ref}")->assertJsonPath('may_change', true)->assertJsonPath('values.severity.0.value', 'minor');
+});
+
+it('offers views to their groups, and none that would show nothing', function () {
+    $names = fn (string $who): array => collect($this->as($who)->getJson('/api/design')->json('views'))->pluck('code')->all();
+    expect($names('reader'))->toBe([]);
+    $this->filed('x', 'x.txt', 'incident_report', ['document_date' => ['2024'], 'severity' => ['minor']], 'harbour');
+    $this->filed('x', 'y.txt', 'minute', ['document_date' => ['2024'], 'confidentiality' => ['confidential']], 'board', 'librarian');
+    app()->forgetScopedInstances();
+    expect($names('reader'))->toBe(['everything', 'incidents'])->and($names('manager'))->toContain('board');
+    $view = [...$this->drafted('views', 'incidents'), 'name' => 'My incidents'];
+    $this->as('reader')->putJson('/api/me/views/my-incidents', $view)->assertOk();
+    $this->putJson('/api/me/views/my-incidents', [...$view, 'columns' => ['nothing']])->assertUnprocessable();
+    $this->putJson('/api/me/preferences', ['default_view' => 'my-incidents'])->assertOk();
+    expect($names('reader'))->toContain('my-incidents')->and($names('manager'))->not->toContain('my-incidents')->and($this->as('reader')->getJson('/api/design')->json('default_view'))->toBe('my-incidents');
+    $this->deleteJson('/api/me/views/my-incidents')->assertNoContent();
+    expect($names('reader'))->not->toContain('my-incidents');
+});
+
+it('keeps groups that the design names', function () {
+    $id = App\Models\Group::query()->where('name', 'Board office')->value('id');
+    expect($this->as('librarian')->deleteJson("/api/design/people/groups/{$id}")->assertUnprocessable()->json('error.message'))->toContain('names this group');
+    $this->postJson('/api/design/people/groups', ['name' => 'Volunteers'])->assertOk();
+    $this->postJson('/api/design/people/groups', ['name' => 'Volunteers'])->assertUnprocessable();
+    $this->deleteJson('/api/design/people/groups/'.App\Models\Group::query()->where('name', 'Volunteers')->value('id'))->assertOk();
 });

@@ -1,4 +1,7 @@
-import type { Advice, Answer, Change, CriterionInput, Design, Desk, DocumentRecord, DraftAnswer, Effect, Group, Hits, PageText, Person, Search, Version } from './types';
+import type {
+  Advice, Answer, Change, CriterionInput, Design, Desk, DocumentRecord, DossierRecord, DossierRow, DraftAnswer, Effect, Group, Hits, LookUp, PageText, PeopleAnswer, Person, ReferenceTable, Search, Sight, TermCounts,
+  Version, View, VocabularyPreview, Work,
+} from './types';
 
 /** What the API says when it refuses: one shape for every error. */
 export class ApiError extends Error {
@@ -22,7 +25,8 @@ function token(): string {
 }
 
 async function call<T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
-  const isForm = body instanceof FormData;
+  // Forms and files go as they are, everything else as JSON.
+  const isForm = body instanceof FormData || body instanceof Blob;
   let response: Response;
   try {
     response = await fetch(`/api/${path}`, {
@@ -85,10 +89,37 @@ export const api = {
   takeBack: (kind?: string, code?: string) => call<DraftAnswer>('POST', 'design/draft/discard', kind ? { kind, code } : {}),
   publish: (note: string) => call<Version>('POST', 'design/draft/publish', { note }),
   versions: () => call<{ versions: Version[] }>('GET', 'design/versions'),
-  compare: (number: number) => call<{ changes: Change[] }>('GET', `design/versions/${number}`),
+  compare: (number: number, against = 0) => call<{ changes: Change[] }>('GET', `design/versions/${number}?against=${against}`),
   bringBack: (number: number) => call<DraftAnswer>('POST', `design/versions/${number}/restore`),
   designFile: '/api/design/file',
-  importDesign: (file: unknown) => call<DraftAnswer>('POST', 'design/file', file),
+  importDesign: (file: unknown, merge = false) => call<DraftAnswer>('POST', `design/file${merge ? '?how=merge' : ''}`, file),
+  mergeFields: (from: string, into: string) => call<DraftAnswer>('POST', 'design/merge-fields', { from, into }),
+  work: () => call<{ work: Work[] }>('GET', 'design/work'),
+  stopWork: (id: number) => call<{ work: Work[] }>('POST', `design/work/${id}/stop`),
+  goOnWork: (id: number) => call<{ work: Work[] }>('POST', `design/work/${id}/go-on`),
+  termCounts: (code: string) => call<TermCounts>('GET', `design/vocabularies/${ref(code)}/counts`),
+  doubles: (code: string) => call<{ doubles: { a: string; b: string; why: string }[] }>('GET', `design/vocabularies/${ref(code)}/doubles`),
+  vocabularyFile: (code: string, format: string) => `/api/design/vocabularies/${ref(code)}/file?format=${format}`,
+  previewVocabulary: (code: string, file: File) => call<VocabularyPreview>('POST', `design/vocabularies/${ref(code)}/file?name=${ref(file.name)}`, file),
+  part: <T>(kind: string, code: string) => call<T>('GET', `design/${kind}/${ref(code)}`),
+  tableState: (code: string) => call<{ works: boolean; says: string }>('GET', `design/tables/${ref(code)}/state`),
+  readTable: (file: File) => call<Pick<ReferenceTable, 'key' | 'fills' | 'rows'>>('POST', 'design/tables/read', file),
+  lookUp: (field: string, value: string) => call<LookUp>('POST', 'tables/look-up', { field, value }),
+  people: () => call<PeopleAnswer>('GET', 'design/people'),
+  addGroup: (name: string) => call<PeopleAnswer>('POST', 'design/people/groups', { name }),
+  removeGroup: (id: number) => call<PeopleAnswer>('DELETE', `design/people/groups/${id}`),
+  setGroups: (person: number, groups: string[]) => call<PeopleAnswer>('PUT', `design/people/${person}`, { groups }),
+  sight: (person: number) => call<Sight>('GET', `design/people/${person}/sight`),
+  saveOwnView: (code: string, view: View) => call<{ code: string }>('PUT', `me/views/${ref(code)}`, view),
+  removeOwnView: (code: string) => call<void>('DELETE', `me/views/${ref(code)}`),
+  preferences: (given: Record<string, unknown>) => call<unknown>('PUT', 'me/preferences', given),
+
+  dossiers: (kind: string, q: string, offset = 0) => call<{ total: number; dossiers: DossierRow[] }>('GET', `dossiers?${new URLSearchParams({ kind, q, offset: String(offset) })}`),
+  dossier: (dossier: string) => call<DossierRecord>('GET', `dossiers/${ref(dossier)}`),
+  makeDossier: (kind: string, library: string, values: Sheet) => call<DossierRecord>('POST', 'dossiers', { kind, library, values }),
+  saveDossier: (dossier: string, values: Sheet, lock_version: number) => call<DossierRecord>('PUT', `dossiers/${ref(dossier)}`, { values, lock_version }),
+  putInDossier: (dossier: string, documents: string[], section: number | null) => call<DossierRecord>('POST', `dossiers/${ref(dossier)}/documents`, { documents, section }),
+  takeOutOfDossier: (dossier: string, documents: string[]) => call<DossierRecord>('POST', `dossiers/${ref(dossier)}/take-out`, { documents }),
 
   search: (search: Search, signal?: AbortSignal) => call<Answer>('POST', 'search', search, signal),
   groups: (search: Search & { level: string; below: string | null; total: string | null }) => call<{ groups: Group[] }>('POST', 'search/groups', search),
@@ -112,8 +143,8 @@ export const api = {
     form.set('file', file);
     return call<DocumentRecord>('POST', 'intake', form);
   },
-  fileDocuments: (documents: string[], type: string, values: Sheet) =>
-    call<{ documents: DocumentRecord[] }>('POST', 'intake/file', { documents, type, values }),
+  fileDocuments: (documents: string[], type: string, values: Sheet, name = '') =>
+    call<{ documents: DocumentRecord[] }>('POST', 'intake/file', { documents, type, values, name }),
   discard: (documents: string[]) => call<{ documents: DocumentRecord[] }>('POST', 'intake/discard', { documents }),
   restore: (documents: string[]) => call<{ documents: DocumentRecord[] }>('POST', 'intake/restore', { documents }),
 };

@@ -14,6 +14,20 @@ export interface Term {
   parent: string | null;
   /** Other names that it is found and filled in by. */
   synonyms?: string[];
+  /** What a concept of a scheme is filed by. */
+  notation?: string;
+  note?: string;
+  /** Labels in other languages, by tag. */
+  labels?: Record<string, string>;
+  related?: string[];
+  matches?: string[];
+  retention?: { after: string; years: number; action: 'review' | 'destroy' | 'keep' } | null;
+  retired?: boolean;
+  replaced_by?: string | null;
+  /** Split off another term: what matches the criterion moves here. */
+  from?: { code: string; criterion: string } | null;
+  /** Of a dependent vocabulary: the values of the other field it may be chosen beside. */
+  under?: string[];
 }
 
 export interface Field {
@@ -31,6 +45,11 @@ export interface Field {
   dublin_core: string | null;
   minimum: number | null;
   maximum: number | null;
+  max_length: number | null;
+  default: string;
+  refers_to: 'document' | 'dossier';
+  /** Fields that were merged into this one. */
+  formerly: string[];
   lock_version: number;
 }
 
@@ -45,15 +64,77 @@ export interface SystemField {
 export interface Vocabulary {
   code: string;
   name: string;
+  scheme: boolean;
+  depends_on: string | null;
+  order: 'hand' | 'name';
+  numbering: 'given' | 'position';
+  base: string;
   terms: Term[];
   lock_version: number;
+}
+
+export interface SheetEntry {
+  code: string;
+  required: boolean;
+  section?: string;
+  default?: string;
+  read_only?: boolean;
+  below?: string | null;
+  handed_down?: boolean;
 }
 
 export interface DocumentType {
   code: string;
   name: string;
   title_pattern: string;
-  fields: { code: string; required: boolean }[];
+  /** Titles to choose from where the pattern makes none. */
+  names: string[];
+  fields: SheetEntry[];
+  filers: string[];
+  lock_version: number;
+}
+
+export interface DossierKind {
+  code: string;
+  name: string;
+  title_pattern: string;
+  fields: SheetEntry[];
+  sections: { code: string; name: string }[];
+  types: string[];
+  view: string | null;
+  list_view: string | null;
+  lock_version: number;
+}
+
+export interface ReferenceTable {
+  code: string;
+  name: string;
+  key: string;
+  fills: string[];
+  source: 'rows' | 'outside';
+  rows: string[][];
+  row_count?: number;
+  connection: string;
+  outside: string;
+  columns: string[];
+  lock_version: number;
+}
+
+export interface SearchForm {
+  code: string;
+  name: string;
+  libraries: string[];
+  types: string[];
+  fields: { code: string; relation: string }[];
+  lock_version: number;
+}
+
+export interface AccessRule {
+  code: string;
+  name: string;
+  criterion: string;
+  acts: ('see' | 'file' | 'change')[];
+  groups: string[];
   lock_version: number;
 }
 
@@ -69,6 +150,8 @@ export interface Library {
   note: string;
   repository: string;
   types: string[];
+  view: string | null;
+  groups?: { group: string; change: boolean }[];
   may_change?: boolean;
   lock_version: number;
 }
@@ -78,17 +161,34 @@ export interface SortKey {
   descending: boolean;
 }
 
+export interface ColumnFormat {
+  width: number | null;
+  align: 'auto' | 'left' | 'right';
+  format: string;
+  mask: 'none' | 'all' | 'last4';
+}
+
+export interface Level {
+  field: string;
+  /** A number, amount or date that each group sums up. */
+  total: string | null;
+  total_as: 'sum' | 'range';
+}
+
 export interface View {
   code: string;
   name: string;
   criterion: string;
   columns: string[];
+  formats: Record<string, ColumnFormat>;
   sort: SortKey[];
   /** The fields by which it groups documents, outermost first. */
-  levels: { field: string }[];
-  /** A number field that each group sums up. */
-  total: string | null;
-  total_as: 'sum' | 'range';
+  levels: Level[];
+  opens: 'table' | 'outline' | 'steps';
+  groups: string[];
+  position: number;
+  /** Made by a person for themselves. */
+  own?: boolean;
   lock_version: number;
 }
 
@@ -113,6 +213,8 @@ export interface Kind {
   value: string;
   label: string;
   may_be_faceted: boolean;
+  may_be_multiple: boolean;
+  is_ordered: boolean;
   relations: { value: string; label: string }[];
   /** For choices from a tree. */
   tree_relations: { value: string; label: string }[];
@@ -124,8 +226,13 @@ export interface Design {
   fields: Field[];
   system_fields: SystemField[];
   vocabularies: Vocabulary[];
+  tables: ReferenceTable[];
   types: DocumentType[];
   views: View[];
+  dossier_kinds: DossierKind[];
+  forms: SearchForm[];
+  access: AccessRule[];
+  default_view: string | null;
   kinds: Kind[];
   dublin_core: string[];
 }
@@ -146,6 +253,75 @@ export interface Change {
 export interface DraftAnswer {
   design: Design;
   changes: Change[];
+  groups: string[];
+  work: Work[];
+  /** The version that publishing the draft brings back. */
+  restores: number | null;
+}
+
+/** Work on the index that a publication left. */
+export interface Work {
+  id: number;
+  name: string;
+  done: number;
+  total: number;
+  state: 'running' | 'stopped' | 'done';
+}
+
+export interface TermCounts {
+  counts: Record<string, { own: number; all: number }>;
+  fields: { code: string; label: string }[];
+}
+
+/** What a file would make of a vocabulary. */
+export interface VocabularyPreview {
+  vocabulary: Vocabulary;
+  added: { code: string; label: string }[];
+  changed: { code: string; label: string }[];
+  lost: { code: string; label: string }[];
+  faults: string[];
+}
+
+export interface LookUp {
+  fills: Record<string, string>;
+  table: string | null;
+  trouble: string | null;
+}
+
+export interface PeopleAnswer {
+  groups: { id: number; name: string; people: number }[];
+  people: { id: number; name: string; sign_in: string; role: string; groups: string[] }[];
+}
+
+export interface Sight {
+  person: { sign_in: string; name: string };
+  sees: number;
+  hidden: number;
+  of: number;
+  libraries: { code: string; name: string; documents: number }[];
+  views: { code: string; name: string; documents: number }[];
+}
+
+export interface DossierRow {
+  ref: string;
+  title: string;
+  kind: string;
+  library?: string;
+  documents?: number;
+}
+
+export interface DossierRecord {
+  ref: string;
+  title: string;
+  kind: { code: string; name: string };
+  library: { code: string; name: string };
+  values: Record<string, { value: string; label: string }[]>;
+  sections: { id: number; name: string }[];
+  /** The documents inside and their sections. */
+  inside: Record<string, number | null>;
+  cql: string;
+  lock_version: number;
+  may_change: boolean;
 }
 
 /** What a change would do to documents that exist. */
@@ -159,6 +335,8 @@ export interface Effect {
   what: string;
   cql: string | null;
   examples: { value: string; documents: number; reason: string }[];
+  /** The first documents, where no search finds them. */
+  rows: { ref: string; title: string }[];
 }
 
 export interface Version {
@@ -266,6 +444,9 @@ export interface Search {
   rows_only?: boolean;
   /** Answer with the fields of the draft, for those who design. */
   draft?: boolean;
+  formats?: Record<string, { format?: string; mask?: string }>;
+  /** Of what is found only what somebody else may see too; for those who design. */
+  as?: string;
 }
 
 export interface DocumentRecord {
@@ -285,7 +466,8 @@ export interface DocumentRecord {
   brought_in_by: string | null;
   created_at: string;
   filed_at: string | null;
-  values: Record<string, { value: string; label: string }[]>;
+  values: Record<string, { value: string; label: string; inherited?: boolean }[]>;
+  dossiers: { ref: string; title: string; kind: string }[];
   parent: { ref: string; title: string } | null;
   attachments: { ref: string; title: string; file_name: string; file_kind: string; text_state: string }[];
   lock_version: number;

@@ -76,7 +76,7 @@
   </div>
   <nav class="tabs flex gap-1 border-b border-hair bg-sheet px-4" aria-label="Places">
     {#each tabs.filter((tab) => tab.shown) as tab (tab.place)}
-      {@const here = place === tab.place || (place === 'documents' && tab.place === 'find')}
+      {@const here = place === tab.place || (['documents', 'dossiers'].includes(place) && tab.place === 'find')}
       <a href={`/${tab.place}`} class="tab" class:here aria-current={here ? 'page' : undefined}>{tab.name}</a>
     {/each}
   </nav>

@@ -1,6 +1,5 @@
 <script lang="ts">
-  import type { Field } from '@/api/types';
-  import { app } from '@/state/app.svelte';
+  import type { Field, Term } from '@/api/types';
   import IconPlus from '@lucide/svelte/icons/plus';
   import IconX from '@lucide/svelte/icons/x';
   import Combobox from './Combobox.svelte';
@@ -9,18 +8,21 @@
   interface Props {
     field: Field;
     required: boolean;
+    readonly?: boolean;
+    /** Of a choice: what may be chosen. */
+    terms?: Term[];
     values: string[];
     fault?: string;
     onchange: (values: string[]) => void;
   }
-  let { field, required, values, fault, onchange }: Props = $props();
+  let { field, required, readonly = false, terms = [], values, fault, onchange }: Props = $props();
 
   const uid = $props.id();
   const id = $derived(`${uid}-${field.code}`);
   const shown = $derived(values.length === 0 ? [''] : values);
   const describedby = $derived([field.help ? `${id}-help` : '', fault ? `${id}-fault` : ''].filter(Boolean).join(' ') || undefined);
-  const items = $derived(field.kind === 'choice' ? inTreeOrder(app.terms(field)) : []);
-  const hints: Record<string, string> = { date: '14 Mar 2024, 2024-03 or 2024' };
+  const items = $derived(inTreeOrder(terms));
+  const hints: Record<string, string> = { date: '14 Mar 2024, 2024-03 or 2024', date_range: 'Mar 2024 to 14 May 2024', reference: 'a reference like D-00042-X' };
 
   function set(index: number, value: string) {
     const next = [...shown];
@@ -34,11 +36,14 @@
     <span>{field.label}{#if field.unit}<span class="quiet">, {field.unit}</span>{/if}</span>
     {#if required}<span class="small text-act">required</span>{/if}
     {#if field.sensitive}<span class="small quiet">sensitive</span>{/if}
+    {#if readonly}<span class="small quiet">filled in by itself</span>{/if}
   </label>
   {#each shown as value, i (i)}
     <div class="mt-0.5 flex items-start gap-1">
       <div class="flex-1">
-        {#if field.kind === 'choice'}
+        {#if readonly}
+          <input class="input" id={`${id}-${i}`} value={items.find((t) => t.value === value)?.label ?? value} readonly aria-describedby={describedby} />
+        {:else if field.kind === 'choice'}
           <Combobox {items} {value} label={field.label} id={`${id}-${i}`} invalid={!!fault} {describedby} onchange={(v) => set(i, v)} />
         {:else if field.kind === 'yes_no'}
           <select class="input" id={`${id}-${i}`} {value} aria-invalid={fault ? true : undefined} aria-describedby={describedby} onchange={(e) => set(i, e.currentTarget.value)}>
@@ -49,10 +54,10 @@
         {:else}
           <input
             class="input"
-            class:mono={field.kind === 'identifier'}
+            class:mono={field.kind === 'identifier' || field.kind === 'reference'}
             id={`${id}-${i}`}
             {value}
-            inputmode={field.kind === 'number' ? 'decimal' : undefined}
+            inputmode={field.kind === 'number' || field.kind === 'amount' ? 'decimal' : undefined}
             placeholder={hints[field.kind] ?? field.pattern}
             aria-invalid={fault ? true : undefined}
             aria-describedby={describedby}
@@ -61,12 +66,12 @@
           />
         {/if}
       </div>
-      {#if field.multiple && shown.length > 1}
+      {#if field.multiple && !readonly && shown.length > 1}
         <button class="icon-btn" type="button" aria-label={`Take out value ${i + 1} of ${field.label}`} onclick={() => onchange(shown.filter((_, n) => n !== i))}><IconX size={15} strokeWidth={1.6} /></button>
       {/if}
     </div>
   {/each}
-  {#if field.multiple && shown.at(-1) !== ''}
+  {#if field.multiple && !readonly && shown.at(-1) !== ''}
     <button class="link small mt-1 inline-flex items-center gap-1" type="button" onclick={() => onchange([...shown, ''])}><IconPlus size={13} strokeWidth={1.8} />Another value</button>
   {/if}
   {#if field.help}<p class="small quiet" id={`${id}-help`}>{field.help}</p>{/if}

@@ -1,5 +1,5 @@
 import { api } from '@/api/client';
-import type { Design, Field, Library, Person, SystemField, Term } from '@/api/types';
+import type { Design, Field, Library, Person, SystemField, Term, Vocabulary } from '@/api/types';
 
 /** Who is here, and the design they work with. */
 class App {
@@ -43,7 +43,11 @@ class App {
   /** The terms a choice field takes, or none. */
   terms(field: Field | SystemField): Term[] {
     if ('terms' in field) return field.terms;
-    return this.design?.vocabularies.find((v) => v.code === field.vocabulary)?.terms ?? [];
+    return this.vocabulary(field)?.terms ?? [];
+  }
+
+  vocabulary(field: Field | SystemField): Vocabulary | undefined {
+    return 'vocabulary' in field ? this.design?.vocabularies.find((v) => v.code === field.vocabulary) : undefined;
   }
 
   library(code: string): Library | undefined {

@@ -50,7 +50,7 @@ final class DocumentController
             if ($request->integer('lock_version') !== $document->lock_version) {
                 throw new StaleWrite($resource->of($document, $user));
             }
-            $filing->change($document, $request->type($catalog), $request->sheet());
+            $filing->change($document, $request->type($catalog), $request->sheet(), $user);
         });
 
         return new JsonResponse($resource->of($document->refresh(), $user));

@@ -17,17 +17,17 @@ final class WorkController
         return new JsonResponse(['work' => Reindexing::query()->orderByDesc('id')->limit(5)->get()->map(DraftResource::work(...))->all()]);
     }
 
-    public function stop(Reindexing $work): JsonResponse
+    public function stop(int $work): JsonResponse
     {
-        Reindexing::query()->whereKey($work->id)->where('state', Reindexing::RUNNING)->update(['state' => Reindexing::STOPPED]);
+        Reindexing::query()->whereKey($work)->where('state', Reindexing::RUNNING)->update(['state' => Reindexing::STOPPED]);
 
         return $this->index();
     }
 
-    public function goOn(Reindexing $work): JsonResponse
+    public function goOn(int $work): JsonResponse
     {
-        if (Reindexing::query()->whereKey($work->id)->where('state', Reindexing::STOPPED)->update(['state' => Reindexing::RUNNING]) > 0) {
-            Reindex::dispatch($work->id);
+        if (Reindexing::query()->whereKey($work)->where('state', Reindexing::STOPPED)->update(['state' => Reindexing::RUNNING]) > 0) {
+            Reindex::dispatch($work);
         }
 
         return $this->index();

@@ -9,8 +9,8 @@ use Brenvic\Core\Index\Tokenizer;
 
 /**
  * Terms that are probably the same: one spelling apart, the same words in another order or another ending, or one called
- * what the other is also called. Terms are compared only within blocks that share a word's stem or the first letters, so
- * that thousands of terms take a moment.
+ * what the other is also called. Terms are compared only within blocks that share a word's stem, the first letters or the
+ * last, so that thousands of terms take a moment.
  */
 final class LikelyDoubles
 {
@@ -29,7 +29,7 @@ final class LikelyDoubles
                 $stems = array_map(Stemmer::stem(...), preg_split('/[^\p{L}\p{N}]+/u', $fold, -1, PREG_SPLIT_NO_EMPTY) ?: []);
                 sort($stems);
                 $folded[] = [$code, $fold, implode(' ', $stems)];
-                foreach ([...array_unique($stems), mb_substr($fold, 0, 3).'…'] as $block) {
+                foreach ([...array_unique($stems), mb_substr($fold, 0, 2).'…', '…'.mb_substr($fold, -3)] as $block) {
                     $blocks[$block][] = array_key_last($folded);
                 }
             }

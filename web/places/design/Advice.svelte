@@ -36,7 +36,7 @@
       {#if dividing.length > 0}
         <li class="pt-1.5"><span class="quiet small">Divide these documents best</span></li>
         {#each dividing as code (code)}
-          <li class="line"><span class="min-w-0 flex-1 truncate"><strong class="font-semibold">{app.label(code)}</strong> <span class="quiet">{count(of(code)!.distinct)} groups</span></span><span class="num small quiet w-20">{of(code)!.bits.toFixed(2)} bits</span><button class="link small w-28 text-right" type="button" onclick={() => (view.levels = [...view.levels, { field: code }])}>Add as a level</button></li>
+          <li class="line"><span class="min-w-0 flex-1 truncate"><strong class="font-semibold">{app.label(code)}</strong> <span class="quiet">{count(of(code)!.distinct)} groups</span></span><span class="num small quiet w-20">{of(code)!.bits.toFixed(2)} bits</span><button class="link small w-28 text-right" type="button" onclick={() => (view.levels = [...view.levels, { field: code, total: null, total_as: 'sum' }])}>Add as a level</button></li>
         {/each}
       {/if}
       {#if alike.length + empty.length + dividing.length === 0}<li class="quiet">Every column tells something, and the levels divide the documents well.</li>{/if}

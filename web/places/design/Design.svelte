@@ -3,10 +3,16 @@
   import { router } from '@/state/router.svelte';
   import { onDestroy, onMount } from 'svelte';
   import { draft } from './draft.svelte';
+  import AccessEditor from './AccessEditor.svelte';
+  import DossierKindEditor from './DossierKindEditor.svelte';
   import EffectPanel from './EffectPanel.svelte';
   import FieldEditor from './FieldEditor.svelte';
+  import FormEditor from './FormEditor.svelte';
   import LibraryEditor from './LibraryEditor.svelte';
+  import People from './People.svelte';
   import RepositoryEditor from './RepositoryEditor.svelte';
+  import SchemeEditor from './SchemeEditor.svelte';
+  import TableEditor from './TableEditor.svelte';
   import TypeEditor from './TypeEditor.svelte';
   import ViewEditor from './ViewEditor.svelte';
   import VocabularyEditor from './VocabularyEditor.svelte';
@@ -18,7 +24,10 @@
     await draft.load();
     ready = true;
   });
-  onDestroy(() => void app.loadDesign());
+  onDestroy(() => {
+    draft.stop();
+    void app.loadDesign();
+  });
 
   interface Entry {
     code: string;
@@ -27,46 +36,76 @@
   }
 
   const design = $derived(app.design!);
-  const kinds = ['fields', 'types', 'vocabularies', 'views', 'libraries', 'repositories'] as const;
-  const names = { fields: 'Fields', types: 'Document types', vocabularies: 'Vocabularies', views: 'Views', libraries: 'Libraries', repositories: 'Repositories' };
-  const empty = {
+  /** Places here; schemes are vocabularies that have more to say. */
+  const kinds = ['fields', 'types', 'vocabularies', 'schemes', 'tables', 'views', 'forms', 'dossier_kinds', 'libraries', 'repositories', 'access', 'people'] as const;
+  type Kind = (typeof kinds)[number];
+  const names: Record<Kind, string> = {
+    fields: 'Fields', types: 'Document types', vocabularies: 'Vocabularies', schemes: 'Schemes', tables: 'Reference tables', views: 'Views', forms: 'Search forms', dossier_kinds: 'Dossier kinds',
+    libraries: 'Libraries', repositories: 'Repositories', access: 'Access rules', people: 'People, groups',
+  };
+  const empty: Record<Kind, string> = {
     fields: 'A field is a property of documents, such as a date or a vessel. Make the first one.',
     types: 'A document type says which fields a document has. Make the first one.',
     vocabularies: 'A vocabulary is a list of terms for choice fields. Make the first one.',
+    schemes: 'A classification scheme is a tree of concepts that documents are filed under. Make the first one, or take in a SKOS file.',
+    tables: 'A reference table fills several fields from the value of one. Make the first one.',
     views: 'A view is a saved way to look at documents. Make the first one.',
+    forms: 'A search form asks for a few fields of a library or type. Make the first one.',
+    dossier_kinds: 'A dossier kind says what the dossiers of one sort have: fields, sections, documents. Make the first one.',
     libraries: 'A library groups similar documents. Make the first one.',
     repositories: 'A repository holds libraries. Make the first one.',
+    access: 'An access rule keeps some documents to some groups. Make the first one.',
+    people: '',
   };
   const kind = $derived(kinds.find((k) => k === router.parts[1]) ?? 'fields');
   const code = $derived(router.parts[2] ?? '');
   let filter = $state('');
 
+  const flat = $derived(design.vocabularies.filter((v) => !v.scheme));
+  const schemes = $derived(design.vocabularies.filter((v) => v.scheme));
+  const views = $derived(design.views.filter((v) => !v.own));
   const entries = $derived.by((): Entry[] => {
-    const all: Record<(typeof kinds)[number], Entry[]> = {
-      fields: design.fields.map((f) => ({ code: f.code, name: f.label, hint: design.kinds.find((k) => k.value === f.kind)?.label ?? '' })),
-      types: design.types.map((t) => ({ code: t.code, name: t.name, hint: `${t.fields.length} fields` })),
-      vocabularies: design.vocabularies.map((v) => ({ code: v.code, name: v.name, hint: `${v.terms.length} terms` })),
-      views: design.views.map((v) => ({ code: v.code, name: v.name, hint: `${v.columns.length} columns` })),
-      libraries: design.libraries.map((l) => ({ code: l.code, name: l.name, hint: design.repositories.find((r) => r.code === l.repository)?.name ?? '' })),
-      repositories: design.repositories.map((r) => ({ code: r.code, name: r.name, hint: '' })),
-    };
-    return all[kind];
+    switch (kind) {
+      case 'fields': return design.fields.map((f) => ({ code: f.code, name: f.label, hint: design.kinds.find((k) => k.value === f.kind)?.label ?? '' }));
+      case 'types': return design.types.map((t) => ({ code: t.code, name: t.name, hint: `${t.fields.length} fields` }));
+      case 'vocabularies': return flat.map((v) => ({ code: v.code, name: v.name, hint: `${v.terms.length} terms` }));
+      case 'schemes': return schemes.map((v) => ({ code: v.code, name: v.name, hint: `${v.terms.length} concepts` }));
+      case 'tables': return design.tables.map((t) => ({ code: t.code, name: t.name, hint: t.source === 'outside' ? 'outside' : `${t.row_count ?? 0} rows` }));
+      case 'views': return views.map((v) => ({ code: v.code, name: v.name, hint: v.levels.length > 0 ? `${v.levels.length} levels` : '' }));
+      case 'forms': return design.forms.map((f) => ({ code: f.code, name: f.name, hint: `${f.fields.length} fields` }));
+      case 'dossier_kinds': return design.dossier_kinds.map((d) => ({ code: d.code, name: d.name, hint: `${d.sections.length} sections` }));
+      case 'libraries': return design.libraries.map((l) => ({ code: l.code, name: l.name, hint: design.repositories.find((r) => r.code === l.repository)?.name ?? '' }));
+      case 'repositories': return design.repositories.map((r) => ({ code: r.code, name: r.name, hint: '' }));
+      case 'access': return design.access.map((r) => ({ code: r.code, name: r.name, hint: r.acts.join(', ') }));
+      default: return [];
+    }
   });
+  const numbers = $derived<Record<Kind, number | null>>({
+    fields: design.fields.length, types: design.types.length, vocabularies: flat.length, schemes: schemes.length, tables: design.tables.length, views: views.length, forms: design.forms.length,
+    dossier_kinds: design.dossier_kinds.length, libraries: design.libraries.length, repositories: design.repositories.length, access: design.access.length, people: null,
+  });
+  // A tree needs the room that the list of schemes would take.
+  const roomy = $derived(kind === 'schemes' && code !== '');
+  const partKind = $derived(kind === 'schemes' ? 'vocabularies' : kind);
   const changed = $derived(new Set(draft.changes.map((c) => `${c.kind}/${c.code}`)));
   const shown = $derived(entries.filter((e) => `${e.name} ${e.code}`.toLowerCase().includes(filter.trim().toLowerCase())));
   const known = $derived(code === 'new' || entries.some((e) => e.code === code));
   const find = <T extends { code: string }>(list: T[]) => list.find((e) => e.code === code) ?? null;
   // A saved change is a new start for the form.
-  const stamp = $derived([...design.fields, ...design.types, ...design.vocabularies, ...design.views, ...design.libraries, ...design.repositories].find((e) => e.code === code)?.lock_version ?? 0);
+  const stamp = $derived(partKind === 'people' ? 0 : ((design[partKind] as { code: string; lock_version: number }[]).find((e) => e.code === code)?.lock_version ?? 0));
 </script>
 
 <div class="design">
   <nav class="border-r border-hair px-2 py-4" aria-label="Parts of the design">
     <h1 class="mb-2 px-2 text-[22px]">Design</h1>
     {#each kinds as k (k)}
-      <a class="part" class:here={kind === k} href={`/design/${k}`} aria-current={kind === k ? 'page' : undefined}><span class="flex-1">{names[k]}</span><span class="num quiet">{design[k].length}</span></a>
+      <a class="part" class:here={kind === k} href={`/design/${k}`} aria-current={kind === k ? 'page' : undefined}><span class="flex-1">{names[k]}</span><span class="num quiet">{numbers[k] ?? ''}</span></a>
     {/each}
   </nav>
+{#if kind === 'people'}
+  <section class="min-h-0 bg-sheet span" aria-label="People and groups">{#if ready}<People />{/if}</section>
+{:else}
+  {#if !roomy}
   <section class="flex min-h-0 flex-col border-r border-hair" aria-label={names[kind]}>
     <div class="flex items-center gap-2 px-4 pt-4 pb-2">
       <input class="input" type="search" aria-label={`Search ${names[kind].toLowerCase()}`} placeholder="Search" bind:value={filter} />
@@ -75,7 +114,7 @@
     <ul class="min-h-0 flex-1 overflow-y-auto pb-4">
       {#each shown as entry (entry.code)}
         <li><a class="entry" class:here={entry.code === code} href={`/design/${kind}/${entry.code}`} aria-current={entry.code === code ? 'true' : undefined}>
-          <span class="block truncate text-ink">{entry.name}{#if changed.has(`${kind}/${entry.code}`)}<span class="small quiet">&ensp;in draft</span>{/if}</span>
+          <span class="block truncate text-ink">{entry.name}{#if changed.has(`${partKind}/${entry.code}`)}<span class="small quiet">&ensp;in draft</span>{/if}</span>
           <span class="small quiet flex"><span class="mono flex-1 truncate">{entry.code}</span>{entry.hint}</span>
         </a></li>
       {:else}
@@ -83,7 +122,8 @@
       {/each}
     </ul>
   </section>
-  <section class="min-h-0 bg-sheet" aria-label="Editor">
+  {/if}
+  <section class="min-h-0 bg-sheet" class:span={roomy} aria-label="Editor">
     {#if !ready}
       <p class="quiet p-8">Opening the draft…</p>
     {:else if code === ''}
@@ -95,17 +135,24 @@
         {#if kind === 'fields'}<FieldEditor field={find(design.fields)} />
         {:else if kind === 'types'}<TypeEditor type={find(design.types)} />
         {:else if kind === 'vocabularies'}<VocabularyEditor vocabulary={find(design.vocabularies)} />
-        {:else if kind === 'views'}<ViewEditor view={find(design.views)} />
+        {:else if kind === 'schemes'}<SchemeEditor scheme={find(design.vocabularies)} />
+        {:else if kind === 'tables'}<TableEditor table={find(design.tables)} />
+        {:else if kind === 'views'}<ViewEditor view={find(views)} />
+        {:else if kind === 'forms'}<FormEditor form={find(design.forms)} />
+        {:else if kind === 'dossier_kinds'}<DossierKindEditor kind={find(design.dossier_kinds)} />
         {:else if kind === 'libraries'}<LibraryEditor library={find(design.libraries)} />
+        {:else if kind === 'access'}<AccessEditor rule={find(design.access)} />
         {:else}<RepositoryEditor repository={find(design.repositories)} />{/if}
       {/key}
     {/if}
   </section>
+{/if}
   <div class="border-l border-hair min-h-0"><EffectPanel /></div>
 </div>
 
 <style>
-  .design { display: grid; height: 100%; grid-template-columns: 160px 232px minmax(0, 1fr) 292px; }
+  .design { display: grid; height: 100%; grid-template-columns: 156px 206px minmax(0, 1fr) 276px; }
+  .span { grid-column: 2 / 4; }
   .part { display: flex; padding: 5px 8px; color: var(--ink); border-radius: 3px; text-decoration: none; }
   .part:hover, .entry:hover { background: var(--act-tint); }
   .part.here { font-weight: 600; box-shadow: inset 3px 0 0 var(--act); }

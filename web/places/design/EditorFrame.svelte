@@ -6,9 +6,11 @@
     editing: Editing<T>;
     title: string;
     what: string;
+    /** Uses all the room there is. */
+    wide?: boolean;
     children: Snippet;
   }
-  let { editing, title, what, children }: Props = $props();
+  let { editing, title, what, wide = false, children }: Props = $props();
 
   function keydown(event: KeyboardEvent) {
     if (event.key === 'Enter' && event.ctrlKey) void editing.save();
@@ -31,6 +33,6 @@
         <button class="link" type="button" onclick={() => editing.takeTheirs()}>Take theirs</button> <span class="small quiet">or save again to keep yours.</span>
       </div>
     {/if}
-    <div class="max-w-[640px]">{@render children()}</div>
+    <div class:max-w-[640px]={!wide}>{@render children()}</div>
   </div>
 </form>

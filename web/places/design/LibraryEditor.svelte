@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Library } from '@/api/types';
   import { app } from '@/state/app.svelte';
+  import { draft as whole } from './draft.svelte';
   import { codeOf, Editing } from './editing.svelte';
   import EditorFrame from './EditorFrame.svelte';
   import OrderedCodes from './OrderedCodes.svelte';
@@ -8,9 +9,11 @@
 
   let { library }: { library: Library | null } = $props();
   // svelte-ignore state_referenced_locally
-  const editing = new Editing<Library>('libraries', library, { code: '', name: '', note: '', repository: app.design!.repositories[0]?.code ?? '', types: [], lock_version: 1 });
+  const editing = new Editing<Library>('libraries', library, { code: '', name: '', note: '', repository: app.design!.repositories[0]?.code ?? '', types: [], view: null, groups: [], lock_version: 1 });
   const draft = $derived(editing.draft);
   let codeTouched = false;
+  const of = (group: string) => draft.groups?.find((g) => g.group === group);
+  const without = (group: string) => (draft.groups ?? []).filter((g) => g.group !== group);
 </script>
 
 <EditorFrame {editing} title={draft.name} what="library">
@@ -26,4 +29,22 @@
   </div>
   <TextRow label="Note" value={draft.note} fault={editing.faults.note} help="One line for people who see the library on their desk." oninput={(v) => (draft.note = v)} />
   <OrderedCodes label="Document types filed here" codes={draft.types} items={app.design!.types.map((t) => ({ value: t.code, label: t.name }))} fault={editing.faults.types} onchange={(codes) => (draft.types = codes)} />
+  <div class="py-1.5">
+    <label class="heading" for="library-view">Opens with the view</label>
+    <select class="input" id="library-view" value={draft.view ?? ''} onchange={(e) => (draft.view = e.currentTarget.value || null)}>
+      <option value="">none</option>
+      {#each app.design!.views.filter((v) => !v.own) as v (v.code)}<option value={v.code}>{v.name}</option>{/each}
+    </select>
+  </div>
+  <fieldset class="py-1.5">
+    <legend class="heading">Who sees it, and who of them may change what is in it</legend>
+    {#each whole.groups as group (group)}
+      <div class="flex gap-6 border-t border-hair py-0.5">
+        <label class="flex w-56 items-center gap-1.5"><input type="checkbox" class="check" checked={!!of(group)} onchange={(e) => (draft.groups = e.currentTarget.checked ? [...without(group), { group, change: false }] : without(group))} />{group}</label>
+        {#if of(group)}<label class="small flex items-center gap-1.5"><input type="checkbox" class="check" checked={of(group)!.change} onchange={(e) => (draft.groups = [...without(group), { group, change: e.currentTarget.checked }])} />may change</label>{/if}
+      </div>
+    {/each}
+    {#if (draft.groups ?? []).length === 0}<p class="small quiet">{editing.isNew ? 'With none chosen, your own groups see it.' : 'Nobody sees it.'}</p>{/if}
+    {#if editing.faults.groups}<p class="fault" role="alert">{editing.faults.groups}</p>{/if}
+  </fieldset>
 </EditorFrame>

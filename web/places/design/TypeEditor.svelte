@@ -1,34 +1,48 @@
 <script lang="ts">
-  import type { DocumentType } from '@/api/types';
+  import type { DocumentType, SheetEntry } from '@/api/types';
+  import { entryWords } from '@/parts/sheet';
   import { app } from '@/state/app.svelte';
   import { codeOf, Editing } from './editing.svelte';
   import EditorFrame from './EditorFrame.svelte';
+  import EntryDetails from './EntryDetails.svelte';
+  import GroupChoice from './GroupChoice.svelte';
   import OrderedCodes from './OrderedCodes.svelte';
+  import SheetPreview from './SheetPreview.svelte';
   import TextRow from './TextRow.svelte';
 
   let { type }: { type: DocumentType | null } = $props();
   // svelte-ignore state_referenced_locally
-  const editing = new Editing<DocumentType>('types', type, { code: '', name: '', title_pattern: '', fields: [], lock_version: 1 });
+  const editing = new Editing<DocumentType>('types', type, { code: '', name: '', title_pattern: '', names: [], fields: [], filers: [], lock_version: 1 });
   const draft = $derived(editing.draft);
   let codeTouched = false;
   const items = $derived(app.design!.fields.map((f) => ({ value: f.code, label: f.label, hint: app.design!.kinds.find((k) => k.value === f.kind)?.label })));
   const filedIn = $derived(app.design!.libraries.filter((l) => l.types.includes(draft.code)));
+  const entry = (code: string): SheetEntry => draft.fields.find((f) => f.code === code) ?? { code, required: false, section: '', default: '', read_only: false, below: null };
 </script>
 
 <EditorFrame {editing} title={draft.name} what="document type">
   <TextRow label="Name" value={draft.name} fault={editing.faults.name} oninput={(v) => { draft.name = v; if (editing.isNew && !codeTouched) draft.code = codeOf(v); }} />
   <TextRow label="Code" mono value={draft.code} disabled={!editing.isNew} fault={editing.faults.code} oninput={(v) => { codeTouched = true; draft.code = v; }} />
   <TextRow label="Title pattern" mono value={draft.title_pattern} fault={editing.faults.title_pattern} help={'How titles are made: text with field codes in braces, like {waterway}: survey {document_date}. Without a value the file’s name is the title.'} oninput={(v) => (draft.title_pattern = v)} />
-  <OrderedCodes label="Fields, in the order of the index sheet" codes={draft.fields.map((f) => f.code)} {items} fault={editing.faults.fields} onchange={(codes) => (draft.fields = codes.map((code) => draft.fields.find((f) => f.code === code) ?? { code, required: false }))}>
+  {#if !draft.title_pattern}
+    <TextRow label="Names to choose from" rows={2} value={draft.names.join('\n')} fault={editing.faults.names} help="One a line; offered while filing, where no pattern makes the title." oninput={(v) => (draft.names = v.split('\n').map((n) => n.trim()).filter(Boolean))} />
+  {/if}
+  <OrderedCodes label="Fields, in the order of the index sheet" codes={draft.fields.map((f) => f.code)} {items} fault={editing.faults.fields} says={(code) => entryWords(draft.fields.find((f) => f.code === code))} onchange={(codes) => (draft.fields = codes.map(entry))}>
     {#snippet extra(code)}
       {@const field = draft.fields.find((f) => f.code === code)}
       {#if field}<label class="small flex items-center gap-1"><input type="checkbox" class="check" bind:checked={field.required} />required</label>{/if}
     {/snippet}
+    {#snippet more(code)}
+      {@const i = draft.fields.findIndex((f) => f.code === code)}
+      {#if i >= 0}<EntryDetails bind:entry={draft.fields[i]!} sections />{/if}
+    {/snippet}
   </OrderedCodes>
+  <GroupChoice label="Who may file it" groups={draft.filers} none="Everybody who may file in the library." fault={editing.faults.filers} onchange={(groups) => (draft.filers = groups)} />
   {#if !editing.isNew}
     <p class="quiet mt-3 border-t border-hair pt-2">
       {#if filedIn.length > 0}Filed in {#each filedIn as l, i (l.code)}{i > 0 ? ', ' : ''}<a href={`/design/libraries/${l.code}`}>{l.name}</a>{/each}.{:else}No library takes it yet; give it to one under Libraries.{/if}
       <a href={`/find?c=${encodeURIComponent(`type == "${draft.code}"`)}`}>Documents of this type</a>
     </p>
   {/if}
+  <SheetPreview type={draft.code} entries={draft.fields} />
 </EditorFrame>

@@ -7,16 +7,22 @@
   import IconPlus from '@lucide/svelte/icons/plus';
   import IconX from '@lucide/svelte/icons/x';
   import { flushSync } from 'svelte';
+  import VocabularyExchange from './VocabularyExchange.svelte';
+  import Combobox from '@/parts/Combobox.svelte';
+  import { app } from '@/state/app.svelte';
   import { codeOf, Editing } from './editing.svelte';
   import EditorFrame from './EditorFrame.svelte';
+  import { merge } from './terms';
   import TextRow from './TextRow.svelte';
 
   let { vocabulary }: { vocabulary: Vocabulary | null } = $props();
   // svelte-ignore state_referenced_locally
-  const editing = new Editing<Vocabulary>('vocabularies', vocabulary, { code: '', name: '', terms: [], lock_version: 1 });
+  const editing = new Editing<Vocabulary>('vocabularies', vocabulary, { code: '', name: '', scheme: false, depends_on: null, order: 'hand', numbering: 'given', base: '', terms: [], lock_version: 1 });
   const draft = $derived(editing.draft);
   const known = new Set(editing.original?.terms.map((t) => t.code));
   let codeTouched = false;
+  const choices = $derived(app.design!.fields.filter((f) => f.kind === 'choice' && f.vocabulary !== draft.code));
+  const parents = $derived(draft.depends_on ? app.terms(app.design!.fields.find((f) => f.code === draft.depends_on)!).map((t) => ({ value: t.code, label: t.label })) : []);
 
   function depth(term: Term): number {
     let steps = 0;
@@ -71,20 +77,54 @@
 <EditorFrame {editing} title={draft.name} what="vocabulary">
   <TextRow label="Name" value={draft.name} fault={editing.faults.name} oninput={(v) => { draft.name = v; if (editing.isNew && !codeTouched) draft.code = codeOf(v); }} />
   <TextRow label="Code" mono value={draft.code} disabled={!editing.isNew} fault={editing.faults.code} oninput={(v) => { codeTouched = true; draft.code = v; }} />
+  <div class="grid grid-cols-2 gap-4">
+    <div class="py-1.5">
+      <label class="heading" for="term-order">Terms are listed</label>
+      <select class="input" id="term-order" bind:value={draft.order}><option value="hand">as they stand here</option><option value="name">by name</option></select>
+    </div>
+    <div class="py-1.5">
+      <label class="heading" for="depends-on">The choice depends on</label>
+      <select class="input" id="depends-on" value={draft.depends_on ?? ''} onchange={(e) => (draft.depends_on = e.currentTarget.value || null)}>
+        <option value="">no other field</option>
+        {#each choices as f (f.code)}<option value={f.code}>{f.label}</option>{/each}
+      </select>
+      {#if editing.faults.depends_on}<p class="fault" role="alert">{editing.faults.depends_on}</p>{/if}
+    </div>
+  </div>
   <h3 class="heading mt-2">Terms</h3>
   <ol>
     {#each draft.terms as term, i (term)}
-      <li class="flex items-center gap-1 border-t border-hair py-0.5" style={`padding-left:${depth(term) * 22}px`}>
-        <input class="input min-w-0 flex-1" title={`Code ${term.code}`} id={`term-${i}`} value={term.label} aria-label={`Term ${i + 1}`} oninput={(e) => rename(i, e.currentTarget.value)} onkeydown={(e) => keydown(e, i)} />
+      <li class="border-t border-hair py-0.5" style={`padding-left:${depth(term) * 22}px`}>
+        <div class="flex items-center gap-1">
+        <input class="input min-w-0 flex-1" class:line-through={term.retired} title={`Code ${term.code}`} id={`term-${i}`} value={term.label} aria-label={`Term ${i + 1}`} oninput={(e) => rename(i, e.currentTarget.value)} onkeydown={(e) => keydown(e, i)} />
         <input class="input small" style="width:128px" placeholder="also called…" value={(term.synonyms ?? []).join(', ')} aria-label={`Other names of ${term.label || `term ${i + 1}`}, with commas between`} onchange={(e) => (term.synonyms = e.currentTarget.value.split(',').map((s) => s.trim()).filter(Boolean))} onkeydown={(e) => keydown(e, i)} />
         <button class="icon-btn" type="button" onclick={() => outdent(i)} disabled={!term.parent} aria-label={`${term.label} one level up`} title="One level up (Alt+←)"><IconIndentDecrease size={15} strokeWidth={1.7} /></button>
         <button class="icon-btn" type="button" onclick={() => indent(i)} disabled={i === 0} aria-label={`${term.label} below the term before it`} title="Below the term before it (Alt+→)"><IconIndentIncrease size={15} strokeWidth={1.7} /></button>
         <button class="icon-btn" type="button" onclick={() => move(i, -1)} disabled={i === 0} aria-label={`Move ${term.label} up`} title="Up"><IconArrowUp size={15} strokeWidth={1.7} /></button>
         <button class="icon-btn" type="button" onclick={() => move(i, 1)} disabled={i === draft.terms.length - 1} aria-label={`Move ${term.label} down`} title="Down"><IconArrowDown size={15} strokeWidth={1.7} /></button>
         <button class="icon-btn" type="button" onclick={() => remove(i)} aria-label={`Take out ${term.label}`} title="Take out"><IconX size={15} strokeWidth={1.7} /></button>
+        </div>
+        {#if known.has(term.code) || draft.depends_on}
+          <details class="pb-1 pl-2">
+            <summary class="small quiet cursor-pointer">{[term.retired ? `retired${term.replaced_by ? `, ${draft.terms.find((t) => t.code === term.replaced_by)?.label ?? ''} instead` : ''}` : '', term.under?.length ? `under ${term.under.map((u) => parents.find((p) => p.value === u)?.label ?? u).join(', ')}` : ''].filter(Boolean).join('; ') || 'More'}</summary>
+            <div class="flex flex-wrap items-end gap-4 pb-1">
+              <label class="small flex min-h-8 items-center gap-1.5"><input type="checkbox" class="check" checked={term.retired ?? false} onchange={(e) => { term.retired = e.currentTarget.checked; if (!term.retired) term.replaced_by = null; }} />retired: nobody chooses it any more</label>
+              {#if term.retired}
+                <div class="w-52"><span class="heading">Documents are given instead</span><Combobox label={`Replacement of ${term.label}`} placeholder="nothing, they keep it" items={draft.terms.filter((t) => t.code !== term.code && !t.retired).map((t) => ({ value: t.code, label: t.label }))} value={term.replaced_by ?? ''} onchange={(v) => (term.replaced_by = v || null)} /></div>
+              {/if}
+              {#if draft.depends_on}
+                <div class="w-52"><span class="heading">May be chosen under</span>
+                  <Combobox label={`${term.label} may be chosen under`} placeholder={term.under?.length ? 'one more…' : 'everything'} items={parents.filter((p) => !term.under?.includes(p.value))} value="" onchange={(v) => { if (v) term.under = [...(term.under ?? []), v]; }} />
+                  {#each term.under ?? [] as u (u)}<button class="link small mr-2" type="button" title="Take out" onclick={() => (term.under = term.under!.filter((o) => o !== u))}>{parents.find((p) => p.value === u)?.label ?? u} ✕</button>{/each}
+                </div>
+              {/if}
+            </div>
+          </details>
+        {/if}
       </li>
     {/each}
   </ol>
   <button class="btn mt-2" type="button" onclick={add}><IconPlus size={14} strokeWidth={1.8} />Add a term</button>
   {#if editing.faults.terms}<p class="fault mt-1" role="alert">{editing.faults.terms}</p>{/if}
+  <VocabularyExchange vocabulary={draft} isNew={editing.isNew} ontake={(taken) => { draft.terms = taken.terms; if (editing.isNew && !draft.name) draft.name = taken.name; }} onmerge={(from, into) => merge(draft.terms, from, into)} />
 </EditorFrame>

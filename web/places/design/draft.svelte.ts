@@ -1,12 +1,16 @@
 import { api } from '@/api/client';
-import type { Change, DraftAnswer, Effect } from '@/api/types';
+import type { Change, DraftAnswer, Effect, Work } from '@/api/types';
 import { app } from '@/state/app.svelte';
 
 /** The draft of the design and what it would do. While the Design place is open, `app.design` is the draft. */
 class DraftState {
   changes = $state.raw<Change[]>([]);
   effects = $state.raw<Effect[] | null>(null);
+  groups = $state.raw<string[]>([]);
+  work = $state.raw<Work[]>([]);
+  restores = $state.raw<number | null>(null);
   #current: AbortController | null = null;
+  #timer: ReturnType<typeof setTimeout> | undefined;
 
   async load(): Promise<void> {
     this.take(await api.draft());
@@ -15,7 +19,21 @@ class DraftState {
   take(answer: DraftAnswer): void {
     app.design = answer.design;
     this.changes = answer.changes;
+    this.groups = answer.groups;
+    this.restores = answer.restores;
+    this.follow(answer.work);
     void this.count();
+  }
+
+  /** Shows work on the index, and asks how far it is while there is any. */
+  follow(work: Work[]): void {
+    clearTimeout(this.#timer);
+    this.work = work;
+    if (work.some((w) => w.state === 'running')) this.#timer = setTimeout(() => void api.work().then((got) => this.follow(got.work), () => {}), 1000);
+  }
+
+  stop(): void {
+    clearTimeout(this.#timer);
   }
 
   /** Counts anew; a newer question drops what an older one brings. */

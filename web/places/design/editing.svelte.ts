@@ -14,6 +14,7 @@ export class Editing<T extends Versioned> {
   faults = $state<Record<string, string>>({});
   theirs = $state.raw<T | null>(null);
   busy = $state(false);
+  private start = $state('');
 
   constructor(
     readonly kind: string,
@@ -21,6 +22,17 @@ export class Editing<T extends Versioned> {
     blank: T,
   ) {
     this.draft = structuredClone($state.snapshot(original ?? blank)) as T;
+    this.start = JSON.stringify(this.draft);
+  }
+
+  /** What is there now is what changes are counted from: for what arrives after the editor has opened. */
+  settle(): void {
+    this.start = JSON.stringify(this.draft);
+  }
+
+  /** Where it is edited: schemes are vocabularies with a place of their own. */
+  get place(): string {
+    return 'scheme' in this.draft && this.draft.scheme ? 'schemes' : this.kind;
   }
 
   get isNew(): boolean {
@@ -28,7 +40,7 @@ export class Editing<T extends Versioned> {
   }
 
   get changed(): boolean {
-    return JSON.stringify(this.draft) !== JSON.stringify(this.original);
+    return this.isNew || JSON.stringify(this.draft) !== this.start;
   }
 
   async save(): Promise<void> {
@@ -40,7 +52,7 @@ export class Editing<T extends Versioned> {
       this.theirs = null;
       await draft.load();
       app.say('Kept in the draft. Publish it to put it to use.');
-      router.go(`/design/${this.kind}/${saved.code}`, this.isNew ? 'push' : 'replace');
+      router.go(`/design/${this.place}/${saved.code}`, this.isNew ? 'push' : 'replace');
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
       // `fields.0.code` belongs beside “fields”.
@@ -62,7 +74,7 @@ export class Editing<T extends Versioned> {
     try {
       await api.remove(this.kind, gone.code);
       await draft.load();
-      router.go(`/design/${this.kind}`);
+      router.go(`/design/${this.place}`);
       app.say(`“${gone.code}” is taken out of the draft.`, {
         undo: () => void draft.act(async () => (await api.create(this.kind, $state.snapshot(gone)), await api.draft())),
       });

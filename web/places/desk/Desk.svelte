@@ -3,7 +3,7 @@
   import type { Desk, DeskRow } from '@/api/types';
   import { app } from '@/state/app.svelte';
   import { count, moment, plural } from '@/parts/format';
-  import { addressOf, emptySearch } from '@/places/find/search';
+  import { addressOf, emptySearch, viewAddress } from '@/places/find/search';
 
   let desk = $state.raw<Desk | null>(null);
 
@@ -21,10 +21,11 @@
   const repositories = $derived(desk ? [...Map.groupBy(desk.libraries, (l) => l.repository)] : []);
   const most = $derived(Math.max(1, ...(desk?.libraries.map((l) => l.documents) ?? [1])));
   const total = $derived(desk?.libraries.reduce((sum, l) => sum + l.documents, 0) ?? 0);
-  const inLibrary = (code: string) => addressOf({ ...emptySearch, criteria: [{ cql: `library == ${code}`, negated: false, on: true }] });
-  const inView = (code: string) => {
-    const view = app.design!.views.find((v) => v.code === code)!;
-    return addressOf({ ...emptySearch, view: code, criteria: view.criterion ? [{ cql: view.criterion, negated: false, on: true }] : [] });
+  /** A library opens with its own view, if it has one. */
+  const inLibrary = (code: string) => {
+    const view = app.design!.views.find((v) => v.code === app.library(code)?.view);
+    const here = [{ cql: `library == ${code}`, negated: false, on: true }];
+    return view ? viewAddress(view, here) : addressOf({ ...emptySearch, criteria: here });
   };
 </script>
 
@@ -68,11 +69,15 @@
           {:else}
             <p class="quiet mt-2">No library yet. {#if app.person?.may.design}<a href="/design/libraries">Make the first one in Design</a>.{:else}The records librarian makes them.{/if}</p>
           {/each}
+          {#if app.design && app.design.dossier_kinds.length > 0}
+            <h2 class="mt-8 text-lg"><a href="/dossiers">Dossiers</a></h2>
+            <ul class="mt-1">{#each app.design.dossier_kinds as kind (kind.code)}<li class="border-t border-hair py-1.5"><a href={`/dossiers?kind=${kind.code}`}>{kind.name}</a></li>{/each}</ul>
+          {/if}
           {#if app.design && app.design.views.length > 0}
             <h2 class="mt-8 text-lg">Views</h2>
             <ul class="mt-1">
               {#each app.design.views as view (view.code)}
-                <li class="border-t border-hair py-1.5"><a href={inView(view.code)}>{view.name}</a></li>
+                <li class="border-t border-hair py-1.5"><a href={viewAddress(view)}>{view.name}</a>{#if view.own}<span class="small quiet"> my own</span>{/if}</li>
               {/each}
             </ul>
           {/if}

@@ -4,9 +4,10 @@
   import { app } from '@/state/app.svelte';
   import { router } from '@/state/router.svelte';
   import { MediaQuery } from 'svelte/reactivity';
-  import { addressOf, searchFrom, type SearchState } from './search';
+  import { addressOf, searchFrom, viewAddress, type SearchState } from './search';
   import { FacetAsks } from './facets.svelte';
   import AddCriterion from './AddCriterion.svelte';
+  import FormPanel from './FormPanel.svelte';
   import Ledger from './Ledger.svelte';
   import Margins from './Margins.svelte';
   import Results from './Results.svelte';
@@ -22,9 +23,15 @@
   const view = $derived(app.design!.views.find((v) => v.code === search.view) ?? null);
   const asks = new FacetAsks();
   const columns = $derived(view?.columns ?? ['type', 'library', 'document_date', 'file_type'].filter((code) => app.field(code)));
+  // A person who comes without a question begins with the view they chose to begin with.
+  $effect(() => {
+    const mine = app.design!.views.find((v) => v.code === app.design!.default_view);
+    if (mine && [...router.params.keys()].length === 0) router.go(viewAddress(mine), 'replace');
+  });
+  const criteria = $derived([...search.criteria, ...search.steps.map((s) => ({ cql: s.cql, negated: false, on: true }))]);
   const sort = $derived(search.sort.length > 0 ? search.sort : search.words === '' ? (view?.sort ?? []) : []);
   // What a new search must be made for; opening a document or changing the layout is not among it.
-  const question = $derived(JSON.stringify([search.words, search.any, search.criteria, sort, columns, search.where, asks.list]));
+  const question = $derived(JSON.stringify([search.words, search.any, criteria, sort, columns, search.where, asks.list, search.person, view?.formats]));
 
   let answer = $state.raw<Answer | null>(null);
   let rows = $state.raw<Record<number, Row>>({});
@@ -39,7 +46,7 @@
     run();
   });
 
-  const input = () => ({ words: search.words, any: search.any, criteria: search.criteria, sort, columns, where: search.where, facets: asks.list });
+  const input = () => ({ words: search.words, any: search.any, criteria, sort, columns, where: search.where, facets: asks.list, formats: view?.formats, as: search.person || undefined });
 
   async function run(toggle?: { field: string; value: string; exclude?: boolean }) {
     // The newest question wins; what an older one brings is dropped.
@@ -51,7 +58,9 @@
       if (mine !== current) return;
       fault = null;
       if (toggle) {
-        go({ criteria: got.criteria });
+        // What is chosen in the margins belongs to the search, not to the steps into it.
+        const steps = new Set(search.steps.map((s) => s.cql));
+        go({ criteria: got.criteria.filter((c) => !steps.has(c.cql)) });
         return;
       }
       answer = got;
@@ -99,9 +108,13 @@
     if (line.typed) {
       const moved = change ? [{ cql: line.cql, negated: line.negated, on: line.on, ...change }] : [];
       go({ words: line.words_without ?? '', criteria: [...moved, ...search.criteria] });
+    } else if (index - typed >= search.criteria.length) {
+      // A step: taken back, or made a criterion like any other.
+      const at = index - typed - search.criteria.length;
+      const step = search.steps[at]!;
+      go({ steps: search.steps.slice(0, at), criteria: change ? [...search.criteria, { cql: step.cql, negated: false, on: true, ...change }] : search.criteria });
     } else {
-      const criteria = search.criteria.flatMap((c, i) => (i !== index - typed ? [c] : change ? [{ ...c, ...change }] : []));
-      go({ criteria });
+      go({ criteria: search.criteria.flatMap((c, i) => (i !== index - typed ? [c] : change ? [{ ...c, ...change }] : [])) });
     }
   }
 
@@ -109,14 +122,14 @@
   function dropLines(indexes: number[]) {
     const kept = answer!.ledger.filter((_, i) => !indexes.includes(i)).map(({ cql, negated, on }) => ({ cql, negated, on }));
     if (indexes.length === 1) changeLine(indexes[0]!, null);
-    else go({ words: '', criteria: kept });
+    else go({ words: '', criteria: kept, steps: [] });
   }
 
   function chooseView(code: string) {
     const chosen = app.design!.views.find((v) => v.code === code);
     const kept = search.criteria.filter((c) => c.cql !== view?.criterion);
     const own = chosen?.criterion ? [{ cql: chosen.criterion, negated: false, on: true }] : [];
-    go({ view: code, criteria: [...own, ...kept], sort: [] });
+    go({ view: code, criteria: [...own, ...kept], sort: [], steps: [], layout: chosen && chosen.levels.length > 0 ? chosen.opens : search.layout === 'digest' ? 'digest' : 'table' });
   }
 
   const open = $derived(search.open !== '');
@@ -128,9 +141,13 @@
     <button class="btn sticky top-0 z-10 m-3 md:hidden" onclick={() => (narrow = false)}>Show {answer?.total ?? 0} results</button>
     <Ledger {answer} {fault} change={changeLine} drop={dropLines} {search} {go} />
     <AddCriterion add={addCriterion} />
+    <FormPanel {answer} add={(made) => go({ criteria: [...search.criteria, ...made.map((cql) => ({ cql, negated: false, on: true }))] })} />
     <Margins {answer} {asks} toggle={(field, value, exclude) => run({ field, value, exclude })} choose={toggleCriterion} criteria={search.criteria} />
   </aside>
   <section class="middle" aria-label="Results">
+    {#if search.person}
+      <p class="flex items-center gap-3 border-b border-hair bg-act-tint px-4 py-1.5" role="status"><span class="flex-1">You look at this as <strong>{search.person}</strong>: of what you may see, only what they may see too.</span><button class="link" onclick={() => go({ person: '' })}>Look as yourself</button></p>
+    {/if}
     <div class="flex items-center gap-3 px-4 py-2 md:hidden">
       <button class="btn" onclick={() => (narrow = true)}>Narrow ({answer?.ledger.length ?? 0})</button>
     </div>

@@ -35,8 +35,8 @@
     void question;
     let stale = false;
     const got = field
-      ? api.groups({ ...asked, level: field, below, total: view.total }).then((answer) => { if (!stale) groups = answer.groups; })
-      : api.search({ ...asked, columns: view.columns, sort: view.sort, limit: ROWS, rows_only: true }).then((answer) => { if (!stale) { rows = answer.rows; total = answer.total; } });
+      ? api.groups({ ...asked, level: field, below, total: view.levels[level]!.total, as: search.person || undefined }).then((answer) => { if (!stale) groups = answer.groups; })
+      : api.search({ ...asked, columns: view.columns, formats: view.formats, sort: view.sort, as: search.person || undefined, limit: ROWS, rows_only: true }).then((answer) => { if (!stale) { rows = answer.rows; total = answer.total; } });
     got.catch(() => {});
     return () => (stale = true);
   });
@@ -74,7 +74,7 @@
         <button class="group" data-step style={`padding-left:${16 + depth * 20}px`} onclick={() => (opened[group.cql] = !opened[group.cql])} onkeydown={(e) => keydown(e, group)}>
           <span class="chevron" class:open={opened[group.cql]} aria-hidden="true"><IconChevronRight size={14} strokeWidth={1.8} /></span>
           <span class="min-w-0 flex-1 truncate" class:quiet={group.label === ''}>{group.label || `Without ${app.label(field)}`}</span>
-          {#if group.total}<span class="num small quiet w-44 truncate">{app.label(view.total ?? '')} {group.total[view.total_as]}</span>{/if}
+          {#if group.total}<span class="num small quiet w-44 truncate">{app.label(view.levels[level]?.total ?? '')} {group.total[view.levels[level]?.total_as ?? 'sum']}</span>{/if}
           <span class="meter" aria-hidden="true"><span style={`width:${(100 * group.count) / most}%`}></span></span>
           <span class="num w-14">{count(group.count)}</span>
         </button>

@@ -4,7 +4,11 @@
   import { router } from '@/state/router.svelte';
   import { count } from '@/parts/format';
   import Pieces from '@/parts/Pieces.svelte';
+  import ViewMenu from './ViewMenu.svelte';
   import Outline from './Outline.svelte';
+  import Steps from './Steps.svelte';
+  import Trail from './Trail.svelte';
+  import { atLeaf } from './steps';
   import IconArrowDown from '@lucide/svelte/icons/arrow-down';
   import IconArrowUp from '@lucide/svelte/icons/arrow-up';
   import IconPaperclip from '@lucide/svelte/icons/paperclip';
@@ -26,11 +30,13 @@
   }
   let { answer, rows, busy, search, sort, columns: wanted, view, need, go, chooseView }: Props = $props();
 
-  const HEIGHTS = { table: 31, digest: 92, outline: 31 };
-  const names = { table: 'Table', digest: 'Digest', outline: 'Outline' };
+  const HEIGHTS = { table: 31, digest: 92, outline: 31, steps: 31 };
+  const names = { table: 'Table', digest: 'Digest', outline: 'Outline', steps: 'Steps' };
   // An outline needs the levels of a view.
-  const layouts = $derived<SearchState['layout'][]>(view && view.levels.length > 0 ? ['table', 'digest', 'outline'] : ['table', 'digest']);
-  const shown = $derived(search.layout === 'outline' && !layouts.includes('outline') ? 'table' : search.layout);
+  const layouts = $derived<SearchState['layout'][]>(view && view.levels.length > 0 ? ['table', 'digest', 'outline', 'steps'] : ['table', 'digest']);
+  // Where there is nothing further to divide, the steps end in the table.
+  const isStepping = $derived(search.layout === 'steps' && layouts.includes('steps') && !atLeaf(view!, search.steps));
+  const shown = $derived(!layouts.includes(search.layout) ? 'table' : search.layout === 'steps' && !isStepping ? 'table' : search.layout);
   const total = $derived(answer?.total ?? 0);
   const height = $derived(HEIGHTS[shown]);
   // The names of the columns stay in sight above the rows.
@@ -64,8 +70,11 @@
     go({ sort: now === null ? [{ field: code, descending: false }] : now.descending ? [] : [{ field: code, descending: true }] });
   }
 
-  const numeric = (code: string) => ['number'].includes(app.field(code)?.kind ?? '');
-  const template = $derived(`minmax(180px, 2.6fr) ${columns.map((c) => (['document_date', 'created', 'valid_until', 'file_type', 'condition', 'pages'].includes(c) || numeric(c) ? 'minmax(76px, 0.7fr)' : 'minmax(84px, 1fr)')).join(' ')}`);
+  const numeric = (code: string) => {
+    const align = view?.formats?.[code]?.align ?? 'auto';
+    return align === 'right' || (align === 'auto' && ['number', 'amount'].includes(app.field(code)?.kind ?? ''));
+  };
+  const template = $derived(`minmax(180px, 2.6fr) ${columns.map((c) => (view?.formats?.[c]?.width ? `${view.formats[c].width}px` : ['document_date', 'created', 'valid_until', 'file_type', 'condition', 'pages'].includes(c) || numeric(c) ? 'minmax(76px, 0.7fr)' : 'minmax(84px, 1fr)')).join(' ')}`);
 
   function move(index: number) {
     if (total === 0) return;
@@ -113,17 +122,22 @@
   <label class="small flex items-center gap-2"><span class="quiet">View</span>
     <select class="input" style="min-height:28px;width:auto;max-width:190px" value={search.view} onchange={(e) => chooseView(e.currentTarget.value)}>
       <option value="">None</option>
-      {#each app.design!.views as v (v.code)}<option value={v.code}>{v.name}</option>{/each}
+      {#each app.design!.views.filter((v) => !v.own) as v (v.code)}<option value={v.code}>{v.name}</option>{/each}
+      {#if app.design!.views.some((v) => v.own)}<optgroup label="My own">{#each app.design!.views.filter((v) => v.own) as v (v.code)}<option value={v.code}>{v.name}</option>{/each}</optgroup>{/if}
     </select>
   </label>
+  <ViewMenu {view} {search} {columns} sort={sort} />
   <div class="hidden md:flex" role="group" aria-label="Layout">
     {#each layouts as layout (layout)}
-      <button class="layout small" aria-pressed={shown === layout} onclick={() => go({ layout }, 'replace')}>{names[layout]}</button>
+      <button class="layout small" aria-pressed={(layouts.includes(search.layout) ? search.layout : 'table') === layout} onclick={() => go({ layout, steps: [] }, 'replace')}>{names[layout]}</button>
     {/each}
   </div>
 </header>
 
-{#if shown === 'outline' && view}
+{#if search.layout === 'steps' && view}<Trail {view} {search} {go} />{/if}
+{#if shown === 'steps' && view}
+  <div class="grid-wrap"><Steps {view} {search} {go} /></div>
+{:else if shown === 'outline' && view}
   <div class="grid-wrap">{#key search.view}<Outline {view} {search} {go} />{/key}</div>
 {:else}
 <div class="grid-wrap" bind:this={list} bind:clientHeight={seen} bind:clientWidth={room} onscroll={(e) => (top = e.currentTarget.scrollTop)} role="grid" aria-label={`Results${view ? `, view ${view.name}` : ''}`} aria-rowcount={total + 1} tabindex="0" aria-activedescendant={total > 0 ? `row-${at}` : undefined} onkeydown={keydown}>

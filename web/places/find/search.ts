@@ -1,4 +1,13 @@
-import type { CriterionInput, SortKey } from '@/api/types';
+import type { CriterionInput, SortKey, View } from '@/api/types';
+
+/** One group of a level that was opened. */
+export interface Step {
+  cql: string;
+  label: string;
+  level: number;
+  /** The value that the same field divides further. */
+  below: string | null;
+}
 
 /** A search as its address holds it. */
 export interface SearchState {
@@ -9,12 +18,18 @@ export interface SearchState {
   sort: SortKey[];
   /** Parts that words are looked for in; none means all. */
   where: string[];
-  layout: 'table' | 'digest' | 'outline';
+  layout: 'table' | 'digest' | 'outline' | 'steps';
+  /** The groups of a view’s levels that were opened, one within the other. */
+  steps: Step[];
+  /** Sign-in name of somebody whose place a librarian looks at. */
+  person: string;
   /** The document in the reading pane. */
   open: string;
 }
 
-export const emptySearch: SearchState = { words: '', any: false, criteria: [], view: '', sort: [], where: [], layout: 'table', open: '' };
+export const emptySearch: SearchState = { words: '', any: false, criteria: [], view: '', sort: [], where: [], layout: 'table', steps: [], person: '', open: '' };
+
+const layouts = ['table', 'digest', 'outline', 'steps'] as const;
 
 /** In addresses a criterion is its CQL, with `-` before it when it must not hold and `~` when it is switched off. */
 export function searchFrom(params: URLSearchParams): SearchState {
@@ -30,7 +45,12 @@ export function searchFrom(params: URLSearchParams): SearchState {
     view: params.get('v') ?? '',
     sort: params.getAll('s').map((key) => ({ field: key.replace(/^-/, ''), descending: key.startsWith('-') })),
     where: params.getAll('in'),
-    layout: params.get('as') === 'digest' ? 'digest' : params.get('as') === 'outline' ? 'outline' : 'table',
+    layout: layouts.find((l) => l === params.get('as')) ?? 'table',
+    steps: params.getAll('step').map((text) => {
+      const [cql = '', label = '', level = '0', below = ''] = text.split('\t');
+      return { cql, label, level: Number(level), below: below || null };
+    }),
+    person: params.get('as_person') ?? '',
     open: params.get('doc') ?? '',
   };
 }
@@ -44,6 +64,14 @@ export function addressOf(search: SearchState): string {
   for (const key of search.sort) params.append('s', `${key.descending ? '-' : ''}${key.field}`);
   for (const part of search.where) params.append('in', part);
   if (search.layout !== 'table') params.set('as', search.layout);
+  for (const step of search.steps) params.append('step', [step.cql, step.label, step.level, step.below ?? ''].join('\t'));
+  if (search.person) params.set('as_person', search.person);
   if (search.open) params.set('doc', search.open);
   return params.size > 0 ? `/find?${params}` : '/find';
+}
+
+/** The address of a view as it opens. */
+export function viewAddress(view: View, more: CriterionInput[] = []): string {
+  const own = view.criterion ? [{ cql: view.criterion, negated: false, on: true }] : [];
+  return addressOf({ ...emptySearch, view: view.code, layout: view.opens, criteria: [...own, ...more] });
 }

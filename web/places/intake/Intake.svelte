@@ -2,7 +2,8 @@
   import { api, ApiError, type Sheet } from '@/api/client';
   import type { DocumentRecord } from '@/api/types';
   import Combobox from '@/parts/Combobox.svelte';
-  import FieldInput from '@/parts/FieldInput.svelte';
+  import SheetForm from '@/parts/SheetForm.svelte';
+  import { defaultsOf } from '@/parts/sheet';
   import { bytes, plural } from '@/parts/format';
   import { Reading } from '@/places/read/document.svelte';
   import Pages from '@/places/read/Pages.svelte';
@@ -29,6 +30,9 @@
   let typeCode = $state('');
   let values = $state<Sheet>({});
   let faults = $state<Record<string, string>>({});
+  /** One of the type's predefined names, and the dossier that what is filed goes into. */
+  let named = $state('');
+  let dossier = $state('');
   let picker: HTMLInputElement;
   let sent = 0;
 
@@ -112,22 +116,32 @@
   });
   const type = $derived(types.find((t) => t.code === typeCode));
 
+  /** Choosing another type keeps what fits, and begins what is new with its default. */
+  function chooseType(code: string) {
+    typeCode = code;
+    named = '';
+    const chosenType = app.design!.types.find((t) => t.code === code);
+    if (chosenType) values = { ...defaultsOf(chosenType.fields), ...Object.fromEntries(Object.entries(values).filter(([, v]) => v.some((text) => text !== ''))) };
+  }
+
   async function file(event?: Event) {
     event?.preventDefault();
     if (busy || targets.length === 0 || !type) return;
     busy = true;
+    const filed = [...chosen];
     const count = targets.length;
     const index = waiting.findIndex((d) => d.ref === chosen[0]);
     try {
       const fits = new Set(type.fields.map((f) => f.code));
-      const { documents } = await api.fileDocuments(chosen, type.code, Object.fromEntries(Object.entries(values).filter(([code]) => fits.has(code))));
+      const { documents } = await api.fileDocuments(chosen, type.code, Object.fromEntries(Object.entries(values).filter(([code]) => fits.has(code))), named);
       faults = {};
-      values = {};
+      values = defaultsOf(type.fields);
       chosen = [];
       looking = '';
       waiting = documents;
       look(documents[Math.min(index, documents.length - 1)]?.ref ?? '');
       app.say(`${plural(count, 'document', 'documents')} filed.`);
+      if (dossier.trim() !== '') await api.putInDossier(dossier.trim(), filed, null).then((got) => app.say(`${plural(count, 'document', 'documents')} filed into “${got.title}”.`), (error: unknown) => app.say(`Filed, but not put into the dossier. ${error instanceof Error ? error.message : ''}`, { wrong: true }));
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
       faults = error.fields;
@@ -223,12 +237,20 @@
     <h2 class="text-[17px]">Index sheet</h2>
     <p class="small quiet mb-2">{targets.length > 1 ? `The same values for ${targets.length} documents.` : (targets[0]?.file_name ?? 'Choose a document on the left.')}</p>
     <label class="heading" for="type">Document type</label>
-    <Combobox id="type" label="Document type" items={types.map((t) => ({ value: t.code, label: t.name }))} value={typeCode} onchange={(v) => (typeCode = v)} />
+    <Combobox id="type" label="Document type" items={types.map((t) => ({ value: t.code, label: t.name }))} value={typeCode} onchange={chooseType} />
     {#if type}
-      {#each type.fields as of (of.code)}
-        {@const field = app.design!.fields.find((f) => f.code === of.code)}
-        {#if field}<FieldInput {field} required={of.required} values={values[of.code] ?? []} fault={faults[of.code]} onchange={(v) => { values[of.code] = v; delete faults[of.code]; }} />{/if}
-      {/each}
+      {#if type.names.length > 0 && !type.title_pattern}
+        <label class="heading mt-2" for="named">Name</label>
+        <Combobox id="named" label="Name" placeholder="Its file’s name" items={type.names.map((n) => ({ value: n, label: n }))} value={named} onchange={(v) => (named = v)} />
+      {/if}
+      <SheetForm entries={type.fields} {values} {faults} onchange={(code, given) => { values[code] = given; delete faults[code]; }} />
+      {#if faults.type}<p class="fault" role="alert">{faults.type}</p>{/if}
+      {#if app.design!.dossier_kinds.length > 0}
+        <div class="mt-2 border-t border-hair pt-1.5">
+          <label class="heading" for="intake-dossier">Into the dossier</label>
+          <input class="input mono" id="intake-dossier" bind:value={dossier} placeholder="DS-00012-X, if any" autocomplete="off" />
+        </div>
+      {/if}
     {:else}
       <p class="quiet mt-3">{types.length === 0 ? 'This library has no document types yet. They are given to it in Design.' : 'Type the name of the document type; its fields appear here.'}</p>
     {/if}

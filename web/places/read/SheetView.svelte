@@ -2,10 +2,11 @@
   import { api, ApiError, type Sheet } from '@/api/client';
   import type { DocumentRecord, Field } from '@/api/types';
   import Combobox from '@/parts/Combobox.svelte';
-  import FieldInput from '@/parts/FieldInput.svelte';
+  import SheetForm from '@/parts/SheetForm.svelte';
   import { bytes, moment, plural } from '@/parts/format';
   import { app } from '@/state/app.svelte';
   import type { Reading } from './document.svelte';
+  import PutInDossier from './PutInDossier.svelte';
 
   let { reading }: { reading: Reading } = $props();
 
@@ -28,7 +29,8 @@
   const libraryTypes = $derived(app.design!.types.filter((t) => app.library(record.library.code)?.types.includes(t.code) || t.code === record.type?.code));
 
   function valuesOf(of: DocumentRecord): Sheet {
-    return Object.fromEntries(Object.entries(of.values).map(([code, list]) => [code, list.map((v) => v.value)]));
+    // What a dossier hands down is no value of the document's own.
+    return Object.fromEntries(Object.entries(of.values).map(([code, list]) => [code, list.filter((v) => !v.inherited).map((v) => v.value)]));
   }
 
   function edit() {
@@ -104,10 +106,7 @@
       {/if}
       <label class="heading" for="sheet-type">Document type</label>
       <Combobox id="sheet-type" label="Document type" items={libraryTypes.map((t) => ({ value: t.code, label: t.name }))} value={typeCode} onchange={(v) => (typeCode = v)} />
-      {#each editType?.fields ?? [] as of (of.code)}
-        {@const field = app.design!.fields.find((f) => f.code === of.code)}
-        {#if field}<FieldInput {field} required={of.required} values={values[of.code] ?? []} fault={faults[of.code]} onchange={(v) => (values[of.code] = v)} />{/if}
-      {/each}
+      <SheetForm entries={editType?.fields ?? []} {values} {faults} onchange={(code, given) => (values[code] = given)} />
       <div class="sticky bottom-0 flex gap-2 bg-paper py-3"><button class="btn btn-main" disabled={busy}>Save</button><button class="btn" type="button" onclick={leave}>Leave unchanged</button></div>
     </form>
   {:else}
@@ -117,7 +116,7 @@
         <div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1">
           <dt class="quiet small pt-px">{field.label}</dt>
           <dd class:mono={field.kind === 'identifier'} class="break-words">
-            {#each list as value, i (value.value)}{#if i > 0}, {/if}{#if field.faceted && field.kind !== 'date'}<a href={inPlace(field.code, value.value)} title={`Everything with this ${field.label.toLowerCase()}`}>{value.label}</a>{:else}{value.label}{/if}{:else}<span class="quiet">—</span>{/each}
+            {#each list as value, i (value.value)}{#if i > 0}, {/if}{#if field.faceted && field.kind !== 'date'}<a href={inPlace(field.code, value.value)} title={`Everything with this ${field.label.toLowerCase()}`}>{value.label}</a>{:else if field.kind === 'reference'}<a class="mono" href={field.refers_to === 'dossier' ? `/dossiers/${value.value}` : `/documents/${value.value}`}>{value.label}</a>{:else}{value.label}{/if}{#if value.inherited}<span class="small quiet"> of the dossier</span>{/if}{:else}<span class="quiet">—</span>{/each}
           </dd>
         </div>
       {:else}
@@ -136,6 +135,10 @@
   {/if}
   <h3 class="mt-4 text-[17px]">Where it lives</h3>
   <dl class="mt-1">
+    {#each record.dossiers as dossier (dossier.ref)}
+      <div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1"><dt class="quiet small pt-px">{dossier.kind}</dt><dd><a href={`/dossiers/${dossier.ref}`}>{dossier.title}</a></dd></div>
+    {/each}
+    {#if record.may_change}<PutInDossier document={record.ref} ondone={() => reading.reload()} />{/if}
     {#each [['Reference', record.ref], ['File', `${record.file_name}, ${bytes(record.bytes)}${record.page_count > 0 ? `, ${plural(record.page_count, 'page', 'pages')}` : ''}`], ['Path', record.path], ['Brought in', `${moment(record.created_at)}${record.brought_in_by ? ` by ${record.brought_in_by}` : ''}`], ['Text', record.text_reason]] as const as [name, value] (name)}
       {#if value}<div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1"><dt class="quiet small pt-px">{name}</dt><dd class="break-words" class:mono={name === 'Reference'}>{value}</dd></div>{/if}
     {/each}

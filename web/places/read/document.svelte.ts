@@ -28,6 +28,11 @@ export class Reading {
     }
   }
 
+  /** The record anew, after something around it changed. */
+  async reload(): Promise<void> {
+    this.record = await api.document(this.ref);
+  }
+
   step(by: 1 | -1): void {
     if (this.hits.total > 0) this.go((this.at + by + this.hits.total) % this.hits.total);
   }

@@ -1,0 +1,135 @@
+<?php
+
+declare(strict_types=1);
+
+use Brenvic\Core\Classification\LikelyDoubles;
+use Brenvic\Core\Classification\NTriples;
+use Brenvic\Core\Classification\Skos;
+use Brenvic\Core\Classification\Terms;
+use Brenvic\Core\Classification\TermsTable;
+use Brenvic\Core\Classification\Triple;
+use Brenvic\Core\Design\TermMove;
+use Brenvic\Core\Fields\InvalidDefinition;
+use Brenvic\Core\Fields\VocabularyTerm;
+
+/** @return list<array<string, mixed>> a tree of random terms with all there is to say of them */
+function randomTerms(int $count): array
+{
+    $terms = [];
+    for ($i = 0; $i < $count; $i++) {
+        $terms[] = [
+            'code' => "c{$i}", 'label' => "Concept “{$i}” \\ é\n", 'parent' => $i === 0 || mt_rand(0, 3) === 0 ? null : 'c'.mt_rand(0, $i - 1),
+            'synonyms' => mt_rand(0, 1) === 0 ? [] : ["other {$i}", "Namen {$i}"], 'notation' => mt_rand(0, 1) === 0 ? '' : "N.{$i}", 'note' => mt_rand(0, 2) === 0 ? "A note\nof two lines" : '',
+            'labels' => mt_rand(0, 2) === 0 ? ['cy' => "Cysyniad {$i}"] : [], 'related' => $i > 1 && mt_rand(0, 2) === 0 ? ['c0'] : [], 'matches' => mt_rand(0, 3) === 0 ? ["https://other.example/{$i}"] : [],
+            'retention' => mt_rand(0, 3) === 0 ? ['after' => 'document_date', 'years' => mt_rand(0, 30), 'action' => 'review'] : null,
+            'retired' => $i > 2 && mt_rand(0, 5) === 0, 'replaced_by' => null,
+        ];
+        if ($terms[$i]['retired'] && ! $terms[0]['retired']) {
+            $terms[$i]['replaced_by'] = 'c0';
+        }
+    }
+
+    return array_map(static fn (array $t): array => [...$t, 'label' => trim($t['label'])], $terms);
+}
+
+it('writes SKOS and reads the same scheme back, into nothing and into itself', function () {
+    mt_srand(4);
+    for ($i = 0; $i < 60; $i++) {
+        $scheme = ['name' => 'Functions', 'scheme' => true, 'base' => mt_rand(0, 1) === 0 ? 'https://trust.example/f/' : '', 'terms' => randomTerms(mt_rand(1, 25))];
+        $triples = NTriples::read(NTriples::write(Skos::triples('functions', $scheme)));
+        expect($triples)->toEqual(Skos::triples('functions', $scheme));
+        $again = Skos::read($triples, 'functions', $scheme);
+        expect([$again->added, $again->changed, $again->lost, $again->faults])->toBe([[], [], [], []]);
+        $new = Skos::read($triples, 'functions', null);
+        $byCode = static fn (array $terms): array => (new Terms($terms))->byCode;
+        $kept = array_map(static fn (array $t): array => array_diff_key($t, ['parent' => 1]) + ['parent' => $t['parent']], $byCode($new->vocabulary['terms']));
+        ksort($kept);
+        $was = $byCode($scheme['terms']);
+        ksort($was);
+        expect($new->faults)->toBe([])->and(array_map(static fn (array $t): array => array_filter($t), $kept))->toEqual(array_map(static fn (array $t): array => array_filter($t), $was))->and($new->vocabulary['name'])->toBe('Functions');
+    }
+});
+
+it('previews what a file adds, changes and leaves out', function () {
+    $scheme = ['name' => 'F', 'scheme' => true, 'base' => 'https://t.example/', 'terms' => [['code' => 'a', 'label' => 'A'], ['code' => 'b', 'label' => 'B', 'parent' => 'a'], ['code' => 'c', 'label' => 'C']]];
+    $other = [...$scheme, 'terms' => [['code' => 'a', 'label' => 'A'], ['code' => 'b', 'label' => 'Bee'], ['code' => 'd', 'label' => 'D']]];
+    $import = Skos::read(Skos::triples('f', $other), 'f', $scheme);
+    expect([$import->added, $import->changed, $import->lost])->toBe([['d'], ['b'], ['c']]);
+});
+
+it('reads schemes from elsewhere: narrower only, several languages, no types, and says what it could not keep', function () {
+    $skos = 'http://www.w3.org/2004/02/skos/core#';
+    $at = 'http://elsewhere.example/thes#';
+    $import = Skos::read([
+        new Triple("{$at}top", "{$skos}topConceptOf", "{$at}s"), new Triple("{$at}top", "{$skos}prefLabel", 'Wasser', true, 'de'), new Triple("{$at}top", "{$skos}prefLabel", 'Water', true, 'en'),
+        new Triple("{$at}top", "{$skos}narrower", "{$at}lock"), new Triple("{$at}lock", "{$skos}inScheme", "{$at}s"), new Triple("{$at}lock", "{$skos}altLabel", 'Sluice', true, 'en'), new Triple("{$at}lock", "{$skos}notation", '12', true),
+        new Triple("{$at}weir", "{$skos}broader", "{$at}missing"), new Triple("{$at}weir", "{$skos}prefLabel", 'Weir', true), new Triple("{$at}weir", "{$skos}exactMatch", 'http://third.example/w'),
+        new Triple("{$at}s", 'http://purl.org/dc/terms/title', 'Water things', true, 'en'),
+        new Triple("{$at}s", 'http://www.w3.org/1999/02/22-rdf-syntax-ns#type', "{$skos}ConceptScheme"),
+    ], 'water');
+    $terms = array_column($import->vocabulary['terms'], null, 'code');
+    expect($import->vocabulary['name'])->toBe('Water things')->and($import->vocabulary['base'])->toBe($at)
+        ->and($terms['top'])->toMatchArray(['label' => 'Water', 'labels' => ['de' => 'Wasser'], 'parent' => null])
+        ->and($terms['lock'])->toMatchArray(['label' => 'lock', 'parent' => 'top', 'synonyms' => ['Sluice'], 'notation' => '12'])
+        ->and($terms['weir'])->toMatchArray(['parent' => null, 'matches' => ['http://third.example/w']])
+        ->and(implode(' ', $import->faults))->toContain('has no prefLabel')->toContain('which the file does not hold');
+});
+
+it('names each fault of a tree', function (array $terms, string $fault) {
+    expect(implode(' ', (new Terms($terms))->faults()))->toContain($fault);
+    expect(fn () => (new Terms($terms))->ordered())->toThrow(InvalidDefinition::class);
+})->with([
+    'a circle' => [[['code' => 'a', 'label' => 'A', 'parent' => 'b'], ['code' => 'b', 'label' => 'B', 'parent' => 'a']], 'stands below itself'],
+    'an orphan' => [[['code' => 'a', 'label' => 'A', 'parent' => 'x']], 'is below “x”'],
+    'a notation twice' => [[['code' => 'a', 'label' => 'A', 'notation' => '1'], ['code' => 'b', 'label' => 'B', 'notation' => '1']], 'have the same notation 1'],
+    'a label missing' => [[['code' => 'a', 'label' => ' ']], 'has no label'],
+    'a code twice' => [[['code' => 'a', 'label' => 'A'], ['code' => 'a', 'label' => 'B']], 'stands there twice'],
+    'a loose replacement' => [[['code' => 'a', 'label' => 'A', 'retired' => true, 'replaced_by' => 'x']], 'is replaced by “x”'],
+    'a retired replacement' => [[['code' => 'a', 'label' => 'A', 'retired' => true, 'replaced_by' => 'b'], ['code' => 'b', 'label' => 'B', 'retired' => true]], 'which is retired itself'],
+    'a loose relation' => [[['code' => 'a', 'label' => 'A', 'related' => ['x']]], 'refers to “x”'],
+]);
+
+it('lists each term behind the one above it, and numbers them by their place', function () {
+    mt_srand(7);
+    for ($i = 0; $i < 40; $i++) {
+        $terms = array_map(static fn (array $t): array => [...$t, 'notation' => ''], randomTerms(mt_rand(1, 30)));
+        $ordered = (new Terms($terms))->ordered();
+        $places = array_flip(array_map(static fn (VocabularyTerm $t): string => $t->code, $ordered));
+        expect($ordered)->toHaveCount(count($terms));
+        foreach ($ordered as $term) {
+            $term->parent === null || expect($places[$term->parent])->toBeLessThan($places[$term->code]);
+        }
+        $numbered = (new Terms((new Terms($terms))->numbered()))->byCode;
+        expect(array_unique(array_column($numbered, 'notation')))->toHaveCount(count($terms));
+        foreach ($numbered as $term) {
+            $term['parent'] === null || expect($term['notation'])->toStartWith($numbered[$term['parent']]['notation'].'.');
+        }
+    }
+});
+
+it('takes terms from CSV and gives them back', function () {
+    mt_srand(9);
+    $terms = array_map(static fn (array $t): array => array_intersect_key($t, array_flip(['code', 'label', 'parent', 'synonyms', 'notation', 'note', 'retired', 'replaced_by'])), randomTerms(20));
+    $import = TermsTable::read("\u{FEFF}".TermsTable::write($terms), ['name' => 'V', 'terms' => []]);
+    expect($import->vocabulary['terms'])->toBe($terms);
+    $import = TermsTable::read("label,parent\nGate,\nMitre gate,gate\n", ['terms' => [['code' => 'gate', 'label' => 'Gate', 'note' => 'kept']]]);
+    expect($import->vocabulary['terms'][0])->toMatchArray(['code' => 'gate', 'note' => 'kept'])->and($import->vocabulary['terms'][1])->toMatchArray(['code' => 'mitre_gate', 'parent' => 'gate'])->and($import->added)->toBe(['mitre_gate']);
+    foreach (["name\nGate" => 'one of them is “label”', "label,colour\nGate,red" => 'no column “colour”', "label\n\nGate\n,\n" => 'has no label', "label\n\xff" => 'not in UTF-8'] as $csv => $fault) {
+        expect(fn () => TermsTable::read($csv, []))->toThrow(InvalidDefinition::class, $fault);
+    }
+});
+
+it('finds likely doubles and leaves others alone', function () {
+    $of = static fn (string ...$labels): array => array_map(static fn (array $d): array => [$d['a'], $d['b']], LikelyDoubles::of(array_map(static fn (string $l): array => ['code' => $l, 'names' => [$l]], $labels)));
+    expect($of('Dredging surveys', 'Survey of dredging', 'Dredging survey'))->not->toBe([])
+        ->and($of('Seepage', 'Seapage'))->toBe([['Seepage', 'Seapage']])
+        ->and($of('Lock 12', 'Lock 13'))->toBe([])->and($of('Dam', 'Ram'))->toBe([])->and($of('Gate', 'Weir', 'Bridge'))->toBe([])
+        ->and(LikelyDoubles::of([['code' => 'a', 'names' => ['Lock']], ['code' => 'b', 'names' => ['Chamber', 'lock']]]))->toBe([['a' => 'a', 'b' => 'b', 'why' => 'have the same name']]);
+});
+
+it('knows which terms a change moves, once', function () {
+    $before = ['terms' => [['code' => 'a', 'label' => 'A'], ['code' => 'b', 'label' => 'B']]];
+    $after = ['terms' => [['code' => 'a', 'label' => 'A', 'retired' => true, 'replaced_by' => 'b'], ['code' => 'b', 'label' => 'B'], ['code' => 'c', 'label' => 'C', 'from' => ['code' => 'b', 'criterion' => 'depth > 2']]]];
+    $moves = TermMove::between($before, $after);
+    expect(array_map(static fn (TermMove $m): array => [$m->from, $m->to, $m->criterion], $moves))->toBe([['b', 'c', 'depth > 2'], ['a', 'b', '']])->and(TermMove::between($after, $after))->toBe([])->and(TermMove::between(null, $after))->toHaveCount(1);
+});

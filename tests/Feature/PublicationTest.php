@@ -1,0 +1,144 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Jobs\Reindex;
+use App\Models\DesignVersion;
+use App\Models\Reindexing;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Queue;
+
+/** @return list<string> normal forms that a document has in a field */
+function valuesOf(string $ref, string $field): array
+{
+    return DB::table('document_values')->join('documents', 'documents.id', '=', 'document_id')->join('fields', 'fields.id', '=', 'field_id')->where('ref', $ref)->where('fields.code', $field)->orderBy('position')->pluck('value')->all();
+}
+
+/** @param  array<string, array<string, mixed>>  $changes  by code of the term */
+function changedTerms(array $vocabulary, array $changes, array $more = []): array
+{
+    return [...$vocabulary, 'terms' => [...array_map(static fn (array $t): array => [...$t, ...$changes[$t['code']] ?? []], $vocabulary['terms']), ...$more]];
+}
+
+it('gives documents the replacement of a retired term, and their own back with the version before', function () {
+    $survey = fn (string $name, string $grade): string => $this->filed('x', $name, 'dredging_survey', ['document_date' => ['2024'], 'waterway' => ['tarn-sea'], 'condition' => [$grade]]);
+    [$d, $e, $later] = [$survey('d.txt', 'd'), $survey('e.txt', 'e'), $survey('later.txt', 'd')];
+    $this->putJson('/api/design/views/permits', [...$this->drafted('views', 'permits'), 'name' => 'Permits'])->assertOk();
+    $first = $this->publish('Before')->json('number');
+    $this->as('librarian')->putJson('/api/design/vocabularies/condition', changedTerms($this->drafted('vocabularies', 'condition'), ['d' => ['retired' => true, 'replaced_by' => 'e']]))->assertOk();
+    $effects = collect($this->effects())->keyBy('effect');
+    expect($effects['replaced'])->toMatchArray(['documents' => 2, 'what' => 'have the Condition grade “D: poor” and are given “E: failing”'])->and($effects['emptied']['documents'])->toBe(1);
+    $this->publish('Merged')->assertCreated();
+    expect([valuesOf($d, 'condition'), valuesOf($e, 'condition')])->toBe([['e'], ['e']])->and($this->search(['words' => 'condition == e'])->json('total'))->toBe(3);
+    $this->as('clerk')->upload('y', 'new.txt');
+    $ref = $this->getJson('/api/intake')->json('documents.0.ref');
+    $this->postJson('/api/intake/file', ['documents' => [$ref], 'type' => 'dredging_survey', 'values' => ['document_date' => ['2024'], 'waterway' => ['tarn-sea'], 'condition' => ['d']]])->assertJsonPath('error.fields.condition', '“D: poor” is retired. Choose “E: failing” instead.');
+    // What somebody changed since stays as it is.
+    $this->putJson("/api/documents/{$later}", ['type' => 'dredging_survey', 'values' => ['document_date' => ['2024'], 'waterway' => ['tarn-sea'], 'condition' => ['a']], 'lock_version' => 1])->assertOk();
+    $this->as('librarian')->postJson("/api/design/versions/{$first}/restore")->assertOk()->assertJsonPath('restores', $first);
+    $this->publish('Back')->assertCreated();
+    expect([valuesOf($d, 'condition'), valuesOf($e, 'condition'), valuesOf($later, 'condition')])->toBe([['d'], ['e'], ['a']])
+        ->and($this->search(['words' => 'condition == d'])->json('rows.0.ref'))->toBe($d);
+});
+
+it('keeps one of two values that become the same, and gives both back', function () {
+    $both = $this->filed('x', 'x.txt', 'plan', ['place' => ['Quay'], 'subject' => ['HER.03', 'HER.04']], 'plans');
+    $this->as('librarian')->putJson('/api/design/vocabularies/subject', changedTerms($this->drafted('vocabularies', 'subject'), ['HER.04' => ['retired' => true, 'replaced_by' => 'HER.03']]))->assertOk();
+    $this->publish('One')->assertCreated();
+    expect(valuesOf($both, 'subject'))->toBe(['HER.03']);
+    $this->as('librarian')->postJson('/api/design/versions/'.DesignVersion::query()->min('id').'/restore')->assertOk();
+    $this->publish('Two')->assertCreated();
+    expect(valuesOf($both, 'subject'))->toBe(['HER.03', 'HER.04'])->and($this->search(['words' => 'subject == HER.04'])->json('total'))->toBe(1);
+});
+
+it('splits a concept by a criterion', function () {
+    $old = $this->filed('x', 'old.txt', 'plan', ['place' => ['Quay'], 'document_date' => ['1890'], 'subject' => ['HER.01.1']], 'plans');
+    $new = $this->filed('x', 'new.txt', 'plan', ['place' => ['Quay'], 'document_date' => ['1950'], 'subject' => ['HER.01.1']], 'plans');
+    $scheme = $this->drafted('vocabularies', 'subject');
+    $this->putJson('/api/design/vocabularies/subject', changedTerms($scheme, [], [['code' => 'early', 'label' => 'Early plans', 'parent' => 'HER.01', 'from' => ['code' => 'HER.01.1', 'criterion' => 'document_date < 1900']]]))->assertOk();
+    expect(collect($this->effects())->firstWhere('effect', 'replaced'))->toMatchArray(['documents' => 1, 'what' => 'have the Subject “HER.01.1 Plans” and are given “Early plans”']);
+    $this->publish()->assertCreated();
+    expect([valuesOf($old, 'subject'), valuesOf($new, 'subject')])->toBe([['early'], ['HER.01.1']]);
+    $this->as('librarian')->putJson('/api/design/vocabularies/subject', changedTerms($this->drafted('vocabularies', 'subject'), ['early' => ['from' => ['code' => 'HER.01.1', 'criterion' => 'colour = red']]]))->assertUnprocessable()->assertJsonStructure(['error' => ['fields' => ['terms']]]);
+});
+
+it('merges a field into another, with its values, and takes it apart again', function () {
+    $from = $this->filed('x', 'from.txt', 'photograph', ['place' => ['Quay'], 'vessel' => ['Juniper']], 'voices');
+    $this->as('librarian')->postJson('/api/design/fields', ['code' => 'boat', 'label' => 'Boat', 'kind' => 'text'])->assertCreated();
+    $type = $this->drafted('types', 'photograph');
+    $this->putJson('/api/design/types/photograph', [...$type, 'fields' => [...$type['fields'], ['code' => 'boat']]])->assertOk();
+    $this->publish('Boats')->assertCreated();
+    $with = DesignVersion::query()->max('id');
+    $boat = $this->filed('x', 'boat.txt', 'photograph', ['place' => ['Quay'], 'boat' => ['Fathom']], 'voices');
+    $both = $this->filed('x', 'both.txt', 'photograph', ['place' => ['Quay'], 'vessel' => ['Sorrel'], 'boat' => ['Tern']], 'voices');
+    $this->as('librarian')->postJson('/api/design/merge-fields', ['from' => 'boat', 'into' => 'vessel'])->assertOk();
+    $effects = collect($this->effects())->keyBy('effect');
+    expect($effects['converted'])->toMatchArray(['documents' => 2, 'what' => 'have a Boat that becomes Vessel'])->and($effects['dropped']['documents'])->toBe(1);
+    $this->publish('Merged')->assertCreated();
+    expect([valuesOf($boat, 'vessel'), valuesOf($both, 'vessel'), valuesOf($from, 'vessel')])->toBe([['Fathom'], ['Sorrel'], ['Juniper']])
+        ->and($this->search(['words' => 'boat = fathom'])->json('rows.0.ref'))->toBe($boat)
+        ->and(collect($this->drafted('types', 'photograph')['fields'])->pluck('code')->all())->not->toContain('boat');
+    $this->as('librarian')->postJson("/api/design/versions/{$with}/restore")->assertOk();
+    $this->publish('Apart')->assertCreated();
+    expect([valuesOf($boat, 'boat'), valuesOf($boat, 'vessel'), valuesOf($both, 'boat'), valuesOf($both, 'vessel')])->toBe([['Fathom'], [], ['Tern'], ['Sorrel']])
+        ->and($this->search(['words' => 'boat = tern'])->json('rows.0.ref'))->toBe($both);
+});
+
+it('brings values back that were written in another kind', function () {
+    $ref = $this->filed('x', 'x.txt', 'passage_log', ['document_date' => ['2024'], 'author' => ['12']], 'harbour');
+    $this->as('librarian')->putJson('/api/design/fields/author', [...$this->drafted('fields', 'author'), 'kind' => 'number'])->assertOk();
+    $this->publish('Numbers')->assertCreated();
+    $later = $this->filed('x', 'y.txt', 'passage_log', ['document_date' => ['2024'], 'author' => ['7']], 'harbour');
+    expect($this->search(['words' => 'author > 10'])->json('rows.0.ref'))->toBe($ref);
+    $this->as('librarian')->postJson('/api/design/versions/'.DesignVersion::query()->min('id').'/restore')->assertOk();
+    $this->publish('Names')->assertCreated();
+    expect([valuesOf($ref, 'author'), valuesOf($later, 'author')])->toBe([['12'], ['7']])->and($this->search(['words' => 'author = 12'])->json('total'))->toBe(1);
+});
+
+it('names no value of documents that the publisher may not see', function () {
+    $this->filed('x', 'x.txt', 'minute', ['document_date' => ['2024'], 'confidentiality' => ['confidential'], 'author' => ['Secret Name']], 'board', 'librarian');
+    App\Models\User::query()->where('sign_in', 'librarian')->first()->groups()->detach(App\Models\Group::query()->where('name', 'Board office')->value('id'));
+    $this->as('librarian')->putJson('/api/design/fields/author', [...$this->drafted('fields', 'author'), 'kind' => 'number'])->assertOk();
+    expect($this->effects())->toBe([]);
+    expect($this->publish()->assertUnprocessable()->json('error.message'))->toContain('may not see')->not->toContain('Secret');
+    expect($this->as('librarian')->getJson('/api/design/versions')->json('versions'))->toBe([]);
+});
+
+it('re-indexes in the background, stops and goes on, each document whole', function () {
+    foreach (range(1, 3) as $i) {
+        $this->filed('x', "{$i}.txt", 'dredging_survey', ['document_date' => ['2024'], 'waterway' => ['tarn-sea']]);
+    }
+    Queue::fake();
+    $type = $this->drafted('types', 'dredging_survey');
+    $this->putJson('/api/design/types/dredging_survey', [...$type, 'title_pattern' => 'Sounding {document_date}'])->assertOk();
+    expect(collect($this->effects())->firstWhere('effect', 'retitled')['documents'])->toBe(3);
+    $this->publish('Soundings')->assertCreated();
+    $work = Reindexing::query()->firstOrFail();
+    expect([$work->total, $work->done, $work->state])->toBe([3, 0, 'running']);
+    Queue::assertPushed(Reindex::class, 1);
+    $this->as('librarian')->postJson("/api/design/work/{$work->id}/stop")->assertOk()->assertJsonPath('work.0.state', 'stopped');
+    (new Reindex($work->id))->handle(app());
+    expect($this->search(['words' => 'sounding'])->json('total'))->toBe(0);
+    $this->as('librarian')->postJson("/api/design/work/{$work->id}/go-on")->assertOk();
+    (new Reindex($work->id))->handle(app());
+    (new Reindex($work->id))->handle(app());
+    expect($this->search(['words' => 'sounding'])->json('total'))->toBe(3);
+    $this->as('librarian')->getJson('/api/design/work')->assertJsonPath('work.0', ['id' => $work->id, 'name' => 'Soundings', 'done' => 3, 'total' => 3, 'state' => 'done']);
+});
+
+it('merges designs that do not collide, and names where they do', function () {
+    $this->as('librarian')->putJson('/api/design/views/permits', [...$this->drafted('views', 'permits'), 'name' => 'Permits'])->assertOk();
+    $this->publish('Common')->assertCreated();
+    $file = $this->as('librarian')->getJson('/api/design/file')->json();
+    $edit = function (array $file, string $kind, string $code, array $change): array {
+        $file[$kind] = array_map(static fn (array $p): array => $p['code'] === $code ? [...$p, ...$change] : $p, $file[$kind]);
+
+        return $file;
+    };
+    $theirs = $edit($file, 'views', 'incidents', ['name' => 'Accidents']);
+    $this->putJson('/api/design/views/drawings', [...$this->drafted('views', 'drawings'), 'name' => 'Plans'])->assertOk();
+    $send = fn (array $file) => $this->as('librarian')->call('POST', '/api/design/file?how=merge', [], [], [], ['HTTP_ACCEPT' => 'application/json', 'CONTENT_TYPE' => 'application/json'], json_encode($file));
+    expect(collect($send($theirs)->assertOk()->json('changes'))->pluck('name')->sort()->values()->all())->toBe(['Accidents', 'Plans']);
+    $message = $send($edit($theirs, 'views', 'drawings', ['name' => 'Sketches']))->assertUnprocessable()->json('error.message');
+    expect($message)->toContain('collide in the view “Sketches”')->and($this->drafted('views', 'drawings')['name'])->toBe('Plans');
+});

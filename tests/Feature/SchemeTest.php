@@ -1,0 +1,74 @@
+<?php
+
+declare(strict_types=1);
+
+/** Sends a file to be looked at as what it would make of a vocabulary. */
+function previewed(Tests\TestCase $test, string $code, string $name, string $contents): Illuminate\Testing\TestResponse
+{
+    return $test->as('librarian')->call('POST', "/api/design/vocabularies/{$code}/file?name=".rawurlencode($name), [], [], [], ['HTTP_ACCEPT' => 'application/json', 'CONTENT_TYPE' => 'application/octet-stream'], $contents);
+}
+
+it('writes a scheme as SKOS in three forms and finds nothing changed in any of them', function (string $format, string $name) {
+    $file = $this->as('librarian')->get("/api/design/vocabularies/subject/file?format={$format}")->assertOk()->getContent();
+    expect($file)->toContain('Dredging');
+    $preview = previewed($this, 'subject', $name, $file)->assertOk();
+    expect([$preview->json('added'), $preview->json('changed'), $preview->json('lost'), $preview->json('faults')])->toBe([[], [], [], []]);
+})->with([['turtle', 's.ttl'], ['rdfxml', 's.rdf'], ['jsonld', 's.jsonld'], ['csv', 's.csv']]);
+
+it('takes a scheme from elsewhere', function () {
+    $turtle = <<<'TTL'
+        @prefix skos: <http://www.w3.org/2004/02/skos/core#> .
+        @prefix dct: <http://purl.org/dc/terms/> .
+        @base <http://elsewhere.example/water/> .
+        <> a skos:ConceptScheme ; dct:title "Water things"@en ; skos:hasTopConcept <weirs> .
+        <weirs> a skos:Concept ; skos:topConceptOf <> ; skos:prefLabel "Weirs"@en, "Coredau"@cy ; skos:narrower <crest> .
+        <crest> a skos:Concept ; skos:inScheme <> ; skos:prefLabel "Crests"@en ; skos:altLabel "Tops"@en ; skos:notation "W.1" ; skos:scopeNote "The upper edge."@en ; skos:related <weirs> ; skos:exactMatch <http://third.example/9> .
+        TTL;
+    $preview = previewed($this, 'water', 'water.ttl', $turtle)->assertOk()->assertJsonPath('faults', []);
+    $vocabulary = $preview->json('vocabulary');
+    expect($vocabulary)->toMatchArray(['name' => 'Water things', 'scheme' => true])->and($vocabulary['terms'][1])->toMatchArray(['code' => 'crest', 'label' => 'Crests', 'parent' => 'weirs', 'synonyms' => ['Tops'], 'notation' => 'W.1', 'note' => 'The upper edge.', 'related' => ['weirs'], 'matches' => ['http://third.example/9']]);
+    $this->postJson('/api/design/vocabularies', $vocabulary)->assertCreated();
+    expect($this->drafted('vocabularies', 'water')['terms'][0]['labels'])->toBe(['cy' => 'Coredau']);
+});
+
+it('says what is wrong in a file, and fetches nothing', function (string $name, string $contents, string $says) {
+    expect(previewed($this, 'water', $name, $contents)->assertUnprocessable()->json('error.message'))->toContain($says);
+})->with([
+    ['x.ttl', '@prefix skos: <http://www.w3.org/2004/02/skos/core#> . <a skos:', 'cannot be read'],
+    ['x.jsonld', '{"@context": "http://127.0.0.1:1/context.json", "@id": "a"}', 'cannot be read'],
+    ['x.rdf', '<?xml version="1.0"?><!DOCTYPE a [<!ENTITY e SYSTEM "file:///etc/passwd">]><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><a>&e;', 'cannot be read'],
+    ['x.csv', "nothing\n1", 'one of them is “label”'],
+]);
+
+it('counts documents by concept, itself and with what is below', function () {
+    $this->filed('x', 'a.txt', 'plan', ['place' => ['Quay'], 'subject' => ['HER.01']], 'plans');
+    $this->filed('x', 'b.txt', 'plan', ['place' => ['Quay'], 'subject' => ['HER.01.1', 'HER.04']], 'plans');
+    $this->filed('x', 'c.txt', 'minute', ['document_date' => ['2024'], 'confidentiality' => ['confidential'], 'subject' => ['HER.04']], 'board', 'librarian');
+    $counts = $this->as('librarian')->getJson('/api/design/vocabularies/subject/counts')->assertOk()->json('counts');
+    expect($counts['HER.01'])->toBe(['all' => 2, 'own' => 1])->and($counts['HER'])->toBe(['all' => 3, 'own' => 0])->and($counts['HER.04'])->toBe(['all' => 2, 'own' => 2]);
+});
+
+it('finds likely doubles, and keeps notations by place', function () {
+    $terms = [['code' => 'a', 'label' => 'Lock gate'], ['code' => 'b', 'label' => 'Gates, lock'], ['code' => 'c', 'label' => 'Weir', 'parent' => 'a']];
+    $this->as('librarian')->postJson('/api/design/vocabularies', ['code' => 'v', 'name' => 'V', 'scheme' => true, 'numbering' => 'position', 'terms' => $terms])->assertCreated();
+    expect(array_column($this->drafted('vocabularies', 'v')['terms'], 'notation'))->toBe(['1', '2', '1.01'])
+        ->and($this->getJson('/api/design/vocabularies/v/doubles')->json('doubles'))->toBe([['a' => 'a', 'b' => 'b', 'why' => 'are the same words in another form or order']]);
+});
+
+it('exchanges schemes and designs by command', function () {
+    $file = tempnam(sys_get_temp_dir(), 'skos').'.ttl';
+    Illuminate\Support\Facades\Artisan::call('brenvic:scheme:export', ['code' => 'asset_class']);
+    $turtle = Illuminate\Support\Facades\Artisan::output();
+    file_put_contents($file, str_replace('"Dams"@en', '"Dams and banks"@en', $turtle));
+    $this->artisan('brenvic:scheme:import', ['file' => $file, '--code' => 'asset_class', '--dry-run' => true])->expectsOutputToContain('1  changed: A1.2')->assertSuccessful();
+    expect($this->as('librarian')->getJson('/api/design/draft')->json('changes'))->toBe([]);
+    $this->artisan('brenvic:scheme:import', ['file' => $file, '--code' => 'asset_class'])->assertSuccessful();
+    expect(array_column($this->as('librarian')->getJson('/api/design/draft')->json('changes'), 'code'))->toBe(['asset_class']);
+    Illuminate\Support\Facades\Artisan::call('brenvic:design:export');
+    file_put_contents($file, Illuminate\Support\Facades\Artisan::output());
+    $this->artisan('brenvic:design:import', ['file' => $file])->assertSuccessful();
+    expect($this->as('librarian')->getJson('/api/design/draft')->json('changes'))->toBe([]);
+    file_put_contents($file, '{"format": 2, "fields": [{"code": "x"}]}');
+    $this->artisan('brenvic:design:import', ['file' => $file])->expectsOutputToContain('/fields/0/label: Give it a label.')->assertFailed();
+    unlink($file);
+});

@@ -1,0 +1,63 @@
+<script lang="ts">
+  import { api } from '@/api/client';
+  import type { Term, Vocabulary, VocabularyPreview } from '@/api/types';
+  import { plural } from '@/parts/format';
+
+  interface Props {
+    vocabulary: Vocabulary;
+    isNew: boolean;
+    ontake: (vocabulary: Vocabulary) => void;
+    onmerge: (from: string, into: string) => void;
+  }
+  let { vocabulary, isNew, ontake, onmerge }: Props = $props();
+
+  let preview = $state.raw<VocabularyPreview | null>(null);
+  let doubles = $state.raw<{ a: string; b: string; why: string }[] | null>(null);
+  let fault = $state('');
+  const formats = [['csv', 'CSV'], ['turtle', 'SKOS, Turtle'], ['rdfxml', 'SKOS, RDF/XML'], ['jsonld', 'SKOS, JSON-LD']] as const;
+  const label = (code: string) => vocabulary.terms.find((t: Term) => t.code === code)?.label ?? code;
+
+  async function take(event: Event & { currentTarget: HTMLInputElement }) {
+    const file = event.currentTarget.files?.[0];
+    event.currentTarget.value = '';
+    if (!file) return;
+    try {
+      fault = '';
+      preview = await api.previewVocabulary(vocabulary.code || 'new', file);
+    } catch (error) {
+      fault = error instanceof Error ? error.message : 'The file cannot be read.';
+    }
+  }
+</script>
+
+<section class="mt-4 border-t border-hair pt-2" aria-label="Files and likely doubles">
+  <p class="small flex flex-wrap gap-x-4 gap-y-1">
+    {#if !isNew}
+      <span class="quiet">As a file:</span>
+      {#each formats as [format, name] (format)}<a href={api.vocabularyFile(vocabulary.code, format)} download>{name}</a>{/each}
+    {/if}
+    <label class="link cursor-pointer">Take in a file<input class="sr-only" type="file" accept=".csv,.ttl,.rdf,.xml,.jsonld,.json" onchange={take} /></label>
+    {#if !isNew}<button class="link" type="button" aria-expanded={doubles !== null} onclick={async () => (doubles = doubles ? null : (await api.doubles(vocabulary.code)).doubles)}>{doubles ? 'Hide likely doubles' : 'Likely doubles'}</button>{/if}
+  </p>
+  {#if fault}<p class="fault" role="alert">{fault}</p>{/if}
+  {#if preview}
+    <div class="mt-2 border-l-2 border-act pl-3" role="region" aria-label="What the file would change">
+      <p>The file adds {preview.added.length}, changes {preview.changed.length} and leaves out {preview.lost.length} of the terms that are here.</p>
+      {#each [['Added', preview.added], ['Changed', preview.changed], ['Left out', preview.lost]] as const as [name, list] (name)}
+        {#if list.length > 0}<details class="small"><summary class="cursor-pointer">{name}: {plural(list.length, 'term', 'terms')}</summary><p>{list.map((t) => t.label).join(', ')}</p></details>{/if}
+      {/each}
+      {#each preview.faults as wrong (wrong)}<p class="fault">{wrong}</p>{/each}
+      <p class="mt-1 flex gap-3"><button class="btn btn-main" type="button" onclick={() => { ontake(preview!.vocabulary); preview = null; }}>Take it in here</button><button class="btn" type="button" onclick={() => (preview = null)}>Leave it</button></p>
+      <p class="small quiet">Nothing is kept until you save.</p>
+    </div>
+  {/if}
+  {#if doubles}
+    <ul>
+      {#each doubles as d (d.a + d.b)}
+        <li class="flex items-baseline gap-3 border-t border-hair py-0.5"><span class="min-w-0 flex-1">“{label(d.a)}” and “{label(d.b)}” <span class="small quiet">{d.why}</span></span>
+          <button class="link small" type="button" onclick={() => { onmerge(d.b, d.a); doubles = doubles!.filter((o) => o !== d); }}>Keep “{label(d.a)}”</button>
+          <button class="link small" type="button" onclick={() => { onmerge(d.a, d.b); doubles = doubles!.filter((o) => o !== d); }}>Keep “{label(d.b)}”</button></li>
+      {:else}<li class="quiet small py-1">No two terms look alike.</li>{/each}
+    </ul>
+  {/if}
+</section>

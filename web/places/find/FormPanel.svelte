@@ -1,0 +1,87 @@
+<script lang="ts">
+  import { api, ApiError } from '@/api/client';
+  import type { Answer } from '@/api/types';
+  import Combobox from '@/parts/Combobox.svelte';
+  import { count } from '@/parts/format';
+  import { inTreeOrder } from '@/parts/terms';
+  import { app } from '@/state/app.svelte';
+
+  /** A designed search form; what is filled in becomes lines of the ledger. */
+  let { answer, add }: { answer: Answer | null; add: (cql: string[]) => void } = $props();
+
+  let code = $state('');
+  let values = $state<Record<string, [string, string]>>({});
+  let faults = $state<Record<string, string>>({});
+  const form = $derived(app.design!.forms.find((f) => f.code === code));
+
+  const kindOf = (field: string) => app.design!.kinds.find((k) => k.value === app.field(field)?.kind);
+  function relation(field: string, given: string): string {
+    if (given) return given;
+    const kind = kindOf(field);
+    return kind?.is_ordered || ['choice', 'identifier', 'yes_no', 'reference'].includes(kind?.value ?? '') ? 'is' : 'contains';
+  }
+  /** What may be chosen, with how many of the documents found have it. */
+  function items(field: string) {
+    const counts = new Map(answer?.facets.find((f) => f.field === field)?.values.map((v) => [v.value, v.count]));
+    return inTreeOrder(app.terms(app.field(field)!)).map((t) => ({ ...t, hint: counts.size > 0 ? count(counts.get(t.value) ?? 0) : t.hint }));
+  }
+  const set = (field: string, i: 0 | 1, value: string) => {
+    const now = values[field] ?? ['', ''];
+    values[field] = i === 0 ? [value, now[1]] : [now[0], value];
+  };
+
+  async function submit(event: SubmitEvent) {
+    event.preventDefault();
+    if (!form) return;
+    faults = {};
+    const made: string[] = [];
+    if (form.libraries.length > 0) made.push(form.libraries.map((l) => `library == "${l}"`).join(' or '));
+    if (form.types.length > 0) made.push(form.types.map((t) => `type == "${t}"`).join(' or '));
+    for (const { code: field, relation: given } of form.fields) {
+      const [first, second] = values[field] ?? ['', ''];
+      if (first.trim() === '' && second.trim() === '') continue;
+      const both = second.trim() !== '' && first.trim() !== '';
+      try {
+        made.push((await api.criterion(field, both ? 'between' : first.trim() === '' ? 'at_most' : relation(field, given === 'between' ? 'at_least' : given), both ? [first, second] : [first.trim() === '' ? second : first])).cql);
+      } catch (error) {
+        faults[field] = error instanceof ApiError ? (error.fields.value ?? error.message) : 'Try again.';
+      }
+    }
+    if (Object.keys(faults).length > 0) return;
+    add(made);
+    values = {};
+    code = '';
+  }
+</script>
+
+{#if app.design!.forms.length > 0}
+  <div class="px-3 pb-3">
+    <label class="small flex items-center gap-2"><span class="quiet whitespace-nowrap">Search form</span>
+      <select class="input" style="min-height:28px" bind:value={code}>
+        <option value="">none</option>
+        {#each app.design!.forms as f (f.code)}<option value={f.code}>{f.name}</option>{/each}
+      </select>
+    </label>
+    {#if form}
+      <form class="mt-1 border-t border-hair pt-1" onsubmit={submit} aria-label={form.name}>
+        {#each form.fields as { code: field } (field)}
+          {@const kind = kindOf(field)}
+          <div class="py-1">
+            <label class="heading" for={`form-${field}`}>{app.label(field)}</label>
+            {#if kind?.value === 'choice'}
+              <Combobox id={`form-${field}`} label={app.label(field)} placeholder="any" items={items(field)} value={values[field]?.[0] ?? ''} onchange={(v) => set(field, 0, v)} />
+            {:else if kind?.value === 'yes_no'}
+              <select class="input" id={`form-${field}`} value={values[field]?.[0] ?? ''} onchange={(e) => set(field, 0, e.currentTarget.value)}><option value="">any</option><option value="1">Yes</option><option value="0">No</option></select>
+            {:else if kind?.is_ordered}
+              <div class="flex items-center gap-2"><input class="input" id={`form-${field}`} value={values[field]?.[0] ?? ''} placeholder="is, or from" autocomplete="off" oninput={(e) => set(field, 0, e.currentTarget.value)} /><input class="input" aria-label={`${app.label(field)}, to`} placeholder="to" value={values[field]?.[1] ?? ''} autocomplete="off" oninput={(e) => set(field, 1, e.currentTarget.value)} /></div>
+            {:else}
+              <input class="input" id={`form-${field}`} value={values[field]?.[0] ?? ''} autocomplete="off" oninput={(e) => set(field, 0, e.currentTarget.value)} />
+            {/if}
+            {#if faults[field]}<p class="fault" role="alert">{faults[field]}</p>{/if}
+          </div>
+        {/each}
+        <p class="mt-1 flex gap-2"><button class="btn btn-main">Find</button><button class="btn" type="button" onclick={() => (code = '')}>Leave</button></p>
+      </form>
+    {/if}
+  </div>
+{/if}

@@ -1,0 +1,66 @@
+<script lang="ts">
+  import { api } from '@/api/client';
+  import type { Group, View } from '@/api/types';
+  import { count } from '@/parts/format';
+  import { app } from '@/state/app.svelte';
+  import type { SearchState } from './search';
+  import { nextLevel } from './steps';
+
+  /** One level at a time: choosing a group goes on to the next level within it. */
+  let { view, search, go }: { view: View; search: SearchState; go: (change: Partial<SearchState>) => void } = $props();
+
+  let groups = $state.raw<Group[] | null>(null);
+  const at = $derived(nextLevel(search.steps));
+  const level = $derived(view.levels[at.level]!);
+  const asked = $derived({
+    words: search.words, any: search.any, where: search.where, as: search.person || undefined,
+    criteria: [...search.criteria, ...search.steps.map((s) => ({ cql: s.cql, negated: false, on: true }))],
+    level: level.field, below: at.below, total: level.total,
+  });
+  const question = $derived(JSON.stringify(asked));
+  const most = $derived(Math.max(1, ...(groups ?? []).map((g) => g.count)));
+
+  $effect(() => {
+    void question;
+    let stale = false;
+    api.groups(asked).then((answer) => { if (!stale) groups = answer.groups; }, () => {});
+    return () => (stale = true);
+  });
+
+  function open(group: Group) {
+    go({ steps: [...search.steps, { cql: group.cql, label: group.label || `without ${app.label(level.field)}`, level: at.level, below: group.deeper }] });
+  }
+  function keydown(event: KeyboardEvent) {
+    const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+    if (event.key === 'ArrowLeft' && search.steps.length > 0) go({ steps: search.steps.slice(0, -1) });
+    else if (event.key === 'ArrowRight') (event.target as HTMLElement).click();
+    else if (by) {
+      const all = [...(event.currentTarget as HTMLElement).querySelectorAll('button')];
+      all[all.indexOf(event.target as HTMLButtonElement) + by]?.focus();
+    } else return;
+    event.preventDefault();
+  }
+</script>
+
+<h2 class="heading px-4 pt-3 pb-1">{at.below ? `${app.label(level.field)}, further` : app.label(level.field)}</h2>
+<!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
+<ul aria-label={`Choose: ${app.label(level.field)}`} aria-busy={groups === null} onkeydown={keydown}>
+  {#each groups ?? [] as group (group.cql)}
+    <li>
+      <button class="group" onclick={() => open(group)}>
+        <span class="min-w-0 flex-1 truncate" class:quiet={group.label === ''}>{group.label || `Without ${app.label(level.field)}`}</span>
+        {#if group.total}<span class="num small quiet w-44 truncate">{app.label(level.total ?? '')} {group.total[level.total_as]}</span>{/if}
+        <span class="meter" aria-hidden="true"><span style={`width:${(100 * group.count) / most}%`}></span></span>
+        <span class="num w-14">{count(group.count)}</span>
+      </button>
+    </li>
+  {/each}
+</ul>
+
+<style>
+  .group { display: flex; width: 100%; align-items: center; gap: 10px; min-height: 34px; padding: 0 16px; text-align: left; border-bottom: 1px solid color-mix(in srgb, var(--hair) 55%, transparent); font-family: var(--font-serif); font-size: 16px; }
+  .group:hover { background: color-mix(in srgb, var(--act-tint) 45%, transparent); }
+  .group .num { font-family: var(--font-sans); font-size: 14px; }
+  .meter { width: 64px; height: 3px; flex: none; }
+  .meter span { display: block; height: 100%; background: color-mix(in srgb, var(--quiet) 55%, transparent); }
+</style>
