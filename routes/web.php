@@ -1,5 +1,6 @@
 <?php
 
+use App\Http\Controllers\CommentController;
 use App\Http\Controllers\DesignController;
 use App\Http\Controllers\DeskController;
 use App\Http\Controllers\DocumentController;
@@ -9,6 +10,7 @@ use App\Http\Controllers\IntakeController;
 use App\Http\Controllers\PartController;
 use App\Http\Controllers\PeopleController;
 use App\Http\Controllers\PersonalController;
+use App\Http\Controllers\SavedSearchController;
 use App\Http\Controllers\SearchController;
 use App\Http\Controllers\SessionController;
 use App\Http\Controllers\TableController;
@@ -34,6 +36,25 @@ Route::prefix('api')->group(function (): void {
         Route::get('documents/{document:ref}/hits', [DocumentController::class, 'hits']);
         Route::get('documents/{document:ref}/pages/{number}', [DocumentController::class, 'page'])->whereNumber('number');
         Route::get('documents/{document:ref}/file', [DocumentController::class, 'file']);
+        Route::post('documents/{document:ref}/reveal', [DocumentController::class, 'reveal']);
+        Route::get('documents/{document:ref}/history', [DocumentController::class, 'history']);
+        Route::put('documents/{document:ref}/pin', [DocumentController::class, 'pin']);
+        Route::delete('documents/{document:ref}/pin', [DocumentController::class, 'unpin']);
+        Route::get('documents/{document:ref}/comments', [CommentController::class, 'index']);
+        Route::post('documents/{document:ref}/comments', [CommentController::class, 'store']);
+        Route::delete('documents/{document:ref}/comments/{comment}', [CommentController::class, 'destroy'])->whereNumber('comment');
+
+        Route::post('search/complete', [SearchController::class, 'complete']);
+        Route::post('search/group', [SearchController::class, 'group']);
+        Route::post('search/apart', [SearchController::class, 'apart']);
+        Route::post('search/export', [SearchController::class, 'export']);
+        Route::get('searches', [SavedSearchController::class, 'index']);
+        Route::post('searches', [SavedSearchController::class, 'store']);
+        Route::put('searches/{search}', [SavedSearchController::class, 'update'])->whereNumber('search');
+        Route::delete('searches/{search}', [SavedSearchController::class, 'destroy'])->whereNumber('search');
+        Route::post('searches/{search}/look', [SavedSearchController::class, 'look'])->whereNumber('search');
+        Route::delete('searches/{search}/look', [SavedSearchController::class, 'unwatch'])->whereNumber('search');
+        Route::post('searches/recent', [SavedSearchController::class, 'recent']);
 
         Route::get('dossiers', [DossierController::class, 'index']);
         Route::get('dossiers/{dossier}', [DossierController::class, 'show']);

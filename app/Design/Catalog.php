@@ -154,6 +154,7 @@ final class Catalog
         $libraries = $this->libraries()->map(static fn (Library $l): VocabularyTerm => new VocabularyTerm($l->code, $l->name));
         $repositories = Repository::query()->orderBy('position')->get()->map(static fn (Repository $r): VocabularyTerm => new VocabularyTerm($r->code, $r->name));
         $types = $this->types()->map(static fn (DocumentType $t): VocabularyTerm => new VocabularyTerm($t->code, $t->name));
+        $dossiers = array_map(static fn (string $code, array $k): VocabularyTerm => new VocabularyTerm($code, (string) $k['name']), array_keys($this->design()->all(DesignKind::DossierKind)), $this->design()->all(DesignKind::DossierKind));
         $kinds = array_map(static fn (FileKind $k): VocabularyTerm => new VocabularyTerm($k->value, $k->label()), FileKind::cases());
         $states = [new VocabularyTerm('read', 'Read'), new VocabularyTerm('pending', 'Waiting to be read'), new VocabularyTerm('none', 'None')];
         $fields = [
@@ -167,6 +168,7 @@ final class Catalog
             new FieldDefinition('pages', 'Pages', FieldKind::Number, system: true),
             new FieldDefinition('ref', 'Reference', FieldKind::Identifier, dublinCore: 'identifier', system: true),
             new FieldDefinition('dossier', 'Dossier', FieldKind::Text, dublinCore: 'relation', system: true),
+            new FieldDefinition('dossier_kind', 'Dossier kind', FieldKind::Choice, faceted: true, vocabulary: $vocabulary('dossier_kind', $dossiers), system: true),
             new FieldDefinition('file_name', 'File name', FieldKind::Text, dublinCore: 'source', system: true),
         ];
         $byCode = [];

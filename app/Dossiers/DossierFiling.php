@@ -6,6 +6,8 @@ namespace App\Dossiers;
 
 use App\Access\Rights;
 use App\Design\Catalog;
+use App\History\Act;
+use App\History\History;
 use App\Index\Indexer;
 use App\Intake\Filing;
 use App\Intake\InvalidSheet;
@@ -82,7 +84,7 @@ final readonly class DossierFiling
      *
      * @throws Refused
      */
-    public function put(Dossier $dossier, array $documents, ?DossierSection $section): void
+    public function put(Dossier $dossier, array $documents, ?DossierSection $section, ?User $by = null): void
     {
         $types = Design::codes($this->kind($dossier->kind), 'types');
         foreach ($documents as $document) {
@@ -95,17 +97,23 @@ final readonly class DossierFiling
             }
         }
         $ids = array_map(static fn (Document $d): int => $d->id, $documents);
-        DB::transaction(function () use ($dossier, $ids, $section): void {
+        DB::transaction(function () use ($dossier, $ids, $section, $documents, $by): void {
+            foreach ($documents as $document) {
+                History::record(Act::PutInDossier, $by, $document, ['dossier' => $dossier->ref]);
+            }
             $dossier->documents()->syncWithoutDetaching(array_fill_keys($ids, ['dossier_section_id' => $section?->id]));
             $this->reindex($ids);
         });
     }
 
     /** @param  list<Document>  $documents */
-    public function takeOut(Dossier $dossier, array $documents): void
+    public function takeOut(Dossier $dossier, array $documents, ?User $by = null): void
     {
         $ids = array_map(static fn (Document $d): int => $d->id, $documents);
-        DB::transaction(function () use ($dossier, $ids): void {
+        DB::transaction(function () use ($dossier, $ids, $documents, $by): void {
+            foreach ($documents as $document) {
+                History::record(Act::TakenOutOfDossier, $by, $document, ['dossier' => $dossier->ref]);
+            }
             $dossier->documents()->detach($ids);
             $this->reindex($ids);
         });

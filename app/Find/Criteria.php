@@ -9,6 +9,7 @@ use Brenvic\Core\Query\BooleanNode;
 use Brenvic\Core\Query\BooleanOperator;
 use Brenvic\Core\Query\Ledger;
 use Brenvic\Core\Query\LedgerLine;
+use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\Parser;
 use Brenvic\Core\Query\PlainQuery;
 use Brenvic\Core\Query\Printer;
@@ -44,6 +45,18 @@ final readonly class Criteria
         return new self($words, $any, $lines);
     }
 
+    /**
+     * A search as it is kept.
+     *
+     * @param  array<string, mixed>  $search
+     *
+     * @throws \Brenvic\Core\Query\SyntaxError
+     */
+    public static function ofSearch(array $search): self
+    {
+        return self::of((string) ($search['words'] ?? ''), $search['criteria'] ?? [], (bool) ($search['any'] ?? false));
+    }
+
     /** Chooses or lets go of a value of a facet. Several values of one field are alternatives. */
     public function toggled(FieldDefinition $field, string $value, bool $exclude): self
     {
@@ -70,6 +83,33 @@ final readonly class Criteria
         }
 
         return new self($this->words, $this->any, $lines);
+    }
+
+    /**
+     * All lines as one.
+     *
+     * @param  string  $how  any, all or none
+     * @return array{Node, bool} the criterion, and whether it must not hold
+     */
+    public function together(string $how): array
+    {
+        // A line that must not hold keeps its “not” in the group: everything, without it.
+        $nodes = array_map(static fn (LedgerLine $line): Node => $line->negated ? new BooleanNode(BooleanOperator::Not, SearchClause::everything(), $line->node) : $line->node, $this->lines);
+        $node = BooleanNode::join($how === 'all' ? BooleanOperator::And : BooleanOperator::Or, $nodes) ?? SearchClause::everything();
+
+        return [$node, $how === 'none'];
+    }
+
+    /**
+     * The lines that a group was made of: parts of an “any”, an “all” or a “none”.
+     *
+     * @return list<array{cql: string, negated: bool, on: bool}>
+     */
+    public static function apart(LedgerLine $line): array
+    {
+        $parts = Criterion::parts($line->node);
+
+        return array_map(static fn (array $part): array => ['cql' => (new LedgerLine($part['node']))->cql(), 'negated' => $part['negated'] !== $line->negated, 'on' => true], $parts);
     }
 
     public function with(LedgerLine $line): self

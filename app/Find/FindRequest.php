@@ -35,4 +35,10 @@ final readonly class FindRequest
         public ?User $as = null,
     ) {
     }
+
+    /** The same search for one stretch of its rows alone. */
+    public function page(int $offset, int $limit): self
+    {
+        return new self($this->criteria, $this->sort, $this->columns, [], false, $this->where, $offset, $limit, false, $this->formats, $this->as);
+    }
 }

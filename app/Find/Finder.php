@@ -30,7 +30,9 @@ use Brenvic\Core\Query\Parser;
 use Brenvic\Core\Query\Printer;
 use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Search\Asker;
+use Brenvic\Core\Search\Completion;
 use Brenvic\Core\Search\Criterion;
+use Brenvic\Core\Search\Evaluator;
 use Brenvic\Core\Search\Group;
 use Brenvic\Core\Search\Grouping;
 use Brenvic\Core\Search\NearMiss;
@@ -191,6 +193,8 @@ final readonly class Finder
         $answer = $this->searcher($schema)->search($asker, new SearchRequest(
             $ledger, $request->sort, $facets, $request->offset, $request->limit, $request->explain,
         ));
+        $sight = $this->searcher($schema)->sight($asker);
+        $evaluate = fn (Node $node): int => (new Evaluator(new IndexReader($this->store), $schema, $sight))->evaluate($node)->count();
         $typed = $request->criteria->typedLines();
         $lines = [];
         foreach ($ledger->lines as $i => $line) {
@@ -199,6 +203,7 @@ final readonly class Finder
                 ...Criterion::describe($line->node, $schema),
                 'cql' => $line->cql(), 'negated' => $line->negated, 'on' => $line->on,
                 'alone' => $count->alone, 'running' => $count->running, 'without' => $count->without,
+                ...$this->group($line->node, $schema, $evaluate),
                 // A line of the query line is changed by changing what is typed there.
                 'typed' => $i < $typed,
                 'words_without' => $i < $typed ? $request->criteria->wordsWithout($i) : null,
@@ -215,12 +220,12 @@ final readonly class Finder
                     'standing_out' => $v->standingOut === null ? null : ['ratio' => round($v->standingOut->ratio, 1), 'all' => $v->standingOut->all],
                 ], $counts->values),
                 'ranges' => array_map(static fn (FacetRange $range): array => [
-                    'label' => $field->displayRange($range->from, $range->to),
+                    'label' => $field->displayRange($range->from, $range->to), 'from' => $range->from, 'to' => $range->to,
                     'cql' => (new LedgerLine(new SearchClause($code, 'within', "{$range->from} {$range->to}")))->cql(), 'count' => $range->count,
                 ], $counts->ranges),
             ];
         }
-        $rows = $this->rows($answer->documents, $answer->scores, $ledger, $schema, $request, $this->searcher($schema)->sight($asker));
+        $rows = $this->rows($answer->documents, $answer->scores, $ledger, $schema, $request, $sight);
 
         return [
             'total' => $answer->total,
@@ -242,6 +247,38 @@ final readonly class Finder
             'offset' => $request->offset,
             'rows' => $rows,
         ];
+    }
+
+    /**
+     * What a group of criteria is made of, each part with its own count.
+     *
+     * @param  \Closure(Node): int  $evaluate
+     * @return array{how: string|null, parts: list<array<string, mixed>>}
+     */
+    private function group(Node $node, SearchSchema $schema, \Closure $evaluate): array
+    {
+        $how = Criterion::togetherness($node);
+
+        return ['how' => $how, 'parts' => $how === null ? [] : array_map(fn (array $part): array => [
+            ...Criterion::describe($part['node'], $schema), 'cql' => (new LedgerLine($part['node']))->cql(), 'negated' => $part['negated'], 'alone' => $evaluate($part['node']),
+            ...$this->group($part['node'], $schema, $evaluate),
+        ], Criterion::parts($node))];
+    }
+
+    /** @return array<string, mixed> what a query line may be going to say */
+    public function complete(User $user, string $typed): array
+    {
+        return $this->store->snapshot(function () use ($user, $typed): array {
+            $schema = $this->catalog->schema($user);
+            $reader = new IndexReader($this->store);
+            $found = (new Completion($reader, $schema, (new Searcher($reader, $schema, new Names))->sight($this->rights->asker($user))))->of($typed);
+
+            return [
+                'from' => mb_strlen(substr($typed, 0, $found['from'])),
+                'fields' => array_map(static fn (FieldDefinition $f): array => ['code' => $f->code, 'label' => $f->label], $found['fields']),
+                'values' => array_map(static fn (array $v): array => ['field' => $v['field']->code, 'field_label' => $v['field']->label, 'label' => $v['label'], 'count' => $v['count'], 'cql' => $v['cql']], $found['values']),
+            ];
+        });
     }
 
     /**
@@ -308,6 +345,7 @@ final readonly class Finder
         $finder = HitFinder::forText($ledger);
         $texts = $finder->findsNothing() ? [] : $this->firstHits($ids, $finder);
         $titles = HitFinder::forIndex($ledger, 'title');
+        $parents = Document::query()->whereIntegerInRaw('id', $documents->pluck('parent_id')->filter()->all())->get(['id', 'ref', 'title'])->keyBy('id');
         $rows = [];
         foreach ($ids as $id) {
             $document = $documents->get($id);
@@ -331,6 +369,8 @@ final readonly class Finder
                 'text_state' => $document->text_state,
                 'text_reason' => $document->text_reason,
                 'attachments' => $attachments[$id] ?? 0,
+                'parent' => $document->parent_id !== null && $sight->has($document->parent_id) && $parents->has($document->parent_id) ? ['ref' => $parents[$document->parent_id]->ref, 'title' => $parents[$document->parent_id]->title] : null,
+                'found' => $titles->findsNothing() ? [] : $this->found($ledger, $document, $values[$id] ?? [], $schema),
                 'score' => $scores[$id] ?? null,
                 'cells' => $cells,
                 'snippet' => isset($texts[$id]) ? $texts[$id][1]->pieces : null,
@@ -339,6 +379,29 @@ final readonly class Finder
         }
 
         return $rows;
+    }
+
+    /**
+     * Where beside title and text the words of a search stand in a document.
+     *
+     * @param  array<string, list<string>>  $values  normal forms
+     * @return list<string> in words
+     */
+    private function found(Ledger $ledger, Document $document, array $values, SearchSchema $schema): array
+    {
+        $found = [];
+        foreach ($values as $code => $normals) {
+            $field = $schema->fields[$code];
+            // Where a covered value stands is as much as the value.
+            if (! $field->sensitive && $field->kind->hasWords() && HitFinder::forIndex($ledger, $code)->hits(implode(' ; ', array_map($field->display(...), $normals)), 1) !== []) {
+                $found[] = $field->label;
+            }
+        }
+        if (HitFinder::forIndex($ledger, 'path')->hits(str_replace(['/', '_'], ' ', $document->path), 1) !== []) {
+            $found[] = 'Path';
+        }
+
+        return array_slice($found, 0, 3);
     }
 
     /**
@@ -377,7 +440,7 @@ final readonly class Finder
             'creator' => $document->creator->name ?? '',
             'created' => $document->filed_at === null ? '' : $document->filed_at->format('j M Y'),
             'pages' => $document->page_count === 0 ? '' : (string) $document->page_count,
-            default => isset($schema->fields[$code]) ? implode(', ', array_map(static fn (string $normal): string => $format->shown($schema->fields[$code], $normal), $values[$code] ?? [])) : '',
+            default => isset($schema->fields[$code]) && $schema->fields[$code]->sensitive && ($values[$code] ?? []) !== [] ? ColumnFormat::COVER : (isset($schema->fields[$code]) ? implode(', ', array_map(static fn (string $normal): string => $format->shown($schema->fields[$code], $normal), $values[$code] ?? [])) : ''),
         };
     }
 

@@ -69,9 +69,13 @@ final readonly class Indexer
         $texts = $this->texts($documents);
         $values = self::values($documents->modelKeys());
         $dossiers = self::dossiers($documents->modelKeys());
+        $comments = [];
+        foreach (DB::table('comments')->whereIntegerInRaw('document_id', $documents->modelKeys())->whereNull('deleted_at')->orderBy('id')->get(['document_id', 'text']) as $comment) {
+            $comments[(int) $comment->document_id][] = (string) $comment->text;
+        }
         $indexed = [];
         foreach ($documents as $document) {
-            $indexed[$document->id] = $this->indexed($document, $texts[$document->id] ?? [], $values[$document->id] ?? [], $dossiers[$document->id] ?? []);
+            $indexed[$document->id] = $this->indexed($document, $texts[$document->id] ?? [], $values[$document->id] ?? [], $dossiers[$document->id] ?? [], $comments[$document->id] ?? []);
         }
 
         return $indexed;
@@ -95,13 +99,13 @@ final readonly class Indexer
 
     /**
      * @param  list<int>  $ids
-     * @return array<int, list<array{string, string}>> document => references and titles of the dossiers it is in
+     * @return array<int, list<array{string, string, string}>> document => references, titles and kinds of the dossiers it is in
      */
     private static function dossiers(array $ids): array
     {
         $dossiers = [];
-        foreach (DB::table('document_dossier')->join('dossiers', 'dossiers.id', '=', 'dossier_id')->whereIntegerInRaw('document_id', $ids)->orderBy('dossiers.id')->get(['document_id', 'ref', 'title']) as $row) {
-            $dossiers[(int) $row->document_id][] = [(string) $row->ref, (string) $row->title];
+        foreach (DB::table('document_dossier')->join('dossiers', 'dossiers.id', '=', 'dossier_id')->whereIntegerInRaw('document_id', $ids)->orderBy('dossiers.id')->get(['document_id', 'ref', 'title', 'kind']) as $row) {
+            $dossiers[(int) $row->document_id][] = [(string) $row->ref, (string) $row->title, (string) $row->kind];
         }
 
         return $dossiers;
@@ -125,9 +129,10 @@ final readonly class Indexer
     /**
      * @param  list<string>  $pages
      * @param  array<int, list<string>>  $stored  normal forms by field id
-     * @param  list<array{string, string}>  $dossiers  references and titles
+     * @param  list<array{string, string, string}>  $dossiers  references, titles and kinds
+     * @param  list<string>  $comments
      */
-    private function indexed(Document $document, array $pages, array $stored, array $dossiers): IndexedDocument
+    private function indexed(Document $document, array $pages, array $stored, array $dossiers, array $comments): IndexedDocument
     {
         $library = $this->catalog->libraries()->get($document->library_id);
         $type = $this->catalog->types()->get((int) $document->document_type_id);
@@ -135,6 +140,7 @@ final readonly class Indexer
             Part::Names->value => array_values(array_unique([$document->title, $document->file_name, $document->ref])),
             Part::Text->value => [implode("\n", $pages)],
             Part::Paths->value => [$document->path],
+            Part::Comments->value => $comments,
             Part::Values->value => [],
             Part::ofField('ref') => [$document->ref],
             Part::ofField('file_name') => [$document->file_name],
@@ -156,9 +162,10 @@ final readonly class Indexer
         if ($document->filed_at !== null) {
             $ordinals['created'] = [PartialDate::parse($document->filed_at->format('Y-m-d'))->firstDay()];
         }
-        $faceted = ['library', 'repository', 'file_type', 'text_state', 'type'];
-        foreach ($dossiers as [$ref, $title]) {
+        $faceted = ['library', 'repository', 'file_type', 'text_state', 'type', 'dossier_kind'];
+        foreach ($dossiers as [$ref, $title, $kind]) {
             $values['dossier'][] = $ref;
+            in_array($kind, $values['dossier_kind'] ?? [], true) || $values['dossier_kind'][] = $kind;
             array_push($parts[Part::Values->value], $ref, $title);
             $parts[Part::ofField('dossier')][] = "{$ref} {$title}";
         }

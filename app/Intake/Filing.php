@@ -6,6 +6,8 @@ namespace App\Intake;
 
 use App\Access\Rights;
 use App\Design\Catalog;
+use App\History\Act;
+use App\History\History;
 use App\Index\Indexer;
 use App\Models\Document;
 use App\Models\DocumentType;
@@ -52,6 +54,7 @@ final readonly class Filing
             }
             $this->indexer->update($ids);
             foreach ($documents as $document) {
+                History::record(Act::Filed, $by, $document);
                 if ($this->rights->isKeptFrom($by, 'file', $document->id)) {
                     throw new Refused("A rule of the design keeps you from filing this: “{$document->title}”. Nothing was filed.");
                 }

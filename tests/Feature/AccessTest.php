@@ -24,7 +24,9 @@ const FOR_DESIGN = [
 ];
 
 const EVERY_ROUTE = [
-    ['DELETE', 'session'], ['GET', 'desk'], ['GET', 'dossiers'], ['GET', 'dossiers/DS-00001-X'], ['PUT', 'me/views/my-view'], ['DELETE', 'me/views/my-view'], ['PUT', 'me/preferences'], ['GET', 'design'], ['POST', 'search'], ['POST', 'search/groups'], ['POST', 'search/criterion'],
+    ['DELETE', 'session'], ['GET', 'desk'], ['GET', 'dossiers'], ['GET', 'dossiers/DS-00001-X'], ['PUT', 'me/views/my-view'], ['DELETE', 'me/views/my-view'], ['PUT', 'me/preferences'],
+    ['POST', 'search/complete'], ['POST', 'search/group'], ['POST', 'search/apart'], ['POST', 'search/export'], ['GET', 'searches'], ['POST', 'searches'], ['PUT', 'searches/1'], ['DELETE', 'searches/1'], ['POST', 'searches/1/look'], ['DELETE', 'searches/1/look'], ['POST', 'searches/recent'],
+    ['POST', 'documents/D-00001-X/reveal'], ['GET', 'documents/D-00001-X/history'], ['PUT', 'documents/D-00001-X/pin'], ['DELETE', 'documents/D-00001-X/pin'], ['GET', 'documents/D-00001-X/comments'], ['POST', 'documents/D-00001-X/comments'], ['DELETE', 'documents/D-00001-X/comments/1'], ['GET', 'design'], ['POST', 'search'], ['POST', 'search/groups'], ['POST', 'search/criterion'],
     ['GET', 'documents/D-00001-X'], ['PUT', 'documents/D-00001-X'], ['GET', 'documents/D-00001-X/hits'], ['GET', 'documents/D-00001-X/pages/1'], ['GET', 'documents/D-00001-X/file'],
     ...FOR_FILING, ...FOR_DESIGN,
 ];
@@ -63,9 +65,16 @@ it('tells nothing of a library to those who may not see it', function () {
 
 it('keeps sensitive values from readers, in searches and in sheets', function () {
     $ref = $this->filed('A permit', 'permit.txt', 'mooring_permit', ['permit_number' => ['MP-2023-0001'], 'vessel' => ['Marigold Ash'], 'holder' => ['Osric Vane']], 'harbour');
-    expect($this->as('clerk')->getJson("/api/documents/{$ref}")->json('values.holder.0.value'))->toBe('Osric Vane')
+    // Covered for whoever may see it too, until uncovered on record.
+    expect($this->as('clerk')->getJson("/api/documents/{$ref}")->json('values.holder.0'))->toBe(['value' => '', 'label' => '•••••', 'covered' => true])
+        ->and($this->postJson("/api/documents/{$ref}/reveal", ['field' => 'holder'])->json('values.holder.0.value'))->toBe('Osric Vane')
+        ->and($this->getJson("/api/documents/{$ref}/history")->json('history.0'))->toMatchArray(['act' => 'uncovered', 'by' => 'Fenwick Dale'])
+        ->and($this->search(['words' => 'osric', 'columns' => ['holder']], 'librarian')->json('rows'))->toBe([])
+        ->and($this->search(['words' => 'vessel = marigold', 'columns' => ['holder']], 'clerk')->json('rows.0.cells.holder'))->toBe('•••••')
         ->and($this->search(['words' => 'holder = osric'], 'clerk')->json('total'))->toBe(1);
-    expect($this->as('reader')->getJson("/api/documents/{$ref}")->json('values'))->not->toHaveKey('holder');
+    expect($this->as('reader')->getJson("/api/documents/{$ref}")->json('values'))->not->toHaveKey('holder')->and($this->postJson("/api/documents/{$ref}/reveal")->json('values'))->toBe([]);
+    $this->postJson("/api/documents/{$ref}/reveal", ['field' => 'holder'])->assertNotFound();
+    $this->getJson("/api/documents/{$ref}/history")->assertForbidden();
     expect($this->search(['words' => 'osric'], 'reader')->json('total'))->toBe(0);
     $this->search(['words' => 'holder = osric'], 'reader')->assertUnprocessable()->assertJsonPath('error.code', 'query');
 });

@@ -1,5 +1,5 @@
 import type {
-  Advice, Answer, Change, CriterionInput, Design, Desk, DocumentRecord, DossierRecord, DossierRow, DraftAnswer, Effect, Group, Hits, LookUp, PageText, PeopleAnswer, Person, ReferenceTable, Search, Sight, TermCounts,
+  Advice, Answer, Change, CompletionAnswer, CriterionInput, Design, Desk, DocumentComment, DocumentRecord, DossierRecord, DossierRow, DraftAnswer, Effect, Group, HistoryEntry, Hits, KeptSearch, LookUp, PageText, PeopleAnswer, Person, RecentSearch, ReferenceTable, Search, SearchesAnswer, Sight, TermCounts,
   Version, View, VocabularyPreview, Work,
 } from './types';
 
@@ -113,6 +113,29 @@ export const api = {
   saveOwnView: (code: string, view: View) => call<{ code: string }>('PUT', `me/views/${ref(code)}`, view),
   removeOwnView: (code: string) => call<void>('DELETE', `me/views/${ref(code)}`),
   preferences: (given: Record<string, unknown>) => call<unknown>('PUT', 'me/preferences', given),
+
+  complete: (typed: string, signal?: AbortSignal) => call<CompletionAnswer>('POST', 'search/complete', { typed }, signal),
+  group: (how: 'any' | 'all' | 'none', criteria: CriterionInput[]) => call<CriterionInput>('POST', 'search/group', { how, criteria }),
+  apart: (cql: string, negated: boolean) => call<{ criteria: CriterionInput[] }>('POST', 'search/apart', { cql, negated }),
+  searches: () => call<SearchesAnswer>('GET', 'searches'),
+  saveSearch: (name: string, search: KeptSearch, groups: string[]) => call<SearchesAnswer>('POST', 'searches', { name, search, groups }),
+  changeSearch: (id: number, change: { name: string; search: KeptSearch; groups: string[]; lock_version: number }) => call<SearchesAnswer>('PUT', `searches/${id}`, change),
+  removeSearch: (id: number) => call<SearchesAnswer>('DELETE', `searches/${id}`),
+  lookAtSearch: (id: number) => call<SearchesAnswer>('POST', `searches/${id}/look`),
+  unwatch: (id: number) => call<SearchesAnswer>('DELETE', `searches/${id}/look`),
+  keepRecent: (search: KeptSearch, total: number) => call<{ recent: RecentSearch[] }>('POST', 'searches/recent', { search, total }),
+  exportResult: async (search: Search, format: 'csv' | 'ods'): Promise<Blob> => {
+    const response = await fetch('/api/search/export', { method: 'POST', headers: { Accept: 'application/json', 'Content-Type': 'application/json', 'X-XSRF-TOKEN': token() }, body: JSON.stringify({ ...search, format }) });
+    if (!response.ok) throw new ApiError(response.status, 'fault', ((await response.json().catch(() => null)) as { error?: { message?: string } } | null)?.error?.message ?? 'The file could not be made.');
+    return response.blob();
+  },
+
+  reveal: (document: string, field: string | null) => call<{ values: DocumentRecord['values'] }>('POST', `documents/${ref(document)}/reveal`, { field }),
+  documentHistory: (document: string) => call<{ history: HistoryEntry[] }>('GET', `documents/${ref(document)}/history`),
+  pin: (document: string, on: boolean) => call<{ pinned: boolean }>(on ? 'PUT' : 'DELETE', `documents/${ref(document)}/pin`),
+  comments: (document: string) => call<{ comments: DocumentComment[] }>('GET', `documents/${ref(document)}/comments`),
+  comment: (document: string, text: string) => call<{ comments: DocumentComment[] }>('POST', `documents/${ref(document)}/comments`, { text }),
+  removeComment: (document: string, id: number) => call<{ comments: DocumentComment[] }>('DELETE', `documents/${ref(document)}/comments/${id}`),
 
   dossiers: (kind: string, q: string, offset = 0) => call<{ total: number; dossiers: DossierRow[] }>('GET', `dossiers?${new URLSearchParams({ kind, q, offset: String(offset) })}`),
   dossier: (dossier: string) => call<DossierRecord>('GET', `dossiers/${ref(dossier)}`),

@@ -4,8 +4,89 @@ export interface Person {
   name: string;
   sign_in: string;
   role: 'librarian' | 'clerk' | 'reader' | 'manager';
+  groups: string[];
   may: { design: boolean; file: boolean };
+  preferences: Preferences;
   limits: { file_bytes: number };
+}
+
+export interface Preferences {
+  default_view?: string | null;
+  default_search?: number | null;
+  /** By view: the columns a person shows, and how wide. */
+  columns?: Record<string, { code: string; width: number | null }[]>;
+  margins?: { order?: string[]; hidden?: string[] };
+  desk?: { order?: string[]; hidden?: string[] };
+}
+
+/** A search as it is kept. */
+export interface KeptSearch {
+  words: string;
+  any: boolean;
+  criteria: CriterionInput[];
+  view: string;
+  where: string[];
+}
+
+export interface SavedSearch {
+  id: number;
+  name: string;
+  search: KeptSearch;
+  groups: string[];
+  own: boolean;
+  by: string | null;
+  /** Null when it names a field that is gone. */
+  total: number | null;
+  watched: boolean;
+  new: number | null;
+  lock_version: number;
+}
+
+export interface RecentSearch {
+  search: KeptSearch;
+  words: string;
+  total: number;
+  at: string;
+}
+
+export interface SearchesAnswer {
+  searches: SavedSearch[];
+  recent: RecentSearch[];
+}
+
+export interface CompletionAnswer {
+  /** Where what is completed begins. */
+  from: number;
+  fields: { code: string; label: string }[];
+  values: { field: string; field_label: string; label: string; count: number; cql: string }[];
+  searches: RecentSearch[];
+}
+
+/** A part of a group of criteria. */
+export interface GroupPart {
+  subject: string;
+  relation: string;
+  value: string;
+  cql: string;
+  negated: boolean;
+  alone: number;
+  how: 'any' | 'all' | null;
+  parts: GroupPart[];
+}
+
+export interface DocumentComment {
+  id: number;
+  text: string;
+  by: string;
+  own: boolean;
+  at: string;
+}
+
+export interface HistoryEntry {
+  at: string;
+  by: string | null;
+  act: string;
+  changes: { field: string; before: string; after: string }[];
 }
 
 export interface Term {
@@ -369,6 +450,9 @@ export interface LedgerLine extends CriterionInput {
   /** How far the words reach; null for criteria that are not words. */
   reach: string | null;
   reaches: { value: string; label: string; cql: string }[];
+  /** How the parts of a group go together; null when it is no group. */
+  how: 'any' | 'all' | null;
+  parts: GroupPart[];
   variants: { of: string; suggested: boolean; all: number; words: { word: string; count: number; on: boolean; cql: string }[] }[];
 }
 
@@ -392,7 +476,7 @@ export interface Facet {
   distinct: number;
   values: FacetValue[];
   /** Of a number: stretches with natural breaks. */
-  ranges: { label: string; cql: string; count: number }[];
+  ranges: { label: string; from: string; to: string; cql: string; count: number }[];
 }
 
 export interface Row {
@@ -407,6 +491,9 @@ export interface Row {
   text_state: string;
   text_reason: string;
   attachments: number;
+  parent: { ref: string; title: string } | null;
+  /** Where beside title and text the words stand. */
+  found: string[];
   score: number | null;
   cells: Record<string, string>;
   snippet: Piece[] | null;
@@ -466,7 +553,9 @@ export interface DocumentRecord {
   brought_in_by: string | null;
   created_at: string;
   filed_at: string | null;
-  values: Record<string, { value: string; label: string; inherited?: boolean }[]>;
+  values: Record<string, { value: string; label: string; inherited?: boolean; covered?: boolean }[]>;
+  pinned: boolean;
+  comments: number;
   dossiers: { ref: string; title: string; kind: string }[];
   parent: { ref: string; title: string } | null;
   attachments: { ref: string; title: string; file_name: string; file_kind: string; text_state: string }[];
@@ -497,6 +586,11 @@ export interface DeskRow {
 
 export interface Desk {
   libraries: { code: string; name: string; repository: string; note: string; documents: number }[];
+  pinned: DeskRow[];
+  searches: SavedSearch[];
+  recent: RecentSearch[];
+  /** Documents in each view, by its code. */
+  views: Record<string, number>;
   read: DeskRow[];
   filed: DeskRow[];
   waiting: number;

@@ -1,9 +1,12 @@
 <script lang="ts">
   import { app } from '@/state/app.svelte';
-  import { router } from '@/state/router.svelte';
+  import { privacy } from '@/state/privacy.svelte';
+  import { searches } from '@/state/searches.svelte';
   import { theme } from '@/state/theme.svelte';
-  import { addressOf, searchFrom } from '@/places/find/search';
-  import IconSearch from '@lucide/svelte/icons/search';
+  import QueryLine from './QueryLine.svelte';
+  import Scope from './Scope.svelte';
+  import IconEye from '@lucide/svelte/icons/eye';
+  import IconEyeOff from '@lucide/svelte/icons/eye-off';
   import IconSun from '@lucide/svelte/icons/sun';
   import IconMoon from '@lucide/svelte/icons/moon';
   import IconContrast from '@lucide/svelte/icons/contrast';
@@ -11,32 +14,9 @@
 
   let { place }: { place: string } = $props();
 
-  const search = $derived(searchFrom(router.params));
-  // What stands in the line follows the address, so that back and forward work.
-  let text = $derived(place === 'find' ? search.words : '');
-  let input: HTMLInputElement;
+  // What is new in watched searches can wait until everything else is there.
+  (window.requestIdleCallback ?? ((f: () => void) => setTimeout(f, 400)))(() => { if (!searches.known) void searches.load().catch(() => {}); });
 
-  function submit(event: SubmitEvent) {
-    event.preventDefault();
-    const base = place === 'find' ? search : searchFrom(new URLSearchParams());
-    router.go(addressOf({ ...base, words: text.trim() }));
-    input.blur();
-  }
-
-  function keydown(event: KeyboardEvent) {
-    const target = event.target as HTMLElement;
-    if (event.key === '/' && !target.closest('input, textarea, select, [contenteditable]')) {
-      event.preventDefault();
-      input.focus();
-      input.select();
-    }
-  }
-
-  const libraries = $derived(app.design?.libraries ?? []);
-  const scope = $derived.by(() => {
-    const repositories = [...new Set(libraries.map((l) => l.repository))].map((code) => app.design?.repositories.find((r) => r.code === code)?.name ?? code);
-    return `${repositories.join(' + ')}, ${libraries.length} ${libraries.length === 1 ? 'library' : 'libraries'}`;
-  });
   const tabs = $derived([
     { place: 'desk', name: 'Desk', shown: true },
     { place: 'find', name: 'Find', shown: true },
@@ -46,29 +26,14 @@
   const themes = { auto: 'as the machine', light: 'light', dark: 'dark' };
 </script>
 
-<svelte:window onkeydown={keydown} />
-
 <a href="#place" class="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2">Skip to the place</a>
 <header class="flex-none">
   <div class="flex h-12 items-center gap-4 bg-sheet px-4">
     <a href="/desk" class="font-serif text-[21px] font-medium text-ink no-underline hover:no-underline">Brenvic</a>
-    <form class="flex max-w-[720px] min-w-0 flex-1 items-center" role="search" onsubmit={submit}>
-      <div class="relative flex-1">
-        <span class="pointer-events-none absolute top-[8px] left-2 text-quiet"><IconSearch size={17} strokeWidth={1.6} /></span>
-        <input
-          bind:this={input}
-          bind:value={text}
-          class="input pl-8"
-          type="search"
-          aria-label="Query line: words, phrases in quotation marks, or CQL"
-          placeholder="Words, “a phrase”, or a field: vessel = marigold"
-          autocomplete="off"
-          spellcheck="false"
-        />
-      </div>
-    </form>
-    <span class="small quiet hidden truncate md:block" title="Where this searches">{scope}</span>
-    <button class="icon-btn ml-auto" onclick={() => theme.next()} aria-label={`Theme: ${themes[theme.choice]}`} title={`Theme: ${themes[theme.choice]}`}>
+    <QueryLine {place} />
+    <Scope {place} />
+    <button class="icon-btn ml-auto" aria-pressed={privacy.on} onclick={() => privacy.toggle()} aria-label={privacy.on ? 'Sensitive values are kept covered' : 'Keep sensitive values covered'} title={privacy.on ? 'Sensitive values are kept covered. Click to allow uncovering' : 'Keep sensitive values covered while the screen is shared'}>{#if privacy.on}<IconEyeOff size={17} strokeWidth={1.6} />{:else}<IconEye size={17} strokeWidth={1.6} />{/if}</button>
+    <button class="icon-btn" onclick={() => theme.next()} aria-label={`Theme: ${themes[theme.choice]}`} title={`Theme: ${themes[theme.choice]}`}>
       {#if theme.choice === 'light'}<IconSun size={17} strokeWidth={1.6} />{:else if theme.choice === 'dark'}<IconMoon size={17} strokeWidth={1.6} />{:else}<IconContrast size={17} strokeWidth={1.6} />{/if}
     </button>
     <span class="small hidden sm:block">{app.person?.name}</span>
@@ -77,7 +42,7 @@
   <nav class="tabs flex gap-1 border-b border-hair bg-sheet px-4" aria-label="Places">
     {#each tabs.filter((tab) => tab.shown) as tab (tab.place)}
       {@const here = place === tab.place || (['documents', 'dossiers'].includes(place) && tab.place === 'find')}
-      <a href={`/${tab.place}`} class="tab" class:here aria-current={here ? 'page' : undefined}>{tab.name}</a>
+      <a href={`/${tab.place}`} class="tab" class:here aria-current={here ? 'page' : undefined}>{tab.name}{#if tab.place === 'find' && searches.fresh > 0}<span class="small ml-1.5 text-brass-text" title={`${searches.fresh} new in your watched searches`}>{searches.fresh} new</span>{/if}</a>
     {/each}
   </nav>
 </header>
@@ -96,6 +61,7 @@
     text-decoration: none;
   }
   .tab:hover { color: var(--act); }
+  [aria-pressed='true'] { color: var(--act); }
   .tab.here {
     border-color: var(--hair);
     border-bottom-color: var(--paper);

@@ -1,5 +1,5 @@
 import { api } from '@/api/client';
-import type { Design, Field, Library, Person, SystemField, Term, Vocabulary } from '@/api/types';
+import type { Design, Field, Library, Person, Preferences, SystemField, Term, Vocabulary } from '@/api/types';
 
 /** Who is here, and the design they work with. */
 class App {
@@ -18,6 +18,13 @@ class App {
 
   async loadDesign(): Promise<void> {
     this.design = await api.design();
+  }
+
+  /** Keeps something for the person, here at once and on the server. */
+  async prefer(given: Partial<Preferences>): Promise<void> {
+    if (!this.person) return;
+    this.person = { ...this.person, preferences: { ...this.person.preferences, ...given } };
+    await api.preferences(given).catch(() => this.say('This could not be kept for the next time.', { wrong: true }));
   }
 
   async signOut(): Promise<void> {

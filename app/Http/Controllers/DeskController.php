@@ -7,9 +7,12 @@ namespace App\Http\Controllers;
 use App\Access\Rights;
 use App\Design\Catalog;
 use App\Find\Finder;
+use App\Find\SavedSearches;
 use App\Models\Document;
 use App\Models\Library;
+use App\Models\PersonalView;
 use App\Models\User;
+use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Query\Printer;
 use Brenvic\Core\Query\SearchClause;
 use Illuminate\Http\JsonResponse;
@@ -20,7 +23,7 @@ final class DeskController
 {
     private const ROWS = 8;
 
-    public function __invoke(Request $request, Catalog $catalog, Finder $finder, Rights $rights): JsonResponse
+    public function __invoke(Request $request, Catalog $catalog, Finder $finder, Rights $rights, SavedSearches $searches): JsonResponse
     {
         /** @var User $user */
         $user = $request->user();
@@ -31,7 +34,9 @@ final class DeskController
         foreach ($shown as $library) {
             $libraries[] = ['code' => $library->code, 'name' => $library->name, 'repository' => $library->repository->name, 'note' => $library->note, 'documents' => $counts[$library->code] ?? 0];
         }
-        $filed = Document::query()->where('state', Document::FILED)->whereIntegerInRaw('library_id', $mine)->whereNull('parent_id');
+        $all = Document::query()->where('state', Document::FILED)->whereIntegerInRaw('library_id', $mine);
+        $filed = (clone $all)->whereNull('parent_id');
+        $views = [...$catalog->design()->all(DesignKind::View), ...PersonalView::query()->where('user_id', $user->id)->get()->mapWithKeys(static fn (PersonalView $v): array => [$v->code => $v->content])->all()];
         $read = (clone $filed)->join('recent_documents', 'recent_documents.document_id', '=', 'documents.id')
             ->where('recent_documents.user_id', $user->id)->orderByDesc('read_at')->limit(self::ROWS * 4)->select('documents.*', 'read_at as moment')->get();
         $sight = $rights->sight($user);
@@ -47,6 +52,10 @@ final class DeskController
 
         return new JsonResponse([
             'libraries' => $libraries,
+            'pinned' => (clone $all)->join('pinned_documents', 'pinned_documents.document_id', '=', 'documents.id')->where('pinned_documents.user_id', $user->id)->orderByDesc('pinned_at')->limit(40)->select('documents.*', 'pinned_at as moment')->get()->filter(static fn (Document $d): bool => $sight->has($d->id))->values()->map($row)->all(),
+            'searches' => $searches->shaped($user),
+            'recent' => array_slice(SavedSearchController::recents($user), 0, self::ROWS),
+            'views' => $finder->counts($user, array_map(static fn (array $v): string => (string) $v['criterion'], $views)),
             'read' => $read->map($row)->all(),
             'filed' => $new->map($row)->all(),
             'waiting' => $user->role->mayFile() ? Document::query()->where('state', Document::WAITING)->whereNull('parent_id')->where('created_by', $user->id)->count() : 0,

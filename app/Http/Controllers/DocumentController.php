@@ -8,16 +8,21 @@ use App\Capture\PageStore;
 use App\Design\Catalog;
 use App\Files\FileStore;
 use App\Find\Criteria;
+use App\History\Act;
+use App\History\History;
 use App\Http\Requests\SearchInput;
 use App\Http\Requests\SheetInput;
 use App\Http\Resources\DocumentResource;
 use App\Intake\Filing;
 use App\Models\Document;
 use App\Models\Page;
+use App\Models\Role;
 use App\Models\User;
 use App\Support\StaleWrite;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Capture\WordBox;
+use Brenvic\Core\Fields\ColumnFormat;
+use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Pages\HitFinder;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -34,6 +39,7 @@ final class DocumentController
         /** @var User $user */
         $user = $request->user();
         if ($document->state === Document::FILED) {
+            History::viewed($user, $document);
             DB::table('recent_documents')->upsert(['user_id' => $user->id, 'document_id' => $document->id, 'read_at' => now()], ['user_id', 'document_id'], ['read_at']);
         }
 
@@ -50,10 +56,88 @@ final class DocumentController
             if ($request->integer('lock_version') !== $document->lock_version) {
                 throw new StaleWrite($resource->of($document, $user));
             }
+            // What was covered comes back as it was uncovered, or not at all.
+            $before = $filing->present($document);
             $filing->change($document, $request->type($catalog), $request->sheet(), $user);
+            History::record(Act::Changed, $user, $document, self::difference($before, $filing->present($document)));
         });
 
         return new JsonResponse($resource->of($document->refresh(), $user));
+    }
+
+    /**
+     * @param  array<string, list<string>>  $before
+     * @param  array<string, list<string>>  $after
+     * @return array<string, array{before: list<string>, after: list<string>}> by field code
+     */
+    private static function difference(array $before, array $after): array
+    {
+        $changed = [];
+        foreach (array_keys($before + $after) as $code) {
+            if (($before[$code] ?? []) !== ($after[$code] ?? [])) {
+                $changed[$code] = ['before' => $before[$code] ?? [], 'after' => $after[$code] ?? []];
+            }
+        }
+
+        return $changed;
+    }
+
+    /** Uncovers the values of a sensitive field, or of all of them, and records it. */
+    public function reveal(Request $request, Document $document, DocumentResource $resource, Catalog $catalog): JsonResponse
+    {
+        Gate::authorize('view', $document);
+        /** @var User $user */
+        $user = $request->user();
+        $field = $request->validate(['field' => 'nullable|string|max:40'])['field'] ?? null;
+        $may = array_filter($catalog->fieldsFor($user), static fn (FieldDefinition $f): bool => $f->sensitive);
+        abort_if($field !== null && ! isset($may[$field]), 404);
+        $record = $resource->of($document, $user, true);
+        $shown = array_values(array_intersect($field === null ? array_keys($may) : [$field], array_keys((array) $record['values'])));
+        if ($shown !== []) {
+            History::record(Act::Revealed, $user, $document, ['fields' => $shown]);
+        }
+
+        return new JsonResponse(['values' => (object) array_intersect_key((array) $record['values'], array_flip($shown))]);
+    }
+
+    /** What was done to a document, for those who may change it and those who oversee. */
+    public function history(Request $request, Document $document, Catalog $catalog): JsonResponse
+    {
+        Gate::authorize('view', $document);
+        /** @var User $user */
+        $user = $request->user();
+        abort_unless($user->role === Role::Manager || Gate::allows('update', $document), 403);
+        $fields = $catalog->fieldsFor($user);
+        $rows = DB::table('history')->leftJoin('users', 'users.id', '=', 'history.user_id')->where('document_id', $document->id)->orderByDesc('history.id')->limit(200)->get(['history.*', 'users.name as by']);
+
+        return new JsonResponse(['history' => $rows->map(static function (object $row) use ($fields): array {
+            $changes = [];
+            foreach (json_decode((string) $row->detail, true) as $code => $change) {
+                // Values of sensitive fields stay covered here too.
+                if (isset($fields[$code]) && is_array($change) && isset($change['before'])) {
+                    $shown = static fn (array $normals): string => $fields[$code]->sensitive && $normals !== [] ? ColumnFormat::COVER : implode(', ', array_map($fields[$code]->display(...), $normals));
+                    $changes[] = ['field' => $fields[$code]->label, 'before' => $shown($change['before']), 'after' => $shown($change['after'])];
+                }
+            }
+
+            return ['at' => $row->at, 'by' => $row->by, 'act' => Act::from((string) $row->act)->words(), 'changes' => $changes];
+        })->all()]);
+    }
+
+    public function pin(Request $request, Document $document): JsonResponse
+    {
+        Gate::authorize('view', $document);
+        DB::table('pinned_documents')->upsert(['user_id' => $request->user()?->getAuthIdentifier(), 'document_id' => $document->id, 'pinned_at' => now()], ['user_id', 'document_id'], ['pinned_at']);
+
+        return new JsonResponse(['pinned' => true]);
+    }
+
+    public function unpin(Request $request, Document $document): JsonResponse
+    {
+        Gate::authorize('view', $document);
+        DB::table('pinned_documents')->where('user_id', $request->user()?->getAuthIdentifier())->where('document_id', $document->id)->delete();
+
+        return new JsonResponse(['pinned' => false]);
     }
 
     /** The places that a search marks: how many on each page, and in the index sheet. */
@@ -95,6 +179,11 @@ final class DocumentController
     public function file(Document $document, FileStore $files): BinaryFileResponse
     {
         Gate::authorize('view', $document);
+        /** @var User $user */
+        $user = request()->user();
+        if (request()->boolean('download') && $document->state === Document::FILED) {
+            History::record(Act::Delivered, $user, $document, ['as' => 'file']);
+        }
         $head = $files->head($document->sha256);
 
         return new BinaryFileResponse($files->path($document->sha256), 200, [

@@ -83,7 +83,7 @@ final readonly class DossierController
         $section = $request->validate(['section' => 'nullable|integer'])['section'] ?? null;
         $dossier = $this->changeable($request, $dossier);
         $of = $section === null ? null : DossierSection::query()->where('dossier_id', $dossier->id)->findOrFail($section);
-        $this->filing->put($dossier, $this->documents($request), $of);
+        $this->filing->put($dossier, $this->documents($request), $of, $request->user());
 
         return $this->shaped($request, $dossier);
     }
@@ -91,7 +91,7 @@ final readonly class DossierController
     public function takeOut(ChosenInput $request, string $dossier): JsonResponse
     {
         $dossier = $this->changeable($request, $dossier);
-        $this->filing->takeOut($dossier, $this->documents($request));
+        $this->filing->takeOut($dossier, $this->documents($request), $request->user());
 
         return $this->shaped($request, $dossier);
     }

@@ -44,7 +44,12 @@ final class PersonalController
     {
         /** @var User $user */
         $user = $request->user();
-        $given = $request->validate(['default_view' => 'sometimes|nullable|string|max:40']);
+        $given = $request->validate([
+            'default_view' => 'sometimes|nullable|string|max:40', 'default_search' => 'sometimes|nullable|integer',
+            'columns' => 'sometimes|array|max:200', 'columns.*' => 'array|max:60', 'columns.*.*.code' => 'required|string|max:40', 'columns.*.*.width' => 'nullable|integer|min:30|max:1000',
+            'margins' => 'sometimes|array', 'margins.order' => 'array|max:200', 'margins.order.*' => 'string|max:40', 'margins.hidden' => 'array|max:200', 'margins.hidden.*' => 'string|max:40',
+            'desk' => 'sometimes|array', 'desk.order' => 'array|max:20', 'desk.order.*' => 'string|max:40', 'desk.hidden' => 'array|max:20', 'desk.hidden.*' => 'string|max:40',
+        ]);
         $user->update(['preferences' => [...$user->preferences ?? [], ...$given]]);
 
         return new JsonResponse(['preferences' => $user->preferences]);

@@ -9,14 +9,23 @@ use App\Design\Draft;
 use App\Find\Criteria;
 use App\Find\Finder;
 use App\Find\FindRequest;
+use App\Find\ResultTable;
+use App\History\Act;
+use App\History\History;
 use App\Http\Requests\CriterionForm;
 use App\Http\Requests\SearchInput;
 use App\Models\User;
+use Brenvic\Core\Exchange\OdsSheet;
 use Brenvic\Core\Query\LedgerLine;
+use Brenvic\Core\Query\Parser;
+use Brenvic\Core\Query\Printer;
 use Brenvic\Core\Query\SortKey;
 use Brenvic\Core\Search\Criterion;
 use Brenvic\Core\Search\Relation;
 use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
+use Symfony\Component\HttpFoundation\StreamedResponse;
 
 final class SearchController
 {
@@ -33,7 +42,12 @@ final class SearchController
             $criteria = $criteria->toggled($catalog->schema($user)->field($toggle['field']), $toggle['value'], $toggle['exclude'] ?? false);
         }
 
-        return new JsonResponse($finder->find($user, new FindRequest(
+        return new JsonResponse($finder->find($user, self::asked($input, $criteria)));
+    }
+
+    private static function asked(SearchInput $input, Criteria $criteria): FindRequest
+    {
+        return new FindRequest(
             $criteria,
             array_map(static fn (array $key): SortKey => SortKey::of($key['field'], $key['descending'] ?? false), $input->validated('sort') ?? []),
             $input->validated('columns') ?? [],
@@ -44,7 +58,56 @@ final class SearchController
             $input->integer('limit', 50),
             formats: $input->formats(),
             as: $input->lookingAs(),
-        )));
+        );
+    }
+
+    /** All rows as a file, shown as the columns show them. */
+    public function export(SearchInput $input, ResultTable $table, Catalog $catalog): StreamedResponse|BinaryFileResponse
+    {
+        /** @var User $user */
+        $user = $input->user();
+        $format = (string) $input->validate(['format' => 'required|in:csv,ods'])['format'];
+        $request = self::asked($input, Criteria::of($input->words(), $input->criteria(), $input->boolean('any')));
+        $head = ['Reference', 'Title', ...array_map(static fn (string $code): string => $code === 'path' ? 'Path' : $catalog->schema($user)->field($code)->label, $request->columns)];
+        History::record(Act::Exported, $user, null, ['format' => $format, 'cql' => Printer::node($request->criteria->ledger()->tree()), 'columns' => $request->columns]);
+        if ($format === 'ods') {
+            [$file] = $table->ods($user, $request, $head);
+
+            return (new BinaryFileResponse($file, 200, ['Content-Type' => OdsSheet::MIME, 'Content-Disposition' => 'attachment; filename="result.ods"']))->deleteFileAfterSend();
+        }
+
+        return new StreamedResponse(static fn () => $table->csv($user, $request, $head, static function (string $text): void {
+            echo $text;
+        }), 200, ['Content-Type' => 'text/csv; charset=utf-8', 'Content-Disposition' => 'attachment; filename="result.csv"']);
+    }
+
+    /** What the query line may be going to say: fields, values with counts, and searches made before. */
+    public function complete(Request $request, Finder $finder): JsonResponse
+    {
+        /** @var User $user */
+        $user = $request->user();
+        $typed = (string) ($request->validate(['typed' => 'nullable|string|max:1000'])['typed'] ?? '');
+        $wanted = mb_strtolower(trim($typed));
+        $earlier = array_filter(SavedSearchController::recents($user), static fn (array $recent): bool => $wanted === '' || str_contains(mb_strtolower($recent['words']), $wanted));
+
+        return new JsonResponse([...$finder->complete($user, $typed), 'searches' => array_slice(array_values($earlier), 0, $wanted === '' ? 8 : 4)]);
+    }
+
+    /** Several criteria as one: any of them, all, or none. */
+    public function group(Request $request): JsonResponse
+    {
+        $input = $request->validate(['how' => 'required|in:any,all,none', 'criteria' => 'required|array|min:1|max:100', 'criteria.*.cql' => 'required|string|max:60000', 'criteria.*.negated' => 'boolean', 'criteria.*.on' => 'boolean']);
+        [$node, $negated] = Criteria::of('', array_values($input['criteria']))->together((string) $input['how']);
+
+        return new JsonResponse(['cql' => (new LedgerLine($node))->cql(), 'negated' => $negated, 'on' => true]);
+    }
+
+    /** The lines that one criterion is made of, where it is a group. */
+    public function apart(Request $request): JsonResponse
+    {
+        $input = $request->validate(['cql' => 'required|string|max:60000', 'negated' => 'boolean']);
+
+        return new JsonResponse(['criteria' => Criteria::apart(new LedgerLine(Parser::parse((string) $input['cql'])->root, (bool) ($input['negated'] ?? false)))]);
     }
 
     /** One level of a view: what a search finds, divided by a field. */

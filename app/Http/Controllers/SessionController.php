@@ -46,7 +46,7 @@ final class SessionController
     private static function person(User $user): array
     {
         return [
-            'name' => $user->name, 'sign_in' => $user->sign_in, 'role' => $user->role->value,
+            'name' => $user->name, 'sign_in' => $user->sign_in, 'role' => $user->role->value, 'groups' => $user->groupNames(), 'preferences' => (object) ($user->preferences ?? []),
             'limits' => ['file_bytes' => (int) config('brenvic.limits.file_bytes')],
             'may' => ['design' => $user->role->mayDesign(), 'file' => $user->role->mayFile()],
         ];

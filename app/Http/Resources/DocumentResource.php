@@ -11,6 +11,7 @@ use App\Models\Dossier;
 use App\Models\User;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Fields\ColumnFormat;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Gate;
 
@@ -26,8 +27,11 @@ final readonly class DocumentResource
     ) {
     }
 
-    /** @return array<string, mixed> */
-    public function of(Document $document, User $user): array
+    /**
+     * @param  bool  $uncovered  with the sensitive values, for whoever has had that recorded
+     * @return array<string, mixed>
+     */
+    public function of(Document $document, User $user, bool $uncovered = false): array
     {
         $document->loadMissing(self::RELATIONS);
         $library = $this->catalog->libraries()->get($document->library_id);
@@ -37,7 +41,8 @@ final readonly class DocumentResource
         foreach (DB::table('effective_values')->where('document_id', $document->id)->orderBy('position')->get() as $value) {
             $field = $this->catalog->fieldOfId((int) $value->field_id);
             if ($field !== null && isset($shown[$field->code])) {
-                $values[$field->code][] = ['value' => (string) $value->value, 'label' => $field->display((string) $value->value), ...$value->inherited ? ['inherited' => true] : []];
+                $isCovered = $field->sensitive && ! $uncovered && $document->state === Document::FILED;
+                $values[$field->code][] = [...$isCovered ? ['value' => '', 'label' => ColumnFormat::COVER, 'covered' => true] : ['value' => (string) $value->value, 'label' => $field->display((string) $value->value)], ...$value->inherited ? ['inherited' => true] : []];
             }
         }
         // What is attached, or attached to, may be kept from a person by a rule of its own.
@@ -65,6 +70,8 @@ final readonly class DocumentResource
             'parent' => $document->parent === null || ! in_array($document->parent->id, $seen, true) ? null : ['ref' => $document->parent->ref, 'title' => $document->parent->title],
             'dossiers' => $this->dossiers($document, $user),
             'attachments' => $document->attachments->whereIn('id', $seen)->values()->map(static fn (Document $a): array => ['ref' => $a->ref, 'title' => $a->title, 'file_name' => $a->file_name, 'file_kind' => $a->file_kind, 'text_state' => $a->text_state])->all(),
+            'pinned' => DB::table('pinned_documents')->where('user_id', $user->id)->where('document_id', $document->id)->exists(),
+            'comments' => DB::table('comments')->where('document_id', $document->id)->whereNull('deleted_at')->count(),
             'lock_version' => $document->lock_version,
             'may_change' => Gate::forUser($user)->allows('update', $document),
         ];

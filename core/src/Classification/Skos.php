@@ -141,16 +141,16 @@ final class Skos
             $texts = static fn (string $property): array => array_values(array_unique(array_map(static fn (Triple $t): string => $t->object, $properties[$property] ?? [])));
             $refer = static fn (string $property): array => array_values(array_filter(array_map(static fn (string $to): ?string => $codes[$to] ?? null, $texts($property))));
             // RDF has no order: what is the same stays in the order it has.
-            $inOrder = static fn (string $property, array $list): array => array_diff($list, $kept = self::strings($known[$id] ?? [], $property)) === [] && count($list) === count($kept) ? $kept : $list;
+            $was = $known[$id] ?? [];
             $terms[] = [
                 ...$known[$id] ?? [],
                 'code' => $id, 'label' => mb_strcut($label, 0, 200), 'parent' => $parents[0] ?? null,
-                'synonyms' => $inOrder('synonyms', array_values(array_unique([...$texts(self::SKOS.'altLabel'), ...$texts(self::SKOS.'hiddenLabel')]))),
+                'synonyms' => self::inOrderOf(self::strings($was, 'synonyms'), array_values(array_unique([...$texts(self::SKOS.'altLabel'), ...$texts(self::SKOS.'hiddenLabel')]))),
                 'notation' => $texts(self::SKOS.'notation')[0] ?? '',
                 'note' => implode("\n", [...$texts(self::SKOS.'scopeNote'), ...$texts(self::SKOS.'definition')]),
                 'labels' => $labels,
-                'related' => $inOrder('related', $refer(self::SKOS.'related')),
-                'matches' => $inOrder('matches', $texts(self::SKOS.'exactMatch')),
+                'related' => self::inOrderOf(self::strings($was, 'related'), $refer(self::SKOS.'related')),
+                'matches' => self::inOrderOf(self::strings($was, 'matches'), $texts(self::SKOS.'exactMatch')),
                 'retired' => in_array(self::TRUE, $texts(self::DEPRECATED), true),
                 'replaced_by' => $refer(self::REPLACED)[0] ?? null,
                 'retention' => self::retention($texts(self::OWN.'retention')[0] ?? '') ?? $known[$id]['retention'] ?? null,
@@ -256,6 +256,16 @@ final class Skos
     private static function retention(string $text): ?array
     {
         return preg_match('/^(\S+) P(\d{1,3})Y (review|destroy|keep)$/', $text, $m) === 1 ? ['after' => $m[1], 'years' => (int) $m[2], 'action' => $m[3]] : null;
+    }
+
+    /**
+     * @param  list<string>  $kept
+     * @param  list<string>  $list
+     * @return list<string>
+     */
+    private static function inOrderOf(array $kept, array $list): array
+    {
+        return count($list) === count($kept) && array_diff($list, $kept) === [] ? $kept : $list;
     }
 
     /**

@@ -7,7 +7,8 @@ namespace Brenvic\Core\Fields;
 /** How a column of a view shows the values of its field: a form for dates, numbers and persons, and a mask. */
 final readonly class ColumnFormat
 {
-    private const COVER = '•••••';
+    /** What stands in the place of a value that is not shown. */
+    public const COVER = '•••••';
 
     /**
      * @param  string  $format  plain, year, month or iso (dates), whole (numbers), surname or initials (persons)

@@ -12,6 +12,8 @@ use Brenvic\Core\Fields\InvalidValue;
 use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Query\BooleanNode;
 use Brenvic\Core\Query\BooleanOperator;
+use Brenvic\Core\Query\Ledger;
+use Brenvic\Core\Query\LedgerLine;
 use Brenvic\Core\Query\Modifier;
 use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\Printer;
@@ -120,6 +122,43 @@ final class Criterion
         $where = isset($of['distance']) ? "{$of['distance']} {$unit} apart" : ($unit === 'word' ? 'side by side' : "in the same {$unit}");
 
         return "{$left->term}, {$right->term}: {$where}".(isset($of['ordered']) ? ', in this order' : '');
+    }
+
+    /**
+     * What a group is made of: the members of an alternative, or the lines of a conjunction.
+     *
+     * @return list<array{node: Node, negated: bool}> just the node itself when it is no group
+     */
+    public static function parts(Node $node): array
+    {
+        if ($node instanceof BooleanNode && $node->operator === BooleanOperator::Or) {
+            $left = $node->left instanceof BooleanNode && $node->left->operator === BooleanOperator::Or ? self::parts($node->left) : [self::part($node->left)];
+
+            return [...$left, ...($node->right instanceof BooleanNode && $node->right->operator === BooleanOperator::Or ? self::parts($node->right) : [self::part($node->right)])];
+        }
+        if ($node instanceof BooleanNode && in_array($node->operator, [BooleanOperator::And, BooleanOperator::Not], true)) {
+            return array_map(static fn (LedgerLine $line): array => ['node' => $line->node, 'negated' => $line->negated], Ledger::of($node)->lines);
+        }
+
+        return [['node' => $node, 'negated' => false]];
+    }
+
+    /** @return array{node: Node, negated: bool} a member of an alternative, its own “not” told apart */
+    private static function part(Node $node): array
+    {
+        return $node instanceof BooleanNode && $node->operator === BooleanOperator::Not && $node->left instanceof SearchClause && $node->left->index === SearchClause::EVERYTHING
+            ? ['node' => $node->right, 'negated' => true] : ['node' => $node, 'negated' => false];
+    }
+
+    /** How the parts of a group go together: any, all, or null when it is no group. */
+    public static function togetherness(Node $node): ?string
+    {
+        return match (true) {
+            ! $node instanceof BooleanNode, self::alternatives($node) !== null => null,
+            $node->operator === BooleanOperator::Or => 'any',
+            $node->operator === BooleanOperator::And, $node->operator === BooleanOperator::Not => 'all',
+            default => null,
+        };
     }
 
     /** The value with CQL's masks and escapes taken literally. */

@@ -1,6 +1,9 @@
 <script lang="ts">
   import { api } from '@/api/client';
   import type { Desk, DeskRow } from '@/api/types';
+  import { searches } from '@/state/searches.svelte';
+  import IconArrowDown from '@lucide/svelte/icons/arrow-down';
+  import IconArrowUp from '@lucide/svelte/icons/arrow-up';
   import { app } from '@/state/app.svelte';
   import { count, moment, plural } from '@/parts/format';
   import { addressOf, emptySearch, viewAddress } from '@/places/find/search';
@@ -9,6 +12,7 @@
 
   async function load() {
     desk = await api.desk();
+    searches.take({ searches: desk.searches, recent: desk.recent });
   }
   load();
   // The background worker's progress is worth watching only while there is some.
@@ -27,6 +31,27 @@
     const here = [{ cql: `library == ${code}`, negated: false, on: true }];
     return view ? viewAddress(view, here) : addressOf({ ...emptySearch, criteria: here });
   };
+  /** What a person began to change and has not saved. */
+  const drafts = Object.keys(localStorage).filter((k) => k.startsWith('draft:D-')).map((k) => k.slice(6));
+
+  // Arranged by its person: the order of the parts, and which are shown.
+  const names: Record<string, string> = { searches: 'Searches', pinned: 'Pinned', read: 'Read lately', filed: 'Filed lately', recent: 'Looked for lately', drafts: 'Drafts', libraries: 'Libraries', views: 'Views', dossiers: 'Dossiers' };
+  const usual = ['searches', 'pinned', 'libraries', 'read', 'drafts', 'recent', 'filed', 'views', 'dossiers'];
+  const prefer = $derived(app.person?.preferences.desk ?? {});
+  const order = $derived([...(prefer.order ?? []).filter((p) => usual.includes(p)), ...usual.filter((p) => !prefer.order?.includes(p))]);
+  let arranging = $state(false);
+  const isThere: Record<string, () => boolean> = {
+    searches: () => (desk?.searches.length ?? 0) > 0, pinned: () => (desk?.pinned.length ?? 0) > 0, drafts: () => drafts.length > 0, recent: () => (desk?.recent.length ?? 0) > 0,
+    views: () => (app.design?.views.length ?? 0) > 0, dossiers: () => (app.design?.dossier_kinds.length ?? 0) > 0,
+  };
+  const shown = $derived(order.filter((p) => !prefer.hidden?.includes(p) && (isThere[p]?.() ?? true)));
+  function move(part: string, by: 1 | -1) {
+    const next = [...order];
+    const at = next.indexOf(part);
+    [next[at], next[at + by]] = [next[at + by]!, next[at]!];
+    void app.prefer({ desk: { ...prefer, order: next } });
+  }
+  const hide = (part: string, hidden: boolean) => app.prefer({ desk: { ...prefer, hidden: hidden ? [...(prefer.hidden ?? []), part] : (prefer.hidden ?? []).filter((p) => p !== part) } });
 </script>
 
 {#snippet rows(list: DeskRow[], empty: string)}
@@ -41,58 +66,67 @@
   {/each}
 {/snippet}
 
+{#snippet part(name: string)}
+  {#if desk}
+    {#if name === 'searches'}
+      <ul>
+        {#each desk.searches as saved (saved.id)}
+          <li class="flex items-baseline gap-3 border-t border-hair py-1.5"><a class="min-w-0 flex-1 truncate" href={addressOf({ ...emptySearch, ...saved.search, layout: app.design!.views.find((v) => v.code === saved.search.view)?.opens ?? 'table' })} onclick={() => { if (saved.watched) void api.lookAtSearch(saved.id).then((got) => searches.take(got)); }}>{saved.name}</a>{#if saved.by}<span class="small quiet">{saved.by}</span>{/if}{#if saved.new}<span class="text-brass-text">{count(saved.new)} new</span>{:else if saved.watched}<span class="small quiet">nothing new</span>{/if}<span class="num w-14">{saved.total === null ? '–' : count(saved.total)}</span></li>
+        {/each}
+      </ul>
+    {:else if name === 'pinned'}<ul>{@render rows(desk.pinned, '')}</ul>
+    {:else if name === 'read'}<ul>{@render rows(desk.read, 'What you read will stand here. Press / and say what you are looking for.')}</ul>
+    {:else if name === 'filed'}<ul>{@render rows(desk.filed, 'Nothing has been filed yet. Documents are brought in at Intake.')}</ul>
+    {:else if name === 'drafts'}<ul>{#each drafts as ref (ref)}<li class="border-t border-hair py-1.5"><a href={`/documents/${ref}`}>Go on with the sheet of <span class="mono">{ref}</span></a></li>{/each}</ul>
+    {:else if name === 'recent'}<ul>{#each desk.recent as recent, i (i)}<li class="flex items-baseline gap-3 border-t border-hair py-1.5"><a class="min-w-0 flex-1 truncate" href={addressOf({ ...emptySearch, ...recent.search })}>{recent.words}</a><span class="num w-14">{count(recent.total)}</span></li>{/each}</ul>
+    {:else if name === 'views'}<ul>{#each app.design!.views as view (view.code)}<li class="flex items-baseline border-t border-hair py-1.5"><a class="flex-1" href={viewAddress(view)}>{view.name}</a>{#if view.own}<span class="small quiet mr-3">my own</span>{/if}<span class="num">{view.code in desk.views ? count(desk.views[view.code]!) : ''}</span></li>{/each}</ul>
+    {:else if name === 'dossiers'}<ul>{#each app.design!.dossier_kinds as kind (kind.code)}<li class="border-t border-hair py-1.5"><a href={`/dossiers?kind=${kind.code}`}>{kind.name}</a></li>{/each}</ul>
+    {:else}
+      {#each repositories as [repository, libraries] (repository)}
+        <h3 class="heading mt-3 mb-1">{repository}</h3>
+        <ul>
+          {#each libraries as library (library.code)}
+            <li class="border-t border-hair py-1.5">
+              <div class="flex items-baseline gap-3">
+                <a class="flex-1 font-serif text-[15.5px]" href={inLibrary(library.code)}>{library.name}</a>
+                <span class="block h-[3px] w-24 self-center" aria-hidden="true"><span class="block h-full bg-quiet/50" style={`width:${(100 * library.documents) / most}%`}></span></span>
+                <span class="num w-14">{count(library.documents)}</span>
+              </div>
+              <p class="small quiet">{library.note}</p>
+            </li>
+          {/each}
+        </ul>
+      {:else}
+        <p class="quiet mt-2">No library yet. {#if app.person?.may.design}<a href="/design/libraries">Make the first one in Design</a>.{:else}The records librarian makes them.{/if}</p>
+      {/each}
+    {/if}
+  {/if}
+{/snippet}
+
 <div class="h-full overflow-y-auto">
   <div class="mx-auto max-w-[1180px] px-6 py-7">
-    <h1 class="text-[28px]">{app.person?.name}’s desk</h1>
+    <div class="flex items-baseline gap-4"><h1 class="flex-1 text-[28px]">{app.person?.name}’s desk</h1><button class="link small" aria-expanded={arranging} onclick={() => (arranging = !arranging)}>{arranging ? 'Done' : 'Arrange'}</button></div>
     {#if desk}
       <p class="quiet mt-1">
         {plural(total, 'document', 'documents')} in {plural(desk.libraries.length, 'library', 'libraries')}{#if desk.reading > 0}; <span class="text-brass-text">the text of {count(desk.reading)} is still being read</span>{/if}.
         {#if desk.waiting > 0}<a href="/intake">{plural(desk.waiting, 'document waits', 'documents wait')} in intake</a>.{/if}
       </p>
-      <div class="mt-7 grid gap-x-12 gap-y-8 md:grid-cols-[minmax(0,1fr)_minmax(0,1.25fr)]">
-        <section aria-labelledby="libraries">
-          <h2 class="text-lg" id="libraries">Libraries</h2>
-          {#each repositories as [repository, libraries] (repository)}
-            <h3 class="heading mt-3 mb-1">{repository}</h3>
-            <ul>
-              {#each libraries as library (library.code)}
-                <li class="border-t border-hair py-1.5">
-                  <div class="flex items-baseline gap-3">
-                    <a class="flex-1 font-serif text-[15.5px]" href={inLibrary(library.code)}>{library.name}</a>
-                    <span class="block h-[3px] w-24 self-center" aria-hidden="true"><span class="block h-full bg-quiet/50" style={`width:${(100 * library.documents) / most}%`}></span></span>
-                    <span class="num w-14">{count(library.documents)}</span>
-                  </div>
-                  <p class="small quiet">{library.note}</p>
-                </li>
-              {/each}
-            </ul>
-          {:else}
-            <p class="quiet mt-2">No library yet. {#if app.person?.may.design}<a href="/design/libraries">Make the first one in Design</a>.{:else}The records librarian makes them.{/if}</p>
+      {#if arranging}
+        <ol class="mt-4 max-w-sm" aria-label="Parts of the desk">
+          {#each order as name, i (name)}
+            <li class="flex items-center gap-1 border-t border-hair"><label class="flex min-h-7 flex-1 items-center gap-2"><input type="checkbox" class="check" checked={!prefer.hidden?.includes(name)} onchange={(e) => hide(name, !e.currentTarget.checked)} />{names[name]}</label><button class="icon-btn" disabled={i === 0} aria-label={`Move ${names[name]} up`} onclick={() => move(name, -1)}><IconArrowUp size={15} strokeWidth={1.7} /></button><button class="icon-btn" disabled={i === order.length - 1} aria-label={`Move ${names[name]} down`} onclick={() => move(name, 1)}><IconArrowDown size={15} strokeWidth={1.7} /></button></li>
           {/each}
-          {#if app.design && app.design.dossier_kinds.length > 0}
-            <h2 class="mt-8 text-lg"><a href="/dossiers">Dossiers</a></h2>
-            <ul class="mt-1">{#each app.design.dossier_kinds as kind (kind.code)}<li class="border-t border-hair py-1.5"><a href={`/dossiers?kind=${kind.code}`}>{kind.name}</a></li>{/each}</ul>
-          {/if}
-          {#if app.design && app.design.views.length > 0}
-            <h2 class="mt-8 text-lg">Views</h2>
-            <ul class="mt-1">
-              {#each app.design.views as view (view.code)}
-                <li class="border-t border-hair py-1.5"><a href={viewAddress(view)}>{view.name}</a>{#if view.own}<span class="small quiet"> my own</span>{/if}</li>
-              {/each}
-            </ul>
-          {/if}
-        </section>
-        <div>
-          <section aria-labelledby="read">
-            <h2 class="mb-1 text-lg" id="read">Read lately</h2>
-            <ul>{@render rows(desk.read, 'What you read will stand here. Press / and say what you are looking for.')}</ul>
-          </section>
-          <section class="mt-8" aria-labelledby="filed">
-            <h2 class="mb-1 text-lg" id="filed">Filed lately</h2>
-            <ul>{@render rows(desk.filed, 'Nothing has been filed yet. Documents are brought in at Intake.')}</ul>
-          </section>
-        </div>
+        </ol>
+      {/if}
+      <div class="parts mt-7">
+        {#each shown as name (name)}
+          <section class="mb-8 break-inside-avoid" aria-labelledby={`desk-${name}`}><h2 class="mb-1 text-lg" id={`desk-${name}`}>{#if name === 'dossiers'}<a href="/dossiers">{names[name]}</a>{:else}{names[name]}{/if}</h2>{@render part(name)}</section>
+        {/each}
       </div>
     {/if}
   </div>
 </div>
+
+<style>
+  .parts { columns: 2 440px; column-gap: 48px; }
+</style>

@@ -1,15 +1,22 @@
 <script lang="ts">
   import { api, ApiError } from '@/api/client';
+  import type { Facet } from '@/api/types';
   import { app } from '@/state/app.svelte';
+  import Bars from '@/parts/Bars.svelte';
   import Combobox from '@/parts/Combobox.svelte';
+  import DateInput from '@/parts/DateInput.svelte';
+  import { count } from '@/parts/format';
   import { inTreeOrder } from '@/parts/terms';
   import IconPlus from '@lucide/svelte/icons/plus';
 
-  let { add }: { add: (cql: string) => void } = $props();
+  /** `facets` are those of the present result: they give the counts beside what may be chosen. */
+  let { add, facets = [] }: { add: (cql: string) => void; facets?: Facet[] } = $props();
+  const id = $props.id();
 
   let open = $state(false);
   let field = $state('');
   let relation = $state('');
+  let values = $state<string[]>([]);
   let first = $state('');
   let second = $state('');
   let fault = $state('');
@@ -19,58 +26,83 @@
   const kind = $derived(app.design!.kinds.find((k) => k.value === chosen?.kind));
   const relations = $derived((chosen && app.terms(chosen).some((t) => t.parent !== null) ? kind?.tree_relations : kind?.relations) ?? []);
   const needsValue = $derived(relation !== 'is_empty' && relation !== 'is_filled');
-  const terms = $derived(chosen?.kind === 'choice' && relation !== 'contains' ? inTreeOrder(app.terms(chosen)) : []);
+  const facet = $derived(facets.find((f) => f.field === field));
+  const counts = $derived(new Map(facet?.values.map((v) => [v.value, v.count])));
+  const isChoice = $derived((chosen?.kind === 'choice' || (facet !== undefined && facet.values.length > 0)) && ['is', 'is_not', 'is_just'].includes(relation) && !kind?.is_ordered && chosen?.kind !== 'yes_no');
+  /** A list or tree with counts; fields without a vocabulary list what the documents have. */
+  const items = $derived.by(() => {
+    if (!chosen || !isChoice) return [];
+    const terms = inTreeOrder(app.terms(chosen));
+    return (terms.length > 0 ? terms.map((t) => ({ ...t, hint: counts.size > 0 ? count(counts.get(t.value) ?? 0) : t.hint })) : (facet?.values ?? []).map((v) => ({ value: v.value, label: v.label, hint: count(v.count) }))).filter((i) => !values.includes(i.value));
+  });
+  const labelOf = (value: string) => inTreeOrder(app.terms(chosen!)).find((t) => t.value === value)?.label ?? facet?.values.find((v) => v.value === value)?.label ?? value;
 
   function chooseField(code: string) {
     field = code;
     fault = first = second = '';
+    values = [];
     relation = relations[0]?.value ?? '';
   }
 
-  async function submit(event: SubmitEvent) {
-    event.preventDefault();
+  async function submit(event?: SubmitEvent) {
+    event?.preventDefault();
     try {
-      const { cql } = await api.criterion(field, relation, relation === 'between' ? [first, second] : needsValue ? [first] : []);
+      const given = !needsValue ? [] : relation === 'between' ? [first, second] : isChoice ? (values.length > 0 ? values : [first]) : [first];
+      const { cql } = await api.criterion(field, relation, given);
       add(cql);
       open = false;
       field = first = second = fault = '';
+      values = [];
     } catch (error) {
       fault = error instanceof ApiError ? (error.fields.value ?? error.message) : 'Try again.';
     }
+  }
+  async function stretch(from: string, to: string) {
+    add((await api.criterion(field, 'between', [from, to])).cql);
+    open = false;
+    field = '';
   }
 </script>
 
 <div class="px-3 pb-3">
   {#if !open}
-    <button class="link inline-flex items-center gap-1 py-1" onclick={() => (open = true)}><IconPlus size={14} strokeWidth={1.8} />Add a criterion</button>
+    <button class="link inline-flex items-center gap-1 py-1" type="button" onclick={() => (open = true)}><IconPlus size={14} strokeWidth={1.8} />Add a criterion</button>
   {:else}
-    <form class="border-t border-hair pt-2" onsubmit={submit}>
-      <label class="heading" for="criterion-field">Field</label>
-      <Combobox id="criterion-field" items={fields} value={field} label="Field" onchange={chooseField} />
+    <!-- Within the form of an editor no other form may stand; Enter is caught instead. -->
+    <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
+    <div class="border-t border-hair pt-2" role="group" aria-label="A new criterion" onkeydown={(e) => { if (e.key === 'Enter' && !e.ctrlKey && (e.target as HTMLElement).matches('input:not([role=combobox])')) { e.preventDefault(); void submit(); } }}>
+      <label class="heading" for={`${id}-field`}>Field</label>
+      <Combobox id={`${id}-field`} items={fields} value={field} label="Field" onchange={chooseField} />
       {#if chosen}
-        <label class="heading mt-2 block" for="criterion-relation">Relation</label>
-        <select class="input" id="criterion-relation" bind:value={relation}>
+        <label class="heading mt-2 block" for={`${id}-relation`}>Relation</label>
+        <select class="input" id={`${id}-relation`} bind:value={relation}>
           {#each relations as r (r.value)}<option value={r.value}>{r.label}</option>{/each}
         </select>
         {#if needsValue}
-          <label class="heading mt-2 block" for="criterion-value">{relation === 'between' ? 'From' : 'Value'}</label>
+          <label class="heading mt-2 block" for={`${id}-value`}>{relation === 'between' ? 'From' : 'Value'}</label>
           {#if chosen.kind === 'yes_no'}
-            <select class="input" id="criterion-value" bind:value={first}><option value=""></option><option value="1">Yes</option><option value="0">No</option></select>
-          {:else if terms.length > 0}
-            <Combobox id="criterion-value" items={terms} value={first} label="Value" onchange={(v) => (first = v)} />
+            <select class="input" id={`${id}-value`} bind:value={first}><option value=""></option><option value="1">Yes</option><option value="0">No</option></select>
+          {:else if isChoice}
+            {#each values as value (value)}<button class="link small mr-3 min-h-6" type="button" title="Take out" onclick={() => (values = values.filter((v) => v !== value))}>{labelOf(value)} ✕</button>{/each}
+            <Combobox id={`${id}-value`} {items} value="" label="Value" placeholder={values.length > 0 ? 'or…' : 'Type to choose'} onchange={(v) => { if (v) values = [...values, v]; }} />
+          {:else if chosen.kind === 'date' || chosen.kind === 'date_range'}
+            <DateInput id={`${id}-value`} label="Value" bind:value={first} />
           {:else}
-            <input class="input" id="criterion-value" bind:value={first} placeholder={chosen.kind === 'date' ? '2019, 14 Mar 2019, last year' : ''} />
+            <input class="input" id={`${id}-value`} bind:value={first} autocomplete="off" />
           {/if}
           {#if relation === 'between'}
-            <label class="heading mt-2 block" for="criterion-second">To</label>
-            <input class="input" id="criterion-second" bind:value={second} />
+            <label class="heading mt-2 block" for={`${id}-second`}>To</label>
+            {#if chosen.kind.startsWith('date')}<DateInput id={`${id}-second`} label="To" bind:value={second} />{:else}<input class="input" id={`${id}-second`} bind:value={second} autocomplete="off" />{/if}
+          {/if}
+          {#if facet && facet.ranges.length > 1 && facet.ranges[0]!.from !== undefined}
+            <div class="mt-2"><Bars label={chosen.label} bars={facet.ranges.map((r, i) => ({ key: String(i), label: r.label, count: r.count }))} onchoose={(a, b) => stretch(facet.ranges[Number(a)]!.from, facet.ranges[Number(b)]!.to)} /></div>
           {/if}
         {/if}
         {#if fault}<p class="fault mt-1" role="alert">{fault}</p>{/if}
-        <div class="mt-3 flex gap-2"><button class="btn btn-main">Add</button><button class="btn" type="button" onclick={() => (open = false)}>Leave</button></div>
+        <div class="mt-3 flex gap-2"><button class="btn btn-main" type="button" onclick={() => submit()}>Add</button><button class="btn" type="button" onclick={() => (open = false)}>Leave</button></div>
       {:else}
         <button class="btn mt-3" type="button" onclick={() => (open = false)}>Leave</button>
       {/if}
-    </form>
+    </div>
   {/if}
 </div>

@@ -2,6 +2,7 @@
   import { api, ApiError } from '@/api/client';
   import type { Answer, CriterionInput, Row } from '@/api/types';
   import { app } from '@/state/app.svelte';
+  import { keptOf, searches } from '@/state/searches.svelte';
   import { router } from '@/state/router.svelte';
   import { MediaQuery } from 'svelte/reactivity';
   import { addressOf, searchFrom, viewAddress, type SearchState } from './search';
@@ -22,13 +23,18 @@
   });
   const view = $derived(app.design!.views.find((v) => v.code === search.view) ?? null);
   const asks = new FacetAsks();
-  const columns = $derived(view?.columns ?? ['type', 'library', 'document_date', 'file_type'].filter((code) => app.field(code)));
+  // Columns as the person left them, for this view.
+  const own = $derived(app.person?.preferences.columns?.[search.view || 'none']);
+  const widths = $derived(Object.fromEntries((own ?? []).map((c) => [c.code, c.width])));
+  const columns = $derived(own?.map((c) => c.code).filter((c) => app.field(c) || c === 'path') ?? view?.columns ?? ['type', 'library', 'document_date', 'file_type'].filter((code) => app.field(code)));
   // A person who comes without a question begins with the view they chose to begin with.
   $effect(() => {
     const mine = app.design!.views.find((v) => v.code === app.design!.default_view);
     if (mine && [...router.params.keys()].length === 0) router.go(viewAddress(mine), 'replace');
   });
-  const criteria = $derived([...search.criteria, ...search.steps.map((s) => ({ cql: s.cql, negated: false, on: true }))]);
+  // A word that is being typed is found by its beginning.
+  const within = $derived(search.within.trim().replace(/["\\]/g, ''));
+  const criteria = $derived([...search.criteria, ...search.steps.map((s) => ({ cql: s.cql, negated: false, on: true })), ...(within.length > 1 ? [{ cql: `cql.anywhere all "${within}*"`, negated: false, on: true }] : [])]);
   const sort = $derived(search.sort.length > 0 ? search.sort : search.words === '' ? (view?.sort ?? []) : []);
   // What a new search must be made for; opening a document or changing the layout is not among it.
   const question = $derived(JSON.stringify([search.words, search.any, criteria, sort, columns, search.where, asks.list, search.person, view?.formats]));
@@ -59,7 +65,7 @@
       fault = null;
       if (toggle) {
         // What is chosen in the margins belongs to the search, not to the steps into it.
-        const steps = new Set(search.steps.map((s) => s.cql));
+        const steps = new Set([...search.steps.map((s) => s.cql), ...(within.length > 1 ? [criteria.at(-1)!.cql] : [])]);
         go({ criteria: got.criteria.filter((c) => !steps.has(c.cql)) });
         return;
       }
@@ -111,6 +117,10 @@
     } else if (index - typed >= search.criteria.length) {
       // A step: taken back, or made a criterion like any other.
       const at = index - typed - search.criteria.length;
+      if (at >= search.steps.length) {
+        go(change ? { within: '', criteria: [...search.criteria, { ...criteria.at(-1)!, ...change }] } : { within: '' });
+        return;
+      }
       const step = search.steps[at]!;
       go({ steps: search.steps.slice(0, at), criteria: change ? [...search.criteria, { cql: step.cql, negated: false, on: true, ...change }] : search.criteria });
     } else {
@@ -122,7 +132,7 @@
   function dropLines(indexes: number[]) {
     const kept = answer!.ledger.filter((_, i) => !indexes.includes(i)).map(({ cql, negated, on }) => ({ cql, negated, on }));
     if (indexes.length === 1) changeLine(indexes[0]!, null);
-    else go({ words: '', criteria: kept, steps: [] });
+    else go({ words: '', criteria: kept, steps: [], within: '' });
   }
 
   function chooseView(code: string) {
@@ -133,6 +143,15 @@
   }
 
   const open = $derived(search.open !== '');
+
+  // A search that was looked at for a moment is kept among those made lately.
+  $effect(() => {
+    const got = answer;
+    if (!got || got.ledger.length === 0 || fault) return;
+    const kept = keptOf(search);
+    const timer = setTimeout(() => void api.keepRecent(kept, got.total).then((r) => (searches.recent = r.recent), () => {}), 2500);
+    return () => clearTimeout(timer);
+  });
 </script>
 
 <div class="find" class:open>
@@ -140,7 +159,7 @@
   <aside class="left" class:shown={narrow} aria-label="Criteria and margins">
     <button class="btn sticky top-0 z-10 m-3 md:hidden" onclick={() => (narrow = false)}>Show {answer?.total ?? 0} results</button>
     <Ledger {answer} {fault} change={changeLine} drop={dropLines} {search} {go} />
-    <AddCriterion add={addCriterion} />
+    <AddCriterion add={addCriterion} facets={answer?.facets} />
     <FormPanel {answer} add={(made) => go({ criteria: [...search.criteria, ...made.map((cql) => ({ cql, negated: false, on: true }))] })} />
     <Margins {answer} {asks} toggle={(field, value, exclude) => run({ field, value, exclude })} choose={toggleCriterion} criteria={search.criteria} />
   </aside>
@@ -151,7 +170,7 @@
     <div class="flex items-center gap-3 px-4 py-2 md:hidden">
       <button class="btn" onclick={() => (narrow = true)}>Narrow ({answer?.ledger.length ?? 0})</button>
     </div>
-    <Results {answer} {rows} {busy} {search} {sort} {columns} {view} {need} {go} {chooseView} />
+    <Results {answer} {rows} {busy} {search} {sort} {columns} {widths} {view} {need} {go} {chooseView} {input} />
   </section>
   {#if open}
     <section class="right" aria-label="Reading pane">

@@ -1,7 +1,8 @@
 <script lang="ts">
-  import type { ApiError } from '@/api/client';
-  import type { Answer, CriterionInput } from '@/api/types';
+  import { api, type ApiError } from '@/api/client';
+  import type { Answer, CriterionInput, GroupPart } from '@/api/types';
   import { count, plural } from '@/parts/format';
+  import { app } from '@/state/app.svelte';
   import IconX from '@lucide/svelte/icons/x';
   import type { SearchState } from './search';
 
@@ -18,13 +19,76 @@
   const lines = $derived(answer?.ledger ?? []);
   const parts: [string, string][] = [['title', 'names'], ['values', 'values'], ['text', 'text'], ['comment', 'comments'], ['path', 'paths']];
   const hasWords = $derived(lines.some((l) => l.field === null));
+  let chosen = $state<number[]>([]);
+  let joining = $state(false);
+  let asText = $state(false);
+  let text = $state('');
+  let dragged = $state(-1);
+  let over = $state(-1);
+  $effect(() => {
+    void answer;
+    chosen = [];
+  });
 
   function togglePart(part: string) {
     const now = search.where.length === 0 ? parts.map(([p]) => p) : search.where;
     const next = now.includes(part) ? now.filter((p) => p !== part) : [...now, part];
     go({ where: next.length === parts.length || next.length === 0 ? [] : next });
   }
+  const plainLine = (i: number): CriterionInput => ({ cql: lines[i]!.cql, negated: lines[i]!.negated, on: lines[i]!.on });
+
+  /** The lines as they would be: what was typed leaves the query line when its place changes. */
+  function put(next: CriterionInput[]) {
+    go({ words: '', criteria: next, steps: [] });
+  }
+  function move(from: number, to: number) {
+    if (to < 0 || to >= lines.length || from === to) return;
+    const next = lines.map((_, i) => plainLine(i));
+    const [line] = next.splice(from, 1);
+    next.splice(to, 0, line!);
+    put(next);
+    requestAnimationFrame(() => setTimeout(() => document.getElementById(`ledger-line-${to}`)?.focus(), 120));
+  }
+  async function join(how: 'any' | 'all' | 'none') {
+    const at = Math.min(...chosen);
+    const made = await api.group(how, chosen.toSorted((a, b) => a - b).map(plainLine));
+    put(lines.flatMap((_, i) => (i === at ? [made] : chosen.includes(i) ? [] : [plainLine(i)])));
+    joining = false;
+  }
+  async function apart(index: number) {
+    const { criteria } = await api.apart(lines[index]!.cql, lines[index]!.negated);
+    put(lines.flatMap((_, i) => (i === index ? criteria : [plainLine(i)])));
+  }
+  async function copy(cql: string) {
+    await navigator.clipboard.writeText(cql).catch(() => {});
+    app.say('The line is copied as CQL. Paste it into the query line of another search.');
+  }
+  function key(event: KeyboardEvent, i: number) {
+    if (event.altKey && event.key === 'ArrowUp') move(i, i - 1);
+    else if (event.altKey && event.key === 'ArrowDown') move(i, i + 1);
+    else if (event.key === 'Delete') change(i, null);
+    else if ((event.ctrlKey || event.metaKey) && event.key === 'c' && getSelection()?.isCollapsed) void copy(lines[i]!.cql);
+    else return;
+    event.preventDefault();
+  }
+  function openText() {
+    asText = !asText;
+    text = answer?.cql === 'cql.allRecords = 1' ? '' : (answer?.cql ?? '');
+  }
 </script>
+
+{#snippet partList(of: GroupPart[], how: 'any' | 'all')}
+  <ul class="parts">
+    {#each of as part, i (i)}
+      <li>
+        <div class="flex items-baseline gap-1.5"><span class="small quiet w-6 flex-none">{i === 0 ? '' : how === 'any' ? 'or' : 'and'}</span>
+          {#if part.how}<span class="quiet min-w-0 flex-1">{part.negated ? 'none of' : part.how === 'any' ? 'any of' : 'all of'}</span>{:else}<span class="min-w-0 flex-1"><span class="quiet">{part.subject} {#if part.negated}<strong class="text-rust">not</strong> {/if}{part.relation}</span> <span class="font-semibold break-words">{part.value}</span></span>{/if}
+          <span class="num quiet">{count(part.alone)}</span></div>
+        {#if part.how}{@render partList(part.parts, part.how)}{/if}
+      </li>
+    {/each}
+  </ul>
+{/snippet}
 
 <section class="px-3 pt-3" aria-labelledby="ledger">
   <div class="flex items-baseline">
@@ -39,23 +103,50 @@
       {#if fault.suggestion && fault.code === 'query'}<span class="quiet block">{fault.suggestion.includes(' ') ? fault.suggestion : ''}</span>{/if}
     </p>
   {/if}
+  {#if asText}
+    <form class="border-t border-hair pt-1.5" onsubmit={(e) => { e.preventDefault(); go({ words: text.trim(), criteria: [], steps: [] }); asText = false; }}>
+      <label class="sr-only" for="ledger-cql">The search as CQL</label>
+      <textarea class="input mono" id="ledger-cql" rows="5" spellcheck="false" bind:value={text} onkeydown={(e) => { if (e.key === 'Enter' && e.ctrlKey) e.currentTarget.form?.requestSubmit(); }}></textarea>
+      <p class="mt-1 flex gap-2"><button class="btn btn-main">Search</button><button class="btn" type="button" onclick={() => (asText = false)}>As lines</button></p>
+    </form>
+  {:else}
   <ul>
     {#each lines as line, i (line.cql + (line.negated ? '-' : '') + i)}
-      <li class="line border-t border-hair pt-1 pb-1.5" class:off={!line.on} class:cause={answer?.total === 0 && line.on && line.without > 0}>
+      <li
+        class="line border-t border-hair pt-1 pb-1.5"
+        class:off={!line.on}
+        class:cause={answer?.total === 0 && line.on && line.without > 0}
+        class:over={over === i && dragged !== i}
+        draggable="true"
+        ondragstart={(e) => { dragged = i; e.dataTransfer?.setData('text/plain', line.cql); }}
+        ondragover={(e) => { if (dragged >= 0) { e.preventDefault(); over = i; } }}
+        ondragend={() => { dragged = over = -1; }}
+        ondrop={(e) => { e.preventDefault(); if (dragged >= 0) move(dragged, i); dragged = over = -1; }}
+      >
         <div class="flex items-start gap-1.5">
-          <input type="checkbox" class="check mt-[3px]" checked={line.on} aria-label={`Use “${line.subject} ${line.negated ? 'not ' : ''}${line.relation} ${line.value}”`} onchange={() => change(i, { on: !line.on })} />
+          {#if joining}
+            <input type="checkbox" class="check mt-[3px]" checked={chosen.includes(i)} aria-label={`Join “${line.subject} ${line.relation} ${line.value}”`} onchange={() => (chosen = chosen.includes(i) ? chosen.filter((c) => c !== i) : [...chosen, i])} />
+          {:else}
+            <input type="checkbox" class="check mt-[3px]" checked={line.on} aria-label={`Use “${line.subject} ${line.negated ? 'not ' : ''}${line.relation} ${line.value}”`} onchange={() => change(i, { on: !line.on })} />
+          {/if}
           <button
+            id={`ledger-line-${i}`}
             class="min-w-0 flex-1 text-left leading-snug"
-            title={`${line.cql}\n${line.negated ? 'Left out. Click to ask for it instead' : 'Click to leave it out instead'}`}
+            title={`${line.cql}\n${line.negated ? 'Left out. Click to ask for it instead' : 'Click to leave it out instead'}\nAlt with the arrows moves it, Delete drops it`}
             onclick={() => change(i, { negated: !line.negated })}
+            onkeydown={(e) => key(e, i)}
           >
-            <span class="quiet">{line.subject} {#if line.negated}<strong class="text-rust">not</strong> {/if}{line.relation}</span>
-            <span class="font-semibold break-words">{line.value}</span>
+            {#if line.how}<span class="quiet">{line.negated ? 'None of these' : line.how === 'any' ? 'Any of these' : 'All of these'}</span>
+            {:else}
+              <span class="quiet">{line.subject} {#if line.negated}<strong class="text-rust">not</strong> {/if}{line.relation}</span>
+              <span class="font-semibold break-words">{line.value}</span>
+            {/if}
           </button>
           <span class="num quiet w-12">{count(line.alone)}</span>
           <span class="num w-14">{line.on ? count(line.running) : '–'}</span>
           <button class="icon-btn -mt-0.5" aria-label={`Drop “${line.subject} ${line.relation} ${line.value}”`} title="Drop this line" onclick={() => change(i, null)}><IconX size={14} strokeWidth={1.7} /></button>
         </div>
+        {#if line.how}{@render partList(line.parts, line.how)}{/if}
         <div class="bar" aria-hidden="true"><span style={`width:${answer && answer.visible > 0 && line.on ? Math.max(0.5, (100 * line.running) / answer.visible) : 0}%`}></span></div>
         {#if line.on && line.variants.some((v) => v.suggested)}
           <p class="small pl-[22px]">
@@ -82,7 +173,7 @@
             {/each}
           </div>
         {/if}
-        <p class="without small">{line.on ? 'without this' : 'it is off;'} {plural(line.without, 'document', 'documents')}</p>
+        <p class="without small">{line.on ? 'without this' : 'it is off;'} {plural(line.without, 'document', 'documents')} <button class="link ml-2" onclick={() => copy(line.cql)}>copy</button>{#if line.how}<button class="link ml-2" onclick={() => apart(i)}>take apart</button>{/if}</p>
       </li>
     {/each}
   </ul>
@@ -110,6 +201,18 @@
       {/if}
     {/if}
   {/if}
+  {#if lines.length > 0}
+    <p class="small flex flex-wrap items-center gap-x-3 border-t border-hair py-1.5">
+      {#if joining}
+        {#if chosen.length > 0}{#each [['any', 'Any of them'], ['all', 'All of them'], ['none', 'None of them']] as const as [how, label] (how)}<button class="link min-h-6" onclick={() => join(how)}>{label}</button>{/each}{:else}<span class="quiet">Choose lines above.</span>{/if}
+        <button class="link min-h-6" onclick={() => { joining = false; chosen = []; }}>Leave</button>
+      {:else}
+        <button class="link min-h-6" onclick={openText}>As CQL</button>
+        {#if lines.length > 1}<button class="link min-h-6" onclick={() => (joining = true)}>Join lines</button>{/if}
+      {/if}
+    </p>
+  {/if}
+  {/if}
   {#if hasWords}
     <fieldset class="small flex flex-wrap gap-x-2.5 gap-y-0.5 border-t border-hair py-1.5">
       <legend class="sr-only">Where words are looked for</legend>
@@ -127,8 +230,10 @@
 
 <style>
   .off { color: var(--quiet); }
+  .line.over { box-shadow: inset 0 2px 0 var(--act); }
   .bar { height: 3px; margin: 3px 28px 0 22px; background: color-mix(in srgb, var(--hair) 50%, transparent); }
   .bar span { display: block; height: 100%; background: var(--act); transition: width 0.18s; }
+  .parts { padding-left: 12px; margin: 2px 34px 0 10px; border-left: 1px solid var(--hair); font-size: 13px; }
   .without { display: none; padding-left: 22px; color: var(--brass-text); }
   .line:hover .without, .line:focus-within .without, .cause .without { display: block; }
   .reach { display: none; padding: 2px 28px 0 22px; }

@@ -1,6 +1,11 @@
 <script lang="ts">
   import type { Answer, CriterionInput, Facet, FacetOrder, FacetValue } from '@/api/types';
+  import { api } from '@/api/client';
+  import Bars from '@/parts/Bars.svelte';
   import { count } from '@/parts/format';
+  import { app } from '@/state/app.svelte';
+  import IconArrowDown from '@lucide/svelte/icons/arrow-down';
+  import IconArrowUp from '@lucide/svelte/icons/arrow-up';
   import IconChevronRight from '@lucide/svelte/icons/chevron-right';
   import IconMinus from '@lucide/svelte/icons/minus';
   import type { FacetAsks } from './facets.svelte';
@@ -21,7 +26,33 @@
   let whole = $state<Record<string, boolean>>({});
 
   const isAsked = (f: Facet) => asks.of(f.field).order !== 'count' || !!asks.of(f.field).search;
-  const facets = $derived((answer?.facets ?? []).filter((f) => f.values.length > 0 || f.ranges.length > 0 || (isAsked(f) && f.distinct > 0)));
+  const prefer = $derived(app.person?.preferences.margins ?? {});
+  let arranging = $state(false);
+  const place = (f: Facet) => {
+    const at = prefer.order?.indexOf(f.field) ?? -1;
+    return at < 0 ? 1000 : at;
+  };
+  const all = $derived((answer?.facets ?? []).filter((f) => f.values.length > 0 || f.ranges.length > 0 || (isAsked(f) && f.distinct > 0)).map((f, i) => ({ f, i })).sort((a, b) => place(a.f) - place(b.f) || a.i - b.i).map(({ f }) => f));
+  const facets = $derived(all.filter((f) => !prefer.hidden?.includes(f.field)));
+
+  function moveFacet(field: string, by: 1 | -1) {
+    const order = all.map((f) => f.field);
+    const at = order.indexOf(field);
+    if (at + by < 0 || at + by >= order.length) return;
+    [order[at], order[at + by]] = [order[at + by]!, order[at]!];
+    void app.prefer({ margins: { ...prefer, order } });
+  }
+  const hide = (field: string, hidden: boolean) => app.prefer({ margins: { ...prefer, hidden: hidden ? [...(prefer.hidden ?? []), field] : (prefer.hidden ?? []).filter((f) => f !== field) } });
+
+  /** The years of a date without gaps, so that a stretch drawn over them is what it looks like. */
+  function years(facet: Facet) {
+    const known = new Map(facet.values.filter((v) => /^\d{4}$/.test(v.value)).map((v) => [Number(v.value), v.count]));
+    const [from, to] = [Math.min(...known.keys()), Math.max(...known.keys())];
+    return known.size < 3 || to - from > 260 ? [] : Array.from({ length: to - from + 1 }, (_, i) => ({ key: String(from + i), label: String(from + i), count: known.get(from + i) ?? 0 }));
+  }
+  async function stretch(facet: Facet, from: string, to: string) {
+    choose((await api.criterion(facet.field, from === to ? 'is' : 'between', from === to ? [from] : [from, to])).cql);
+  }
 
   /** What every document found has alike divides nothing and needs no room of its own. */
   const isAlike = (f: Facet) => !isAsked(f) && f.distinct === 1 && f.values.length === 1 && f.values[0]!.count === answer?.total && !f.values[0]!.chosen;
@@ -79,6 +110,14 @@
 
 <div class="px-3 pb-6">
   <h2 class="sr-only">Margins</h2>
+  {#if arranging}
+    <ul class="small border-t border-hair pt-1" aria-label="Arrange the margins">
+      {#each all as facet, i (facet.field)}
+        <li class="flex min-h-7 items-center gap-1"><label class="flex flex-1 items-center gap-1.5"><input type="checkbox" class="check" checked={!prefer.hidden?.includes(facet.field)} onchange={(e) => hide(facet.field, !e.currentTarget.checked)} />{facet.label}</label>
+          <button class="icon-btn" disabled={i === 0} aria-label={`Move ${facet.label} up`} onclick={() => moveFacet(facet.field, -1)}><IconArrowUp size={14} strokeWidth={1.7} /></button><button class="icon-btn" disabled={i === all.length - 1} aria-label={`Move ${facet.label} down`} onclick={() => moveFacet(facet.field, 1)}><IconArrowDown size={14} strokeWidth={1.7} /></button></li>
+      {/each}
+    </ul>
+  {/if}
   {#each facets.filter((f) => !isAlike(f)) as facet (facet.field)}
     <section class="facet border-t border-hair pt-1.5 pb-2" aria-label={facet.label}>
       <div class="flex items-baseline">
@@ -92,6 +131,8 @@
       {#if (whole[facet.field] && facet.distinct > FIRST * 2) || asks.of(facet.field).search}
         <input class="input small mb-1" style="min-height:28px" type="search" placeholder={`Among ${count(facet.distinct)} values`} aria-label={`Search within ${facet.label}`} value={asks.of(facet.field).search ?? ''} oninput={(e) => asks.change(facet.field, { search: e.currentTarget.value })} />
       {/if}
+      {#if facet.kind === 'date'}{@const bars = years(facet)}{#if bars.length > 0}<div class="mb-1 pr-6 pl-[18px]"><Bars {bars} label={facet.label} onchoose={(from, to) => stretch(facet, from, to)} /></div>{/if}{/if}
+      {#if facet.ranges.length > 2}<div class="mb-1 pr-6 pl-[18px]"><Bars bars={facet.ranges.map((r, i) => ({ key: String(i), label: r.label, count: r.count }))} label={facet.label} onchoose={(a, b) => stretch(facet, facet.ranges[Number(a)]!.from, facet.ranges[Number(b)]!.to)} /></div>{/if}
       <ul class="small">
         {#each top(facet) as value (value.value)}{@render row(facet, value, 0)}{/each}
         {#each facet.ranges as range (range.cql)}
@@ -116,6 +157,7 @@
       {/if}
     </section>
   {/each}
+  {#if all.length > 0}<button class="link small min-h-6 border-t border-hair pt-1" onclick={() => (arranging = !arranging)}>{arranging ? 'Done arranging' : `Arrange the margins${facets.length < all.length ? `, ${all.length - facets.length} hidden` : ''}`}</button>{/if}
   {#if alike.length > 0}
     <p class="small border-t border-hair pt-1.5 leading-relaxed"><span class="heading block">Alike in all {count(answer!.total)}</span>{#each alike as facet, i (facet.field)}{i > 0 ? ' · ' : ''}<span class="quiet">{facet.label}</span> {facet.values[0]!.label}{/each}</p>
   {/if}

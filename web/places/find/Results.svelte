@@ -1,14 +1,17 @@
 <script lang="ts">
-  import type { Answer, Row, SortKey, View } from '@/api/types';
+  import { api } from '@/api/client';
+  import type { Answer, Row, Search, SortKey, View } from '@/api/types';
   import { app } from '@/state/app.svelte';
   import { router } from '@/state/router.svelte';
   import { count } from '@/parts/format';
   import Pieces from '@/parts/Pieces.svelte';
-  import ViewMenu from './ViewMenu.svelte';
+  import ColumnMenu from './ColumnMenu.svelte';
   import Outline from './Outline.svelte';
+  import SaveSearch from './SaveSearch.svelte';
   import Steps from './Steps.svelte';
   import Trail from './Trail.svelte';
   import { atLeaf } from './steps';
+  import ViewMenu from './ViewMenu.svelte';
   import IconArrowDown from '@lucide/svelte/icons/arrow-down';
   import IconArrowUp from '@lucide/svelte/icons/arrow-up';
   import IconPaperclip from '@lucide/svelte/icons/paperclip';
@@ -21,14 +24,17 @@
     busy: boolean;
     search: SearchState;
     sort: SortKey[];
-    /** Those of the view; as many are shown as there is room for. */
+    /** Those of the view, or the person's own; as many are shown as there is room for. */
     columns: string[];
+    widths: Record<string, number | null>;
     view: View | null;
     need: (from: number, to: number) => void;
     go: (change: Partial<SearchState>, how?: 'push' | 'replace') => void;
     chooseView: (code: string) => void;
+    /** The search as the API takes it. */
+    input: () => Search;
   }
-  let { answer, rows, busy, search, sort, columns: wanted, view, need, go, chooseView }: Props = $props();
+  let { answer, rows, busy, search, sort, columns: wanted, widths, view, need, go, chooseView, input }: Props = $props();
 
   const HEIGHTS = { table: 31, digest: 92, outline: 31, steps: 31 };
   const names = { table: 'Table', digest: 'Digest', outline: 'Outline', steps: 'Steps' };
@@ -46,7 +52,12 @@
   let seen = $state(600);
   let at = $state(0);
   let room = $state(1200);
-  const columns = $derived(wanted.slice(0, Math.max(1, Math.floor((room - 230) / 108))));
+  let width = $state<Record<string, number>>({});
+  const widthOf = (code: string) => width[code] ?? widths[code] ?? view?.formats?.[code]?.width ?? null;
+  const columns = $derived.by(() => {
+    let left = room - 230;
+    return wanted.filter((c, i) => (left -= widthOf(c) ?? 108) >= 0 || i === 0);
+  });
 
   // Only the rows in sight are in the document, however many there are.
   const from = $derived(Math.max(0, Math.floor(top / height) - 8));
@@ -64,17 +75,60 @@
     });
   });
 
-  const shownSort = $derived(sort[0] ?? null);
-  function sortBy(code: string) {
-    const now = shownSort?.field === code ? shownSort : null;
-    go({ sort: now === null ? [{ field: code, descending: false }] : now.descending ? [] : [{ field: code, descending: true }] });
+  /** One column alone, or with Shift one more behind those that sort already. */
+  function sortBy(code: string, more: boolean) {
+    const now = sort.find((s) => s.field === code);
+    const next: SortKey | null = !now ? { field: code, descending: false } : now.descending ? null : { field: code, descending: true };
+    if (!more) go({ sort: next ? [next] : [] });
+    else go({ sort: now ? sort.flatMap((s) => (s.field !== code ? [s] : next ? [next] : [])) : [...sort, next!] });
   }
 
   const numeric = (code: string) => {
     const align = view?.formats?.[code]?.align ?? 'auto';
     return align === 'right' || (align === 'auto' && ['number', 'amount'].includes(app.field(code)?.kind ?? ''));
   };
-  const template = $derived(`minmax(180px, 2.6fr) ${columns.map((c) => (view?.formats?.[c]?.width ? `${view.formats[c].width}px` : ['document_date', 'created', 'valid_until', 'file_type', 'condition', 'pages'].includes(c) || numeric(c) ? 'minmax(76px, 0.7fr)' : 'minmax(84px, 1fr)')).join(' ')}`);
+  const template = $derived(`minmax(180px, 2.6fr) ${columns.map((c) => (widthOf(c) ? `${widthOf(c)}px` : ['document_date', 'created', 'valid_until', 'file_type', 'condition', 'pages'].includes(c) || numeric(c) ? 'minmax(76px, 0.7fr)' : 'minmax(84px, 1fr)')).join(' ')}`);
+
+  // Columns as the person puts them are kept for this view.
+  const keep = (codes: string[]) => app.prefer({ columns: { ...app.person!.preferences.columns, [search.view || 'none']: codes.map((code) => ({ code, width: widthOf(code) })) } });
+  function resize(event: PointerEvent, code: string) {
+    event.preventDefault();
+    const start = event.clientX;
+    const cell = (event.currentTarget as HTMLElement).closest<HTMLElement>('[role=columnheader]')!;
+    const was = cell.offsetWidth;
+    const move = (e: PointerEvent) => (width = { ...width, [code]: Math.max(40, Math.min(800, Math.round(was + e.clientX - start))) });
+    const done = () => {
+      removeEventListener('pointermove', move);
+      void keep(wanted);
+    };
+    addEventListener('pointermove', move);
+    addEventListener('pointerup', done, { once: true });
+  }
+  let dragged = $state('');
+  function dropOn(code: string) {
+    if (dragged && dragged !== code) {
+      const rest = wanted.filter((c) => c !== dragged);
+      rest.splice(rest.indexOf(code) + (wanted.indexOf(dragged) < wanted.indexOf(code) ? 1 : 0), 0, dragged);
+      void keep(rest);
+    }
+    dragged = '';
+  }
+  function headKey(event: KeyboardEvent, code: string) {
+    if (code === 'title') return;
+    if (event.altKey && (event.key === 'ArrowLeft' || event.key === 'ArrowRight')) {
+      const i = wanted.indexOf(code);
+      const to = i + (event.key === 'ArrowLeft' ? -1 : 1);
+      if (to < 0 || to >= wanted.length) return;
+      const next = [...wanted];
+      [next[i], next[to]] = [next[to]!, next[i]!];
+      void keep(next);
+    } else if (event.altKey && (event.key === '+' || event.key === '-' || event.key === '=')) {
+      width = { ...width, [code]: Math.max(40, (widthOf(code) ?? 108) + (event.key === '-' ? -16 : 16)) };
+      void keep(wanted);
+    } else return;
+    event.preventDefault();
+    event.stopPropagation();
+  }
 
   function move(index: number) {
     if (total === 0) return;
@@ -92,7 +146,7 @@
   function keydown(event: KeyboardEvent) {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
     // The names of the columns are buttons of their own.
-    if ((event.target as HTMLElement).closest('button') && (event.key === ' ' || event.key === 'Enter')) return;
+    if ((event.target as HTMLElement).closest('button, a') && (event.key === ' ' || event.key === 'Enter')) return;
     const page = Math.max(1, Math.floor(seen / height) - 1);
     const moves: Record<string, number> = { ArrowDown: at + 1, ArrowUp: at - 1, PageDown: at + page, PageUp: at - page, Home: 0, End: total - 1 };
     const next = moves[event.key];
@@ -109,9 +163,33 @@
     const row = rows[index];
     if (row) go({ open: row.ref }, search.open ? 'replace' : 'push');
   }
+
+  let exporting = $state(false);
+  async function exportAs(format: 'csv' | 'ods') {
+    exporting = true;
+    try {
+      const blob = await api.exportResult({ ...input(), columns: wanted, rows_only: true }, format);
+      const link = document.createElement('a');
+      link.href = URL.createObjectURL(blob);
+      link.download = `result.${format}`;
+      link.click();
+      setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+    } catch (error) {
+      app.say(error instanceof Error ? error.message : 'The file could not be made.', { wrong: true });
+    } finally {
+      exporting = false;
+    }
+  }
+  // svelte-ignore state_referenced_locally
+  let filter = $state(search.within);
+  let typing: ReturnType<typeof setTimeout> | undefined;
+  $effect(() => {
+    const now = search.within;
+    untrack(() => { if (now !== filter && document.activeElement?.id !== 'filter-within') filter = now; });
+  });
 </script>
 
-<header class="flex flex-none flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair px-4 py-2">
+<header class="flex flex-none flex-wrap items-center gap-x-3 gap-y-1 border-b border-hair px-4 py-2">
   <p class="min-w-0" role="status" aria-live="polite">
     {#if answer}
       <span class="font-serif text-[19px]"><span class="num" data-testid="total">{count(total)}</span> {total === 1 ? 'document' : 'documents'}</span>
@@ -119,18 +197,23 @@
     {:else}<span class="quiet">Asking…</span>{/if}
   </p>
   <span class="flex-1"></span>
+  <input class="input small hidden sm:block" style="min-height:28px;width:128px" id="filter-within" type="search" placeholder="Filter within" aria-label="Filter within what was found" bind:value={filter} autocomplete="off" oninput={() => { clearTimeout(typing); typing = setTimeout(() => go({ within: filter.trim() }, 'replace'), 180); }} />
   <label class="small flex items-center gap-2"><span class="quiet">View</span>
-    <select class="input" style="min-height:28px;width:auto;max-width:190px" value={search.view} onchange={(e) => chooseView(e.currentTarget.value)}>
+    <select class="input" style="min-height:28px;width:auto;max-width:170px" value={search.view} onchange={(e) => chooseView(e.currentTarget.value)}>
       <option value="">None</option>
       {#each app.design!.views.filter((v) => !v.own) as v (v.code)}<option value={v.code}>{v.name}</option>{/each}
       {#if app.design!.views.some((v) => v.own)}<optgroup label="My own">{#each app.design!.views.filter((v) => v.own) as v (v.code)}<option value={v.code}>{v.name}</option>{/each}</optgroup>{/if}
     </select>
   </label>
-  <ViewMenu {view} {search} {columns} sort={sort} />
-  <div class="hidden md:flex" role="group" aria-label="Layout">
-    {#each layouts as layout (layout)}
-      <button class="layout small" aria-pressed={(layouts.includes(search.layout) ? search.layout : 'table') === layout} onclick={() => go({ layout, steps: [] }, 'replace')}>{names[layout]}</button>
-    {/each}
+  <div class="hidden items-center gap-3 md:flex">
+    <ViewMenu {view} {search} {columns} {sort} />
+    <SaveSearch {search} />
+    {#if shown === 'table'}<ColumnMenu columns={wanted} isOwn={!!app.person?.preferences.columns?.[search.view || 'none']} onchange={(codes) => { if (codes) void keep(codes); else { width = {}; void app.prefer({ columns: Object.fromEntries(Object.entries(app.person!.preferences.columns ?? {}).filter(([v]) => v !== (search.view || 'none'))) }); } }} {exporting} onexport={exportAs} />{/if}
+    <div class="flex" role="group" aria-label="Layout">
+      {#each layouts as layout (layout)}
+        <button class="layout small" aria-pressed={(layouts.includes(search.layout) ? search.layout : 'table') === layout} onclick={() => go({ layout, steps: [] }, 'replace')}>{names[layout]}</button>
+      {/each}
+    </div>
   </div>
 </header>
 
@@ -143,10 +226,13 @@
 <div class="grid-wrap" bind:this={list} bind:clientHeight={seen} bind:clientWidth={room} onscroll={(e) => (top = e.currentTarget.scrollTop)} role="grid" aria-label={`Results${view ? `, view ${view.name}` : ''}`} aria-rowcount={total + 1} tabindex="0" aria-activedescendant={total > 0 ? `row-${at}` : undefined} onkeydown={keydown}>
   <div class="head" role="row" aria-rowindex="1" class:sr-only={shown === 'digest'} style={`grid-template-columns:${template}`}>
     {#each ['title', ...columns] as code (code)}
-      <div role="columnheader" aria-sort={shownSort?.field === code ? (shownSort.descending ? 'descending' : 'ascending') : 'none'} class:num={numeric(code)}>
-        <button class="small flex items-center gap-1 truncate" tabindex={shown === 'digest' ? -1 : 0} onclick={() => sortBy(code)} title={`Sort by ${app.label(code)}`}>
-          {app.label(code)}{#if shownSort?.field === code}{#if shownSort.descending}<IconArrowDown size={12} strokeWidth={2} />{:else}<IconArrowUp size={12} strokeWidth={2} />{/if}{/if}
+      {@const key = sort.findIndex((s) => s.field === code)}
+      <!-- svelte-ignore a11y_interactive_supports_focus -->
+      <div role="columnheader" aria-sort={key >= 0 ? (sort[key]!.descending ? 'descending' : 'ascending') : 'none'} class:num={numeric(code)} class="relative" draggable={code !== 'title'} ondragstart={() => (dragged = code)} ondragover={(e) => { if (dragged && code !== 'title') e.preventDefault(); }} ondrop={(e) => { e.preventDefault(); dropOn(code); }}>
+        <button class="small flex max-w-full items-center gap-1 truncate" tabindex={shown === 'digest' ? -1 : 0} onclick={(e) => sortBy(code, e.shiftKey)} onkeydown={(e) => headKey(e, code)} title={`Sort by ${app.label(code)}; with Shift behind the others. Alt with ← → moves the column, with + − changes its width`}>
+          {app.label(code)}{#if key >= 0}{#if sort[key]!.descending}<IconArrowDown size={12} strokeWidth={2} />{:else}<IconArrowUp size={12} strokeWidth={2} />{/if}{#if sort.length > 1}<span class="num">{key + 1}</span>{/if}{/if}
         </button>
+        {#if code !== 'title' && shown === 'table'}<span class="grip" role="presentation" onpointerdown={(e) => resize(e, code)}></span>{/if}
       </div>
     {/each}
   </div>
@@ -171,17 +257,18 @@
             <div role="gridcell" class="quiet">…</div>
           {:else if shown === 'table'}
             <div role="gridcell" class="title truncate" title={row.title}>
-              <Pieces pieces={row.title_pieces} />
+              {#if row.parent}<span class="quiet" title={`Attached to ${row.parent.title}`}>↳ </span>{/if}<Pieces pieces={row.title_pieces} />
               {#if row.attachments > 0}<span class="quiet ml-1 inline-flex items-center" title={`${row.attachments} attached`}><IconPaperclip size={13} strokeWidth={1.7} /><span class="sr-only">with attachments</span></span>{/if}
               {#if row.text_state === 'none'}<span class="small ml-1 text-rust" title={row.text_reason}>no text</span>{/if}
             </div>
             {#each columns as code (code)}<div role="gridcell" class="truncate" class:num={numeric(code)} title={row.cells[code]}>{row.cells[code]}</div>{/each}
           {:else}
             <div role="gridcell" class="min-w-0">
-              <p class="title truncate"><Pieces pieces={row.title_pieces} /></p>
-              <p class="small quiet truncate">{row.repository} › {row.library}{#each columns.slice(0, 3) as code (code)}{#if row.cells[code] && code !== 'library'}<span class="mx-1.5">·</span>{row.cells[code]}{/if}{/each}</p>
+              <p class="title truncate">{#if row.parent}<span class="quiet" title={`Attached to ${row.parent.title}`}>↳ </span>{/if}<Pieces pieces={row.title_pieces} />{#if row.attachments > 0}<span class="small quiet ml-2">{row.attachments} attached</span>{/if}</p>
+              <p class="small quiet truncate">{row.repository} › {row.library}{#each columns.slice(0, 3) as code (code)}{#if row.cells[code] && code !== 'library'}<span class="mx-1.5">·</span>{row.cells[code]}{/if}{/each}{#if row.found.length > 0}<span class="mx-1.5">·</span><span class="text-brass-text">in {row.found.join(', ')}</span>{/if}</p>
               <p class="snippet">
                 {#if row.snippet}<Pieces pieces={row.snippet} />{#if row.snippet_page && row.snippet_page > 1}<span class="quiet">&ensp;page {row.snippet_page}</span>{/if}
+                {:else if row.parent}<span class="quiet">Attached to {row.parent.title}</span>
                 {:else if row.text_reason}<span class="quiet">{row.text_reason}</span>{/if}
               </p>
             </div>
@@ -205,6 +292,8 @@
   .head { position: sticky; top: 0; z-index: 2; display: grid; gap: 12px; height: 30px; padding: 4px 16px; background: var(--sheet); border-bottom: 1px solid var(--hair); color: var(--quiet); }
   .head:global(.sr-only) { position: absolute; height: 1px; padding: 0; }
   .head .num button { margin-left: auto; }
+  .grip { position: absolute; top: -2px; right: -9px; bottom: -2px; width: 8px; cursor: col-resize; }
+  .grip:hover { border-right: 2px solid var(--act); }
   .row { position: absolute; left: 0; right: 0; padding: 0 16px; border-bottom: 1px solid color-mix(in srgb, var(--hair) 55%, transparent); cursor: pointer; }
   .row.table { display: grid; gap: 12px; align-items: baseline; padding-top: 5px; line-height: 20px; font-size: 13.5px; }
   .row.digest { padding-top: 8px; }
@@ -214,6 +303,6 @@
   .title { font-family: var(--font-serif); font-size: 15.5px; }
   .digest .title { font-size: 17px; line-height: 1.3; }
   .snippet { display: -webkit-box; -webkit-box-orient: vertical; -webkit-line-clamp: 2; line-clamp: 2; overflow: hidden; font-size: 13px; line-height: 1.4; }
-  .layout { padding: 3px 10px; color: var(--quiet); border-bottom: 2px solid transparent; }
+  .layout { padding: 3px 8px; color: var(--quiet); border-bottom: 2px solid transparent; }
   .layout[aria-pressed='true'] { color: var(--ink); border-bottom-color: var(--act); font-weight: 600; }
 </style>

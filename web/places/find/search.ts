@@ -21,13 +21,15 @@ export interface SearchState {
   layout: 'table' | 'digest' | 'outline' | 'steps';
   /** The groups of a view’s levels that were opened, one within the other. */
   steps: Step[];
+  /** Words that what was found is filtered by. */
+  within: string;
   /** Sign-in name of somebody whose place a librarian looks at. */
   person: string;
   /** The document in the reading pane. */
   open: string;
 }
 
-export const emptySearch: SearchState = { words: '', any: false, criteria: [], view: '', sort: [], where: [], layout: 'table', steps: [], person: '', open: '' };
+export const emptySearch: SearchState = { words: '', any: false, criteria: [], view: '', sort: [], where: [], layout: 'table', steps: [], within: '', person: '', open: '' };
 
 const layouts = ['table', 'digest', 'outline', 'steps'] as const;
 
@@ -50,6 +52,7 @@ export function searchFrom(params: URLSearchParams): SearchState {
       const [cql = '', label = '', level = '0', below = ''] = text.split('\t');
       return { cql, label, level: Number(level), below: below || null };
     }),
+    within: params.get('within') ?? '',
     person: params.get('as_person') ?? '',
     open: params.get('doc') ?? '',
   };
@@ -65,6 +68,7 @@ export function addressOf(search: SearchState): string {
   for (const part of search.where) params.append('in', part);
   if (search.layout !== 'table') params.set('as', search.layout);
   for (const step of search.steps) params.append('step', [step.cql, step.label, step.level, step.below ?? ''].join('\t'));
+  if (search.within) params.set('within', search.within);
   if (search.person) params.set('as_person', search.person);
   if (search.open) params.set('doc', search.open);
   return params.size > 0 ? `/find?${params}` : '/find';

@@ -2,6 +2,7 @@
   import { api } from '@/api/client';
   import type { PageText } from '@/api/types';
   import Pieces from '@/parts/Pieces.svelte';
+  import { tableOf } from '@/parts/table';
   import type { Reading } from './document.svelte';
   import type { Pdf } from './pdf';
 
@@ -13,8 +14,10 @@
     /** For images: where the file is. */
     image?: string | null;
     width: number;
+    /** A quarter turn or more, in degrees. */
+    turn?: number;
   }
-  let { reading, number, pdf = null, image = null, width }: Props = $props();
+  let { reading, number, pdf = null, image = null, width, turn = 0 }: Props = $props();
 
   let box: HTMLElement;
   let canvas: HTMLCanvasElement | undefined = $state();
@@ -30,7 +33,8 @@
     return () => watch.disconnect();
   });
   $effect(() => {
-    if (near && !text) api.page(reading.ref, number, reading.words, reading.criteria).then((got) => (text = got), () => undefined);
+    const { words, criteria } = reading.marks;
+    if (near) api.page(reading.ref, number, words, criteria).then((got) => { if (reading.marks.words === words) text = got; }, () => undefined);
   });
   $effect(() => {
     if (near && pdf && canvas && layer && width > 0 && Math.abs(drawn - width) > 2) {
@@ -53,15 +57,19 @@
   });
 
   const ratio = $derived(text && text.width > 0 ? text.height / text.width : 1.414);
+  const isTable = $derived(reading.record?.file_kind === 'table' && !pdf && !image);
   const isAt = (hit: number) => reading.asked?.page === number && reading.asked.hit === hit;
   const percent = (value: number, of: number) => `${(100 * value) / of}%`;
 </script>
 
-<article bind:this={box} class="relative mx-auto mb-4 bg-white shadow-[0_0_0_1px_var(--hair)]" class:plain={!pdf && !image} style={pdf || image ? `width:${width}px` : ''} aria-label={`Page ${number}`}>
+<article bind:this={box} class="relative mx-auto mb-4 bg-white shadow-[0_0_0_1px_var(--hair)]" class:plain={!pdf && !image} class:wide={isTable} style={pdf || image ? (turn % 180 === 0 ? `width:${width}px` : `width:${width * ratio}px;height:${width}px`) : ''} aria-label={`Page ${number}`}>
+  <div style={turn && (pdf || image) ? `position:absolute;top:50%;left:50%;width:${width}px;height:${width * ratio}px;transform:translate(-50%,-50%) rotate(${turn}deg)` : ''}>
   {#if pdf}
     <div class="page" style={`aspect-ratio:${1 / ratio}`}><canvas bind:this={canvas} class="absolute inset-0 h-full w-full"></canvas><div class="textLayer" bind:this={layer}></div></div>
   {:else if image}
     <img src={image} alt={`Page ${number} of ${reading.record?.title ?? ''}`} class="block w-full" />
+  {:else if text && isTable}
+    <div class="overflow-x-auto"><table class="small sheet"><tbody>{#each tableOf(text.pieces) as row, r (r)}<tr>{#each row as cell, c (c)}<td class:font-semibold={r === 0}>{#each cell as [piece, marked], i (i)}{#if marked}<mark data-hit>{piece}</mark>{:else}{piece}{/if}{/each}</td>{/each}</tr>{/each}</tbody></table></div>
   {:else if text}
     <div class="prose">
       {#each text.pieces as [piece, marked], i (i)}{#if marked}{@const nth = text.pieces.slice(0, i).filter(([, m]) => m).length}<mark data-hit class:at={isAt(nth)}>{piece}</mark>{:else}{piece}{/if}{/each}
@@ -80,11 +88,14 @@
     {/each}
     <div class="sr-only"><Pieces pieces={text.pieces} /></div>
   {/if}
+  </div>
 </article>
 
 <style>
   .page { position: relative; width: 100%; }
   .plain { background: var(--sheet); max-width: 760px; }
+  .plain.wide { max-width: none; }
+  .sheet td { padding: 2px 10px; border: 1px solid var(--hair); white-space: pre-wrap; vertical-align: top; }
   .prose { white-space: pre-wrap; overflow-wrap: anywhere; padding: 22px 26px; font-family: var(--font-serif); font-size: 16.5px; line-height: 1.5; color: var(--ink); }
   .hit { position: absolute; background: #f2d58a; mix-blend-mode: multiply; pointer-events: none; border-radius: 1px; }
   .hit.at, mark.at { outline: 2px solid #8f6414; outline-offset: 1px; }

@@ -1,10 +1,11 @@
 <script lang="ts">
   import { api } from '@/api/client';
   import PageView from './PageView.svelte';
+  import Thumbs from './Thumbs.svelte';
   import type { Reading } from './document.svelte';
   import type { Pdf } from './pdf';
 
-  let { reading, zoom = 1 }: { reading: Reading; zoom?: number } = $props();
+  let { reading, zoom = 1, turn = 0, thumbs = false }: { reading: Reading; zoom?: number; turn?: number; thumbs?: boolean } = $props();
 
   const SHOWABLE = /\.(png|jpe?g|gif|webp)$/i;
   let pdf = $state.raw<Pdf | null>(null);
@@ -28,9 +29,11 @@
   const drawnWidth = $derived(Math.max(240, Math.min(900, width - 32)) * zoom);
 </script>
 
+<div class="flex h-full min-h-0">
+{#if thumbs && record.page_count > 1}<Thumbs {reading} {pdf} />{/if}
 <!-- Scrolled by keyboard too, so it takes the focus. -->
 <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-<div class="h-full overflow-auto px-4 pt-4" bind:clientWidth={width} tabindex="0" role="region" aria-label="Pages">
+<div class="h-full min-w-0 flex-1 overflow-auto px-4 pt-4" bind:clientWidth={width} tabindex="0" role="region" aria-label="Pages">
   {#if record.text_state === 'none' && record.page_count === 0}
     <div class="mx-auto max-w-md py-8">
       <p class="font-serif text-lg">{record.text_reason || 'This file has no text to show.'}</p>
@@ -41,10 +44,11 @@
   {/if}
   {#if fault}<p class="fault mb-2">{fault}</p>{/if}
   {#if image}
-    <PageView {reading} number={1} {image} width={drawnWidth} />
+    <PageView {reading} number={1} {image} width={drawnWidth} {turn} />
   {:else if record.file_kind !== 'pdf' || pdf || fault}
     {#each Array.from({ length: record.page_count }, (_, i) => i + 1) as number (number)}
-      <PageView {reading} {number} {pdf} width={drawnWidth} />
+      <PageView {reading} {number} {pdf} width={drawnWidth} {turn} />
     {/each}
   {/if}
+</div>
 </div>

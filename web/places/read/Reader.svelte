@@ -5,20 +5,40 @@
   import IconArrowLeft from '@lucide/svelte/icons/arrow-left';
   import IconDownload from '@lucide/svelte/icons/download';
   import IconMinus from '@lucide/svelte/icons/minus';
+  import IconThumbs from '@lucide/svelte/icons/layout-list';
+  import IconFull from '@lucide/svelte/icons/maximize';
+  import IconTurn from '@lucide/svelte/icons/rotate-cw';
   import IconPlus from '@lucide/svelte/icons/plus';
   import { Reading } from './document.svelte';
+  import FindHere from './FindHere.svelte';
   import Heading from './Heading.svelte';
   import HitStrip from './HitStrip.svelte';
   import Pages from './Pages.svelte';
+  import PinButton from './PinButton.svelte';
   import SheetView from './SheetView.svelte';
 
   let { document: ref }: { document: string } = $props();
 
   const search = searchFrom(router.params);
   // svelte-ignore state_referenced_locally
-  const reading = new Reading(ref, search.words, search.criteria);
+  const reading = new Reading(ref, search.words, search.criteria, Number(router.params.get('page') ?? 0));
   void reading.load();
   let zoom = $state(1);
+  let turn = $state(0);
+  let thumbs = $state(localStorage.getItem('thumbs') === '1');
+  $effect(() => localStorage.setItem('thumbs', thumbs ? '1' : '0'));
+  let whole: HTMLElement | undefined = $state();
+  const follows = router.params.get('follow') === '1';
+  $effect(() => {
+    if (!follows) return;
+    const channel = new BroadcastChannel('brenvic.open');
+    channel.onmessage = ({ data }: MessageEvent<{ ref: string; address: string }>) => {
+      const params = new URLSearchParams(data.address);
+      params.set('follow', '1');
+      router.go(`/documents/${encodeURIComponent(data.ref)}?${params}`, 'replace');
+    };
+    return () => channel.close();
+  });
   // The place makes a new reader for every document.
   const hasSearch = search.words !== '' || search.criteria.length > 0 || search.view !== '';
   // svelte-ignore state_referenced_locally
@@ -28,19 +48,29 @@
     if ((event.target as HTMLElement).closest('input, textarea, select') || event.ctrlKey || event.metaKey || event.altKey) return;
     if (event.key === 'n') reading.step(1);
     else if (event.key === 'p') reading.step(-1);
-    else if (event.key === 'Escape' && hasSearch) router.go(back);
+    else if (event.key === 'r') turn = (turn + 90) % 360;
+    else if (event.key === 't') thumbs = !thumbs;
+    else if (event.key === 'f') document.getElementById('find-here')?.focus();
+    else if (event.key === 'Escape' && hasSearch && !document.fullscreenElement && !follows) router.go(back);
+    else return;
+    event.preventDefault();
   }
 </script>
 
 <svelte:window onkeydown={keydown} />
 
-<div class="flex h-full flex-col">
+<div class="flex h-full flex-col bg-paper" bind:this={whole}>
   {#if reading.fault}
     <div class="p-10"><h1 class="text-2xl">Nothing here</h1><p class="quiet mt-2">{reading.fault} <a href="/desk">Go to your desk</a>.</p></div>
   {:else if reading.record}
     <header class="flex flex-none items-start gap-3 border-b border-hair px-5 py-2.5">
       {#if hasSearch}<a class="icon-btn mt-0.5" href={back} aria-label="Back to the results" title="Back to the results (Esc)"><IconArrowLeft size={18} strokeWidth={1.6} /></a>{/if}
       <div class="min-w-0 flex-1"><Heading record={reading.record} /></div>
+      <FindHere {reading} />
+      <PinButton {reading} />
+      {#if reading.record.page_count > 1}<button class="icon-btn" aria-pressed={thumbs} aria-label="Pages in small" title="Pages in small (t)" onclick={() => (thumbs = !thumbs)}><IconThumbs size={16} strokeWidth={1.6} /></button>{/if}
+      <button class="icon-btn" aria-label="Turn the pages" title="Turn (r)" onclick={() => (turn = (turn + 90) % 360)}><IconTurn size={16} strokeWidth={1.6} /></button>
+      <button class="icon-btn" aria-label="Full screen" title="Full screen" onclick={() => (document.fullscreenElement ? document.exitFullscreen() : whole?.requestFullscreen())}><IconFull size={16} strokeWidth={1.6} /></button>
       <div class="flex" role="group" aria-label="Zoom">
         <button class="icon-btn" aria-label="Smaller" title="Smaller" disabled={zoom <= 0.5} onclick={() => (zoom = Math.max(0.5, zoom - 0.25))}><IconMinus size={16} strokeWidth={1.7} /></button>
         <span class="small num w-11 self-center">{Math.round(zoom * 100)} %</span>
@@ -51,7 +81,7 @@
     <div class="reader">
       <div class="flex min-h-0 min-w-0 flex-col">
         <HitStrip {reading} />
-        <div class="min-h-0 flex-1"><Pages {reading} {zoom} /></div>
+        <div class="min-h-0 flex-1"><Pages {reading} {zoom} {turn} {thumbs} /></div>
       </div>
       <aside aria-label="Index sheet and place"><SheetView {reading} /></aside>
     </div>

@@ -3,9 +3,12 @@
   import type { CriterionInput } from '@/api/types';
   import IconArrowsDiagonal from '@lucide/svelte/icons/maximize-2';
   import IconDownload from '@lucide/svelte/icons/download';
+  import IconWindow from '@lucide/svelte/icons/app-window';
   import IconX from '@lucide/svelte/icons/x';
   import { Reading } from './document.svelte';
+  import FindHere from './FindHere.svelte';
   import Heading from './Heading.svelte';
+  import PinButton from './PinButton.svelte';
   import HitStrip from './HitStrip.svelte';
   import Pages from './Pages.svelte';
   import SheetView from './SheetView.svelte';
@@ -27,6 +30,10 @@
     const next = new Reading(ref, w, c);
     // The document before stays in sight until the next one is there.
     void next.load().then(() => { if (next.ref === document) reading = next; });
+    // A second window that follows shows what is chosen here.
+    const channel = new BroadcastChannel('brenvic.open');
+    channel.postMessage({ ref, address: location.search });
+    channel.close();
   });
 
   function keydown(event: KeyboardEvent) {
@@ -45,6 +52,8 @@
   {:else if reading?.record}
     <header class="flex items-start gap-1 border-b border-hair px-4 pt-2.5 pb-2">
       <div class="min-w-0 flex-1"><Heading record={reading.record} /></div>
+      <PinButton {reading} />
+      <button class="icon-btn" aria-label="Open in a second window that follows the choice" title="Second window that follows the choice" onclick={() => window.open(`/documents/${reading!.record!.ref}${location.search || '?'}&follow=1`, 'brenvic-reader', 'width=900,height=1000')}><IconWindow size={16} strokeWidth={1.6} /></button>
       <a class="icon-btn" href={api.fileUrl(reading.record.ref, true)} download aria-label="Download" title="Download the file"><IconDownload size={16} strokeWidth={1.6} /></a>
       <a class="icon-btn" href={`/documents/${reading.record.ref}${location.search}`} aria-label="Open the reader" title="Open the reader (Enter)"><IconArrowsDiagonal size={16} strokeWidth={1.6} /></a>
       <button class="icon-btn" onclick={onclose} aria-label="Close the reading pane" title="Close (Esc)"><IconX size={16} strokeWidth={1.7} /></button>
@@ -53,6 +62,7 @@
       {#each ['pages', 'sheet'] as const as name (name)}
         <button class="face small" aria-pressed={face === name} onclick={() => (face = name)}>{name === 'pages' ? 'Pages' : 'Index sheet'}</button>
       {/each}
+      <span class="flex-1"></span>{#if face === 'pages'}<FindHere {reading} />{/if}
     </div>
     {#if face === 'pages'}
       <HitStrip {reading} />

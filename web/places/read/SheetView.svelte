@@ -5,6 +5,8 @@
   import SheetForm from '@/parts/SheetForm.svelte';
   import { bytes, moment, plural } from '@/parts/format';
   import { app } from '@/state/app.svelte';
+  import { privacy } from '@/state/privacy.svelte';
+  import Remarks from './Remarks.svelte';
   import type { Reading } from './document.svelte';
   import PutInDossier from './PutInDossier.svelte';
 
@@ -24,6 +26,7 @@
   let faults = $state<Record<string, string>>({});
   let theirs = $state.raw<DocumentRecord | null>(null);
   let busy = $state(false);
+  let start = '';
 
   const editType = $derived(app.design!.types.find((t) => t.code === typeCode));
   const libraryTypes = $derived(app.design!.types.filter((t) => app.library(record.library.code)?.types.includes(t.code) || t.code === record.type?.code));
@@ -33,11 +36,22 @@
     return Object.fromEntries(Object.entries(of.values).map(([code, list]) => [code, list.filter((v) => !v.inherited).map((v) => v.value)]));
   }
 
-  function edit() {
+  /** Values that were uncovered, on record, by field. */
+  let uncovered = $state.raw<DocumentRecord['values']>({});
+  async function uncover(field: string | null) {
+    const got = await api.reveal(record.ref, field);
+    uncovered = { ...uncovered, ...got.values };
+    return got.values;
+  }
+
+  async function edit() {
+    // Whoever changes a sheet sees all of it, and that is recorded.
+    const all = Object.values(record.values).some((list) => list.some((v) => v.covered)) ? await uncover(null) : {};
     const draft = localStorage.getItem(draftKey);
     const kept = draft ? (JSON.parse(draft) as { type: string; values: Sheet }) : null;
     typeCode = kept?.type ?? record.type?.code ?? '';
-    values = kept?.values ?? valuesOf(record);
+    values = kept?.values ?? valuesOf({ ...record, values: { ...record.values, ...all } });
+    start = JSON.stringify({ type: record.type?.code ?? '', values });
     faults = {};
     theirs = null;
     editing = true;
@@ -47,7 +61,7 @@
   $effect(() => {
     if (editing) {
       const draft = JSON.stringify({ type: typeCode, values });
-      if (draft !== JSON.stringify({ type: record.type?.code ?? '', values: valuesOf(record) })) localStorage.setItem(draftKey, draft);
+      if (draft !== start) localStorage.setItem(draftKey, draft);
     }
   });
 
@@ -112,11 +126,11 @@
   {:else}
     <dl class="mt-1">
       {#each shownFields as field (field.code)}
-        {@const list = record.values[field.code] ?? []}
+        {@const list = (!privacy.on && uncovered[field.code]) || (record.values[field.code] ?? [])}
         <div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1">
           <dt class="quiet small pt-px">{field.label}</dt>
           <dd class:mono={field.kind === 'identifier'} class="break-words">
-            {#each list as value, i (value.value)}{#if i > 0}, {/if}{#if field.faceted && field.kind !== 'date'}<a href={inPlace(field.code, value.value)} title={`Everything with this ${field.label.toLowerCase()}`}>{value.label}</a>{:else if field.kind === 'reference'}<a class="mono" href={field.refers_to === 'dossier' ? `/dossiers/${value.value}` : `/documents/${value.value}`}>{value.label}</a>{:else}{value.label}{/if}{#if value.inherited}<span class="small quiet"> of the dossier</span>{/if}{:else}<span class="quiet">—</span>{/each}
+            {#each list as value, i (value.value + i)}{#if i > 0}, {/if}{#if value.covered}<span class="tracking-widest" aria-label="covered">{value.label}</span>{#if i === list.length - 1 && !privacy.on} <button class="link small" title="Uncovering is recorded" onclick={() => uncover(field.code)}>uncover</button>{/if}{:else}{#if field.faceted && field.kind !== 'date'}<a href={inPlace(field.code, value.value)} title={`Everything with this ${field.label.toLowerCase()}`}>{value.label}</a>{:else if field.kind === 'reference'}<a class="mono" href={field.refers_to === 'dossier' ? `/dossiers/${value.value}` : `/documents/${value.value}`}>{value.label}</a>{:else}{value.label}{/if}{#if value.inherited}<span class="small quiet"> of the dossier</span>{/if}{/if}{:else}<span class="quiet">—</span>{/each}
           </dd>
         </div>
       {:else}
@@ -143,4 +157,5 @@
       {#if value}<div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1"><dt class="quiet small pt-px">{name}</dt><dd class="break-words" class:mono={name === 'Reference'}>{value}</dd></div>{/if}
     {/each}
   </dl>
+  <Remarks {reading} />
 </section>

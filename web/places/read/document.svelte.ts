@@ -11,21 +11,39 @@ export class Reading {
   /** The page that the reader is asked to show. */
   asked = $state.raw<{ page: number; hit: number } | null>(null);
 
+  /** What the pages mark: the search that led here, or words looked for in this document alone. */
+  marks = $state.raw<{ words: string; criteria: CriterionInput[] }>({ words: '', criteria: [] });
+
   constructor(
     readonly ref: string,
     readonly words: string,
     readonly criteria: CriterionInput[],
-  ) {}
+    /** The page to begin with. */
+    private readonly page = 0,
+  ) {
+    this.marks = { words, criteria };
+  }
 
   async load(): Promise<void> {
     try {
       const [record, hits] = await Promise.all([api.document(this.ref), api.hits(this.ref, this.words, this.criteria).catch(() => ({ total: 0, pages: [] }))]);
       this.record = record;
       this.hits = hits;
-      if (hits.total > 0) this.go(0);
+      if (this.page > 0) this.goToPage(this.page);
+      else if (hits.total > 0) this.go(0);
     } catch (error) {
       this.fault = error instanceof Error ? error.message : 'The document cannot be shown.';
     }
+  }
+
+  /** Looks for other words here; none means those of the search again. */
+  async find(words: string): Promise<void> {
+    const marks = words === '' ? { words: this.words, criteria: this.criteria } : { words: /[=<>()"]/.test(words) ? words : `"${words}"`, criteria: [] };
+    const hits = await api.hits(this.ref, marks.words, marks.criteria).catch(() => ({ total: 0, pages: [] }));
+    this.marks = marks;
+    this.hits = hits;
+    this.at = -1;
+    if (hits.total > 0) this.go(0);
   }
 
   /** The record anew, after something around it changed. */

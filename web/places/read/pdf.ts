@@ -19,8 +19,8 @@ export function openPdf(url: string): { pdf: Promise<Pdf>; close: () => void } {
   return { pdf: task.promise, close: () => void task.destroy() };
 }
 
-/** Draws a page at a width in CSS pixels and lays its selectable text over it. */
-export async function draw(pdf: Pdf, number: number, canvas: HTMLCanvasElement, layer: HTMLElement, width: number): Promise<void> {
+/** Draws a page at a width in CSS pixels and lays its selectable text over it, if there is a layer for it. */
+export async function draw(pdf: Pdf, number: number, canvas: HTMLCanvasElement, layer: HTMLElement | null, width: number): Promise<void> {
   const page = await pdf.getPage(number);
   const natural = page.getViewport({ scale: 1 });
   const scale = width / natural.width;
@@ -29,6 +29,7 @@ export async function draw(pdf: Pdf, number: number, canvas: HTMLCanvasElement, 
   canvas.width = Math.floor(viewport.width);
   canvas.height = Math.floor(viewport.height);
   await page.render({ canvas, viewport }).promise;
+  if (!layer) return;
   layer.replaceChildren();
   layer.style.setProperty('--total-scale-factor', String(scale));
   layer.style.setProperty('--scale-factor', String(scale));

@@ -1,0 +1,28 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console\Commands;
+
+use App\History\History;
+use Illuminate\Console\Command;
+
+final class HistoryVerifyCommand extends Command
+{
+    protected $signature = 'brenvic:history:verify';
+
+    protected $description = 'Checks that no entry of the history was changed, taken out or put in';
+
+    public function handle(): int
+    {
+        ['entries' => $entries, 'broken' => $broken] = History::verify();
+        if ($broken !== null) {
+            $this->error("The chain is broken at entry {$broken}; the {$entries} entries before it hold.");
+
+            return self::FAILURE;
+        }
+        $this->info("All {$entries} entries hold.");
+
+        return self::SUCCESS;
+    }
+}

@@ -1,0 +1,103 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Find;
+
+use App\Models\SavedSearch;
+use App\Models\User;
+use Brenvic\Core\Index\Bits;
+use Brenvic\Core\Index\DocumentSet;
+use Brenvic\Core\Query\SyntaxError;
+use Brenvic\Core\Search\SearchError;
+use Illuminate\Database\Eloquent\Builder;
+use Illuminate\Support\Facades\DB;
+use Throwable;
+
+/**
+ * Searches kept by name. A watched one remembers which documents were there when its person last looked, so that what is
+ * new is counted exactly: a document filed since, and one that fits since it was changed.
+ */
+final readonly class SavedSearches
+{
+    public function __construct(private Finder $finder)
+    {
+    }
+
+    /** @return Builder<SavedSearch> one's own and those kept for one's groups */
+    public function of(User $user): Builder
+    {
+        /** @var Builder<SavedSearch> */
+        return SavedSearch::query()->where(fn (Builder $any) => $any->where('user_id', $user->id)->orWhereExists(
+            fn ($q) => $q->from(DB::raw('json_each(saved_searches.groups)'))->whereIn('json_each.value', $user->groupNames()),
+        ))->orderBy('name')->orderBy('id');
+    }
+
+    /** @return list<array<string, mixed>> with the number of documents, and of new ones where it is watched */
+    public function shaped(User $user): array
+    {
+        $seen = DB::table('search_watches')->where('user_id', $user->id)->get(['saved_search_id', 'seen', 'looked_at'])->keyBy('saved_search_id');
+        $shaped = [];
+        foreach ($this->of($user)->with('owner')->get() as $saved) {
+            $found = $this->found($user, $saved);
+            $watch = $seen->get($saved->id);
+            $shaped[] = [
+                'id' => $saved->id, 'name' => $saved->name, 'search' => $saved->search, 'groups' => $saved->groups,
+                'own' => $saved->user_id === $user->id, 'by' => $saved->user_id === $user->id ? null : $saved->owner->name,
+                'total' => $found?->count(), 'watched' => $watch !== null,
+                'new' => $watch === null || $found === null ? null : $found->minus(self::unpacked((string) $watch->seen))->count(),
+                'looked_at' => $watch?->looked_at, 'lock_version' => $saved->lock_version,
+            ];
+        }
+
+        return $shaped;
+    }
+
+    /** Begins to watch a search, or notes that its person has looked. */
+    public function look(User $user, SavedSearch $saved): void
+    {
+        DB::table('search_watches')->upsert([
+            'user_id' => $user->id, 'saved_search_id' => $saved->id, 'seen' => self::packed($this->found($user, $saved) ?? DocumentSet::none()), 'looked_at' => now(),
+        ], ['user_id', 'saved_search_id'], ['seen', 'looked_at']);
+    }
+
+    public function unwatch(User $user, SavedSearch $saved): void
+    {
+        DB::table('search_watches')->where('user_id', $user->id)->where('saved_search_id', $saved->id)->delete();
+    }
+
+    /** @return DocumentSet|null null when a field it names is gone */
+    private function found(User $user, SavedSearch $saved): ?DocumentSet
+    {
+        try {
+            return $this->finder->documents($user, Criteria::ofSearch($saved->search)->ledger()->tree());
+        } catch (SearchError|SyntaxError) {
+            return null;
+        }
+    }
+
+    private static function packed(DocumentSet $set): string
+    {
+        $bytes = '';
+        foreach ($set->segments as $segment => $bits) {
+            $bytes .= pack('N', $segment).$bits;
+        }
+
+        return (string) gzcompress($bytes, 3);
+    }
+
+    private static function unpacked(string $packed): DocumentSet
+    {
+        try {
+            $bytes = (string) gzuncompress($packed);
+        } catch (Throwable) {
+            return DocumentSet::none();
+        }
+        $segments = [];
+        foreach ($bytes === '' ? [] : str_split($bytes, 4 + Bits::BYTES) as $piece) {
+            $segments[(int) (unpack('N', $piece)[1] ?? 0)] = substr($piece, 4);
+        }
+
+        return new DocumentSet($segments);
+    }
+}

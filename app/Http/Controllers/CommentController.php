@@ -1,0 +1,67 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\History\Act;
+use App\History\History;
+use App\Index\Indexer;
+use App\Models\Comment;
+use App\Models\Document;
+use App\Models\User;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Gate;
+
+/** What people say of documents. Whoever may read a document may comment on it; the author may take a comment back. */
+final readonly class CommentController
+{
+    public function __construct(private Indexer $indexer)
+    {
+    }
+
+    public function index(Document $document): JsonResponse
+    {
+        Gate::authorize('view', $document);
+
+        return self::all($document);
+    }
+
+    public function store(Request $request, Document $document): JsonResponse
+    {
+        Gate::authorize('view', $document);
+        $text = (string) $request->validate(['text' => 'required|string|max:4000'], ['text.required' => 'Write something first.'])['text'];
+        DB::transaction(function () use ($request, $document, $text): void {
+            Comment::query()->create(['document_id' => $document->id, 'user_id' => self::user($request)->id, 'text' => $text]);
+            History::record(Act::Commented, self::user($request), $document);
+            $this->indexer->update([$document->id]);
+        });
+
+        return self::all($document, 201);
+    }
+
+    public function destroy(Request $request, Document $document, int $comment): JsonResponse
+    {
+        Gate::authorize('view', $document);
+        DB::transaction(function () use ($request, $document, $comment): void {
+            Comment::query()->where('document_id', $document->id)->where('user_id', self::user($request)->id)->findOrFail($comment)->delete();
+            $this->indexer->update([$document->id]);
+        });
+
+        return self::all($document);
+    }
+
+    private static function all(Document $document, int $status = 200): JsonResponse
+    {
+        return new JsonResponse(['comments' => Comment::query()->where('document_id', $document->id)->with('author')->orderBy('id')->get()
+            ->map(static fn (Comment $c): array => ['id' => $c->id, 'text' => $c->text, 'by' => $c->author->name, 'own' => $c->user_id === request()->user()?->getAuthIdentifier(), 'at' => $c->created_at->toIso8601String()])->all()], $status);
+    }
+
+    private static function user(Request $request): User
+    {
+        /** @var User */
+        return $request->user();
+    }
+}

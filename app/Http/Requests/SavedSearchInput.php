@@ -1,0 +1,37 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Requests;
+
+use App\Find\Criteria;
+use Illuminate\Foundation\Http\FormRequest;
+
+/** A search to be kept: its words, criteria and view, as the address of Find has them. */
+final class SavedSearchInput extends FormRequest
+{
+    /** @return array<string, mixed> */
+    public function rules(): array
+    {
+        return [
+            'name' => 'sometimes|required|string|max:200', 'groups' => 'array|max:100', 'groups.*' => 'string|exists:groups,name', 'lock_version' => 'integer',
+            'search' => 'required|array', 'search.words' => 'nullable|string|max:60000', 'search.any' => 'boolean', 'search.view' => 'nullable|string|max:40',
+            'search.criteria' => 'array|max:100', 'search.criteria.*.cql' => 'required|string|max:60000', 'search.criteria.*.negated' => 'boolean', 'search.criteria.*.on' => 'boolean',
+            'search.where' => 'array|max:8', 'search.where.*' => 'in:title,values,text,comment,path',
+            'total' => 'integer|min:0',
+        ];
+    }
+
+    /** @return array<string, mixed> the search, its queries read once so that none is kept that cannot be */
+    public function search(): array
+    {
+        $given = $this->validated('search');
+        $search = [
+            'words' => (string) ($given['words'] ?? ''), 'any' => (bool) ($given['any'] ?? false), 'view' => (string) ($given['view'] ?? ''), 'where' => array_values($given['where'] ?? []),
+            'criteria' => array_map(static fn (array $c): array => ['cql' => (string) $c['cql'], 'negated' => (bool) ($c['negated'] ?? false), 'on' => (bool) ($c['on'] ?? true)], array_values($given['criteria'] ?? [])),
+        ];
+        Criteria::ofSearch($search)->ledger();
+
+        return $search;
+    }
+}

@@ -1,0 +1,31 @@
+import { api } from '@/api/client';
+import type { KeptSearch, RecentSearch, SavedSearch, SearchesAnswer } from '@/api/types';
+import type { SearchState } from '@/places/find/search';
+
+/** The searches a person keeps, watches and made lately. */
+class Searches {
+  saved = $state.raw<SavedSearch[]>([]);
+  recent = $state.raw<RecentSearch[]>([]);
+  known = $state(false);
+
+  /** What is new in the watched ones. */
+  get fresh(): number {
+    return this.saved.reduce((sum, s) => sum + (s.new ?? 0), 0);
+  }
+
+  async load(): Promise<void> {
+    this.take(await api.searches());
+  }
+
+  take(answer: SearchesAnswer): void {
+    this.saved = answer.searches;
+    this.recent = answer.recent;
+    this.known = true;
+  }
+}
+
+export const searches = new Searches();
+
+export function keptOf(search: SearchState): KeptSearch {
+  return { words: search.words, any: search.any, criteria: search.criteria, view: search.view, where: search.where };
+}
