@@ -6,7 +6,6 @@ namespace App\Design;
 
 use App\Models\DocumentType;
 use App\Models\Library;
-use App\Models\Repository;
 use App\Models\User;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Design\Design;
@@ -151,10 +150,16 @@ final class Catalog
     private function makeSystemFields(): array
     {
         $vocabulary = static fn (string $code, iterable $terms): Vocabulary => new Vocabulary($code, $terms);
-        $libraries = $this->libraries()->map(static fn (Library $l): VocabularyTerm => new VocabularyTerm($l->code, $l->name));
-        $repositories = Repository::query()->orderBy('position')->get()->map(static fn (Repository $r): VocabularyTerm => new VocabularyTerm($r->code, $r->name));
-        $types = $this->types()->map(static fn (DocumentType $t): VocabularyTerm => new VocabularyTerm($t->code, $t->name));
-        $dossiers = array_map(static fn (string $code, array $k): VocabularyTerm => new VocabularyTerm($code, (string) $k['name']), array_keys($this->design()->all(DesignKind::DossierKind)), $this->design()->all(DesignKind::DossierKind));
+        $named = fn (DesignKind $kind): array => array_map(static fn (int|string $code, array $part): VocabularyTerm => new VocabularyTerm((string) $code, (string) $part['name']), array_keys($this->design()->all($kind)), $this->design()->all($kind));
+        $repositories = $named(DesignKind::Repository);
+        $dossiers = $named(DesignKind::DossierKind);
+        // Libraries stand in the order of their repositories, types by name.
+        $place = array_flip(array_keys($this->design()->all(DesignKind::Repository)));
+        $library = $this->design()->all(DesignKind::Library);
+        uasort($library, static fn (array $a, array $b): int => ($place[$a['repository']] ?? 0) <=> ($place[$b['repository']] ?? 0));
+        $libraries = array_map(static fn (int|string $code, array $part): VocabularyTerm => new VocabularyTerm((string) $code, (string) $part['name']), array_keys($library), $library);
+        $types = $named(DesignKind::Type);
+        usort($types, static fn (VocabularyTerm $a, VocabularyTerm $b): int => strcmp($a->label, $b->label));
         $kinds = array_map(static fn (FileKind $k): VocabularyTerm => new VocabularyTerm($k->value, $k->label()), FileKind::cases());
         $states = [new VocabularyTerm('read', 'Read'), new VocabularyTerm('pending', 'Waiting to be read'), new VocabularyTerm('none', 'None')];
         $fields = [

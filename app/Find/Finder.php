@@ -190,11 +190,13 @@ final readonly class Finder
             static fn (FieldDefinition $field): FacetRequest => $request->facets[$field->code] ?? new FacetRequest($field->code),
             array_values(array_filter($schema->fields, static fn (FieldDefinition $field): bool => $field->faceted)),
         ) : array_values($request->facets);
-        $answer = $this->searcher($schema)->search($asker, new SearchRequest(
+        $reader = new IndexReader($this->store);
+        $searcher = new Searcher($reader, $schema, new Names);
+        $answer = $searcher->search($asker, new SearchRequest(
             $ledger, $request->sort, $facets, $request->offset, $request->limit, $request->explain,
         ));
-        $sight = $this->searcher($schema)->sight($asker);
-        $evaluate = fn (Node $node): int => (new Evaluator(new IndexReader($this->store), $schema, $sight))->evaluate($node)->count();
+        $sight = $searcher->sight($asker);
+        $evaluate = static fn (Node $node): int => (new Evaluator($reader, $schema, $sight))->evaluate($node)->count();
         $typed = $request->criteria->typedLines();
         $lines = [];
         foreach ($ledger->lines as $i => $line) {
@@ -345,7 +347,12 @@ final readonly class Finder
         $finder = HitFinder::forText($ledger);
         $texts = $finder->findsNothing() ? [] : $this->firstHits($ids, $finder);
         $titles = HitFinder::forIndex($ledger, 'title');
-        $parents = Document::query()->whereIntegerInRaw('id', $documents->pluck('parent_id')->filter()->all())->get(['id', 'ref', 'title'])->keyBy('id');
+        $finders = [];
+        $inField = static function (string $code) use (&$finders, $ledger): HitFinder {
+            return $finders[$code] ??= HitFinder::forIndex($ledger, $code);
+        };
+        $above = $documents->pluck('parent_id')->filter();
+        $parents = $above->isEmpty() ? collect() : Document::query()->whereIntegerInRaw('id', $above->all())->get(['id', 'ref', 'title'])->keyBy('id');
         $rows = [];
         foreach ($ids as $id) {
             $document = $documents->get($id);
@@ -370,7 +377,7 @@ final readonly class Finder
                 'text_reason' => $document->text_reason,
                 'attachments' => $attachments[$id] ?? 0,
                 'parent' => $document->parent_id !== null && $sight->has($document->parent_id) && $parents->has($document->parent_id) ? ['ref' => $parents[$document->parent_id]->ref, 'title' => $parents[$document->parent_id]->title] : null,
-                'found' => $titles->findsNothing() ? [] : $this->found($ledger, $document, $values[$id] ?? [], $schema),
+                'found' => $titles->findsNothing() ? [] : self::found($inField, $document, $values[$id] ?? [], $schema),
                 'score' => $scores[$id] ?? null,
                 'cells' => $cells,
                 'snippet' => isset($texts[$id]) ? $texts[$id][1]->pieces : null,
@@ -384,20 +391,21 @@ final readonly class Finder
     /**
      * Where beside title and text the words of a search stand in a document.
      *
+     * @param  \Closure(string): HitFinder  $inField
      * @param  array<string, list<string>>  $values  normal forms
      * @return list<string> in words
      */
-    private function found(Ledger $ledger, Document $document, array $values, SearchSchema $schema): array
+    private static function found(\Closure $inField, Document $document, array $values, SearchSchema $schema): array
     {
         $found = [];
         foreach ($values as $code => $normals) {
             $field = $schema->fields[$code];
             // Where a covered value stands is as much as the value.
-            if (! $field->sensitive && $field->kind->hasWords() && HitFinder::forIndex($ledger, $code)->hits(implode(' ; ', array_map($field->display(...), $normals)), 1) !== []) {
+            if (! $field->sensitive && $field->kind->hasWords() && $inField($code)->hits(implode(' ; ', array_map($field->display(...), $normals)), 1) !== []) {
                 $found[] = $field->label;
             }
         }
-        if (HitFinder::forIndex($ledger, 'path')->hits(str_replace(['/', '_'], ' ', $document->path), 1) !== []) {
+        if ($inField('path')->hits(str_replace(['/', '_'], ' ', $document->path), 1) !== []) {
             $found[] = 'Path';
         }
 
