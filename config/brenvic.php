@@ -4,6 +4,9 @@ return [
     // The database and the documents' files live here.
     'data' => env('BRENVIC_DATA', storage_path('data')),
 
+    // Named in bags as their source.
+    'organisation' => env('BRENVIC_ORGANISATION', 'Tarnwick Canal & Harbour Trust'),
+
     // The month with which “this fiscal year” begins, 1 to 12.
     'fiscal_year_start' => (int) env('BRENVIC_FISCAL_YEAR_START', 4),
 

@@ -1,6 +1,7 @@
 <?php
 
 use App\Http\Controllers\CommentController;
+use App\Http\Controllers\DeliveryController;
 use App\Http\Controllers\DesignController;
 use App\Http\Controllers\DeskController;
 use App\Http\Controllers\DocumentController;
@@ -10,6 +11,7 @@ use App\Http\Controllers\IntakeController;
 use App\Http\Controllers\PartController;
 use App\Http\Controllers\PeopleController;
 use App\Http\Controllers\PersonalController;
+use App\Http\Controllers\PullListController;
 use App\Http\Controllers\SavedSearchController;
 use App\Http\Controllers\SearchController;
 use App\Http\Controllers\SessionController;
@@ -55,6 +57,28 @@ Route::prefix('api')->group(function (): void {
         Route::post('searches/{search}/look', [SavedSearchController::class, 'look'])->whereNumber('search');
         Route::delete('searches/{search}/look', [SavedSearchController::class, 'unwatch'])->whereNumber('search');
         Route::post('searches/recent', [SavedSearchController::class, 'recent']);
+
+        Route::get('lists', [PullListController::class, 'index']);
+        Route::post('lists', [PullListController::class, 'store']);
+        Route::get('lists/{list}', [PullListController::class, 'show'])->whereNumber('list');
+        Route::put('lists/{list}', [PullListController::class, 'update'])->whereNumber('list');
+        Route::delete('lists/{list}', [PullListController::class, 'destroy'])->whereNumber('list');
+        Route::post('lists/{list}/restore', [PullListController::class, 'restore'])->whereNumber('list');
+        Route::post('lists/{list}/documents', [PullListController::class, 'add'])->whereNumber('list');
+        Route::post('lists/{list}/take-out', [PullListController::class, 'takeOut'])->whereNumber('list');
+        Route::put('lists/{list}/documents/{document}', [PullListController::class, 'item'])->whereNumber('list');
+        Route::post('lists/{list}/freeze', [PullListController::class, 'freeze'])->whereNumber('list');
+        Route::delete('lists/{list}/search', [PullListController::class, 'follow'])->whereNumber('list');
+        Route::get('lists/{list}/check', [PullListController::class, 'check'])->whereNumber('list');
+        Route::post('lists/{list}/hold', [PullListController::class, 'hold'])->whereNumber('list')->middleware('can:hold');
+        Route::post('lists/{list}/deliveries', [DeliveryController::class, 'store'])->whereNumber('list');
+        Route::get('deliveries/{delivery}', [DeliveryController::class, 'show'])->whereNumber('delivery');
+        Route::post('deliveries/{delivery}/cancel', [DeliveryController::class, 'cancel'])->whereNumber('delivery');
+        Route::get('deliveries/{delivery}/file', [DeliveryController::class, 'file'])->whereNumber('delivery');
+        Route::post('deliveries/{delivery}/links', [DeliveryController::class, 'link'])->whereNumber('delivery');
+        Route::post('documents/{document:ref}/links', [DeliveryController::class, 'documentLink']);
+        Route::get('links', [DeliveryController::class, 'links']);
+        Route::post('links/{link}/revoke', [DeliveryController::class, 'revoke'])->whereNumber('link');
 
         Route::get('dossiers', [DossierController::class, 'index']);
         Route::get('dossiers/{dossier}', [DossierController::class, 'show']);
@@ -111,6 +135,10 @@ Route::prefix('api')->group(function (): void {
 
     Route::any('{any}', fn () => abort(404))->where('any', '.*');
 });
+
+// What people outside fetch, without an account. Few tries a minute, so that nobody guesses.
+Route::get('outside/{token}', [DeliveryController::class, 'outside'])->middleware('throttle:30,1');
+Route::post('outside/{token}', [DeliveryController::class, 'fetch'])->middleware('throttle:10,1');
 
 // Every other address belongs to the interface, so that it survives a reload and can be sent to a colleague.
 Route::get('{any}', fn () => view('app'))->where('any', '.*');

@@ -16,7 +16,7 @@
   });
 
   const place = $derived(router.parts[0] ?? 'desk');
-  const names: Record<string, string> = { desk: 'Desk', find: 'Find', intake: 'Intake', design: 'Design', documents: 'Reading', dossiers: 'Dossiers' };
+  const names: Record<string, string> = { desk: 'Desk', find: 'Find', intake: 'Intake', design: 'Design', documents: 'Reading', dossiers: 'Dossiers', lists: 'Pull lists' };
   $effect(() => {
     document.title = app.person ? `${names[place] ?? 'Nothing here'} · Brenvic` : 'Brenvic';
   });
@@ -40,6 +40,12 @@
         {#await import('@/places/read/Reader.svelte') then { default: Reader }}
           {#key router.parts[1]}<Reader document={router.parts[1]} />{/key}
         {/await}
+      {:else if place === 'lists' && router.parts[1]}
+        {#await import('@/places/lists/List.svelte') then { default: List }}
+          {#key router.parts[1]}<List id={Number(router.parts[1])} />{/key}
+        {/await}
+      {:else if place === 'lists'}
+        {#await import('@/places/lists/Lists.svelte') then { default: Lists }}<Lists />{/await}
       {:else if place === 'dossiers' && router.parts[1]}
         {#await import('@/places/dossiers/Dossier.svelte') then { default: Dossier }}
           {#key router.parts[1]}<Dossier dossier={router.parts[1]} />{/key}

@@ -14,6 +14,8 @@ enum Act: string
     case Delivered = 'delivered';
     case Exported = 'exported';
     case Commented = 'commented';
+    case Held = 'held';
+    case Released = 'released';
     case PutInDossier = 'put_in_dossier';
     case TakenOutOfDossier = 'taken_out_of_dossier';
 
@@ -23,6 +25,8 @@ enum Act: string
             self::PutInDossier => 'put into a dossier',
             self::TakenOutOfDossier => 'taken out of a dossier',
             self::Revealed => 'uncovered',
+            self::Held => 'put on hold',
+            self::Released => 'released from a hold',
             default => $this->value,
         };
     }

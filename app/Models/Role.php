@@ -22,6 +22,12 @@ enum Role: string
         return $this !== self::Reader;
     }
 
+    /** Legal holds are for those who answer for them. */
+    public function mayHold(): bool
+    {
+        return $this === self::Librarian || $this === self::Manager;
+    }
+
     public function mayFile(): bool
     {
         return $this === self::Librarian || $this === self::Clerk;

@@ -106,10 +106,77 @@ test('two people at once overwrite nothing', async ({ page, context }) => {
   await expect(other.getByText('The draft is empty.', { exact: false })).toBeVisible();
 });
 
+test('a scheme is edited by keyboard, and the effect says what a merge would move', async ({ page }) => {
+  await page.goto('/design/schemes/subject');
+  const tree = page.getByRole('tree', { name: 'Concepts' });
+  await expect(tree.getByRole('treeitem', { name: /^HER Heritage, 351 documents/ })).toBeVisible();
+  await tree.getByRole('treeitem', { name: /^HER Heritage/ }).click();
+  await page.keyboard.press('Insert');
+  await page.keyboard.type('Postcards');
+  await page.keyboard.press('Enter');
+  await expect(tree.getByRole('treeitem', { name: /^Postcards/ })).toBeFocused();
+  await page.keyboard.press('Alt+ArrowDown');
+  await page.keyboard.press('Alt+ArrowRight');
+  await expect(tree.getByRole('treeitem', { name: /^Postcards/ })).toHaveAttribute('aria-level', '3');
+  await tree.getByRole('treeitem', { name: /^HER.02 Memories/ }).click();
+  await page.getByRole('button', { name: 'Merge into…' }).click();
+  await page.getByRole('combobox', { name: 'Into' }).fill('drawings');
+  await page.getByRole('option', { name: /HER.01 Drawings/ }).click();
+  await expect(page.getByRole('group', { name: 'What it would touch' })).toContainText('201 documents would be given the other concept');
+  await page.getByRole('button', { name: 'Do it' }).click();
+  await page.getByRole('button', { name: 'Save' }).click();
+  const effect = page.getByRole('complementary', { name: 'Effect of the draft' });
+  await expect(effect.getByText('have the Subject “HER.02 Memories” and are given “Drawings”')).toBeVisible();
+  await accessible(page);
+  await effect.getByRole('button', { name: /^Take back the change of Functions/ }).click();
+  await expect(effect.getByText('The draft is empty.', { exact: false })).toBeVisible();
+});
+
+test('story 3: silt depth is asked for, the surveys without it are listed, and a view goes by waterway, year and condition', async ({ page }) => {
+  await page.goto('/design/types/dredging_survey');
+  const entry = page.getByRole('listitem').filter({ hasText: 'silt_depth' });
+  await entry.getByRole('checkbox', { name: 'required' }).check();
+  await page.getByRole('button', { name: 'Save' }).click();
+  const effect = page.getByRole('complementary', { name: 'Effect of the draft' });
+  await effect.getByRole('button', { name: /have no Silt depth, which is required from now on/ }).click();
+  await expect(effect.getByRole('link', { name: /dredging survey/ }).first()).toBeVisible();
+  await effect.getByRole('button', { name: /^Take back the change of Dredging survey/ }).click();
+  await page.goto('/design/views/surveys');
+  await page.getByRole('link', { name: 'Open it in Find' }).click();
+  await page.getByRole('button', { name: /^Basins/ }).click();
+  await page.getByRole('button', { name: /^Lower basin/ }).click();
+  const years = page.getByRole('list', { name: 'Choose: Document date' });
+  await years.getByRole('button').first().click();
+  await expect(page.getByRole('navigation', { name: 'Steps taken' })).toContainText('Lower basin');
+  await page.getByRole('navigation', { name: 'Steps taken' }).getByRole('button', { name: 'Basins' }).click();
+  await expect(page.getByRole('button', { name: /^Upper basin/ })).toBeVisible();
+  await accessible(page);
+});
+
+test('who would lose sight of what is counted, and a librarian looks as a reader', async ({ page }) => {
+  await page.goto('/design/access/new');
+  await page.getByLabel('Name').fill('Critical incidents');
+  await page.getByRole('button', { name: 'As CQL' }).click();
+  await page.getByLabel('The documents it is about').fill('severity == critical');
+  await page.getByRole('checkbox', { name: 'Harbour office' }).check();
+  await page.getByRole('button', { name: 'Save' }).click();
+  const effect = page.getByRole('complementary', { name: 'Effect of the draft' });
+  await effect.getByRole('button', { name: /go out of the sight of Isla Thorne/ }).click();
+  await expect(effect.getByRole('link', { name: /^Incident at/ }).first()).toBeVisible();
+  await effect.getByRole('button', { name: /^Take back the change of Critical/ }).click();
+  await page.goto('/design/people');
+  await page.getByRole('row').filter({ hasText: 'Isla Thorne' }).getByRole('button', { name: 'What they see' }).click();
+  await expect(page.getByText(/94 are out of their sight/)).toBeVisible();
+  await accessible(page);
+  await page.getByRole('link', { name: 'Look at Find as Isla Thorne' }).click();
+  await expect(page.getByText(/You look at this as reader/)).toBeVisible();
+  await expect(page.getByText('Board and byelaws')).toHaveCount(0);
+});
+
 test('every part of the design is accessible, light and dark', async ({ page }) => {
   for (const colorScheme of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme });
-    for (const part of ['fields/structure', 'types/tender', 'vocabularies/subject', 'views/surveys', 'libraries/works', 'repositories/heritage']) {
+    for (const part of ['fields/structure', 'types/tender', 'vocabularies/stretch', 'schemes/subject', 'tables/suppliers', 'dossier_kinds/asset_file', 'forms/permit_desk', 'access/confidential', 'views/surveys', 'libraries/works', 'repositories/heritage']) {
       await page.goto(`/design/${part}`);
       await expect(page.getByRole('button', { name: 'Save' })).toBeVisible();
       await accessible(page);

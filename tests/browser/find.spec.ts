@@ -5,8 +5,8 @@ test.use({ storageState: session('reader') });
 
 test('story 1 by mouse: the permits of the Marigold Ash in 2023', async ({ page }) => {
   await page.goto('/desk');
-  await page.getByRole('searchbox').fill('"marigold ash"');
-  await page.getByRole('searchbox').press('Enter');
+  await page.getByLabel(/^Query line/).fill('"marigold ash"');
+  await page.getByLabel(/^Query line/).press('Enter');
   await page.getByRole('region', { name: 'Document type' }).getByRole('button', { name: /^Mooring permit/ }).click();
   await expect(page.getByRole('listitem').filter({ hasText: 'Document type is' })).toContainText('Mooring permit');
   await page.getByRole('region', { name: 'Document date' }).getByRole('button', { name: /^2023/ }).click();
@@ -116,6 +116,96 @@ test('a reader sees no trace of the board’s library', async ({ page }) => {
   await page.goto('/find?q=byelaw');
   await total(page, 0);
   await accessible(page);
+});
+
+test('the query line offers values with counts, and a chosen one becomes a line', async ({ page }) => {
+  await page.goto('/desk');
+  await page.getByLabel(/^Query line/).click();
+  await page.keyboard.type('upper ba');
+  const choice = page.getByRole('option', { name: /Upper basin/ });
+  await expect(choice).toContainText(/\d+/);
+  const count = (await choice.locator('.num').textContent())!;
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('listitem').filter({ hasText: 'Waterway is' })).toContainText('Upper basin');
+  await expect(page.getByTestId('total')).toHaveText(count);
+});
+
+test('lines are joined to a group, taken apart, and edited as CQL', async ({ page }) => {
+  await page.goto('/find?c=condition+%3D%3D+d&c=condition+%3D%3D+e');
+  await total(page, 0);
+  await page.getByRole('button', { name: 'Join lines' }).click();
+  for (const box of await page.getByRole('checkbox', { name: /^Join “/ }).all()) await box.check();
+  await page.getByRole('button', { name: 'Any of them' }).click();
+  await expect(page.getByTestId('total')).not.toHaveText('0');
+  const found = (await page.getByTestId('total').textContent())!;
+  await page.getByRole('button', { name: 'As CQL' }).click();
+  const cql = page.getByLabel('The search as CQL');
+  await expect(cql).toHaveValue('condition == d or condition == e');
+  await cql.fill('(condition == d or condition == e) and type == lock_inspection');
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByRole('listitem').filter({ hasText: 'Document type is' })).toBeVisible();
+  await expect(page.getByTestId('total')).not.toHaveText(found);
+  await accessible(page);
+});
+
+test('a search is kept and watched, and its columns are one’s own', async ({ page }) => {
+  await page.goto('/find?c=type+%3D%3D+stoppage_notice');
+  await total(page, 120);
+  await page.getByRole('button', { name: 'Searches' }).click();
+  await page.getByLabel('Keep this search as').fill('All stoppages');
+  await page.getByRole('checkbox', { name: /^watch it/ }).check();
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByRole('button', { name: '“All stoppages”' })).toBeVisible();
+  await page.getByRole('button', { name: 'Columns' }).click();
+  await page.getByRole('combobox', { name: 'Add a column' }).fill('urg');
+  await page.getByRole('option', { name: 'Urgent' }).click();
+  await expect(page.getByRole('columnheader', { name: 'Urgent' })).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole('columnheader', { name: 'Urgent' })).toBeVisible();
+  await page.getByRole('button', { name: 'Columns' }).click();
+  await page.getByRole('button', { name: 'As the view has them' }).click();
+  await expect(page.getByRole('columnheader', { name: 'Urgent' })).toHaveCount(0);
+  await page.goto('/desk');
+  await expect(page.getByRole('region', { name: 'Searches', exact: true })).toContainText('nothing new');
+  await accessible(page);
+  await page.getByRole('link', { name: 'All stoppages' }).click();
+  await total(page, 120);
+  await page.getByRole('button', { name: '“All stoppages”' }).click();
+  await page.getByRole('button', { name: 'Remove the search All stoppages' }).click();
+  await expect(page.getByText('“All stoppages” is gone.')).toBeVisible();
+});
+
+test('the scope narrows to libraries with counts, and what was found is filtered within', async ({ page }) => {
+  await page.goto('/find?q=lock');
+  await expect(page.getByTestId('total')).toBeVisible();
+  await page.getByRole('button', { name: 'Operations + Heritage, 5 libraries' }).click();
+  const box = page.getByRole('group', { name: 'Where this searches' });
+  const count = (await box.locator('label').filter({ hasText: 'Works' }).locator('.num').textContent())!;
+  await box.getByRole('checkbox', { name: /^Works/ }).check();
+  await expect(page.getByTestId('total')).toHaveText(count);
+  await page.keyboard.press('Escape');
+  await page.getByLabel('Filter within what was found').fill('holm');
+  await expect(page.getByTestId('total')).not.toHaveText(count);
+  await expect(page).toHaveURL(/within=holm/);
+});
+
+test('finds within a document, turns it and pins it', async ({ page }) => {
+  await page.goto('/find?c=type+%3D%3D+tender');
+  await page.getByRole('row').nth(1).click();
+  await page.getByRole('link', { name: 'Open the reader' }).click();
+  await page.getByRole('searchbox', { name: 'Find in this document' }).fill('pounds');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('hits')).toContainText(/1 of \d+/);
+  await page.getByRole('searchbox', { name: 'Find in this document' }).blur();
+  await page.keyboard.press('t');
+  await expect(page.getByRole('navigation', { name: 'Pages in small' }).getByRole('button').first()).toBeVisible();
+  await page.keyboard.press('r');
+  await page.getByRole('button', { name: 'Pin to the desk' }).click();
+  await expect(page.getByRole('button', { name: 'Take off the desk' })).toBeVisible();
+  await accessible(page);
+  await page.getByRole('button', { name: 'Take off the desk' }).click();
+  await expect(page.getByRole('button', { name: 'Pin to the desk' })).toBeVisible();
 });
 
 for (const colorScheme of ['light', 'dark'] as const) {

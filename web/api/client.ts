@@ -1,5 +1,5 @@
 import type {
-  Advice, Answer, Change, CompletionAnswer, CriterionInput, Design, Desk, DocumentComment, DocumentRecord, DossierRecord, DossierRow, DraftAnswer, Effect, Group, HistoryEntry, Hits, KeptSearch, LookUp, PageText, PeopleAnswer, Person, RecentSearch, ReferenceTable, Search, SearchesAnswer, Sight, TermCounts,
+  Advice, Answer, Change, CompletionAnswer, CriterionInput, Delivery, Design, Desk, DocumentComment, DocumentRecord, DossierRecord, DossierRow, DraftAnswer, Effect, Group, HistoryEntry, Hits, KeptSearch, ListCheck, LookUp, PageText, PeopleAnswer, Person, PullList, PullListRow, RecentSearch, ReferenceTable, Search, SearchesAnswer, SecureLink, Sight, TermCounts,
   Version, View, VocabularyPreview, Work,
 } from './types';
 
@@ -136,6 +136,27 @@ export const api = {
   comments: (document: string) => call<{ comments: DocumentComment[] }>('GET', `documents/${ref(document)}/comments`),
   comment: (document: string, text: string) => call<{ comments: DocumentComment[] }>('POST', `documents/${ref(document)}/comments`, { text }),
   removeComment: (document: string, id: number) => call<{ comments: DocumentComment[] }>('DELETE', `documents/${ref(document)}/comments/${id}`),
+
+  lists: () => call<{ lists: PullListRow[] }>('GET', 'lists'),
+  list: (id: number) => call<PullList>('GET', `lists/${id}`),
+  makeList: (name: string) => call<PullList>('POST', 'lists', { name }),
+  changeList: (id: number, change: { name: string; note: string; lock_version: number; people?: { sign_in: string; may_change: boolean }[] }) => call<PullList>('PUT', `lists/${id}`, change),
+  removeList: (id: number) => call<void>('DELETE', `lists/${id}`),
+  restoreList: (id: number) => call<PullList>('POST', `lists/${id}/restore`),
+  addToList: (id: number, what: { documents?: string[]; list?: number; search?: KeptSearch; keep?: boolean }) => call<{ added: number; list: PullListRow }>('POST', `lists/${id}/documents`, what),
+  takeOutOfList: (id: number, documents: string[]) => call<PullList>('POST', `lists/${id}/take-out`, { documents }),
+  listItem: (id: number, document: string, change: { note?: string; before?: string | null }) => call<PullList>('PUT', `lists/${id}/documents/${ref(document)}`, change),
+  freezeList: (id: number, on: boolean) => call<PullList>('POST', `lists/${id}/freeze`, { on }),
+  unfollow: (id: number) => call<PullList>('DELETE', `lists/${id}/search`),
+  holdList: (id: number, reason: string | null) => call<PullList>('POST', `lists/${id}/hold`, { reason }),
+  checkList: (id: number) => call<ListCheck>('GET', `lists/${id}/check`),
+  deliver: (id: number, settings: { format: string; names?: string; levels?: string[] }) => call<Delivery>('POST', `lists/${id}/deliveries`, settings),
+  delivery: (id: number) => call<Delivery & { contents: { ref: string; title: string; file: string; sha256: string }[]; links: SecureLink[] }>('GET', `deliveries/${id}`),
+  cancelDelivery: (id: number) => call<Delivery>('POST', `deliveries/${id}/cancel`),
+  deliveryFile: (id: number) => `/api/deliveries/${id}/file`,
+  makeLink: (of: string, settings: { note: string; password: string; most_uses: number; days: number }) => call<{ address: string; link: SecureLink }>('POST', `${of}/links`, settings),
+  links: () => call<{ links: SecureLink[] }>('GET', 'links'),
+  revokeLink: (id: number) => call<SecureLink>('POST', `links/${id}/revoke`),
 
   dossiers: (kind: string, q: string, offset = 0) => call<{ total: number; dossiers: DossierRow[] }>('GET', `dossiers?${new URLSearchParams({ kind, q, offset: String(offset) })}`),
   dossier: (dossier: string) => call<DossierRecord>('GET', `dossiers/${ref(dossier)}`),

@@ -5,7 +5,7 @@ export interface Person {
   sign_in: string;
   role: 'librarian' | 'clerk' | 'reader' | 'manager';
   groups: string[];
-  may: { design: boolean; file: boolean };
+  may: { design: boolean; file: boolean; hold: boolean };
   preferences: Preferences;
   limits: { file_bytes: number };
 }
@@ -556,6 +556,8 @@ export interface DocumentRecord {
   values: Record<string, { value: string; label: string; inherited?: boolean; covered?: boolean }[]>;
   pinned: boolean;
   comments: number;
+  /** Why it is on hold. */
+  holds: string[];
   dossiers: { ref: string; title: string; kind: string }[];
   parent: { ref: string; title: string } | null;
   attachments: { ref: string; title: string; file_name: string; file_kind: string; text_state: string }[];
@@ -595,4 +597,61 @@ export interface Desk {
   filed: DeskRow[];
   waiting: number;
   reading: number;
+}
+
+export interface PullListRow {
+  id: number;
+  name: string;
+  note: string;
+  documents: number;
+  own: boolean;
+  by: string;
+  may_change: boolean;
+  hold: { reason: string; at: string } | null;
+  frozen_at: string | null;
+  search: KeptSearch | null;
+  updated_at: string;
+  lock_version: number;
+}
+
+export interface PullList extends PullListRow {
+  items: { ref: string; title: string; type: string; library: string; file_kind: string; bytes: number; note: string }[];
+  bytes: number;
+  people: { sign_in: string; name: string; may_change: boolean }[];
+  deliveries: Delivery[];
+}
+
+export interface Delivery {
+  id: number;
+  list: number;
+  name: string;
+  format: 'bag' | 'zip' | 'csv' | 'ods';
+  state: 'waiting' | 'running' | 'done' | 'failed' | 'cancelled' | 'expired';
+  done: number;
+  total: number;
+  message: string;
+  bytes: number | null;
+  sha256: string | null;
+  by: string;
+  at: string;
+  expires_at: string | null;
+  documents: number;
+}
+
+export interface SecureLink {
+  id: number;
+  note: string;
+  of: string;
+  uses: number;
+  most_uses: number;
+  expires_at: string;
+  has_password: boolean;
+  revoked: boolean;
+  open: boolean;
+  log: { at: string; outcome: string; from: string }[];
+}
+
+export interface ListCheck {
+  missing: { ref: string; title: string; why: string }[];
+  compared: { new: number; gone: number; new_documents: { ref: string; title: string }[]; gone_documents: { ref: string; title: string }[] } | null;
 }

@@ -1,5 +1,7 @@
 <script lang="ts">
   import { app } from '@/state/app.svelte';
+  import { lists } from '@/state/lists.svelte';
+  import { count } from './format';
   import { privacy } from '@/state/privacy.svelte';
   import { searches } from '@/state/searches.svelte';
   import { theme } from '@/state/theme.svelte';
@@ -15,7 +17,7 @@
   let { place }: { place: string } = $props();
 
   // What is new in watched searches can wait until everything else is there.
-  (window.requestIdleCallback ?? ((f: () => void) => setTimeout(f, 400)))(() => { if (!searches.known) void searches.load().catch(() => {}); });
+  (window.requestIdleCallback ?? ((f: () => void) => setTimeout(f, 400)))(() => { if (!searches.known) void searches.load().catch(() => {}); if (!lists.known) void lists.load().catch(() => {}); });
 
   const tabs = $derived([
     { place: 'desk', name: 'Desk', shown: true },
@@ -32,6 +34,7 @@
     <a href="/desk" class="font-serif text-[21px] font-medium text-ink no-underline hover:no-underline">Brenvic</a>
     <QueryLine {place} />
     <Scope {place} />
+    <a class="small hidden whitespace-nowrap md:block" href={lists.current ? `/lists/${lists.current.id}` : '/lists'} title={lists.current ? `The pull list you gather into: ${lists.current.name}` : 'Pull lists'}>{lists.current ? `${lists.current.name.length > 18 ? `${lists.current.name.slice(0, 17)}…` : lists.current.name} ${count(lists.current.documents)}` : 'Pull lists'}</a>
     <button class="icon-btn ml-auto" aria-pressed={privacy.on} onclick={() => privacy.toggle()} aria-label={privacy.on ? 'Sensitive values are kept covered' : 'Keep sensitive values covered'} title={privacy.on ? 'Sensitive values are kept covered. Click to allow uncovering' : 'Keep sensitive values covered while the screen is shared'}>{#if privacy.on}<IconEyeOff size={17} strokeWidth={1.6} />{:else}<IconEye size={17} strokeWidth={1.6} />{/if}</button>
     <button class="icon-btn" onclick={() => theme.next()} aria-label={`Theme: ${themes[theme.choice]}`} title={`Theme: ${themes[theme.choice]}`}>
       {#if theme.choice === 'light'}<IconSun size={17} strokeWidth={1.6} />{:else if theme.choice === 'dark'}<IconMoon size={17} strokeWidth={1.6} />{:else}<IconContrast size={17} strokeWidth={1.6} />{/if}
@@ -41,7 +44,7 @@
   </div>
   <nav class="tabs flex gap-1 border-b border-hair bg-sheet px-4" aria-label="Places">
     {#each tabs.filter((tab) => tab.shown) as tab (tab.place)}
-      {@const here = place === tab.place || (['documents', 'dossiers'].includes(place) && tab.place === 'find')}
+      {@const here = place === tab.place || (['documents', 'dossiers', 'lists'].includes(place) && tab.place === 'find')}
       <a href={`/${tab.place}`} class="tab" class:here aria-current={here ? 'page' : undefined}>{tab.name}{#if tab.place === 'find' && searches.fresh > 0}<span class="small ml-1.5 text-brass-text" title={`${searches.fresh} new in your watched searches`}>{searches.fresh} new</span>{/if}</a>
     {/each}
   </nav>

@@ -18,6 +18,8 @@ use App\Models\Document;
 use App\Models\Page;
 use App\Models\Role;
 use App\Models\User;
+use App\Retrieve\PullLists;
+use App\Support\Refused;
 use App\Support\StaleWrite;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Capture\WordBox;
@@ -55,6 +57,10 @@ final class DocumentController
             $document->refresh();
             if ($request->integer('lock_version') !== $document->lock_version) {
                 throw new StaleWrite($resource->of($document, $user));
+            }
+            $holds = PullLists::holds($document->id);
+            if ($holds !== []) {
+                throw new Refused('The document is on hold and cannot be changed: '.implode('; ', $holds).'.');
             }
             // What was covered comes back as it was uncovered, or not at all.
             $before = $filing->present($document);

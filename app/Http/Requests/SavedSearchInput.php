@@ -25,7 +25,15 @@ final class SavedSearchInput extends FormRequest
     /** @return array<string, mixed> the search, its queries read once so that none is kept that cannot be */
     public function search(): array
     {
-        $given = $this->validated('search');
+        return self::searchOf($this->validated('search'));
+    }
+
+    /**
+     * @param  array<string, mixed>  $given
+     * @return array<string, mixed>
+     */
+    public static function searchOf(array $given): array
+    {
         $search = [
             'words' => (string) ($given['words'] ?? ''), 'any' => (bool) ($given['any'] ?? false), 'view' => (string) ($given['view'] ?? ''), 'where' => array_values($given['where'] ?? []),
             'criteria' => array_map(static fn (array $c): array => ['cql' => (string) $c['cql'], 'negated' => (bool) ($c['negated'] ?? false), 'on' => (bool) ($c['on'] ?? true)], array_values($given['criteria'] ?? [])),

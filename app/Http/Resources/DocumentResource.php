@@ -9,6 +9,7 @@ use App\Design\Catalog;
 use App\Models\Document;
 use App\Models\Dossier;
 use App\Models\User;
+use App\Retrieve\PullLists;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Fields\ColumnFormat;
@@ -70,6 +71,7 @@ final readonly class DocumentResource
             'parent' => $document->parent === null || ! in_array($document->parent->id, $seen, true) ? null : ['ref' => $document->parent->ref, 'title' => $document->parent->title],
             'dossiers' => $this->dossiers($document, $user),
             'attachments' => $document->attachments->whereIn('id', $seen)->values()->map(static fn (Document $a): array => ['ref' => $a->ref, 'title' => $a->title, 'file_name' => $a->file_name, 'file_kind' => $a->file_kind, 'text_state' => $a->text_state])->all(),
+            'holds' => PullLists::holds($document->id),
             'pinned' => DB::table('pinned_documents')->where('user_id', $user->id)->where('document_id', $document->id)->exists(),
             'comments' => DB::table('comments')->where('document_id', $document->id)->whereNull('deleted_at')->count(),
             'lock_version' => $document->lock_version,

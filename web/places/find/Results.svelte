@@ -12,6 +12,8 @@
   import Trail from './Trail.svelte';
   import { atLeaf } from './steps';
   import ViewMenu from './ViewMenu.svelte';
+  import GatherMenu from './GatherMenu.svelte';
+  import { lists } from '@/state/lists.svelte';
   import IconArrowDown from '@lucide/svelte/icons/arrow-down';
   import IconArrowUp from '@lucide/svelte/icons/arrow-up';
   import IconPaperclip from '@lucide/svelte/icons/paperclip';
@@ -154,9 +156,19 @@
     if (next !== undefined) move(next);
     else if (event.key === ' ' && row) go({ open: search.open === row.ref ? '' : row.ref }, search.open ? 'replace' : 'push');
     else if (event.key === 'Enter' && row) router.go(addressOfReader(row.ref));
+    else if (event.key === 'a' && row) void lists.gather({ documents: [row.ref] });
+    else if (event.key === 'x' && row) pick(row.ref);
     else return;
     event.preventDefault();
   }
+
+  // Rows chosen for what is done to several at once; a new search begins with none.
+  let chosen = $state<string[]>([]);
+  $effect(() => {
+    void answer;
+    untrack(() => (chosen = []));
+  });
+  const pick = (ref: string) => (chosen = chosen.includes(ref) ? chosen.filter((r) => r !== ref) : [...chosen, ref]);
 
   function choose(index: number) {
     at = index;
@@ -208,6 +220,7 @@
   <div class="hidden items-center gap-3 md:flex">
     <ViewMenu {view} {search} {columns} {sort} />
     <SaveSearch {search} />
+    <GatherMenu {search} {total} {chosen} onclear={() => (chosen = [])} />
     {#if shown === 'table'}<ColumnMenu columns={wanted} isOwn={!!app.person?.preferences.columns?.[search.view || 'none']} onchange={(codes) => { if (codes) void keep(codes); else { width = {}; void app.prefer({ columns: Object.fromEntries(Object.entries(app.person!.preferences.columns ?? {}).filter(([v]) => v !== (search.view || 'none'))) }); } }} {exporting} onexport={exportAs} />{/if}
     <div class="flex" role="group" aria-label="Layout">
       {#each layouts as layout (layout)}
@@ -249,8 +262,9 @@
           class="row {shown}"
           class:at={at === index}
           class:shown={row && row.ref === search.open}
+          class:picked={row && chosen.includes(row.ref)}
           style={`top:${index * height}px;height:${height}px;grid-template-columns:${template}`}
-          onclick={() => choose(index)}
+          onclick={(e) => { if ((e.ctrlKey || e.metaKey) && row) { at = index; pick(row.ref); } else if (e.shiftKey && row) { const [a, b] = [Math.min(at, index), Math.max(at, index)]; chosen = [...new Set([...chosen, ...Array.from({ length: b - a + 1 }, (_, i) => rows[a + i]?.ref).filter((r) => r !== undefined)])]; } else choose(index); }}
           ondblclick={() => row && router.go(addressOfReader(row.ref))}
         >
           {#if !row}
@@ -300,6 +314,8 @@
   .row:hover { background: color-mix(in srgb, var(--act-tint) 45%, transparent); }
   .row.at { box-shadow: inset 3px 0 0 var(--act); }
   .row.shown { background: var(--act-tint); }
+  .row.picked { background: color-mix(in srgb, var(--brass) 30%, transparent); }
+  .row.picked::before { content: '✓'; position: absolute; left: 3px; top: 5px; color: var(--brass-text); font-size: 12px; }
   .title { font-family: var(--font-serif); font-size: 15.5px; }
   .digest .title { font-size: 17px; line-height: 1.3; }
   .snippet { display: -webkit-box; -webkit-box-orient: vertical; -webkit-line-clamp: 2; line-clamp: 2; overflow: hidden; font-size: 13px; line-height: 1.4; }

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { api } from '@/api/client';
+  import { lists } from '@/state/lists.svelte';
   import { router } from '@/state/router.svelte';
   import { addressOf, searchFrom } from '@/places/find/search';
   import IconArrowLeft from '@lucide/svelte/icons/arrow-left';
@@ -48,6 +49,7 @@
     if ((event.target as HTMLElement).closest('input, textarea, select') || event.ctrlKey || event.metaKey || event.altKey) return;
     if (event.key === 'n') reading.step(1);
     else if (event.key === 'p') reading.step(-1);
+    else if (event.key === 'a' && reading.record) void lists.gather({ documents: [reading.record.ref] });
     else if (event.key === 'r') turn = (turn + 90) % 360;
     else if (event.key === 't') thumbs = !thumbs;
     else if (event.key === 'f') document.getElementById('find-here')?.focus();

@@ -1,0 +1,178 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Files\FileStore;
+use App\Http\Resources\PullListResource;
+use App\Jobs\Deliver;
+use App\Models\Delivery;
+use App\Models\Document;
+use App\Models\SecureLink;
+use App\Models\User;
+use App\Retrieve\DeliveryMaker;
+use App\Retrieve\PullLists;
+use App\Support\Refused;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Http\Response;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Gate;
+use Illuminate\Support\Facades\Hash;
+use Illuminate\Support\Str;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
+use Symfony\Component\HttpFoundation\HeaderUtils;
+
+/** Deliveries of pull lists, and secure links by which people outside fetch them. */
+final readonly class DeliveryController
+{
+    public function __construct(private PullLists $lists)
+    {
+    }
+
+    public function store(Request $request, int $list): JsonResponse
+    {
+        $input = $request->validate([
+            'format' => 'required|in:bag,zip,csv,ods', 'names' => 'nullable|string|max:200', 'levels' => 'array|max:8', 'levels.*' => 'string|max:40',
+        ]);
+        $found = $this->lists->of(self::user($request))->findOrFail($list);
+        if ($this->lists->seen(self::user($request), $found) === []) {
+            throw new Refused('There is nothing in the list to deliver.');
+        }
+        $delivery = Delivery::query()->create(['pull_list_id' => $found->id, 'user_id' => self::user($request)->id, 'name' => $found->name, 'format' => $input['format'], 'settings' => ['names' => $input['names'] ?? '{reference} {file}', 'levels' => $input['levels'] ?? []]]);
+        Deliver::dispatch($delivery->id);
+
+        return new JsonResponse(PullListResource::delivery($delivery->refresh()), 201);
+    }
+
+    public function show(Request $request, int $delivery): JsonResponse
+    {
+        $found = $this->delivery($request, $delivery);
+
+        return new JsonResponse([...PullListResource::delivery($found), 'contents' => $found->contents, 'links' => SecureLink::query()->where('delivery_id', $found->id)->where('user_id', self::user($request)->id)->with(['delivery', 'document'])->orderByDesc('id')->get()->map(PullListResource::link(...))->all()]);
+    }
+
+    public function cancel(Request $request, int $delivery): JsonResponse
+    {
+        $found = $this->delivery($request, $delivery);
+        Delivery::query()->whereKey($found->id)->whereIn('state', [Delivery::WAITING, Delivery::RUNNING])->update(['state' => Delivery::CANCELLED, 'message' => 'It was cancelled. Nothing of it was kept.']);
+
+        return new JsonResponse(PullListResource::delivery($found->refresh()));
+    }
+
+    public function file(Request $request, int $delivery): BinaryFileResponse
+    {
+        return self::sent($this->delivery($request, $delivery));
+    }
+
+    /** Makes a link for somebody outside. Its address is in this answer and nowhere else. */
+    public function link(Request $request, int $delivery): JsonResponse
+    {
+        $found = $this->delivery($request, $delivery);
+        if ($found->state !== Delivery::DONE) {
+            throw new Refused('The delivery is not there to be fetched.');
+        }
+
+        return $this->made($request, ['delivery_id' => $found->id]);
+    }
+
+    public function documentLink(Request $request, Document $document): JsonResponse
+    {
+        Gate::authorize('view', $document);
+
+        return $this->made($request, ['document_id' => $document->id]);
+    }
+
+    /** @return JsonResponse all links that the person made */
+    public function links(Request $request): JsonResponse
+    {
+        return new JsonResponse(['links' => SecureLink::query()->where('user_id', self::user($request)->id)->with(['delivery', 'document'])->orderByDesc('id')->limit(200)->get()->map(PullListResource::link(...))->all()]);
+    }
+
+    public function revoke(Request $request, int $link): JsonResponse
+    {
+        $found = SecureLink::query()->where('user_id', self::user($request)->id)->with(['delivery', 'document'])->findOrFail($link);
+        $found->update(['revoked_at' => now()]);
+
+        return new JsonResponse(PullListResource::link($found));
+    }
+
+    /** The page an outsider sees: a button, or a line for the password. It tells nothing of what is behind it. */
+    public function outside(string $token): Response
+    {
+        $link = self::found($token);
+
+        return new Response(view('outside', ['open' => $link !== null && $link->isOpen(), 'password' => $link?->password !== null, 'wrong' => false, 'token' => $token]), $link !== null && $link->isOpen() ? 200 : 404, ['Cache-Control' => 'no-store', 'X-Robots-Tag' => 'noindex']);
+    }
+
+    /** Gives what is behind a link, once more counted. A link that is revoked, used up or never was says the same. */
+    public function fetch(Request $request, string $token, FileStore $files): BinaryFileResponse|Response
+    {
+        $link = self::found($token);
+        $isRight = $link !== null && ($link->password === null || Hash::check((string) $request->input('password'), $link->password));
+        $outcome = match (true) {
+            $link === null => null,
+            ! $link->isOpen() => 'closed',
+            ! $isRight => 'wrong password',
+            default => 'fetched',
+        };
+        // Counted in one step, so that two at once cannot both be the last.
+        if ($outcome === 'fetched' && SecureLink::query()->whereKey($link->id)->whereColumn('uses', '<', 'most_uses')->increment('uses') === 0) {
+            $outcome = 'closed';
+        }
+        if ($link !== null && $outcome !== null) {
+            DB::table('secure_link_uses')->insert(['secure_link_id' => $link->id, 'at' => now(), 'outcome' => $outcome, 'from' => (string) $request->ip()]);
+        }
+        if ($outcome !== 'fetched') {
+            return new Response(view('outside', ['open' => $outcome === 'wrong password', 'password' => true, 'wrong' => $outcome === 'wrong password', 'token' => $token]), $outcome === 'wrong password' ? 422 : 404, ['Cache-Control' => 'no-store']);
+        }
+        if ($link->delivery !== null) {
+            return self::sent($link->delivery);
+        }
+        $document = $link->document ?? abort(404);
+
+        return new BinaryFileResponse($files->path($document->sha256), 200, ['Content-Type' => 'application/octet-stream', 'Content-Disposition' => HeaderUtils::makeDisposition('attachment', $document->file_name, 'document')], false);
+    }
+
+    private static function found(string $token): ?SecureLink
+    {
+        return SecureLink::query()->with(['delivery', 'document'])->where('token_hash', hash('sha256', $token))->first();
+    }
+
+    /** @param  array<string, int>  $of */
+    private function made(Request $request, array $of): JsonResponse
+    {
+        $input = $request->validate(['note' => 'nullable|string|max:200', 'password' => 'nullable|string|min:6|max:200', 'most_uses' => 'required|integer|min:1|max:1000', 'days' => 'required|integer|min:1|max:365']);
+        $token = Str::random(40);
+        $link = SecureLink::query()->create([
+            ...$of, 'token_hash' => hash('sha256', $token), 'user_id' => self::user($request)->id, 'note' => $input['note'] ?? '', 'password' => ($input['password'] ?? '') === '' ? null : $input['password'],
+            'most_uses' => $input['most_uses'], 'expires_at' => now()->addDays($input['days']),
+        ]);
+
+        return new JsonResponse(['address' => url("/outside/{$token}"), 'link' => PullListResource::link($link->load(['delivery', 'document']))], 201);
+    }
+
+    private static function sent(Delivery $delivery): BinaryFileResponse
+    {
+        $path = DeliveryMaker::folder().'/'.$delivery->file;
+        abort_unless($delivery->state === Delivery::DONE && $delivery->file !== null && $delivery->expires_at?->isFuture() && is_file($path), 404);
+
+        return new BinaryFileResponse($path, 200, [
+            'Content-Disposition' => HeaderUtils::makeDisposition('attachment', DeliveryMaker::name($delivery).'.'.pathinfo($path, PATHINFO_EXTENSION), "delivery-{$delivery->id}.".pathinfo($path, PATHINFO_EXTENSION)),
+            'X-Content-Type-Options' => 'nosniff', 'Cache-Control' => 'private, no-store',
+        ], false);
+    }
+
+    /** Only who asked for a delivery fetches it: it holds what that person may see. */
+    private function delivery(Request $request, int $delivery): Delivery
+    {
+        return Delivery::query()->with('user')->where('user_id', self::user($request)->id)->findOrFail($delivery);
+    }
+
+    private static function user(Request $request): User
+    {
+        /** @var User */
+        return $request->user();
+    }
+}

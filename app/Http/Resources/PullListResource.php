@@ -1,0 +1,85 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Resources;
+
+use App\Design\Catalog;
+use App\Models\Delivery;
+use App\Models\Document;
+use App\Models\PullList;
+use App\Models\SecureLink;
+use App\Models\User;
+use App\Retrieve\PullLists;
+use Illuminate\Support\Facades\DB;
+
+/** Shapes pull lists, deliveries and secure links for the API. */
+final readonly class PullListResource
+{
+    /** Items shown at once; a longer list is worked on through Find. */
+    private const SHOWN = 1_000;
+
+    public function __construct(
+        private PullLists $lists,
+        private Catalog $catalog,
+    ) {
+    }
+
+    /** @return array<string, mixed> */
+    public function row(PullList $list, User $user): array
+    {
+        return [
+            'id' => $list->id, 'name' => $list->name, 'note' => $list->note, 'documents' => count($this->lists->seen($user, $list)),
+            'own' => $list->user_id === $user->id, 'by' => $list->owner->name, 'may_change' => $this->lists->mayChange($user, $list) && $list->frozen_at === null,
+            'hold' => $list->held_at === null ? null : ['reason' => $list->hold_reason, 'at' => $list->held_at->toIso8601String()],
+            'frozen_at' => $list->frozen_at?->toIso8601String(), 'search' => $list->search, 'updated_at' => $list->updated_at->toIso8601String(), 'lock_version' => $list->lock_version,
+        ];
+    }
+
+    /** @return array<string, mixed> */
+    public function of(PullList $list, User $user): array
+    {
+        $list->loadMissing(['owner', 'people']);
+        $ids = array_slice($this->lists->seen($user, $list), 0, self::SHOWN);
+        $documents = Document::query()->findMany($ids)->keyBy('id');
+        $notes = DB::table('pull_list_items')->where('pull_list_id', $list->id)->pluck('note', 'document_id');
+        $items = [];
+        foreach ($ids as $id) {
+            $document = $documents->get($id);
+            if ($document !== null) {
+                $items[] = [
+                    'ref' => $document->ref, 'title' => $document->title, 'type' => $this->catalog->types()->get((int) $document->document_type_id)->name ?? '',
+                    'library' => $this->catalog->libraries()->get($document->library_id)->name ?? '', 'file_kind' => $document->file_kind, 'bytes' => $document->bytes, 'note' => (string) ($notes[$id] ?? ''),
+                ];
+            }
+        }
+
+        return [
+            ...$this->row($list, $user), 'items' => $items, 'bytes' => array_sum(array_column($items, 'bytes')),
+            'people' => $list->people->map(static fn (User $p): array => ['sign_in' => $p->sign_in, 'name' => $p->name, 'may_change' => (bool) $p->getRelationValue('pivot')->may_change])->all(),
+            'deliveries' => Delivery::query()->where('pull_list_id', $list->id)->with('user')->orderByDesc('id')->limit(20)->get()->map(self::delivery(...))->all(),
+        ];
+    }
+
+    /** @return array<string, mixed> */
+    public static function delivery(Delivery $delivery): array
+    {
+        $isGone = $delivery->state === Delivery::DONE && $delivery->expires_at?->isPast();
+
+        return [
+            'id' => $delivery->id, 'list' => $delivery->pull_list_id, 'name' => $delivery->name, 'format' => $delivery->format, 'state' => $isGone ? Delivery::EXPIRED : $delivery->state,
+            'done' => $delivery->done, 'total' => $delivery->total, 'message' => $delivery->message, 'bytes' => $delivery->bytes, 'sha256' => $delivery->sha256,
+            'by' => $delivery->user->name, 'at' => $delivery->created_at->toIso8601String(), 'expires_at' => $delivery->expires_at?->toIso8601String(), 'documents' => count($delivery->contents),
+        ];
+    }
+
+    /** @return array<string, mixed> */
+    public static function link(SecureLink $link): array
+    {
+        return [
+            'id' => $link->id, 'note' => $link->note, 'of' => $link->delivery !== null ? $link->delivery->name : ($link->document->title ?? ''), 'uses' => $link->uses, 'most_uses' => $link->most_uses, 'expires_at' => $link->expires_at->toIso8601String(),
+            'has_password' => $link->password !== null, 'revoked' => $link->revoked_at !== null, 'open' => $link->isOpen(),
+            'log' => DB::table('secure_link_uses')->where('secure_link_id', $link->id)->orderByDesc('id')->limit(20)->get(['at', 'outcome', 'from'])->map(static fn (object $u): array => ['at' => $u->at, 'outcome' => $u->outcome, 'from' => $u->from])->all(),
+        ];
+    }
+}

@@ -1,0 +1,49 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use Illuminate\Database\Eloquent\Model;
+use Illuminate\Database\Eloquent\Relations\BelongsTo;
+use Illuminate\Database\Eloquent\Relations\BelongsToMany;
+use Illuminate\Database\Eloquent\SoftDeletes;
+
+/**
+ * Documents gathered for retrieval.
+ *
+ * @property int $id
+ * @property int $user_id
+ * @property string $name
+ * @property string $note
+ * @property array<string, mixed>|null $search the search it goes on adding from
+ * @property string|null $hold_reason
+ * @property \Illuminate\Support\Carbon|null $held_at
+ * @property \Illuminate\Support\Carbon|null $frozen_at
+ * @property int $lock_version
+ * @property \Illuminate\Support\Carbon $updated_at
+ * @property-read User $owner
+ * @property-read \Illuminate\Database\Eloquent\Collection<int, User> $people
+ */
+final class PullList extends Model
+{
+    use SoftDeletes;
+
+    protected $guarded = [];
+
+    protected $attributes = ['note' => '', 'lock_version' => 1];
+
+    protected $casts = ['search' => 'array', 'held_at' => 'datetime', 'frozen_at' => 'datetime'];
+
+    /** @return BelongsTo<User, $this> */
+    public function owner(): BelongsTo
+    {
+        return $this->belongsTo(User::class, 'user_id');
+    }
+
+    /** @return BelongsToMany<User, $this> */
+    public function people(): BelongsToMany
+    {
+        return $this->belongsToMany(User::class)->withPivot('may_change')->orderBy('name');
+    }
+}

@@ -1,0 +1,192 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Retrieve;
+
+use App\Access\Rights;
+use App\Find\Criteria;
+use App\Find\Finder;
+use App\History\Act;
+use App\History\History;
+use App\Models\Document;
+use App\Models\PullList;
+use App\Models\User;
+use App\Support\Refused;
+use Brenvic\Core\Index\DocumentSet;
+use Illuminate\Database\Eloquent\Builder;
+use Illuminate\Support\Facades\DB;
+
+/** Gathers documents in pull lists. What a person sees of a list is what they may see of its documents. */
+final readonly class PullLists
+{
+    private const CHUNK = 500;
+
+    /** Documents a list holds at most. */
+    private const MOST = 50_000;
+
+    public function __construct(
+        private Finder $finder,
+        private Rights $rights,
+    ) {
+    }
+
+    /** @return Builder<PullList> one's own and those shared with one */
+    public function of(User $user): Builder
+    {
+        return PullList::query()->where(static fn (Builder $any) => $any->where('user_id', $user->id)->orWhereHas('people', static fn (Builder $q) => $q->whereKey($user->id)));
+    }
+
+    public function mayChange(User $user, PullList $list): bool
+    {
+        return $list->user_id === $user->id || DB::table('pull_list_user')->where('pull_list_id', $list->id)->where('user_id', $user->id)->where('may_change', true)->exists();
+    }
+
+    /** @throws Refused */
+    public function guard(User $user, PullList $list): void
+    {
+        if (! $this->mayChange($user, $list)) {
+            throw new Refused('You may read this list and not change it.');
+        }
+        if ($list->frozen_at !== null) {
+            throw new Refused('The list is frozen. Thaw it first.');
+        }
+    }
+
+    /**
+     * Adds documents behind those that are there.
+     *
+     * @param  iterable<int>  $ids  in their order
+     * @return int how many are new in the list
+     *
+     * @throws Refused
+     */
+    public function add(User $user, PullList $list, iterable $ids): int
+    {
+        $this->guard($user, $list);
+
+        return DB::transaction(function () use ($user, $list, $ids): int {
+            $sight = $this->rights->sight($user);
+            $known = array_flip($this->ids($list));
+            $position = (int) DB::table('pull_list_items')->where('pull_list_id', $list->id)->max('position');
+            $rows = [];
+            foreach ($ids as $id) {
+                if (! isset($known[$id]) && $sight->has($id)) {
+                    $known[$id] = true;
+                    $rows[] = ['pull_list_id' => $list->id, 'document_id' => $id, 'position' => ++$position];
+                }
+            }
+            if (count($known) > self::MOST) {
+                throw new Refused('A list holds 50 000 documents at most. Nothing was added.');
+            }
+            foreach (array_chunk($rows, self::CHUNK) as $chunk) {
+                DB::table('pull_list_items')->insert($chunk);
+            }
+            $list->touch();
+
+            return count($rows);
+        });
+    }
+
+    /** Adds all that a search finds. */
+    public function addSearch(User $user, PullList $list, Criteria $criteria): int
+    {
+        return $this->add($user, $list, $this->finder->documents($user, $criteria->ledger()->tree())->documents());
+    }
+
+    /** Takes in what the list’s own search has found since. */
+    public function catchUp(User $user, PullList $list): int
+    {
+        return $list->search === null || $list->frozen_at !== null || ! $this->mayChange($user, $list) ? 0 : $this->addSearch($user, $list, Criteria::ofSearch($list->search));
+    }
+
+    /** @return list<int> in their order, whoever may see them */
+    public function ids(PullList $list): array
+    {
+        return array_map(intval(...), DB::table('pull_list_items')->where('pull_list_id', $list->id)->orderBy('position')->pluck('document_id')->all());
+    }
+
+    /** @return list<int> in their order, those a person may see */
+    public function seen(User $user, PullList $list): array
+    {
+        return $this->rights->seen($user, $this->ids($list));
+    }
+
+    /**
+     * What belongs to documents of the list and is not in it: attachments, the mail they came with, documents they refer
+     * to or that refer to them.
+     *
+     * @return list<array{ref: string, title: string, why: string}>
+     */
+    public function missing(User $user, PullList $list): array
+    {
+        $ids = $this->seen($user, $list);
+        $in = array_flip($ids);
+        $missing = [];
+        foreach (array_chunk($ids, self::CHUNK) as $chunk) {
+            foreach (DB::table('documents')->whereIntegerInRaw('parent_id', $chunk)->whereNull('deleted_at')->get(['id', 'parent_id']) as $row) {
+                $missing[(int) $row->id] = ['attached to', (int) $row->parent_id];
+            }
+            foreach (DB::table('documents')->whereIntegerInRaw('id', $chunk)->whereNotNull('parent_id')->get(['id', 'parent_id']) as $row) {
+                $missing[(int) $row->parent_id] = ['the mail of', (int) $row->id];
+            }
+            $refs = DB::table('documents')->whereIntegerInRaw('id', $chunk)->pluck('id', 'ref');
+            foreach (DB::table('document_values')->join('documents', 'documents.ref', '=', 'document_values.value')->whereIntegerInRaw('document_id', $chunk)->get(['documents.id', 'document_id']) as $row) {
+                $missing[(int) $row->id] = ['referred to by', (int) $row->document_id];
+            }
+            foreach (DB::table('document_values')->whereIn('value', $refs->keys())->get(['document_id', 'value']) as $row) {
+                $missing[(int) $row->document_id] = ['refers to', (int) $refs[$row->value]];
+            }
+        }
+        $missing = array_diff_key($missing, $in);
+        $seen = $this->rights->seen($user, array_keys($missing));
+        $titles = Document::query()->whereIntegerInRaw('id', [...$seen, ...array_map(static fn (int $id): int => $missing[$id][1], $seen)])->get(['id', 'ref', 'title'])->keyBy('id');
+        $shown = [];
+        foreach ($seen as $id) {
+            if ($titles->has($id)) {
+                $shown[] = ['ref' => $titles[$id]->ref, 'title' => $titles[$id]->title, 'why' => "{$missing[$id][0]} “{$titles[$missing[$id][1]]?->title}”"];
+            }
+        }
+
+        return $shown;
+    }
+
+    /**
+     * What the list’s search finds today against what is in it.
+     *
+     * @return array{new: list<int>, gone: list<int>}|null null without a search
+     */
+    public function compared(User $user, PullList $list): ?array
+    {
+        if ($list->search === null) {
+            return null;
+        }
+        $found = $this->finder->documents($user, Criteria::ofSearch($list->search)->ledger()->tree());
+        $in = DocumentSet::of($this->seen($user, $list));
+
+        return ['new' => $found->minus($in)->documents(), 'gone' => $in->minus($found)->documents()];
+    }
+
+    /** Puts the documents of a list on hold, or ends that. */
+    public function hold(User $user, PullList $list, ?string $reason): void
+    {
+        DB::transaction(function () use ($user, $list, $reason): void {
+            $list->update(['hold_reason' => $reason, 'held_at' => $reason === null ? null : now(), 'lock_version' => $list->lock_version + 1]);
+            foreach (array_chunk($this->ids($list), self::CHUNK) as $chunk) {
+                foreach (Document::query()->whereIntegerInRaw('id', $chunk)->get(['id']) as $document) {
+                    History::record($reason === null ? Act::Released : Act::Held, $user, $document, ['list' => $list->name, ...$reason === null ? [] : ['reason' => $reason]]);
+                }
+            }
+        });
+    }
+
+    /**
+     * The reasons why a document is on hold.
+     *
+     * @return list<string>
+     */
+    public static function holds(int $document): array
+    {
+        return DB::table('pull_list_items')->join('pull_lists', 'pull_lists.id', '=', 'pull_list_id')->where('document_id', $document)->whereNotNull('held_at')->whereNull('deleted_at')->pluck('hold_reason')->all();
+    }
+}

@@ -1,0 +1,38 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Exchange;
+
+use Brenvic\Core\Fields\FieldDefinition;
+use Brenvic\Core\Fields\FieldKind;
+
+/** The description of a CSV file (W3C Metadata Vocabulary for Tabular Data, CSVW): what each column is. */
+final class TableDescription
+{
+    /**
+     * @param  array<string, string>  $own  columns that are no fields: name => title
+     * @param  iterable<FieldDefinition>  $fields
+     */
+    public static function json(string $file, array $own, iterable $fields): string
+    {
+        $columns = [];
+        foreach ($own as $name => $title) {
+            $columns[] = ['name' => $name, 'titles' => $title, 'datatype' => 'string'];
+        }
+        foreach ($fields as $field) {
+            $columns[] = array_filter([
+                'name' => $field->code, 'titles' => $field->label, 'dc:description' => $field->help,
+                'datatype' => match (true) {
+                    $field->kind->isNumber() => 'decimal',
+                    $field->kind === FieldKind::YesNo => ['base' => 'boolean', 'format' => '1|0'],
+                    default => 'string',
+                },
+                'separator' => $field->multiple ? '|' : null,
+                'propertyUrl' => $field->dublinCore === null ? null : "http://purl.org/dc/elements/1.1/{$field->dublinCore}",
+            ], static fn (mixed $v): bool => $v !== null && $v !== '');
+        }
+
+        return json_encode(['@context' => 'http://www.w3.org/ns/csvw', 'url' => $file, 'dialect' => ['header' => true, 'encoding' => 'utf-8'], 'tableSchema' => ['columns' => $columns, 'primaryKey' => array_key_first($own)]], JSON_PRETTY_PRINT | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_THROW_ON_ERROR)."\n";
+    }
+}

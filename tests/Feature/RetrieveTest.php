@@ -1,0 +1,199 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Models\Delivery;
+use App\Models\SecureLink;
+use App\Retrieve\DeliveryMaker;
+use Illuminate\Support\Facades\DB;
+
+/** @return array<string, mixed> a list of one’s own with some documents */
+function gathered(Tests\TestCase $test, string $who, array $refs, string $name = 'The failed gate'): array
+{
+    $id = $test->as($who)->postJson('/api/lists', ['name' => $name])->assertCreated()->json('id');
+    $test->postJson("/api/lists/{$id}/documents", ['documents' => $refs])->assertOk();
+
+    return $test->getJson("/api/lists/{$id}")->json();
+}
+
+/** @return array<string, string> what is in an archive, by path */
+function unpackedZip(string $path): array
+{
+    $zip = new ZipArchive;
+    expect($zip->open($path))->toBeTrue();
+    $files = [];
+    for ($i = 0; $i < $zip->numFiles; $i++) {
+        $name = (string) $zip->getNameIndex($i);
+        str_ends_with($name, '/') || $files[$name] = (string) $zip->getFromIndex($i);
+    }
+
+    return $files;
+}
+
+function delivered(Tests\TestCase $test, string $who, int $list, array $settings = ['format' => 'bag']): Delivery
+{
+    $id = $test->as($who)->postJson("/api/lists/{$list}/deliveries", $settings)->assertCreated()->json('id');
+
+    return Delivery::query()->findOrFail($id);
+}
+
+function notice(Tests\TestCase $test, string $name, string $text = 'x'): string
+{
+    return $test->filed($text, $name, 'stoppage_notice', ['document_date' => ['2024'], 'waterway' => ['tarn-sea']]);
+}
+
+it('gathers by choice, by search and from another list, in order, with notes', function () {
+    [$a, $b, $c] = [notice($this, 'a.txt'), notice($this, 'b.txt'), notice($this, 'c.txt')];
+    $list = gathered($this, 'reader', [$b, $a]);
+    expect(array_column($list['items'], 'ref'))->toBe([$b, $a]);
+    $this->postJson("/api/lists/{$list['id']}/documents", ['search' => ['words' => 'type == stoppage_notice'], 'keep' => true])->assertJsonPath('added', 1);
+    $this->putJson("/api/lists/{$list['id']}/documents/{$c}", ['before' => $b, 'note' => 'the cause'])->assertOk();
+    $list = $this->getJson("/api/lists/{$list['id']}")->json();
+    expect(array_column($list['items'], 'ref'))->toBe([$c, $b, $a])->and($list['items'][0]['note'])->toBe('the cause');
+    // It goes on adding what matches, until it is frozen.
+    $d = notice($this, 'd.txt');
+    expect(array_column($this->as('reader')->getJson("/api/lists/{$list['id']}")->json('items'), 'ref'))->toBe([$c, $b, $a, $d]);
+    $this->postJson("/api/lists/{$list['id']}/freeze", ['on' => true])->assertOk();
+    notice($this, 'e.txt');
+    expect($this->as('reader')->getJson("/api/lists/{$list['id']}")->json('documents'))->toBe(4);
+    $this->postJson("/api/lists/{$list['id']}/documents", ['documents' => [$a]])->assertUnprocessable();
+    $check = $this->getJson("/api/lists/{$list['id']}/check")->json('compared');
+    expect([$check['new'], $check['gone']])->toBe([1, 0]);
+    $other = gathered($this, 'reader', [], 'Second');
+    $this->postJson("/api/lists/{$other['id']}/documents", ['list' => $list['id']])->assertJsonPath('added', 4);
+    $this->postJson("/api/lists/{$other['id']}/take-out", ['documents' => [$a]])->assertJsonPath('documents', 3);
+});
+
+it('says what belongs to the documents of a list and is not in it', function () {
+    $mail = "From: a@tarnwick.example\r\nTo: b@tarnwick.example\r\nSubject: Gate\r\nMIME-Version: 1.0\r\nContent-Type: multipart/mixed; boundary=b\r\n\r\n--b\r\nContent-Type: text/plain\r\n\r\nSee attached.\r\n--b\r\nContent-Type: text/plain; name=sketch.txt\r\nContent-Disposition: attachment; filename=sketch.txt\r\n\r\nA sketch.\r\n--b--\r\n";
+    $ref = notice($this, 'gate.eml', $mail);
+    $old = $this->filed('x', 'old.txt', 'dredging_survey', ['document_date' => ['2020'], 'waterway' => ['tarn-sea']]);
+    $new = $this->filed('x', 'new.txt', 'dredging_survey', ['document_date' => ['2024'], 'waterway' => ['tarn-sea'], 'supersedes' => [$old]]);
+    $list = gathered($this, 'clerk', [$ref, $new]);
+    $missing = $this->getJson("/api/lists/{$list['id']}/check")->json('missing');
+    expect(array_map(static fn (array $m): string => explode(' “', $m['why'])[0], $missing))->toEqualCanonicalizing(['attached to', 'referred to by'])->and(array_column($missing, 'ref'))->toContain($old);
+});
+
+it('shows of a shared list what each person may see, and lets only some change it', function () {
+    $open = notice($this, 'a.txt');
+    $closed = $this->filed('x', 'b.txt', 'minute', ['document_date' => ['2024'], 'confidentiality' => ['confidential']], 'board', 'librarian');
+    $list = gathered($this, 'librarian', [$open, $closed]);
+    expect($list['documents'])->toBe(2);
+    $this->as('reader')->getJson("/api/lists/{$list['id']}")->assertNotFound();
+    $this->as('librarian')->putJson("/api/lists/{$list['id']}", ['name' => 'Shared', 'lock_version' => 1, 'people' => [['sign_in' => 'reader'], ['sign_in' => 'clerk', 'may_change' => true]]])->assertOk();
+    $this->putJson("/api/lists/{$list['id']}", ['name' => 'Late', 'lock_version' => 1])->assertConflict();
+    $seen = $this->as('reader')->getJson("/api/lists/{$list['id']}")->assertOk()->json();
+    expect(array_column($seen['items'], 'ref'))->toBe([$open])->and($seen['documents'])->toBe(1)->and(json_encode($seen))->not->toContain($closed);
+    $this->postJson("/api/lists/{$list['id']}/documents", ['documents' => [$open]])->assertUnprocessable();
+    $this->deleteJson("/api/lists/{$list['id']}")->assertNotFound();
+    $more = notice($this, 'c.txt');
+    $this->as('clerk')->postJson("/api/lists/{$list['id']}/documents", ['documents' => [$more]])->assertJsonPath('added', 1);
+    // What a reader takes away of it is what a reader may see.
+    $files = unpackedZip(DeliveryMaker::folder().'/'.delivered($this, 'reader', $list['id'])->file);
+    expect(implode(' ', array_keys($files)))->toContain($open)->not->toContain($closed)->and(implode(' ', $files))->not->toContain($closed);
+});
+
+it('holds documents against change, for those who may hold', function () {
+    $ref = notice($this, 'a.txt');
+    $list = gathered($this, 'librarian', [$ref]);
+    $this->as('reader')->postJson("/api/lists/{$list['id']}/hold", ['reason' => 'x'])->assertForbidden();
+    $this->as('librarian')->postJson("/api/lists/{$list['id']}/hold", ['reason' => 'Claim 17 of the insurer'])->assertOk()->assertJsonPath('hold.reason', 'Claim 17 of the insurer');
+    $change = ['type' => 'stoppage_notice', 'values' => ['document_date' => ['2025'], 'waterway' => ['tarn-sea']], 'lock_version' => 1];
+    expect($this->as('clerk')->putJson("/api/documents/{$ref}", $change)->assertUnprocessable()->json('error.message'))->toContain('Claim 17');
+    $this->as('librarian')->postJson("/api/lists/{$list['id']}/take-out", ['documents' => [$ref]])->assertUnprocessable();
+    $this->deleteJson("/api/lists/{$list['id']}")->assertUnprocessable();
+    expect($this->getJson("/api/documents/{$ref}")->json('holds'))->toBe(['Claim 17 of the insurer'])->and(array_column($this->getJson("/api/documents/{$ref}/history")->json('history'), 'act'))->toContain('put on hold');
+    $this->postJson("/api/lists/{$list['id']}/hold", ['reason' => null])->assertOk()->assertJsonPath('hold', null);
+    $this->as('clerk')->putJson("/api/documents/{$ref}", $change)->assertOk();
+    $this->as('librarian')->deleteJson("/api/lists/{$list['id']}")->assertNoContent();
+    $this->postJson("/api/lists/{$list['id']}/restore")->assertOk()->assertJsonPath('documents', 1);
+});
+
+it('delivers a bag whose manifests hold, with Dublin Core, values, query and history', function () {
+    $first = $this->filed("Permit\n", 'same name.txt', 'mooring_permit', ['permit_number' => ['MP-2023-0001'], 'vessel' => ['Marigold Ash'], 'holder' => ['Osric Vane']], 'harbour');
+    $second = notice($this, 'same name.txt', 'Closed');
+    $list = gathered($this, 'clerk', [$first, $second]);
+    $this->postJson("/api/lists/{$list['id']}/documents", ['search' => ['words' => 'vessel = marigold'], 'keep' => true]);
+    $delivery = delivered($this, 'clerk', $list['id'], ['format' => 'bag', 'names' => '{file}', 'levels' => ['library', 'document_date']]);
+    expect($delivery->state)->toBe(Delivery::DONE)->and($delivery->sha256)->toBe(hash_file('sha256', DeliveryMaker::folder()."/{$delivery->file}"));
+    $files = unpackedZip(DeliveryMaker::folder()."/{$delivery->file}");
+    $root = 'The-failed-gate/';
+    expect(array_keys($files))->each->toStartWith($root);
+    $bag = collect($files)->mapWithKeys(static fn (string $text, string $path): array => [substr($path, strlen($root)) => $text]);
+    expect($bag['bagit.txt'])->toBe("BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-8\n");
+    foreach (['sha256', 'sha512'] as $algorithm) {
+        $payload = [];
+        foreach (['manifest', 'tagmanifest'] as $kind) {
+            foreach (explode("\n", trim($bag["{$kind}-{$algorithm}.txt"])) as $line) {
+                [$sum, $path] = explode('  ', $line, 2);
+                expect(hash($algorithm, $bag[$path]))->toBe($sum, $path);
+                $kind === 'manifest' && $payload[] = $path;
+            }
+        }
+        expect($payload)->toEqualCanonicalizing($bag->keys()->filter(static fn (string $p): bool => str_starts_with($p, 'data/'))->values()->all())->toHaveCount(2);
+    }
+    expect($bag['bag-info.txt'])->toContain('Payload-Oxum: '.(strlen("Permit\n") + strlen('Closed')).'.2')
+        ->and($bag['data/Harbour/Without Document date/same name.txt'])->toBe("Permit\n")->and($bag['data/Waterways/2024/same name.txt'])->toBe('Closed')
+        ->and($bag['metadata/query.cql'])->toBe("vessel = marigold\n")->and($bag["metadata/dublin-core/{$first}.xml"])->toContain("<dc:identifier>{$first}</dc:identifier>")
+        ->and($bag['metadata/history.jsonl'])->toContain('"filed"');
+    $description = json_decode($bag['metadata/index-values.csv-metadata.json'], true);
+    $head = str_getcsv(explode("\r\n", $bag['metadata/index-values.csv'])[0], escape: '');
+    expect(array_column($description['tableSchema']['columns'], 'name'))->toBe($head);
+    // Sensitive values stay covered in all of it.
+    expect($bag->implode(' '))->not->toContain('Osric')->and($bag['metadata/index-values.csv'])->toContain('•••••');
+    expect($this->as('clerk')->get("/api/deliveries/{$delivery->id}/file")->assertOk()->headers->get('content-disposition'))->toContain('The-failed-gate.zip');
+    $this->as('librarian')->get("/api/deliveries/{$delivery->id}/file")->assertNotFound();
+    $delivery->update(['expires_at' => now()->subDay()]);
+    $this->as('clerk')->get("/api/deliveries/{$delivery->id}/file")->assertNotFound();
+});
+
+it('delivers files, tables and nothing half', function () {
+    $list = gathered($this, 'clerk', [notice($this, 'a.txt', 'A'), notice($this, 'b.txt', 'B')]);
+    $files = unpackedZip(DeliveryMaker::folder().'/'.delivered($this, 'clerk', $list['id'], ['format' => 'zip', 'names' => '{title}'])->file);
+    expect(array_values($files))->toEqualCanonicalizing(['A', 'B'])->and(count(array_unique(array_keys($files))))->toBe(2);
+    $csv = (string) file_get_contents(DeliveryMaker::folder().'/'.delivered($this, 'clerk', $list['id'], ['format' => 'csv'])->file);
+    expect(substr_count($csv, "\r\n"))->toBe(3);
+    expect(unpackedZip(DeliveryMaker::folder().'/'.delivered($this, 'clerk', $list['id'], ['format' => 'ods'])->file))->toHaveKeys(['mimetype', 'content.xml']);
+    // One that fails leaves no file and says why.
+    $sha = DB::table('documents')->where('file_name', 'b.txt')->value('sha256');
+    unlink(app(App\Files\FileStore::class)->path($sha));
+    Illuminate\Support\Facades\Queue::fake();
+    $broken = delivered($this, 'clerk', $list['id']);
+    try {
+        (new App\Jobs\Deliver($broken->id))->handle(app(DeliveryMaker::class));
+    } catch (Throwable $fault) {
+        (new App\Jobs\Deliver($broken->id))->failed($fault);
+    }
+    expect($broken->refresh()->state)->toBe(Delivery::FAILED)->and($broken->file)->toBeNull()->and(glob(DeliveryMaker::folder().'/making-*'))->toBe([]);
+    $cancelled = delivered($this, 'clerk', $list['id']);
+    $this->as('clerk')->postJson("/api/deliveries/{$cancelled->id}/cancel")->assertOk()->assertJsonPath('state', 'cancelled');
+    (new App\Jobs\Deliver($cancelled->id))->handle(app(DeliveryMaker::class));
+    expect($cancelled->refresh()->state)->toBe(Delivery::CANCELLED);
+    $empty = gathered($this, 'clerk', []);
+    $this->postJson("/api/lists/{$empty['id']}/deliveries", ['format' => 'bag'])->assertUnprocessable();
+});
+
+it('gives outsiders a file by a secret address, so often and so long, and tells nothing otherwise', function () {
+    $list = gathered($this, 'clerk', [notice($this, 'secret name.txt', 'A')]);
+    $delivery = delivered($this, 'clerk', $list['id']);
+    $made = $this->as('clerk')->postJson("/api/deliveries/{$delivery->id}/links", ['most_uses' => 2, 'days' => 7, 'password' => 'quayside'])->assertCreated()->json();
+    $path = parse_url($made['address'], PHP_URL_PATH);
+    expect(SecureLink::query()->value('token_hash'))->not->toContain(basename($path));
+    $nothing = $this->get('/outside/none')->assertNotFound()->getContent();
+    auth()->logout();
+    expect($this->get($path)->assertOk()->getContent())->toContain('password')->not->toContain('secret')->not->toContain('gate');
+    $this->post($path, ['password' => 'wrong'])->assertUnprocessable();
+    $this->post($path, ['password' => 'quayside'])->assertOk();
+    $this->post($path, ['password' => 'quayside'])->assertOk();
+    $shown = $this->get($path)->assertNotFound()->getContent();
+    // Used up, revoked and never made look the same.
+    expect(preg_replace('/value="[^"]+"/', '', $shown))->toBe(preg_replace('/value="[^"]+"/', '', $nothing));
+    $this->post($path, ['password' => 'quayside'])->assertNotFound();
+    $log = $this->as('clerk')->getJson('/api/links')->json('links.0');
+    expect(array_column($log['log'], 'outcome'))->toBe(['closed', 'fetched', 'fetched', 'wrong password'])->and($log['open'])->toBeFalse();
+    $ref = DB::table('documents')->where('file_name', 'secret name.txt')->value('ref');
+    $other = $this->postJson("/api/documents/{$ref}/links", ['most_uses' => 5, 'days' => 1])->assertCreated()->json();
+    $this->postJson("/api/links/{$other['link']['id']}/revoke")->assertOk();
+    $this->post((string) parse_url($other['address'], PHP_URL_PATH))->assertNotFound();
+    $this->as('reader')->postJson("/api/links/{$other['link']['id']}/revoke")->assertNotFound();
+});

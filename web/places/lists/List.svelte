@@ -1,0 +1,179 @@
+<script lang="ts">
+  import { api } from '@/api/client';
+  import type { Delivery, ListCheck, PullList } from '@/api/types';
+  import { bytes, count, moment, plural } from '@/parts/format';
+  import { addressOf, emptySearch } from '@/places/find/search';
+  import { app } from '@/state/app.svelte';
+  import { lists } from '@/state/lists.svelte';
+  import { router } from '@/state/router.svelte';
+  import IconArrowDown from '@lucide/svelte/icons/arrow-down';
+  import IconArrowUp from '@lucide/svelte/icons/arrow-up';
+  import IconX from '@lucide/svelte/icons/x';
+  import Deliver from './Deliver.svelte';
+  import LinkForm from './LinkForm.svelte';
+
+  let { id }: { id: number } = $props();
+
+  let list = $state.raw<PullList | null>(null);
+  let fault = $state('');
+  let check = $state.raw<ListCheck | null>(null);
+  let asked = $state<'' | 'hold' | 'deliver' | 'share' | 'rename'>('');
+  let reason = $state('');
+  let name = $state('');
+  let note = $state('');
+  let linking = $state(0);
+  let sharing = $state<{ sign_in: string; may_change: boolean }[]>([]);
+  let person = $state('');
+  const NAMES: Record<Delivery['format'], string> = { bag: 'Bag', zip: 'Files in folders', csv: 'Table, CSV', ods: 'Table, spreadsheet' };
+  const STATES: Record<Delivery['state'], string> = { waiting: 'waits its turn', running: 'being made', done: '', failed: 'failed', cancelled: 'cancelled', expired: 'expired' };
+
+  // svelte-ignore state_referenced_locally
+  api.list(id).then((got) => (list = got), (error: unknown) => (fault = error instanceof Error ? error.message : 'The list cannot be shown.'));
+  // What is being made in the background is watched while it is.
+  $effect(() => {
+    if (!list?.deliveries.some((d) => d.state === 'waiting' || d.state === 'running')) return;
+    const timer = setTimeout(async () => (list = await api.list(id)), 1200);
+    return () => clearTimeout(timer);
+  });
+
+  async function act(what: () => Promise<PullList>, done = ''): Promise<void> {
+    try {
+      list = await what();
+      asked = '';
+      void lists.load();
+      if (done) app.say(done);
+    } catch (error) {
+      app.say(error instanceof Error ? error.message : 'It could not be done.', { wrong: true });
+    }
+  }
+  function ask(what: typeof asked) {
+    asked = asked === what ? '' : what;
+    reason = '';
+    name = list!.name;
+    note = list!.note;
+    sharing = list!.people.map(({ sign_in, may_change }) => ({ sign_in, may_change }));
+  }
+  async function takeOut(ref: string) {
+    await act(() => api.takeOutOfList(id, [ref]));
+    app.say('Taken out of the list.', { undo: () => void act(async () => (await api.addToList(id, { documents: [ref] }), await api.list(id))) });
+  }
+  function move(index: number, by: 1 | -1) {
+    const items = list!.items;
+    const before = by < 0 ? items[index - 1]?.ref : items[index + 2]?.ref;
+    void act(() => api.listItem(id, items[index]!.ref, { before: before ?? null }));
+  }
+  async function remove() {
+    try {
+      await api.removeList(id);
+      router.go('/lists');
+      app.say(`“${list!.name}” is gone.`, { undo: () => void api.restoreList(id).then(() => router.go(`/lists/${id}`)) });
+    } catch (error) {
+      app.say(error instanceof Error ? error.message : 'It could not be removed.', { wrong: true });
+    }
+  }
+  const addAll = (refs: string[]) => act(async () => (await api.addToList(id, { documents: refs }), (check = null), await api.list(id)), `${plural(refs.length, 'document', 'documents')} added.`);
+</script>
+
+{#if fault}
+  <div class="p-10"><h1 class="text-2xl">Nothing here</h1><p class="quiet mt-2">{fault} <a href="/lists">All lists</a></p></div>
+{:else if list}
+  <div class="place">
+    <section class="flex min-h-0 flex-col bg-sheet" aria-label="Documents of the list">
+      <header class="flex-none border-b border-hair px-6 py-3">
+        <div class="flex items-baseline gap-3"><h1 class="min-w-0 flex-1 truncate text-[24px]">{list.name}</h1><span class="num quiet">{plural(list.documents, 'document', 'documents')}, {bytes(list.bytes)}</span></div>
+        {#if list.note}<p class="quiet">{list.note}</p>{/if}
+        {#if list.hold}<p class="text-rust" role="status">On hold since {moment(list.hold.at)}: {list.hold.reason}</p>{/if}
+        {#if list.frozen_at}<p class="quiet">Frozen since {moment(list.frozen_at)}: nothing comes in or goes out.</p>{/if}
+        {#if list.search}<p class="small quiet">Goes on adding what <a href={addressOf({ ...emptySearch, ...list.search })}>its search</a> finds. {#if list.may_change}<button class="link" onclick={() => act(() => api.unfollow(id))}>Stop that</button>{/if}</p>{/if}
+      </header>
+      <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+      <ol class="min-h-0 flex-1 overflow-y-auto" aria-label="Documents" tabindex="0">
+        {#each list.items as item, i (item.ref)}
+          <li class="flex items-center gap-3 border-b border-hair px-6 py-1">
+            <span class="num quiet small w-7">{i + 1}</span>
+            <div class="min-w-0 flex-1"><a class="block truncate font-serif text-[15.5px] text-ink" href={`/documents/${item.ref}`}>{item.title}</a>
+              <p class="small quiet truncate">{item.library}{item.type ? ` · ${item.type}` : ''} · <span class="mono">{item.ref}</span></p></div>
+            <input class="input small" style="width:200px;min-height:28px" value={item.note} placeholder="note" aria-label={`Note on ${item.title}`} disabled={!list.may_change} onchange={(e) => act(() => api.listItem(id, item.ref, { note: e.currentTarget.value }))} />
+            {#if list.may_change}
+              <button class="icon-btn" disabled={i === 0} aria-label={`Move ${item.title} up`} title="Up" onclick={() => move(i, -1)}><IconArrowUp size={15} strokeWidth={1.7} /></button>
+              <button class="icon-btn" disabled={i === list.items.length - 1} aria-label={`Move ${item.title} down`} title="Down" onclick={() => move(i, 1)}><IconArrowDown size={15} strokeWidth={1.7} /></button>
+              <button class="icon-btn" disabled={!!list.hold} aria-label={`Take ${item.title} out`} title="Take out" onclick={() => takeOut(item.ref)}><IconX size={15} strokeWidth={1.7} /></button>
+            {/if}
+          </li>
+        {:else}<li class="quiet px-6 py-4">The list is empty. In Find, press <kbd>a</kbd> on a document, or add all that was found.</li>{/each}
+        {#if list.documents > list.items.length}<li class="quiet px-6 py-3">and {count(list.documents - list.items.length)} more, which are delivered and held like these.</li>{/if}
+      </ol>
+    </section>
+    <aside class="overflow-y-auto border-l border-hair px-5 py-4" aria-label="What to do with the list">
+      <p class="flex flex-wrap gap-2">
+        <button class="btn btn-main" aria-expanded={asked === 'deliver'} disabled={list.documents === 0} onclick={() => ask('deliver')}>Deliver</button>
+        <button class="btn" onclick={async () => (check = check ? null : await api.checkList(id))} aria-expanded={check !== null}>Check</button>
+        {#if app.person?.may.hold}<button class="btn" aria-expanded={asked === 'hold'} onclick={() => (list!.hold ? void act(() => api.holdList(id, null), 'The hold is ended.') : ask('hold'))}>{list.hold ? 'End the hold' : 'Put on hold'}</button>{/if}
+        {#if list.own}<button class="btn" onclick={() => act(() => api.freezeList(id, !list!.frozen_at))}>{list.frozen_at ? 'Thaw' : 'Freeze'}</button>{/if}
+      </p>
+      {#if asked === 'hold'}
+        <form class="mt-3 border-l-2 border-act pl-3" onsubmit={(e) => { e.preventDefault(); void act(() => api.holdList(id, reason.trim()), 'On hold: nothing in it can be changed or disposed of.'); }}>
+          <label class="heading" for="hold-reason">Why</label><input class="input" id="hold-reason" bind:value={reason} maxlength="500" autocomplete="off" placeholder="Whoever is stopped by the hold reads it" />
+          <p class="mt-2 flex gap-2"><button class="btn btn-main" disabled={reason.trim() === ''}>Put on hold</button><button class="btn" type="button" onclick={() => (asked = '')}>Leave</button></p>
+        </form>
+      {:else if asked === 'deliver'}
+        <Deliver ondeliver={(settings) => act(async () => (await api.deliver(id, settings), await api.list(id)), 'It is being made in the background.')} onleave={() => (asked = '')} />
+      {/if}
+      {#if check}
+        <div class="mt-4 border-t border-hair pt-2" role="region" aria-label="Check of the list">
+          <h2 class="text-[17px]">Is it complete?</h2>
+          {#if check.missing.length === 0}<p class="quiet">Nothing that belongs to these documents is missing.</p>
+          {:else}
+            <p>{plural(check.missing.length, 'document', 'documents')} that belong to these are not in the list.{#if list.may_change} <button class="link" onclick={() => addAll(check!.missing.map((m) => m.ref))}>Add them</button>{/if}</p>
+            <ul>{#each check.missing as m (m.ref)}<li class="border-t border-hair py-1"><a class="font-serif" href={`/documents/${m.ref}`}>{m.title}</a> <span class="small quiet">{m.why}</span></li>{/each}</ul>
+          {/if}
+          {#if check.compared}
+            <h3 class="heading mt-3">Against its search today</h3>
+            <p>{count(check.compared.new)} more would be found, {count(check.compared.gone)} in the list would not be.{#if check.compared.new > 0 && list.may_change} <button class="link" onclick={() => addAll(check!.compared!.new_documents.map((d) => d.ref))}>Add the new ones</button>{/if}</p>
+            <ul class="small">{#each [...check.compared.new_documents.map((d) => ({ ...d, sign: '+' })), ...check.compared.gone_documents.map((d) => ({ ...d, sign: '−' }))].slice(0, 40) as d (d.sign + d.ref)}<li class="truncate border-t border-hair py-0.5"><span class="quiet">{d.sign}</span> <a href={`/documents/${d.ref}`}>{d.title}</a></li>{/each}</ul>
+          {/if}
+        </div>
+      {/if}
+      {#if list.deliveries.length > 0}
+        <h2 class="mt-5 text-[17px]">Deliveries</h2>
+        <ul>
+          {#each list.deliveries as delivery (delivery.id)}
+            <li class="border-t border-hair py-1.5">
+              <p>{NAMES[delivery.format]} <span class="small quiet">{moment(delivery.at)}, {delivery.by}{STATES[delivery.state] ? `; ${STATES[delivery.state]}` : ''}</span></p>
+              {#if delivery.state === 'running' || delivery.state === 'waiting'}
+                <div class="flex items-center gap-2" role="status"><progress class="flex-1" max={Math.max(1, delivery.total)} value={delivery.done} aria-label={`Making ${NAMES[delivery.format]}`}></progress><span class="num small">{count(delivery.done)} of {count(delivery.total)}</span><button class="link small" onclick={() => act(async () => (await api.cancelDelivery(delivery.id), await api.list(id)))}>Cancel</button></div>
+              {:else if delivery.state === 'done'}
+                <p class="small"><a href={api.deliveryFile(delivery.id)} download>Fetch it</a> <span class="quiet">{bytes(delivery.bytes ?? 0)}, {plural(delivery.documents, 'document', 'documents')}, until {moment(delivery.expires_at)}</span> <button class="link ml-2" onclick={() => (linking = linking === delivery.id ? 0 : delivery.id)}>Secure link</button></p>
+                <p class="mono quiet truncate" style="font-size:11px" title={`SHA-256 ${delivery.sha256}`}>{delivery.sha256}</p>
+                {#if linking === delivery.id}<LinkForm of={`deliveries/${delivery.id}`} delivery={delivery.id} />{/if}
+              {:else if delivery.message}<p class="small text-rust">{delivery.message}</p>{/if}
+            </li>
+          {/each}
+        </ul>
+      {/if}
+      <p class="small mt-5 flex flex-wrap gap-x-4 gap-y-1 border-t border-hair pt-2">
+        {#if list.may_change}<button class="link" onclick={() => ask('rename')}>Name and note</button>{/if}
+        {#if list.own}<button class="link" onclick={() => ask('share')}>Share</button><button class="link" onclick={remove}>Remove the list</button>{/if}
+      </p>
+      {#if asked === 'rename' || asked === 'share'}
+        <form class="mt-2 border-l-2 border-act pl-3" onsubmit={(e) => { e.preventDefault(); void act(() => api.changeList(id, { name: name.trim(), note, lock_version: list!.lock_version, ...(asked === 'share' ? { people: sharing } : {}) })); }}>
+          {#if asked === 'rename'}
+            <label class="heading" for="list-rename">Name</label><input class="input" id="list-rename" bind:value={name} maxlength="200" />
+            <label class="heading mt-2" for="list-note">Note</label><textarea class="input" id="list-note" rows="2" bind:value={note}></textarea>
+          {:else}
+            {#each sharing as p, i (p.sign_in)}<p class="flex items-center gap-3"><span class="mono flex-1">{p.sign_in}</span><label class="small flex items-center gap-1"><input type="checkbox" class="check" bind:checked={p.may_change} />may change</label><button class="link small" type="button" onclick={() => sharing.splice(i, 1)}>out</button></p>{/each}
+            <label class="heading" for="share-with">Sign-in name of a person</label><input class="input" id="share-with" bind:value={person} autocomplete="off" onkeydown={(e) => { if (e.key === 'Enter' && person.trim()) { e.preventDefault(); sharing.push({ sign_in: person.trim(), may_change: false }); person = ''; } }} onblur={() => { if (person.trim()) { sharing.push({ sign_in: person.trim(), may_change: false }); person = ''; } }} />
+            <p class="small quiet">Each sees of the list what they may see.</p>
+          {/if}
+          <p class="mt-2 flex gap-2"><button class="btn btn-main">Save</button><button class="btn" type="button" onclick={() => (asked = '')}>Leave</button></p>
+        </form>
+      {/if}
+    </aside>
+  </div>
+{:else}<p class="quiet p-10">Opening…</p>{/if}
+
+<style>
+  .place { display: grid; height: 100%; grid-template-columns: minmax(0, 1fr) 360px; }
+  progress { height: 6px; accent-color: var(--act); }
+  @media (max-width: 900px) { .place { display: block; overflow-y: auto; } }
+</style>

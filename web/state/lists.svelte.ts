@@ -1,0 +1,52 @@
+import { api } from '@/api/client';
+import type { KeptSearch, PullListRow } from '@/api/types';
+import { plural } from '@/parts/format';
+import { app } from './app.svelte';
+
+/** The pull lists of a person, and the one that is gathered into at present. */
+class Lists {
+  all = $state.raw<PullListRow[]>([]);
+  known = $state(false);
+  #chosen = $state(Number(localStorage.getItem('pull-list') ?? 0));
+
+  async load(): Promise<void> {
+    this.all = (await api.lists()).lists;
+    this.known = true;
+  }
+
+  get open(): PullListRow[] {
+    return this.all.filter((l) => l.may_change);
+  }
+
+  get current(): PullListRow | undefined {
+    return this.open.find((l) => l.id === this.#chosen) ?? this.open[0];
+  }
+
+  choose(id: number): void {
+    this.#chosen = id;
+    localStorage.setItem('pull-list', String(id));
+  }
+
+  async make(name: string): Promise<PullListRow> {
+    const made = await api.makeList(name);
+    this.choose(made.id);
+    await this.load();
+    return made;
+  }
+
+  /** Adds to the present list; the first time makes one. */
+  async gather(what: { documents?: string[]; search?: KeptSearch; keep?: boolean }): Promise<void> {
+    try {
+      if (!this.known) await this.load();
+      const list = this.current ?? (await this.make('Gathered'));
+      const { added, list: row } = await api.addToList(list.id, what);
+      this.all = this.all.map((l) => (l.id === row.id ? row : l));
+      const undo = what.documents && added > 0 ? () => void api.takeOutOfList(list.id, what.documents!).then(() => this.load()) : undefined;
+      app.say(added === 0 ? `“${list.name}” has this already.` : `${plural(added, 'document', 'documents')} added to “${list.name}”${what.keep ? ', and what matches from now on' : ''}.`, { undo });
+    } catch (error) {
+      app.say(error instanceof Error ? error.message : 'Nothing was added.', { wrong: true });
+    }
+  }
+}
+
+export const lists = new Lists();
