@@ -63,8 +63,9 @@ test('a field is made, given to a type, shown in a view, and used', async ({ pag
 
   await page.goto('/design/views/new');
   await page.getByLabel('Name').fill('Diaries by maker');
+  await page.getByRole('button', { name: 'As CQL' }).click();
   await page.getByLabel('Criterion').fill('paddle_maker == eastwick_foundry');
-  await expect(page.getByText('1 documents', { exact: true })).toBeVisible();
+  await expect(page.getByText('1 of the documents you may see.', { exact: true })).toBeVisible();
   await page.getByRole('combobox', { name: 'Columns beside the title' }).fill('paddle');
   await page.getByRole('option', { name: 'Paddle maker' }).click();
   await page.getByRole('button', { name: 'Save' }).click();

@@ -279,7 +279,7 @@
           {:else}
             <div role="gridcell" class="min-w-0">
               <p class="title truncate">{#if row.parent}<span class="quiet" title={`Attached to ${row.parent.title}`}>↳ </span>{/if}<Pieces pieces={row.title_pieces} />{#if row.attachments > 0}<span class="small quiet ml-2">{row.attachments} attached</span>{/if}</p>
-              <p class="small quiet truncate">{row.repository} › {row.library}{#each columns.slice(0, 3) as code (code)}{#if row.cells[code] && code !== 'library'}<span class="mx-1.5">·</span>{row.cells[code]}{/if}{/each}{#if row.found.length > 0}<span class="mx-1.5">·</span><span class="text-brass-text">in {row.found.join(', ')}</span>{/if}</p>
+              <p class="small quiet truncate">{row.repository} › {row.library}{#each columns.slice(0, 3) as code (code)}{#if row.cells[code] && code !== 'library'}<span class="mx-1.5">·</span>{row.cells[code]}{/if}{/each}{#if row.found.length > 0}<span class="mx-1.5">·</span><span class="text-ink">in {row.found.join(', ')}</span>{/if}</p>
               <p class="snippet">
                 {#if row.snippet}<Pieces pieces={row.snippet} />{#if row.snippet_page && row.snippet_page > 1}<span class="quiet">&ensp;page {row.snippet_page}</span>{/if}
                 {:else if row.parent}<span class="quiet">Attached to {row.parent.title}</span>

@@ -36,14 +36,16 @@
     return () => clearTimeout(timer);
   });
 
-  async function act(what: () => Promise<PullList>, done = ''): Promise<void> {
+  async function act(what: () => Promise<PullList>, done = ''): Promise<boolean> {
     try {
       list = await what();
       asked = '';
       void lists.load();
       if (done) app.say(done);
+      return true;
     } catch (error) {
       app.say(error instanceof Error ? error.message : 'It could not be done.', { wrong: true });
+      return false;
     }
   }
   function ask(what: typeof asked) {
@@ -54,7 +56,7 @@
     sharing = list!.people.map(({ sign_in, may_change }) => ({ sign_in, may_change }));
   }
   async function takeOut(ref: string) {
-    await act(() => api.takeOutOfList(id, [ref]));
+    if (!(await act(() => api.takeOutOfList(id, [ref])))) return;
     app.say('Taken out of the list.', { undo: () => void act(async () => (await api.addToList(id, { documents: [ref] }), await api.list(id))) });
   }
   function move(index: number, by: 1 | -1) {
@@ -89,11 +91,11 @@
       <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
       <ol class="min-h-0 flex-1 overflow-y-auto" aria-label="Documents" tabindex="0">
         {#each list.items as item, i (item.ref)}
-          <li class="flex items-center gap-3 border-b border-hair px-6 py-1">
+          <li class="item flex items-center gap-3 border-b border-hair px-6 py-1">
             <span class="num quiet small w-7">{i + 1}</span>
             <div class="min-w-0 flex-1"><a class="block truncate font-serif text-[15.5px] text-ink" href={`/documents/${item.ref}`}>{item.title}</a>
               <p class="small quiet truncate">{item.library}{item.type ? ` · ${item.type}` : ''} · <span class="mono">{item.ref}</span></p></div>
-            <input class="input small" style="width:200px;min-height:28px" value={item.note} placeholder="note" aria-label={`Note on ${item.title}`} disabled={!list.may_change} onchange={(e) => act(() => api.listItem(id, item.ref, { note: e.currentTarget.value }))} />
+            <input class="input small note" class:blank={!item.note} style="width:200px;min-height:28px" value={item.note} placeholder="note" aria-label={`Note on ${item.title}`} disabled={!list.may_change} onchange={(e) => act(() => api.listItem(id, item.ref, { note: e.currentTarget.value }))} />
             {#if list.may_change}
               <button class="icon-btn" disabled={i === 0} aria-label={`Move ${item.title} up`} title="Up" onclick={() => move(i, -1)}><IconArrowUp size={15} strokeWidth={1.7} /></button>
               <button class="icon-btn" disabled={i === list.items.length - 1} aria-label={`Move ${item.title} down`} title="Down" onclick={() => move(i, 1)}><IconArrowDown size={15} strokeWidth={1.7} /></button>
@@ -174,6 +176,10 @@
 
 <style>
   .place { display: grid; height: 100%; grid-template-columns: minmax(0, 1fr) 360px; }
+  .note.blank:not(:focus) { border-color: transparent; }
+  @media (hover: hover) {
+    .item:not(:hover, :focus-within) .icon-btn, .item:not(:hover, :focus-within) .note.blank { opacity: 0; }
+  }
   progress { height: 6px; accent-color: var(--act); }
   @media (max-width: 900px) { .place { display: block; overflow-y: auto; } }
 </style>

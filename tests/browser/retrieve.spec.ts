@@ -1,0 +1,77 @@
+import { expect, test } from '@playwright/test';
+import { accessible, session, total } from './people';
+
+test.use({ storageState: session('librarian') });
+
+test('story 2: the inspections of a lock are gathered, held, and delivered as a bag with a link', async ({ page, browser }) => {
+  await page.goto('/find?c=type+%3D%3D+lock_inspection&q=seepage+sill');
+  await expect(page.getByTestId('total')).not.toHaveText('0');
+  const found = Number(await page.getByTestId('total').textContent());
+  await page.getByRole('button', { name: 'Gather', exact: true }).click();
+  await page.getByLabel('Name of a new list').fill('Seepage near the sill');
+  await page.getByRole('button', { name: 'Make', exact: true }).click();
+  await page.getByRole('button', { name: `Add all ${found} found` }).click();
+  await page.getByRole('link', { name: new RegExp(`^Seepage near the sill.*${found}$`) }).click();
+  await expect(page.getByRole('heading', { name: 'Seepage near the sill' })).toBeVisible();
+  await expect(page.getByRole('list', { name: 'Documents' }).getByRole('listitem')).toHaveCount(found);
+  await accessible(page);
+
+  await page.getByRole('button', { name: 'Put on hold' }).click();
+  await page.getByLabel('Why').fill('Claim of the insurer');
+  await page.getByRole('button', { name: 'Put on hold' }).last().click();
+  await expect(page.getByText('Claim of the insurer', { exact: false }).first()).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Take .* out$/ }).first()).toBeDisabled();
+
+  await page.getByRole('button', { name: 'Deliver', exact: true }).click();
+  await page.getByRole('button', { name: 'Deliver it' }).click();
+  // A bag waits its turn behind scans that are still being read.
+  await expect(page.getByRole('link', { name: 'Fetch it' })).toBeVisible({ timeout: 120_000 });
+  const waiting = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Fetch it' }).click();
+  expect((await waiting).suggestedFilename()).toMatch(/\.zip$/);
+
+  await page.getByRole('button', { name: 'Secure link' }).click();
+  const form = page.getByRole('form', { name: 'A secure link' });
+  await form.getByLabel('For whom').fill('The insurer');
+  await form.getByLabel('Password, told by another way').fill('weir and sluice');
+  await form.getByRole('button', { name: 'Make the link' }).click();
+  await expect(page.getByText('The address is shown this once.')).toBeVisible();
+  await accessible(page);
+  const address = (await page.locator('p.mono.break-all').textContent())!.trim();
+  const outside = await (await browser.newContext({ storageState: { cookies: [], origins: [] } })).newPage();
+  await outside.goto(new URL(address).pathname);
+  await accessible(outside);
+  await outside.getByLabel('Password').fill('a guess');
+  await outside.keyboard.press('Enter');
+  await expect(outside.getByRole('alert')).toBeVisible();
+  await outside.getByLabel('Password').fill('weir and sluice');
+  const fetched = outside.waitForEvent('download');
+  await outside.keyboard.press('Enter');
+  expect((await fetched).suggestedFilename()).toMatch(/\.zip$/);
+  await outside.close();
+
+  await page.getByRole('button', { name: 'End the hold' }).click();
+  await expect(page.getByText('The hold is ended.')).toBeVisible();
+  await page.getByRole('button', { name: 'Remove the list' }).click();
+  await expect(page.getByText('is gone.', { exact: false })).toBeVisible();
+});
+
+test('a document is gathered by keyboard, and taken out again', async ({ page }) => {
+  await page.goto('/lists');
+  await page.getByLabel('A new list').fill('For the desk');
+  await page.getByRole('button', { name: 'Make it' }).click();
+  await expect(page.getByText('The list is empty.', { exact: false })).toBeVisible();
+  await page.goto('/find?c=type+%3D%3D+stoppage_notice');
+  await total(page, 120);
+  await page.getByRole('grid').focus();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('a');
+  await page.getByRole('link', { name: /^For the desk.*1$/ }).click();
+  const documents = page.getByRole('list', { name: 'Documents' }).getByRole('listitem');
+  await expect(documents).toHaveCount(1);
+  await documents.getByRole('button', { name: /^Take .* out$/ }).click();
+  await expect(page.getByText('Taken out of the list.')).toBeVisible();
+  await page.getByRole('button', { name: 'Take back' }).click();
+  await expect(page.getByRole('button', { name: /^Take .* out$/ })).toHaveCount(1);
+  await page.getByRole('button', { name: 'Remove the list' }).click();
+});
