@@ -135,20 +135,22 @@ final class Rights
     /** Whether a rule of the design keeps a person from changing, or filing, a filed document. */
     public function isKeptFrom(User $user, string $act, int $document): bool
     {
-        $nodes = self::withheld($this->catalog->design(), $act, $user->groupNames());
-        if ($nodes === []) {
-            return false;
-        }
+        return $this->keptFrom($user, $act)->has($document);
+    }
 
-        return $this->store->snapshot(function () use ($user, $nodes, $document): bool {
-            $searcher = new Searcher(new IndexReader($this->store), $this->catalog->fullSchema(), new Names);
+    /** The filed documents that a rule of the design keeps a person from changing, or filing. */
+    public function keptFrom(User $user, string $act): DocumentSet
+    {
+        $nodes = self::withheld($this->catalog->design(), $act, $user->groupNames());
+
+        return $nodes === [] ? DocumentSet::none() : $this->store->snapshot(function () use ($user, $nodes): DocumentSet {
+            $searcher = $this->searcher();
+            $kept = DocumentSet::none();
             foreach ($nodes as $node) {
-                if ($searcher->documents($this->asker($user), $node)->has($document)) {
-                    return true;
-                }
+                $kept = $kept->or($searcher->documents($this->asker($user), $node));
             }
 
-            return false;
+            return $kept;
         });
     }
 

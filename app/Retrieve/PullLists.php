@@ -189,4 +189,13 @@ final readonly class PullLists
     {
         return DB::table('pull_list_items')->join('pull_lists', 'pull_lists.id', '=', 'pull_list_id')->where('document_id', $document)->whereNotNull('held_at')->whereNull('deleted_at')->pluck('hold_reason')->all();
     }
+
+    /**
+     * @param  list<int>  $documents
+     * @return array<int, string> a reason, of those that are on hold
+     */
+    public static function holdsOf(array $documents): array
+    {
+        return DB::table('pull_list_items')->join('pull_lists', 'pull_lists.id', '=', 'pull_list_id')->whereIntegerInRaw('document_id', $documents)->whereNotNull('held_at')->whereNull('deleted_at')->pluck('hold_reason', 'document_id')->all();
+    }
 }

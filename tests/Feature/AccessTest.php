@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 const FOR_FILING = [
     ['POST', 'dossiers'], ['PUT', 'dossiers/DS-00001-X'], ['POST', 'dossiers/DS-00001-X/documents'], ['POST', 'dossiers/DS-00001-X/take-out'], ['POST', 'tables/look-up'],
+    ['GET', 'value-acts'], ['POST', 'value-acts'], ['POST', 'value-acts/plan'], ['GET', 'value-acts/1'], ['POST', 'value-acts/1/undo'],
     ['GET', 'intake'], ['POST', 'intake'], ['POST', 'intake/file'], ['POST', 'intake/discard'], ['POST', 'intake/restore']];
 
 const FOR_DESIGN = [

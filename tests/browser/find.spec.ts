@@ -181,7 +181,9 @@ test('the scope narrows to libraries with counts, and what was found is filtered
   await expect(page.getByTestId('total')).toBeVisible();
   await page.getByRole('button', { name: 'Operations + Heritage, 5 libraries' }).click();
   const box = page.getByRole('group', { name: 'Where this searches' });
-  const count = (await box.locator('label').filter({ hasText: 'Works' }).locator('.num').textContent())!;
+  const number = box.locator('label').filter({ hasText: 'Works' }).locator('.num');
+  await expect(number).toHaveText(/\d/);
+  const count = (await number.textContent())!;
   await box.getByRole('checkbox', { name: /^Works/ }).check();
   await expect(page.getByTestId('total')).toHaveText(count);
   await page.keyboard.press('Escape');

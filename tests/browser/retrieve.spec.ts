@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { accessible, session, total } from './people';
+import { accessible, session } from './people';
 
 test.use({ storageState: session('librarian') });
 
@@ -62,7 +62,7 @@ test('a document is gathered by keyboard, and taken out again', async ({ page })
   await page.getByRole('button', { name: 'Make it' }).click();
   await expect(page.getByText('The list is empty.', { exact: false })).toBeVisible();
   await page.goto('/find?c=type+%3D%3D+stoppage_notice');
-  await total(page, 120);
+  await expect(page.getByTestId('total')).not.toHaveText('0');
   await page.getByRole('grid').focus();
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('a');
@@ -74,4 +74,27 @@ test('a document is gathered by keyboard, and taken out again', async ({ page })
   await page.getByRole('button', { name: 'Take back' }).click();
   await expect(page.getByRole('button', { name: /^Take .* out$/ })).toHaveCount(1);
   await page.getByRole('button', { name: 'Remove the list' }).click();
+});
+
+test('values of many are changed as one act, after a look, and taken back', async ({ page }) => {
+  await page.goto('/find?c=type+%3D%3D+dredging_survey&c=condition+%3D%3D+c');
+  await expect(page.getByTestId('total')).not.toHaveText('0');
+  const found = Number(await page.getByTestId('total').textContent());
+  await page.getByRole('button', { name: 'Gather', exact: true }).click();
+  await page.getByRole('button', { name: `Change values of the ${found} found…` }).click();
+  const dialog = page.getByRole('dialog', { name: 'Change values' });
+  await dialog.getByRole('combobox', { name: 'Field to change' }).fill('condition');
+  await page.getByRole('option', { name: 'Condition grade' }).click();
+  await dialog.getByRole('combobox', { name: /^Condition grade/ }).fill('poor');
+  await page.getByRole('option').first().click();
+  await dialog.getByRole('button', { name: 'See what it would do' }).click();
+  await expect(dialog.getByRole('region', { name: 'What it would do' })).toContainText(`${found} documents would change`);
+  await accessible(page);
+  await dialog.getByRole('button', { name: `Change ${found} documents` }).click();
+  await expect(dialog.getByRole('status')).toContainText(`Changed: ${found} documents`, { timeout: 60_000 });
+  await expect(page.getByTestId('total')).toHaveText('0');
+  await dialog.getByRole('button', { name: 'Take it back' }).click();
+  await expect(dialog.getByRole('status')).toContainText(`Taken back: ${found} documents`, { timeout: 60_000 });
+  await dialog.getByRole('button', { name: 'Close' }).click();
+  await expect(page.getByTestId('total')).toHaveText(String(found));
 });

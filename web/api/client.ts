@@ -1,5 +1,5 @@
 import type {
-  Advice, Answer, Change, CompletionAnswer, CriterionInput, Delivery, Design, Desk, DocumentComment, DocumentRecord, DossierRecord, DossierRow, DraftAnswer, Effect, Group, HistoryEntry, Hits, KeptSearch, ListCheck, LookUp, PageText, PeopleAnswer, Person, PullList, PullListRow, RecentSearch, ReferenceTable, Search, SearchesAnswer, SecureLink, Sight, TermCounts,
+  Advice, Answer, Change, CompletionAnswer, CriterionInput, Delivery, Design, Desk, DocumentComment, DocumentRecord, DossierRecord, DossierRow, DraftAnswer, Effect, Group, HistoryEntry, Hits, KeptSearch, ListCheck, LookUp, ManyDocuments, PageText, PeopleAnswer, Person, PullList, PullListRow, RecentSearch, ReferenceTable, Search, SearchesAnswer, SecureLink, Sight, TermCounts, ValueAct, ValuePlan,
   Version, View, VocabularyPreview, Work,
 } from './types';
 
@@ -18,6 +18,13 @@ export class ApiError extends Error {
 }
 
 export type Sheet = Record<string, string[]>;
+
+/** One field of many documents, and what is done to it. */
+export interface ValueChange {
+  field: string;
+  how: ValueAct['how'];
+  values: string[];
+}
 
 function token(): string {
   const found = document.cookie.split('; ').find((part) => part.startsWith('XSRF-TOKEN='));
@@ -157,6 +164,12 @@ export const api = {
   makeLink: (of: string, settings: { note: string; password: string; most_uses: number; days: number }) => call<{ address: string; link: SecureLink }>('POST', `${of}/links`, settings),
   links: () => call<{ links: SecureLink[] }>('GET', 'links'),
   revokeLink: (id: number) => call<SecureLink>('POST', `links/${id}/revoke`),
+
+  valueActs: () => call<{ acts: ValueAct[] }>('GET', 'value-acts'),
+  valueAct: (id: number) => call<ValueAct>('GET', `value-acts/${id}`),
+  planValues: (what: ManyDocuments & ValueChange) => call<ValuePlan>('POST', 'value-acts/plan', what),
+  changeValues: (what: ManyDocuments & ValueChange & { changes: number }) => call<ValueAct>('POST', 'value-acts', what),
+  undoValues: (id: number) => call<ValueAct>('POST', `value-acts/${id}/undo`),
 
   dossiers: (kind: string, q: string, offset = 0) => call<{ total: number; dossiers: DossierRow[] }>('GET', `dossiers?${new URLSearchParams({ kind, q, offset: String(offset) })}`),
   dossier: (dossier: string) => call<DossierRecord>('GET', `dossiers/${ref(dossier)}`),

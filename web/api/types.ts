@@ -655,3 +655,25 @@ export interface ListCheck {
   missing: { ref: string; title: string; why: string }[];
   compared: { new: number; gone: number; new_documents: { ref: string; title: string }[]; gone_documents: { ref: string; title: string }[] } | null;
 }
+
+/** Which documents an act on many is about: some, those of a pull list, or all that a search finds. */
+export type ManyDocuments = { documents: string[] } | { list: number } | { search: KeptSearch };
+
+export interface ValuePlan {
+  changes: number;
+  same: number;
+  refused: { why: string; count: number; documents: { ref: string; title: string }[] }[];
+  sample: { ref: string; title: string; before: string; after: string }[];
+}
+
+export interface ValueAct {
+  id: number;
+  at: string;
+  field: string;
+  how: 'set' | 'add' | 'take' | 'clear';
+  given: string;
+  state: 'running' | 'done' | 'undoing' | 'undone';
+  total: number;
+  done: number;
+  skipped: number;
+}

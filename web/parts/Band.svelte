@@ -34,7 +34,7 @@
     <a href="/desk" class="font-serif text-[21px] font-medium text-ink no-underline hover:no-underline">Brenvic</a>
     <QueryLine {place} />
     <Scope {place} />
-    <a class="small hidden whitespace-nowrap md:block" href={lists.current ? `/lists/${lists.current.id}` : '/lists'} title={lists.current ? `The pull list you gather into: ${lists.current.name}` : 'Pull lists'}>{lists.current ? `${lists.current.name.length > 18 ? `${lists.current.name.slice(0, 17)}…` : lists.current.name} ${count(lists.current.documents)}` : 'Pull lists'}</a>
+    <a class="small hidden whitespace-nowrap md:block" href={lists.current ? `/lists/${lists.current.id}` : '/lists'} title={lists.current ? `The pull list you gather into: ${lists.current.name}` : 'Pull lists'}>{#if lists.current}<span class="inline-block max-w-36 truncate align-bottom">{lists.current.name}</span> {count(lists.current.documents)}{:else}Pull lists{/if}</a>
     <button class="icon-btn ml-auto" aria-pressed={privacy.on} onclick={() => privacy.toggle()} aria-label={privacy.on ? 'Sensitive values are kept covered' : 'Keep sensitive values covered'} title={privacy.on ? 'Sensitive values are kept covered. Click to allow uncovering' : 'Keep sensitive values covered while the screen is shared'}>{#if privacy.on}<IconEyeOff size={17} strokeWidth={1.6} />{:else}<IconEye size={17} strokeWidth={1.6} />{/if}</button>
     <button class="icon-btn" onclick={() => theme.next()} aria-label={`Theme: ${themes[theme.choice]}`} title={`Theme: ${themes[theme.choice]}`}>
       {#if theme.choice === 'light'}<IconSun size={17} strokeWidth={1.6} />{:else if theme.choice === 'dark'}<IconMoon size={17} strokeWidth={1.6} />{:else}<IconContrast size={17} strokeWidth={1.6} />{/if}

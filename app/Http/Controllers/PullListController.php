@@ -89,7 +89,7 @@ final readonly class PullListController
 
     public function restore(Request $request, int $list): JsonResponse
     {
-        $found = PullList::query()->withoutGlobalScopes()->whereNotNull('deleted_at')->where('user_id', self::user($request)->id)->findOrFail($list);
+        $found = PullList::onlyTrashed()->where('user_id', self::user($request)->id)->findOrFail($list);
         $found->restore();
 
         return $this->shaped($request, $found);

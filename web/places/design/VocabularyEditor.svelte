@@ -106,7 +106,7 @@
         </div>
         {#if known.has(term.code) || draft.depends_on}
           <details class="pb-1 pl-2">
-            <summary class="small quiet cursor-pointer">{[term.retired ? `retired${term.replaced_by ? `, ${draft.terms.find((t) => t.code === term.replaced_by)?.label ?? ''} instead` : ''}` : '', term.under?.length ? `under ${term.under.map((u) => parents.find((p) => p.value === u)?.label ?? u).join(', ')}` : ''].filter(Boolean).join('; ') || 'More'}</summary>
+            <summary class="small quiet cursor-pointer py-1">{[term.retired ? `retired${term.replaced_by ? `, ${draft.terms.find((t) => t.code === term.replaced_by)?.label ?? ''} instead` : ''}` : '', term.under?.length ? `under ${term.under.map((u) => parents.find((p) => p.value === u)?.label ?? u).join(', ')}` : ''].filter(Boolean).join('; ') || 'More'}</summary>
             <div class="flex flex-wrap items-end gap-4 pb-1">
               <label class="small flex min-h-8 items-center gap-1.5"><input type="checkbox" class="check" checked={term.retired ?? false} onchange={(e) => { term.retired = e.currentTarget.checked; if (!term.retired) term.replaced_by = null; }} />retired: nobody chooses it any more</label>
               {#if term.retired}

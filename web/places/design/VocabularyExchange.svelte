@@ -44,7 +44,7 @@
     <div class="mt-2 border-l-2 border-act pl-3" role="region" aria-label="What the file would change">
       <p>The file adds {preview.added.length}, changes {preview.changed.length} and leaves out {preview.lost.length} of the terms that are here.</p>
       {#each [['Added', preview.added], ['Changed', preview.changed], ['Left out', preview.lost]] as const as [name, list] (name)}
-        {#if list.length > 0}<details class="small"><summary class="cursor-pointer">{name}: {plural(list.length, 'term', 'terms')}</summary><p>{list.map((t) => t.label).join(', ')}</p></details>{/if}
+        {#if list.length > 0}<details class="small"><summary class="cursor-pointer py-1">{name}: {plural(list.length, 'term', 'terms')}</summary><p>{list.map((t) => t.label).join(', ')}</p></details>{/if}
       {/each}
       {#each preview.faults as wrong (wrong)}<p class="fault">{wrong}</p>{/each}
       <p class="mt-1 flex gap-3"><button class="btn btn-main" type="button" onclick={() => { ontake(preview!.vocabulary); preview = null; }}>Take it in here</button><button class="btn" type="button" onclick={() => (preview = null)}>Leave it</button></p>

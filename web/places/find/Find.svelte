@@ -47,9 +47,10 @@
   let current: AbortController | null = null;
   let fetching: Record<number, boolean> = {};
 
+  /** A question whose answer is here before it stands in the address. */
+  let settled = '';
   $effect(() => {
-    void question;
-    run();
+    if (question !== settled) void run();
   });
 
   const input = () => ({ words: search.words, any: search.any, criteria, sort, columns, where: search.where, facets: asks.list, formats: view?.formats, as: search.person || undefined });
@@ -67,8 +68,8 @@
         // What is chosen in the margins belongs to the search, not to the steps into it.
         const steps = new Set([...search.steps.map((s) => s.cql), ...(within.length > 1 ? [criteria.at(-1)!.cql] : [])]);
         go({ criteria: got.criteria.filter((c) => !steps.has(c.cql)) });
-        return;
-      }
+        settled = question;
+      } else settled = '';
       answer = got;
       fetching = {};
       rows = Object.fromEntries(got.rows.map((row, i) => [i, row]));
@@ -170,7 +171,7 @@
     <div class="flex items-center gap-3 px-4 py-2 md:hidden">
       <button class="btn" onclick={() => (narrow = true)}>Narrow ({answer?.ledger.length ?? 0})</button>
     </div>
-    <Results {answer} {rows} {busy} {search} {sort} {columns} {widths} {view} {need} {go} {chooseView} {input} />
+    <Results {answer} {rows} {busy} {search} {sort} {columns} {widths} {view} {need} {go} {chooseView} {input} again={() => void run()} />
   </section>
   {#if open}
     <section class="right" aria-label="Reading pane">

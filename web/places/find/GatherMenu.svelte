@@ -1,13 +1,15 @@
 <script lang="ts">
+  import type { KeptSearch, ManyDocuments } from '@/api/types';
+  import ChangeValues from '@/parts/ChangeValues.svelte';
   import { count } from '@/parts/format';
+  import { app } from '@/state/app.svelte';
   import { lists } from '@/state/lists.svelte';
-  import { keptOf } from '@/state/searches.svelte';
-  import type { SearchState } from './search';
 
   /** Adds what is chosen, or all that was found, to a pull list. */
-  let { search, total, chosen, onclear }: { search: SearchState; total: number; chosen: string[]; onclear: () => void } = $props();
+  let { found, total, chosen, onclear, onchanged }: { found: () => KeptSearch; total: number; chosen: string[]; onclear: () => void; onchanged: () => void } = $props();
 
   let open = $state(false);
+  let changing = $state.raw<ManyDocuments | null>(null);
   let name = $state('');
   let box: HTMLElement;
   function toggle() {
@@ -16,15 +18,12 @@
   }
   async function add(what: 'chosen' | 'all' | 'keep') {
     open = false;
-    if (what === 'chosen') await lists.gather({ documents: chosen });
-    else {
-      // What the steps and the filter narrow is part of what was found.
-      const kept = keptOf(search);
-      const steps = search.steps.map((s) => ({ cql: s.cql, negated: false, on: true }));
-      const within = search.within.trim().length > 1 ? [{ cql: `cql.anywhere all "${search.within.trim().replace(/["\\]/g, '')}*"`, negated: false, on: true }] : [];
-      await lists.gather({ search: { ...kept, criteria: [...kept.criteria, ...steps, ...within] }, keep: what === 'keep' });
-    }
+    await lists.gather(what === 'chosen' ? { documents: chosen } : { search: found(), keep: what === 'keep' });
     onclear();
+  }
+  function change() {
+    open = false;
+    changing = chosen.length > 0 ? { documents: chosen } : { search: found() };
   }
 </script>
 
@@ -43,12 +42,15 @@
         {#if chosen.length > 0}<li><button class="link py-1" onclick={() => add('chosen')}>Add the {count(chosen.length)} chosen</button> <button class="link small" onclick={onclear}>choose none</button></li>{/if}
         <li><button class="link py-1" disabled={total === 0} onclick={() => add('all')}>Add all {count(total)} found</button></li>
         <li><button class="link py-1" disabled={total === 0} onclick={() => add('keep')}>Add them, and what matches from now on</button></li>
+        {#if app.person?.may.file}<li class="mt-1 border-t border-hair pt-1"><button class="link py-1" disabled={total === 0} onclick={change}>Change values of the {count(chosen.length || total)} {chosen.length > 0 ? 'chosen' : 'found'}…</button></li>{/if}
       </ul>
       <p class="small quiet mt-1"><kbd>a</kbd> adds the document you are at, <kbd>x</kbd> chooses it.</p>
       {#if lists.current}<a class="small" href={`/lists/${lists.current.id}`}>Open “{lists.current.name}”</a>{/if}
     </div>
   {/if}
 </div>
+
+{#if changing}<ChangeValues of={changing} onleave={() => (changing = null)} ondone={onchanged} />{/if}
 
 <style>
   .menu { position: absolute; z-index: 20; top: 26px; right: 0; width: 290px; padding: 8px 14px 12px; border: 1px solid var(--hair); background: var(--sheet); box-shadow: 0 6px 18px rgb(0 0 0 / 12%); }

@@ -14,6 +14,7 @@
   import ViewMenu from './ViewMenu.svelte';
   import GatherMenu from './GatherMenu.svelte';
   import { lists } from '@/state/lists.svelte';
+  import { keptOf } from '@/state/searches.svelte';
   import IconArrowDown from '@lucide/svelte/icons/arrow-down';
   import IconArrowUp from '@lucide/svelte/icons/arrow-up';
   import IconPaperclip from '@lucide/svelte/icons/paperclip';
@@ -35,8 +36,10 @@
     chooseView: (code: string) => void;
     /** The search as the API takes it. */
     input: () => Search;
+    /** Asks the same once more. */
+    again: () => void;
   }
-  let { answer, rows, busy, search, sort, columns: wanted, widths, view, need, go, chooseView, input }: Props = $props();
+  let { answer, rows, busy, search, sort, columns: wanted, widths, view, need, go, chooseView, input, again }: Props = $props();
 
   const HEIGHTS = { table: 31, digest: 92, outline: 31, steps: 31 };
   const names = { table: 'Table', digest: 'Digest', outline: 'Outline', steps: 'Steps' };
@@ -220,7 +223,7 @@
   <div class="hidden items-center gap-3 md:flex">
     <ViewMenu {view} {search} {columns} {sort} />
     <SaveSearch {search} />
-    <GatherMenu {search} {total} {chosen} onclear={() => (chosen = [])} />
+    <GatherMenu found={() => ({ ...keptOf(search), criteria: input().criteria ?? [] })} {total} {chosen} onclear={() => (chosen = [])} onchanged={again} />
     {#if shown === 'table'}<ColumnMenu columns={wanted} isOwn={!!app.person?.preferences.columns?.[search.view || 'none']} onchange={(codes) => { if (codes) void keep(codes); else { width = {}; void app.prefer({ columns: Object.fromEntries(Object.entries(app.person!.preferences.columns ?? {}).filter(([v]) => v !== (search.view || 'none'))) }); } }} {exporting} onexport={exportAs} />{/if}
     <div class="flex" role="group" aria-label="Layout">
       {#each layouts as layout (layout)}

@@ -2,7 +2,7 @@
   import { api } from '@/api/client';
   import { app } from '@/state/app.svelte';
   import { router } from '@/state/router.svelte';
-  import { keptOf, searches } from '@/state/searches.svelte';
+  import { asksTheSame, keptOf, searches } from '@/state/searches.svelte';
   import { count } from '@/parts/format';
   import { addressOf, emptySearch, type SearchState } from './search';
 
@@ -15,7 +15,7 @@
   let watch = $state(false);
   let fault = $state('');
   let box: HTMLElement;
-  const same = $derived(searches.saved.find((s) => JSON.stringify(s.search) === JSON.stringify(keptOf(search))));
+  const same = $derived(searches.saved.find((s) => asksTheSame(s.search, keptOf(search))));
   const mine = $derived(app.person?.groups ?? []);
 
   function toggle() {

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { api } from '@/api/client';
   import type { Delivery, ListCheck, PullList } from '@/api/types';
+  import ChangeValues from '@/parts/ChangeValues.svelte';
   import { bytes, count, moment, plural } from '@/parts/format';
   import { addressOf, emptySearch } from '@/places/find/search';
   import { app } from '@/state/app.svelte';
@@ -22,6 +23,7 @@
   let name = $state('');
   let note = $state('');
   let linking = $state(0);
+  let changing = $state(false);
   let sharing = $state<{ sign_in: string; may_change: boolean }[]>([]);
   let person = $state('');
   const NAMES: Record<Delivery['format'], string> = { bag: 'Bag', zip: 'Files in folders', csv: 'Table, CSV', ods: 'Table, spreadsheet' };
@@ -111,6 +113,7 @@
         <button class="btn btn-main" aria-expanded={asked === 'deliver'} disabled={list.documents === 0} onclick={() => ask('deliver')}>Deliver</button>
         <button class="btn" onclick={async () => (check = check ? null : await api.checkList(id))} aria-expanded={check !== null}>Check</button>
         {#if app.person?.may.hold}<button class="btn" aria-expanded={asked === 'hold'} onclick={() => (list!.hold ? void act(() => api.holdList(id, null), 'The hold is ended.') : ask('hold'))}>{list.hold ? 'End the hold' : 'Put on hold'}</button>{/if}
+        {#if app.person?.may.file}<button class="btn" disabled={list.documents === 0 || !!list.hold} onclick={() => (changing = true)}>Change values</button>{/if}
         {#if list.own}<button class="btn" onclick={() => act(() => api.freezeList(id, !list!.frozen_at))}>{list.frozen_at ? 'Thaw' : 'Freeze'}</button>{/if}
       </p>
       {#if asked === 'hold'}
@@ -172,6 +175,7 @@
       {/if}
     </aside>
   </div>
+  {#if changing}<ChangeValues of={{ list: id }} onleave={() => (changing = false)} ondone={async () => (list = await api.list(id))} />{/if}
 {:else}<p class="quiet p-10">Opening…</p>{/if}
 
 <style>

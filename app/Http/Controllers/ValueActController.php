@@ -1,0 +1,165 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Access\Rights;
+use App\Design\Catalog;
+use App\Find\Criteria;
+use App\Find\Finder;
+use App\Http\Requests\SavedSearchInput;
+use App\Intake\ManyValues;
+use App\Jobs\ChangeValues;
+use App\Models\Document;
+use App\Models\User;
+use App\Models\ValueAct;
+use App\Retrieve\PullLists;
+use App\Support\Refused;
+use Brenvic\Core\Fields\ColumnFormat;
+use Brenvic\Core\Fields\FieldDefinition;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Support\Facades\DB;
+
+/** Values of many documents changed in one act: looked at first, done in the background, taken back. */
+final readonly class ValueActController
+{
+    private const SHOWN = 50;
+
+    public function __construct(
+        private ManyValues $many,
+        private Catalog $catalog,
+        private Rights $rights,
+        private Finder $finder,
+        private PullLists $lists,
+    ) {
+    }
+
+    /** One's last acts, the newest first. */
+    public function index(Request $request): JsonResponse
+    {
+        $acts = ValueAct::query()->where('user_id', self::user($request)->id)->latest('id')->limit(20)->get();
+
+        return new JsonResponse(['acts' => $acts->map(fn (ValueAct $act): array => $this->shaped($act, self::user($request)))->all()]);
+    }
+
+    public function show(Request $request, int $act): JsonResponse
+    {
+        return new JsonResponse($this->shaped($this->own($request, $act), self::user($request)));
+    }
+
+    /** What the act would do. */
+    public function plan(Request $request): JsonResponse
+    {
+        [$field, $plan] = $this->planned($request);
+        $sample = array_slice($plan['changes'], 0, self::SHOWN, true);
+        $titles = self::titles([...array_keys($sample), ...array_merge(...array_values(array_map(static fn (array $ids): array => array_slice($ids, 0, self::SHOWN), $plan['refused'])))]);
+        $text = static fn (array $normals): string => $field->sensitive && $normals !== [] ? ColumnFormat::COVER : implode(', ', array_map($field->display(...), $normals));
+        $refused = [];
+        foreach ($plan['refused'] as $why => $ids) {
+            $refused[] = ['why' => $why, 'count' => count($ids), 'documents' => array_map(static fn (int $id): array => $titles[$id], array_slice($ids, 0, self::SHOWN))];
+        }
+
+        return new JsonResponse([
+            'changes' => count($plan['changes']), 'same' => $plan['same'], 'refused' => $refused,
+            'sample' => array_map(static fn (int $id, array $change): array => [...$titles[$id], 'before' => $text($change['before']), 'after' => $text($change['after'])], array_keys($sample), $sample),
+        ]);
+    }
+
+    public function store(Request $request): JsonResponse
+    {
+        $expected = $request->validate(['changes' => 'required|integer|min:1'])['changes'];
+        [$field, $plan, $how] = $this->planned($request);
+        if (count($plan['changes']) !== $expected) {
+            throw new Refused('Meanwhile '.count($plan['changes']).' documents would be changed, and not '.$expected.'. Nothing was done: look at it again.');
+        }
+        $act = $this->many->begin(self::user($request), $field, $how, $plan['given'], $plan['changes']);
+        ChangeValues::dispatch($act->id)->afterCommit();
+
+        return new JsonResponse($this->shaped($act->refresh(), self::user($request)), 202);
+    }
+
+    public function undo(Request $request, int $act): JsonResponse
+    {
+        $found = $this->own($request, $act);
+        if ($found->state !== ValueAct::DONE) {
+            throw new Refused($found->state === ValueAct::RUNNING ? 'It is still being done. Take it back when it is.' : 'It was taken back already.');
+        }
+        $found->update(['state' => ValueAct::UNDOING, 'done' => 0, 'skipped' => 0, 'total' => DB::table('value_act_items')->where('value_act_id', $found->id)->where('outcome', 'done')->count()]);
+        ChangeValues::dispatch($found->id)->afterCommit();
+
+        return new JsonResponse($this->shaped($found->refresh(), self::user($request)), 202);
+    }
+
+    /** @return array{FieldDefinition, array{given: list<string>, changes: array<int, array{before: list<string>, after: list<string>}>, same: int, refused: array<string, list<int>>}, string} */
+    private function planned(Request $request): array
+    {
+        $input = $request->validate([
+            'field' => 'required|string', 'how' => 'required|in:set,add,take,clear', 'values' => 'array|max:100', 'values.*' => 'nullable|string|max:100000',
+            'documents' => 'array|max:'.ManyValues::MOST, 'documents.*' => 'string', 'list' => 'nullable|integer', 'search' => 'nullable|array',
+        ]);
+        $user = self::user($request);
+        $field = $this->catalog->fieldsFor($user)[$input['field']] ?? throw new Refused("There is no field “{$input['field']}”.");
+        if ($input['how'] === 'add' && ! $field->multiple) {
+            throw new Refused("{$field->label} takes one value: set it instead.");
+        }
+
+        return [$field, $this->many->plan($user, $this->ids($user, $input), $field, $input['how'], array_values(array_map(strval(...), $input['values'] ?? []))), $input['how']];
+    }
+
+    /**
+     * @param  array<string, mixed>  $input
+     * @return list<int>
+     */
+    private function ids(User $user, array $input): array
+    {
+        if (isset($input['list'])) {
+            return $this->lists->seen($user, $this->lists->of($user)->findOrFail($input['list']));
+        }
+        if (isset($input['search'])) {
+            $search = SavedSearchInput::searchOf($input['search']);
+            $found = $this->finder->documents($user, Criteria::ofSearch($search)->ledger()->tree());
+
+            return $found->count() > ManyValues::MOST ? $found->newest(0, ManyValues::MOST + 1) : $found->documents();
+        }
+        $ids = [];
+        foreach (array_chunk($input['documents'] ?? [], 500) as $refs) {
+            array_push($ids, ...array_map(intval(...), Document::query()->whereIn('ref', $refs)->where('state', Document::FILED)->pluck('id')->all()));
+        }
+
+        return $this->rights->seen($user, $ids);
+    }
+
+    /**
+     * @param  list<int>  $ids
+     * @return array<int, array{ref: string, title: string}>
+     */
+    private static function titles(array $ids): array
+    {
+        return Document::query()->whereIntegerInRaw('id', $ids)->get(['id', 'ref', 'title'])->keyBy('id')->map(static fn (Document $d): array => ['ref' => $d->ref, 'title' => $d->title])->all();
+    }
+
+    private function own(Request $request, int $act): ValueAct
+    {
+        return ValueAct::query()->where('user_id', self::user($request)->id)->findOrFail($act);
+    }
+
+    /** @return array<string, mixed> */
+    private function shaped(ValueAct $act, User $user): array
+    {
+        $field = $this->catalog->fieldsFor($user)[$act->field] ?? null;
+        $texts = $field === null || $field->sensitive ? [] : array_map($field->display(...), $act->given);
+
+        return [
+            'id' => $act->id, 'at' => $act->created_at->toIso8601String(), 'field' => $field->label ?? $act->field, 'how' => $act->how, 'given' => implode(', ', $texts),
+            'state' => $act->state, 'total' => $act->total, 'done' => $act->done, 'skipped' => $act->skipped,
+        ];
+    }
+
+    private static function user(Request $request): User
+    {
+        /** @var User */
+        return $request->user();
+    }
+}
