@@ -146,13 +146,14 @@ test('story 3: silt depth is asked for, the surveys without it are listed, and a
   await effect.getByRole('button', { name: /^Take back the change of Dredging survey/ }).click();
   await page.goto('/design/views/surveys');
   await page.getByRole('link', { name: 'Open it in Find' }).click();
-  await page.getByRole('button', { name: /^Basins/ }).click();
-  await page.getByRole('button', { name: /^Lower basin/ }).click();
+  const ways = page.getByRole('list', { name: 'Choose: Waterway' });
+  await ways.getByRole('button', { name: /^Basins/ }).click();
+  await ways.getByRole('button', { name: /^Lower basin/ }).click();
   const years = page.getByRole('list', { name: 'Choose: Document date' });
   await years.getByRole('button').first().click();
   await expect(page.getByRole('navigation', { name: 'Steps taken' })).toContainText('Lower basin');
   await page.getByRole('navigation', { name: 'Steps taken' }).getByRole('button', { name: 'Basins' }).click();
-  await expect(page.getByRole('button', { name: /^Upper basin/ })).toBeVisible();
+  await expect(ways.getByRole('button', { name: /^Upper basin/ })).toBeVisible();
   await accessible(page);
 });
 

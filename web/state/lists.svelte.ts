@@ -28,9 +28,11 @@ class Lists {
   }
 
   async make(name: string): Promise<PullListRow> {
+    if (!this.known) await this.load();
     const made = await api.makeList(name);
+    // Not loaded anew: what is gathered meanwhile would be counted as it was before.
+    this.all = [made, ...this.all];
     this.choose(made.id);
-    await this.load();
     return made;
   }
 
