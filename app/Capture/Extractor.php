@@ -46,7 +46,7 @@ final readonly class Extractor
             FileKind::Other => throw new UnreadableFile('unknown', 'Brenvic does not know this kind of file, so its text was not read.'),
         };
 
-        return new Extracted(array_slice($extracted->pages, 0, $limits['pages']), $extracted->attachments, $extracted->note);
+        return new Extracted(array_slice($extracted->pages, 0, $limits['pages']), $extracted->attachments, $extracted->note, $extracted->exchange);
     }
 
     private function text(string $path): string

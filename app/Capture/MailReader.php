@@ -8,6 +8,7 @@ use Brenvic\Core\Capture\MarkupText;
 use Brenvic\Core\Capture\PlainPages;
 use Brenvic\Core\Capture\UnreadableFile;
 use ZBateson\MailMimeParser\Header\HeaderConsts;
+use ZBateson\MailMimeParser\IMessage;
 use ZBateson\MailMimeParser\MailMimeParser;
 
 /** Reads mail (RFC 5322, MIME): the headers people read, the body, and what is attached. */
@@ -46,9 +47,21 @@ final class MailReader
                 }
             }
 
-            return new Extracted(PlainPages::of("{$text}\n".trim($body)), $attachments);
+            return new Extracted(PlainPages::of("{$text}\n".trim($body)), $attachments, exchange: self::exchange($message));
         } finally {
             fclose($stream);
         }
+    }
+
+    /** The first mail that this one refers to began the exchange (RFC 5322, 3.6.4); without one it is the first itself. */
+    private static function exchange(IMessage $message): ?string
+    {
+        foreach ([HeaderConsts::REFERENCES, HeaderConsts::IN_REPLY_TO, HeaderConsts::MESSAGE_ID] as $name) {
+            if (preg_match('/<([^<>]+)>/', (string) $message->getHeader($name)?->getRawValue(), $id) === 1) {
+                return substr(hash('sha256', trim($id[1])), 0, 32);
+            }
+        }
+
+        return null;
     }
 }

@@ -57,6 +57,7 @@ final readonly class TextReading
                     'text_state' => $hasText ? Document::TEXT_READ : Document::TEXT_NONE,
                     'text_reason' => $hasText ? ($extracted->note === 'ocr' ? 'Pages without text were read by OCR.' : '') : 'No words were found in the file.',
                     'page_count' => count($extracted->pages),
+                    'exchange' => $extracted->exchange,
                 ]);
             }
             $document->save();

@@ -29,6 +29,9 @@ final class Collection
     /** @var array<string, array{string, string}> structure => kind in words and reach */
     private array $structures = [];
 
+    /** @var array<string, string> identifier of the first notice that went by mail, by reach */
+    private array $firstNotice = [];
+
     public function __construct(private readonly string $folder)
     {
         $this->chance = new Chance(1793);
@@ -166,7 +169,8 @@ final class Collection
                     FileMaker::pdf($sketch, 'Navigation desk', [["Closure at {$structure}", $this->paragraphs('inspection', 2)]]);
                     $attachments[] = $sketch;
                 }
-                FileMaker::mail($path, 'Navigation desk <navigation@tarnwick.example>', 'All stations <stations@tarnwick.example>', "Stoppage at {$structure}", $date, $text, $attachments);
+                FileMaker::mail($path, 'Navigation desk <navigation@tarnwick.example>', 'All stations <stations@tarnwick.example>', "Stoppage at {$structure}", $date, $text, $attachments, "stoppage-{$i}", $this->firstNotice[$reach] ?? '');
+                $this->firstNotice[$reach] ??= "stoppage-{$i}";
                 array_map(unlink(...), $attachments);
             } else {
                 file_put_contents($path, "# Stoppage notice\n\n{$text}\n");

@@ -160,11 +160,17 @@ final class FileMaker
         $zip->close();
     }
 
-    /** @param  list<string>  $attachments files */
-    public static function mail(string $path, string $from, string $to, string $subject, string $date, string $body, array $attachments): void
+    /**
+     * @param  list<string>  $attachments  files
+     * @param  string  $id  before the “@” of its identifier; none when empty
+     * @param  string  $answers  the same of the mail that it answers
+     */
+    public static function mail(string $path, string $from, string $to, string $subject, string $date, string $body, array $attachments, string $id = '', string $answers = ''): void
     {
         $mark = 'part-'.substr(hash('sha256', $path.$subject), 0, 16);
         $text = "From: {$from}\r\nTo: {$to}\r\nSubject: {$subject}\r\nDate: ".gmdate('r', (int) strtotime($date.' 09:00 UTC'))."\r\nMIME-Version: 1.0\r\n";
+        $text .= $id === '' ? '' : "Message-ID: <{$id}@tarnwick.example>\r\n";
+        $text .= $answers === '' ? '' : "In-Reply-To: <{$answers}@tarnwick.example>\r\nReferences: <{$answers}@tarnwick.example>\r\n";
         if ($attachments === []) {
             $text .= "Content-Type: text/plain; charset=utf-8\r\nContent-Transfer-Encoding: 8bit\r\n\r\n{$body}\r\n";
         } else {

@@ -47,6 +47,19 @@ it('keeps attachments with their mail, each found by its own text', function () 
     $this->getJson("/api/documents/{$found->json('rows.0.ref')}")->assertJsonPath('parent.ref', $ref);
 });
 
+it('names the other mails of an exchange, those a person may see', function () {
+    $refs = [];
+    foreach ([['first', '', 'board'], ['second', 'first', 'waterways'], ['third', 'first', 'waterways'], ['other', '', 'waterways']] as [$id, $answers, $library]) {
+        FileMaker::mail("{$this->folder}/{$id}.eml", 'A <a@tarnwick.example>', 'B <b@tarnwick.example>', $id, '2024-01-02', 'About the gate.', [], $id, $answers);
+        $refs[$id] = $library === 'board'
+            ? $this->filed((string) file_get_contents("{$this->folder}/{$id}.eml"), "{$id}.eml", 'byelaw', ['document_date' => ['2024'], 'confidentiality' => ['confidential']], 'board', 'librarian')
+            : $this->filed((string) file_get_contents("{$this->folder}/{$id}.eml"), "{$id}.eml", 'stoppage_notice', ['document_date' => ['2024'], 'waterway' => ['tarn-sea']]);
+    }
+    expect(array_column($this->as('librarian')->getJson("/api/documents/{$refs['second']}")->json('exchange'), 'ref'))->toBe([$refs['first'], $refs['third']])
+        ->and(array_column($this->as('reader')->getJson("/api/documents/{$refs['second']}")->json('exchange'), 'ref'))->toBe([$refs['third']])
+        ->and($this->getJson("/api/documents/{$refs['other']}")->json('exchange'))->toBe([]);
+});
+
 it('keeps a file it cannot read, says why, and finds it by name and fields', function (Closure $make, string $name, string $reason) {
     $ref = $this->filed($make($this->folder), $name, 'stoppage_notice', ['document_date' => ['2024'], 'waterway' => ['tarn-sea']]);
     $document = $this->getJson("/api/documents/{$ref}");

@@ -561,6 +561,8 @@ export interface DocumentRecord {
   dossiers: { ref: string; title: string; kind: string }[];
   parent: { ref: string; title: string } | null;
   attachments: { ref: string; title: string; file_name: string; file_kind: string; text_state: string }[];
+  /** The other mails of its exchange. */
+  exchange: { ref: string; title: string }[];
   lock_version: number;
   may_change: boolean;
 }

@@ -14,11 +14,13 @@
   const repositories = $derived([...Map.groupBy(libraries, (l) => l.repository)].map(([code, list]) => ({ code, name: app.design?.repositories.find((r) => r.code === code)?.name ?? code, libraries: list })));
   const line = $derived(search.criteria.find((c) => c.on && !c.negated && LINE.test(c.cql)));
   const chosen = $derived(line ? [...line.cql.matchAll(/library == "?([\w-]+)"?/g)].map((m) => m[1]!) : []);
-  const words = $derived.by(() => {
+  const dossier = $derived(search.criteria.find((c) => c.on && !c.negated && /^dossier == "?[\w-]+"?$/.test(c.cql)));
+  const words = $derived((dossier ? `In ${/"?([\w-]+)"?$/.exec(dossier.cql)![1]}, ` : '') + inWords());
+  function inWords(): string {
     if (chosen.length === 1) return app.library(chosen[0]!)?.name ?? chosen[0]!;
     if (chosen.length > 1) return `${chosen.length} of ${libraries.length} libraries`;
     return `${repositories.map((r) => r.name).join(' + ')}, ${libraries.length} ${libraries.length === 1 ? 'library' : 'libraries'}`;
-  });
+  }
 
   let open = $state(false);
   let counts = $state.raw<Record<string, number>>({});
@@ -46,7 +48,8 @@
   <button class="small quiet scope" aria-expanded={open} title="Where this searches" onclick={toggleOpen}>{words}</button>
   {#if open}
     <div class="menu" role="group" aria-label="Where this searches">
-      <button class="link py-1" disabled={chosen.length === 0} onclick={() => choose([])}>Everywhere</button>
+      {#if dossier}<button class="link block py-1" onclick={() => router.go(addressOf({ ...search, criteria: search.criteria.filter((c) => c !== dossier) }))}>Out of the dossier, the same everywhere</button>{/if}
+      <button class="link py-1" disabled={chosen.length === 0} onclick={() => choose([])}>All libraries</button>
       {#each repositories as repository (repository.code)}
         {@const codes = repository.libraries.map((l) => l.code)}
         <div class="border-t border-hair pt-1"><button class="heading link" onclick={() => choose(codes)}>{repository.name}</button></div>

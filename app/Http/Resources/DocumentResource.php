@@ -20,6 +20,9 @@ use Illuminate\Support\Facades\Gate;
 final readonly class DocumentResource
 {
     /** What of a document is shown, to be loaded at once for many. */
+    /** Mails of an exchange that are named beside one of them. */
+    private const EXCHANGE = 100;
+
     public const RELATIONS = ['creator', 'parent', 'attachments'];
 
     public function __construct(
@@ -48,6 +51,8 @@ final readonly class DocumentResource
         }
         // What is attached, or attached to, may be kept from a person by a rule of its own.
         $near = [...$document->attachments->modelKeys(), ...$document->parent_id === null ? [] : [$document->parent_id]];
+        $exchange = $document->exchange === null ? [] : array_map(intval(...), DB::table('documents')->where('exchange', $document->exchange)->where('id', '!=', $document->id)->where('state', Document::FILED)->whereNull('deleted_at')->orderBy('id')->limit(self::EXCHANGE)->pluck('id')->all());
+        $near = [...$near, ...$exchange];
         $seen = $document->state === Document::FILED ? $this->rights->seen($user, $near) : $near;
 
         return [
@@ -71,6 +76,7 @@ final readonly class DocumentResource
             'parent' => $document->parent === null || ! in_array($document->parent->id, $seen, true) ? null : ['ref' => $document->parent->ref, 'title' => $document->parent->title],
             'dossiers' => $this->dossiers($document, $user),
             'attachments' => $document->attachments->whereIn('id', $seen)->values()->map(static fn (Document $a): array => ['ref' => $a->ref, 'title' => $a->title, 'file_name' => $a->file_name, 'file_kind' => $a->file_kind, 'text_state' => $a->text_state])->all(),
+            'exchange' => Document::query()->whereIntegerInRaw('id', array_intersect($exchange, $seen))->orderBy('id')->get(['ref', 'title'])->map(static fn (Document $d): array => ['ref' => $d->ref, 'title' => $d->title])->all(),
             'holds' => PullLists::holds($document->id),
             'pinned' => DB::table('pinned_documents')->where('user_id', $user->id)->where('document_id', $document->id)->exists(),
             'comments' => DB::table('comments')->where('document_id', $document->id)->whereNull('deleted_at')->count(),

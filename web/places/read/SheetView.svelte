@@ -148,6 +148,10 @@
       {/each}
     </ul>
   {/if}
+  {#if record.exchange.length > 0}
+    <h3 class="mt-4 text-[17px]">The exchange of mail</h3>
+    <ul>{#each record.exchange as mail (mail.ref)}<li class="border-t border-hair py-1"><a href={`/documents/${mail.ref}`}>{mail.title}</a></li>{/each}</ul>
+  {/if}
   <h3 class="mt-4 text-[17px]">Where it lives</h3>
   <dl class="mt-1">
     {#each record.dossiers as dossier (dossier.ref)}

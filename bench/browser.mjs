@@ -1,0 +1,127 @@
+// How long people wait: from the key or click until the answer is painted, in the real application on the demo data.
+// ./brenvic bench browser [--rounds=N] [--json]
+import { chromium } from 'playwright-core';
+import { spawn } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { gzipSync } from 'node:zlib';
+
+const option = (name, other) => process.argv.map((a) => new RegExp(`^--${name}=(.+)$`).exec(a)?.[1]).find(Boolean) ?? other;
+const rounds = Number(option('rounds', 15));
+const port = 8397;
+const home = `http://127.0.0.1:${port}`;
+const root = new URL('..', import.meta.url).pathname;
+
+const server = spawn('./brenvic', ['start', `--port=${port}`], { cwd: root, env: { ...process.env, BRENVIC_DATA: `${root}bench/data/browser` }, stdio: 'ignore' });
+process.on('exit', () => server.kill('SIGTERM'));
+for (let waited = 0; ; waited++) {
+  if (await fetch(`${home}/api/session`).then(() => true, () => false)) break;
+  if (waited > 600 || server.exitCode !== null) throw new Error('The server did not start.');
+  await new Promise((done) => setTimeout(done, 500));
+}
+
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync'] });
+const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+// The moment of the key or click is that of the event itself.
+await context.addInitScript(() => {
+  for (const type of ['keydown', 'click', 'input']) addEventListener(type, (e) => (window.began = e.timeStamp), { capture: true });
+  window.answered = () => {
+    const took = document.querySelector('[data-testid=took]')?.textContent ?? '';
+    return took.includes('asking') ? '' : `${took} ${document.querySelector('[data-testid=total]')?.textContent ?? ''} ${document.querySelector('#row-0')?.textContent ?? ''}`;
+  };
+});
+const page = await context.newPage();
+await page.goto(home);
+await page.getByLabel('Sign-in name').fill('reader');
+await page.getByLabel('Password').fill('tarnwick');
+await page.keyboard.press('Enter');
+await page.getByRole('navigation', { name: 'Places' }).waitFor();
+
+/** Acts, and measures until what is told in the page is so and was painted. */
+async function measured(act, ready, given) {
+  const waited = page.evaluate(({ ready, given }) => new Promise((done, fail) => {
+    const test = new Function('given', `return (${ready})`);
+    const late = setTimeout(() => fail(new Error(`not painted: ${ready}`)), 15_000);
+    const look = () => (window.began && test(given) ? requestAnimationFrame(() => { clearTimeout(late); done(performance.now() - window.began); }) : requestAnimationFrame(look));
+    window.began = 0;
+    look();
+  }), { ready, given });
+  await act();
+  return await waited;
+}
+const CHANGED = "answered() !== '' && answered() !== given";
+const state = () => page.evaluate(() => window.answered());
+const settle = () => page.waitForFunction(() => window.answered() !== '');
+const words = ['seepage sill', 'keeper', 'gate', 'marigold', 'silt depth', 'contract', 'towpath', 'winding gear', 'holm masonry', 'lock'];
+
+const suites = {
+  'words and Enter': async (n) => {
+    const before = await state();
+    await page.getByLabel(/^Query line/).fill(words[n % words.length]);
+    return measured(() => page.keyboard.press('Enter'), CHANGED, before);
+  },
+  'a value in the margins': async () => {
+    const before = await state();
+    const value = page.getByRole('region', { name: 'File type' }).getByRole('listitem').first().getByRole('button').first();
+    return measured(() => value.click(), CHANGED, before);
+  },
+  'a line off': async () => {
+    const before = await state();
+    return measured(() => page.locator('input[type=checkbox][aria-label]').first().click(), CHANGED, before);
+  },
+  'sort by a column': async () => {
+    const before = await state();
+    return measured(() => page.getByRole('columnheader', { name: 'Title' }).getByRole('button').click(), CHANGED, before);
+  },
+  'open a document': async () => {
+    await page.getByRole('grid').focus();
+    const ms = await measured(() => page.keyboard.press('Space'), "!!document.querySelector('[aria-label=\"Reading pane\"] [data-testid=hits], [aria-label=\"Reading pane\"] canvas, [aria-label=\"Reading pane\"] h2')");
+    await page.keyboard.press('Escape');
+    return ms;
+  },
+  'completion': async () => {
+    await page.getByLabel(/^Query line/).fill('');
+    await page.getByLabel(/^Query line/).pressSequentially('upper b');
+    const ms = await measured(() => page.keyboard.press('a'), "[...document.querySelectorAll('[role=option]')].some((o) => o.textContent.includes('Upper basin'))");
+    await page.keyboard.press('Escape');
+    return ms;
+  },
+};
+
+const quantile = (list, q) => [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * q))];
+const results = {};
+for (const name of Object.keys(suites)) results[name] = [];
+for (let n = 0; n <= rounds; n++) {
+  await page.goto(`${home}/find?q=${encodeURIComponent(words[(n + 3) % words.length])}`);
+  await settle();
+  for (const [name, suite] of Object.entries(suites)) {
+    const ms = await suite(n);
+    // The first round warms what a working day has warm.
+    if (n > 0) results[name].push(ms);
+    await settle();
+  }
+}
+const loads = [];
+for (let n = 0; n < Math.max(5, rounds / 2); n++) {
+  const fresh = await browser.newContext({ viewport: { width: 1280, height: 800 }, storageState: await context.storageState() });
+  const first = await fresh.newPage();
+  await first.goto(`${home}/find?q=keeper`, { waitUntil: 'commit' });
+  await first.getByTestId('total').waitFor();
+  loads.push(await first.evaluate(() => new Promise((done) => requestAnimationFrame(() => done(performance.now())))));
+  await fresh.close();
+}
+results['first load, nothing cached'] = loads;
+
+const manifest = JSON.parse(readFileSync(`${root}public/build/manifest.json`, 'utf8'));
+const seen = new Set();
+const take = (key) => { if (!seen.has(key)) { seen.add(key); (manifest[key].imports ?? []).forEach(take); } };
+Object.keys(manifest).filter((key) => manifest[key].isEntry).forEach(take);
+const scripts = [...seen].map((key) => manifest[key].file).filter((file) => file.endsWith('.js')).reduce((sum, file) => sum + gzipSync(readFileSync(`${root}public/build/${file}`)).length, 0);
+
+const figures = Object.fromEntries(Object.entries(results).map(([name, list]) => [name, { median_ms: Math.round(quantile(list, 0.5)), p95_ms: Math.round(quantile(list, 0.95)), samples: list.length }]));
+if (process.argv.includes('--json')) console.log(JSON.stringify({ figures, initial_scripts_gzip_bytes: scripts }));
+else {
+  for (const [name, f] of Object.entries(figures)) console.log(`${name.padEnd(28)} ${String(f.median_ms).padStart(6)} ms median ${String(f.p95_ms).padStart(6)} ms 95 %   ${f.samples} samples`);
+  console.log(`${'scripts at first, gzipped'.padEnd(28)} ${(scripts / 1000).toFixed(0).padStart(6)} kB`);
+}
+await browser.close();
+server.kill('SIGTERM');
