@@ -12,6 +12,7 @@ use App\Http\Controllers\PartController;
 use App\Http\Controllers\PeopleController;
 use App\Http\Controllers\PersonalController;
 use App\Http\Controllers\PullListController;
+use App\Http\Controllers\RemovalController;
 use App\Http\Controllers\SavedSearchController;
 use App\Http\Controllers\SearchController;
 use App\Http\Controllers\SessionController;
@@ -80,6 +81,13 @@ Route::prefix('api')->group(function (): void {
         Route::post('documents/{document:ref}/links', [DeliveryController::class, 'documentLink']);
         Route::get('links', [DeliveryController::class, 'links']);
         Route::post('links/{link}/revoke', [DeliveryController::class, 'revoke'])->whereNumber('link');
+
+        Route::middleware('can:remove')->group(function (): void {
+            Route::get('removed', [RemovalController::class, 'index']);
+            Route::post('removed', [RemovalController::class, 'remove']);
+            Route::post('removed/restore', [RemovalController::class, 'restore']);
+            Route::post('removed/destroy', [RemovalController::class, 'destroy'])->middleware('can:destroy');
+        });
 
         Route::get('dossiers', [DossierController::class, 'index']);
         Route::get('dossiers/{dossier}', [DossierController::class, 'show']);

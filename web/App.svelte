@@ -40,6 +40,8 @@
         {#await import('@/places/read/Reader.svelte') then { default: Reader }}
           {#key router.parts[1]}<Reader document={router.parts[1]} />{/key}
         {/await}
+      {:else if place === 'lists' && router.parts[1] === 'removed'}
+        {#await import('@/places/lists/Removed.svelte') then { default: Removed }}<Removed />{/await}
       {:else if place === 'lists' && router.parts[1]}
         {#await import('@/places/lists/List.svelte') then { default: List }}
           {#key router.parts[1]}<List id={Number(router.parts[1])} />{/key}

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace App\Files;
 
+use App\Models\Document;
 use App\Models\StoredFile;
+use Illuminate\Support\Facades\DB;
 use RuntimeException;
 
 /**
@@ -71,6 +73,17 @@ final class FileStore
             @unlink($temporary);
             throw new RuntimeException('The file could not be stored: is the disk full?');
         }
+    }
+
+    /** Takes a file away for good, unless a document has it. */
+    public function remove(string $sha256): void
+    {
+        DB::transaction(function () use ($sha256): void {
+            if (! Document::withTrashed()->where('sha256', $sha256)->exists()) {
+                StoredFile::query()->whereKey($sha256)->delete();
+                @unlink($this->path($sha256));
+            }
+        });
     }
 
     /** @return array{string, int} */

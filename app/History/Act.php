@@ -16,6 +16,9 @@ enum Act: string
     case Commented = 'commented';
     case Held = 'held';
     case Released = 'released';
+    case Removed = 'removed';
+    case Restored = 'restored';
+    case Destroyed = 'destroyed';
     case PutInDossier = 'put_in_dossier';
     case TakenOutOfDossier = 'taken_out_of_dossier';
 

@@ -32,6 +32,7 @@ use Illuminate\Database\Eloquent\SoftDeletes;
  * @property \Illuminate\Support\Carbon|null $filed_at
  * @property \Illuminate\Support\Carbon $created_at
  * @property int $lock_version
+ * @property \Illuminate\Support\Carbon|null $deleted_at
  * @property string|null $exchange of a mail: what all mails of its exchange have alike
  * @property-read Library $library
  * @property-read DocumentType|null $type

@@ -28,6 +28,18 @@ enum Role: string
         return $this === self::Librarian || $this === self::Manager;
     }
 
+    /** Taking filed documents out of sight, which can be taken back. */
+    public function mayRemove(): bool
+    {
+        return $this === self::Librarian || $this === self::Manager;
+    }
+
+    /** Destroying what was removed: another person's decision than removing it may be. */
+    public function mayDestroy(): bool
+    {
+        return $this === self::Manager;
+    }
+
     public function mayFile(): bool
     {
         return $this === self::Librarian || $this === self::Clerk;

@@ -33,6 +33,8 @@ final class AppServiceProvider extends ServiceProvider
         Model::preventLazyLoading();
         Gate::define('design', fn (User $user): bool => $user->role->mayDesign());
         Gate::define('hold', fn (User $user): bool => $user->role->mayHold());
+        Gate::define('remove', fn (User $user): bool => $user->role->mayRemove());
+        Gate::define('destroy', fn (User $user): bool => $user->role->mayDestroy());
         Gate::define('file', fn (User $user): bool => $user->role->mayFile());
         RateLimiter::for('sign-in', fn (Request $request) => Limit::perMinute(10)->by($request->ip().'|'.mb_strtolower((string) $request->input('sign_in'))));
     }

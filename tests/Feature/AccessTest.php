@@ -24,6 +24,8 @@ const FOR_DESIGN = [
     ['POST', 'design/views'], ['PUT', 'design/views/permits'], ['DELETE', 'design/views/permits'],
 ];
 
+const FOR_REMOVING = [['GET', 'removed'], ['POST', 'removed'], ['POST', 'removed/restore'], ['POST', 'removed/destroy']];
+
 const EVERY_ROUTE = [
     ['DELETE', 'session'], ['GET', 'desk'], ['GET', 'dossiers'], ['GET', 'dossiers/DS-00001-X'], ['PUT', 'me/views/my-view'], ['DELETE', 'me/views/my-view'], ['PUT', 'me/preferences'],
     ['POST', 'search/complete'], ['POST', 'search/group'], ['POST', 'search/apart'], ['POST', 'search/export'], ['GET', 'searches'], ['POST', 'searches'], ['PUT', 'searches/1'], ['DELETE', 'searches/1'], ['POST', 'searches/1/look'], ['DELETE', 'searches/1/look'], ['POST', 'searches/recent'],
@@ -31,7 +33,7 @@ const EVERY_ROUTE = [
     ['GET', 'deliveries/1'], ['POST', 'deliveries/1/cancel'], ['GET', 'deliveries/1/file'], ['POST', 'deliveries/1/links'], ['POST', 'documents/D-00001-X/links'], ['GET', 'links'], ['POST', 'links/1/revoke'],
     ['POST', 'documents/D-00001-X/reveal'], ['GET', 'documents/D-00001-X/history'], ['PUT', 'documents/D-00001-X/pin'], ['DELETE', 'documents/D-00001-X/pin'], ['GET', 'documents/D-00001-X/comments'], ['POST', 'documents/D-00001-X/comments'], ['DELETE', 'documents/D-00001-X/comments/1'], ['GET', 'design'], ['POST', 'search'], ['POST', 'search/groups'], ['POST', 'search/criterion'],
     ['GET', 'documents/D-00001-X'], ['PUT', 'documents/D-00001-X'], ['GET', 'documents/D-00001-X/hits'], ['GET', 'documents/D-00001-X/pages/1'], ['GET', 'documents/D-00001-X/file'],
-    ...FOR_FILING, ...FOR_DESIGN,
+    ...FOR_FILING, ...FOR_REMOVING, ...FOR_DESIGN,
 ];
 
 it('asks strangers to sign in', function (string $method, string $path) {
@@ -43,6 +45,12 @@ it('lets only those who file into intake', function (string $method, string $pat
         $this->as($who)->json($method, "/api/{$path}")->assertForbidden()->assertJsonPath('error.code', 'forbidden');
     }
 })->with(FOR_FILING);
+
+it('lets only those who answer for it remove and destroy', function (string $method, string $path) {
+    foreach (['reader', 'clerk', ...$path === 'removed/destroy' ? ['librarian'] : []] as $who) {
+        $this->as($who)->json($method, "/api/{$path}")->assertForbidden();
+    }
+})->with(FOR_REMOVING);
 
 it('lets only the librarian design', function (string $method, string $path) {
     foreach (['reader', 'clerk', 'manager'] as $who) {

@@ -98,3 +98,25 @@ test('values of many are changed as one act, after a look, and taken back', asyn
   await dialog.getByRole('button', { name: 'Close' }).click();
   await expect(page.getByTestId('total')).toHaveText(String(found));
 });
+
+test('a document is removed with a reason, and brought back', async ({ page }) => {
+  await page.goto('/find?c=type+%3D%3D+weed_silt_report');
+  await expect(page.getByTestId('total')).not.toHaveText('0');
+  const found = Number(await page.getByTestId('total').textContent());
+  await page.getByRole('grid').focus();
+  await page.keyboard.press('x');
+  await page.getByRole('button', { name: 'Gather 1' }).click();
+  await page.getByRole('button', { name: 'Remove the 1 chosen from view…' }).click();
+  await page.getByLabel('Why they are removed from view').fill('Filed twice');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('total')).toHaveText(String(found - 1));
+  await page.goto('/lists');
+  await page.getByRole('link', { name: 'Removed documents' }).click();
+  await page.getByRole('checkbox', { name: /^Choose / }).first().check();
+  await expect(page.getByText('Filed twice')).toBeVisible();
+  await accessible(page);
+  await page.getByRole('button', { name: 'Bring back' }).click();
+  await expect(page.getByText('Nothing is removed.')).toBeVisible();
+  await page.goto('/find?c=type+%3D%3D+weed_silt_report');
+  await expect(page.getByTestId('total')).toHaveText(String(found));
+});

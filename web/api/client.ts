@@ -1,5 +1,5 @@
 import type {
-  Advice, Answer, Change, CompletionAnswer, CriterionInput, Delivery, Design, Desk, DocumentComment, DocumentRecord, DossierRecord, DossierRow, DraftAnswer, Effect, Group, HistoryEntry, Hits, KeptSearch, ListCheck, LookUp, ManyDocuments, PageText, PeopleAnswer, Person, PullList, PullListRow, RecentSearch, ReferenceTable, Search, SearchesAnswer, SecureLink, Sight, TermCounts, ValueAct, ValuePlan,
+  Advice, Answer, Change, CompletionAnswer, CriterionInput, Delivery, Design, Desk, DocumentComment, DocumentRecord, DossierRecord, DossierRow, DraftAnswer, Effect, Group, HistoryEntry, Hits, KeptSearch, ListCheck, LookUp, ManyDocuments, PageText, PeopleAnswer, Person, PullList, PullListRow, RecentSearch, ReferenceTable, RemovedDocument, Search, SearchesAnswer, SecureLink, Sight, TermCounts, ValueAct, ValuePlan,
   Version, View, VocabularyPreview, Work,
 } from './types';
 
@@ -164,6 +164,11 @@ export const api = {
   makeLink: (of: string, settings: { note: string; password: string; most_uses: number; days: number }) => call<{ address: string; link: SecureLink }>('POST', `${of}/links`, settings),
   links: () => call<{ links: SecureLink[] }>('GET', 'links'),
   revokeLink: (id: number) => call<SecureLink>('POST', `links/${id}/revoke`),
+
+  removed: () => call<{ documents: RemovedDocument[] }>('GET', 'removed'),
+  removeDocuments: (documents: string[], reason: string) => call<{ removed: string[] }>('POST', 'removed', { documents, reason }),
+  restoreDocuments: (documents: string[]) => call<{ restored: number }>('POST', 'removed/restore', { documents }),
+  destroyDocuments: (documents: string[], reason: string) => call<{ destroyed: number }>('POST', 'removed/destroy', { documents, reason }),
 
   valueActs: () => call<{ acts: ValueAct[] }>('GET', 'value-acts'),
   valueAct: (id: number) => call<ValueAct>('GET', `value-acts/${id}`),

@@ -5,7 +5,7 @@ export interface Person {
   sign_in: string;
   role: 'librarian' | 'clerk' | 'reader' | 'manager';
   groups: string[];
-  may: { design: boolean; file: boolean; hold: boolean };
+  may: { design: boolean; file: boolean; hold: boolean; remove: boolean; destroy: boolean };
   preferences: Preferences;
   limits: { file_bytes: number };
 }
@@ -678,4 +678,12 @@ export interface ValueAct {
   total: number;
   done: number;
   skipped: number;
+}
+
+export interface RemovedDocument {
+  ref: string;
+  title: string;
+  at: string;
+  by: string | null;
+  reason: string;
 }

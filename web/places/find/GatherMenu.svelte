@@ -1,7 +1,8 @@
 <script lang="ts">
+  import { api } from '@/api/client';
   import type { KeptSearch, ManyDocuments } from '@/api/types';
   import ChangeValues from '@/parts/ChangeValues.svelte';
-  import { count } from '@/parts/format';
+  import { count, plural } from '@/parts/format';
   import { app } from '@/state/app.svelte';
   import { lists } from '@/state/lists.svelte';
 
@@ -20,6 +21,21 @@
     open = false;
     await lists.gather(what === 'chosen' ? { documents: chosen } : { search: found(), keep: what === 'keep' });
     onclear();
+  }
+  let removing = $state(false);
+  let reason = $state('');
+  async function remove(event: SubmitEvent) {
+    event.preventDefault();
+    try {
+      const { removed } = await api.removeDocuments(chosen, reason.trim());
+      open = removing = false;
+      reason = '';
+      onclear();
+      onchanged();
+      app.say(`${plural(removed.length, 'document is', 'documents are')} removed from view.`, { undo: () => void api.restoreDocuments(removed).then(onchanged) });
+    } catch (error) {
+      app.say(error instanceof Error ? error.message : 'Nothing was removed.', { wrong: true });
+    }
   }
   function change() {
     open = false;
@@ -43,6 +59,11 @@
         <li><button class="link py-1" disabled={total === 0} onclick={() => add('all')}>Add all {count(total)} found</button></li>
         <li><button class="link py-1" disabled={total === 0} onclick={() => add('keep')}>Add them, and what matches from now on</button></li>
         {#if app.person?.may.file}<li class="mt-1 border-t border-hair pt-1"><button class="link py-1" disabled={total === 0} onclick={change}>Change values of the {count(chosen.length || total)} {chosen.length > 0 ? 'chosen' : 'found'}…</button></li>{/if}
+        {#if app.person?.may.remove && chosen.length > 0}
+          <li>{#if removing}
+            <form class="mt-1 border-l-2 border-rust pl-3" onsubmit={remove}><label class="heading" for="remove-reason">Why they are removed from view</label><input class="input" id="remove-reason" bind:value={reason} maxlength="500" autocomplete="off" /><p class="mt-1 flex gap-2"><button class="btn" disabled={reason.trim() === ''}>Remove</button><button class="btn" type="button" onclick={() => (removing = false)}>Leave</button></p></form>
+          {:else}<button class="link py-1" onclick={() => (removing = true)}>Remove the {count(chosen.length)} chosen from view…</button>{/if}</li>
+        {/if}
       </ul>
       <p class="small quiet mt-1"><kbd>a</kbd> adds the document you are at, <kbd>x</kbd> chooses it.</p>
       {#if lists.current}<a class="small" href={`/lists/${lists.current.id}`}>Open “{lists.current.name}”</a>{/if}

@@ -1,0 +1,141 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Retrieve;
+
+use App\Access\Rights;
+use App\Files\FileStore;
+use App\History\Act;
+use App\History\History;
+use App\Index\Indexer;
+use App\Intake\Filing;
+use App\Models\Document;
+use App\Models\User;
+use App\Support\Refused;
+use Illuminate\Database\Eloquent\Builder;
+use Illuminate\Support\Facades\DB;
+
+/**
+ * Two different acts: removing takes filed documents out of everybody's sight and can be taken back; destroying takes what
+ * was removed away for good, and leaves its history.
+ */
+final readonly class Removal
+{
+    public function __construct(
+        private Rights $rights,
+        private Filing $filing,
+        private Indexer $indexer,
+        private FileStore $files,
+    ) {
+    }
+
+    /**
+     * Removes documents with what is attached to them: all of them, or none when one is held.
+     *
+     * @param  list<string>  $refs
+     * @return list<string> references of those that were removed, without their attachments
+     *
+     * @throws Refused
+     */
+    public function remove(User $by, array $refs, string $reason): array
+    {
+        return DB::transaction(function () use ($by, $refs, $reason): array {
+            $found = Document::query()->whereIn('ref', $refs)->where('state', Document::FILED)->get();
+            $documents = $found->only($this->rights->seen($by, $found->modelKeys()));
+            $all = [];
+            foreach ($documents as $document) {
+                $all[$document->id] = $document;
+                foreach ($this->filing->below($document->id) as $attachment) {
+                    $all[$attachment->id] = $attachment;
+                }
+            }
+            foreach (PullLists::holdsOf(array_keys($all)) as $id => $hold) {
+                throw new Refused("“{$all[$id]->title}” is on hold ({$hold}). Nothing was removed.");
+            }
+            foreach ($all as $document) {
+                $document->delete();
+                History::record(Act::Removed, $by, $document, ['reason' => $reason]);
+            }
+            $this->indexer->update(array_keys($all));
+
+            return $documents->pluck('ref')->values()->all();
+        });
+    }
+
+    /** @return Builder<Document> what was removed, in libraries that a person may enter */
+    public function removed(User $user): Builder
+    {
+        return Document::query()->withTrashed()->whereNotNull('deleted_at')->where('state', Document::FILED)->whereIn('library_id', array_keys($user->libraryRights()));
+    }
+
+    /**
+     * @param  list<string>  $refs
+     * @return int how many came back, with their attachments
+     */
+    public function restore(User $by, array $refs): int
+    {
+        return DB::transaction(function () use ($by, $refs): int {
+            $documents = $this->withAttached($by, $refs);
+            foreach ($documents as $document) {
+                $document->restore();
+                History::record(Act::Restored, $by, $document);
+            }
+            $this->indexer->update(array_keys($documents));
+
+            return count($documents);
+        });
+    }
+
+    /**
+     * Takes away rows, text and files of what was removed. A file that another document has too stays.
+     *
+     * @param  list<string>  $refs
+     * @return int how many are gone, with their attachments
+     *
+     * @throws Refused
+     */
+    public function destroy(User $by, array $refs, string $reason): int
+    {
+        $files = DB::transaction(function () use ($by, $refs, $reason): array {
+            $documents = $this->withAttached($by, $refs);
+            foreach (PullLists::holdsOf(array_keys($documents)) as $id => $hold) {
+                throw new Refused("“{$documents[$id]->title}” is on hold ({$hold}). Nothing was destroyed.");
+            }
+            foreach ($documents as $document) {
+                // The history keeps what it was, and no more of it.
+                History::record(Act::Destroyed, $by, $document, ['reason' => $reason, 'ref' => $document->ref, 'sha256' => $document->sha256]);
+            }
+            // Attachments before what they are attached to.
+            foreach (array_reverse($documents, true) as $document) {
+                $document->forceDelete();
+            }
+
+            return array_column($documents, 'sha256');
+        });
+        // After the rows: a file without a row does no harm, a row without a file would.
+        foreach (array_unique($files) as $sha256) {
+            $this->files->remove($sha256);
+        }
+
+        return count($files);
+    }
+
+    /**
+     * @param  list<string>  $refs
+     * @return array<int, Document> by id, each before what is attached to it
+     */
+    private function withAttached(User $by, array $refs): array
+    {
+        $all = [];
+        $level = $this->removed($by)->whereIn('ref', $refs)->get();
+        while ($level->isNotEmpty()) {
+            foreach ($level as $document) {
+                $all[$document->id] = $document;
+            }
+            $level = Document::onlyTrashed()->whereIn('parent_id', $level->modelKeys())->get();
+        }
+
+        return $all;
+    }
+}
