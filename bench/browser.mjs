@@ -26,6 +26,7 @@ await context.addInitScript(() => {
   for (const type of ['keydown', 'click', 'input']) addEventListener(type, (e) => (window.began = e.timeStamp), { capture: true });
   window.answered = () => {
     const took = document.querySelector('[data-testid=took]')?.textContent ?? '';
+    if (took.includes('asking')) window.asked = true;
     return took.includes('asking') ? '' : `${took} ${document.querySelector('[data-testid=total]')?.textContent ?? ''} ${document.querySelector('#row-0')?.textContent ?? ''}`;
   };
 });
@@ -38,17 +39,23 @@ await page.getByRole('navigation', { name: 'Places' }).waitFor();
 
 /** Acts, and measures until what is told in the page is so and was painted. */
 async function measured(act, ready, given) {
-  const waited = page.evaluate(({ ready, given }) => new Promise((done, fail) => {
+  await page.evaluate(({ ready, given }) => {
     const test = new Function('given', `return (${ready})`);
-    const late = setTimeout(() => fail(new Error(`not painted: ${ready}`)), 15_000);
-    const look = () => (window.began && test(given) ? requestAnimationFrame(() => { clearTimeout(late); done(performance.now() - window.began); }) : requestAnimationFrame(look));
     window.began = 0;
-    look();
-  }), { ready, given });
+    window.asked = false;
+    window.waited = new Promise((done) => {
+      const late = setTimeout(() => done(null), 15_000);
+      const look = () => (window.began && test(given) ? requestAnimationFrame(() => { clearTimeout(late); done(performance.now() - window.began); }) : requestAnimationFrame(look));
+      look();
+    });
+  }, { ready, given });
   await act();
-  return await waited;
+  const ms = await page.evaluate(() => window.waited);
+  if (ms === null) throw new Error(`never painted: ${ready}, at ${page.url()}`);
+  return ms;
 }
-const CHANGED = "answered() !== '' && answered() !== given";
+// An answer may look like the one before it, to the tenth of a millisecond: then it is known by the asking.
+const CHANGED = "answered() !== '' && (window.asked || answered() !== given)";
 const state = () => page.evaluate(() => window.answered());
 const settle = () => page.waitForFunction(() => window.answered() !== '');
 const words = ['seepage sill', 'keeper', 'gate', 'marigold', 'silt depth', 'contract', 'towpath', 'winding gear', 'holm masonry', 'lock'];
@@ -61,8 +68,9 @@ const suites = {
   },
   'a value in the margins': async () => {
     const before = await state();
-    const value = page.getByRole('region', { name: 'File type' }).getByRole('listitem').first().getByRole('button').first();
-    return measured(() => value.click(), CHANGED, before);
+    const value = page.locator('button.value[aria-pressed=false]').first();
+    // Where every document has the same, there is nothing to choose.
+    return (await value.count()) === 0 ? null : measured(() => value.click(), CHANGED, before);
   },
   'a line off': async () => {
     const before = await state();
@@ -96,7 +104,7 @@ for (let n = 0; n <= rounds; n++) {
   for (const [name, suite] of Object.entries(suites)) {
     const ms = await suite(n);
     // The first round warms what a working day has warm.
-    if (n > 0) results[name].push(ms);
+    if (n > 0 && ms !== null) results[name].push(ms);
     await settle();
   }
 }

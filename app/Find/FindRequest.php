@@ -19,6 +19,7 @@ final readonly class FindRequest
      * @param  bool  $allFacets  count all faceted fields, those in `$facets` in their own way
      * @param  array<string, ColumnFormat>  $formats  how columns are shown, by field code
      * @param  User|null  $as  somebody whose sight is added as a condition
+     * @param  bool  $snippets  with the sentence of the first hit, and where else it stands
      * @param  list<string>  $where  parts that words are looked for in; none means all
      */
     public function __construct(
@@ -33,12 +34,13 @@ final readonly class FindRequest
         public bool $explain = false,
         public array $formats = [],
         public ?User $as = null,
+        public bool $snippets = true,
     ) {
     }
 
-    /** The same search for one stretch of its rows alone. */
+    /** The same search for the cells of one stretch of its rows alone. */
     public function page(int $offset, int $limit): self
     {
-        return new self($this->criteria, $this->sort, $this->columns, [], false, $this->where, $offset, $limit, false, $this->formats, $this->as);
+        return new self($this->criteria, $this->sort, $this->columns, [], false, $this->where, $offset, $limit, false, $this->formats, $this->as, false);
     }
 }

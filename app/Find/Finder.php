@@ -345,7 +345,7 @@ final readonly class Finder
         }
         $values = $this->values($ids, $schema);
         $finder = HitFinder::forText($ledger);
-        $texts = $finder->findsNothing() ? [] : $this->firstHits($ids, $finder);
+        $texts = ! $request->snippets || $finder->findsNothing() ? [] : $this->firstHits($ids, $finder);
         $titles = HitFinder::forIndex($ledger, 'title');
         $finders = [];
         $inField = static function (string $code) use (&$finders, $ledger): HitFinder {
@@ -377,7 +377,7 @@ final readonly class Finder
                 'text_reason' => $document->text_reason,
                 'attachments' => $attachments[$id] ?? 0,
                 'parent' => $document->parent_id !== null && $sight->has($document->parent_id) && $parents->has($document->parent_id) ? ['ref' => $parents[$document->parent_id]->ref, 'title' => $parents[$document->parent_id]->title] : null,
-                'found' => $titles->findsNothing() ? [] : self::found($inField, $document, $values[$id] ?? [], $schema),
+                'found' => ! $request->snippets || $titles->findsNothing() ? [] : self::found($inField, $document, $values[$id] ?? [], $schema),
                 'score' => $scores[$id] ?? null,
                 'cells' => $cells,
                 'snippet' => isset($texts[$id]) ? $texts[$id][1]->pieces : null,

@@ -82,7 +82,8 @@ it('sorts by any column and loses no row between pages', function () {
 
 it('shows the words around the first hit', function () {
     $row = $this->search(['words' => 'seepage sill'])->json('rows.0');
-    expect($row['snippet'])->toContain(['seepage', true])->toContain(['sill', true]);
+    expect($row['snippet'])->toContain(['seepage', true])->toContain(['sill', true])
+        ->and($this->search(['words' => 'seepage sill', 'snippets' => false])->json('rows.0.snippet'))->toBeNull();
 });
 
 it('changes a document, overwrites nothing, and the next search knows', function () {

@@ -532,6 +532,8 @@ export interface Search {
   /** Answer with the fields of the draft, for those who design. */
   draft?: boolean;
   formats?: Record<string, { format?: string; mask?: string }>;
+  /** With the sentence of the first hit; a table has no room for it. */
+  snippets?: boolean;
   /** Of what is found only what somebody else may see too; for those who design. */
   as?: string;
 }

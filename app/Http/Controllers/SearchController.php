@@ -58,6 +58,7 @@ final class SearchController
             $input->integer('limit', 50),
             formats: $input->formats(),
             as: $input->lookingAs(),
+            snippets: $input->boolean('snippets', true),
         );
     }
 

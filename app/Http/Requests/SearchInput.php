@@ -40,6 +40,7 @@ final class SearchInput extends FormRequest
             'limit' => 'integer|min:0|max:500',
             'rows_only' => 'boolean',
             'draft' => 'boolean',
+            'snippets' => 'boolean',
             'as' => 'nullable|string|max:100',
             'formats' => 'array|max:60',
             'formats.*.format' => 'nullable|string|max:20',

@@ -14,7 +14,7 @@
   import Results from './Results.svelte';
   import ReadingPane from '@/places/read/ReadingPane.svelte';
 
-  const PAGE = 100;
+  const PAGE = 60;
   // A narrow window has no room for a table.
   const slim = new MediaQuery('max-width: 767px');
   const search = $derived.by(() => {
@@ -37,7 +37,7 @@
   const criteria = $derived([...search.criteria, ...search.steps.map((s) => ({ cql: s.cql, negated: false, on: true })), ...(within.length > 1 ? [{ cql: `cql.anywhere all "${within}*"`, negated: false, on: true }] : [])]);
   const sort = $derived(search.sort.length > 0 ? search.sort : search.words === '' ? (view?.sort ?? []) : []);
   // What a new search must be made for; opening a document or changing the layout is not among it.
-  const question = $derived(JSON.stringify([search.words, search.any, criteria, sort, columns, search.where, asks.list, search.person, view?.formats]));
+  const question = $derived(JSON.stringify([search.words, search.any, criteria, sort, columns, search.where, asks.list, search.person, view?.formats, search.layout === 'digest']));
 
   let answer = $state.raw<Answer | null>(null);
   let rows = $state.raw<Record<number, Row>>({});
@@ -53,7 +53,7 @@
     if (question !== settled) void run();
   });
 
-  const input = () => ({ words: search.words, any: search.any, criteria, sort, columns, where: search.where, facets: asks.list, formats: view?.formats, as: search.person || undefined });
+  const input = () => ({ words: search.words, any: search.any, criteria, sort, columns, where: search.where, facets: asks.list, formats: view?.formats, snippets: search.layout === 'digest', as: search.person || undefined });
 
   async function run(toggle?: { field: string; value: string; exclude?: boolean }) {
     // The newest question wins; what an older one brings is dropped.

@@ -164,6 +164,8 @@
 </div>
 
 <style>
+  /* What is below the fold is laid out when it comes into sight. */
+  .facet { content-visibility: auto; contain-intrinsic-size: auto 190px; }
   .row { min-height: 24px; }
   .row:hover { background: var(--act-tint); }
   .value[aria-pressed='true'] { color: var(--act); }

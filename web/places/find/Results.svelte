@@ -65,8 +65,8 @@
   });
 
   // Only the rows in sight are in the document, however many there are.
-  const from = $derived(Math.max(0, Math.floor(top / height) - 8));
-  const to = $derived(Math.min(total - 1, Math.ceil((top + seen) / height) + 8));
+  const from = $derived(Math.max(0, Math.floor(top / height) - 5));
+  const to = $derived(Math.min(total - 1, Math.ceil((top + seen) / height) + 5));
   const inSight = $derived(Array.from({ length: Math.max(0, to - from + 1) }, (_, i) => from + i));
   $effect(() => {
     if (total > 0) need(from, to);
@@ -76,7 +76,7 @@
     untrack(() => {
       const shown = Object.entries(rows).find(([, row]) => row.ref === search.open);
       at = shown ? Number(shown[0]) : 0;
-      if (list && !shown) list.scrollTop = 0;
+      if (list && !shown && top > 0) list.scrollTop = 0;
     });
   });
 
@@ -304,14 +304,14 @@
 {/if}
 
 <style>
-  .grid-wrap { min-height: 0; flex: 1; overflow-y: auto; overflow-x: hidden; }
+  .grid-wrap { contain: layout paint style; min-height: 0; flex: 1; overflow-y: auto; overflow-x: hidden; }
   .grid-wrap:focus-visible { outline-offset: -2px; }
   .head { position: sticky; top: 0; z-index: 2; display: grid; gap: 12px; height: 30px; padding: 4px 16px; background: var(--sheet); border-bottom: 1px solid var(--hair); color: var(--quiet); }
   .head:global(.sr-only) { position: absolute; height: 1px; padding: 0; }
   .head .num button { margin-left: auto; }
   .grip { position: absolute; top: -2px; right: -9px; bottom: -2px; width: 8px; cursor: col-resize; }
   .grip:hover { border-right: 2px solid var(--act); }
-  .row { position: absolute; left: 0; right: 0; padding: 0 16px; border-bottom: 1px solid color-mix(in srgb, var(--hair) 55%, transparent); cursor: pointer; }
+  .row { position: absolute; contain: layout paint style; left: 0; right: 0; padding: 0 16px; border-bottom: 1px solid color-mix(in srgb, var(--hair) 55%, transparent); cursor: pointer; }
   .row.table { display: grid; gap: 12px; align-items: baseline; padding-top: 5px; line-height: 20px; font-size: 13.5px; }
   .row.digest { padding-top: 8px; }
   .row:hover { background: color-mix(in srgb, var(--act-tint) 45%, transparent); }
