@@ -80,7 +80,7 @@
     <aside class="overflow-y-auto border-r border-hair px-5 py-4" aria-label="The dossier">
       <p class="small quiet"><a href={`/dossiers?kind=${record.kind.code}`}>{record.kind.name}</a> <span class="mono">{record.ref}</span></p>
       <h1 class="mt-1 text-[24px]">{record.title}</h1>
-      <p class="small quiet">in <a href={`/find?c=${encodeURIComponent(`library == ${record.library.code}`)}`}>{record.library.name}</a> · <a href={`/find?c=${encodeURIComponent(`dossier == "${record.ref}"`)}`}>Find in this dossier</a></p>
+      <p class="small quiet">in <a href={`/find?c=${encodeURIComponent(`library == ${record.library.code}`)}`}>{record.library.name}</a></p>
       {#if editing}
         <form class="mt-3" onsubmit={save}>
           <SheetForm entries={kind?.fields ?? []} {values} {faults} onchange={(code, given) => { values[code] = given; delete faults[code]; }} />
