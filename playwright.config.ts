@@ -27,7 +27,8 @@ export default defineConfig({
     command: `rm -rf storage/browser && exec ./brenvic start --port=${port}`,
     env: { BRENVIC_DATA: `${import.meta.dirname}/storage/browser` },
     url: `http://127.0.0.1:${port}/api/session`,
-    timeout: 240_000,
+    // It makes the demo data first, which takes its time on a slow machine.
+    timeout: 600_000,
     gracefulShutdown: { signal: 'SIGTERM', timeout: 10_000 },
     stdout: 'ignore',
   },
