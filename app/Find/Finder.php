@@ -63,10 +63,16 @@ final readonly class Finder
         return $this->store->snapshot(fn (): array => $this->answer($user, $request));
     }
 
-    /** All documents that a query finds, for work on every one of them. */
-    public function documents(User $user, Node $node): DocumentSet
+    /**
+     * All documents that a kept search finds, for work on every one of them.
+     *
+     * @param  array<string, mixed>  $search  as SavedSearchInput keeps it
+     */
+    public function documents(User $user, array $search): DocumentSet
     {
-        return $this->store->snapshot(fn (): DocumentSet => $this->searcher($this->catalog->schema($user))->documents($this->rights->asker($user), $node));
+        $node = Criteria::ofSearch($search)->ledger()->tree();
+
+        return $this->store->snapshot(fn (): DocumentSet => $this->searcher($this->schema($user, $search['where'] ?? []))->documents($this->rights->asker($user), $node));
     }
 
     /**

@@ -70,7 +70,7 @@ final readonly class SavedSearches
     private function found(User $user, SavedSearch $saved): ?DocumentSet
     {
         try {
-            return $this->finder->documents($user, Criteria::ofSearch($saved->search)->ledger()->tree());
+            return $this->finder->documents($user, $saved->search);
         } catch (SearchError|SyntaxError) {
             return null;
         }

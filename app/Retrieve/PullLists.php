@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Retrieve;
 
 use App\Access\Rights;
-use App\Find\Criteria;
 use App\Find\Finder;
 use App\History\Act;
 use App\History\History;
@@ -88,16 +87,20 @@ final readonly class PullLists
         });
     }
 
-    /** Adds all that a search finds. */
-    public function addSearch(User $user, PullList $list, Criteria $criteria): int
+    /**
+     * Adds all that a kept search finds.
+     *
+     * @param  array<string, mixed>  $search
+     */
+    public function addSearch(User $user, PullList $list, array $search): int
     {
-        return $this->add($user, $list, $this->finder->documents($user, $criteria->ledger()->tree())->documents());
+        return $this->add($user, $list, $this->finder->documents($user, $search)->documents());
     }
 
     /** Takes in what the list’s own search has found since. */
     public function catchUp(User $user, PullList $list): int
     {
-        return $list->search === null || $list->frozen_at !== null || ! $this->mayChange($user, $list) ? 0 : $this->addSearch($user, $list, Criteria::ofSearch($list->search));
+        return $list->search === null || $list->frozen_at !== null || ! $this->mayChange($user, $list) ? 0 : $this->addSearch($user, $list, $list->search);
     }
 
     /** @return list<int> in their order, whoever may see them */
@@ -161,7 +164,7 @@ final readonly class PullLists
         if ($list->search === null) {
             return null;
         }
-        $found = $this->finder->documents($user, Criteria::ofSearch($list->search)->ledger()->tree());
+        $found = $this->finder->documents($user, $list->search);
         $in = DocumentSet::of($this->seen($user, $list));
 
         return ['new' => $found->minus($in)->documents(), 'gone' => $in->minus($found)->documents()];

@@ -42,6 +42,16 @@ function notice(Tests\TestCase $test, string $name, string $text = 'x'): string
     return $test->filed($text, $name, 'stoppage_notice', ['document_date' => ['2024'], 'waterway' => ['tarn-sea']]);
 }
 
+it('gathers what was found where it was looked for, and no more', function () {
+    $named = notice($this, 'heron.txt', 'x');
+    notice($this, 'other.txt', 'A heron stood by');
+    $id = $this->as('reader')->postJson('/api/lists', ['name' => 'Herons'])->json('id');
+    $search = ['words' => 'heron', 'where' => ['title', 'path']];
+    expect($this->search($search, 'reader')->json('total'))->toBe(1);
+    $this->as('reader')->postJson("/api/lists/{$id}/documents", ['search' => $search])->assertJsonPath('added', 1);
+    expect($this->getJson("/api/lists/{$id}")->json('items.0.ref'))->toBe($named);
+});
+
 it('gathers by choice, by search and from another list, in order, with notes', function () {
     [$a, $b, $c] = [notice($this, 'a.txt'), notice($this, 'b.txt'), notice($this, 'c.txt')];
     $list = gathered($this, 'reader', [$b, $a]);

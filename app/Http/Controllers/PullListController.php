@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Find\Criteria;
 use App\Http\Requests\SavedSearchInput;
 use App\Http\Resources\PullListResource;
 use App\Models\Document;
@@ -111,7 +110,7 @@ final readonly class PullListController
         }
         if (isset($input['search'])) {
             $search = SavedSearchInput::searchOf($input['search']);
-            $added += $this->lists->addSearch($user, $found, Criteria::ofSearch($search));
+            $added += $this->lists->addSearch($user, $found, $search);
             if ($request->boolean('keep')) {
                 $found->update(['search' => $search]);
             }

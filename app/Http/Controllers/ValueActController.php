@@ -6,7 +6,6 @@ namespace App\Http\Controllers;
 
 use App\Access\Rights;
 use App\Design\Catalog;
-use App\Find\Criteria;
 use App\Find\Finder;
 use App\Http\Requests\SavedSearchInput;
 use App\Intake\ManyValues;
@@ -118,8 +117,7 @@ final readonly class ValueActController
             return $this->lists->seen($user, $this->lists->of($user)->findOrFail($input['list']));
         }
         if (isset($input['search'])) {
-            $search = SavedSearchInput::searchOf($input['search']);
-            $found = $this->finder->documents($user, Criteria::ofSearch($search)->ledger()->tree());
+            $found = $this->finder->documents($user, SavedSearchInput::searchOf($input['search']));
 
             return $found->count() > ManyValues::MOST ? $found->newest(0, ManyValues::MOST + 1) : $found->documents();
         }
