@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace App\Find;
 
+use App\Exchange\OdsFile;
 use App\Models\User;
 use Brenvic\Core\Exchange\CsvRow;
 use Brenvic\Core\Exchange\OdsSheet;
 use Closure;
-use ZipArchive;
 
 /** All rows of a result as a file, shown as the columns show them. */
 final readonly class ResultTable
@@ -44,14 +44,7 @@ final readonly class ResultTable
             fwrite($stream, OdsSheet::foot());
             fclose($stream);
             $file = "{$content}.ods";
-            $zip = new ZipArchive;
-            $zip->open($file, ZipArchive::CREATE | ZipArchive::OVERWRITE);
-            $zip->addFromString('mimetype', OdsSheet::MIME);
-            // The first entry says what the file is, and is stored as it stands.
-            $zip->setCompressionName('mimetype', ZipArchive::CM_STORE);
-            $zip->addFromString('META-INF/manifest.xml', OdsSheet::MANIFEST);
-            $zip->addFile($content, 'content.xml');
-            $zip->close();
+            OdsFile::pack($content, $file);
         } finally {
             @unlink($content);
         }

@@ -53,9 +53,10 @@ final readonly class Filing
                 }
             }
             $this->indexer->update($ids);
+            $kept = $this->rights->keptFrom($by, 'file');
             foreach ($documents as $document) {
                 History::record(Act::Filed, $by, $document);
-                if ($this->rights->isKeptFrom($by, 'file', $document->id)) {
+                if ($kept->has($document->id)) {
                     throw new Refused("A rule of the design keeps you from filing this: “{$document->title}”. Nothing was filed.");
                 }
             }
@@ -161,9 +162,18 @@ final readonly class Filing
     /** @return array<string, list<string>> the document's own values, normal forms by field code */
     public function present(Document $document): array
     {
+        return self::presentOf([$document->id])[$document->id] ?? [];
+    }
+
+    /**
+     * @param  list<int>  $ids
+     * @return array<int, array<string, list<string>>> own values, normal forms by document and field code
+     */
+    public static function presentOf(array $ids): array
+    {
         $present = [];
-        foreach (DB::table('document_values')->join('fields', 'fields.id', '=', 'field_id')->where('document_id', $document->id)->orderBy('position')->get(['code', 'value']) as $row) {
-            $present[(string) $row->code][] = (string) $row->value;
+        foreach (DB::table('document_values')->join('fields', 'fields.id', '=', 'field_id')->whereIntegerInRaw('document_id', $ids)->orderBy('position')->get(['document_id', 'code', 'value']) as $row) {
+            $present[(int) $row->document_id][(string) $row->code][] = (string) $row->value;
         }
 
         return $present;

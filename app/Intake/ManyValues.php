@@ -57,11 +57,11 @@ final readonly class ManyValues
         $same = 0;
         $kept = $this->rights->keptFrom($user, 'change');
         $libraries = $user->libraryRights();
-        $holds = self::holds($ids);
+        $holds = PullLists::holdsOf($ids);
         $dependent = array_keys(array_filter($this->catalog->fields(), static fn (FieldDefinition $f): bool => $f->vocabulary?->dependsOn === $field->code));
         foreach (array_chunk($ids, self::CHUNK) as $chunk) {
             $documents = Document::query()->whereIntegerInRaw('id', $chunk)->get(['id', 'library_id', 'document_type_id'])->keyBy('id');
-            $present = self::present($chunk);
+            $present = Filing::presentOf($chunk);
             foreach ($chunk as $id) {
                 $document = $documents[$id] ?? null;
                 if ($document === null) {
@@ -165,8 +165,8 @@ final readonly class ManyValues
      */
     private function write(ValueAct $act, array $plan): array
     {
-        $present = self::present(array_keys($plan));
-        $holds = self::holds(array_keys($plan));
+        $present = Filing::presentOf(array_keys($plan));
+        $holds = PullLists::holdsOf(array_keys($plan));
         $done = [];
         foreach ($plan as $id => [$has]) {
             if (($present[$id][$act->field] ?? []) === $has && ! isset($holds[$id])) {
@@ -253,33 +253,5 @@ final readonly class ManyValues
             'take' => array_values(array_diff($before, $given)),
             default => $given,
         };
-    }
-
-    /**
-     * @param  list<int>  $ids
-     * @return array<int, array<string, list<string>>> own values, normal forms by document and field code
-     */
-    private static function present(array $ids): array
-    {
-        $present = [];
-        foreach (DB::table('document_values')->join('fields', 'fields.id', '=', 'field_id')->whereIntegerInRaw('document_id', $ids)->orderBy('position')->get(['document_id', 'code', 'value']) as $row) {
-            $present[(int) $row->document_id][(string) $row->code][] = (string) $row->value;
-        }
-
-        return $present;
-    }
-
-    /**
-     * @param  list<int>  $ids
-     * @return array<int, string> the reason, of those on hold
-     */
-    private static function holds(array $ids): array
-    {
-        $holds = [];
-        foreach (array_chunk($ids, self::CHUNK) as $chunk) {
-            $holds += PullLists::holdsOf($chunk);
-        }
-
-        return $holds;
     }
 }

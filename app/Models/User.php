@@ -6,6 +6,7 @@ namespace App\Models;
 
 use Illuminate\Database\Eloquent\Relations\BelongsToMany;
 use Illuminate\Foundation\Auth\User as Authenticatable;
+use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
 
 /**
@@ -29,6 +30,13 @@ final class User extends Authenticatable
 
     /** @var list<string>|null */
     private ?array $groupNames = null;
+
+    /** Who asks, where the route has made sure that somebody is signed in. */
+    public static function of(Request $request): self
+    {
+        /** @var self */
+        return $request->user();
+    }
 
     /** @return BelongsToMany<Group, $this> */
     public function groups(): BelongsToMany

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Retrieve;
 
 use App\Design\Catalog;
+use App\Exchange\OdsFile;
 use App\Files\FileStore;
 use App\Find\Criteria;
 use App\History\Act;
@@ -113,8 +114,11 @@ final class DeliveryMaker
                     $this->document($delivery, $folder, $documents[$id], $this->byCode($values[$id] ?? []), $names[$id], (string) ($notes[$id] ?? ''));
                 }
             }
-            foreach (DB::table('history')->whereIntegerInRaw('document_id', $chunk)->orderBy('id')->cursor() as $row) {
-                fwrite($history, json_encode($row, JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES)."\n");
+            // Only a bag takes the history with it.
+            if ($delivery->format === 'bag') {
+                foreach (DB::table('history')->whereIntegerInRaw('document_id', $chunk)->orderBy('id')->cursor() as $row) {
+                    fwrite($history, json_encode($row, JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES)."\n");
+                }
             }
             $delivery->update(['done' => $delivery->done + count($chunk)]);
         }
@@ -161,7 +165,7 @@ final class DeliveryMaker
 
     /**
      * @param  array<int, list<string>>  $stored
-     * @return array<string, list<string>> normal forms by field code, sensitive ones covered
+     * @return array<string, list<string>> normal forms by field code, of the fields that the person may see
      */
     private function byCode(array $stored): array
     {
@@ -180,14 +184,15 @@ final class DeliveryMaker
     private function document(Delivery $delivery, string $folder, Document $document, array $values, string $name, string $note): void
     {
         $path = $this->files->path($document->sha256);
-        $hasFiles = in_array($delivery->format, ['bag', 'zip'], true);
+        $isBag = $delivery->format === 'bag';
+        $hasFiles = $isBag || $delivery->format === 'zip';
         if ($hasFiles) {
             $target = "{$folder}/bag/data/{$name}";
             File::ensureDirectoryExists(dirname($target), 0700);
             // A second name for the same bytes, where the file system has such; else a copy.
             @link($path, $target) || copy($path, $target) || throw new RuntimeException("“{$name}” could not be written.");
             $this->bytes += (int) filesize($target);
-            foreach (Bag::ALGORITHMS as $algorithm) {
+            foreach ($isBag ? Bag::ALGORITHMS : [] as $algorithm) {
                 fwrite($this->manifests[$algorithm], Bag::manifestLine($algorithm === 'sha256' ? $document->sha256 : (string) hash_file($algorithm, $target), "data/{$name}"));
             }
         }
@@ -197,10 +202,12 @@ final class DeliveryMaker
         if ($this->table !== null) {
             fwrite($this->table, CsvRow::of([$document->ref, $document->title, $library, $type, $name, $note, ...array_map($shown, array_values($this->fields))]));
         }
-        $open = array_diff_key($values, array_filter($this->fields, static fn (FieldDefinition $f): bool => $f->sensitive));
-        file_put_contents("{$folder}/bag/metadata/dublin-core/{$document->ref}.xml", DublinCore::xml(DublinCore::of($this->fields, $open, [
-            'title' => [$document->title], 'identifier' => [$document->ref], 'type' => [$type], 'source' => [$document->file_name], 'format' => [FileKind::from($document->file_kind)->label()], 'publisher' => [$library],
-        ])));
+        if ($isBag) {
+            $open = array_diff_key($values, array_filter($this->fields, static fn (FieldDefinition $f): bool => $f->sensitive));
+            file_put_contents("{$folder}/bag/metadata/dublin-core/{$document->ref}.xml", DublinCore::xml(DublinCore::of($this->fields, $open, [
+                'title' => [$document->title], 'identifier' => [$document->ref], 'type' => [$type], 'source' => [$document->file_name], 'format' => [FileKind::from($document->file_kind)->label()], 'publisher' => [$library],
+            ])));
+        }
         $this->contents[] = ['ref' => $document->ref, 'title' => $document->title, 'file' => $hasFiles ? "data/{$name}" : '', 'sha256' => $document->sha256];
         History::record(Act::Delivered, $delivery->user, $document, ['delivery' => $delivery->id, 'as' => $delivery->format]);
     }
@@ -258,8 +265,8 @@ final class DeliveryMaker
         $zip = new ZipArchive;
         $zip->open($target, ZipArchive::CREATE | ZipArchive::OVERWRITE) === true || throw new RuntimeException('The archive cannot be written.');
         $prefix = $within === '' ? '' : "{$within}/";
-        $zip->addEmptyDir($prefix === '' ? 'data' : "{$prefix}data");
-        $prefix === '' && $zip->deleteName('data/');
+        // A bag has its payload folder, be it empty.
+        $prefix !== '' && $zip->addEmptyDir("{$prefix}data");
         foreach (File::allFiles($folder, true) as $file) {
             $name = $prefix.str_replace('\\', '/', $file->getRelativePathname());
             $zip->addFile($file->getPathname(), $name);
@@ -284,13 +291,7 @@ final class DeliveryMaker
         fwrite($xml, OdsSheet::foot());
         fclose($xml);
         fclose($rows);
-        $zip = new ZipArchive;
-        $zip->open($target, ZipArchive::CREATE | ZipArchive::OVERWRITE);
-        $zip->addFromString('mimetype', OdsSheet::MIME);
-        $zip->setCompressionName('mimetype', ZipArchive::CM_STORE);
-        $zip->addFromString('META-INF/manifest.xml', OdsSheet::MANIFEST);
-        $zip->addFile($content, 'content.xml');
-        $zip->close() || throw new RuntimeException('The spreadsheet cannot be written.');
+        OdsFile::pack($content, $target);
 
         return $target;
     }

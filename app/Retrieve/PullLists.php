@@ -14,6 +14,8 @@ use App\Models\User;
 use App\Support\Refused;
 use Brenvic\Core\Index\DocumentSet;
 use Illuminate\Database\Eloquent\Builder;
+use Illuminate\Database\Eloquent\Collection;
+use Illuminate\Database\Query\Builder as Query;
 use Illuminate\Support\Facades\DB;
 
 /** Gathers documents in pull lists. What a person sees of a list is what they may see of its documents. */
@@ -38,7 +40,7 @@ final readonly class PullLists
 
     public function mayChange(User $user, PullList $list): bool
     {
-        return $list->user_id === $user->id || DB::table('pull_list_user')->where('pull_list_id', $list->id)->where('user_id', $user->id)->where('may_change', true)->exists();
+        return $list->user_id === $user->id || (bool) $list->people->find($user->id)?->getRelationValue('pivot')->may_change;
     }
 
     /** @throws Refused */
@@ -116,6 +118,21 @@ final readonly class PullLists
     }
 
     /**
+     * @param  Collection<int, PullList>  $lists
+     * @return array<int, int> how many of the documents of each list a person may see, by list
+     */
+    public function counts(User $user, Collection $lists): array
+    {
+        $sight = $this->rights->sight($user);
+        $counts = array_fill_keys($lists->modelKeys(), 0);
+        foreach (DB::table('pull_list_items')->whereIntegerInRaw('pull_list_id', array_keys($counts))->get(['pull_list_id', 'document_id']) as $item) {
+            $counts[(int) $item->pull_list_id] += (int) $sight->has((int) $item->document_id);
+        }
+
+        return $counts;
+    }
+
+    /**
      * What belongs to documents of the list and is not in it: attachments, the mail they came with, documents they refer
      * to or that refer to them.
      *
@@ -190,7 +207,7 @@ final readonly class PullLists
      */
     public static function holds(int $document): array
     {
-        return DB::table('pull_list_items')->join('pull_lists', 'pull_lists.id', '=', 'pull_list_id')->where('document_id', $document)->whereNotNull('held_at')->whereNull('deleted_at')->pluck('hold_reason')->all();
+        return self::held([$document])->pluck('hold_reason')->all();
     }
 
     /**
@@ -199,6 +216,12 @@ final readonly class PullLists
      */
     public static function holdsOf(array $documents): array
     {
-        return DB::table('pull_list_items')->join('pull_lists', 'pull_lists.id', '=', 'pull_list_id')->whereIntegerInRaw('document_id', $documents)->whereNotNull('held_at')->whereNull('deleted_at')->pluck('hold_reason', 'document_id')->all();
+        return self::held($documents)->pluck('hold_reason', 'document_id')->all();
+    }
+
+    /** @param  list<int>  $documents */
+    private static function held(array $documents): Query
+    {
+        return DB::table('pull_list_items')->join('pull_lists', 'pull_lists.id', '=', 'pull_list_id')->whereIntegerInRaw('document_id', $documents)->whereNotNull('held_at')->whereNull('deleted_at');
     }
 }

@@ -17,6 +17,11 @@ export class ApiError extends Error {
   }
 }
 
+/** What went wrong, in words. */
+export function messageOf(error: unknown, otherwise: string): string {
+  return error instanceof Error ? error.message : otherwise;
+}
+
 export type Sheet = Record<string, string[]>;
 
 /** One field of many documents, and what is done to it. */

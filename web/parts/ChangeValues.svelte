@@ -1,6 +1,6 @@
 <script lang="ts">
   import { Dialog } from 'bits-ui';
-  import { api, ApiError } from '@/api/client';
+  import { api, ApiError, messageOf } from '@/api/client';
   import type { ManyDocuments, ValueAct, ValuePlan } from '@/api/types';
   import { app } from '@/state/app.svelte';
   import Combobox from './Combobox.svelte';
@@ -42,7 +42,7 @@
       await what();
     } catch (error) {
       if (error instanceof ApiError) faults = error.fields;
-      if (!faults[code]) fault = error instanceof Error ? error.message : 'It could not be done.';
+      if (!faults[code]) fault = messageOf(error, 'It could not be done.');
     } finally {
       busy = false;
     }

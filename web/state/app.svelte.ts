@@ -1,4 +1,4 @@
-import { api } from '@/api/client';
+import { api, messageOf } from '@/api/client';
 import type { Design, Field, Library, Person, Preferences, SystemField, Term, Vocabulary } from '@/api/types';
 
 /** Who is here, and the design they work with. */
@@ -31,6 +31,11 @@ class App {
     await api.signOut();
     // Nothing of one person stays in memory for the next.
     location.assign('/');
+  }
+
+  /** Says what went wrong. */
+  fail(error: unknown, otherwise: string): void {
+    this.say(messageOf(error, otherwise), { wrong: true });
   }
 
   say(text: string, more: { undo?: () => void; wrong?: boolean } = {}): void {

@@ -46,7 +46,7 @@ class Lists {
       const undo = what.documents && added > 0 ? () => void api.takeOutOfList(list.id, what.documents!).then(() => this.load()) : undefined;
       app.say(added === 0 ? `“${list.name}” has this already.` : `${plural(added, 'document', 'documents')} added to “${list.name}”${what.keep ? ', and what matches from now on' : ''}.`, { undo });
     } catch (error) {
-      app.say(error instanceof Error ? error.message : 'Nothing was added.', { wrong: true });
+      app.fail(error, 'Nothing was added.');
     }
   }
 }

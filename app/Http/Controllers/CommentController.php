@@ -34,8 +34,8 @@ final readonly class CommentController
         Gate::authorize('view', $document);
         $text = (string) $request->validate(['text' => 'required|string|max:4000'], ['text.required' => 'Write something first.'])['text'];
         DB::transaction(function () use ($request, $document, $text): void {
-            Comment::query()->create(['document_id' => $document->id, 'user_id' => self::user($request)->id, 'text' => $text]);
-            History::record(Act::Commented, self::user($request), $document);
+            Comment::query()->create(['document_id' => $document->id, 'user_id' => User::of($request)->id, 'text' => $text]);
+            History::record(Act::Commented, User::of($request), $document);
             $this->indexer->update([$document->id]);
         });
 
@@ -46,7 +46,7 @@ final readonly class CommentController
     {
         Gate::authorize('view', $document);
         DB::transaction(function () use ($request, $document, $comment): void {
-            Comment::query()->where('document_id', $document->id)->where('user_id', self::user($request)->id)->findOrFail($comment)->delete();
+            Comment::query()->where('document_id', $document->id)->where('user_id', User::of($request)->id)->findOrFail($comment)->delete();
             $this->indexer->update([$document->id]);
         });
 
@@ -57,11 +57,5 @@ final readonly class CommentController
     {
         return new JsonResponse(['comments' => Comment::query()->where('document_id', $document->id)->with('author')->orderBy('id')->get()
             ->map(static fn (Comment $c): array => ['id' => $c->id, 'text' => $c->text, 'by' => $c->author->name, 'own' => $c->user_id === request()->user()?->getAuthIdentifier(), 'at' => $c->created_at->toIso8601String()])->all()], $status);
-    }
-
-    private static function user(Request $request): User
-    {
-        /** @var User */
-        return $request->user();
     }
 }

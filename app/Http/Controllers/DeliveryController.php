@@ -36,11 +36,11 @@ final readonly class DeliveryController
         $input = $request->validate([
             'format' => 'required|in:bag,zip,csv,ods', 'names' => 'nullable|string|max:200', 'levels' => 'array|max:8', 'levels.*' => 'string|max:40',
         ]);
-        $found = $this->lists->of(self::user($request))->findOrFail($list);
-        if ($this->lists->seen(self::user($request), $found) === []) {
+        $found = $this->lists->of(User::of($request))->findOrFail($list);
+        if ($this->lists->seen(User::of($request), $found) === []) {
             throw new Refused('There is nothing in the list to deliver.');
         }
-        $delivery = Delivery::query()->create(['pull_list_id' => $found->id, 'user_id' => self::user($request)->id, 'name' => $found->name, 'format' => $input['format'], 'settings' => ['names' => $input['names'] ?? '{reference} {file}', 'levels' => $input['levels'] ?? []]]);
+        $delivery = Delivery::query()->create(['pull_list_id' => $found->id, 'user_id' => User::of($request)->id, 'name' => $found->name, 'format' => $input['format'], 'settings' => ['names' => $input['names'] ?? '{reference} {file}', 'levels' => $input['levels'] ?? []]]);
         Deliver::dispatch($delivery->id);
 
         return new JsonResponse(PullListResource::delivery($delivery->refresh()), 201);
@@ -50,7 +50,7 @@ final readonly class DeliveryController
     {
         $found = $this->delivery($request, $delivery);
 
-        return new JsonResponse([...PullListResource::delivery($found), 'contents' => $found->contents, 'links' => SecureLink::query()->where('delivery_id', $found->id)->where('user_id', self::user($request)->id)->with(['delivery', 'document'])->orderByDesc('id')->get()->map(PullListResource::link(...))->all()]);
+        return new JsonResponse([...PullListResource::delivery($found), 'contents' => $found->contents, 'links' => SecureLink::query()->where('delivery_id', $found->id)->where('user_id', User::of($request)->id)->with(['delivery', 'document'])->orderByDesc('id')->get()->map(PullListResource::link(...))->all()]);
     }
 
     public function cancel(Request $request, int $delivery): JsonResponse
@@ -87,12 +87,12 @@ final readonly class DeliveryController
     /** @return JsonResponse all links that the person made */
     public function links(Request $request): JsonResponse
     {
-        return new JsonResponse(['links' => SecureLink::query()->where('user_id', self::user($request)->id)->with(['delivery', 'document'])->orderByDesc('id')->limit(200)->get()->map(PullListResource::link(...))->all()]);
+        return new JsonResponse(['links' => SecureLink::query()->where('user_id', User::of($request)->id)->with(['delivery', 'document'])->orderByDesc('id')->limit(200)->get()->map(PullListResource::link(...))->all()]);
     }
 
     public function revoke(Request $request, int $link): JsonResponse
     {
-        $found = SecureLink::query()->where('user_id', self::user($request)->id)->with(['delivery', 'document'])->findOrFail($link);
+        $found = SecureLink::query()->where('user_id', User::of($request)->id)->with(['delivery', 'document'])->findOrFail($link);
         $found->update(['revoked_at' => now()]);
 
         return new JsonResponse(PullListResource::link($found));
@@ -146,7 +146,7 @@ final readonly class DeliveryController
         $input = $request->validate(['note' => 'nullable|string|max:200', 'password' => 'nullable|string|min:6|max:200', 'most_uses' => 'required|integer|min:1|max:1000', 'days' => 'required|integer|min:1|max:365']);
         $token = Str::random(40);
         $link = SecureLink::query()->create([
-            ...$of, 'token_hash' => hash('sha256', $token), 'user_id' => self::user($request)->id, 'note' => $input['note'] ?? '', 'password' => ($input['password'] ?? '') === '' ? null : $input['password'],
+            ...$of, 'token_hash' => hash('sha256', $token), 'user_id' => User::of($request)->id, 'note' => $input['note'] ?? '', 'password' => ($input['password'] ?? '') === '' ? null : $input['password'],
             'most_uses' => $input['most_uses'], 'expires_at' => now()->addDays($input['days']),
         ]);
 
@@ -167,12 +167,6 @@ final readonly class DeliveryController
     /** Only who asked for a delivery fetches it: it holds what that person may see. */
     private function delivery(Request $request, int $delivery): Delivery
     {
-        return Delivery::query()->with('user')->where('user_id', self::user($request)->id)->findOrFail($delivery);
-    }
-
-    private static function user(Request $request): User
-    {
-        /** @var User */
-        return $request->user();
+        return Delivery::query()->with('user')->where('user_id', User::of($request)->id)->findOrFail($delivery);
     }
 }

@@ -14,8 +14,7 @@ final class DesignController
 {
     public function __invoke(Request $request, DesignResource $resource): JsonResponse
     {
-        /** @var User $user */
-        $user = $request->user();
+        $user = User::of($request);
 
         return new JsonResponse($resource->of($user));
     }

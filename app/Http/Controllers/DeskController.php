@@ -25,8 +25,7 @@ final class DeskController
 
     public function __invoke(Request $request, Catalog $catalog, Finder $finder, Rights $rights, SavedSearches $searches): JsonResponse
     {
-        /** @var User $user */
-        $user = $request->user();
+        $user = User::of($request);
         $mine = array_keys($user->libraryRights());
         $libraries = [];
         $shown = $catalog->libraries()->only($mine);

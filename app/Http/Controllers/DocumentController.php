@@ -38,8 +38,7 @@ final class DocumentController
     public function show(Request $request, Document $document, DocumentResource $resource): JsonResponse
     {
         Gate::authorize('view', $document);
-        /** @var User $user */
-        $user = $request->user();
+        $user = User::of($request);
         if ($document->state === Document::FILED) {
             History::viewed($user, $document);
             DB::table('recent_documents')->upsert(['user_id' => $user->id, 'document_id' => $document->id, 'read_at' => now()], ['user_id', 'document_id'], ['read_at']);
@@ -51,8 +50,7 @@ final class DocumentController
     public function update(SheetInput $request, Document $document, DocumentResource $resource, Filing $filing, Catalog $catalog): JsonResponse
     {
         Gate::authorize('update', $document);
-        /** @var User $user */
-        $user = $request->user();
+        $user = User::of($request);
         DB::transaction(function () use ($request, $document, $resource, $filing, $catalog, $user): void {
             $document->refresh();
             if ($request->integer('lock_version') !== $document->lock_version) {
@@ -92,8 +90,7 @@ final class DocumentController
     public function reveal(Request $request, Document $document, DocumentResource $resource, Catalog $catalog): JsonResponse
     {
         Gate::authorize('view', $document);
-        /** @var User $user */
-        $user = $request->user();
+        $user = User::of($request);
         $field = $request->validate(['field' => 'nullable|string|max:40'])['field'] ?? null;
         $may = array_filter($catalog->fieldsFor($user), static fn (FieldDefinition $f): bool => $f->sensitive);
         abort_if($field !== null && ! isset($may[$field]), 404);
@@ -110,8 +107,7 @@ final class DocumentController
     public function history(Request $request, Document $document, Catalog $catalog): JsonResponse
     {
         Gate::authorize('view', $document);
-        /** @var User $user */
-        $user = $request->user();
+        $user = User::of($request);
         abort_unless($user->role === Role::Manager || Gate::allows('update', $document), 403);
         $fields = $catalog->fieldsFor($user);
         $rows = DB::table('history')->leftJoin('users', 'users.id', '=', 'history.user_id')->where('document_id', $document->id)->orderByDesc('history.id')->limit(200)->get(['history.*', 'users.name as by']);
@@ -185,8 +181,7 @@ final class DocumentController
     public function file(Document $document, FileStore $files): BinaryFileResponse
     {
         Gate::authorize('view', $document);
-        /** @var User $user */
-        $user = request()->user();
+        $user = User::of(request());
         if (request()->boolean('download') && $document->state === Document::FILED) {
             History::record(Act::Delivered, $user, $document, ['as' => 'file']);
         }

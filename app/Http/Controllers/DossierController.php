@@ -35,8 +35,7 @@ final readonly class DossierController
     public function index(Request $request): JsonResponse
     {
         $input = $request->validate(['kind' => 'nullable|string|max:40', 'q' => 'nullable|string|max:200', 'offset' => 'integer|min:0']);
-        /** @var User $user */
-        $user = $request->user();
+        $user = User::of($request);
         $query = Dossier::query()->whereIntegerInRaw('library_id', array_keys($user->libraryRights()));
         if (($input['kind'] ?? '') !== '') {
             $query->where('kind', $input['kind']);
@@ -98,8 +97,7 @@ final readonly class DossierController
 
     private function dossier(Request $request, string $ref): Dossier
     {
-        /** @var User $user */
-        $user = $request->user();
+        $user = User::of($request);
 
         return Dossier::query()->where('ref', $ref)->whereIntegerInRaw('library_id', array_keys($user->libraryRights()))->first()
             ?? ($request->isMethod('GET') ? abort(404) : $this->filing->find($user, $ref));
@@ -129,8 +127,7 @@ final readonly class DossierController
 
     private function shaped(Request $request, Dossier $dossier, int $status = 200): JsonResponse
     {
-        /** @var User $user */
-        $user = $request->user();
+        $user = User::of($request);
 
         return new JsonResponse($this->resource->of($dossier, $user), $status);
     }

@@ -31,13 +31,13 @@ final readonly class DraftController
     /** The design as the draft has it, and what differs from what is published. */
     public function show(Request $request): JsonResponse
     {
-        return new JsonResponse($this->resource->of(self::user($request), $this->draft));
+        return new JsonResponse($this->resource->of(User::of($request), $this->draft));
     }
 
     public function effects(Request $request): JsonResponse
     {
         $since = hrtime(true);
-        $effects = $this->draft->effects(self::user($request));
+        $effects = $this->draft->effects(User::of($request));
 
         return new JsonResponse(['effects' => array_map(DraftResource::effect(...), $effects), 'took_ms' => round((hrtime(true) - $since) / 1e6, 1)]);
     }
@@ -54,7 +54,7 @@ final readonly class DraftController
     {
         $note = (string) ($request->validate(['note' => 'nullable|string|max:500'])['note'] ?? '');
 
-        return new JsonResponse(DraftResource::version($this->draft->publish(self::user($request), $note)), 201);
+        return new JsonResponse(DraftResource::version($this->draft->publish(User::of($request), $note)), 201);
     }
 
     public function versions(): JsonResponse
@@ -78,7 +78,7 @@ final readonly class DraftController
     public function mergeFields(Request $request): JsonResponse
     {
         $input = $request->validate(['from' => 'required|string', 'into' => 'required|string|different:from']);
-        $this->draft->mergeFields(self::user($request), $input['from'], $input['into']);
+        $this->draft->mergeFields(User::of($request), $input['from'], $input['into']);
 
         return $this->show($request);
     }
@@ -86,7 +86,7 @@ final readonly class DraftController
     /** Makes the draft such that publishing it brings a version back. */
     public function restore(Request $request, int $version): JsonResponse
     {
-        $this->draft->become(self::user($request), new Design(DesignVersion::query()->findOrFail($version)->design), $version);
+        $this->draft->become(User::of($request), new Design(DesignVersion::query()->findOrFail($version)->design), $version);
 
         return $this->show($request);
     }
@@ -97,7 +97,7 @@ final readonly class DraftController
         $criterion = (string) ($request->validate(['criterion' => 'nullable|string|max:60000'])['criterion'] ?? '');
         $catalog->tryOut($this->draft->design());
 
-        return new JsonResponse($finder->advice(self::user($request), Parser::parse($criterion)->root));
+        return new JsonResponse($finder->advice(User::of($request), Parser::parse($criterion)->root));
     }
 
     public function export(): JsonResponse
@@ -113,15 +113,9 @@ final readonly class DraftController
     {
         $file = DesignFile::read($request->getContent());
         $request->query('how') === 'merge'
-            ? $this->draft->mergeIn(self::user($request), $file->design, $file->version)
-            : $this->draft->become(self::user($request), $file->design);
+            ? $this->draft->mergeIn(User::of($request), $file->design, $file->version)
+            : $this->draft->become(User::of($request), $file->design);
 
         return $this->show($request);
-    }
-
-    private static function user(Request $request): User
-    {
-        /** @var User */
-        return $request->user();
     }
 }

@@ -30,8 +30,7 @@ final class IntakeController
 
     public function store(UploadInput $request, Arrivals $arrivals, Catalog $catalog, DocumentResource $resource): JsonResponse
     {
-        /** @var User $user */
-        $user = $request->user();
+        $user = User::of($request);
         $library = $catalog->libraries()->firstWhere('code', $request->validated('library')) ?? abort(404);
         Gate::authorize('file', $library);
         /** @var UploadedFile $file */
@@ -74,8 +73,7 @@ final class IntakeController
 
     private function waiting(Request $request, DocumentResource $resource): JsonResponse
     {
-        /** @var User $user */
-        $user = $request->user();
+        $user = User::of($request);
         $documents = $this->own($request)->where('state', Document::WAITING)->whereNull('parent_id')->with(DocumentResource::RELATIONS)->orderBy('id')->limit(500)->get();
 
         return new JsonResponse(['documents' => $documents->map(static fn (Document $document): array => $resource->of($document, $user))->all()]);
@@ -84,8 +82,7 @@ final class IntakeController
     /** @return Builder<Document> */
     private function own(Request $request): Builder
     {
-        /** @var User $user */
-        $user = $request->user();
+        $user = User::of($request);
 
         return Document::query()->where('created_by', $user->id);
     }

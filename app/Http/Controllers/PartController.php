@@ -37,7 +37,7 @@ final readonly class PartController
             if ($this->draft->design()->part($request->kind(), $code) !== null) {
                 throw new InvalidDefinition('code', 'This code is taken. Codes are for machines; choose another.');
             }
-            $this->draft->put(self::user($request), $request->kind(), $code, $request->part(), null);
+            $this->draft->put(User::of($request), $request->kind(), $code, $request->part(), null);
         });
 
         return new JsonResponse($this->shape($request->kind(), $code), 201);
@@ -46,7 +46,7 @@ final readonly class PartController
     public function update(PartInput $request, DesignKind $kind, string $code): JsonResponse
     {
         abort_if($this->draft->design()->part($kind, $code) === null, 404);
-        $this->draft->put(self::user($request), $kind, $code, $request->part(), $request->integer('lock_version'));
+        $this->draft->put(User::of($request), $kind, $code, $request->part(), $request->integer('lock_version'));
 
         return new JsonResponse($this->shape($kind, $code));
     }
@@ -54,7 +54,7 @@ final readonly class PartController
     public function destroy(Request $request, DesignKind $kind, string $code): Response
     {
         abort_if($this->draft->design()->part($kind, $code) === null, 404);
-        $this->draft->put(self::user($request), $kind, $code, null, null);
+        $this->draft->put(User::of($request), $kind, $code, null, null);
 
         return new Response(status: 204);
     }
@@ -63,11 +63,5 @@ final readonly class PartController
     private function shape(DesignKind $kind, string $code): array
     {
         return ['code' => $code, ...DesignFile::objects($this->draft->design()->part($kind, $code) ?? []), 'lock_version' => $this->draft->locks()[$kind->value][$code] ?? 1];
-    }
-
-    private static function user(Request $request): User
-    {
-        /** @var User */
-        return $request->user();
     }
 }

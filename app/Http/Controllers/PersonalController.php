@@ -19,8 +19,7 @@ final class PersonalController
 {
     public function putView(Request $request, Draft $draft, string $code): JsonResponse
     {
-        /** @var User $user */
-        $user = $request->user();
+        $user = User::of($request);
         abort_unless(preg_match('/^my-[a-z0-9_-]{1,37}$/', $code) === 1, 404);
         $content = PartShape::complete(DesignKind::View, $request->json()->all());
         $fault = PartShape::faultOfPart(DesignKind::View, $content);
@@ -42,8 +41,7 @@ final class PersonalController
 
     public function preferences(Request $request): JsonResponse
     {
-        /** @var User $user */
-        $user = $request->user();
+        $user = User::of($request);
         $given = $request->validate([
             'default_view' => 'sometimes|nullable|string|max:40', 'default_search' => 'sometimes|nullable|integer',
             'columns' => 'sometimes|array|max:200', 'columns.*' => 'array|max:60', 'columns.*.*.code' => 'required|string|max:40', 'columns.*.*.width' => 'nullable|integer|min:30|max:1000',

@@ -28,13 +28,13 @@ final readonly class PullListController
 
     public function index(Request $request): JsonResponse
     {
-        return new JsonResponse(['lists' => $this->lists->of(self::user($request))->with('owner')->orderByDesc('updated_at')->get()->map(fn (PullList $l): array => $this->resource->row($l, self::user($request)))->all()]);
+        return new JsonResponse(['lists' => $this->resource->rows($this->lists->of(User::of($request))->orderByDesc('updated_at')->get(), User::of($request))]);
     }
 
     public function show(Request $request, int $list): JsonResponse
     {
         $found = $this->list($request, $list);
-        $this->lists->catchUp(self::user($request), $found);
+        $this->lists->catchUp(User::of($request), $found);
 
         return $this->shaped($request, $found->refresh());
     }
@@ -42,7 +42,7 @@ final readonly class PullListController
     public function store(Request $request): JsonResponse
     {
         $input = $request->validate(['name' => 'required|string|max:200', 'note' => 'nullable|string|max:4000'], ['name.required' => 'Give the list a name.']);
-        $list = PullList::query()->create(['user_id' => self::user($request)->id, 'name' => $input['name'], 'note' => $input['note'] ?? '']);
+        $list = PullList::query()->create(['user_id' => User::of($request)->id, 'name' => $input['name'], 'note' => $input['note'] ?? '']);
 
         return $this->shaped($request, $list, 201);
     }
@@ -55,12 +55,12 @@ final readonly class PullListController
         ]);
         DB::transaction(function () use ($request, $list, $input): void {
             $found = $this->list($request, $list);
-            $this->lists->guard(self::user($request), $found);
+            $this->lists->guard(User::of($request), $found);
             if ($found->lock_version !== $input['lock_version']) {
-                throw new StaleWrite($this->resource->row($found, self::user($request)));
+                throw new StaleWrite($this->resource->row($found, User::of($request)));
             }
             $found->update(['name' => $input['name'], 'note' => $input['note'] ?? '', 'lock_version' => $found->lock_version + 1]);
-            if (isset($input['people']) && $found->user_id === self::user($request)->id) {
+            if (isset($input['people']) && $found->user_id === User::of($request)->id) {
                 $ids = User::query()->whereIn('sign_in', array_column($input['people'], 'sign_in'))->where('id', '!=', $found->user_id)->pluck('id', 'sign_in');
                 $people = [];
                 foreach ($input['people'] as $person) {
@@ -88,7 +88,7 @@ final readonly class PullListController
 
     public function restore(Request $request, int $list): JsonResponse
     {
-        $found = PullList::onlyTrashed()->where('user_id', self::user($request)->id)->findOrFail($list);
+        $found = PullList::onlyTrashed()->where('user_id', User::of($request)->id)->findOrFail($list);
         $found->restore();
 
         return $this->shaped($request, $found);
@@ -99,7 +99,7 @@ final readonly class PullListController
     {
         $input = $request->validate(['documents' => 'array|max:5000', 'documents.*' => 'string', 'list' => 'nullable|integer', 'search' => 'nullable|array', 'keep' => 'boolean']);
         $found = $this->list($request, $list);
-        $user = self::user($request);
+        $user = User::of($request);
         $added = 0;
         if (isset($input['documents'])) {
             $ids = Document::query()->whereIn('ref', $input['documents'])->pluck('id', 'ref');
@@ -123,7 +123,7 @@ final readonly class PullListController
     {
         $refs = $request->validate(['documents' => 'required|array|max:5000', 'documents.*' => 'string'])['documents'];
         $found = $this->list($request, $list);
-        $this->lists->guard(self::user($request), $found);
+        $this->lists->guard(User::of($request), $found);
         if ($found->held_at !== null) {
             throw new Refused('The list is on hold: what is in it stays in it.');
         }
@@ -137,7 +137,7 @@ final readonly class PullListController
     {
         $input = $request->validate(['note' => 'sometimes|nullable|string|max:2000', 'before' => 'sometimes|nullable|string']);
         $found = $this->list($request, $list);
-        $this->lists->guard(self::user($request), $found);
+        $this->lists->guard(User::of($request), $found);
         $id = (int) Document::query()->where('ref', $document)->firstOrFail()->id;
         DB::transaction(function () use ($input, $found, $id): void {
             if (array_key_exists('note', $input)) {
@@ -170,7 +170,7 @@ final readonly class PullListController
     public function follow(Request $request, int $list): JsonResponse
     {
         $found = $this->list($request, $list);
-        $this->lists->guard(self::user($request), $found);
+        $this->lists->guard(User::of($request), $found);
         $found->update(['search' => null]);
 
         return $this->shaped($request, $found);
@@ -183,7 +183,7 @@ final readonly class PullListController
         if ($reason !== null && trim($reason) === '') {
             throw new Refused('Say why: whoever is stopped by the hold reads it.');
         }
-        $this->lists->hold(self::user($request), $found, $reason);
+        $this->lists->hold(User::of($request), $found, $reason);
 
         return $this->shaped($request, $found->refresh());
     }
@@ -192,7 +192,7 @@ final readonly class PullListController
     public function check(Request $request, int $list): JsonResponse
     {
         $found = $this->list($request, $list);
-        $user = self::user($request);
+        $user = User::of($request);
         $compared = $this->lists->compared($user, $found);
         $titles = static fn (array $ids): array => Document::query()->whereIntegerInRaw('id', array_slice($ids, 0, 200))->get(['ref', 'title'])->map(static fn (Document $d): array => ['ref' => $d->ref, 'title' => $d->title])->all();
 
@@ -204,22 +204,16 @@ final readonly class PullListController
 
     private function list(Request $request, int $list): PullList
     {
-        return $this->lists->of(self::user($request))->findOrFail($list);
+        return $this->lists->of(User::of($request))->findOrFail($list);
     }
 
     private function own(Request $request, int $list): PullList
     {
-        return PullList::query()->where('user_id', self::user($request)->id)->findOrFail($list);
+        return PullList::query()->where('user_id', User::of($request)->id)->findOrFail($list);
     }
 
     private function shaped(Request $request, PullList $list, int $status = 200): JsonResponse
     {
-        return new JsonResponse($this->resource->of($list, self::user($request)), $status);
-    }
-
-    private static function user(Request $request): User
-    {
-        /** @var User */
-        return $request->user();
+        return new JsonResponse($this->resource->of($list, User::of($request)), $status);
     }
 }

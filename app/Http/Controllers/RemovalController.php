@@ -21,7 +21,7 @@ final readonly class RemovalController
 
     public function index(Request $request): JsonResponse
     {
-        $documents = $this->removal->removed(self::user($request))->whereNull('parent_id')->orderByDesc('deleted_at')->limit(500)->get();
+        $documents = $this->removal->removed(User::of($request))->whereNull('parent_id')->orderByDesc('deleted_at')->limit(500)->get();
         $acts = DB::table('history')->leftJoin('users', 'users.id', '=', 'history.user_id')->where('act', 'removed')->whereIntegerInRaw('document_id', $documents->modelKeys())->orderBy('history.id')->get(['document_id', 'detail', 'users.name as by'])->keyBy('document_id');
 
         return new JsonResponse(['documents' => $documents->map(static fn (Document $d): array => [
@@ -32,17 +32,17 @@ final readonly class RemovalController
 
     public function remove(Request $request): JsonResponse
     {
-        return new JsonResponse(['removed' => $this->removal->remove(self::user($request), self::documents($request), self::reason($request))]);
+        return new JsonResponse(['removed' => $this->removal->remove(User::of($request), self::documents($request), self::reason($request))]);
     }
 
     public function restore(Request $request): JsonResponse
     {
-        return new JsonResponse(['restored' => $this->removal->restore(self::user($request), self::documents($request))]);
+        return new JsonResponse(['restored' => $this->removal->restore(User::of($request), self::documents($request))]);
     }
 
     public function destroy(Request $request): JsonResponse
     {
-        return new JsonResponse(['destroyed' => $this->removal->destroy(self::user($request), self::documents($request), self::reason($request))]);
+        return new JsonResponse(['destroyed' => $this->removal->destroy(User::of($request), self::documents($request), self::reason($request))]);
     }
 
     /** @return list<string> */
@@ -60,11 +60,5 @@ final readonly class RemovalController
         }
 
         return $reason;
-    }
-
-    private static function user(Request $request): User
-    {
-        /** @var User */
-        return $request->user();
     }
 }

@@ -30,7 +30,7 @@ final readonly class SavedSearchController
     public function store(SavedSearchInput $input): JsonResponse
     {
         $input->validate(['name' => 'required']);
-        SavedSearch::query()->create(['user_id' => self::user($input)->id, 'name' => $input->validated('name'), 'search' => $input->search(), 'groups' => $input->validated('groups') ?? []]);
+        SavedSearch::query()->create(['user_id' => User::of($input)->id, 'name' => $input->validated('name'), 'search' => $input->search(), 'groups' => $input->validated('groups') ?? []]);
 
         return $this->all($input, 201);
     }
@@ -39,7 +39,7 @@ final readonly class SavedSearchController
     public function update(SavedSearchInput $input, int $search): JsonResponse
     {
         DB::transaction(function () use ($input, $search): void {
-            $saved = SavedSearch::query()->where('user_id', self::user($input)->id)->findOrFail($search);
+            $saved = SavedSearch::query()->where('user_id', User::of($input)->id)->findOrFail($search);
             if ($input->integer('lock_version') !== $saved->lock_version) {
                 throw new StaleWrite(['name' => $saved->name, 'search' => $saved->search, 'lock_version' => $saved->lock_version]);
             }
@@ -51,7 +51,7 @@ final readonly class SavedSearchController
 
     public function destroy(Request $request, int $search): JsonResponse
     {
-        SavedSearch::query()->where('user_id', self::user($request)->id)->findOrFail($search)->delete();
+        SavedSearch::query()->where('user_id', User::of($request)->id)->findOrFail($search)->delete();
 
         return $this->all($request);
     }
@@ -59,14 +59,14 @@ final readonly class SavedSearchController
     /** Begins to watch, or notes that what is new was looked at. */
     public function look(Request $request, int $search): JsonResponse
     {
-        $this->searches->look(self::user($request), $this->searches->of(self::user($request))->findOrFail($search));
+        $this->searches->look(User::of($request), $this->searches->of(User::of($request))->findOrFail($search));
 
         return $this->all($request);
     }
 
     public function unwatch(Request $request, int $search): JsonResponse
     {
-        $this->searches->unwatch(self::user($request), $this->searches->of(self::user($request))->findOrFail($search));
+        $this->searches->unwatch(User::of($request), $this->searches->of(User::of($request))->findOrFail($search));
 
         return $this->all($request);
     }
@@ -74,7 +74,7 @@ final readonly class SavedSearchController
     /** Keeps a search among those made lately. */
     public function recent(SavedSearchInput $input): JsonResponse
     {
-        $user = self::user($input);
+        $user = User::of($input);
         $search = $input->search();
         $words = trim($search['words'].' '.implode(' ', array_column($search['criteria'], 'cql')));
         DB::transaction(static function () use ($user, $search, $words, $input): void {
@@ -98,14 +98,8 @@ final readonly class SavedSearchController
 
     private function all(Request $request, int $status = 200): JsonResponse
     {
-        $user = self::user($request);
+        $user = User::of($request);
 
         return new JsonResponse(['searches' => $this->searches->shaped($user), 'recent' => self::recents($user)], $status);
-    }
-
-    private static function user(Request $request): User
-    {
-        /** @var User */
-        return $request->user();
     }
 }

@@ -85,8 +85,7 @@ final class SearchController
     /** What the query line may be going to say: fields, values with counts, and searches made before. */
     public function complete(Request $request, Finder $finder): JsonResponse
     {
-        /** @var User $user */
-        $user = $request->user();
+        $user = User::of($request);
         $typed = (string) ($request->validate(['typed' => 'nullable|string|max:1000'])['typed'] ?? '');
         $wanted = mb_strtolower(trim($typed));
         $earlier = array_filter(SavedSearchController::recents($user), static fn (array $recent): bool => $wanted === '' || str_contains(mb_strtolower($recent['words']), $wanted));
@@ -124,8 +123,7 @@ final class SearchController
     /** Makes a criterion of a field, a relation and values, or says what is wrong with them. */
     public function criterion(CriterionForm $request, Catalog $catalog): JsonResponse
     {
-        /** @var User $user */
-        $user = $request->user();
+        $user = User::of($request);
         $input = $request->validated();
         $field = $catalog->schema($user)->field($input['field']);
         $node = Criterion::of($field, Relation::from($input['relation']), array_map(strval(...), array_values($input['values'] ?? [])));

@@ -38,14 +38,14 @@ final readonly class ValueActController
     /** One's last acts, the newest first. */
     public function index(Request $request): JsonResponse
     {
-        $acts = ValueAct::query()->where('user_id', self::user($request)->id)->latest('id')->limit(20)->get();
+        $acts = ValueAct::query()->where('user_id', User::of($request)->id)->latest('id')->limit(20)->get();
 
-        return new JsonResponse(['acts' => $acts->map(fn (ValueAct $act): array => $this->shaped($act, self::user($request)))->all()]);
+        return new JsonResponse(['acts' => $acts->map(fn (ValueAct $act): array => $this->shaped($act, User::of($request)))->all()]);
     }
 
     public function show(Request $request, int $act): JsonResponse
     {
-        return new JsonResponse($this->shaped($this->own($request, $act), self::user($request)));
+        return new JsonResponse($this->shaped($this->own($request, $act), User::of($request)));
     }
 
     /** What the act would do. */
@@ -73,10 +73,10 @@ final readonly class ValueActController
         if (count($plan['changes']) !== $expected) {
             throw new Refused('Meanwhile '.count($plan['changes']).' documents would be changed, and not '.$expected.'. Nothing was done: look at it again.');
         }
-        $act = $this->many->begin(self::user($request), $field, $how, $plan['given'], $plan['changes']);
+        $act = $this->many->begin(User::of($request), $field, $how, $plan['given'], $plan['changes']);
         ChangeValues::dispatch($act->id)->afterCommit();
 
-        return new JsonResponse($this->shaped($act->refresh(), self::user($request)), 202);
+        return new JsonResponse($this->shaped($act->refresh(), User::of($request)), 202);
     }
 
     public function undo(Request $request, int $act): JsonResponse
@@ -88,7 +88,7 @@ final readonly class ValueActController
         $found->update(['state' => ValueAct::UNDOING, 'done' => 0, 'skipped' => 0, 'total' => DB::table('value_act_items')->where('value_act_id', $found->id)->where('outcome', 'done')->count()]);
         ChangeValues::dispatch($found->id)->afterCommit();
 
-        return new JsonResponse($this->shaped($found->refresh(), self::user($request)), 202);
+        return new JsonResponse($this->shaped($found->refresh(), User::of($request)), 202);
     }
 
     /** @return array{FieldDefinition, array{given: list<string>, changes: array<int, array{before: list<string>, after: list<string>}>, same: int, refused: array<string, list<int>>}, string} */
@@ -98,7 +98,7 @@ final readonly class ValueActController
             'field' => 'required|string', 'how' => 'required|in:set,add,take,clear', 'values' => 'array|max:100', 'values.*' => 'nullable|string|max:100000',
             'documents' => 'array|max:'.ManyValues::MOST, 'documents.*' => 'string', 'list' => 'nullable|integer', 'search' => 'nullable|array',
         ]);
-        $user = self::user($request);
+        $user = User::of($request);
         $field = $this->catalog->fieldsFor($user)[$input['field']] ?? throw new Refused("There is no field “{$input['field']}”.");
         if ($input['how'] === 'add' && ! $field->multiple) {
             throw new Refused("{$field->label} takes one value: set it instead.");
@@ -140,7 +140,7 @@ final readonly class ValueActController
 
     private function own(Request $request, int $act): ValueAct
     {
-        return ValueAct::query()->where('user_id', self::user($request)->id)->findOrFail($act);
+        return ValueAct::query()->where('user_id', User::of($request)->id)->findOrFail($act);
     }
 
     /** @return array<string, mixed> */
@@ -153,11 +153,5 @@ final readonly class ValueActController
             'id' => $act->id, 'at' => $act->created_at->toIso8601String(), 'field' => $field->label ?? $act->field, 'how' => $act->how, 'given' => implode(', ', $texts),
             'state' => $act->state, 'total' => $act->total, 'done' => $act->done, 'skipped' => $act->skipped,
         ];
-    }
-
-    private static function user(Request $request): User
-    {
-        /** @var User */
-        return $request->user();
     }
 }

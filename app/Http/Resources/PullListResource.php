@@ -11,6 +11,7 @@ use App\Models\PullList;
 use App\Models\SecureLink;
 use App\Models\User;
 use App\Retrieve\PullLists;
+use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Facades\DB;
 
 /** Shapes pull lists, deliveries and secure links for the API. */
@@ -25,11 +26,25 @@ final readonly class PullListResource
     ) {
     }
 
-    /** @return array<string, mixed> */
-    public function row(PullList $list, User $user): array
+    /**
+     * @param  Collection<int, PullList>  $lists
+     * @return list<array<string, mixed>>
+     */
+    public function rows(Collection $lists, User $user): array
+    {
+        $counts = $this->lists->counts($user, $lists->loadMissing(['owner', 'people']));
+
+        return $lists->map(fn (PullList $list): array => $this->row($list, $user, $counts[$list->id]))->values()->all();
+    }
+
+    /**
+     * @param  int|null  $documents  how many the person may see, where that is known
+     * @return array<string, mixed>
+     */
+    public function row(PullList $list, User $user, ?int $documents = null): array
     {
         return [
-            'id' => $list->id, 'name' => $list->name, 'note' => $list->note, 'documents' => count($this->lists->seen($user, $list)),
+            'id' => $list->id, 'name' => $list->name, 'note' => $list->note, 'documents' => $documents ?? count($this->lists->seen($user, $list)),
             'own' => $list->user_id === $user->id, 'by' => $list->owner->name, 'may_change' => $this->lists->mayChange($user, $list) && $list->frozen_at === null,
             'hold' => $list->held_at === null ? null : ['reason' => $list->hold_reason, 'at' => $list->held_at->toIso8601String()],
             'frozen_at' => $list->frozen_at?->toIso8601String(), 'search' => $list->search, 'updated_at' => $list->updated_at->toIso8601String(), 'lock_version' => $list->lock_version,
@@ -40,7 +55,8 @@ final readonly class PullListResource
     public function of(PullList $list, User $user): array
     {
         $list->loadMissing(['owner', 'people']);
-        $ids = array_slice($this->lists->seen($user, $list), 0, self::SHOWN);
+        $seen = $this->lists->seen($user, $list);
+        $ids = array_slice($seen, 0, self::SHOWN);
         $documents = Document::query()->findMany($ids)->keyBy('id');
         $notes = DB::table('pull_list_items')->where('pull_list_id', $list->id)->pluck('note', 'document_id');
         $items = [];
@@ -55,7 +71,7 @@ final readonly class PullListResource
         }
 
         return [
-            ...$this->row($list, $user), 'items' => $items, 'bytes' => array_sum(array_column($items, 'bytes')),
+            ...$this->row($list, $user, count($seen)), 'items' => $items, 'bytes' => array_sum(array_column($items, 'bytes')),
             'people' => $list->people->map(static fn (User $p): array => ['sign_in' => $p->sign_in, 'name' => $p->name, 'may_change' => (bool) $p->getRelationValue('pivot')->may_change])->all(),
             'deliveries' => Delivery::query()->where('pull_list_id', $list->id)->with('user')->orderByDesc('id')->limit(20)->get()->map(self::delivery(...))->all(),
         ];

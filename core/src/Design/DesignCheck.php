@@ -165,8 +165,12 @@ final readonly class DesignCheck
         }
     }
 
-    /** @param  array<string, mixed>  $content */
-    private function type(array $content): void
+    /**
+     * What document types and dossier kinds have alike.
+     *
+     * @param  array<string, mixed>  $content
+     */
+    private function sheet(array $content): void
     {
         $codes = Design::codes($content, 'fields', 'code');
         $this->fields($codes, 'fields');
@@ -175,6 +179,12 @@ final readonly class DesignCheck
         foreach (Design::entries($content, 'fields') as $entry) {
             $this->entry($entry);
         }
+    }
+
+    /** @param  array<string, mixed>  $content */
+    private function type(array $content): void
+    {
+        $this->sheet($content);
         $this->known(Design::codes($content, 'filers'), 'filers');
     }
 
@@ -255,13 +265,7 @@ final readonly class DesignCheck
     /** @param  array<string, mixed>  $content */
     private function dossierKind(array $content): void
     {
-        $codes = Design::codes($content, 'fields', 'code');
-        $this->fields($codes, 'fields');
-        self::once($codes, 'fields', 'field');
-        $this->title($content, $codes);
-        foreach (Design::entries($content, 'fields') as $entry) {
-            $this->entry($entry);
-        }
+        $this->sheet($content);
         self::once(Design::codes($content, 'sections', 'code'), 'sections', 'section');
         $this->parts(DesignKind::Type, Design::codes($content, 'types'), 'types');
         foreach (['view', 'list_view'] as $property) {

@@ -43,7 +43,7 @@
       if (versions) versions = (await api.versions()).versions;
       app.say(`Published as version ${version.number}. It is in use from now on.`);
     } catch (error) {
-      app.say(error instanceof Error ? error.message : 'It could not be published.', { wrong: true });
+      app.fail(error, 'It could not be published.');
     } finally {
       busy = false;
     }

@@ -18,7 +18,7 @@
       name = '';
       if (chosen) void look(chosen);
     } catch (error) {
-      app.say(error instanceof Error ? error.message : 'It could not be done.', { wrong: true });
+      app.fail(error, 'It could not be done.');
     }
   }
   async function look(id: number) {

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api } from '@/api/client';
+  import { api, messageOf } from '@/api/client';
   import type { ReferenceTable } from '@/api/types';
   import Combobox from '@/parts/Combobox.svelte';
   import { count } from '@/parts/format';
@@ -37,7 +37,7 @@
       Object.assign(draft, await api.readTable(file), { source: 'rows' });
       fault = '';
     } catch (error) {
-      fault = error instanceof Error ? error.message : 'The file cannot be read.';
+      fault = messageOf(error, 'The file cannot be read.');
     }
   }
 </script>

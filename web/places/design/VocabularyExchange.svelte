@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api } from '@/api/client';
+  import { api, messageOf } from '@/api/client';
   import type { Term, Vocabulary, VocabularyPreview } from '@/api/types';
   import { plural } from '@/parts/format';
 
@@ -25,7 +25,7 @@
       fault = '';
       preview = await api.previewVocabulary(vocabulary.code || 'new', file);
     } catch (error) {
-      fault = error instanceof Error ? error.message : 'The file cannot be read.';
+      fault = messageOf(error, 'The file cannot be read.');
     }
   }
 </script>

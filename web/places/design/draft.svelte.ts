@@ -49,7 +49,7 @@ class DraftState {
       const got = await api.effects(mine.signal);
       if (mine === this.#current) this.effects = got.effects;
     } catch (error) {
-      if (!(error instanceof DOMException)) app.say(error instanceof Error ? error.message : 'The effect could not be counted.', { wrong: true });
+      if (!(error instanceof DOMException)) app.fail(error, 'The effect could not be counted.');
     }
   }
 
@@ -68,7 +68,7 @@ class DraftState {
       if (done) app.say(done);
       return true;
     } catch (error) {
-      app.say(error instanceof Error ? error.message : 'It could not be done.', { wrong: true });
+      app.fail(error, 'It could not be done.');
       return false;
     }
   }

@@ -79,7 +79,7 @@ export class Editing<T extends Versioned> {
         undo: () => void draft.act(async () => (await api.create(this.kind, $state.snapshot(gone)), await api.draft())),
       });
     } catch (error) {
-      app.say(error instanceof Error ? error.message : 'It could not be removed.', { wrong: true });
+      app.fail(error, 'It could not be removed.');
     }
   }
 }

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, ApiError, type Sheet } from '@/api/client';
+  import { api, ApiError, messageOf, type Sheet } from '@/api/client';
   import type { DossierRecord, Row } from '@/api/types';
   import { count, plural } from '@/parts/format';
   import SheetForm from '@/parts/SheetForm.svelte';
@@ -33,7 +33,7 @@
     chosen = chosen.filter((r) => r in got.inside);
   }
   // svelte-ignore state_referenced_locally
-  api.dossier(ref).then(take, (error: unknown) => (fault = error instanceof Error ? error.message : 'The dossier cannot be shown.'));
+  api.dossier(ref).then(take, (error: unknown) => (fault = messageOf(error, 'The dossier cannot be shown.')));
 
   async function act(what: () => Promise<DossierRecord>, done = ''): Promise<boolean> {
     try {
@@ -41,7 +41,7 @@
       if (done) app.say(done);
       return true;
     } catch (error) {
-      addFault = error instanceof Error ? error.message : 'It could not be done.';
+      addFault = messageOf(error, 'It could not be done.');
       return false;
     }
   }

@@ -2,6 +2,7 @@
   import { api } from '@/api/client';
   import type { KeptSearch, ManyDocuments } from '@/api/types';
   import ChangeValues from '@/parts/ChangeValues.svelte';
+  import Popover from '@/parts/Popover.svelte';
   import { count, plural } from '@/parts/format';
   import { app } from '@/state/app.svelte';
   import { lists } from '@/state/lists.svelte';
@@ -12,9 +13,7 @@
   let open = $state(false);
   let changing = $state.raw<ManyDocuments | null>(null);
   let name = $state('');
-  let box: HTMLElement;
-  function toggle() {
-    open = !open;
+  function ready() {
     if (open && !lists.known) void lists.load();
   }
   async function add(what: 'chosen' | 'all' | 'keep') {
@@ -34,7 +33,7 @@
       onchanged();
       app.say(`${plural(removed.length, 'document is', 'documents are')} removed from view.`, { undo: () => void api.restoreDocuments(removed).then(onchanged) });
     } catch (error) {
-      app.say(error instanceof Error ? error.message : 'Nothing was removed.', { wrong: true });
+      app.fail(error, 'Nothing was removed.');
     }
   }
   function change() {
@@ -43,36 +42,25 @@
   }
 </script>
 
-<svelte:window onclick={(e) => { if (open && !box.contains(e.target as Node) && (e.target as Node).isConnected) open = false; }} />
-
-<div class="relative" bind:this={box} role="presentation" onkeydown={(e) => { if (e.key === 'Escape' && open) { e.stopPropagation(); open = false; } }}>
-  <button class="link small" aria-expanded={open} onclick={toggle}>{chosen.length > 0 ? `Gather ${count(chosen.length)}` : 'Gather'}</button>
-  {#if open}
-    <div class="menu">
-      {#if lists.open.length > 0}
-        <label class="heading" for="gather-into">Into the list</label>
-        <select class="input" id="gather-into" value={lists.current?.id} onchange={(e) => lists.choose(Number(e.currentTarget.value))}>{#each lists.open as l (l.id)}<option value={l.id}>{l.name}, {count(l.documents)}</option>{/each}</select>
-      {/if}
-      <form class="mt-1 flex gap-2" onsubmit={async (e) => { e.preventDefault(); await lists.make(name.trim()); name = ''; }}><input class="input" aria-label="Name of a new list" placeholder="a new list" bind:value={name} maxlength="200" autocomplete="off" /><button class="btn" disabled={name.trim() === ''}>Make</button></form>
-      <ul class="mt-2">
-        {#if chosen.length > 0}<li><button class="link py-1" onclick={() => add('chosen')}>Add the {count(chosen.length)} chosen</button> <button class="link small" onclick={onclear}>choose none</button></li>{/if}
-        <li><button class="link py-1" disabled={total === 0} onclick={() => add('all')}>Add all {count(total)} found</button></li>
-        <li><button class="link py-1" disabled={total === 0} onclick={() => add('keep')}>Add them, and what matches from now on</button></li>
-        {#if app.person?.may.file}<li class="mt-1 border-t border-hair pt-1"><button class="link py-1" disabled={total === 0} onclick={change}>Change values of the {count(chosen.length || total)} {chosen.length > 0 ? 'chosen' : 'found'}…</button></li>{/if}
-        {#if app.person?.may.remove && chosen.length > 0}
-          <li>{#if removing}
-            <form class="mt-1 border-l-2 border-rust pl-3" onsubmit={remove}><label class="heading" for="remove-reason">Why they are removed from view</label><input class="input" id="remove-reason" bind:value={reason} maxlength="500" autocomplete="off" /><p class="mt-1 flex gap-2"><button class="btn" disabled={reason.trim() === ''}>Remove</button><button class="btn" type="button" onclick={() => (removing = false)}>Leave</button></p></form>
-          {:else}<button class="link py-1" onclick={() => (removing = true)}>Remove the {count(chosen.length)} chosen from view…</button>{/if}</li>
-        {/if}
-      </ul>
-      <p class="small quiet mt-1"><kbd>a</kbd> adds the document you are at, <kbd>x</kbd> chooses it.</p>
-      {#if lists.current}<a class="small" href={`/lists/${lists.current.id}`}>Open “{lists.current.name}”</a>{/if}
-    </div>
+<Popover label={chosen.length > 0 ? `Gather ${count(chosen.length)}` : 'Gather'} bind:open width={290} onopen={ready}>
+  {#if lists.open.length > 0}
+    <label class="heading" for="gather-into">Into the list</label>
+    <select class="input" id="gather-into" value={lists.current?.id} onchange={(e) => lists.choose(Number(e.currentTarget.value))}>{#each lists.open as l (l.id)}<option value={l.id}>{l.name}, {count(l.documents)}</option>{/each}</select>
   {/if}
-</div>
+  <form class="mt-1 flex gap-2" onsubmit={async (e) => { e.preventDefault(); await lists.make(name.trim()); name = ''; }}><input class="input" aria-label="Name of a new list" placeholder="a new list" bind:value={name} maxlength="200" autocomplete="off" /><button class="btn" disabled={name.trim() === ''}>Make</button></form>
+  <ul class="mt-2">
+    {#if chosen.length > 0}<li><button class="link py-1" onclick={() => add('chosen')}>Add the {count(chosen.length)} chosen</button> <button class="link small" onclick={onclear}>choose none</button></li>{/if}
+    <li><button class="link py-1" disabled={total === 0} onclick={() => add('all')}>Add all {count(total)} found</button></li>
+    <li><button class="link py-1" disabled={total === 0} onclick={() => add('keep')}>Add them, and what matches from now on</button></li>
+    {#if app.person?.may.file}<li class="mt-1 border-t border-hair pt-1"><button class="link py-1" disabled={total === 0} onclick={change}>Change values of the {count(chosen.length || total)} {chosen.length > 0 ? 'chosen' : 'found'}…</button></li>{/if}
+    {#if app.person?.may.remove && chosen.length > 0}
+      <li>{#if removing}
+        <form class="mt-1 border-l-2 border-rust pl-3" onsubmit={remove}><label class="heading" for="remove-reason">Why they are removed from view</label><input class="input" id="remove-reason" bind:value={reason} maxlength="500" autocomplete="off" /><p class="mt-1 flex gap-2"><button class="btn" disabled={reason.trim() === ''}>Remove</button><button class="btn" type="button" onclick={() => (removing = false)}>Leave</button></p></form>
+      {:else}<button class="link py-1" onclick={() => (removing = true)}>Remove the {count(chosen.length)} chosen from view…</button>{/if}</li>
+    {/if}
+  </ul>
+  <p class="small quiet mt-1"><kbd>a</kbd> adds the document you are at, <kbd>x</kbd> chooses it.</p>
+  {#if lists.current}<a class="small" href={`/lists/${lists.current.id}`}>Open “{lists.current.name}”</a>{/if}
+</Popover>
 
 {#if changing}<ChangeValues of={changing} onleave={() => (changing = null)} ondone={onchanged} />{/if}
-
-<style>
-  .menu { position: absolute; z-index: 20; top: 26px; right: 0; width: 290px; padding: 8px 14px 12px; border: 1px solid var(--hair); background: var(--sheet); box-shadow: 0 6px 18px rgb(0 0 0 / 12%); }
-</style>

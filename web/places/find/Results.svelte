@@ -190,7 +190,7 @@
       link.click();
       setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
     } catch (error) {
-      app.say(error instanceof Error ? error.message : 'The file could not be made.', { wrong: true });
+      app.fail(error, 'The file could not be made.');
     } finally {
       exporting = false;
     }

@@ -1,5 +1,6 @@
 <script lang="ts">
-  import { api } from '@/api/client';
+  import { api, messageOf } from '@/api/client';
+  import Popover from '@/parts/Popover.svelte';
   import { app } from '@/state/app.svelte';
   import { router } from '@/state/router.svelte';
   import { asksTheSame, keptOf, searches } from '@/state/searches.svelte';
@@ -14,12 +15,10 @@
   let forGroups = $state<string[]>([]);
   let watch = $state(false);
   let fault = $state('');
-  let box: HTMLElement;
   const same = $derived(searches.saved.find((s) => asksTheSame(s.search, keptOf(search))));
   const mine = $derived(app.person?.groups ?? []);
 
-  function toggle() {
-    open = !open;
+  function ready() {
     fault = name = '';
     forGroups = [];
     watch = false;
@@ -35,7 +34,7 @@
       app.say(known ? `“${name.trim()}” is now this search.` : `“${name.trim()}” is kept.`);
       open = false;
     } catch (error) {
-      fault = error instanceof Error ? error.message : 'It could not be kept.';
+      fault = messageOf(error, 'It could not be kept.');
     }
   }
   function show(id: number) {
@@ -52,46 +51,35 @@
   }
 </script>
 
-<svelte:window onclick={(e) => { if (open && !box.contains(e.target as Node) && (e.target as Node).isConnected) open = false; }} />
-
-<div class="relative" bind:this={box} role="presentation" onkeydown={(e) => { if (e.key === 'Escape' && open) { e.stopPropagation(); open = false; } }}>
-  <button class="link small" aria-expanded={open} onclick={toggle}>{same ? `“${same.name}”` : 'Searches'}</button>
-  {#if open}
-    <div class="menu">
-      <form onsubmit={save} aria-label="Keep this search">
-        <label class="heading" for="search-name">Keep this search as</label>
-        <input class="input" id="search-name" bind:value={name} maxlength="200" autocomplete="off" />
-        {#if searches.saved.some((s) => s.own && s.name === name.trim())}<p class="small text-brass-text">There is one of this name; it becomes this search.</p>{/if}
-        {#if mine.length > 0}<p class="small mt-1 flex flex-wrap gap-x-3"><span class="quiet">also for</span>{#each mine as group (group)}<label class="inline-flex min-h-6 items-center gap-1"><input type="checkbox" class="check" checked={forGroups.includes(group)} onchange={(e) => (forGroups = e.currentTarget.checked ? [...forGroups, group] : forGroups.filter((g) => g !== group))} />{group}</label>{/each}</p>{/if}
-        <label class="small flex min-h-6 items-center gap-1.5"><input type="checkbox" class="check" bind:checked={watch} />watch it: count what is new</label>
-        {#if fault}<p class="fault" role="alert">{fault}</p>{/if}
-        <button class="btn btn-main mt-1" disabled={name.trim() === ''}>Keep it</button>
-      </form>
-      {#if searches.saved.length > 0}
-        <h3 class="heading mt-3">Kept</h3>
-        <ul>
-          {#each searches.saved as saved (saved.id)}
-            <li class="flex items-baseline gap-2 border-t border-hair py-0.5">
-              <button class="link min-w-0 flex-1 truncate" onclick={() => show(saved.id)}>{saved.name}</button>
-              {#if saved.new}<span class="small text-brass-text">{count(saved.new)} new</span>{/if}<span class="num small">{saved.total === null ? '–' : count(saved.total)}</span>
-              <button class="link small" onclick={async () => searches.take(saved.watched ? await api.unwatch(saved.id) : await api.lookAtSearch(saved.id))}>{saved.watched ? 'unwatch' : 'watch'}</button>
-              {#if saved.own}<button class="link small" aria-label={`Remove the search ${saved.name}`} onclick={() => remove(saved.id)}>✕</button>{/if}
-            </li>
-          {/each}
-        </ul>
-      {/if}
-      {#if searches.recent.length > 0}
-        <h3 class="heading mt-3">Lately</h3>
-        <ul>
-          {#each searches.recent.slice(0, 8) as recent, i (i)}
-            <li class="flex items-baseline gap-2 border-t border-hair py-0.5"><a class="min-w-0 flex-1 truncate" href={addressOf({ ...emptySearch, ...recent.search })} onclick={() => (open = false)}>{recent.words}</a><span class="num small">{count(recent.total)}</span></li>
-          {/each}
-        </ul>
-      {/if}
-    </div>
+<Popover label={same ? `“${same.name}”` : 'Searches'} bind:open width={340} onopen={ready}>
+  <form onsubmit={save} aria-label="Keep this search">
+    <label class="heading" for="search-name">Keep this search as</label>
+    <input class="input" id="search-name" bind:value={name} maxlength="200" autocomplete="off" />
+    {#if searches.saved.some((s) => s.own && s.name === name.trim())}<p class="small text-brass-text">There is one of this name; it becomes this search.</p>{/if}
+    {#if mine.length > 0}<p class="small mt-1 flex flex-wrap gap-x-3"><span class="quiet">also for</span>{#each mine as group (group)}<label class="inline-flex min-h-6 items-center gap-1"><input type="checkbox" class="check" checked={forGroups.includes(group)} onchange={(e) => (forGroups = e.currentTarget.checked ? [...forGroups, group] : forGroups.filter((g) => g !== group))} />{group}</label>{/each}</p>{/if}
+    <label class="small flex min-h-6 items-center gap-1.5"><input type="checkbox" class="check" bind:checked={watch} />watch it: count what is new</label>
+    {#if fault}<p class="fault" role="alert">{fault}</p>{/if}
+    <button class="btn btn-main mt-1" disabled={name.trim() === ''}>Keep it</button>
+  </form>
+  {#if searches.saved.length > 0}
+    <h3 class="heading mt-3">Kept</h3>
+    <ul>
+      {#each searches.saved as saved (saved.id)}
+        <li class="flex items-baseline gap-2 border-t border-hair py-0.5">
+          <button class="link min-w-0 flex-1 truncate" onclick={() => show(saved.id)}>{saved.name}</button>
+          {#if saved.new}<span class="small text-brass-text">{count(saved.new)} new</span>{/if}<span class="num small">{saved.total === null ? '–' : count(saved.total)}</span>
+          <button class="link small" onclick={async () => searches.take(saved.watched ? await api.unwatch(saved.id) : await api.lookAtSearch(saved.id))}>{saved.watched ? 'unwatch' : 'watch'}</button>
+          {#if saved.own}<button class="link small" aria-label={`Remove the search ${saved.name}`} onclick={() => remove(saved.id)}>✕</button>{/if}
+        </li>
+      {/each}
+    </ul>
   {/if}
-</div>
-
-<style>
-  .menu { position: absolute; z-index: 20; top: 26px; right: 0; width: 340px; max-height: 70vh; overflow-y: auto; padding: 10px 14px 14px; border: 1px solid var(--hair); background: var(--sheet); box-shadow: 0 6px 18px rgb(0 0 0 / 12%); }
-</style>
+  {#if searches.recent.length > 0}
+    <h3 class="heading mt-3">Lately</h3>
+    <ul>
+      {#each searches.recent.slice(0, 8) as recent, i (i)}
+        <li class="flex items-baseline gap-2 border-t border-hair py-0.5"><a class="min-w-0 flex-1 truncate" href={addressOf({ ...emptySearch, ...recent.search })} onclick={() => (open = false)}>{recent.words}</a><span class="num small">{count(recent.total)}</span></li>
+      {/each}
+    </ul>
+  {/if}
+</Popover>

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api } from '@/api/client';
+  import { api, messageOf } from '@/api/client';
   import type { SortKey, View } from '@/api/types';
   import Combobox from '@/parts/Combobox.svelte';
   import { app } from '@/state/app.svelte';
@@ -37,7 +37,7 @@
       router.go(addressOf({ ...search, view: code, criteria: criterion ? [{ cql: criterion, negated: false, on: true }] : [], sort: [] }));
       app.say(`“${name.trim()}” is kept among your own views.`);
     } catch (error) {
-      fault = error instanceof Error ? error.message : 'It could not be kept.';
+      fault = messageOf(error, 'It could not be kept.');
     }
   }
   async function remove() {

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, ApiError, type Sheet } from '@/api/client';
+  import { api, ApiError, messageOf, type Sheet } from '@/api/client';
   import type { DocumentRecord } from '@/api/types';
   import Combobox from '@/parts/Combobox.svelte';
   import SheetForm from '@/parts/SheetForm.svelte';
@@ -141,7 +141,7 @@
       waiting = documents;
       look(documents[Math.min(index, documents.length - 1)]?.ref ?? '');
       app.say(`${plural(count, 'document', 'documents')} filed.`);
-      if (dossier.trim() !== '') await api.putInDossier(dossier.trim(), filed, null).then((got) => app.say(`${plural(count, 'document', 'documents')} filed into “${got.title}”.`), (error: unknown) => app.say(`Filed, but not put into the dossier. ${error instanceof Error ? error.message : ''}`, { wrong: true }));
+      if (dossier.trim() !== '') await api.putInDossier(dossier.trim(), filed, null).then((got) => app.say(`${plural(count, 'document', 'documents')} filed into “${got.title}”.`), (error: unknown) => app.say(`Filed, but not put into the dossier. ${messageOf(error, '')}`, { wrong: true }));
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
       faults = error.fields;

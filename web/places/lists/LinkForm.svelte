@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api } from '@/api/client';
+  import { api, messageOf } from '@/api/client';
   import type { SecureLink } from '@/api/types';
   import { moment } from '@/parts/format';
   import { app } from '@/state/app.svelte';
@@ -26,7 +26,7 @@
       links = [made.link, ...links];
       fault = password = note = '';
     } catch (error) {
-      fault = error instanceof Error ? error.message : 'It could not be made.';
+      fault = messageOf(error, 'It could not be made.');
     }
   }
   async function revoke(link: SecureLink) {

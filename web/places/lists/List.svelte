@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api } from '@/api/client';
+  import { api, messageOf } from '@/api/client';
   import type { Delivery, ListCheck, PullList } from '@/api/types';
   import ChangeValues from '@/parts/ChangeValues.svelte';
   import { bytes, count, moment, plural } from '@/parts/format';
@@ -30,7 +30,7 @@
   const STATES: Record<Delivery['state'], string> = { waiting: 'waits its turn', running: 'being made', done: '', failed: 'failed', cancelled: 'cancelled', expired: 'expired' };
 
   // svelte-ignore state_referenced_locally
-  api.list(id).then((got) => (list = got), (error: unknown) => (fault = error instanceof Error ? error.message : 'The list cannot be shown.'));
+  api.list(id).then((got) => (list = got), (error: unknown) => (fault = messageOf(error, 'The list cannot be shown.')));
   // What is being made in the background is watched while it is.
   $effect(() => {
     if (!list?.deliveries.some((d) => d.state === 'waiting' || d.state === 'running')) return;
@@ -46,7 +46,7 @@
       if (done) app.say(done);
       return true;
     } catch (error) {
-      app.say(error instanceof Error ? error.message : 'It could not be done.', { wrong: true });
+      app.fail(error, 'It could not be done.');
       return false;
     }
   }
@@ -72,7 +72,7 @@
       router.go('/lists');
       app.say(`“${list!.name}” is gone.`, { undo: () => void api.restoreList(id).then(() => router.go(`/lists/${id}`)) });
     } catch (error) {
-      app.say(error instanceof Error ? error.message : 'It could not be removed.', { wrong: true });
+      app.fail(error, 'It could not be removed.');
     }
   }
   const addAll = (refs: string[]) => act(async () => (await api.addToList(id, { documents: refs }), (check = null), await api.list(id)), `${plural(refs.length, 'document', 'documents')} added.`);

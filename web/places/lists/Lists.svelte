@@ -11,7 +11,7 @@
     try {
       router.go(`/lists/${(await lists.make(name.trim())).id}`);
     } catch (error) {
-      app.say(error instanceof Error ? error.message : 'It could not be made.', { wrong: true });
+      app.fail(error, 'It could not be made.');
     }
   }
 </script>

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api } from '@/api/client';
+  import { api, messageOf } from '@/api/client';
   import type { RemovedDocument } from '@/api/types';
   import { moment, plural } from '@/parts/format';
   import { app } from '@/state/app.svelte';
@@ -9,7 +9,7 @@
   let chosen = $state<string[]>([]);
   let destroying = $state(false);
   let reason = $state('');
-  const load = () => api.removed().then((got) => (documents = got.documents), (error: unknown) => (fault = error instanceof Error ? error.message : 'It cannot be shown.'));
+  const load = () => api.removed().then((got) => (documents = got.documents), (error: unknown) => (fault = messageOf(error, 'It cannot be shown.')));
   void load();
 
   async function act(what: () => Promise<string>) {
@@ -20,7 +20,7 @@
       reason = '';
       await load();
     } catch (error) {
-      app.say(error instanceof Error ? error.message : 'It could not be done.', { wrong: true });
+      app.fail(error, 'It could not be done.');
     }
   }
 </script>

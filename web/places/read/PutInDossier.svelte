@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api } from '@/api/client';
+  import { api, messageOf } from '@/api/client';
   import type { DossierRow } from '@/api/types';
   import { app } from '@/state/app.svelte';
 
@@ -29,7 +29,7 @@
       app.say(`It stands in “${got.title}”.`, { undo: () => void api.takeOutOfDossier(got.ref, [document]).then(ondone) });
       ondone();
     } catch (error) {
-      fault = error instanceof Error ? error.message : 'It could not be put there.';
+      fault = messageOf(error, 'It could not be put there.');
     }
   }
 </script>

@@ -1,4 +1,4 @@
-import { api } from '@/api/client';
+import { api, messageOf } from '@/api/client';
 import type { CriterionInput, DocumentRecord, Hits } from '@/api/types';
 
 /** A document being read, with the hits of the search that led to it and which of them is looked at. */
@@ -32,7 +32,7 @@ export class Reading {
       if (this.page > 0) this.goToPage(this.page);
       else if (hits.total > 0) this.go(0);
     } catch (error) {
-      this.fault = error instanceof Error ? error.message : 'The document cannot be shown.';
+      this.fault = messageOf(error, 'The document cannot be shown.');
     }
   }
 
