@@ -2,6 +2,14 @@
 
 use App\Http\ErrorShape;
 use App\Http\SecurityHeaders;
+use App\Intake\InvalidSheet;
+use App\Support\NotYours;
+use App\Support\Refused;
+use App\Support\StaleWrite;
+use Brenvic\Core\Fields\InvalidDefinition;
+use Brenvic\Core\Fields\InvalidValue;
+use Brenvic\Core\Query\SyntaxError;
+use Brenvic\Core\Search\SearchError;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Foundation\Configuration\Middleware;
@@ -17,6 +25,8 @@ return Application::configure(basePath: dirname(__DIR__))
         $middleware->redirectGuestsTo(fn () => null);
     })
     ->withExceptions(function (Exceptions $exceptions): void {
+        // Answers, not faults: whoever asked reads them, and the log stays for what went wrong.
+        $exceptions->dontReport([Refused::class, NotYours::class, StaleWrite::class, InvalidSheet::class, InvalidDefinition::class, InvalidValue::class, SyntaxError::class, SearchError::class]);
         $exceptions->shouldRenderJsonWhen(fn (Request $request): bool => $request->is('api/*'));
         $exceptions->render(fn (Throwable $fault, Request $request) => $request->is('api/*') ? ErrorShape::response($fault) : null);
     })

@@ -13,6 +13,7 @@ use App\Models\DocumentType;
 use App\Models\Group;
 use App\Models\Library;
 use App\Models\User;
+use App\Support\NotYours;
 use App\Support\Refused;
 use App\Support\StaleWrite;
 use Brenvic\Core\Classification\Terms;
@@ -20,6 +21,7 @@ use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignChange;
 use Brenvic\Core\Design\DesignCheck;
 use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Design\DesignRight;
 use Brenvic\Core\Design\Effect;
 use Brenvic\Core\Design\EffectCount;
 use Brenvic\Core\Fields\InvalidDefinition;
@@ -74,7 +76,38 @@ final class Draft
 
     public function check(?Design $design = null): DesignCheck
     {
-        return new DesignCheck($design ?? $this->design(), $this->catalog->systemFields(), Group::query()->pluck('name')->all());
+        return new DesignCheck($design ?? $this->design(), $this->catalog->systemFields(), Group::query()->pluck('name')->all(), Group::designing());
+    }
+
+    /** Which parts of the draft somebody may change. */
+    public function right(User $user): DesignRight
+    {
+        return new DesignRight($this->design(), $user->groupNames());
+    }
+
+    /**
+     * Holds changes against what somebody may design: the parts as they were, and what they would belong to. Whoever may
+     * design a part may hand it over to others.
+     *
+     * @param  list<DesignChange>  $changes  from one design to the other
+     *
+     * @throws NotYours
+     */
+    private function guard(User $by, array $changes, Design $before, Design $after): void
+    {
+        foreach ($changes as $change) {
+            if ($change->after !== null) {
+                $after = $after->with($change->kind, $change->code, [...$change->after, 'designers' => Design::codes($change->before, 'designers')]);
+            }
+        }
+        foreach ([new DesignRight($before, $by->groupNames()), new DesignRight($after, $by->groupNames())] as $right) {
+            foreach ($changes as $change) {
+                $keepers = $right->keepers($change->kind, $change->code);
+                if ($keepers !== []) {
+                    throw new NotYours("The {$change->kind->one()} “{$change->name()}” is not yours to design: ".implode(', ', $keepers).' is kept to other groups.');
+                }
+            }
+        }
     }
 
     /**
@@ -112,6 +145,7 @@ final class Draft
                 $content['terms'] = (new Terms(Design::entries($content, 'terms')))->numbered();
             }
             $drafted = $this->design()->with($kind, $code, $content);
+            $this->guard($by, DesignChange::between($this->design(), $drafted), $this->design(), $drafted);
             if ($content === null) {
                 $users = $this->check()->usersOf($kind, $code);
                 if ($users !== []) {
@@ -133,7 +167,7 @@ final class Draft
     {
         DB::transaction(function () use ($by, $from, $into): void {
             $this->forget();
-            $design = $this->design();
+            $design = $before = $this->design();
             $gone = $design->part(DesignKind::Field, $from);
             $heir = $design->part(DesignKind::Field, $into);
             if ($gone === null || $heir === null || $from === $into) {
@@ -148,6 +182,7 @@ final class Draft
             $this->keep($by, DesignKind::Field, $into, $heir);
             $this->keep($by, DesignKind::Field, $from, null);
             $design = $design->with(DesignKind::Field, $from, null)->with(DesignKind::Field, $into, $heir);
+            $this->guard($by, DesignChange::between($before, $design), $before, $design);
             foreach ($this->check($design)->faults() as $fault) {
                 throw new Refused("{$fault['message']} ({$fault['code']})");
             }
@@ -205,9 +240,11 @@ final class Draft
     }
 
     /** Takes one change back, or all of them. */
-    public function discard(?DesignKind $kind = null, string $code = ''): void
+    public function discard(User $by, ?DesignKind $kind = null, string $code = ''): void
     {
-        DB::transaction(function () use ($kind, $code): void {
+        DB::transaction(function () use ($by, $kind, $code): void {
+            $this->forget();
+            $this->guard($by, array_values(array_filter($this->changes(), static fn (DesignChange $c): bool => $kind === null || ($c->kind === $kind && $c->code === $code))), $this->published(), $this->design());
             $query = DesignChangeModel::query();
             if ($kind !== null) {
                 $query->where('kind', $kind->value)->where('code', $code);
@@ -279,6 +316,7 @@ final class Draft
             if ($changes === []) {
                 throw new Refused('Nothing in the draft differs from what is published.');
             }
+            $this->guard($by, $changes, $this->published(), $this->design());
             $effects = $this->counted($by);
             foreach ($effects as $effect) {
                 if ($effect->kind->stops()) {
@@ -349,6 +387,7 @@ final class Draft
         }
         DB::transaction(function () use ($by, $design, $restores): void {
             $this->forget();
+            $this->guard($by, DesignChange::between($this->design(), $design), $this->design(), $design);
             $before = DesignChangeModel::query()->get()->keyBy(static fn (DesignChangeModel $c): string => "{$c->kind}/{$c->code}");
             DesignChangeModel::query()->delete();
             foreach (DesignChange::between($this->published(), $design) as $change) {

@@ -62,7 +62,7 @@ final class PartShape
      */
     public static function complete(DesignKind $kind, array $content): array
     {
-        unset($content['code'], $content['lock_version'], $content['may_change']);
+        unset($content['code'], $content['lock_version'], $content['may_change'], $content['kept_by']);
         /** @var array<string, mixed> */
         $complete = self::filled($content, self::schema()['$defs'][$kind->value]);
         unset($complete['code']);

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http;
 
 use App\Intake\InvalidSheet;
+use App\Support\NotYours;
 use App\Support\Refused;
 use App\Support\StaleWrite;
 use Brenvic\Core\Fields\InvalidDefinition;
@@ -48,6 +49,7 @@ final class ErrorShape
             $fault instanceof SearchError => [422, 'query', $fault->getMessage(), ['suggestion' => $fault->suggestion]],
             $fault instanceof StaleWrite => [409, 'stale', $fault->getMessage(), ['current' => $fault->current]],
             $fault instanceof Refused => [422, 'refused', $fault->getMessage(), []],
+            $fault instanceof NotYours => [403, 'forbidden', $fault->getMessage(), []],
             $fault instanceof AuthenticationException => [401, 'sign_in', 'Sign in to go on.', []],
             $fault instanceof AuthorizationException, $status === 403 => [403, 'forbidden', 'You may not do this. Ask the records librarian if you should.', []],
             $fault instanceof ModelNotFoundException, $status === 404 => [404, 'not_found', 'There is nothing here, or it is not for you to see.', []],

@@ -25,4 +25,12 @@ final class Group extends Model
     {
         return $this->belongsToMany(User::class);
     }
+
+    /** @return list<string> the groups with somebody in them who designs */
+    public static function designing(): array
+    {
+        $roles = array_filter(Role::cases(), static fn (Role $role): bool => $role->mayDesign());
+
+        return self::query()->whereHas('users', static fn ($users) => $users->whereIn('role', $roles))->orderBy('name')->pluck('name')->all();
+    }
 }

@@ -6,6 +6,7 @@ use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignChange;
 use Brenvic\Core\Design\DesignCheck;
 use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Design\DesignRight;
 use Brenvic\Core\Design\IndexSheet;
 use Brenvic\Core\Fields\InvalidDefinition;
 
@@ -148,3 +149,41 @@ it('finds faults in each of the other parts', function (DesignKind $kind, array 
     [DesignKind::Vocabulary, ['terms' => [['code' => 'a', 'label' => 'A'], ['code' => 'b', 'label' => 'B', 'from' => ['code' => 'a', 'criterion' => 'dept > 1']]]], 'terms'],
     [DesignKind::Field, ['label' => 'X', 'kind' => 'text', 'formerly' => ['depth']], 'formerly'],
 ]);
+
+it('keeps parts to the groups that design what they belong to', function () {
+    $design = smallDesign()
+        ->with(DesignKind::Repository, 'board', ['name' => 'Board', 'designers' => ['Board office']])
+        ->with(DesignKind::Type, 'minute', ['name' => 'Minute', 'fields' => [['code' => 'depth'], ['code' => 'signed']]])
+        ->with(DesignKind::Type, 'notice', ['name' => 'Notice', 'fields' => [], 'designers' => ['Harbour']])
+        ->with(DesignKind::Field, 'signed', ['label' => 'Signed', 'kind' => 'text'])
+        ->with(DesignKind::Library, 'papers', ['name' => 'Papers', 'repository' => 'board', 'types' => ['minute', 'notice'], 'view' => 'papers'])
+        ->with(DesignKind::View, 'papers', ['name' => 'Papers', 'columns' => ['title']])
+        ->with(DesignKind::Form, 'desk', ['name' => 'Desk', 'libraries' => ['canal'], 'types' => ['minute'], 'fields' => [['code' => 'depth']]])
+        ->with(DesignKind::Table, 'signers', ['name' => 'Signers', 'key' => 'grade', 'fills' => ['signed']])
+        ->with(DesignKind::Access, 'quiet', ['name' => 'Quiet', 'criterion' => 'grade == a', 'groups' => []]);
+    $may = static function (string ...$groups) use ($design): array {
+        $right = new DesignRight($design, array_values($groups));
+        $may = [];
+        foreach (DesignKind::cases() as $kind) {
+            foreach (array_keys($design->all($kind)) as $code) {
+                $right->keepers($kind, (string) $code) === [] && $may[] = "{$kind->value}/{$code}";
+            }
+        }
+
+        return $may;
+    };
+    $open = ['repositories/ops', 'vocabularies/grade', 'fields/grade', 'types/survey', 'libraries/canal', 'views/all'];
+    expect($may('Everyone'))->toBe($open)
+        // A type that names its own groups is theirs, whatever library files it.
+        ->and($may('Harbour'))->toBe([...array_slice($open, 0, 4), 'types/notice', ...array_slice($open, 4)])
+        ->and((new DesignRight($design, ['Harbour']))->keepers(DesignKind::Field, 'depth'))->toBe(['the repository “Board”'])
+        ->and((new DesignRight($design, ['Board office']))->kept())->toBe(['the document type “Notice”'])
+        ->and(count($may('Board office', 'Harbour')))->toBe(array_sum(array_map(static fn (DesignKind $k): int => count($design->all($k)), DesignKind::cases())))
+        ->and((new DesignRight($design, []))->keepers(DesignKind::Field, 'new'))->toBe([]);
+});
+
+it('refuses designers among whom nobody designs', function () {
+    $design = smallDesign()->with(DesignKind::Library, 'canal', ['name' => 'Canal', 'repository' => 'ops', 'types' => [], 'designers' => ['Readers']]);
+    expect((new DesignCheck($design, [], ['Readers', 'Office'], ['Office']))->faults())->toHaveCount(1)
+        ->and((new DesignCheck($design, [], ['Readers', 'Office'], ['Readers']))->faults())->toBe([]);
+});

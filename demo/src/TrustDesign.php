@@ -176,7 +176,7 @@ final class TrustDesign
             ], [...$required, ...$others])]);
         }
         foreach (self::REPOSITORIES as $code => [$name, $libraries]) {
-            $put(DesignKind::Repository, $code, ['name' => $name]);
+            $put(DesignKind::Repository, $code, ['name' => $name, 'designers' => $code === 'board' ? ['Board office'] : []]);
             foreach ($libraries as $library => [$called, $note, $types]) {
                 $put(DesignKind::Library, $library, ['name' => $called, 'note' => $note, 'repository' => $code, 'types' => $types, 'groups' => $code === 'board'
                     ? [['group' => 'Board office', 'change' => true]] : [['group' => 'Everyone', 'change' => false], ['group' => 'Records office', 'change' => true]]]);

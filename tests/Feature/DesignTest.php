@@ -2,6 +2,10 @@
 
 declare(strict_types=1);
 
+use App\Models\Group;
+use App\Models\Role;
+use App\Models\User;
+
 const PLAIN_FIELD = ['code' => 'sluice', 'label' => 'Sluice', 'kind' => 'text'];
 
 it('makes a field in the draft, gives it to a type, and intake and find use it once it is published', function () {
@@ -183,4 +187,48 @@ it('finds and fills in a term by its other names', function () {
     $ref = $this->filed('x', 'x.txt', 'dredging_survey', ['document_date' => ['2024'], 'waterway' => ['tarn-sea'], 'condition' => ['shabby']]);
     expect($this->as('clerk')->getJson("/api/documents/{$ref}")->json('values.condition.0'))->toBe(['value' => 'd', 'label' => 'D: poor'])
         ->and($this->search(['words' => 'shabby'])->json('rows.0.ref'))->toBe($ref)->and($this->search(['words' => 'condition == shabby'])->json('total'))->toBe(1);
+});
+
+it('lets librarians design only what is not kept to others', function () {
+    $second = User::query()->create(['name' => 'Wren Ashby', 'sign_in' => 'second', 'password' => 'tarnwick', 'role' => Role::Librarian]);
+    $second->groups()->attach(Group::query()->where('name', 'Harbour office')->value('id'));
+    $mine = ['code' => 'harbour', ...$this->drafted('libraries', 'harbour'), 'designers' => ['Harbour office']];
+    $this->putJson('/api/design/libraries/harbour', $mine)->assertOk();
+    $this->publish()->assertCreated();
+
+    // The board's repository, its library, its types and all that they use are the board office's.
+    $draft = $this->as('second')->getJson('/api/design/draft')->assertOk();
+    expect(collect($draft->json('design.types'))->firstWhere('code', 'byelaw')['kept_by'])->toBe(['the repository “Board”'])
+        ->and(collect($draft->json('design.types'))->firstWhere('code', 'passage_log')['kept_by'])->toBe([]);
+    $part = static fn (string $kind, string $code): array => collect($draft->json("design.{$kind}"))->firstWhere('code', $code);
+    foreach ([['libraries', 'board'], ['repositories', 'board'], ['types', 'byelaw'], ['fields', 'confidentiality'], ['access', 'confidential']] as [$kind, $code]) {
+        $this->putJson("/api/design/{$kind}/{$code}", [...$part($kind, $code), $kind === 'fields' ? 'label' : 'name' => 'Mine now'])->assertForbidden()->assertJsonPath('error.message', fn (string $m) => str_contains($m, 'is kept to other groups'));
+        $this->deleteJson("/api/design/{$kind}/{$code}")->assertForbidden();
+    }
+    $this->postJson('/api/design/libraries', ['code' => 'annex', 'name' => 'Annex', 'repository' => 'board', 'types' => []])->assertForbidden();
+    $this->putJson('/api/design/types/passage_log', [...$part('types', 'passage_log'), 'name' => 'Log of passages'])->assertOk();
+    // Nor by a way round: a whole file, or a place among those who may.
+    $file = $this->getJson('/api/design/file')->json();
+    $file['repositories'] = array_map(static fn (array $r): array => [...$r, 'designers' => []], $file['repositories']);
+    $this->postJson('/api/design/file', $file)->assertForbidden();
+    $this->putJson("/api/design/people/{$second->id}", ['groups' => ['Board office']])->assertForbidden();
+    $this->postJson('/api/design/people/groups', ['name' => 'Own'])->assertForbidden();
+
+    // What others drafted is published and taken back by those who may design it.
+    $this->as('librarian');
+    $this->putJson('/api/design/types/byelaw', [...$this->drafted('types', 'byelaw'), 'name' => 'Bye-law'])->assertOk();
+    $this->as('second')->postJson('/api/design/draft/publish', ['note' => ''])->assertForbidden();
+    $this->postJson('/api/design/draft/discard', ['kind' => 'types', 'code' => 'byelaw'])->assertForbidden();
+    $this->postJson('/api/design/draft/discard')->assertForbidden();
+    $this->postJson('/api/design/draft/discard', ['kind' => 'types', 'code' => 'passage_log'])->assertOk();
+    // What was handed over is no longer one's own.
+    $this->as('librarian')->putJson('/api/design/types/passage_log', [...$this->drafted('types', 'passage_log'), 'name' => 'X'])->assertForbidden();
+});
+
+it('keeps somebody who designs in every group of designers', function () {
+    $librarian = User::query()->where('sign_in', 'librarian')->value('id');
+    $this->as('librarian')->putJson("/api/design/people/{$librarian}", ['groups' => ['Everyone', 'Records office']])->assertUnprocessable()
+        ->assertJsonPath('error.message', 'Nobody would be left to design the repository “Board”.');
+    $this->putJson('/api/design/libraries/works', [...$this->drafted('libraries', 'works'), 'designers' => ['Harbour office']])->assertUnprocessable()->assertJsonStructure(['error' => ['fields' => ['designers']]]);
+    $this->deleteJson('/api/design/people/groups/'.Group::query()->where('name', 'Board office')->value('id'))->assertUnprocessable();
 });

@@ -97,6 +97,7 @@ it('brings values back that were written in another kind', function () {
 
 it('names no value of documents that the publisher may not see', function () {
     $this->filed('x', 'x.txt', 'minute', ['document_date' => ['2024'], 'confidentiality' => ['confidential'], 'author' => ['Secret Name']], 'board', 'librarian');
+    DB::table('design_parts')->where(['kind' => 'repositories', 'code' => 'board'])->update(['content' => json_encode(['name' => 'Board'])]);
     App\Models\User::query()->where('sign_in', 'librarian')->first()->groups()->detach(App\Models\Group::query()->where('name', 'Board office')->value('id'));
     $this->as('librarian')->putJson('/api/design/fields/author', [...$this->drafted('fields', 'author'), 'kind' => 'number'])->assertOk();
     expect($this->effects())->toBe([]);

@@ -172,6 +172,7 @@ export interface DocumentType {
   names: string[];
   fields: SheetEntry[];
   filers: string[];
+  designers?: string[];
   lock_version: number;
 }
 
@@ -219,13 +220,20 @@ export interface AccessRule {
   lock_version: number;
 }
 
-export interface Repository {
+export interface Repository extends Designed {
   code: string;
   name: string;
+  designers?: string[];
   lock_version: number;
 }
 
-export interface Library {
+/** A part of the design, in the draft. */
+export interface Designed {
+  /** The parts whose designers keep it to themselves; none when it may be changed. */
+  kept_by?: string[];
+}
+
+export interface Library extends Designed {
   code: string;
   name: string;
   note: string;
@@ -233,6 +241,7 @@ export interface Library {
   types: string[];
   view: string | null;
   groups?: { group: string; change: boolean }[];
+  designers?: string[];
   may_change?: boolean;
   lock_version: number;
 }
@@ -326,6 +335,7 @@ export interface Change {
   name: string;
   act: 'new' | 'changed' | 'taken out';
   properties: { property: string; before: string; after: string }[];
+  kept_by?: string[];
   /** Another librarian who made the change; null for one's own. */
   by?: string | null;
   at?: string | null;
@@ -335,6 +345,8 @@ export interface DraftAnswer {
   design: Design;
   changes: Change[];
   groups: string[];
+  /** Those of the groups with somebody in them who designs. */
+  designing: string[];
   work: Work[];
   /** The version that publishing the draft brings back. */
   restores: number | null;

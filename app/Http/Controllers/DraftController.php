@@ -45,7 +45,7 @@ final readonly class DraftController
     public function discard(Request $request): JsonResponse
     {
         $input = $request->validate(['kind' => ['nullable', Rule::enum(DesignKind::class)], 'code' => 'required_with:kind|string']);
-        isset($input['kind']) ? $this->draft->discard(DesignKind::from($input['kind']), $input['code']) : $this->draft->discard();
+        isset($input['kind']) ? $this->draft->discard(User::of($request), DesignKind::from($input['kind']), $input['code']) : $this->draft->discard(User::of($request));
 
         return $this->show($request);
     }

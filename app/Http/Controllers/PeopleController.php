@@ -9,17 +9,32 @@ use App\Design\Draft;
 use App\Find\Finder;
 use App\Models\Group;
 use App\Models\User;
+use App\Support\NotYours;
 use App\Support\Refused;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Design\DesignRight;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Validation\Rule;
 
 /** People and groups, and what somebody would see. Who is in which group is at once in force; it is no part of the draft. */
-final class PeopleController
+final readonly class PeopleController
 {
+    public function __construct(private Draft $draft)
+    {
+    }
+
+    /** Whoever changes groups could give themselves what is kept from them: it is for those from whom nothing is. */
+    private function guard(Request $request): void
+    {
+        $kept = (new DesignRight($this->draft->published(), User::of($request)->groupNames()))->kept();
+        if ($kept !== []) {
+            throw new NotYours('People and groups are for those who design everything; '.implode(', ', $kept).' is kept to others.');
+        }
+    }
+
     public function index(): JsonResponse
     {
         return $this->all();
@@ -27,18 +42,20 @@ final class PeopleController
 
     public function group(Request $request): JsonResponse
     {
+        $this->guard($request);
         $name = (string) $request->validate(['name' => ['required', 'string', 'max:100', Rule::unique('groups', 'name')]], ['name.unique' => 'There is a group of this name.'])['name'];
         Group::query()->create(['name' => $name]);
 
         return $this->all();
     }
 
-    public function removeGroup(Draft $draft, Group $group): JsonResponse
+    public function removeGroup(Request $request, Group $group): JsonResponse
     {
-        foreach ([[$draft->published(), 'design'], [$draft->design(), 'draft']] as [$design, $where]) {
+        $this->guard($request);
+        foreach ([[$this->draft->published(), 'design'], [$this->draft->design(), 'draft']] as [$design, $where]) {
             foreach (DesignKind::cases() as $kind) {
                 foreach ($design->all($kind) as $code => $content) {
-                    if (in_array($group->name, [...Design::codes($content, 'groups'), ...Design::codes($content, 'groups', 'group'), ...Design::codes($content, 'filers')], true)) {
+                    if (in_array($group->name, [...Design::codes($content, 'groups'), ...Design::codes($content, 'groups', 'group'), ...Design::codes($content, 'filers'), ...Design::codes($content, 'designers')], true)) {
                         throw new Refused("The {$kind->one()} “".Design::nameOf($kind, (string) $code, $content)."” in the {$where} names this group.");
                     }
                 }
@@ -52,8 +69,19 @@ final class PeopleController
     /** Puts a person into just these groups. */
     public function update(Request $request, User $person): JsonResponse
     {
+        $this->guard($request);
         $groups = $request->validate(['groups' => 'present|array|max:200', 'groups.*' => 'string|exists:groups,name'])['groups'];
-        DB::transaction(fn () => $person->groups()->sync(Group::query()->whereIn('name', $groups)->pluck('id')));
+        DB::transaction(function () use ($person, $groups): void {
+            $person->groups()->sync(Group::query()->whereIn('name', $groups)->pluck('id'));
+            foreach ([$this->draft->published(), $this->draft->design()] as $design) {
+                foreach ($this->draft->check($design)->faults() as $fault) {
+                    if ($fault['property'] === 'designers') {
+                        $part = DesignKind::from($fault['kind']);
+                        throw new Refused("Nobody would be left to design the {$part->one()} “".Design::nameOf($part, $fault['code'], $design->part($part, $fault['code'])).'”.');
+                    }
+                }
+            }
+        });
 
         return $this->all();
     }

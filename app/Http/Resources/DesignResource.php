@@ -38,7 +38,7 @@ final readonly class DesignResource
             $parts = $known === null ? $design->all($kind) : array_intersect_key($design->all($kind), array_flip($known[$kind->value]));
             $shape[$kind->value] = [];
             foreach ($parts as $code => $content) {
-                $shape[$kind->value][] = self::part($kind, (string) $code, $content);
+                $shape[$kind->value][] = self::part($kind, (string) $code, $known === null ? $content : array_diff_key($content, ['designers' => true]));
             }
         }
         $shape = [...$shape, ...self::inOrder($shape), 'default_view' => $user->preferences['default_view'] ?? null];

@@ -13,6 +13,7 @@ use App\Models\Reindexing;
 use App\Models\User;
 use Brenvic\Core\Design\DesignChange;
 use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Design\DesignRight;
 use Brenvic\Core\Design\EffectCount;
 
 /** Shapes the draft, its effects and versions for the API. */
@@ -29,12 +30,14 @@ final readonly class DraftResource
     {
         $shape = $this->design->of($user);
         $locks = $draft->locks();
+        $right = $draft->right($user);
+        $published = new DesignRight($draft->published(), $user->groupNames());
         foreach (DesignKind::cases() as $kind) {
             $rights = array_column($kind === DesignKind::Library ? $shape['libraries'] : [], 'may_change', 'code');
             $own = array_values(array_filter($shape[$kind->value], static fn (array $part): bool => ($part['own'] ?? false) === true));
             $shape[$kind->value] = [];
             foreach ($draft->design()->all($kind) as $code => $content) {
-                $shape[$kind->value][] = [...DesignResource::part($kind, (string) $code, $content, $locks[$kind->value][$code] ?? 1), ...isset($rights[$code]) ? ['may_change' => $rights[$code]] : []];
+                $shape[$kind->value][] = [...DesignResource::part($kind, (string) $code, $content, $locks[$kind->value][$code] ?? 1), 'kept_by' => $right->keepers($kind, (string) $code), ...isset($rights[$code]) ? ['may_change' => $rights[$code]] : []];
             }
             array_push($shape[$kind->value], ...$own);
         }
@@ -43,12 +46,13 @@ final readonly class DraftResource
         return [
             'design' => [...$shape, ...DesignResource::inOrder($shape)],
             'groups' => Group::query()->orderBy('name')->pluck('name')->all(),
+            'designing' => Group::designing(),
             'work' => Reindexing::query()->orderByDesc('id')->limit(5)->get()->map(self::work(...))->all(),
             'restores' => $edits->max('restores'),
-            'changes' => array_map(static function (DesignChange $change) use ($edits, $user): array {
+            'changes' => array_map(static function (DesignChange $change) use ($edits, $user, $published): array {
                 $edit = $edits->get("{$change->kind->value}/{$change->code}");
 
-                return [...self::change($change), 'by' => $edit === null || $edit->changed_by === $user->id ? null : $edit->editor->name, 'at' => $edit?->updated_at->toIso8601String()];
+                return [...self::change($change), 'kept_by' => $published->keepers($change->kind, $change->code), 'by' => $edit === null || $edit->changed_by === $user->id ? null : $edit->editor->name, 'at' => $edit?->updated_at->toIso8601String()];
             }, $draft->changes()),
         ];
     }

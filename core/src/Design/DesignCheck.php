@@ -38,11 +38,13 @@ final readonly class DesignCheck
     /**
      * @param  array<string, FieldDefinition>  $systemFields  the fields that are always there, by code
      * @param  list<string>|null  $groups  the groups there are; null when that is not known
+     * @param  list<string>|null  $designing  those of them with somebody who designs
      */
     public function __construct(
         private Design $design,
         private array $systemFields,
         private ?array $groups = null,
+        private ?array $designing = null,
     ) {
     }
 
@@ -54,7 +56,7 @@ final readonly class DesignCheck
             return;
         }
         match ($kind) {
-            DesignKind::Repository => null,
+            DesignKind::Repository => $this->designers($content),
             DesignKind::Vocabulary => $this->vocabulary($code, $content),
             DesignKind::Field => $this->field($code, $content),
             DesignKind::Table => $this->table($content),
@@ -186,6 +188,21 @@ final readonly class DesignCheck
     {
         $this->sheet($content);
         $this->known(Design::codes($content, 'filers'), 'filers');
+        $this->designers($content);
+    }
+
+    /**
+     * What nobody could change any more would stay as it is for good.
+     *
+     * @param  array<string, mixed>  $content
+     */
+    private function designers(array $content): void
+    {
+        $designers = Design::codes($content, 'designers');
+        $this->known($designers, 'designers');
+        if ($designers !== [] && $this->designing !== null && array_intersect($designers, $this->designing) === []) {
+            throw new InvalidDefinition('designers', 'Nobody who designs is in '.(count($designers) === 1 ? 'this group' : 'these groups').'. Choose a group with a librarian in it.');
+        }
     }
 
     /** @param  array<string, mixed>  $entry  of the fields of a type or dossier kind */
@@ -233,6 +250,7 @@ final readonly class DesignCheck
         $this->parts(DesignKind::Type, Design::codes($content, 'types'), 'types');
         $this->parts(DesignKind::View, Design::codes(['view' => array_filter([$content['view'] ?? null])], 'view'), 'view');
         $this->known(Design::codes($content, 'groups', 'group'), 'groups');
+        $this->designers($content);
     }
 
     /** @param  array<string, mixed>  $content */

@@ -88,6 +88,7 @@
   const roomy = $derived(kind === 'schemes' && code !== '');
   const partKind = $derived(kind === 'schemes' ? 'vocabularies' : kind);
   const changed = $derived(new Set(draft.changes.map((c) => `${c.kind}/${c.code}`)));
+  const kept = $derived(new Set(partKind === 'people' ? [] : (design[partKind] as { code: string; kept_by?: string[] }[]).filter((p) => (p.kept_by ?? []).length > 0).map((p) => p.code)));
   const shown = $derived(entries.filter((e) => `${e.name} ${e.code}`.toLowerCase().includes(filter.trim().toLowerCase())));
   const known = $derived(code === 'new' || entries.some((e) => e.code === code));
   const find = <T extends { code: string }>(list: T[]) => list.find((e) => e.code === code) ?? null;
@@ -114,7 +115,7 @@
     <ul class="min-h-0 flex-1 overflow-y-auto pb-4">
       {#each shown as entry (entry.code)}
         <li><a class="entry" class:here={entry.code === code} href={`/design/${kind}/${entry.code}`} aria-current={entry.code === code ? 'true' : undefined}>
-          <span class="block truncate text-ink">{entry.name}{#if changed.has(`${partKind}/${entry.code}`)}<span class="small quiet">&ensp;in draft</span>{/if}</span>
+          <span class="block truncate text-ink">{entry.name}{#if changed.has(`${partKind}/${entry.code}`)}<span class="small quiet">&ensp;in draft</span>{/if}{#if kept.has(entry.code)}<span class="small quiet">&ensp;kept to others</span>{/if}</span>
           <span class="small quiet flex"><span class="mono flex-1 truncate">{entry.code}</span>{entry.hint}</span>
         </a></li>
       {:else}

@@ -17,6 +17,7 @@
 
   // Effects on values of a field that a changed vocabulary brings stand with the vocabulary.
   const loose = $derived((draft.effects ?? []).filter((e) => !draft.changes.some((c) => c.kind === e.kind && c.code === e.code)));
+  const kept = $derived(draft.changes.filter((c) => (c.kept_by ?? []).length > 0));
   /** Schemes are vocabularies with a place of their own. */
   const place = (c: Change) => (c.kind === 'vocabularies' && app.design!.vocabularies.find((v) => v.code === c.code)?.scheme ? 'schemes' : c.kind);
   const key = (e: Effect) => `${e.kind}/${e.code}/${e.effect}/${e.what}`;
@@ -111,7 +112,7 @@
         <li class="border-t border-hair py-1.5">
           <div class="flex items-start gap-1">
             <div class="min-w-0 flex-1">{@render changeLine(change)}</div>
-            <button class="icon-btn -mt-1" aria-label={`Take back the change of ${change.name}`} title="Take this change back" onclick={() => draft.act(() => api.takeBack(change.kind, change.code), `The change of “${change.name}” was taken back.`)}><IconUndo size={14} strokeWidth={1.7} /></button>
+            {#if !change.kept_by?.length}<button class="icon-btn -mt-1" aria-label={`Take back the change of ${change.name}`} title="Take this change back" onclick={() => draft.act(() => api.takeBack(change.kind, change.code), `The change of “${change.name}” was taken back.`)}><IconUndo size={14} strokeWidth={1.7} /></button>{/if}
           </div>
           {#if draft.effects === null}<p class="small quiet">Counting…</p>
           {:else}
@@ -127,7 +128,8 @@
       {#if draft.restores}<p class="small mb-1">Publishing brings version {draft.restores} back, with the values that were changed since and nobody has touched.</p>{/if}
       <label class="heading" for="publish-note">What changed and why</label>
       <input class="input" id="publish-note" bind:value={note} maxlength="500" autocomplete="off" />
-      <button class="btn btn-main mt-2 w-full" disabled={busy || draft.effects === null || draft.stopped}>Publish {plural(draft.changes.length, 'change', 'changes')}</button>
+      {#if kept.length > 0}<p class="small mt-2">{kept.map((c) => c.name).join(', ')} {kept.length === 1 ? 'is' : 'are'} kept to other groups, who publish the draft.</p>{/if}
+      <button class="btn btn-main mt-2 w-full" disabled={busy || kept.length > 0 || draft.effects === null || draft.stopped}>Publish {plural(draft.changes.length, 'change', 'changes')}</button>
     </form>
   {/if}
   {#each draft.work.filter((w) => w.state !== 'done') as work (work.id)}

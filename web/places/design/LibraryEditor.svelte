@@ -4,14 +4,16 @@
   import { draft as whole } from './draft.svelte';
   import { codeOf, Editing } from './editing.svelte';
   import EditorFrame from './EditorFrame.svelte';
+  import GroupChoice from './GroupChoice.svelte';
   import OrderedCodes from './OrderedCodes.svelte';
   import TextRow from './TextRow.svelte';
 
   let { library }: { library: Library | null } = $props();
   // svelte-ignore state_referenced_locally
-  const editing = new Editing<Library>('libraries', library, { code: '', name: '', note: '', repository: app.design!.repositories[0]?.code ?? '', types: [], view: null, groups: [], lock_version: 1 });
+  const editing = new Editing<Library>('libraries', library, { code: '', name: '', note: '', repository: app.design!.repositories[0]?.code ?? '', types: [], view: null, groups: [], designers: [], lock_version: 1 });
   const draft = $derived(editing.draft);
   let codeTouched = false;
+  const ofRepository = $derived(app.design!.repositories.find((r) => r.code === draft.repository)?.designers ?? []);
   const of = (group: string) => draft.groups?.find((g) => g.group === group);
   const without = (group: string) => (draft.groups ?? []).filter((g) => g.group !== group);
 </script>
@@ -47,4 +49,5 @@
     {#if (draft.groups ?? []).length === 0}<p class="small quiet">{editing.isNew ? 'With none chosen, your own groups see it.' : 'Nobody sees it.'}</p>{/if}
     {#if editing.faults.groups}<p class="fault" role="alert">{editing.faults.groups}</p>{/if}
   </fieldset>
+  <GroupChoice label="Who designs it, and what belongs only to it" groups={draft.designers ?? []} among={whole.designing} none={ofRepository.length > 0 ? `As its repository says: ${ofRepository.join(', ')}.` : 'Everybody who designs.'} fault={editing.faults.designers} onchange={(groups) => (draft.designers = groups)} />
 </EditorFrame>

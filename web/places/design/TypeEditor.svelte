@@ -2,6 +2,7 @@
   import type { DocumentType, SheetEntry } from '@/api/types';
   import { entryWords } from '@/parts/sheet';
   import { app } from '@/state/app.svelte';
+  import { draft as whole } from './draft.svelte';
   import { codeOf, Editing } from './editing.svelte';
   import EditorFrame from './EditorFrame.svelte';
   import EntryDetails from './EntryDetails.svelte';
@@ -12,7 +13,7 @@
 
   let { type }: { type: DocumentType | null } = $props();
   // svelte-ignore state_referenced_locally
-  const editing = new Editing<DocumentType>('types', type, { code: '', name: '', title_pattern: '', names: [], fields: [], filers: [], lock_version: 1 });
+  const editing = new Editing<DocumentType>('types', type, { code: '', name: '', title_pattern: '', names: [], fields: [], filers: [], designers: [], lock_version: 1 });
   const draft = $derived(editing.draft);
   let codeTouched = false;
   const items = $derived(app.design!.fields.map((f) => ({ value: f.code, label: f.label, hint: app.design!.kinds.find((k) => k.value === f.kind)?.label })));
@@ -38,6 +39,7 @@
     {/snippet}
   </OrderedCodes>
   <GroupChoice label="Who may file it" groups={draft.filers} none="Everybody who may file in the library." fault={editing.faults.filers} onchange={(groups) => (draft.filers = groups)} />
+  <GroupChoice label="Who designs it" groups={draft.designers ?? []} among={whole.designing} none="Whoever designs all the libraries that file it." fault={editing.faults.designers} onchange={(groups) => (draft.designers = groups)} />
   {#if !editing.isNew}
     <p class="quiet mt-3 border-t border-hair pt-2">
       {#if filedIn.length > 0}Filed in {#each filedIn as l, i (l.code)}{i > 0 ? ', ' : ''}<a href={`/design/libraries/${l.code}`}>{l.name}</a>{/each}.{:else}No library takes it yet; give it to one under Libraries.{/if}

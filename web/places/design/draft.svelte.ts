@@ -7,6 +7,7 @@ class DraftState {
   changes = $state.raw<Change[]>([]);
   effects = $state.raw<Effect[] | null>(null);
   groups = $state.raw<string[]>([]);
+  designing = $state.raw<string[]>([]);
   work = $state.raw<Work[]>([]);
   restores = $state.raw<number | null>(null);
   #current: AbortController | null = null;
@@ -20,6 +21,7 @@ class DraftState {
     app.design = answer.design;
     this.changes = answer.changes;
     this.groups = answer.groups;
+    this.designing = answer.designing;
     this.restores = answer.restores;
     this.follow(answer.work);
     void this.count();

@@ -1,4 +1,5 @@
 import { api, ApiError } from '@/api/client';
+import type { Designed } from '@/api/types';
 import { app } from '@/state/app.svelte';
 import { router } from '@/state/router.svelte';
 import { draft } from './draft.svelte';
@@ -33,6 +34,11 @@ export class Editing<T extends Versioned> {
   /** Where it is edited: schemes are vocabularies with a place of their own. */
   get place(): string {
     return 'scheme' in this.draft && this.draft.scheme ? 'schemes' : this.kind;
+  }
+
+  /** The parts whose designers keep this one to themselves. */
+  get keptBy(): string[] {
+    return (this.original as Designed | null)?.kept_by ?? [];
   }
 
   get isNew(): boolean {
