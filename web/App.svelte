@@ -36,9 +36,13 @@
         <Desk />
       {:else if place === 'find'}
         <Find />
+      {:else if place === 'documents' && router.parts[2] === 'compare'}
+        {#await import('@/places/read/Compare.svelte') then { default: Compare }}
+          {#key router.parts[1]}<Compare document={router.parts[1]!} />{/key}
+        {/await}
       {:else if place === 'documents' && router.parts[1]}
         {#await import('@/places/read/Reader.svelte') then { default: Reader }}
-          {#key router.parts[1]}<Reader document={router.parts[1]} />{/key}
+          {#key `${router.parts[1]} ${router.params.get('version') ?? ''}`}<Reader document={router.parts[1]} />{/key}
         {/await}
       {:else if place === 'lists' && router.parts[1] === 'removed'}
         {#await import('@/places/lists/Removed.svelte') then { default: Removed }}<Removed />{/await}

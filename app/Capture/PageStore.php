@@ -19,11 +19,15 @@ final class PageStore
 
     private const FINE = 16;
 
-    /** @param  list<TextPage>  $pages */
-    public function replace(int $document, array $pages): void
+    /**
+     * @param  list<TextPage>  $pages
+     * @param  int|null  $version  an earlier version; null for the present one
+     */
+    public function replace(int $document, array $pages, ?int $version = null): void
     {
-        DB::table('pages')->where('document_id', $document)->delete();
-        $insert = DB::connection()->getPdo()->prepare('INSERT INTO pages (document_id, number, width, height, text, boxes) VALUES (?, ?, ?, ?, ?, ?)');
+        $table = $version === null ? 'pages' : 'version_pages';
+        DB::table($table)->where('document_id', $document)->when($version !== null, fn ($q) => $q->where('version', $version))->delete();
+        $insert = DB::connection()->getPdo()->prepare("INSERT INTO {$table} (document_id, number, width, height, text, boxes".($version === null ? '' : ', version').') VALUES (?, ?, ?, ?, ?, ?'.($version === null ? '' : ', ?').')');
         foreach ($pages as $i => $page) {
             $boxes = self::packed($page->words);
             $insert->bindValue(1, $document, \PDO::PARAM_INT);
@@ -32,6 +36,9 @@ final class PageStore
             $insert->bindValue(4, $page->height);
             $insert->bindValue(5, $page->text);
             $insert->bindValue(6, $boxes, $boxes === null ? \PDO::PARAM_NULL : \PDO::PARAM_LOB);
+            if ($version !== null) {
+                $insert->bindValue(7, $version, \PDO::PARAM_INT);
+            }
             $insert->execute();
         }
     }

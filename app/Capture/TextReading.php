@@ -8,6 +8,7 @@ use App\Files\FileStore;
 use App\Index\Indexer;
 use App\Intake\Arrivals;
 use App\Models\Document;
+use App\Models\Version;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Capture\UnreadableFile;
 use Illuminate\Support\Facades\DB;
@@ -31,11 +32,7 @@ final readonly class TextReading
         if ($document === null || $document->text_state !== Document::TEXT_PENDING) {
             return [];
         }
-        try {
-            $extracted = $this->extractor->extract($document->sha256, FileKind::from($document->file_kind));
-        } catch (UnreadableFile $fault) {
-            $extracted = $fault;
-        }
+        $extracted = $this->extracted($document->sha256, $document->file_kind);
         $stored = [];
         if ($extracted instanceof Extracted) {
             foreach ($extracted->attachments as $attachment) {
@@ -44,23 +41,16 @@ final readonly class TextReading
         }
 
         return DB::transaction(function () use ($document, $extracted, $stored, $index): array {
-            $document = Document::query()->find($document->id);
-            if ($document === null) {
+            $read = $document;
+            $document = Document::query()->find($read->id);
+            if ($document === null || $document->version !== $read->version) {
                 return [];
             }
-            if ($extracted instanceof UnreadableFile) {
-                $document->fill(['text_state' => Document::TEXT_NONE, 'text_reason' => $extracted->getMessage()]);
-            } else {
+            if ($extracted instanceof Extracted) {
                 $this->pages->replace($document->id, $extracted->pages);
-                $hasText = array_filter($extracted->pages, static fn ($page): bool => $page->text !== '') !== [];
-                $document->fill([
-                    'text_state' => $hasText ? Document::TEXT_READ : Document::TEXT_NONE,
-                    'text_reason' => $hasText ? ($extracted->note === 'ocr' ? 'Pages without text were read by OCR.' : '') : 'No words were found in the file.',
-                    'page_count' => count($extracted->pages),
-                    'exchange' => $extracted->exchange,
-                ]);
+                $document->exchange = $extracted->exchange;
             }
-            $document->save();
+            $document->fill(self::outcome($extracted))->save();
             $ids = [$document->id];
             foreach ($stored as [$name, [$sha256, $bytes], $head]) {
                 $ids[] = $this->arrivals->attach($document, $name, $sha256, $bytes, $head)->id;
@@ -71,5 +61,48 @@ final readonly class TextReading
 
             return $ids;
         });
+    }
+
+    /** Reads earlier versions of a document whose text had not been read when the next one came. */
+    public function readEarlier(int $id): void
+    {
+        foreach (Version::query()->where('document_id', $id)->where('text_state', Document::TEXT_PENDING)->get() as $version) {
+            $extracted = $this->extracted($version->sha256, $version->file_kind);
+            DB::transaction(function () use ($version, $extracted): void {
+                $document = Document::query()->find($version->document_id);
+                if ($document === null || $document->version === $version->number) {
+                    return;
+                }
+                if ($extracted instanceof Extracted) {
+                    $this->pages->replace($document->id, $extracted->pages, $version->number);
+                }
+                $version->fill(self::outcome($extracted))->save();
+                $this->indexer->update([$document->id]);
+            });
+        }
+    }
+
+    private function extracted(string $sha256, string $kind): Extracted|UnreadableFile
+    {
+        try {
+            return $this->extractor->extract($sha256, FileKind::from($kind));
+        } catch (UnreadableFile $fault) {
+            return $fault;
+        }
+    }
+
+    /** @return array{text_state: string, text_reason: string, page_count?: int} */
+    private static function outcome(Extracted|UnreadableFile $extracted): array
+    {
+        if ($extracted instanceof UnreadableFile) {
+            return ['text_state' => Document::TEXT_NONE, 'text_reason' => $extracted->getMessage()];
+        }
+        $hasText = array_filter($extracted->pages, static fn ($page): bool => $page->text !== '') !== [];
+
+        return [
+            'text_state' => $hasText ? Document::TEXT_READ : Document::TEXT_NONE,
+            'text_reason' => $hasText ? ($extracted->note === 'ocr' ? 'Pages without text were read by OCR.' : '') : 'No words were found in the file.',
+            'page_count' => count($extracted->pages),
+        ];
     }
 }

@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace App\Files;
 
+use App\Models\CheckOut;
 use App\Models\Document;
 use App\Models\StoredFile;
+use App\Models\Version;
 use Illuminate\Support\Facades\DB;
 use RuntimeException;
 
@@ -75,11 +77,12 @@ final class FileStore
         }
     }
 
-    /** Takes a file away for good, unless a document has it. */
+    /** Takes a file away for good, unless a document, a version or a copy put by has it. */
     public function remove(string $sha256): void
     {
         DB::transaction(function () use ($sha256): void {
-            if (! Document::withTrashed()->where('sha256', $sha256)->exists()) {
+            $isUsed = Document::withTrashed()->where('sha256', $sha256)->exists() || Version::query()->where('sha256', $sha256)->exists() || CheckOut::query()->where('sha256', $sha256)->exists();
+            if (! $isUsed) {
                 StoredFile::query()->whereKey($sha256)->delete();
                 @unlink($this->path($sha256));
             }

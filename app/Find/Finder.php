@@ -350,8 +350,9 @@ final readonly class Finder
             $attachments[(int) $attachment->parent_id] = ($attachments[(int) $attachment->parent_id] ?? 0) + ($sight->has((int) $attachment->id) ? 1 : 0);
         }
         $values = $this->values($ids, $schema);
-        $finder = HitFinder::forText($ledger);
-        $texts = ! $request->snippets || $finder->findsNothing() ? [] : $this->firstHits($ids, $finder);
+        $finder = HitFinder::forText($ledger, true);
+        $isEarlier = in_array(Part::Earlier->indexName(), $request->where, true) || count($finder->sequences) > count(HitFinder::forText($ledger)->sequences);
+        $texts = ! $request->snippets || $finder->findsNothing() ? [] : $this->firstHits($ids, $finder, $isEarlier);
         $titles = HitFinder::forIndex($ledger, 'title');
         $finders = [];
         $inField = static function (string $code) use (&$finders, $ledger): HitFinder {
@@ -388,6 +389,7 @@ final readonly class Finder
                 'cells' => $cells,
                 'snippet' => isset($texts[$id]) ? $texts[$id][1]->pieces : null,
                 'snippet_page' => $texts[$id][0] ?? null,
+                'snippet_version' => $texts[$id][2] ?? null,
             ];
         }
 
@@ -460,18 +462,24 @@ final readonly class Finder
 
     /**
      * @param  list<int>  $ids
-     * @return array<int, array{int, Snippet}> document => page number and snippet
+     * @param  bool  $earlier  in earlier versions too, the latest first
+     * @return array<int, array{int, Snippet, int|null}> document => page number, snippet, and which version when it is not the present one
      */
-    private function firstHits(array $ids, HitFinder $finder): array
+    private function firstHits(array $ids, HitFinder $finder, bool $earlier): array
     {
         $found = [];
-        $pages = DB::table('pages')->whereIntegerInRaw('document_id', $ids)->orderBy('document_id')->orderBy('number')->select(['document_id', 'number', 'text'])->cursor();
-        foreach ($pages as $page) {
-            $id = (int) $page->document_id;
-            if (! isset($found[$id])) {
-                $snippet = Snippet::of((string) $page->text, $finder);
-                if ($snippet !== null) {
-                    $found[$id] = [(int) $page->number, $snippet];
+        $layers = [DB::table('pages')->select(['document_id', 'number', 'text', DB::raw('NULL AS version')])];
+        if ($earlier) {
+            $layers[] = DB::table('version_pages')->orderByDesc('version')->select(['document_id', 'number', 'text', 'version']);
+        }
+        foreach ($layers as $pages) {
+            foreach ($pages->whereIntegerInRaw('document_id', array_diff($ids, array_keys($found)))->orderBy('document_id')->orderBy('number')->cursor() as $page) {
+                $id = (int) $page->document_id;
+                if (! isset($found[$id])) {
+                    $snippet = Snippet::of((string) $page->text, $finder);
+                    if ($snippet !== null) {
+                        $found[$id] = [(int) $page->number, $snippet, $page->version === null ? null : (int) $page->version];
+                    }
                 }
             }
         }

@@ -19,6 +19,11 @@ enum Act: string
     case Removed = 'removed';
     case Restored = 'restored';
     case Destroyed = 'destroyed';
+    case CheckedOut = 'checked_out';
+    case CheckOutGivenUp = 'check_out_given_up';
+    case NewVersion = 'new_version';
+    case KeptAsTemplate = 'kept_as_template';
+    case NoTemplateAnyMore = 'no_template_any_more';
     case PutInDossier = 'put_in_dossier';
     case TakenOutOfDossier = 'taken_out_of_dossier';
 
@@ -27,6 +32,11 @@ enum Act: string
         return match ($this) {
             self::PutInDossier => 'put into a dossier',
             self::TakenOutOfDossier => 'taken out of a dossier',
+            self::CheckedOut => 'checked out',
+            self::CheckOutGivenUp => 'check-out given up',
+            self::NewVersion => 'given a new version',
+            self::KeptAsTemplate => 'kept as a template',
+            self::NoTemplateAnyMore => 'made no template any more',
             self::Revealed => 'uncovered',
             self::Held => 'put on hold',
             self::Released => 'released from a hold',

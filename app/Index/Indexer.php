@@ -73,9 +73,10 @@ final readonly class Indexer
         foreach (DB::table('comments')->whereIntegerInRaw('document_id', $documents->modelKeys())->whereNull('deleted_at')->orderBy('id')->get(['document_id', 'text']) as $comment) {
             $comments[(int) $comment->document_id][] = (string) $comment->text;
         }
+        $earlier = $this->earlier($documents);
         $indexed = [];
         foreach ($documents as $document) {
-            $indexed[$document->id] = $this->indexed($document, $texts[$document->id] ?? [], $values[$document->id] ?? [], $dossiers[$document->id] ?? [], $comments[$document->id] ?? []);
+            $indexed[$document->id] = $this->indexed($document, $texts[$document->id] ?? [], $values[$document->id] ?? [], $dossiers[$document->id] ?? [], $comments[$document->id] ?? [], $earlier[$document->id] ?? []);
         }
 
         return $indexed;
@@ -127,12 +128,28 @@ final readonly class Indexer
     }
 
     /**
+     * @param  Collection<int, Document>  $documents
+     * @return array<int, list<string>> the texts of earlier versions, the oldest first
+     */
+    private function earlier(Collection $documents): array
+    {
+        $texts = [];
+        $ids = $documents->where('version', '>', 1)->modelKeys();
+        foreach ($ids === [] ? [] : DB::table('version_pages')->whereIntegerInRaw('document_id', $ids)->orderBy('document_id')->orderBy('version')->orderBy('number')->cursor() as $page) {
+            $texts[(int) $page->document_id][(int) $page->version] = ($texts[(int) $page->document_id][(int) $page->version] ?? '').$page->text."\n";
+        }
+
+        return array_map(array_values(...), $texts);
+    }
+
+    /**
      * @param  list<string>  $pages
      * @param  array<int, list<string>>  $stored  normal forms by field id
      * @param  list<array{string, string, string}>  $dossiers  references, titles and kinds
      * @param  list<string>  $comments
+     * @param  list<string>  $earlier  the texts of earlier versions
      */
-    private function indexed(Document $document, array $pages, array $stored, array $dossiers, array $comments): IndexedDocument
+    private function indexed(Document $document, array $pages, array $stored, array $dossiers, array $comments, array $earlier): IndexedDocument
     {
         $library = $this->catalog->libraries()->get($document->library_id);
         $type = $this->catalog->types()->get((int) $document->document_type_id);
@@ -141,6 +158,7 @@ final readonly class Indexer
             Part::Text->value => [implode("\n", $pages)],
             Part::Paths->value => [$document->path],
             Part::Comments->value => $comments,
+            Part::Earlier->value => $earlier,
             Part::Values->value => [],
             Part::ofField('ref') => [$document->ref],
             Part::ofField('file_name') => [$document->file_name],

@@ -33,6 +33,18 @@ final readonly class Arrivals
         });
     }
 
+    /** A new document with the file, type and values of a template, waiting to be filed. */
+    public function likeTemplate(Document $template, User $by): Document
+    {
+        return DB::transaction(function () use ($template, $by): Document {
+            $made = $this->create($template->library_id, $template->file_name, $template->sha256, $template->bytes, $this->files->head($template->sha256), ['created_by' => $by->id, 'document_type_id' => $template->document_type_id]);
+            DB::insert('INSERT INTO document_values (document_id, field_id, position, value) SELECT ?, field_id, position, value FROM document_values WHERE document_id = ?', [$made->id, $template->id]);
+            ReadText::dispatch($made->id);
+
+            return $made;
+        });
+    }
+
     /** Makes an attachment a document of its own, kept with its mail and filed with it. */
     public function attach(Document $mail, string $name, string $sha256, int $bytes, string $head): Document
     {

@@ -26,6 +26,7 @@ final class ReadText implements ShouldQueue
     public function handle(TextReading $reading): void
     {
         $reading->read($this->document);
+        $reading->readEarlier($this->document);
     }
 
     public function failed(?Throwable $fault): void

@@ -33,6 +33,8 @@ use Illuminate\Database\Eloquent\SoftDeletes;
  * @property \Illuminate\Support\Carbon $created_at
  * @property int $lock_version
  * @property \Illuminate\Support\Carbon|null $deleted_at
+ * @property int $version the number of the present version
+ * @property bool $is_template
  * @property string|null $exchange of a mail: what all mails of its exchange have alike
  * @property-read Library $library
  * @property-read DocumentType|null $type
@@ -56,9 +58,9 @@ final class Document extends Model
 
     public const TEXT_NONE = 'none';
 
-    protected $attributes = ['path' => '', 'text_reason' => '', 'page_count' => 0, 'lock_version' => 1];
+    protected $attributes = ['path' => '', 'text_reason' => '', 'page_count' => 0, 'lock_version' => 1, 'version' => 1, 'is_template' => false];
 
-    protected $casts = ['filed_at' => 'datetime'];
+    protected $casts = ['filed_at' => 'datetime', 'is_template' => 'boolean'];
 
     protected static function booted(): void
     {

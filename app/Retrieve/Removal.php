@@ -10,8 +10,10 @@ use App\History\Act;
 use App\History\History;
 use App\Index\Indexer;
 use App\Intake\Filing;
+use App\Models\CheckOut;
 use App\Models\Document;
 use App\Models\User;
+use App\Models\Version;
 use App\Support\Refused;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Support\Facades\DB;
@@ -52,6 +54,9 @@ final readonly class Removal
             }
             foreach (PullLists::holdsOf(array_keys($all)) as $id => $hold) {
                 throw new Refused("“{$all[$id]->title}” is on hold ({$hold}). Nothing was removed.");
+            }
+            foreach (CheckOut::query()->with('user')->whereIntegerInRaw('document_id', array_keys($all))->get() as $out) {
+                throw new Refused("“{$all[$out->document_id]->title}” is checked out by {$out->user->name}. Nothing was removed.");
             }
             foreach ($all as $document) {
                 $document->delete();
@@ -97,7 +102,7 @@ final readonly class Removal
      */
     public function destroy(User $by, array $refs, string $reason): int
     {
-        $files = DB::transaction(function () use ($by, $refs, $reason): array {
+        [$count, $files] = DB::transaction(function () use ($by, $refs, $reason): array {
             $documents = $this->withAttached($by, $refs);
             foreach (PullLists::holdsOf(array_keys($documents)) as $id => $hold) {
                 throw new Refused("“{$documents[$id]->title}” is on hold ({$hold}). Nothing was destroyed.");
@@ -106,19 +111,24 @@ final readonly class Removal
                 // The history keeps what it was, and no more of it.
                 History::record(Act::Destroyed, $by, $document, ['reason' => $reason, 'ref' => $document->ref, 'sha256' => $document->sha256]);
             }
+            $files = [
+                ...array_column($documents, 'sha256'),
+                ...Version::query()->whereIntegerInRaw('document_id', array_keys($documents))->pluck('sha256'),
+                ...CheckOut::query()->whereIntegerInRaw('document_id', array_keys($documents))->whereNotNull('sha256')->pluck('sha256'),
+            ];
             // Attachments before what they are attached to.
             foreach (array_reverse($documents, true) as $document) {
                 $document->forceDelete();
             }
 
-            return array_column($documents, 'sha256');
+            return [count($documents), $files];
         });
         // After the rows: a file without a row does no harm, a row without a file would.
         foreach (array_unique($files) as $sha256) {
             $this->files->remove($sha256);
         }
 
-        return count($files);
+        return $count;
     }
 
     /**

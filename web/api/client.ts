@@ -1,5 +1,5 @@
 import type {
-  Advice, Answer, Change, CompletionAnswer, CriterionInput, Delivery, Design, Desk, DocumentComment, DocumentRecord, DossierRecord, DossierRow, DraftAnswer, Effect, Group, HistoryEntry, Hits, KeptSearch, ListCheck, LookUp, ManyDocuments, PageText, PeopleAnswer, Person, PullList, PullListRow, RecentSearch, ReferenceTable, RemovedDocument, Search, SearchesAnswer, SecureLink, Sight, TermCounts, ValueAct, ValuePlan,
+  Advice, Answer, Change, CompletionAnswer, CriterionInput, Delivery, Design, Desk, DiffPiece, DocumentComment, DocumentRecord, DocumentVersion, DossierRecord, DossierRow, DraftAnswer, Effect, Group, HistoryEntry, Hits, KeptSearch, ListCheck, LookUp, ManyDocuments, PageText, PeopleAnswer, Person, PullList, PullListRow, RecentSearch, ReferenceTable, RemovedDocument, Search, SearchesAnswer, SecureLink, Sight, TermCounts, ValueAct, ValuePlan,
   Version, View, VocabularyPreview, Work,
 } from './types';
 
@@ -72,8 +72,9 @@ async function call<T>(method: string, path: string, body?: unknown, signal?: Ab
 }
 
 /** A search as part of an address: what a page marks. */
-function marks(words: string, criteria: CriterionInput[]): string {
+function marks(words: string, criteria: CriterionInput[], version = 0): string {
   const params = new URLSearchParams();
+  if (version > 0) params.set('version', String(version));
   if (words !== '') params.set('words', words);
   criteria.forEach((c, i) => {
     params.set(`criteria[${i}][cql]`, c.cql);
@@ -81,6 +82,13 @@ function marks(words: string, criteria: CriterionInput[]): string {
     params.set(`criteria[${i}][on]`, c.on ? '1' : '0');
   });
   return params.size > 0 ? `?${params}` : '';
+}
+
+/** Files and words as a form. */
+function form(parts: Record<string, string | File>): FormData {
+  const made = new FormData();
+  for (const [name, value] of Object.entries(parts)) made.set(name, value);
+  return made;
 }
 
 const ref = encodeURIComponent;
@@ -194,22 +202,27 @@ export const api = {
   criterion: (field: string, relation: string, values: string[]) =>
     call<{ cql: string }>('POST', 'search/criterion', { field, relation, values }),
 
-  document: (document: string) => call<DocumentRecord>('GET', `documents/${ref(document)}`),
+  document: (document: string, version = 0) => call<DocumentRecord>('GET', `documents/${ref(document)}${version > 0 ? `?version=${version}` : ''}`),
+  versionsOf: (document: string) => call<{ versions: DocumentVersion[] }>('GET', `documents/${ref(document)}/versions`),
+  compareVersions: (document: string, from: number, to: number) => call<{ pieces: DiffPiece[]; unread: number[] }>('GET', `documents/${ref(document)}/versions/compare?from=${from}&to=${to}`),
+  checkOut: (document: string, note: string) => call<DocumentRecord>('POST', `documents/${ref(document)}/check-out`, { note }),
+  giveUpCheckOut: (document: string) => call<DocumentRecord>('DELETE', `documents/${ref(document)}/check-out`),
+  putBy: (document: string, file: File) => call<DocumentRecord>('POST', `documents/${ref(document)}/check-out/copy`, form({ file })),
+  checkIn: (document: string, file: File | null, note: string) => call<DocumentRecord>('POST', `documents/${ref(document)}/check-in`, form({ ...(file ? { file } : {}), note })),
+  makeCurrent: (document: string, version: number) => call<DocumentRecord>('POST', `documents/${ref(document)}/versions/${version}/make-current`, {}),
+  keepAsTemplate: (document: string, on: boolean) => call<DocumentRecord>(on ? 'PUT' : 'DELETE', `documents/${ref(document)}/template`),
+  newFromTemplate: (document: string) => call<{ ref: string }>('POST', `documents/${ref(document)}/template/new`, {}),
   saveDocument: (document: string, type: string | null, values: Sheet, lock_version: number) =>
     call<DocumentRecord>('PUT', `documents/${ref(document)}`, { type, values, lock_version }),
-  hits: (document: string, words: string, criteria: CriterionInput[]) =>
-    call<Hits>('GET', `documents/${ref(document)}/hits${marks(words, criteria)}`),
-  page: (document: string, number: number, words: string, criteria: CriterionInput[]) =>
-    call<PageText>('GET', `documents/${ref(document)}/pages/${number}${marks(words, criteria)}`),
-  fileUrl: (document: string, download = false) => `/api/documents/${ref(document)}/file${download ? '?download=1' : ''}`,
+  hits: (document: string, words: string, criteria: CriterionInput[], version = 0) =>
+    call<Hits>('GET', `documents/${ref(document)}/hits${marks(words, criteria, version)}`),
+  page: (document: string, number: number, words: string, criteria: CriterionInput[], version = 0) =>
+    call<PageText>('GET', `documents/${ref(document)}/pages/${number}${marks(words, criteria, version)}`),
+  /** The version is named, so that what a browser kept of the one before is not shown for it. */
+  fileUrl: (document: string, version: number, download = false) => `/api/documents/${ref(document)}/file?version=${version}${download ? '&download=1' : ''}`,
 
   intake: () => call<{ documents: DocumentRecord[] }>('GET', 'intake'),
-  upload: (file: File, library: string) => {
-    const form = new FormData();
-    form.set('library', library);
-    form.set('file', file);
-    return call<DocumentRecord>('POST', 'intake', form);
-  },
+  upload: (file: File, library: string) => call<DocumentRecord>('POST', 'intake', form({ library, file })),
   fileDocuments: (documents: string[], type: string, values: Sheet, name = '') =>
     call<{ documents: DocumentRecord[] }>('POST', 'intake/file', { documents, type, values, name }),
   discard: (documents: string[]) => call<{ documents: DocumentRecord[] }>('POST', 'intake/discard', { documents }),

@@ -510,6 +510,8 @@ export interface Row {
   cells: Record<string, string>;
   snippet: Piece[] | null;
   snippet_page: number | null;
+  /** Of an earlier version; null for the present one. */
+  snippet_version: number | null;
 }
 
 export interface Answer {
@@ -578,8 +580,46 @@ export interface DocumentRecord {
   /** The other mails of its exchange. */
   exchange: { ref: string; title: string }[];
   lock_version: number;
+  /** The number of the present version, and of the one whose file and pages are shown. */
+  version: number;
+  shown_version: number;
+  is_template: boolean;
+  checked_out: CheckedOut | null;
   may_change: boolean;
 }
+
+/** Who works on a document's next version. */
+export interface CheckedOut {
+  by: string;
+  own: boolean;
+  since: string;
+  note: string;
+  /** A copy put by, of which only its owner learns. */
+  copy: { file_name: string; at: string } | null;
+}
+
+export interface DocumentVersion {
+  number: number;
+  file_name: string;
+  file_kind: string;
+  bytes: number;
+  pages: number;
+  how: string;
+  note: string;
+  by: string | null;
+  at: string;
+  current: boolean;
+}
+
+export interface InProgress extends CheckedOut {
+  ref: string;
+  title: string;
+  version: number;
+  /** Another version came meanwhile. */
+  behind: boolean;
+}
+
+export type DiffPiece = ['same' | 'taken_out' | 'put_in', string];
 
 export interface Hits {
   total: number;
@@ -611,6 +651,7 @@ export interface Desk {
   views: Record<string, number>;
   read: DeskRow[];
   filed: DeskRow[];
+  in_progress: InProgress[];
   waiting: number;
   reading: number;
 }

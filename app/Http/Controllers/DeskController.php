@@ -8,6 +8,7 @@ use App\Access\Rights;
 use App\Design\Catalog;
 use App\Find\Finder;
 use App\Find\SavedSearches;
+use App\Http\Resources\InProgressResource;
 use App\Models\Document;
 use App\Models\Library;
 use App\Models\PersonalView;
@@ -23,7 +24,7 @@ final class DeskController
 {
     private const ROWS = 8;
 
-    public function __invoke(Request $request, Catalog $catalog, Finder $finder, Rights $rights, SavedSearches $searches): JsonResponse
+    public function __invoke(Request $request, Catalog $catalog, Finder $finder, Rights $rights, SavedSearches $searches, InProgressResource $inProgress): JsonResponse
     {
         $user = User::of($request);
         $mine = array_keys($user->libraryRights());
@@ -58,6 +59,7 @@ final class DeskController
             'read' => $read->map($row)->all(),
             'filed' => $new->map($row)->all(),
             'waiting' => $user->role->mayFile() ? Document::query()->where('state', Document::WAITING)->whereNull('parent_id')->where('created_by', $user->id)->count() : 0,
+            'in_progress' => $inProgress->of($user),
             'reading' => $finder->counts($user, ['reading' => 'text_state == pending'])['reading'],
         ]);
     }

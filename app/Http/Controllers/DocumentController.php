@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Capture\PageStore;
 use App\Design\Catalog;
 use App\Files\FileStore;
 use App\Find\Criteria;
@@ -15,12 +14,12 @@ use App\Http\Requests\SheetInput;
 use App\Http\Resources\DocumentResource;
 use App\Intake\Filing;
 use App\Models\Document;
-use App\Models\Page;
 use App\Models\Role;
 use App\Models\User;
 use App\Retrieve\PullLists;
 use App\Support\Refused;
 use App\Support\StaleWrite;
+use App\Versions\Versions;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Capture\WordBox;
 use Brenvic\Core\Fields\ColumnFormat;
@@ -33,8 +32,12 @@ use Illuminate\Support\Facades\Gate;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\HeaderUtils;
 
-final class DocumentController
+final readonly class DocumentController
 {
+    public function __construct(private Versions $versions)
+    {
+    }
+
     public function show(Request $request, Document $document, DocumentResource $resource): JsonResponse
     {
         Gate::authorize('view', $document);
@@ -44,7 +47,13 @@ final class DocumentController
             DB::table('recent_documents')->upsert(['user_id' => $user->id, 'document_id' => $document->id, 'read_at' => now()], ['user_id', 'document_id'], ['read_at']);
         }
 
-        return new JsonResponse($resource->of($document, $user));
+        $record = $resource->of($document, $user);
+        $shown = $this->version($request, $document);
+        if ($shown !== $document->version) {
+            $record = [...$record, ...$this->versions->find($document, $shown)->only(Versions::FILE), 'shown_version' => $shown];
+        }
+
+        return new JsonResponse($record);
     }
 
     public function update(SheetInput $request, Document $document, DocumentResource $resource, Filing $filing, Catalog $catalog): JsonResponse
@@ -146,11 +155,13 @@ final class DocumentController
     public function hits(SearchInput $input, Document $document): JsonResponse
     {
         Gate::authorize('view', $document);
-        $finder = HitFinder::forText(Criteria::of($input->words(), $input->criteria())->ledger());
+        $version = $this->version($input, $document);
+        $finder = HitFinder::forText(Criteria::of($input->words(), $input->criteria())->ledger(), $version !== $document->version);
         $pages = [];
         $total = 0;
         if (! $finder->findsNothing()) {
-            foreach (DB::table('pages')->where('document_id', $document->id)->orderBy('number')->select(['number', 'text'])->cursor() as $page) {
+            $layer = $version === $document->version ? DB::table('pages') : DB::table('version_pages')->where('version', $version);
+            foreach ($layer->where('document_id', $document->id)->orderBy('number')->select(['number', 'text'])->cursor() as $page) {
                 $count = count($finder->hits((string) $page->text));
                 if ($count > 0) {
                     $pages[] = ['page' => (int) $page->number, 'hits' => $count];
@@ -166,9 +177,9 @@ final class DocumentController
     public function page(SearchInput $input, Document $document, int $number): JsonResponse
     {
         Gate::authorize('view', $document);
-        $row = Page::query()->where('document_id', $document->id)->where('number', $number)->firstOrFail();
-        $page = PageStore::page($row);
-        $finder = HitFinder::forText(Criteria::of($input->words(), $input->criteria())->ledger());
+        $version = $this->version($input, $document);
+        $page = $this->versions->page($document, $version, $number);
+        $finder = HitFinder::forText(Criteria::of($input->words(), $input->criteria())->ledger(), $version !== $document->version);
         $box = static fn (WordBox $w): array => [$w->left, $w->top, $w->right, $w->bottom];
 
         return new JsonResponse([
@@ -178,6 +189,12 @@ final class DocumentController
         ]);
     }
 
+    /** The version that is asked for; the present one when none is. */
+    private function version(Request $request, Document $document): int
+    {
+        return (int) ($request->query('version') ?? $document->version);
+    }
+
     public function file(Document $document, FileStore $files): BinaryFileResponse
     {
         Gate::authorize('view', $document);
@@ -185,11 +202,12 @@ final class DocumentController
         if (request()->boolean('download') && $document->state === Document::FILED) {
             History::record(Act::Delivered, $user, $document, ['as' => 'file']);
         }
-        $head = $files->head($document->sha256);
+        $file = $this->versions->find($document, $this->version(request(), $document));
+        $head = $files->head($file->sha256);
 
-        return new BinaryFileResponse($files->path($document->sha256), 200, [
-            'Content-Type' => FileKind::from($document->file_kind)->mediaType($head),
-            'Content-Disposition' => HeaderUtils::makeDisposition(request()->boolean('download') ? 'attachment' : 'inline', $document->file_name, 'document-'.$document->id),
+        return new BinaryFileResponse($files->path($file->sha256), 200, [
+            'Content-Type' => FileKind::from($file->file_kind)->mediaType($head),
+            'Content-Disposition' => HeaderUtils::makeDisposition(request()->boolean('download') ? 'attachment' : 'inline', $file->file_name, 'document-'.$document->id),
             'Content-Security-Policy' => 'sandbox',
             'X-Content-Type-Options' => 'nosniff',
             'Cache-Control' => 'private, max-age=3600',

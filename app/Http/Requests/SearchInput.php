@@ -35,7 +35,7 @@ final class SearchInput extends FormRequest
             'columns' => 'array|max:60',
             'columns.*' => 'string',
             'where' => 'array|max:8',
-            'where.*' => 'string|in:title,values,text,comment,path',
+            'where.*' => 'string|in:title,values,text,comment,path,earlier',
             'offset' => 'integer|min:0',
             'limit' => 'integer|min:0|max:500',
             'rows_only' => 'boolean',

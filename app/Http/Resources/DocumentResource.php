@@ -6,6 +6,7 @@ namespace App\Http\Resources;
 
 use App\Access\Rights;
 use App\Design\Catalog;
+use App\Models\CheckOut;
 use App\Models\Document;
 use App\Models\Dossier;
 use App\Models\User;
@@ -81,8 +82,20 @@ final readonly class DocumentResource
             'pinned' => DB::table('pinned_documents')->where('user_id', $user->id)->where('document_id', $document->id)->exists(),
             'comments' => DB::table('comments')->where('document_id', $document->id)->whereNull('deleted_at')->count(),
             'lock_version' => $document->lock_version,
+            'version' => $document->version,
+            'shown_version' => $document->version,
+            'is_template' => $document->is_template,
+            'checked_out' => $this->checkedOut($document, $user),
             'may_change' => Gate::forUser($user)->allows('update', $document),
         ];
+    }
+
+    /** @return array<string, mixed>|null */
+    private function checkedOut(Document $document, User $user): ?array
+    {
+        $out = CheckOut::query()->with('user')->find($document->id);
+
+        return $out === null ? null : InProgressResource::one($out, $user);
     }
 
     /** @return list<array{ref: string, title: string, kind: string}> those a person may see */

@@ -56,7 +56,7 @@ final class IndexWriter
         foreach ($documents as $i => $document) {
             foreach ($document->parts as $part => $texts) {
                 $parts[$part] = true;
-                $cut[$i][$part] = array_map($part === Part::Text->value || $part === Part::Comments->value ? self::paragraphs(...) : self::oneSentence(...), $texts);
+                $cut[$i][$part] = array_map(Part::tryFrom((string) $part)?->isProse() === true ? self::paragraphs(...) : self::oneSentence(...), $texts);
                 foreach ($cut[$i][$part] as $text) {
                     foreach ($text as $sentences) {
                         foreach ($sentences as $sentence) {

@@ -6,7 +6,7 @@ namespace Brenvic\Core\Index;
 
 /**
  * The parts of a document whose words are kept apart, so that a search can look in some of them. Besides these, each
- * field with words has a part of its own (`Part::ofField`).
+ * field with words has a part of its own (`Part::ofField`). The text of earlier versions is looked in only when asked for.
  */
 enum Part: string
 {
@@ -15,6 +15,7 @@ enum Part: string
     case Text = 't';
     case Comments = 'c';
     case Paths = 'p';
+    case Earlier = 'e';
 
     public static function ofField(string $code): string
     {
@@ -30,6 +31,7 @@ enum Part: string
             self::Text => 'text',
             self::Comments => 'comment',
             self::Paths => 'path',
+            self::Earlier => 'earlier',
         };
     }
 
@@ -54,7 +56,16 @@ enum Part: string
             self::Names => 4,
             self::Values => 3,
             self::Comments => 2,
-            self::Text, self::Paths => 1,
+            self::Text, self::Paths, self::Earlier => 1,
+        };
+    }
+
+    /** Whether its texts have paragraphs and sentences, or are names each for itself. */
+    public function isProse(): bool
+    {
+        return match ($this) {
+            self::Text, self::Comments, self::Earlier => true,
+            self::Names, self::Values, self::Paths => false,
         };
     }
 
@@ -62,7 +73,7 @@ enum Part: string
     public static function usualLength(string $part): int
     {
         return match (self::tryFrom($part)) {
-            self::Text => 300,
+            self::Text, self::Earlier => 300,
             self::Values, self::Comments => 30,
             default => 10,
         };

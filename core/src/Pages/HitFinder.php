@@ -25,10 +25,14 @@ final readonly class HitFinder
     {
     }
 
-    /** What to mark in a document's own text. */
-    public static function forText(Ledger $ledger): self
+    /**
+     * What to mark in a document's own text.
+     *
+     * @param  bool  $earlier  what was looked for in earlier versions too
+     */
+    public static function forText(Ledger $ledger, bool $earlier = false): self
     {
-        return self::collectAll($ledger, ['text', 'dc.description', ...SearchSchema::EVERYWHERE]);
+        return self::collectAll($ledger, ['text', 'dc.description', ...$earlier ? ['earlier'] : [], ...SearchSchema::EVERYWHERE]);
     }
 
     /** What to mark in a value of one field, or in the title. */

@@ -17,7 +17,9 @@
   let { answer, fault, search, change, drop, go }: Props = $props();
 
   const lines = $derived(answer?.ledger ?? []);
-  const parts: [string, string][] = [['title', 'names'], ['values', 'values'], ['text', 'text'], ['comment', 'comments'], ['path', 'paths']];
+  const parts: [string, string][] = [['title', 'names'], ['values', 'values'], ['text', 'text'], ['comment', 'comments'], ['path', 'paths'], ['earlier', 'earlier versions']];
+  /** Where words are looked for when nothing is said: everywhere but in versions that have been replaced. */
+  const usual = ['title', 'values', 'text', 'comment', 'path'];
   const hasWords = $derived(lines.some((l) => l.field === null));
   let chosen = $state<number[]>([]);
   let joining = $state(false);
@@ -31,9 +33,9 @@
   });
 
   function togglePart(part: string) {
-    const now = search.where.length === 0 ? parts.map(([p]) => p) : search.where;
+    const now = search.where.length === 0 ? usual : search.where;
     const next = now.includes(part) ? now.filter((p) => p !== part) : [...now, part];
-    go({ where: next.length === parts.length || next.length === 0 ? [] : next });
+    go({ where: next.length === 0 || (next.length === usual.length && usual.every((p) => next.includes(p))) ? [] : next });
   }
   const plainLine = (i: number): CriterionInput => ({ cql: lines[i]!.cql, negated: lines[i]!.negated, on: lines[i]!.on });
 
@@ -218,7 +220,7 @@
       <legend class="sr-only">Where words are looked for</legend>
       <span class="quiet">Words in</span>
       {#each parts as [part, name] (part)}
-        {@const on = search.where.length === 0 || search.where.includes(part)}
+        {@const on = (search.where.length === 0 ? usual : search.where).includes(part)}
         <label class="inline-flex items-center gap-1 whitespace-nowrap"><input type="checkbox" class="check" style="width:13px;height:13px" checked={on} onchange={() => togglePart(part)} />{name}</label>
       {/each}
       {#if lines.filter((l) => l.typed).length > 1}

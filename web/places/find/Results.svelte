@@ -284,7 +284,7 @@
               <p class="title truncate">{#if row.parent}<span class="quiet" title={`Attached to ${row.parent.title}`}>↳ </span>{/if}<Pieces pieces={row.title_pieces} />{#if row.attachments > 0}<span class="small quiet ml-2">{row.attachments} attached</span>{/if}</p>
               <p class="small quiet truncate">{row.repository} › {row.library}{#each columns.slice(0, 3) as code (code)}{#if row.cells[code] && code !== 'library'}<span class="mx-1.5">·</span>{row.cells[code]}{/if}{/each}{#if row.found.length > 0}<span class="mx-1.5">·</span><span class="text-ink">in {row.found.join(', ')}</span>{/if}</p>
               <p class="snippet">
-                {#if row.snippet}<Pieces pieces={row.snippet} />{#if row.snippet_page && row.snippet_page > 1}<span class="quiet">&ensp;page {row.snippet_page}</span>{/if}
+                {#if row.snippet}<Pieces pieces={row.snippet} />{#if row.snippet_version}<span class="quiet">&ensp;in version {row.snippet_version}</span>{/if}{#if row.snippet_page && row.snippet_page > 1}<span class="quiet">&ensp;page {row.snippet_page}</span>{/if}
                 {:else if row.parent}<span class="quiet">Attached to {row.parent.title}</span>
                 {:else if row.text_reason}<span class="quiet">{row.text_reason}</span>{/if}
               </p>

@@ -34,7 +34,7 @@
   });
   $effect(() => {
     const { words, criteria } = reading.marks;
-    if (near) api.page(reading.ref, number, words, criteria).then((got) => { if (reading.marks.words === words) text = got; }, () => undefined);
+    if (near) api.page(reading.ref, number, words, criteria, reading.version).then((got) => { if (reading.marks.words === words) text = got; }, () => undefined);
   });
   $effect(() => {
     if (near && pdf && canvas && layer && width > 0 && Math.abs(drawn - width) > 2) {

@@ -12,11 +12,11 @@
   let fault = $state('');
   let width = $state(0);
   const record = $derived(reading.record!);
-  const image = $derived(record.file_kind === 'image' && SHOWABLE.test(record.file_name) ? api.fileUrl(record.ref) : null);
+  const image = $derived(record.file_kind === 'image' && SHOWABLE.test(record.file_name) ? api.fileUrl(record.ref, record.shown_version) : null);
 
   $effect(() => {
     if (record.file_kind !== 'pdf' || record.page_count === 0) return;
-    const url = api.fileUrl(record.ref);
+    const url = api.fileUrl(record.ref, record.shown_version);
     let opened: { close: () => void } | null = null;
     void import('./pdf').then(({ openPdf }) => {
       const task = openPdf(url);
@@ -37,7 +37,7 @@
   {#if record.text_state === 'none' && record.page_count === 0}
     <div class="mx-auto max-w-md py-8">
       <p class="font-serif text-lg">{record.text_reason || 'This file has no text to show.'}</p>
-      <p class="quiet mt-1">It is found by its name and its index values. <a href={api.fileUrl(record.ref, true)} download>Download the file as it is</a>.</p>
+      <p class="quiet mt-1">It is found by its name and its index values. <a href={api.fileUrl(record.ref, record.shown_version, true)} download>Download the file as it is</a>.</p>
     </div>
   {:else if record.text_state === 'pending' && !image}
     <p class="quiet py-8 text-center" role="status">The text is being read in the background.</p>

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { api } from '@/api/client';
+  import { onDestroy } from 'svelte';
   import { lists } from '@/state/lists.svelte';
   import { router } from '@/state/router.svelte';
   import { addressOf, searchFrom } from '@/places/find/search';
@@ -16,14 +17,16 @@
   import HitStrip from './HitStrip.svelte';
   import Pages from './Pages.svelte';
   import PinButton from './PinButton.svelte';
+  import VersionNote from './VersionNote.svelte';
   import SheetView from './SheetView.svelte';
 
   let { document: ref }: { document: string } = $props();
 
   const search = searchFrom(router.params);
   // svelte-ignore state_referenced_locally
-  const reading = new Reading(ref, search.words, search.criteria, Number(router.params.get('page') ?? 0));
+  const reading = new Reading(ref, search.words, search.criteria, Number(router.params.get('page') ?? 0), Number(router.params.get('version') ?? 0));
   void reading.load();
+  onDestroy(() => reading.close());
   let zoom = $state(1);
   let turn = $state(0);
   let thumbs = $state(localStorage.getItem('thumbs') === '1');
@@ -78,12 +81,13 @@
         <span class="small num w-11 self-center">{Math.round(zoom * 100)} %</span>
         <button class="icon-btn" aria-label="Larger" title="Larger" disabled={zoom >= 3} onclick={() => (zoom = Math.min(3, zoom + 0.25))}><IconPlus size={16} strokeWidth={1.7} /></button>
       </div>
-      <a class="btn" href={api.fileUrl(reading.record.ref, true)} download><IconDownload size={15} strokeWidth={1.6} />Download</a>
+      <a class="btn" href={api.fileUrl(reading.record.ref, reading.record.shown_version, true)} download><IconDownload size={15} strokeWidth={1.6} />Download</a>
     </header>
+    <VersionNote record={reading.record} />
     <div class="reader">
       <div class="flex min-h-0 min-w-0 flex-col">
         <HitStrip {reading} />
-        <div class="min-h-0 flex-1"><Pages {reading} {zoom} {turn} {thumbs} /></div>
+        <div class="min-h-0 flex-1">{#key `${reading.record.shown_version} ${reading.record.text_state}`}<Pages {reading} {zoom} {turn} {thumbs} />{/key}</div>
       </div>
       <aside aria-label="Index sheet and place"><SheetView {reading} /></aside>
     </div>

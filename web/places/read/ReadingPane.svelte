@@ -1,5 +1,6 @@
 <script lang="ts">
   import { api } from '@/api/client';
+  import { onDestroy } from 'svelte';
   import type { CriterionInput } from '@/api/types';
   import IconArrowsDiagonal from '@lucide/svelte/icons/maximize-2';
   import IconDownload from '@lucide/svelte/icons/download';
@@ -25,11 +26,12 @@
   let reading = $state.raw<Reading | null>(null);
   let face = $state<'pages' | 'sheet'>('pages');
 
+  onDestroy(() => reading?.close());
   $effect(() => {
     const [ref, w, c] = JSON.parse(question) as [string, string, CriterionInput[]];
     const next = new Reading(ref, w, c);
     // The document before stays in sight until the next one is there.
-    void next.load().then(() => { if (next.ref === document) reading = next; });
+    void next.load().then(() => { if (next.ref === document) { reading?.close(); reading = next; } else next.close(); });
     // A second window that follows shows what is chosen here.
     const channel = new BroadcastChannel('brenvic.open');
     channel.postMessage({ ref, address: location.search });
@@ -54,7 +56,7 @@
       <div class="min-w-0 flex-1"><Heading record={reading.record} /></div>
       <PinButton {reading} />
       <button class="icon-btn" aria-label="Open in a second window that follows the choice" title="Second window that follows the choice" onclick={() => window.open(`/documents/${reading!.record!.ref}${location.search || '?'}&follow=1`, 'brenvic-reader', 'width=900,height=1000')}><IconWindow size={16} strokeWidth={1.6} /></button>
-      <a class="icon-btn" href={api.fileUrl(reading.record.ref, true)} download aria-label="Download" title="Download the file"><IconDownload size={16} strokeWidth={1.6} /></a>
+      <a class="icon-btn" href={api.fileUrl(reading.record.ref, reading.record.shown_version, true)} download aria-label="Download" title="Download the file"><IconDownload size={16} strokeWidth={1.6} /></a>
       <a class="icon-btn" href={`/documents/${reading.record.ref}${location.search}`} aria-label="Open the reader" title="Open the reader (Enter)"><IconArrowsDiagonal size={16} strokeWidth={1.6} /></a>
       <button class="icon-btn" onclick={onclose} aria-label="Close the reading pane" title="Close (Esc)"><IconX size={16} strokeWidth={1.7} /></button>
     </header>
@@ -66,7 +68,7 @@
     </div>
     {#if face === 'pages'}
       <HitStrip {reading} />
-      <div class="min-h-0 flex-1">{#key reading}<Pages {reading} />{/key}</div>
+      <div class="min-h-0 flex-1">{#key `${reading.ref} ${reading.record.shown_version} ${reading.record.text_state}`}<Pages {reading} />{/key}</div>
     {:else}
       <div class="min-h-0 flex-1 overflow-y-auto">{#key reading}<SheetView {reading} />{/key}</div>
     {/if}

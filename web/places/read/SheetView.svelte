@@ -7,6 +7,7 @@
   import { app } from '@/state/app.svelte';
   import { privacy } from '@/state/privacy.svelte';
   import Remarks from './Remarks.svelte';
+  import Versions from './Versions.svelte';
   import type { Reading } from './document.svelte';
   import PutInDossier from './PutInDossier.svelte';
 
@@ -163,5 +164,6 @@
       {#if value}<div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1"><dt class="quiet small pt-px">{name}</dt><dd class="break-words" class:mono={name === 'Reference'}>{value}</dd></div>{/if}
     {/each}
   </dl>
+  {#if record.state === 'filed'}<Versions {reading} />{/if}
   <Remarks {reading} />
 </section>

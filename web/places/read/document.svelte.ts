@@ -14,20 +14,25 @@ export class Reading {
   /** What the pages mark: the search that led here, or words looked for in this document alone. */
   marks = $state.raw<{ words: string; criteria: CriterionInput[] }>({ words: '', criteria: [] });
 
+  #timer: ReturnType<typeof setTimeout> | undefined;
+  #closed = false;
+
   constructor(
     readonly ref: string,
     readonly words: string,
     readonly criteria: CriterionInput[],
     /** The page to begin with. */
     private readonly page = 0,
+    /** Which version; the present one for 0. */
+    readonly version = 0,
   ) {
     this.marks = { words, criteria };
   }
 
   async load(): Promise<void> {
     try {
-      const [record, hits] = await Promise.all([api.document(this.ref), api.hits(this.ref, this.words, this.criteria).catch(() => ({ total: 0, pages: [] }))]);
-      this.record = record;
+      const [record, hits] = await Promise.all([api.document(this.ref, this.version), api.hits(this.ref, this.words, this.criteria, this.version).catch(() => ({ total: 0, pages: [] }))]);
+      this.take(record);
       this.hits = hits;
       if (this.page > 0) this.goToPage(this.page);
       else if (hits.total > 0) this.go(0);
@@ -39,16 +44,30 @@ export class Reading {
   /** Looks for other words here; none means those of the search again. */
   async find(words: string): Promise<void> {
     const marks = words === '' ? { words: this.words, criteria: this.criteria } : { words: /[=<>()"]/.test(words) ? words : `"${words}"`, criteria: [] };
-    const hits = await api.hits(this.ref, marks.words, marks.criteria).catch(() => ({ total: 0, pages: [] }));
+    const hits = await api.hits(this.ref, marks.words, marks.criteria, this.version).catch(() => ({ total: 0, pages: [] }));
     this.marks = marks;
     this.hits = hits;
     this.at = -1;
     if (hits.total > 0) this.go(0);
   }
 
+  /** Shows a record; while its text is being read, looks again until it is. */
+  take(record: DocumentRecord): void {
+    this.record = record;
+    clearTimeout(this.#timer);
+    if (record.text_state === 'pending') this.#timer = setTimeout(() => void this.reload().catch(() => {}), 1500);
+  }
+
+  /** Ends what goes on when nobody reads any more. */
+  close(): void {
+    clearTimeout(this.#timer);
+    this.#closed = true;
+  }
+
   /** The record anew, after something around it changed. */
   async reload(): Promise<void> {
-    this.record = await api.document(this.ref);
+    const record = await api.document(this.ref, this.version);
+    if (!this.#closed) this.take(record);
   }
 
   step(by: 1 | -1): void {

@@ -1,0 +1,254 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Versions;
+
+use App\Capture\PageStore;
+use App\Files\FileStore;
+use App\History\Act;
+use App\History\History;
+use App\Index\Indexer;
+use App\Intake\Arrivals;
+use App\Jobs\ReadText;
+use App\Models\CheckOut;
+use App\Models\Document;
+use App\Models\Page;
+use App\Models\User;
+use App\Models\Version;
+use App\Retrieve\PullLists;
+use App\Support\Refused;
+use Brenvic\Core\Capture\FileKind;
+use Brenvic\Core\Capture\TextPage;
+use Illuminate\Support\Facades\DB;
+
+/**
+ * Versions of documents: what is checked out and in, kept, compared and brought back. No version is ever changed; each
+ * new one stands on top, and the earlier ones stay with their text.
+ */
+final readonly class Versions
+{
+    /** What a version is, apart from who made it and why. */
+    public const FILE = ['sha256', 'bytes', 'file_name', 'file_kind', 'page_count', 'text_state', 'text_reason'];
+
+    public function __construct(
+        private FileStore $files,
+        private Indexer $indexer,
+    ) {
+    }
+
+    /** @return list<Version> the newest first */
+    public function of(Document $document): array
+    {
+        $versions = Version::query()->with('maker')->where('document_id', $document->id)->orderByDesc('number')->get();
+
+        return array_values($versions->isEmpty() ? [$this->first($document)] : $versions->all());
+    }
+
+    public function find(Document $document, int $number): Version
+    {
+        foreach ($this->of($document) as $version) {
+            if ($version->number === $number) {
+                // What was read of the present version stands with the document.
+                return $number === $document->version ? $version->fill($document->only(self::FILE)) : $version;
+            }
+        }
+        abort(404);
+    }
+
+    public function page(Document $document, int $version, int $number): TextPage
+    {
+        $row = $version === $document->version
+            ? Page::query()->where('document_id', $document->id)->where('number', $number)->firstOrFail()
+            : Page::query()->from('version_pages')->where('document_id', $document->id)->where('version', $version)->where('number', $number)->firstOrFail();
+
+        return PageStore::page($row);
+    }
+
+    /** The whole text of a version, its pages apart by a line. */
+    public function text(Document $document, int $version): string
+    {
+        $pages = $version === $document->version
+            ? DB::table('pages')->where('document_id', $document->id)
+            : DB::table('version_pages')->where('document_id', $document->id)->where('version', $version);
+
+        return $pages->orderBy('number')->pluck('text')->implode("\n\n");
+    }
+
+    /** @throws Refused */
+    public function checkOut(Document $document, User $by, string $note): CheckOut
+    {
+        return DB::transaction(function () use ($document, $by, $note): CheckOut {
+            $this->guard($document->refresh(), $by);
+            $out = CheckOut::query()->firstOrCreate(['document_id' => $document->id], ['user_id' => $by->id, 'version' => $document->version, 'note' => $note, 'since' => now()]);
+            if ($out->wasRecentlyCreated) {
+                History::record(Act::CheckedOut, $by, $document, ['note' => $note]);
+            }
+
+            return $out;
+        });
+    }
+
+    /** Puts a copy by that is not a version yet: nobody else sees it. */
+    public function putBy(Document $document, User $by, string $file, string $name): void
+    {
+        [$sha256, $bytes] = $this->files->take($file);
+        $before = DB::transaction(function () use ($document, $by, $sha256, $bytes, $name): ?string {
+            $out = $this->own($document, $by);
+            $before = $out->sha256;
+            $out->update(['sha256' => $sha256, 'bytes' => $bytes, 'file_name' => Arrivals::safeName($name), 'kept_at' => now()]);
+
+            return $before;
+        });
+        if ($before !== null && $before !== $sha256) {
+            $this->files->remove($before);
+        }
+    }
+
+    /** Gives a check-out up, with the copy put by; one's own, or for those who answer for it anybody's. */
+    public function giveUp(Document $document, User $by): void
+    {
+        $copy = DB::transaction(function () use ($document, $by): ?string {
+            $out = CheckOut::query()->with('user')->find($document->id) ?? throw new Refused('The document is not checked out.');
+            if ($out->user_id !== $by->id && ! $by->role->mayRemove()) {
+                throw new Refused("{$out->user->name} has checked it out. The records librarian or manager can give that up.");
+            }
+            $out->delete();
+            History::record(Act::CheckOutGivenUp, $by, $document, $out->user_id === $by->id ? [] : ['of' => $out->user->name]);
+
+            return $out->sha256;
+        });
+        if ($copy !== null) {
+            $this->files->remove($copy);
+        }
+    }
+
+    /**
+     * Makes a version of a file, or of the copy put by, and ends the check-out.
+     *
+     * @throws Refused
+     */
+    public function checkIn(Document $document, User $by, ?string $file, string $name, string $note): void
+    {
+        $taken = $file === null ? null : $this->files->take($file);
+        DB::transaction(function () use ($document, $by, $taken, $name, $note): void {
+            $document->refresh();
+            $out = $this->own($document, $by);
+            if ($taken === null && $out->sha256 === null) {
+                throw new Refused('Choose the file to check in.');
+            }
+            if ($out->version !== $document->version) {
+                throw new Refused("Version {$document->version} came meanwhile; you checked out version {$out->version}. Compare the two, then give the check-out up and check it out anew.");
+            }
+            [$sha256, $bytes] = $taken ?? [(string) $out->sha256, (int) $out->bytes];
+            $this->add($document, $by, $sha256, $bytes, $taken === null ? (string) $out->file_name : Arrivals::safeName($name), MadeHow::CheckedIn, $note);
+            $out->delete();
+        });
+    }
+
+    /**
+     * Puts a version on top of the others.
+     *
+     * @throws Refused when the document may not get one now
+     */
+    public function add(Document $document, User $by, string $sha256, int $bytes, string $name, MadeHow $how, string $note): void
+    {
+        DB::transaction(function () use ($document, $by, $sha256, $bytes, $name, $how, $note): void {
+            $this->guard($document->refresh(), $by);
+            if ($sha256 === $document->sha256) {
+                throw new Refused('This is the same file as the present version, byte for byte. No version was made of it.');
+            }
+            $this->setAside($document);
+            $document->fill([
+                'sha256' => $sha256, 'bytes' => $bytes, 'file_name' => $name, 'file_kind' => FileKind::detect($this->files->head($sha256), $name)->value,
+                'page_count' => 0, 'text_state' => Document::TEXT_PENDING, 'text_reason' => '',
+            ]);
+            $this->seal($document, $by, $how, $note);
+            ReadText::dispatch($document->id)->afterCommit();
+        });
+    }
+
+    /** Makes a version current again: the same file, as a new version. */
+    public function makeCurrent(Document $document, User $by, int $number, string $note): void
+    {
+        DB::transaction(function () use ($document, $by, $number, $note): void {
+            $this->guard($document->refresh(), $by);
+            if ($number === $document->version) {
+                throw new Refused('This is the present version.');
+            }
+            $old = $this->find($document, $number);
+            $this->setAside($document);
+            DB::insert('INSERT INTO pages (document_id, number, width, height, text, boxes) SELECT document_id, number, width, height, text, boxes FROM version_pages WHERE document_id = ? AND version = ?', [$document->id, $number]);
+            $document->fill($old->only(self::FILE));
+            $this->seal($document, $by, MadeHow::MadeCurrent, $note === '' ? "Version {$number} again" : $note);
+            if ($document->text_state === Document::TEXT_PENDING) {
+                ReadText::dispatch($document->id)->afterCommit();
+            }
+        });
+    }
+
+    /** A template is taken as a pattern for new documents and gets no version of its own. */
+    public function keepAsTemplate(Document $document, User $by, bool $isTemplate): void
+    {
+        DB::transaction(function () use ($document, $by, $isTemplate): void {
+            if ($isTemplate && CheckOut::query()->whereKey($document->id)->exists()) {
+                throw new Refused('The document is checked out. Check it in first.');
+            }
+            $document->update(['is_template' => $isTemplate]);
+            History::record($isTemplate ? Act::KeptAsTemplate : Act::NoTemplateAnyMore, $by, $document);
+        });
+    }
+
+    /** @throws Refused */
+    private function guard(Document $document, User $by): void
+    {
+        if ($document->state !== Document::FILED) {
+            throw new Refused('A document has versions once it is filed.');
+        }
+        if ($document->is_template) {
+            throw new Refused('This is a template and cannot be overwritten. Make a new document of it.');
+        }
+        $holds = PullLists::holds($document->id);
+        if ($holds !== []) {
+            throw new Refused('The document is on hold and cannot be changed: '.implode('; ', $holds).'.');
+        }
+        $out = CheckOut::query()->with('user')->find($document->id);
+        if ($out !== null && $out->user_id !== $by->id) {
+            throw new Refused("{$out->user->name} has checked the document out since {$out->since->format('j M Y')}.".($out->note === '' ? '' : " “{$out->note}”"));
+        }
+    }
+
+    private function own(Document $document, User $by): CheckOut
+    {
+        $this->guard($document, $by);
+
+        return CheckOut::query()->find($document->id) ?? throw new Refused('Check the document out first, so that nobody else works on it meanwhile.');
+    }
+
+    /** The one version of a document that has no other. */
+    private function first(Document $document): Version
+    {
+        $version = new Version(['document_id' => $document->id, 'number' => 1, 'how' => MadeHow::Filed, 'note' => '', 'made_by' => $document->created_by, 'made_at' => $document->filed_at ?? $document->created_at, ...$document->only(self::FILE)]);
+
+        return $version->setRelation('maker', $document->creator()->first());
+    }
+
+    /** Keeps the present version as one of the earlier ones. */
+    private function setAside(Document $document): void
+    {
+        $row = Version::query()->where('document_id', $document->id)->where('number', $document->version)->first() ?? $this->first($document);
+        $row->fill($document->only(self::FILE))->save();
+        DB::insert('INSERT INTO version_pages (document_id, version, number, width, height, text, boxes) SELECT document_id, ?, number, width, height, text, boxes FROM pages WHERE document_id = ?', [$document->version, $document->id]);
+        DB::table('pages')->where('document_id', $document->id)->delete();
+    }
+
+    private function seal(Document $document, User $by, MadeHow $how, string $note): void
+    {
+        // Where the file’s name was the title, the new one’s is.
+        $isTitledByName = $document->title === Arrivals::titleOf((string) $document->getOriginal('file_name'));
+        $document->fill(['version' => $document->version + 1, 'lock_version' => $document->lock_version + 1, ...$isTitledByName ? ['title' => Arrivals::titleOf($document->file_name)] : []])->save();
+        Version::query()->create(['document_id' => $document->id, 'number' => $document->version, 'how' => $how, 'note' => $note, 'made_by' => $by->id, 'made_at' => now(), ...$document->only(self::FILE)]);
+        $this->indexer->update([$document->id]);
+        History::record(Act::NewVersion, $by, $document, ['version' => $document->version, 'how' => $how->value, 'note' => $note, 'sha256' => $document->sha256]);
+    }
+}

@@ -1,0 +1,60 @@
+<?php
+
+declare(strict_types=1);
+
+use Brenvic\Core\Versions\DiffKind;
+use Brenvic\Core\Versions\DiffPiece;
+use Brenvic\Core\Versions\Quote;
+use Brenvic\Core\Versions\TextDiff;
+
+it('gives both texts back from what differs, and takes no more apart than it must', function () {
+    mt_srand(31);
+    $side = static fn (array $pieces, DiffKind $not): string => implode('', array_map(static fn (DiffPiece $p): string => $p->kind === $not ? '' : $p->text, $pieces));
+    // The longest common subsequence of words, the slow and plain way.
+    $common = static function (array $a, array $b): int {
+        $row = array_fill(0, count($b) + 1, 0);
+        foreach ($a as $word) {
+            $before = $row;
+            foreach ($b as $j => $other) {
+                $row[$j + 1] = $word === $other ? $before[$j] + 1 : max($before[$j + 1], $row[$j]);
+            }
+        }
+
+        return end($row);
+    };
+    for ($i = 0; $i < 400; $i++) {
+        $text = static fn (): string => implode('', array_map(static fn (): string => ['sluice', 'gate', ' ', ' ', "\n", 'sill', "\n", 'weir '][mt_rand(0, 7)], range(1, mt_rand(1, 25))));
+        [$old, $new] = [$text(), mt_rand(0, 4) === 0 ? '' : $text()];
+        $pieces = TextDiff::of($old, $new);
+        expect($side($pieces, DiffKind::PutIn))->toBe($old)->and($side($pieces, DiffKind::TakenOut))->toBe($new);
+        for ($j = 1; $j < count($pieces); $j++) {
+            expect($pieces[$j]->kind)->not->toBe($pieces[$j - 1]->kind);
+        }
+        if (! str_contains($old.$new, "\n")) {
+            $words = static fn (string $t): array => preg_split('/(\s+)/', $t, -1, PREG_SPLIT_NO_EMPTY | PREG_SPLIT_DELIM_CAPTURE);
+            $kept = array_sum(array_map(static fn (DiffPiece $p): int => $p->kind === DiffKind::Same ? count($words($p->text)) : 0, $pieces));
+            expect($kept)->toBe($common($words($old), $words($new)));
+        }
+    }
+    expect(TextDiff::of('same', 'same'))->toEqual([new DiffPiece(DiffKind::Same, 'same')])->and(TextDiff::of('', ''))->toBe([]);
+});
+
+it('tells long texts that share nothing in bounded time', function () {
+    $words = static fn (string $of): string => implode(' ', array_map(static fn (int $n): string => "{$of}{$n}", range(1, 4_000)));
+    $pieces = TextDiff::of($words('a'), $words('b'));
+    expect($pieces)->toHaveCount(2)->and($pieces[0]->kind)->toBe(DiffKind::TakenOut);
+});
+
+it('finds a quoted place again where its words moved, and not where it is unsure', function () {
+    $text = "The gate leaks. Seepage near\nthe sill at low water. The gate was repaired. Seepage near the sill is gone.";
+    $second = (int) strrpos($text, 'Seepage');
+    $quote = Quote::in($text, $second, strlen('Seepage near the sill'));
+    expect($quote->exact)->toBe('Seepage near the sill')->and($quote->find($text))->toBe([$second, strlen('Seepage near the sill')]);
+    $moved = "A new first page. {$text}";
+    expect($quote->find($moved))->toBe([$second + 18, strlen('Seepage near the sill')])
+        ->and(Quote::in($text, 16, 21)->find($moved))->toBe([34, strlen("Seepage near\nthe sill")])
+        ->and($quote->find('Nothing of it is left.'))->toBeNull()
+        ->and((new Quote('gate'))->find('gate and gate'))->toBeNull()
+        ->and((new Quote('gate'))->find('one gate'))->toBe([4, 4])
+        ->and((new Quote(''))->find('x'))->toBeNull();
+});

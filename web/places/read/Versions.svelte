@@ -1,0 +1,97 @@
+<script lang="ts">
+  import { api } from '@/api/client';
+  import type { DocumentRecord, DocumentVersion } from '@/api/types';
+  import { bytes, moment } from '@/parts/format';
+  import { app } from '@/state/app.svelte';
+  import { router } from '@/state/router.svelte';
+  import type { Reading } from './document.svelte';
+
+  /** The versions of a document, who works on the next one, and how it comes in. */
+  let { reading }: { reading: Reading } = $props();
+  const record = $derived(reading.record!);
+  const out = $derived(record.checked_out);
+
+  let versions = $state.raw<DocumentVersion[] | null>(null);
+  let note = $state('');
+  let file = $state.raw<File | null>(null);
+  let busy = $state(false);
+  let asks = $state(false);
+  // Again when there is another one.
+  $effect(() => {
+    if (record.version > 1) void api.versionsOf(record.ref).then((got) => (versions = got.versions), () => {});
+  });
+
+  async function act(what: () => Promise<DocumentRecord>, done: string): Promise<void> {
+    busy = true;
+    const before = record.version;
+    try {
+      const got = await what();
+      note = '';
+      file = null;
+      asks = false;
+      app.say(done);
+      if (got.version !== before && reading.version > 0) router.go(`/documents/${record.ref}`);
+      else reading.take(got);
+    } catch (error) {
+      app.fail(error, 'It could not be done.');
+    } finally {
+      busy = false;
+    }
+  }
+  async function fromTemplate() {
+    try {
+      await api.newFromTemplate(record.ref);
+      router.go('/intake');
+      app.say('A new document with the values of the template waits in intake.');
+    } catch (error) {
+      app.fail(error, 'No document could be made of it.');
+    }
+  }
+</script>
+
+<h3 class="mt-4 text-[17px]" id="versions">Versions</h3>
+{#if versions}
+  <ol aria-labelledby="versions">
+    {#each versions as version (version.number)}
+      <li class="border-t border-hair py-1">
+        <p class="flex items-baseline gap-2"><span class="num font-semibold">{version.number}</span>{#if version.number === record.shown_version}<span class="min-w-0 flex-1 truncate">{version.file_name}</span>{:else}<a class="min-w-0 flex-1 truncate" href={`/documents/${record.ref}?version=${version.number}`}>{version.file_name}</a>{/if}<span class="small quiet">{bytes(version.bytes)}{#if version.current}, present{/if}</span></p>
+        <p class="small quiet">{version.note || version.how}{#if version.by}, {version.by}{/if}, {moment(version.at)}</p>
+        {#if !version.current}
+          <p class="small flex gap-4"><a href={`/documents/${record.ref}/compare?from=${version.number}&to=${record.version}`}>Compare with the present one</a>{#if record.may_change && !out && !record.is_template}<button class="link" disabled={busy} onclick={() => act(() => api.makeCurrent(record.ref, version.number), `Version ${version.number} is current again, as a new version.`)}>Make it current again</button>{/if}</p>
+        {/if}
+      </li>
+    {/each}
+  </ol>
+{:else}
+  <p class="small quiet border-t border-hair py-1">One version, as it came.</p>
+{/if}
+{#if record.is_template}
+  <p class="small border-t border-hair py-1">A template: it gets no versions of its own. {#if app.person?.may.file}<button class="link" onclick={fromTemplate}>Make a document of it</button>{/if}{#if record.may_change} <button class="link ml-3" disabled={busy} onclick={() => act(() => api.keepAsTemplate(record.ref, false), 'It is no template any more.')}>No template any more</button>{/if}</p>
+{:else if out && !out.own}
+  <p class="small border-t border-hair py-1">{out.by} has it checked out since {moment(out.since)}{#if out.note}: {out.note}{/if}. {#if app.person?.may.remove}<button class="link" disabled={busy} onclick={() => act(() => api.giveUpCheckOut(record.ref), 'The check-out is given up.')}>Give the check-out up</button>{/if}</p>
+{:else if out}
+  <form class="border-t border-hair py-1" onsubmit={(e) => { e.preventDefault(); void act(() => api.checkIn(record.ref, file, note.trim()), 'Checked in as a new version.'); }}>
+    <p>You have it checked out{#if out.note}: {out.note}{/if}. <a href={api.fileUrl(record.ref, record.version, true)} download>Fetch the file</a></p>
+    {#if out.copy}<p class="small quiet">Put by: {out.copy.file_name}, {moment(out.copy.at)}. Nobody else sees it.</p>{/if}
+    <label class="heading mt-1" for="new-version">The changed file</label>
+    <input class="w-full" id="new-version" type="file" onchange={(e) => (file = e.currentTarget.files?.[0] ?? null)} />
+    <label class="heading mt-1" for="version-note">What changed</label>
+    <input class="input" id="version-note" bind:value={note} maxlength="500" autocomplete="off" />
+    <p class="mt-2 flex flex-wrap gap-2">
+      <button class="btn btn-main" disabled={busy || (!file && !out.copy)}>Check in</button>
+      {#if file}<button class="btn" type="button" disabled={busy} title="Keeps the file here without making a version of it" onclick={() => act(() => api.putBy(record.ref, file!), 'The copy is put by.')}>Put by</button>{/if}
+      <button class="btn" type="button" disabled={busy} onclick={() => act(() => api.giveUpCheckOut(record.ref), out.copy ? 'The check-out and the copy put by are given up.' : 'The check-out is given up.')}>Give up</button>
+    </p>
+  </form>
+{:else if record.may_change && record.holds.length === 0}
+  {#if asks}
+    <form class="border-t border-hair py-1" onsubmit={(e) => { e.preventDefault(); void act(() => api.checkOut(record.ref, note.trim()), 'Checked out. Nobody else makes a version of it until you check it in.'); }}>
+      <label class="heading" for="out-note">What for</label>
+      <!-- svelte-ignore a11y_autofocus -->
+      <input class="input" id="out-note" bind:value={note} maxlength="500" autocomplete="off" autofocus onkeydown={(e) => { if (e.key === 'Escape') asks = false; }} />
+      <button class="btn btn-main mt-2" disabled={busy}>Check out</button>
+    </form>
+  {:else}
+    <p class="small flex gap-4 border-t border-hair py-1"><button class="link" onclick={() => (asks = true)}>Check out to change the file</button><button class="link" disabled={busy} onclick={() => act(() => api.keepAsTemplate(record.ref, true), 'Kept as a template.')}>Keep as a template</button></p>
+  {/if}
+{/if}
