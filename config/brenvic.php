@@ -7,6 +7,9 @@ return [
     // Named in bags as their source.
     'organisation' => env('BRENVIC_ORGANISATION', 'Tarnwick Canal & Harbour Trust'),
 
+    // Whether a redacted copy leaves only after a second person has checked what is removed.
+    'redaction_check' => (bool) env('BRENVIC_REDACTION_CHECK', false),
+
     // The month with which “this fiscal year” begins, 1 to 12.
     'fiscal_year_start' => (int) env('BRENVIC_FISCAL_YEAR_START', 4),
 

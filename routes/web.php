@@ -1,5 +1,6 @@
 <?php
 
+use App\Http\Controllers\AnnotationController;
 use App\Http\Controllers\CommentController;
 use App\Http\Controllers\DeliveryController;
 use App\Http\Controllers\DesignController;
@@ -12,6 +13,7 @@ use App\Http\Controllers\PartController;
 use App\Http\Controllers\PeopleController;
 use App\Http\Controllers\PersonalController;
 use App\Http\Controllers\PullListController;
+use App\Http\Controllers\RedactionController;
 use App\Http\Controllers\RemovalController;
 use App\Http\Controllers\SavedSearchController;
 use App\Http\Controllers\SearchController;
@@ -42,6 +44,17 @@ Route::prefix('api')->group(function (): void {
         Route::get('documents/{document:ref}/pages/{number}', [DocumentController::class, 'page'])->whereNumber('number');
         Route::get('documents/{document:ref}/file', [DocumentController::class, 'file']);
         Route::post('documents/{document:ref}/reveal', [DocumentController::class, 'reveal']);
+        Route::get('documents/{document:ref}/annotations', [AnnotationController::class, 'index']);
+        Route::post('documents/{document:ref}/annotations', [AnnotationController::class, 'store']);
+        Route::post('documents/{document:ref}/annotations/take-in', [AnnotationController::class, 'takeIn']);
+        Route::put('documents/{document:ref}/annotations/{annotation}', [AnnotationController::class, 'update'])->whereNumber('annotation');
+        Route::delete('documents/{document:ref}/annotations/{annotation}', [AnnotationController::class, 'destroy'])->whereNumber('annotation');
+        Route::post('documents/{document:ref}/annotations/{annotation}/restore', [AnnotationController::class, 'restore'])->whereNumber('annotation');
+        Route::get('documents/{document:ref}/redactions', [RedactionController::class, 'index']);
+        Route::post('documents/{document:ref}/redactions', [RedactionController::class, 'store']);
+        Route::post('documents/{document:ref}/redactions/find', [RedactionController::class, 'find']);
+        Route::post('documents/{document:ref}/redactions/take-back', [RedactionController::class, 'takeBack']);
+        Route::post('documents/{document:ref}/redactions/check', [RedactionController::class, 'check']);
         Route::get('documents/{document:ref}/versions', [VersionController::class, 'index']);
         Route::get('documents/{document:ref}/versions/compare', [VersionController::class, 'compare']);
         Route::get('work-in-progress', [VersionController::class, 'inProgress']);

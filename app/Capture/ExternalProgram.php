@@ -11,6 +11,15 @@ use Symfony\Component\Process\Process;
 /** Runs a program on an untrusted file: without a shell, in a folder of its own, with limits on time and memory. */
 final class ExternalProgram
 {
+    /** A folder of its own for what programs read and write; whoever asks for it takes it away. */
+    public static function folder(): string
+    {
+        $folder = sys_get_temp_dir().'/brenvic-'.bin2hex(random_bytes(8));
+        mkdir($folder, 0700);
+
+        return $folder;
+    }
+
     /**
      * @param  list<string>  $command
      * @return array{int, string, string} exit code, output, errors

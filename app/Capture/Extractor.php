@@ -160,8 +160,7 @@ final readonly class Extractor
      */
     private function inFolder(callable $work): mixed
     {
-        $folder = sys_get_temp_dir().'/brenvic-'.bin2hex(random_bytes(8));
-        mkdir($folder, 0700);
+        $folder = ExternalProgram::folder();
         try {
             return $work($folder);
         } finally {

@@ -4,11 +4,13 @@ declare(strict_types=1);
 
 namespace App\Capture;
 
+use App\Annotations\Annotations;
 use App\Files\FileStore;
 use App\Index\Indexer;
 use App\Intake\Arrivals;
 use App\Models\Document;
 use App\Models\Version;
+use App\Redaction\Redactions;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Capture\UnreadableFile;
 use Illuminate\Support\Facades\DB;
@@ -22,6 +24,8 @@ final readonly class TextReading
         private PageStore $pages,
         private Indexer $indexer,
         private Arrivals $arrivals,
+        private Redactions $redactions,
+        private Annotations $annotations,
     ) {
     }
 
@@ -51,6 +55,10 @@ final readonly class TextReading
                 $document->exchange = $extracted->exchange;
             }
             $document->fill(self::outcome($extracted))->save();
+            if ($document->version > 1) {
+                $this->redactions->carry($document);
+                $this->annotations->carry($document);
+            }
             $ids = [$document->id];
             foreach ($stored as [$name, [$sha256, $bytes], $head]) {
                 $ids[] = $this->arrivals->attach($document, $name, $sha256, $bytes, $head)->id;

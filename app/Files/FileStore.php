@@ -6,6 +6,7 @@ namespace App\Files;
 
 use App\Models\CheckOut;
 use App\Models\Document;
+use App\Models\Rendition;
 use App\Models\StoredFile;
 use App\Models\Version;
 use Illuminate\Support\Facades\DB;
@@ -77,11 +78,11 @@ final class FileStore
         }
     }
 
-    /** Takes a file away for good, unless a document, a version or a copy put by has it. */
+    /** Takes a file away for good, unless a document, a version, a copy put by or a rendition has it. */
     public function remove(string $sha256): void
     {
         DB::transaction(function () use ($sha256): void {
-            $isUsed = Document::withTrashed()->where('sha256', $sha256)->exists() || Version::query()->where('sha256', $sha256)->exists() || CheckOut::query()->where('sha256', $sha256)->exists();
+            $isUsed = Document::withTrashed()->where('sha256', $sha256)->exists() || Version::query()->where('sha256', $sha256)->exists() || CheckOut::query()->where('sha256', $sha256)->exists() || Rendition::query()->where('sha256', $sha256)->exists();
             if (! $isUsed) {
                 StoredFile::query()->whereKey($sha256)->delete();
                 @unlink($this->path($sha256));

@@ -10,6 +10,8 @@ use App\Index\Names;
 use App\Index\SqliteStore;
 use App\Models\Document;
 use App\Models\User;
+use App\Redaction\RedactedTexts;
+use App\Redaction\Redactions;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Design\FieldAdvice;
 use Brenvic\Core\Design\ViewAdvice;
@@ -54,6 +56,7 @@ final readonly class Finder
         private SqliteStore $store,
         private Catalog $catalog,
         private Rights $rights,
+        private Redactions $redactions,
     ) {
     }
 
@@ -84,7 +87,7 @@ final readonly class Finder
     public function places(User $asking, User $person): array
     {
         return $this->store->snapshot(function () use ($asking, $person): array {
-            $searcher = $this->searcher($this->catalog->schema($person));
+            $searcher = $this->searcher($this->schema($person));
             $asker = $this->rights->together($asking, $person);
             $count = static fn (string $cql): int => $searcher->documents($asker, Parser::parse($cql)->root)->count();
             $libraries = $views = [];
@@ -127,7 +130,7 @@ final readonly class Finder
     public function counts(User $user, array $criteria): array
     {
         return $this->store->snapshot(function () use ($user, $criteria): array {
-            $searcher = $this->searcher($this->catalog->schema($user));
+            $searcher = $this->searcher($this->schema($user));
             $asker = $this->rights->asker($user);
 
             return array_map(static function (string $cql) use ($searcher, $asker): int {
@@ -172,7 +175,7 @@ final readonly class Finder
     public function advice(User $user, Node $node): array
     {
         return $this->store->snapshot(function () use ($user, $node): array {
-            $schema = $this->catalog->schema($user);
+            $schema = $this->schema($user);
             $documents = $this->searcher($schema)->documents($this->rights->asker($user), $node);
             $count = $documents->count();
             $advice = (new ViewAdvice(new IndexReader($this->store)))->of($documents, $schema->fields);
@@ -233,7 +236,7 @@ final readonly class Finder
                 ], $counts->ranges),
             ];
         }
-        $rows = $this->rows($answer->documents, $answer->scores, $ledger, $schema, $request, $sight);
+        $rows = $this->rows($request->as ?? $user, $answer->documents, $answer->scores, $ledger, $schema, $request, $sight);
 
         return [
             'total' => $answer->total,
@@ -277,7 +280,7 @@ final readonly class Finder
     public function complete(User $user, string $typed): array
     {
         return $this->store->snapshot(function () use ($user, $typed): array {
-            $schema = $this->catalog->schema($user);
+            $schema = $this->schema($user);
             $reader = new IndexReader($this->store);
             $found = (new Completion($reader, $schema, (new Searcher($reader, $schema, new Names))->sight($this->rights->asker($user))))->of($typed);
 
@@ -329,12 +332,13 @@ final readonly class Finder
     }
 
     /** @param  list<string>  $where */
-    private function schema(User $user, array $where): SearchSchema
+    private function schema(User $user, array $where = []): SearchSchema
     {
         $schema = $this->catalog->schema($user);
         $parts = array_values(array_filter(array_map(Part::named(...), $where)));
+        $originals = RedactedTexts::any() && $this->redactions->bound($user) === [];
 
-        return $parts === [] ? $schema : new SearchSchema($schema->fields, $parts, $schema->calendar);
+        return $parts === [] && ! $originals ? $schema : new SearchSchema($schema->fields, $parts === [] ? $schema->everywhere : $parts, $schema->calendar, $originals);
     }
 
     /**
@@ -342,7 +346,7 @@ final readonly class Finder
      * @param  array<int, int>  $scores
      * @return list<array<string, mixed>>
      */
-    private function rows(array $ids, array $scores, Ledger $ledger, SearchSchema $schema, FindRequest $request, DocumentSet $sight): array
+    private function rows(User $user, array $ids, array $scores, Ledger $ledger, SearchSchema $schema, FindRequest $request, DocumentSet $sight): array
     {
         $documents = Document::query()->with(['creator:id,name'])->findMany($ids)->keyBy('id');
         $attachments = [];
@@ -352,7 +356,7 @@ final readonly class Finder
         $values = $this->values($ids, $schema);
         $finder = HitFinder::forText($ledger, true);
         $isEarlier = in_array(Part::Earlier->indexName(), $request->where, true) || count($finder->sequences) > count(HitFinder::forText($ledger)->sequences);
-        $texts = ! $request->snippets || $finder->findsNothing() ? [] : $this->firstHits($ids, $finder, $isEarlier);
+        $texts = ! $request->snippets || $finder->findsNothing() ? [] : $this->firstHits($ids, $finder, $isEarlier, RedactedTexts::any() ? array_values(array_intersect($ids, $this->redactions->bound($user))) : []);
         $titles = HitFinder::forIndex($ledger, 'title');
         $finders = [];
         $inField = static function (string $code) use (&$finders, $ledger): HitFinder {
@@ -462,18 +466,27 @@ final readonly class Finder
 
     /**
      * @param  list<int>  $ids
+     * @param  list<int>  $redactedOnly  those of them whose redacted copies are shown
      * @param  bool  $earlier  in earlier versions too, the latest first
      * @return array<int, array{int, Snippet, int|null}> document => page number, snippet, and which version when it is not the present one
      */
-    private function firstHits(array $ids, HitFinder $finder, bool $earlier): array
+    private function firstHits(array $ids, HitFinder $finder, bool $earlier, array $redactedOnly): array
     {
         $found = [];
+        foreach (RedactedTexts::of($redactedOnly) as $id => $pages) {
+            foreach ($pages as $number => $text) {
+                $snippet = isset($found[$id]) ? null : Snippet::of($text, $finder);
+                if ($snippet !== null) {
+                    $found[$id] = [$number, $snippet, null];
+                }
+            }
+        }
         $layers = [DB::table('pages')->select(['document_id', 'number', 'text', DB::raw('NULL AS version')])];
         if ($earlier) {
             $layers[] = DB::table('version_pages')->orderByDesc('version')->select(['document_id', 'number', 'text', 'version']);
         }
         foreach ($layers as $pages) {
-            foreach ($pages->whereIntegerInRaw('document_id', array_diff($ids, array_keys($found)))->orderBy('document_id')->orderBy('number')->cursor() as $page) {
+            foreach ($pages->whereIntegerInRaw('document_id', array_diff($ids, array_keys($found), $redactedOnly))->orderBy('document_id')->orderBy('number')->cursor() as $page) {
                 $id = (int) $page->document_id;
                 if (! isset($found[$id])) {
                     $snippet = Snippet::of((string) $page->text, $finder);

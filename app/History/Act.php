@@ -24,6 +24,10 @@ enum Act: string
     case NewVersion = 'new_version';
     case KeptAsTemplate = 'kept_as_template';
     case NoTemplateAnyMore = 'no_template_any_more';
+    case Annotated = 'annotated';
+    case Redacted = 'redacted';
+    case RedactionTakenBack = 'redaction_taken_back';
+    case RedactionChecked = 'redaction_checked';
     case PutInDossier = 'put_in_dossier';
     case TakenOutOfDossier = 'taken_out_of_dossier';
 
@@ -32,6 +36,8 @@ enum Act: string
         return match ($this) {
             self::PutInDossier => 'put into a dossier',
             self::TakenOutOfDossier => 'taken out of a dossier',
+            self::RedactionTakenBack => 'redaction taken back',
+            self::RedactionChecked => 'redaction checked',
             self::CheckedOut => 'checked out',
             self::CheckOutGivenUp => 'check-out given up',
             self::NewVersion => 'given a new version',

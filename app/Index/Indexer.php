@@ -6,6 +6,7 @@ namespace App\Index;
 
 use App\Design\Catalog;
 use App\Models\Document;
+use App\Redaction\RedactedTexts;
 use Brenvic\Core\Fields\DateRange;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
@@ -67,6 +68,7 @@ final readonly class Indexer
     {
         $documents = Document::query()->with('creator')->where('state', Document::FILED)->findMany($ids);
         $texts = $this->texts($documents);
+        $redacted = RedactedTexts::of($documents->modelKeys());
         $values = self::values($documents->modelKeys());
         $dossiers = self::dossiers($documents->modelKeys());
         $comments = [];
@@ -76,7 +78,7 @@ final readonly class Indexer
         $earlier = $this->earlier($documents);
         $indexed = [];
         foreach ($documents as $document) {
-            $indexed[$document->id] = $this->indexed($document, $texts[$document->id] ?? [], $values[$document->id] ?? [], $dossiers[$document->id] ?? [], $comments[$document->id] ?? [], $earlier[$document->id] ?? []);
+            $indexed[$document->id] = $this->indexed($document, $texts[$document->id] ?? [], $redacted[$document->id] ?? null, $values[$document->id] ?? [], $dossiers[$document->id] ?? [], $comments[$document->id] ?? [], $earlier[$document->id] ?? []);
         }
 
         return $indexed;
@@ -144,21 +146,24 @@ final readonly class Indexer
 
     /**
      * @param  list<string>  $pages
+     * @param  array<int, string>|null  $redacted  the pages without what was removed; null when nothing was
      * @param  array<int, list<string>>  $stored  normal forms by field id
      * @param  list<array{string, string, string}>  $dossiers  references, titles and kinds
      * @param  list<string>  $comments
      * @param  list<string>  $earlier  the texts of earlier versions
      */
-    private function indexed(Document $document, array $pages, array $stored, array $dossiers, array $comments, array $earlier): IndexedDocument
+    private function indexed(Document $document, array $pages, ?array $redacted, array $stored, array $dossiers, array $comments, array $earlier): IndexedDocument
     {
         $library = $this->catalog->libraries()->get($document->library_id);
         $type = $this->catalog->types()->get((int) $document->document_type_id);
         $parts = [
             Part::Names->value => array_values(array_unique([$document->title, $document->file_name, $document->ref])),
-            Part::Text->value => [implode("\n", $pages)],
+            Part::Text->value => [implode("\n", $redacted ?? $pages)],
             Part::Paths->value => [$document->path],
             Part::Comments->value => $comments,
-            Part::Earlier->value => $earlier,
+            // What earlier versions say is kept with the original: nobody has looked at what would have to go from them.
+            Part::Earlier->value => $redacted === null ? $earlier : [],
+            Part::Original->value => $redacted === null ? [] : [implode("\n", $pages), ...$earlier],
             Part::Values->value => [],
             Part::ofField('ref') => [$document->ref],
             Part::ofField('file_name') => [$document->file_name],

@@ -40,6 +40,12 @@ enum Role: string
         return $this === self::Manager;
     }
 
+    /** Removing parts of documents for those who may see the redacted copy only. */
+    public function mayRedact(): bool
+    {
+        return $this === self::Librarian || $this === self::Manager;
+    }
+
     public function mayFile(): bool
     {
         return $this === self::Librarian || $this === self::Clerk;

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use App\Retrieve\DeliveryForm;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 
@@ -15,6 +16,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property int $user_id
  * @property int|null $delivery_id
  * @property int|null $document_id
+ * @property DeliveryForm $form how a document leaves
  * @property string $note
  * @property string|null $password
  * @property int $most_uses
@@ -29,9 +31,9 @@ final class SecureLink extends Model
 {
     protected $guarded = [];
 
-    protected $attributes = ['note' => '', 'uses' => 0];
+    protected $attributes = ['note' => '', 'uses' => 0, 'form' => 'plain'];
 
-    protected $casts = ['expires_at' => 'datetime', 'revoked_at' => 'datetime', 'password' => 'hashed'];
+    protected $casts = ['form' => DeliveryForm::class, 'expires_at' => 'datetime', 'revoked_at' => 'datetime', 'password' => 'hashed'];
 
     /** @return BelongsTo<Delivery, $this> */
     public function delivery(): BelongsTo

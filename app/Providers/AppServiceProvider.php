@@ -26,6 +26,7 @@ final class AppServiceProvider extends ServiceProvider
         $this->app->scoped(\App\Design\Catalog::class);
         $this->app->scoped(\App\Design\Draft::class);
         $this->app->scoped(\App\Access\Rights::class);
+        $this->app->scoped(\App\Redaction\Redactions::class);
     }
 
     public function boot(): void
@@ -35,6 +36,7 @@ final class AppServiceProvider extends ServiceProvider
         Gate::define('hold', fn (User $user): bool => $user->role->mayHold());
         Gate::define('remove', fn (User $user): bool => $user->role->mayRemove());
         Gate::define('destroy', fn (User $user): bool => $user->role->mayDestroy());
+        Gate::define('redact', fn (User $user): bool => $user->role->mayRedact());
         Gate::define('file', fn (User $user): bool => $user->role->mayFile());
         RateLimiter::for('sign-in', fn (Request $request) => Limit::perMinute(10)->by($request->ip().'|'.mb_strtolower((string) $request->input('sign_in'))));
     }

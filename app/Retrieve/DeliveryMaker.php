@@ -6,13 +6,13 @@ namespace App\Retrieve;
 
 use App\Design\Catalog;
 use App\Exchange\OdsFile;
-use App\Files\FileStore;
 use App\Find\Criteria;
 use App\History\Act;
 use App\History\History;
 use App\Index\Indexer;
 use App\Models\Delivery;
 use App\Models\Document;
+use App\Support\Refused;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Exchange\Bag;
 use Brenvic\Core\Exchange\CsvRow;
@@ -47,7 +47,7 @@ final class DeliveryMaker
 
     private int $bytes = 0;
 
-    /** @var list<array{ref: string, title: string, file: string, sha256: string}> */
+    /** @var list<array{ref: string, title: string, file: string, sha256: string, remark: string}> */
     private array $contents = [];
 
     /** @var array<string, FieldDefinition> */
@@ -55,7 +55,7 @@ final class DeliveryMaker
 
     public function __construct(
         private readonly Catalog $catalog,
-        private readonly FileStore $files,
+        private readonly Outgoing $outgoing,
         private readonly PullLists $lists,
     ) {
     }
@@ -94,7 +94,7 @@ final class DeliveryMaker
     private function fill(Delivery $delivery, string $folder, array $ids): bool
     {
         $this->table = self::opened("{$folder}/bag/metadata/index-values.csv");
-        fwrite($this->table, CsvRow::of(['reference', 'title', 'library', 'type', 'file', 'note', ...array_keys($this->fields)]));
+        fwrite($this->table, CsvRow::of(['reference', 'title', 'library', 'type', 'file', 'note', 'remark', ...array_keys($this->fields)]));
         foreach (Bag::ALGORITHMS as $algorithm) {
             $this->manifests[$algorithm] = self::opened("{$folder}/bag/manifest-{$algorithm}.txt");
         }
@@ -117,7 +117,7 @@ final class DeliveryMaker
             // Only a bag takes the history with it.
             if ($delivery->format === 'bag') {
                 foreach (DB::table('history')->whereIntegerInRaw('document_id', $chunk)->orderBy('id')->cursor() as $row) {
-                    fwrite($history, json_encode($row, JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES)."\n");
+                    fwrite($history, json_encode([...(array) $row, 'detail' => $this->told((string) $row->detail)], JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES)."\n");
                 }
             }
             $delivery->update(['done' => $delivery->done + count($chunk)]);
@@ -125,6 +125,28 @@ final class DeliveryMaker
         fclose($history);
 
         return true;
+    }
+
+    private static function form(Delivery $delivery): DeliveryForm
+    {
+        return DeliveryForm::tryFrom((string) ($delivery->settings['form'] ?? '')) ?? DeliveryForm::AsItIs;
+    }
+
+    /**
+     * The detail of an entry of the history as it may leave: of values that are covered, or not for this person, only that
+     * they changed.
+     *
+     * @return array<string, mixed>
+     */
+    private function told(string $detail): array
+    {
+        $told = [];
+        foreach ((array) json_decode($detail, true) as $key => $value) {
+            $isValue = is_array($value) && array_key_exists('before', $value);
+            $told[(string) $key] = $isValue && (! isset($this->fields[$key]) || $this->fields[$key]->sensitive) ? ColumnFormat::COVER : $value;
+        }
+
+        return $told;
     }
 
     /**
@@ -141,8 +163,9 @@ final class DeliveryMaker
             foreach (Document::query()->findMany($chunk) as $document) {
                 $of = $this->byCode($values[$document->id] ?? []);
                 $folders = array_map(fn (string $code): string => str_replace('/', '-', $this->level($document, $of, $code)), $levels);
-                $name = strtr($pattern, ['{reference}' => $document->ref, '{title}' => str_replace('/', '-', $document->title), '{file}' => $document->file_name]);
-                $ending = pathinfo($document->file_name, PATHINFO_EXTENSION);
+                $file = $this->outgoing->name($delivery->user, $document, self::form($delivery));
+                $name = strtr($pattern, ['{reference}' => $document->ref, '{title}' => str_replace('/', '-', $document->title), '{file}' => $file]);
+                $ending = pathinfo($file, PATHINFO_EXTENSION);
                 $wanted[$document->id] = implode('/', [...$folders, str_replace('/', '-', str_ends_with($name, ".{$ending}") || $ending === '' ? $name : "{$name}.{$ending}")]);
             }
         }
@@ -183,24 +206,32 @@ final class DeliveryMaker
     /** @param  array<string, list<string>>  $values */
     private function document(Delivery $delivery, string $folder, Document $document, array $values, string $name, string $note): void
     {
-        $path = $this->files->path($document->sha256);
         $isBag = $delivery->format === 'bag';
         $hasFiles = $isBag || $delivery->format === 'zip';
-        if ($hasFiles) {
+        $sha256 = $remark = '';
+        try {
+            $file = $hasFiles ? $this->outgoing->file($delivery->user, $document, self::form($delivery), true) : null;
+        } catch (Refused $refused) {
+            // Named with the reason, and nothing of it goes along.
+            $file = null;
+            $remark = $refused->getMessage();
+        }
+        if ($file !== null) {
+            [$path, $sha256, $remark] = [$file->path, $file->sha256, $file->remark];
             $target = "{$folder}/bag/data/{$name}";
             File::ensureDirectoryExists(dirname($target), 0700);
             // A second name for the same bytes, where the file system has such; else a copy.
             @link($path, $target) || copy($path, $target) || throw new RuntimeException("“{$name}” could not be written.");
             $this->bytes += (int) filesize($target);
             foreach ($isBag ? Bag::ALGORITHMS : [] as $algorithm) {
-                fwrite($this->manifests[$algorithm], Bag::manifestLine($algorithm === 'sha256' ? $document->sha256 : (string) hash_file($algorithm, $target), "data/{$name}"));
+                fwrite($this->manifests[$algorithm], Bag::manifestLine($algorithm === 'sha256' ? $sha256 : (string) hash_file($algorithm, $target), "data/{$name}"));
             }
         }
         $shown = static fn (FieldDefinition $field): string => implode('|', $field->sensitive ? array_fill(0, count($values[$field->code] ?? []), ColumnFormat::COVER) : ($values[$field->code] ?? []));
         $library = $this->catalog->libraries()->get($document->library_id)->name ?? '';
         $type = $this->catalog->types()->get((int) $document->document_type_id)->name ?? '';
         if ($this->table !== null) {
-            fwrite($this->table, CsvRow::of([$document->ref, $document->title, $library, $type, $name, $note, ...array_map($shown, array_values($this->fields))]));
+            fwrite($this->table, CsvRow::of([$document->ref, $document->title, $library, $type, $file === null && $hasFiles ? '' : $name, $note, $remark, ...array_map($shown, array_values($this->fields))]));
         }
         if ($isBag) {
             $open = array_diff_key($values, array_filter($this->fields, static fn (FieldDefinition $f): bool => $f->sensitive));
@@ -208,8 +239,8 @@ final class DeliveryMaker
                 'title' => [$document->title], 'identifier' => [$document->ref], 'type' => [$type], 'source' => [$document->file_name], 'format' => [FileKind::from($document->file_kind)->label()], 'publisher' => [$library],
             ])));
         }
-        $this->contents[] = ['ref' => $document->ref, 'title' => $document->title, 'file' => $hasFiles ? "data/{$name}" : '', 'sha256' => $document->sha256];
-        History::record(Act::Delivered, $delivery->user, $document, ['delivery' => $delivery->id, 'as' => $delivery->format]);
+        $this->contents[] = ['ref' => $document->ref, 'title' => $document->title, 'file' => $file !== null ? "data/{$name}" : '', 'sha256' => $file !== null ? $sha256 : $document->sha256, 'remark' => $remark];
+        History::record(Act::Delivered, $delivery->user, $document, ['delivery' => $delivery->id, 'as' => $delivery->format, 'form' => self::form($delivery)->value]);
     }
 
     /** @return string the path of the finished file */
@@ -244,7 +275,7 @@ final class DeliveryMaker
             'Source-Organization' => (string) config('brenvic.organisation'), 'Contact-Name' => $delivery->user->name, 'External-Identifier' => "brenvic-delivery-{$delivery->id}",
             'External-Description' => $delivery->list->name.($delivery->list->note === '' ? '' : "\n{$delivery->list->note}"), 'Bag-Software-Agent' => 'Brenvic',
         ]));
-        file_put_contents("{$bag}/metadata/index-values.csv-metadata.json", TableDescription::json('index-values.csv', ['reference' => 'Reference', 'title' => 'Title', 'library' => 'Library', 'type' => 'Document type', 'file' => 'File', 'note' => 'Note'], $this->fields));
+        file_put_contents("{$bag}/metadata/index-values.csv-metadata.json", TableDescription::json('index-values.csv', ['reference' => 'Reference', 'title' => 'Title', 'library' => 'Library', 'type' => 'Document type', 'file' => 'File', 'note' => 'Note', 'remark' => 'Remark'], $this->fields));
         $search = $delivery->list->search;
         file_put_contents("{$bag}/metadata/query.cql", $search === null ? '' : Printer::node(Criteria::ofSearch($search)->ledger()->tree())."\n");
         foreach (Bag::ALGORITHMS as $algorithm) {

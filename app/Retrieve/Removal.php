@@ -12,6 +12,7 @@ use App\Index\Indexer;
 use App\Intake\Filing;
 use App\Models\CheckOut;
 use App\Models\Document;
+use App\Models\Rendition;
 use App\Models\User;
 use App\Models\Version;
 use App\Support\Refused;
@@ -115,6 +116,7 @@ final readonly class Removal
                 ...array_column($documents, 'sha256'),
                 ...Version::query()->whereIntegerInRaw('document_id', array_keys($documents))->pluck('sha256'),
                 ...CheckOut::query()->whereIntegerInRaw('document_id', array_keys($documents))->whereNotNull('sha256')->pluck('sha256'),
+                ...Rendition::query()->whereIntegerInRaw('document_id', array_keys($documents))->whereNotNull('sha256')->pluck('sha256'),
             ];
             // Attachments before what they are attached to.
             foreach (array_reverse($documents, true) as $document) {

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Versions;
 
+use App\Annotations\Annotations;
 use App\Capture\PageStore;
 use App\Files\FileStore;
 use App\History\Act;
@@ -16,6 +17,7 @@ use App\Models\Document;
 use App\Models\Page;
 use App\Models\User;
 use App\Models\Version;
+use App\Redaction\Redactions;
 use App\Retrieve\PullLists;
 use App\Support\Refused;
 use Brenvic\Core\Capture\FileKind;
@@ -34,6 +36,8 @@ final readonly class Versions
     public function __construct(
         private FileStore $files,
         private Indexer $indexer,
+        private Redactions $redactions,
+        private Annotations $annotations,
     ) {
     }
 
@@ -181,7 +185,10 @@ final readonly class Versions
             DB::insert('INSERT INTO pages (document_id, number, width, height, text, boxes) SELECT document_id, number, width, height, text, boxes FROM version_pages WHERE document_id = ? AND version = ?', [$document->id, $number]);
             $document->fill($old->only(self::FILE));
             $this->seal($document, $by, MadeHow::MadeCurrent, $note === '' ? "Version {$number} again" : $note);
-            if ($document->text_state === Document::TEXT_PENDING) {
+            if ($document->text_state !== Document::TEXT_PENDING) {
+                $this->redactions->carry($document);
+                $this->annotations->carry($document);
+            } else {
                 ReadText::dispatch($document->id)->afterCommit();
             }
         });

@@ -50,6 +50,8 @@ final class TrustDesign
         'severity' => ['Severity', [['minor', 'Minor'], ['moderate', 'Moderate'], ['serious', 'Serious', ['major']], ['critical', 'Critical']]],
         'confidentiality' => ['Confidentiality', [['open', 'Open'], ['internal', 'Internal'], ['confidential', 'Confidential']]],
         'language' => ['Languages', [['en', 'English'], ['cy', 'Welsh', ['Cymraeg']], ['fr', 'French']]],
+        'redaction_reason' => ['Reasons for redaction', [['personal', 'Personal data'], ['commercial', 'Commercial confidence'], ['legal', 'Legal advice'], ['security', 'Security of works']]],
+        'stamp' => ['Stamps', [['received', 'Received {date}, {name}'], ['checked', 'Checked against the original, {name}, {date}'], ['superseded', 'Superseded {date}']]],
         'weather' => ['Weather', [['dry', 'Dry'], ['rain', 'Rain'], ['frost', 'Frost'], ['spate', 'Spate']]],
         'stretch' => ['Stretches', [
             ['summit-n', 'Summit pound, north end', [], ['tarn-summit']], ['summit-s', 'Summit pound, south end', [], ['tarn-summit']],
@@ -200,6 +202,7 @@ final class TrustDesign
         foreach (self::FORMS as $code => [$name, $libraries, $types, $fields]) {
             $put(DesignKind::Form, $code, ['name' => $name, 'libraries' => $libraries, 'types' => $types, 'fields' => array_map(static fn (string $field): array => ['code' => $field], $fields)]);
         }
+        $put(DesignKind::Access, 'originals', ['name' => 'Originals of redacted papers', 'criterion' => 'cql.allRecords = 1', 'acts' => ['original'], 'groups' => ['Records office', 'Board office']]);
         $put(DesignKind::Access, 'confidential', ['name' => 'Confidential papers', 'criterion' => 'confidentiality == confidential', 'acts' => ['see', 'file', 'change'], 'groups' => ['Board office']]);
 
         return $design;

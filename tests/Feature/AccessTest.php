@@ -37,6 +37,8 @@ const EVERY_ROUTE = [
     ['POST', 'search/complete'], ['POST', 'search/group'], ['POST', 'search/apart'], ['POST', 'search/export'], ['GET', 'searches'], ['POST', 'searches'], ['PUT', 'searches/1'], ['DELETE', 'searches/1'], ['POST', 'searches/1/look'], ['DELETE', 'searches/1/look'], ['POST', 'searches/recent'],
     ['GET', 'lists'], ['POST', 'lists'], ['GET', 'lists/1'], ['PUT', 'lists/1'], ['DELETE', 'lists/1'], ['POST', 'lists/1/restore'], ['POST', 'lists/1/documents'], ['POST', 'lists/1/take-out'], ['PUT', 'lists/1/documents/D-00001-X'], ['POST', 'lists/1/freeze'], ['DELETE', 'lists/1/search'], ['GET', 'lists/1/check'], ['POST', 'lists/1/hold'], ['POST', 'lists/1/deliveries'],
     ['GET', 'deliveries/1'], ['POST', 'deliveries/1/cancel'], ['GET', 'deliveries/1/file'], ['POST', 'deliveries/1/links'], ['POST', 'documents/D-00001-X/links'], ['GET', 'links'], ['POST', 'links/1/revoke'],
+    ['GET', 'documents/D-00001-X/annotations'], ['POST', 'documents/D-00001-X/annotations'], ['POST', 'documents/D-00001-X/annotations/take-in'], ['PUT', 'documents/D-00001-X/annotations/1'], ['DELETE', 'documents/D-00001-X/annotations/1'], ['POST', 'documents/D-00001-X/annotations/1/restore'],
+    ['GET', 'documents/D-00001-X/redactions'], ['POST', 'documents/D-00001-X/redactions'], ['POST', 'documents/D-00001-X/redactions/find'], ['POST', 'documents/D-00001-X/redactions/take-back'], ['POST', 'documents/D-00001-X/redactions/check'],
     ['GET', 'documents/D-00001-X/versions'], ['GET', 'documents/D-00001-X/versions/compare'], ['GET', 'work-in-progress'], ['DELETE', 'documents/D-00001-X/check-out'],
     ['POST', 'documents/D-00001-X/reveal'], ['GET', 'documents/D-00001-X/history'], ['PUT', 'documents/D-00001-X/pin'], ['DELETE', 'documents/D-00001-X/pin'], ['GET', 'documents/D-00001-X/comments'], ['POST', 'documents/D-00001-X/comments'], ['DELETE', 'documents/D-00001-X/comments/1'], ['GET', 'design'], ['POST', 'search'], ['POST', 'search/groups'], ['POST', 'search/criterion'],
     ['GET', 'documents/D-00001-X'], ['PUT', 'documents/D-00001-X'], ['GET', 'documents/D-00001-X/hits'], ['GET', 'documents/D-00001-X/pages/1'], ['GET', 'documents/D-00001-X/file'],
@@ -59,6 +61,13 @@ it('lets only those who file work on a document', function (string $method, stri
         $this->as($who)->json($method, '/api/'.str_replace('D-00001-X', $ref, $path))->assertForbidden();
     }
 })->with(FOR_WORKING_ON_ONE);
+
+it('lets only those who answer for it redact', function (string $method, string $path) {
+    $ref = $this->filed('Text', 'a.txt', 'stoppage_notice', ['waterway' => ['tarn-sea'], 'document_date' => ['2024']]);
+    foreach (['reader', 'clerk'] as $who) {
+        $this->as($who)->json($method, "/api/documents/{$ref}/redactions{$path}")->assertForbidden();
+    }
+})->with([['GET', ''], ['POST', ''], ['POST', '/find'], ['POST', '/take-back'], ['POST', '/check']]);
 
 it('lets only those who answer for it remove and destroy', function (string $method, string $path) {
     foreach (['reader', 'clerk', ...$path === 'removed/destroy' ? ['librarian'] : []] as $who) {

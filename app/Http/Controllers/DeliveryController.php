@@ -4,14 +4,16 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Files\FileStore;
+use App\Access\Rights;
 use App\Http\Resources\PullListResource;
 use App\Jobs\Deliver;
 use App\Models\Delivery;
 use App\Models\Document;
 use App\Models\SecureLink;
 use App\Models\User;
+use App\Retrieve\DeliveryForm;
 use App\Retrieve\DeliveryMaker;
+use App\Retrieve\Outgoing;
 use App\Retrieve\PullLists;
 use App\Support\Refused;
 use Illuminate\Http\JsonResponse;
@@ -21,6 +23,7 @@ use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Gate;
 use Illuminate\Support\Facades\Hash;
 use Illuminate\Support\Str;
+use Illuminate\Validation\Rule;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\HeaderUtils;
 
@@ -34,13 +37,13 @@ final readonly class DeliveryController
     public function store(Request $request, int $list): JsonResponse
     {
         $input = $request->validate([
-            'format' => 'required|in:bag,zip,csv,ods', 'names' => 'nullable|string|max:200', 'levels' => 'array|max:8', 'levels.*' => 'string|max:40',
+            'format' => 'required|in:bag,zip,csv,ods', 'names' => 'nullable|string|max:200', 'levels' => 'array|max:8', 'levels.*' => 'string|max:40', 'form' => ['nullable', Rule::enum(DeliveryForm::class)],
         ]);
         $found = $this->lists->of(User::of($request))->findOrFail($list);
         if ($this->lists->seen(User::of($request), $found) === []) {
             throw new Refused('There is nothing in the list to deliver.');
         }
-        $delivery = Delivery::query()->create(['pull_list_id' => $found->id, 'user_id' => User::of($request)->id, 'name' => $found->name, 'format' => $input['format'], 'settings' => ['names' => $input['names'] ?? '{reference} {file}', 'levels' => $input['levels'] ?? []]]);
+        $delivery = Delivery::query()->create(['pull_list_id' => $found->id, 'user_id' => User::of($request)->id, 'name' => $found->name, 'format' => $input['format'], 'settings' => ['names' => $input['names'] ?? '{reference} {file}', 'levels' => $input['levels'] ?? [], 'form' => $input['form'] ?? DeliveryForm::AsItIs->value]]);
         Deliver::dispatch($delivery->id);
 
         return new JsonResponse(PullListResource::delivery($delivery->refresh()), 201);
@@ -107,13 +110,19 @@ final readonly class DeliveryController
     }
 
     /** Gives what is behind a link, once more counted. A link that is revoked, used up or never was says the same. */
-    public function fetch(Request $request, string $token, FileStore $files): BinaryFileResponse|Response
+    public function fetch(Request $request, string $token, Outgoing $outgoing, Rights $rights): BinaryFileResponse|Response
     {
         $link = self::found($token);
+        try {
+            $file = $link?->document === null || ! $rights->sees($link->user, $link->document) ? null : $outgoing->file($link->user, $link->document, $link->form);
+        } catch (Refused) {
+            $file = null;
+        }
         $isRight = $link !== null && ($link->password === null || Hash::check((string) $request->input('password'), $link->password));
         $outcome = match (true) {
             $link === null => null,
-            ! $link->isOpen() => 'closed',
+            // What its maker may not see any more, or what may not leave yet, is as closed as a link that is used up.
+            ! $link->isOpen() || ($link->document_id !== null && $file === null) => 'closed',
             ! $isRight => 'wrong password',
             default => 'fetched',
         };
@@ -130,24 +139,24 @@ final readonly class DeliveryController
         if ($link->delivery !== null) {
             return self::sent($link->delivery);
         }
-        $document = $link->document ?? abort(404);
+        $file ?? abort(404);
 
-        return new BinaryFileResponse($files->path($document->sha256), 200, ['Content-Type' => 'application/octet-stream', 'Content-Disposition' => HeaderUtils::makeDisposition('attachment', $document->file_name, 'document')], false);
+        return new BinaryFileResponse($file->path, 200, ['Content-Type' => 'application/octet-stream', 'Content-Disposition' => HeaderUtils::makeDisposition('attachment', $file->name, 'document'), 'Cache-Control' => 'private, no-store'], false);
     }
 
     private static function found(string $token): ?SecureLink
     {
-        return SecureLink::query()->with(['delivery', 'document'])->where('token_hash', hash('sha256', $token))->first();
+        return SecureLink::query()->with(['delivery', 'document', 'user'])->where('token_hash', hash('sha256', $token))->first();
     }
 
     /** @param  array<string, int>  $of */
     private function made(Request $request, array $of): JsonResponse
     {
-        $input = $request->validate(['note' => 'nullable|string|max:200', 'password' => 'nullable|string|min:6|max:200', 'most_uses' => 'required|integer|min:1|max:1000', 'days' => 'required|integer|min:1|max:365']);
+        $input = $request->validate(['note' => 'nullable|string|max:200', 'password' => 'nullable|string|min:6|max:200', 'most_uses' => 'required|integer|min:1|max:1000', 'days' => 'required|integer|min:1|max:365', 'form' => ['nullable', Rule::enum(DeliveryForm::class)]]);
         $token = Str::random(40);
         $link = SecureLink::query()->create([
             ...$of, 'token_hash' => hash('sha256', $token), 'user_id' => User::of($request)->id, 'note' => $input['note'] ?? '', 'password' => ($input['password'] ?? '') === '' ? null : $input['password'],
-            'most_uses' => $input['most_uses'], 'expires_at' => now()->addDays($input['days']),
+            'form' => $input['form'] ?? DeliveryForm::AsItIs->value, 'most_uses' => $input['most_uses'], 'expires_at' => now()->addDays($input['days']),
         ]);
 
         return new JsonResponse(['address' => url("/outside/{$token}"), 'link' => PullListResource::link($link->load(['delivery', 'document']))], 201);

@@ -16,6 +16,10 @@ use App\Intake\Filing;
 use App\Models\Document;
 use App\Models\Role;
 use App\Models\User;
+use App\Redaction\RedactedTexts;
+use App\Redaction\Redactions;
+use App\Retrieve\DeliveryForm;
+use App\Retrieve\Outgoing;
 use App\Retrieve\PullLists;
 use App\Support\Refused;
 use App\Support\StaleWrite;
@@ -29,13 +33,17 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Gate;
+use Illuminate\Validation\Rule;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\HeaderUtils;
 
 final readonly class DocumentController
 {
-    public function __construct(private Versions $versions)
-    {
+    public function __construct(
+        private Versions $versions,
+        private Redactions $redactions,
+        private Outgoing $outgoing,
+    ) {
     }
 
     public function show(Request $request, Document $document, DocumentResource $resource): JsonResponse
@@ -49,6 +57,9 @@ final readonly class DocumentController
 
         $record = $resource->of($document, $user);
         $shown = $this->version($request, $document);
+        if ($this->redactions->binds($user, $document)) {
+            $record = [...$record, 'redacted_only' => true, 'copy_reason' => $this->redactions->openReason($document) ?? $this->redactions->copy($document)->fault ?? 'The redacted copy is being made.'];
+        }
         if ($shown !== $document->version) {
             $record = [...$record, ...$this->versions->find($document, $shown)->only(Versions::FILE), 'shown_version' => $shown];
         }
@@ -159,18 +170,26 @@ final readonly class DocumentController
         $finder = HitFinder::forText(Criteria::of($input->words(), $input->criteria())->ledger(), $version !== $document->version);
         $pages = [];
         $total = 0;
-        if (! $finder->findsNothing()) {
-            $layer = $version === $document->version ? DB::table('pages') : DB::table('version_pages')->where('version', $version);
-            foreach ($layer->where('document_id', $document->id)->orderBy('number')->select(['number', 'text'])->cursor() as $page) {
-                $count = count($finder->hits((string) $page->text));
-                if ($count > 0) {
-                    $pages[] = ['page' => (int) $page->number, 'hits' => $count];
-                    $total += $count;
-                }
+        foreach ($finder->findsNothing() ? [] : $this->texts(User::of($input), $document, $version) as $number => $text) {
+            $count = count($finder->hits($text));
+            if ($count > 0) {
+                $pages[] = ['page' => $number, 'hits' => $count];
+                $total += $count;
             }
         }
 
         return new JsonResponse(['total' => $total, 'pages' => $pages]);
+    }
+
+    /** @return iterable<int, string> the texts of the pages, as a person may see them */
+    private function texts(User $user, Document $document, int $version): iterable
+    {
+        if ($this->redactions->binds($user, $document)) {
+            return RedactedTexts::of([$document->id])[$document->id] ?? [];
+        }
+        $layer = $version === $document->version ? DB::table('pages') : DB::table('version_pages')->where('version', $version);
+
+        return $layer->where('document_id', $document->id)->orderBy('number')->select(['number', 'text'])->cursor()->mapWithKeys(static fn (object $page): array => [(int) $page->number => (string) $page->text]);
     }
 
     /** One page of the text layer, with the hits of a search: as pieces of the text, and as boxes on the page. */
@@ -179,6 +198,10 @@ final readonly class DocumentController
         Gate::authorize('view', $document);
         $version = $this->version($input, $document);
         $page = $this->versions->page($document, $version, $number);
+        if ($this->redactions->binds(User::of($input), $document)) {
+            abort_if($this->redactions->openReason($document) !== null, 404);
+            $page = $this->redactions->page($document, $number, $page)->page;
+        }
         $finder = HitFinder::forText(Criteria::of($input->words(), $input->criteria())->ledger(), $version !== $document->version);
         $box = static fn (WordBox $w): array => [$w->left, $w->top, $w->right, $w->bottom];
 
@@ -189,28 +212,43 @@ final readonly class DocumentController
         ]);
     }
 
-    /** The version that is asked for; the present one when none is. */
+    /** The version that is asked for, the present one when none is; of a redacted copy there is no other. */
     private function version(Request $request, Document $document): int
     {
-        return (int) ($request->query('version') ?? $document->version);
+        $version = (int) ($request->query('version') ?? $document->version);
+        abort_if($version !== $document->version && $this->redactions->binds(User::of($request), $document), 404);
+
+        return $version;
     }
 
-    public function file(Document $document, FileStore $files): BinaryFileResponse
+    /** The file: of a version as it is, or of the present one in another form. */
+    public function file(Request $request, Document $document, FileStore $files): BinaryFileResponse
     {
         Gate::authorize('view', $document);
-        $user = User::of(request());
-        if (request()->boolean('download') && $document->state === Document::FILED) {
-            History::record(Act::Delivered, $user, $document, ['as' => 'file']);
+        $user = User::of($request);
+        $form = DeliveryForm::from((string) ($request->validate(['form' => ['nullable', Rule::enum(DeliveryForm::class)]])['form'] ?? DeliveryForm::AsItIs->value));
+        $version = $this->version($request, $document);
+        $isDownload = $request->boolean('download');
+        if ($version === $document->version) {
+            $file = $this->outgoing->file($user, $document, $form);
+            [$path, $name] = [$file->path, $file->name];
+            $isOriginal = $file->sha256 === $document->sha256;
+        } else {
+            $old = $this->versions->find($document, $version);
+            [$path, $name, $isOriginal] = [$files->path($old->sha256), $old->file_name, true];
         }
-        $file = $this->versions->find($document, $this->version(request(), $document));
-        $head = $files->head($file->sha256);
+        if ($isDownload && $document->state === Document::FILED) {
+            History::record(Act::Delivered, $user, $document, ['as' => 'file', 'form' => $isOriginal ? DeliveryForm::AsItIs->value : $form->value, 'version' => $version]);
+        }
+        $head = (string) file_get_contents($path, length: 4096);
 
-        return new BinaryFileResponse($files->path($file->sha256), 200, [
-            'Content-Type' => FileKind::from($file->file_kind)->mediaType($head),
-            'Content-Disposition' => HeaderUtils::makeDisposition(request()->boolean('download') ? 'attachment' : 'inline', $file->file_name, 'document-'.$document->id),
+        return new BinaryFileResponse($path, 200, [
+            'Content-Type' => FileKind::detect($head, $name)->mediaType($head),
+            'Content-Disposition' => HeaderUtils::makeDisposition($isDownload ? 'attachment' : 'inline', $name, 'document-'.$document->id),
             'Content-Security-Policy' => 'sandbox',
             'X-Content-Type-Options' => 'nosniff',
-            'Cache-Control' => 'private, max-age=3600',
+            // What is laid over a file changes without its version.
+            'Cache-Control' => $isOriginal ? 'private, max-age=3600' : 'private, no-store',
         ], public: false);
     }
 }

@@ -11,6 +11,7 @@ use App\Intake\Arrivals;
 use App\Models\Document;
 use App\Models\User;
 use App\Models\Version;
+use App\Redaction\Redactions;
 use App\Versions\Versions;
 use Brenvic\Core\Versions\DiffPiece;
 use Brenvic\Core\Versions\TextDiff;
@@ -25,12 +26,15 @@ final readonly class VersionController
     public function __construct(
         private Versions $versions,
         private DocumentResource $resource,
+        private Redactions $redactions,
     ) {
     }
 
-    public function index(Document $document): JsonResponse
+    public function index(Request $request, Document $document): JsonResponse
     {
         Gate::authorize('view', $document);
+        // Earlier versions are nobody’s who may see the redacted copy only.
+        abort_if($this->redactions->binds(User::of($request), $document), 404);
 
         return new JsonResponse(['versions' => array_map(static fn (Version $v): array => [
             'number' => $v->number, 'file_name' => $v->file_name, 'file_kind' => $v->file_kind, 'bytes' => $v->bytes, 'pages' => $v->number === $document->version ? $document->page_count : $v->page_count,
@@ -42,6 +46,7 @@ final readonly class VersionController
     public function compare(Request $request, Document $document): JsonResponse
     {
         Gate::authorize('view', $document);
+        abort_if($this->redactions->binds(User::of($request), $document), 404);
         $input = $request->validate(['from' => 'required|integer|min:1', 'to' => 'required|integer|min:1|different:from']);
         [$from, $to] = [$this->versions->find($document, (int) $input['from']), $this->versions->find($document, (int) $input['to'])];
         $pieces = TextDiff::of($this->versions->text($document, $from->number), $this->versions->text($document, $to->number));

@@ -84,6 +84,7 @@ final readonly class DocumentResource
             'lock_version' => $document->lock_version,
             'version' => $document->version,
             'shown_version' => $document->version,
+            'redacted_only' => false,
             'is_template' => $document->is_template,
             'checked_out' => $this->checkedOut($document, $user),
             'may_change' => Gate::forUser($user)->allows('update', $document),

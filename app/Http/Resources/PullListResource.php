@@ -10,6 +10,7 @@ use App\Models\Document;
 use App\Models\PullList;
 use App\Models\SecureLink;
 use App\Models\User;
+use App\Retrieve\DeliveryForm;
 use App\Retrieve\PullLists;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Facades\DB;
@@ -85,7 +86,7 @@ final readonly class PullListResource
         return [
             'id' => $delivery->id, 'list' => $delivery->pull_list_id, 'name' => $delivery->name, 'format' => $delivery->format, 'state' => $isGone ? Delivery::EXPIRED : $delivery->state,
             'done' => $delivery->done, 'total' => $delivery->total, 'message' => $delivery->message, 'bytes' => $delivery->bytes, 'sha256' => $delivery->sha256,
-            'by' => $delivery->user->name, 'at' => $delivery->created_at->toIso8601String(), 'expires_at' => $delivery->expires_at?->toIso8601String(), 'documents' => count($delivery->contents),
+            'form' => (DeliveryForm::tryFrom((string) ($delivery->settings['form'] ?? '')) ?? DeliveryForm::AsItIs)->words(), 'by' => $delivery->user->name, 'at' => $delivery->created_at->toIso8601String(), 'expires_at' => $delivery->expires_at?->toIso8601String(), 'documents' => count($delivery->contents),
         ];
     }
 
@@ -94,7 +95,7 @@ final readonly class PullListResource
     {
         return [
             'id' => $link->id, 'note' => $link->note, 'of' => $link->delivery !== null ? $link->delivery->name : ($link->document->title ?? ''), 'uses' => $link->uses, 'most_uses' => $link->most_uses, 'expires_at' => $link->expires_at->toIso8601String(),
-            'has_password' => $link->password !== null, 'revoked' => $link->revoked_at !== null, 'open' => $link->isOpen(),
+            'form' => $link->form->words(), 'has_password' => $link->password !== null, 'revoked' => $link->revoked_at !== null, 'open' => $link->isOpen(),
             'log' => DB::table('secure_link_uses')->where('secure_link_id', $link->id)->orderByDesc('id')->limit(20)->get(['at', 'outcome', 'from'])->map(static fn (object $u): array => ['at' => $u->at, 'outcome' => $u->outcome, 'from' => $u->from])->all(),
         ];
     }

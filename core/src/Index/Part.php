@@ -6,7 +6,8 @@ namespace Brenvic\Core\Index;
 
 /**
  * The parts of a document whose words are kept apart, so that a search can look in some of them. Besides these, each
- * field with words has a part of its own (`Part::ofField`). The text of earlier versions is looked in only when asked for.
+ * field with words has a part of its own (`Part::ofField`). The text of earlier versions is looked in only when asked for; `Original`
+ * holds the whole text of documents that are redacted, and is looked in only for those who may see it.
  */
 enum Part: string
 {
@@ -16,6 +17,7 @@ enum Part: string
     case Comments = 'c';
     case Paths = 'p';
     case Earlier = 'e';
+    case Original = 'o';
 
     public static function ofField(string $code): string
     {
@@ -32,13 +34,14 @@ enum Part: string
             self::Comments => 'comment',
             self::Paths => 'path',
             self::Earlier => 'earlier',
+            self::Original => 'original',
         };
     }
 
     public static function named(string $name): ?self
     {
         foreach (self::cases() as $part) {
-            if ($part->indexName() === $name) {
+            if ($part !== self::Original && $part->indexName() === $name) {
                 return $part;
             }
         }
@@ -56,7 +59,7 @@ enum Part: string
             self::Names => 4,
             self::Values => 3,
             self::Comments => 2,
-            self::Text, self::Paths, self::Earlier => 1,
+            self::Text, self::Paths, self::Earlier, self::Original => 1,
         };
     }
 
@@ -64,7 +67,7 @@ enum Part: string
     public function isProse(): bool
     {
         return match ($this) {
-            self::Text, self::Comments, self::Earlier => true,
+            self::Text, self::Comments, self::Earlier, self::Original => true,
             self::Names, self::Values, self::Paths => false,
         };
     }
@@ -73,7 +76,7 @@ enum Part: string
     public static function usualLength(string $part): int
     {
         return match (self::tryFrom($part)) {
-            self::Text, self::Earlier => 300,
+            self::Text, self::Earlier, self::Original => 300,
             self::Values, self::Comments => 30,
             default => 10,
         };

@@ -43,11 +43,13 @@ final readonly class SearchSchema
      * @param  iterable<FieldDefinition>  $fields  those the asker may search
      * @param  list<Part>  $everywhere  where words are looked for when the query names no place
      * @param  Calendar|null  $calendar  what “this month” means; null for today’s
+     * @param  bool  $originals  whether the text of redacted documents is looked in whole
      */
     public function __construct(
         iterable $fields,
         public array $everywhere = [Part::Names, Part::Values, Part::Text, Part::Comments, Part::Paths],
         ?Calendar $calendar = null,
+        public bool $originals = false,
     ) {
         $byCode = $merged = [];
         foreach ($fields as $field) {
@@ -84,7 +86,7 @@ final readonly class SearchSchema
             $name = "{$set}.".($dot === false ? $name : substr($name, $dot + 1));
         }
         if (in_array($name, self::EVERYWHERE, true)) {
-            return new SearchTarget($this->everywhere);
+            return new SearchTarget($this->whole($this->everywhere));
         }
         if ($set === 'dc' && str_starts_with($name, 'dc.')) {
             return $this->dublinCore(substr($name, 3));
@@ -93,7 +95,7 @@ final readonly class SearchSchema
         $name = isset($this->fields[$name]) ? $name : (self::ALIASES[$name] ?? $this->merged[$name] ?? $name);
         $part = Part::named($name);
 
-        return $part !== null ? new SearchTarget([$part]) : new SearchTarget([], [$this->fields[$name] ?? throw $this->unknown($index)]);
+        return $part !== null ? new SearchTarget($this->whole([$part])) : new SearchTarget([], [$this->fields[$name] ?? throw $this->unknown($index)]);
     }
 
     /**
@@ -120,6 +122,15 @@ final readonly class SearchSchema
         return $this->resolve($index)->fields[0] ?? throw $this->unknown($index);
     }
 
+    /**
+     * @param  list<Part>  $parts
+     * @return list<Part>
+     */
+    private function whole(array $parts): array
+    {
+        return $this->originals && array_intersect([Part::Text->value, Part::Earlier->value], array_column($parts, 'value')) !== [] ? [...$parts, Part::Original] : $parts;
+    }
+
     private function dublinCore(string $element): SearchTarget
     {
         if (! in_array($element, self::DUBLIN_CORE, true)) {
@@ -132,7 +143,7 @@ final readonly class SearchSchema
             throw new SearchError("No field is mapped to dc.{$element}.");
         }
 
-        return new SearchTarget($parts, $fields);
+        return new SearchTarget($this->whole($parts), $fields);
     }
 
     private function unknown(string $index): SearchError

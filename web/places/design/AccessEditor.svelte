@@ -11,7 +11,7 @@
   const editing = new Editing<AccessRule>('access', rule, { code: '', name: '', criterion: '', acts: ['see'], groups: [], lock_version: 1 });
   const draft = $derived(editing.draft);
   let codeTouched = false;
-  const acts: [AccessRule['acts'][number], string, string][] = [['see', 'see', 'No count, facet, suggestion or name tells others of them.'], ['file', 'file', 'Others are refused when what they file matches.'], ['change', 'change', 'Others may read them and not change them.']];
+  const acts: [AccessRule['acts'][number], string, string][] = [['see', 'see', 'No count, facet, suggestion or name tells others of them.'], ['file', 'file', 'Others are refused when what they file matches.'], ['change', 'change', 'Others may read them and not change them.'], ['original', 'see the originals', 'Of documents that are redacted, others see and get the redacted copy only.']];
 </script>
 
 <EditorFrame {editing} title={draft.name} what="access rule">

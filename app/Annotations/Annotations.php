@@ -1,0 +1,305 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Annotations;
+
+use App\Capture\ExternalProgram;
+use App\Capture\PageStore;
+use App\Files\FileStore;
+use App\History\Act;
+use App\History\History;
+use App\Models\Annotation;
+use App\Models\Document;
+use App\Models\Page;
+use App\Models\User;
+use App\Redaction\Redactions;
+use App\Support\Refused;
+use App\Support\StaleWrite;
+use Brenvic\Core\Capture\FileKind;
+use Brenvic\Core\Capture\TextPage;
+use Brenvic\Core\Capture\UnreadableFile;
+use Brenvic\Core\Capture\WordBox;
+use Brenvic\Core\Pages\AnnotationKind;
+use Brenvic\Core\Pages\Box;
+use Brenvic\Core\Pages\Overlay;
+use Brenvic\Core\Versions\Quote;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\File;
+
+/** What people lay over the pages of documents. One’s own can be changed and taken back; those of others are read. */
+final readonly class Annotations
+{
+    /** Annotations of one document that are shown. */
+    private const MOST = 2_000;
+
+    public function __construct(
+        private Redactions $redactions,
+        private FileStore $files,
+    ) {
+    }
+
+    /**
+     * Those a person may see: their own, and what others did not keep to themselves. Whoever may see the redacted copy only
+     * sees their own: those of others may say what was removed.
+     *
+     * @return list<Annotation>
+     */
+    public function of(User $user, Document $document): array
+    {
+        $isBound = $this->redactions->binds($user, $document);
+
+        return array_values(Annotation::query()->with('user')->where('document_id', $document->id)
+            ->where(static fn ($q) => $q->where('user_id', $user->id)->when(! $isBound, static fn ($any) => $any->orWhere('is_private', false)))
+            ->orderBy('page')->orderBy('id')->limit(self::MOST)->get()->all());
+    }
+
+    /**
+     * @param  array<string, mixed>  $given  page, kind, boxes, strokes, start, length, text, private, folded, words
+     */
+    public function add(Document $document, User $by, array $given): Annotation
+    {
+        return DB::transaction(function () use ($document, $by, $given): Annotation {
+            $row = Page::query()->where('document_id', $document->id)->where('number', $given['page'])->first() ?? throw new Refused("The document has no page {$given['page']}.");
+            $annotation = new Annotation(['document_id' => $document->id, 'version' => $document->version, 'user_id' => $by->id, 'page' => $given['page'], 'kind' => AnnotationKind::from($given['kind'])]);
+            $this->fill($annotation, $given, PageStore::page($row));
+            $annotation->save();
+            History::record(Act::Annotated, $by, $document, ['kind' => $annotation->kind->value, 'page' => $annotation->page]);
+
+            return $annotation->load('user');
+        });
+    }
+
+    /** @param  array<string, mixed>  $given  as for `add`, and the lock_version it was changed from */
+    public function change(Annotation $annotation, User $by, array $given): Annotation
+    {
+        return DB::transaction(function () use ($annotation, $by, $given): Annotation {
+            $annotation->refresh();
+            $this->guard($annotation, $by);
+            if ((int) $given['lock_version'] !== $annotation->lock_version) {
+                throw new StaleWrite(self::shaped($annotation->load('user'), $by));
+            }
+            $page = Page::query()->where('document_id', $annotation->document_id)->where('number', $annotation->page)->firstOrFail();
+            $this->fill($annotation, array_intersect_key($given, array_flip(['boxes', 'strokes', 'text', 'folded', 'private'])), PageStore::page($page));
+            $annotation->fill(['lock_version' => $annotation->lock_version + 1, 'is_lost' => $annotation->is_lost && ! isset($given['boxes'])])->save();
+
+            return $annotation->load('user');
+        });
+    }
+
+    public function takeBack(Annotation $annotation, User $by): void
+    {
+        $this->guard($annotation, $by);
+        $annotation->delete();
+    }
+
+    public function restore(Annotation $annotation, User $by): Annotation
+    {
+        $this->guard($annotation, $by);
+        $annotation->restore();
+
+        return $annotation->load('user');
+    }
+
+    /**
+     * Takes the annotations that a PDF itself has in; those taken in before are left out.
+     *
+     * @return int how many
+     */
+    public function takeIn(Document $document, User $by): int
+    {
+        if (FileKind::from($document->file_kind) !== FileKind::Pdf || $this->redactions->binds($by, $document)) {
+            throw new Refused('Only a PDF has annotations of its own.');
+        }
+        $folder = ExternalProgram::folder();
+        try {
+            $found = AnnotatedPdf::read($this->files->path($document->sha256), $folder);
+        } catch (UnreadableFile $fault) {
+            throw new Refused($fault->getMessage());
+        } finally {
+            File::deleteDirectory($folder);
+        }
+
+        return DB::transaction(function () use ($document, $by, $found): int {
+            $taken = 0;
+            $pages = Page::query()->where('document_id', $document->id)->whereIn('number', array_keys($found))->get()->keyBy('number');
+            foreach ($found as $number => $overlays) {
+                foreach ($pages->has($number) ? $overlays : [] as $overlay) {
+                    $text = $overlay->author === '' || $overlay->author === $by->name ? $overlay->text : trim("{$overlay->text}\n({$overlay->author})");
+                    $boxes = array_map(static fn (Box $b): array => $b->edges(), $overlay->boxes);
+                    $isKnown = Annotation::query()->where('document_id', $document->id)->where('page', $number)->where('kind', $overlay->kind)->where('text', $text)->get()->contains(static fn (Annotation $a): bool => self::near($a->boxes, $boxes) && count($a->strokes) === count($overlay->strokes));
+                    if (! $isKnown) {
+                        $annotation = new Annotation(['document_id' => $document->id, 'version' => $document->version, 'user_id' => $by->id, 'page' => $number, 'kind' => $overlay->kind]);
+                        $this->fill($annotation, ['boxes' => $boxes, 'strokes' => $overlay->strokes, 'text' => $text, 'folded' => $overlay->isFolded], PageStore::page($pages[$number]));
+                        $annotation->save();
+                        $taken++;
+                    }
+                }
+            }
+            if ($taken > 0) {
+                History::record(Act::Annotated, $by, $document, ['taken_in' => $taken]);
+            }
+
+            return $taken;
+        });
+    }
+
+    /**
+     * @param  list<list<float>>  $a
+     * @param  list<list<float>>  $b
+     */
+    private static function near(array $a, array $b): bool
+    {
+        foreach ($a as $i => $box) {
+            foreach ($box as $j => $edge) {
+                if (! isset($b[$i][$j]) || abs($b[$i][$j] - $edge) > 1) {
+                    return false;
+                }
+            }
+        }
+
+        return count($a) === count($b);
+    }
+
+    /** @return array<string, mixed> */
+    public static function shaped(Annotation $a, User $user): array
+    {
+        return [
+            'id' => $a->id, 'page' => $a->page, 'kind' => $a->kind->value, 'boxes' => $a->boxes, 'strokes' => $a->strokes, 'start' => $a->start, 'length' => $a->length, 'exact' => $a->exact, 'text' => $a->text,
+            'folded' => $a->is_folded, 'private' => $a->is_private, 'lost' => $a->is_lost, 'by' => $a->user->name, 'own' => $a->user_id === $user->id, 'at' => $a->updated_at->toIso8601String(), 'lock_version' => $a->lock_version,
+        ];
+    }
+
+    /** Lays what stands on words where those words are in a new version; says of the rest that its place is not known. */
+    public function carry(Document $document): void
+    {
+        $old = Annotation::query()->where('document_id', $document->id)->where('version', '<', $document->version)->get();
+        $pages = $old->isEmpty() ? collect() : Page::query()->where('document_id', $document->id)->orderBy('number')->get()->keyBy('number');
+        foreach ($old as $annotation) {
+            $found = null;
+            // The page it stood on first, then the others.
+            foreach ($annotation->exact === '' ? [] : $pages->sortBy(static fn (Page $p): int => $p->number === $annotation->page ? 0 : 1) as $row) {
+                $place = $annotation->quote()->find($row->text);
+                if ($place !== null) {
+                    $found = [$row, ...$place];
+                    break;
+                }
+            }
+            $annotation->version = $document->version;
+            $annotation->is_lost = $found === null;
+            if ($found !== null) {
+                [$row, $start, $length] = $found;
+                $boxes = self::boxesOf(PageStore::page($row), $start, $length);
+                // A note or a pen stroke keeps its distance from the words it stands by.
+                $moved = $annotation->kind === AnnotationKind::Highlight ? ['boxes' => $boxes] : self::moved($annotation, $boxes);
+                $annotation->fill(['page' => $row->number, 'start' => $start, 'length' => $length, ...$moved]);
+            }
+            $annotation->timestamps = false;
+            $annotation->save();
+        }
+    }
+
+    /** @param  array<string, mixed>  $given */
+    private function fill(Annotation $annotation, array $given, TextPage $page): void
+    {
+        $kind = $annotation->kind;
+        if (isset($given['boxes'])) {
+            $annotation->boxes = array_map(static fn (array $b): array => Box::of($b)->edges(), $given['boxes']);
+        }
+        if (isset($given['strokes'])) {
+            $annotation->strokes = array_map(static fn (array $s): array => array_map(static fn (array $p): array => [(float) $p[0], (float) $p[1]], $s), $given['strokes']);
+        }
+        $annotation->text = isset($given['text']) ? trim((string) $given['text']) : $annotation->text;
+        $annotation->is_folded = (bool) ($given['folded'] ?? $annotation->is_folded);
+        $annotation->is_private = (bool) ($given['private'] ?? $annotation->is_private);
+        // The words it stands on, or the nearest ones: what it is found by in another version.
+        [$start, $length] = match (true) {
+            isset($given['start'], $given['length']) => [(int) $given['start'], (int) $given['length']],
+            isset($given['boxes']) || isset($given['strokes']) => self::anchor($annotation, $page, (bool) ($given['words'] ?? false)),
+            default => [$annotation->start, $annotation->length],
+        };
+        if ($start !== null && $start + $length > strlen($page->text)) {
+            throw new Refused('This place is not on the page.');
+        }
+        $quote = $start === null ? null : Quote::in($page->text, $start, (int) $length);
+        $annotation->fill(['start' => $start, 'length' => $length, 'exact' => $quote->exact ?? '', 'prefix' => $quote->prefix ?? '', 'suffix' => $quote->suffix ?? '']);
+        if ($kind === AnnotationKind::Highlight && (($given['words'] ?? false) || isset($given['start']))) {
+            $annotation->boxes = $start === null ? throw new Refused('There is no word where you marked. Mark it as an area.') : self::boxesOf($page, $start, (int) $length);
+        }
+        if ($annotation->boxes === [] && $annotation->strokes === [] && $start === null) {
+            throw new Refused('Say where on the page it belongs.');
+        }
+    }
+
+    /**
+     * The words under an annotation, or where there are none, and these are not meant alone, the one nearest to it.
+     *
+     * @return array{int|null, int|null} offset and length in bytes
+     */
+    private static function anchor(Annotation $annotation, TextPage $page, bool $onlyUnder): array
+    {
+        $around = $annotation->kind === AnnotationKind::Pen ? (new Overlay(AnnotationKind::Pen, [], $annotation->strokes))->around() : null;
+        $boxes = $around === null ? array_map(Box::of(...), $annotation->boxes) : [$around];
+        $under = array_values(array_filter($page->words, static fn (WordBox $w): bool => array_filter($boxes, static fn (Box $b): bool => $b->touches(Box::ofWord($w)->grown(-0.25))) !== []));
+        if ($under !== [] && $annotation->kind !== AnnotationKind::Note) {
+            $last = end($under);
+
+            return [$under[0]->offset, $last->offset + $last->length - $under[0]->offset];
+        }
+        $nearest = null;
+        $least = INF;
+        foreach ($boxes === [] || $onlyUnder ? [] : $page->words as $word) {
+            $far = (($word->left - $boxes[0]->left) ** 2) + (($word->top - $boxes[0]->top) ** 2);
+            if ($far < $least) {
+                [$nearest, $least] = [$word, $far];
+            }
+        }
+
+        return $nearest === null ? [null, null] : [$nearest->offset, $nearest->length];
+    }
+
+    /** @return list<array{float, float, float, float}> the boxes of words, those of one line joined */
+    private static function boxesOf(TextPage $page, int $start, int $length): array
+    {
+        $boxes = [];
+        foreach ($page->words as $word) {
+            if ($word->offset < $start + $length && $start < $word->offset + $word->length) {
+                $last = array_key_last($boxes);
+                $isSameLine = $last !== null && abs($boxes[$last][1] - $word->top) < ($word->bottom - $word->top) / 2 && $word->left >= $boxes[$last][0];
+                if ($isSameLine) {
+                    $boxes[$last] = [$boxes[$last][0], min($boxes[$last][1], $word->top), max($boxes[$last][2], $word->right), max($boxes[$last][3], $word->bottom)];
+                } else {
+                    $boxes[] = [$word->left, $word->top, $word->right, $word->bottom];
+                }
+            }
+        }
+
+        return $boxes;
+    }
+
+    /**
+     * @param  list<array{float, float, float, float}>  $anchor  where the words are now
+     * @return array<string, mixed> boxes and strokes moved with the words, or as they were when nothing is known of where those were
+     */
+    private static function moved(Annotation $annotation, array $anchor): array
+    {
+        $before = DB::table('version_pages')->where('document_id', $annotation->document_id)->where('number', $annotation->page)->orderByDesc('version')->first();
+        $then = $before === null || $annotation->start === null ? [] : self::boxesOf(PageStore::page((new Page)->newFromBuilder((array) $before)), $annotation->start, (int) $annotation->length);
+        if ($anchor === [] || $then === []) {
+            return ['boxes' => $annotation->boxes, 'strokes' => $annotation->strokes];
+        }
+        [$x, $y] = [$anchor[0][0] - $then[0][0], $anchor[0][1] - $then[0][1]];
+
+        return [
+            'boxes' => array_map(static fn (array $b): array => [$b[0] + $x, $b[1] + $y, $b[2] + $x, $b[3] + $y], $annotation->boxes),
+            'strokes' => array_map(static fn (array $s): array => array_map(static fn (array $p): array => [$p[0] + $x, $p[1] + $y], $s), $annotation->strokes),
+        ];
+    }
+
+    private function guard(Annotation $annotation, User $by): void
+    {
+        if ($annotation->user_id !== $by->id) {
+            throw new Refused('Only who made it changes it.');
+        }
+    }
+}

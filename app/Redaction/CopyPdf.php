@@ -1,0 +1,22 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Redaction;
+
+use setasign\Fpdi\Tcpdf\Fpdi;
+
+/** A PDF that is written page by page in points, with nothing on its pages but what is put there. */
+final class CopyPdf extends Fpdi
+{
+    public function __construct()
+    {
+        parent::__construct('P', 'pt', 'A4', true, 'UTF-8');
+        $this->tcpdflink = false;
+        $this->setPrintHeader(false);
+        $this->setPrintFooter(false);
+        $this->setAutoPageBreak(false);
+        $this->setMargins(0, 0, 0);
+        $this->setCreator('Brenvic');
+    }
+}

@@ -1,0 +1,324 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Redaction;
+
+use App\Access\Rights;
+use App\Capture\PageStore;
+use App\Design\Catalog;
+use App\History\Act;
+use App\History\History;
+use App\Index\Indexer;
+use App\Jobs\MakeRedacted;
+use App\Models\Document;
+use App\Models\Page;
+use App\Models\Redaction;
+use App\Models\Rendition;
+use App\Models\User;
+use App\Retrieve\DeliveryForm;
+use App\Retrieve\Renditions;
+use App\Support\Refused;
+use Brenvic\Core\Capture\TextPage;
+use Brenvic\Core\Design\Design;
+use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Pages\Box;
+use Brenvic\Core\Redaction\RedactedPage;
+use Brenvic\Core\Redaction\Sought;
+use Brenvic\Core\Versions\Quote;
+use Illuminate\Support\Facades\DB;
+
+/**
+ * What is removed from documents for those who may see the redacted copy only. The original stays as it is; the copy is
+ * made in the background, and whatever else shows the text (pages, snippets, the index) follows the same marks.
+ */
+final class Redactions
+{
+    /** @var array<int, list<int>> by the person’s id */
+    private array $bound = [];
+
+    /** Places that are listed at most for one search. */
+    private const MOST = 2_000;
+
+    private const AROUND = 60;
+
+    /** The vocabulary of reasons; where there is none, reasons are written freely. */
+    public const REASONS = 'redaction_reason';
+
+    public function __construct(
+        private readonly Catalog $catalog,
+        private readonly Indexer $indexer,
+        private readonly Rights $rights,
+        private readonly Renditions $renditions,
+    ) {
+    }
+
+    /** @return list<Redaction> in the order of the pages */
+    public function of(Document $document): array
+    {
+        return array_values(Redaction::query()->with(['maker', 'checker'])->where('document_id', $document->id)->orderBy('page')->orderByRaw('start IS NULL, start')->orderBy('id')->get()->all());
+    }
+
+    /** Whether a person sees a document only as its redacted copy. */
+    public function binds(User $user, Document $document): bool
+    {
+        return RedactedTexts::has($document->id) && $this->rights->isKeptFrom($user, 'original', $document->id);
+    }
+
+    /** @return list<int> the documents that a person sees only as their redacted copies */
+    public function bound(User $user): array
+    {
+        if (isset($this->bound[$user->id])) {
+            return $this->bound[$user->id];
+        }
+        $redacted = array_map(intval(...), DB::table('redactions')->distinct()->pluck('document_id')->all());
+        $kept = $redacted === [] ? null : $this->rights->keptFrom($user, 'original');
+
+        return $this->bound[$user->id] = $kept === null ? [] : array_values(array_filter($redacted, $kept->has(...)));
+    }
+
+    /** One page as those see it who may see the redacted copy only. */
+    public function page(Document $document, int $number, TextPage $page): RedactedPage
+    {
+        $marks = Redaction::query()->where('document_id', $document->id)->where('page', $number)->where('is_lost', false)->get();
+
+        return RedactedPage::of($page, RedactedTexts::marks($marks));
+    }
+
+    /**
+     * Every place of words, or of what has a form, with what stands around it.
+     *
+     * @param  list<Sought>  $sought
+     * @return list<array{page: int, start: int, length: int, before: string, exact: string, after: string, removed: bool}>
+     */
+    public function places(Document $document, array $sought): array
+    {
+        $removed = Redaction::query()->where('document_id', $document->id)->whereNotNull('start')->get()->groupBy('page');
+        $places = [];
+        foreach (DB::table('pages')->where('document_id', $document->id)->orderBy('number')->select(['number', 'text'])->cursor() as $page) {
+            $text = (string) $page->text;
+            $found = [];
+            foreach ($sought as $one) {
+                foreach ($one->in($text) as $hit) {
+                    $found["{$hit->offset} {$hit->length}"] = $hit;
+                }
+            }
+            usort($found, static fn ($a, $b): int => $a->offset <=> $b->offset);
+            foreach ($found as $hit) {
+                if (count($places) >= self::MOST) {
+                    return $places;
+                }
+                $end = $hit->offset + $hit->length;
+                $places[] = [
+                    'page' => (int) $page->number, 'start' => $hit->offset, 'length' => $hit->length,
+                    'before' => ltrim(mb_scrub(substr($text, max(0, $hit->offset - self::AROUND), min(self::AROUND, $hit->offset)))), 'exact' => substr($text, $hit->offset, $hit->length), 'after' => rtrim(mb_scrub(substr($text, $end, self::AROUND))),
+                    'removed' => $removed->get((int) $page->number)?->contains(static fn (Redaction $r): bool => $r->start <= $hit->offset && $r->start + $r->length >= $end) ?? false,
+                ];
+            }
+        }
+
+        return $places;
+    }
+
+    /**
+     * Removes places and areas, as one act.
+     *
+     * @param  list<array{page: int, start?: int|null, length?: int|null, areas?: list<list<float|int>>|null, words?: bool}>  $marks  with `words` the words under the areas are meant
+     *
+     * @throws Refused
+     */
+    public function add(Document $document, User $by, array $marks, string $reason, int $version): void
+    {
+        $this->guard($document);
+        $reasons = $this->reasons();
+        if ($reason === '' || ($reasons !== [] && ! isset($reasons[$reason]))) {
+            throw new Refused('Choose the reason for which it is removed.');
+        }
+        DB::transaction(function () use ($document, $by, $marks, $reason, $version): void {
+            $document->refresh();
+            if ($document->version !== $version) {
+                throw new Refused('A new version came meanwhile. Look at it before you remove anything from it.');
+            }
+            $texts = DB::table('pages')->where('document_id', $document->id)->whereIn('number', array_column($marks, 'page'))->pluck('text', 'number');
+            foreach ($this->spelledOut($document, $marks) as $mark) {
+                $text = (string) ($texts[$mark['page']] ?? throw new Refused("The document has no page {$mark['page']}."));
+                $quote = null;
+                if (isset($mark['start'], $mark['length'])) {
+                    if (strlen($text) < $mark['start'] + $mark['length']) {
+                        throw new Refused('This place is not on the page any more. Look for it again.');
+                    }
+                    $quote = Quote::in($text, $mark['start'], $mark['length']);
+                }
+                Redaction::query()->create([
+                    'document_id' => $document->id, 'version' => $document->version, 'page' => $mark['page'], 'start' => $mark['start'] ?? null, 'length' => $mark['length'] ?? null,
+                    'areas' => isset($mark['areas']) ? array_map(static fn (array $a): array => Box::of($a)->edges(), $mark['areas']) : null,
+                    'exact' => $quote->exact ?? '', 'prefix' => $quote->prefix ?? '', 'suffix' => $quote->suffix ?? '', 'reason' => $reason, 'made_by' => $by->id, 'made_at' => now(),
+                ]);
+            }
+            History::record(Act::Redacted, $by, $document, ['version' => $document->version, 'places' => count($marks), 'reason' => $reason]);
+            $this->follow($document);
+        });
+    }
+
+    /**
+     * Marks whose areas mean words, as places in the text.
+     *
+     * @param  list<array{page: int, start?: int|null, length?: int|null, areas?: list<list<float|int>>|null, words?: bool}>  $marks
+     * @return list<array{page: int, start?: int|null, length?: int|null, areas?: list<list<float|int>>|null}>
+     */
+    private function spelledOut(Document $document, array $marks): array
+    {
+        $out = [];
+        foreach ($marks as $mark) {
+            if (! ($mark['words'] ?? false)) {
+                $out[] = $mark;
+
+                continue;
+            }
+            $page = PageStore::page(Page::query()->where('document_id', $document->id)->where('number', $mark['page'])->firstOrFail());
+            $areas = array_map(Box::of(...), $mark['areas'] ?? []);
+            $run = null;
+            foreach ($page->words as $i => $word) {
+                $isUnder = array_filter($areas, static fn (Box $a): bool => $a->touches(Box::ofWord($word)->grown(-0.25))) !== [];
+                // Words that follow one another are one place.
+                if ($isUnder && $run !== null && $run[1] === $i - 1) {
+                    $out[array_key_last($out)]['length'] = $word->offset + $word->length - $run[0];
+                    $run[1] = $i;
+                } elseif ($isUnder) {
+                    $out[] = ['page' => $mark['page'], 'start' => $word->offset, 'length' => $word->length];
+                    $run = [$word->offset, $i];
+                }
+            }
+        }
+        if ($out === []) {
+            throw new Refused('There is no word where you marked. Mark it as an area.');
+        }
+
+        return $out;
+    }
+
+    /** @param  list<int>  $ids */
+    public function takeBack(Document $document, User $by, array $ids): void
+    {
+        $this->guard($document);
+        DB::transaction(function () use ($document, $by, $ids): void {
+            $gone = Redaction::query()->where('document_id', $document->id)->whereIntegerInRaw('id', $ids)->delete();
+            if ($gone > 0) {
+                History::record(Act::RedactionTakenBack, $by, $document, ['places' => $gone]);
+                $this->follow($document);
+            }
+        });
+    }
+
+    /** A second person has looked at what is removed. */
+    public function check(Document $document, User $by): void
+    {
+        DB::transaction(function () use ($document, $by): void {
+            if (Redaction::query()->where('document_id', $document->id)->where('is_lost', true)->exists()) {
+                throw new Refused('Some of what was removed was not found in this version. Remove it anew or take it back first.');
+            }
+            $open = Redaction::query()->where('document_id', $document->id)->whereNull('checked_at');
+            if ((clone $open)->where('made_by', $by->id)->exists()) {
+                throw new Refused('Somebody else than who removed it checks it.');
+            }
+            $done = $open->update(['checked_by' => $by->id, 'checked_at' => now()]);
+            if ($done > 0) {
+                History::record(Act::RedactionChecked, $by, $document, ['places' => $done]);
+            }
+        });
+    }
+
+    /** @return array<string, string> code => label; empty where reasons are written freely */
+    public function reasons(): array
+    {
+        $terms = Design::entries($this->catalog->design()->part(DesignKind::Vocabulary, self::REASONS), 'terms');
+
+        return array_column(array_filter($terms, static fn (array $t): bool => ($t['retired'] ?? false) !== true), 'label', 'code');
+    }
+
+    /** Why the redacted copy may not leave yet; null when it may. */
+    public function openReason(Document $document): ?string
+    {
+        $all = Redaction::query()->where('document_id', $document->id);
+
+        return match (true) {
+            (clone $all)->where('is_lost', true)->exists() => 'What was removed from an earlier version was not found in this one, and nobody has looked at it yet.',
+            config('brenvic.redaction_check') && (clone $all)->whereNull('checked_at')->exists() => 'Nobody has checked yet what is removed.',
+            default => null,
+        };
+    }
+
+    /** Finds what was removed again in the text of a new version. What is not found, and every area, has to be looked at. */
+    public function carry(Document $document): void
+    {
+        $old = Redaction::query()->where('document_id', $document->id)->where('version', '<', $document->version)->get();
+        if ($old->isEmpty()) {
+            return;
+        }
+        $texts = DB::table('pages')->where('document_id', $document->id)->orderBy('number')->pluck('text', 'number');
+        foreach ($old as $redaction) {
+            $place = null;
+            // The page it stood on first, then the others.
+            foreach ($redaction->start === null ? [] : [$redaction->page => $texts[$redaction->page] ?? ''] + $texts->all() as $number => $text) {
+                $found = $redaction->quote()->find((string) $text);
+                if ($found !== null) {
+                    $place = [(int) $number, ...$found];
+                    break;
+                }
+            }
+            $redaction->fill(['version' => $document->version, 'is_lost' => $place === null, 'checked_by' => null, 'checked_at' => null]);
+            if ($place !== null) {
+                [$redaction->page, $redaction->start, $redaction->length] = $place;
+            }
+            $redaction->save();
+        }
+        $this->follow($document);
+    }
+
+    /** The redacted copy of the present version; null while it is being made. */
+    public function copy(Document $document): ?Rendition
+    {
+        return $this->renditions->find($document, DeliveryForm::Redacted, $this->stamp($document));
+    }
+
+    /** What a copy is made of: the file, and everything that is removed from it. */
+    public function stamp(Document $document): string
+    {
+        $marks = Redaction::query()->where('document_id', $document->id)->orderBy('id')->get(['page', 'start', 'length', 'areas', 'reason', 'is_lost']);
+
+        return hash('sha256', $document->sha256.$document->text_state.$marks->toJson());
+    }
+
+    /** Keeps a copy that was made, unless the marks changed meanwhile. */
+    public function keep(Document $document, string $stamp, ?string $file, string $name, string $fault): void
+    {
+        if ($this->stamp($document) === $stamp) {
+            $this->renditions->keep($document, DeliveryForm::Redacted, $stamp, $file, $name, $fault);
+        }
+    }
+
+    private function guard(Document $document): void
+    {
+        if ($document->state !== Document::FILED) {
+            throw new Refused('File the document first.');
+        }
+        if ($document->text_state === Document::TEXT_PENDING) {
+            throw new Refused('The text is still being read. Nothing is removed before that, for words would be missed.');
+        }
+        if ($document->page_count === 0) {
+            throw new Refused("Nothing can be removed from this file: {$document->text_reason}");
+        }
+    }
+
+    /** Lets the index and the copy follow. */
+    private function follow(Document $document): void
+    {
+        $this->bound = [];
+        $this->indexer->update([$document->id]);
+        if (RedactedTexts::has($document->id)) {
+            MakeRedacted::dispatch($document->id)->afterCommit();
+        } else {
+            $this->renditions->clear($document);
+        }
+    }
+}

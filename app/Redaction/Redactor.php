@@ -1,0 +1,243 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Redaction;
+
+use App\Capture\ExternalProgram;
+use App\Capture\PageStore;
+use App\Files\FileStore;
+use App\Models\Document;
+use App\Models\Page;
+use App\Models\Redaction;
+use Brenvic\Core\Capture\FileKind;
+use Brenvic\Core\Capture\UnreadableFile;
+use Brenvic\Core\Index\Tokenizer;
+use Brenvic\Core\Redaction\RedactedPage;
+use GdImage;
+use Illuminate\Support\Facades\File;
+
+/**
+ * Makes redacted copies from which nothing that was removed can be got back. A page of a PDF that something is removed
+ * from becomes a picture with the rectangles burnt in, under a text layer of the words that are left; other pages are
+ * carried over by what they show alone, so that attachments, forms, scripts, hidden data, earlier revisions and the
+ * document's own metadata stay behind. Pictures are drawn anew; of everything else the text is the copy.
+ */
+final readonly class Redactor
+{
+    /** Dots an inch of a burnt page. */
+    private const DOTS = 200;
+
+    /** A page is drawn coarser when it would have more pixels. */
+    private const PIXELS = 40_000_000;
+
+    /** Pages made at once: what is held in memory. */
+    private const CHUNK = 25;
+
+    private const FONT = '/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf';
+
+    public function __construct(
+        private FileStore $files,
+        private Redactions $redactions,
+    ) {
+    }
+
+    public function make(Document $document): void
+    {
+        $stamp = $this->redactions->stamp($document);
+        $folder = ExternalProgram::folder();
+        try {
+            if (Redaction::query()->where('document_id', $document->id)->where('is_lost', true)->exists()) {
+                throw new UnreadableFile('failed', 'What was removed from an earlier version was not found in this one.');
+            }
+            $this->redactions->keep($document, $stamp, $this->copy($document, $folder), self::nameOf($document), '');
+        } catch (UnreadableFile $fault) {
+            $this->redactions->keep($document, $stamp, null, '', $fault->getMessage());
+        } finally {
+            File::deleteDirectory($folder);
+        }
+    }
+
+    /** What the redacted copy of a document is called as a file. */
+    public static function nameOf(Document $document): string
+    {
+        $ending = match (FileKind::from($document->file_kind)) {
+            FileKind::Pdf => 'pdf',
+            FileKind::Image => 'png',
+            default => 'txt',
+        };
+
+        return pathinfo($document->file_name, PATHINFO_FILENAME)." (redacted).{$ending}";
+    }
+
+    private function copy(Document $document, string $folder): string
+    {
+        $source = $this->files->path($document->sha256);
+        $pages = $this->pages($document);
+
+        return match (FileKind::from($document->file_kind)) {
+            FileKind::Pdf => $this->pdf($source, $pages, $document->page_count, $folder),
+            FileKind::Image => $this->picture($source, $pages[1] ?? throw new UnreadableFile('failed', 'The picture has no page.'), $folder),
+            default => $this->text($document, $pages, $folder),
+        };
+    }
+
+    /** @return array<int, RedactedPage> those that something is removed from, by number */
+    private function pages(Document $document): array
+    {
+        $pages = [];
+        $marks = Redaction::query()->where('document_id', $document->id)->get()->groupBy('page');
+        foreach (Page::query()->where('document_id', $document->id)->whereIn('number', $marks->keys())->orderBy('number')->get() as $row) {
+            $pages[$row->number] = RedactedPage::of(PageStore::page($row), RedactedTexts::marks($marks[$row->number]));
+        }
+
+        return $pages;
+    }
+
+    /** @param  array<int, RedactedPage>  $pages */
+    private function text(Document $document, array $pages, string $folder): string
+    {
+        $texts = [];
+        foreach (Page::query()->where('document_id', $document->id)->orderBy('number')->get(['number', 'text']) as $row) {
+            $texts[] = isset($pages[$row->number]) ? $pages[$row->number]->page->text : $row->text;
+        }
+        file_put_contents("{$folder}/copy.txt", implode("\n\n", $texts)."\n");
+
+        return "{$folder}/copy.txt";
+    }
+
+    private function picture(string $source, RedactedPage $page, string $folder): string
+    {
+        $image = @imagecreatefromstring((string) file_get_contents($source));
+        if ($image === false) {
+            throw new UnreadableFile('failed', 'The picture cannot be drawn, so no redacted copy can be made of it.');
+        }
+        self::burn($image, $page);
+        imagepng($image, "{$folder}/copy.png", 6);
+
+        return "{$folder}/copy.png";
+    }
+
+    /** @param  array<int, RedactedPage>  $pages */
+    private function pdf(string $source, array $pages, int $count, string $folder): string
+    {
+        $clean = array_values(array_diff(range(1, $count), array_keys($pages)));
+        if ($clean !== []) {
+            // First by their numbers, so that pictures and fonts of the other pages are no part of what is carried over.
+            $this->run(['qpdf', '--warning-exit-0', '--flatten-annotations=all', '--remove-unreferenced-resources=yes', '--object-streams=disable', '--empty', '--pages', $source, implode(',', $clean), '--', "{$folder}/clean.pdf"], $folder);
+        }
+        $placeOfClean = array_flip($clean);
+        $parts = [];
+        foreach (array_chunk(range(1, $count), self::CHUNK) as $i => $chunk) {
+            $pdf = new CopyPdf;
+            $hasClean = array_intersect_key($placeOfClean, array_flip($chunk)) !== [];
+            if ($hasClean) {
+                $pdf->setSourceFile("{$folder}/clean.pdf");
+            }
+            foreach ($chunk as $number) {
+                if (isset($pages[$number])) {
+                    $this->burntPage($pdf, $source, $number, $pages[$number], $folder);
+                } else {
+                    $template = $pdf->importPage($placeOfClean[$number] + 1);
+                    $size = $pdf->getTemplateSize($template);
+                    if (! is_array($size)) {
+                        throw new UnreadableFile('failed', "Page {$number} cannot be carried over.");
+                    }
+                    $pdf->AddPage($size['orientation'], [$size['width'], $size['height']]);
+                    $pdf->useTemplate($template);
+                }
+            }
+            $parts[] = "{$folder}/part-{$i}.pdf";
+            file_put_contents("{$folder}/part-{$i}.pdf", $pdf->Output('', 'S'));
+            unset($pdf);
+        }
+        $this->run(['qpdf', '--warning-exit-0', '--empty', '--pages', ...$parts, '--', "{$folder}/copy.pdf"], $folder);
+        $this->readBack("{$folder}/copy.pdf", $pages, $folder);
+
+        return "{$folder}/copy.pdf";
+    }
+
+    private function burntPage(CopyPdf $pdf, string $source, int $number, RedactedPage $page, string $folder): void
+    {
+        [$width, $height] = [$page->page->width, $page->page->height];
+        $dots = (int) min(self::DOTS, 72 * sqrt(self::PIXELS / max(1, $width * $height)));
+        $this->run(['pdftoppm', '-q', '-r', (string) $dots, '-f', (string) $number, '-l', (string) $number, '-png', '-singlefile', $source, "{$folder}/page"], $folder);
+        $image = @imagecreatefrompng("{$folder}/page.png");
+        if ($image === false) {
+            throw new UnreadableFile('failed', "Page {$number} cannot be drawn, so no redacted copy can be made.");
+        }
+        self::burn($image, $page);
+        imagejpeg($image, "{$folder}/page.jpg", 82);
+        unset($image);
+        $pdf->AddPage($width > $height ? 'L' : 'P', [$width, $height]);
+        $pdf->Image("{$folder}/page.jpg", 0, 0, $width, $height, 'JPG', resize: false);
+        $pdf->setTextRenderingMode(0, false, false);
+        foreach ($page->page->words as $word) {
+            $text = substr($page->page->text, $word->offset, $word->length);
+            $size = max(1.0, ($word->bottom - $word->top) * 0.8);
+            $pdf->setFont('dejavusans', '', $size);
+            $natural = $pdf->GetStringWidth($text);
+            $pdf->setFontStretching($natural > 0 ? (int) max(10, min(400, 100 * ($word->right - $word->left) / $natural)) : 100);
+            $pdf->Text($word->left, $word->top, $text);
+        }
+        $pdf->setFontStretching(100);
+        $pdf->setTextRenderingMode(0, true, false);
+        @unlink("{$folder}/page.png");
+        @unlink("{$folder}/page.jpg");
+    }
+
+    /** Black rectangles, with the reason where there is room for it. */
+    private static function burn(GdImage $image, RedactedPage $page): void
+    {
+        [$x, $y] = [imagesx($image) / max(1, $page->page->width), imagesy($image) / max(1, $page->page->height)];
+        $black = (int) imagecolorallocate($image, 0, 0, 0);
+        foreach ($page->burnt as [$box]) {
+            $box = $box->times($x, $y);
+            imagefilledrectangle($image, (int) floor($box->left), (int) floor($box->top), (int) ceil($box->right), (int) ceil($box->bottom), $black);
+        }
+        $white = (int) imagecolorallocate($image, 255, 255, 255);
+        foreach ($page->burnt as [$box, $reason]) {
+            $box = $box->times($x, $y);
+            $size = ($box->bottom - $box->top) * 0.42;
+            $room = $reason === '' || $size < 5 || ! is_file(self::FONT) ? false : imagettfbbox(min($size, 24), 0, self::FONT, $reason);
+            if ($room !== false && $room[2] - $room[0] < ($box->right - $box->left) * 0.92) {
+                imagettftext($image, min($size, 24), 0, (int) ($box->left + ($box->right - $box->left - $room[2] + $room[0]) / 2), (int) (($box->top + $box->bottom) / 2 + min($size, 24) / 2), $white, self::FONT, $reason);
+            }
+        }
+    }
+
+    /**
+     * Reads the copy and holds it against what should be left: a page that says more is not let out.
+     *
+     * @param  array<int, RedactedPage>  $pages
+     */
+    private function readBack(string $copy, array $pages, string $folder): void
+    {
+        foreach ($pages as $number => $page) {
+            [, $text] = $this->run(['pdftotext', '-q', '-f', (string) $number, '-l', (string) $number, $copy, '-'], $folder);
+            $left = implode('', Tokenizer::words($page->page->text));
+            foreach (Tokenizer::words($text) as $word) {
+                // Words may be read as run together, but never as ones that are not there.
+                if (mb_strlen($word) > 3 && ! str_contains($left, $word)) {
+                    throw new UnreadableFile('failed', "Page {$number} of the copy says more than it may and was not kept.");
+                }
+            }
+        }
+    }
+
+    /**
+     * @param  list<string>  $command
+     * @return array{int, string}
+     */
+    private function run(array $command, string $folder): array
+    {
+        [$code, $output, $errors] = ExternalProgram::run($command, $folder);
+        if ($code !== 0) {
+            throw stripos($errors, 'password') !== false
+                ? new UnreadableFile('encrypted', 'The PDF is protected by a password, so no redacted copy can be made of it.')
+                : new UnreadableFile('failed', "The redacted copy cannot be made ({$command[0]} gave up).");
+        }
+
+        return [$code, $output];
+    }
+}

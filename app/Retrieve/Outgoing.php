@@ -1,0 +1,132 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Retrieve;
+
+use App\Annotations\AnnotatedPdf;
+use App\Capture\ExternalProgram;
+use App\Files\FileStore;
+use App\Models\Annotation;
+use App\Models\Document;
+use App\Models\Redaction;
+use App\Models\User;
+use App\Redaction\RedactedTexts;
+use App\Redaction\Redactions;
+use App\Redaction\Redactor;
+use App\Support\Refused;
+use Brenvic\Core\Capture\UnreadableFile;
+use Brenvic\Core\Pages\Overlay;
+use Brenvic\Core\Redaction\RedactedPage;
+use Brenvic\Core\Redaction\Sought;
+use Illuminate\Support\Facades\File;
+
+/** The one way by which a document's file leaves, in whatever form a person may have it. */
+final readonly class Outgoing
+{
+    public function __construct(
+        private FileStore $files,
+        private Redactions $redactions,
+        private Redactor $redactor,
+        private Renditions $renditions,
+    ) {
+    }
+
+    /** @return list<DeliveryForm> those a person may choose for a document */
+    public function forms(User $user, Document $document): array
+    {
+        return $this->redactions->binds($user, $document) ? [DeliveryForm::Redacted] : DeliveryForm::cases();
+    }
+
+    /**
+     * The file of the present version. Whoever may see the redacted copy only gets that, whatever is asked for.
+     *
+     * @param  bool  $waits  whether a copy that is not there yet is made on the spot, as in the background it may be
+     *
+     * @throws Refused when it may not leave in this form
+     */
+    public function file(User $user, Document $document, DeliveryForm $form, bool $waits = false): OutgoingFile
+    {
+        if (! in_array($form, $this->forms($user, $document), true)) {
+            $form = DeliveryForm::Redacted;
+        }
+        $file = $form->isRedacted() && RedactedTexts::has($document->id)
+            ? $this->redacted($document, $waits)
+            : new OutgoingFile($this->files->path($document->sha256), $document->file_name, $document->sha256);
+
+        return $form->isAnnotated() ? $this->annotated($document, $form, $file) : $file;
+    }
+
+    /** A PDF with what people laid over it, but for what they keep to themselves. */
+    private function annotated(Document $document, DeliveryForm $form, OutgoingFile $file): OutgoingFile
+    {
+        $annotations = Annotation::query()->with('user')->where('document_id', $document->id)->where('is_private', false)->where('is_lost', false)->orderBy('id')->get();
+        if ($annotations->isEmpty()) {
+            return $file;
+        }
+        if (! str_ends_with(strtolower($file->name), '.pdf')) {
+            return new OutgoingFile($file->path, $file->name, $file->sha256, 'This kind of file has no annotations of its own; it leaves without them.');
+        }
+        $stamp = hash('sha256', $file->sha256.$annotations->map(static fn (Annotation $a): string => "{$a->id} {$a->lock_version} {$a->version}")->join(','));
+        $made = $this->renditions->find($document, $form, $stamp);
+        if ($made === null) {
+            $folder = ExternalProgram::folder();
+            try {
+                $overlays = $annotations->groupBy('page')->map(fn ($of): array => array_values($of->map(fn (Annotation $a): Overlay => $this->told($a, $document, $form))->all()))->all();
+                $made = $this->renditions->keep($document, $form, $stamp, AnnotatedPdf::write($file->path, $overlays, $folder), pathinfo($file->name, PATHINFO_FILENAME).' (annotated).pdf');
+            } catch (UnreadableFile $fault) {
+                $made = $this->renditions->keep($document, $form, $stamp, null, '', "{$fault->getMessage()} It leaves without annotations.");
+            } finally {
+                File::deleteDirectory($folder);
+            }
+        }
+
+        return $made->sha256 === null ? new OutgoingFile($file->path, $file->name, $file->sha256, $made->fault) : new OutgoingFile($this->files->path($made->sha256), $made->file_name, $made->sha256);
+    }
+
+    /** An annotation as it leaves: on a redacted copy it does not say what was removed. */
+    private function told(Annotation $annotation, Document $document, DeliveryForm $form): Overlay
+    {
+        $overlay = $annotation->overlay();
+        if (! $form->isRedacted()) {
+            return $overlay;
+        }
+        $text = $overlay->text;
+        foreach (Redaction::query()->where('document_id', $document->id)->where('exact', '!=', '')->distinct()->pluck('exact') as $exact) {
+            foreach (array_reverse(Sought::words((string) $exact)?->in($text) ?? []) as $hit) {
+                $text = substr_replace($text, RedactedPage::BAR, $hit->offset, $hit->length);
+            }
+        }
+
+        return new Overlay($overlay->kind, $overlay->boxes, $overlay->strokes, $text, $overlay->author, $overlay->at, $overlay->name, $overlay->isFolded);
+    }
+
+    /** What the file is called in a form, known before it is made. */
+    public function name(User $user, Document $document, DeliveryForm $form): string
+    {
+        $isRedacted = RedactedTexts::has($document->id) && ($form->isRedacted() || $this->redactions->binds($user, $document));
+
+        return $isRedacted ? Redactor::nameOf($document) : $document->file_name;
+    }
+
+    private function redacted(Document $document, bool $waits): OutgoingFile
+    {
+        $open = $this->redactions->openReason($document);
+        if ($open !== null) {
+            throw new Refused("The redacted copy of “{$document->title}” may not leave yet. {$open}");
+        }
+        $copy = $this->redactions->copy($document);
+        if ($copy === null && $waits) {
+            $this->redactor->make($document);
+            $copy = $this->redactions->copy($document);
+        }
+        if ($copy === null) {
+            throw new Refused('The redacted copy is being made. Try again in a moment.');
+        }
+        if ($copy->sha256 === null) {
+            throw new Refused("There is no redacted copy of “{$document->title}”. {$copy->fault}");
+        }
+
+        return new OutgoingFile($this->files->path($copy->sha256), $copy->file_name, $copy->sha256);
+    }
+}

@@ -1,0 +1,123 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Annotations\AnnotatedPdf;
+use App\Capture\ExternalProgram;
+use Brenvic\Core\Pages\AnnotationKind;
+use Illuminate\Http\UploadedFile;
+use Illuminate\Support\Facades\File;
+
+/** A PDF whose second page is turned, with lines of text. */
+function linedPdf(array $lines, string $extra = ''): string
+{
+    $pdf = new TCPDF('P', 'pt', 'A4');
+    $pdf->setPrintHeader(false);
+    $pdf->setPrintFooter(false);
+    $pdf->setFont('helvetica', '', 12);
+    $pdf->AddPage();
+    foreach ($extra === '' ? $lines : [$extra, ...$lines] as $i => $line) {
+        $pdf->Text(60, 60 + 24 * $i, $line);
+    }
+    $pdf->AddPage('P', ['Rotate' => 90]);
+    $pdf->Text(60, 60, 'Turned page');
+
+    return $pdf->Output('', 'S');
+}
+
+beforeEach(function () {
+    $this->brought = function (string $contents, string $name = 'report.pdf'): string {
+        $this->as('clerk');
+        $ref = $this->post('/api/intake', ['library' => 'waterways', 'file' => UploadedFile::fake()->createWithContent($name, $contents)], ['Accept' => 'application/json'])->assertCreated()->json('ref');
+        $this->postJson('/api/intake/file', ['documents' => [$ref], 'type' => 'stoppage_notice', 'values' => ['waterway' => ['tarn-sea'], 'document_date' => ['2024']]])->assertOk();
+
+        return $ref;
+    };
+    $this->box = fn (string $ref, string $word): array => $this->getJson("/api/documents/{$ref}/pages/1?words={$word}")->json('boxes.0.0');
+});
+
+it('keeps highlights, notes, stamps and strokes over a page, each its owner’s to change', function () {
+    $ref = ($this->brought)(linedPdf(['The gate leaks at the sill.']));
+    $this->as('reader');
+    $make = fn (array $given) => $this->postJson("/api/documents/{$ref}/annotations", ['page' => 1, ...$given]);
+    $highlight = $make(['kind' => 'highlight', 'words' => true, 'boxes' => [($this->box)($ref, 'sill')], 'text' => 'Here'])->assertCreated();
+    expect($highlight->json('exact'))->toStartWith('sill')->and($highlight->json('own'))->toBeTrue();
+    $note = $make(['kind' => 'note', 'boxes' => [[300, 100, 460, 180]], 'text' => 'Ask the lock keeper', 'private' => true])->assertCreated()->json();
+    $make(['kind' => 'pen', 'strokes' => [[[10, 10], [20, 30]]]])->assertCreated();
+    $make(['kind' => 'highlight', 'words' => true, 'boxes' => [[500, 700, 520, 720]]])->assertUnprocessable();
+    $make(['kind' => 'scribble'])->assertUnprocessable();
+    $make(['kind' => 'note', 'page' => 9, 'boxes' => [[1, 1, 2, 2]]])->assertUnprocessable();
+
+    $answer = $this->getJson("/api/documents/{$ref}/annotations")->json();
+    expect(array_column($answer['annotations'], 'kind'))->toBe(['highlight', 'note', 'pen'])->and($answer['stamps'][0])->toStartWith('Received ')->toEndWith(', Isla Thorne');
+    $theirs = $this->as('clerk')->getJson("/api/documents/{$ref}/annotations")->json('annotations');
+    expect(array_column($theirs, 'kind'))->toBe(['highlight', 'pen'])->and($theirs[0]['own'])->toBeFalse()->and($theirs[0]['by'])->toBe('Isla Thorne');
+    $this->putJson("/api/documents/{$ref}/annotations/{$theirs[0]['id']}", ['text' => 'Mine', 'lock_version' => 1])->assertUnprocessable();
+    $this->deleteJson("/api/documents/{$ref}/annotations/{$theirs[0]['id']}")->assertUnprocessable();
+
+    $change = ['boxes' => [[310, 110, 500, 200]], 'text' => 'Ask both', 'folded' => true, 'lock_version' => 1];
+    $this->as('reader')->putJson("/api/documents/{$ref}/annotations/{$note['id']}", $change)->assertOk()->assertJsonPath('lock_version', 2)->assertJsonPath('folded', true)->assertJsonPath('boxes.0.0', 310);
+    $this->putJson("/api/documents/{$ref}/annotations/{$note['id']}", $change)->assertConflict()->assertJsonPath('error.current.text', 'Ask both');
+    $this->deleteJson("/api/documents/{$ref}/annotations/{$note['id']}")->assertNoContent();
+    expect(array_column($this->getJson("/api/documents/{$ref}/annotations")->json('annotations'), 'kind'))->toBe(['highlight', 'pen']);
+    $this->postJson("/api/documents/{$ref}/annotations/{$note['id']}/restore")->assertOk()->assertJsonPath('text', 'Ask both');
+});
+
+it('puts annotations back where their words are in a new version, and says which have lost theirs', function () {
+    $ref = ($this->brought)(linedPdf(['The gate leaks at the sill.', 'Nothing else was seen.']));
+    $this->as('clerk');
+    $before = ($this->box)($ref, 'sill');
+    $this->postJson("/api/documents/{$ref}/annotations", ['page' => 1, 'kind' => 'highlight', 'words' => true, 'boxes' => [$before]])->assertCreated();
+    $this->postJson("/api/documents/{$ref}/annotations", ['page' => 1, 'kind' => 'highlight', 'words' => true, 'boxes' => [($this->box)($ref, 'Nothing')]])->assertCreated();
+    $this->postJson("/api/documents/{$ref}/annotations", ['page' => 1, 'kind' => 'note', 'boxes' => [[$before[0], $before[1], $before[0] + 100, $before[1] + 50]], 'text' => 'by the sill'])->assertCreated();
+    $this->postJson("/api/documents/{$ref}/check-out")->assertOk();
+    $this->post("/api/documents/{$ref}/check-in", ['file' => UploadedFile::fake()->createWithContent('report.pdf', linedPdf(['The gate leaks at the sill.'], 'A line before all others.'))], ['Accept' => 'application/json'])->assertOk();
+    $now = ($this->box)($ref, 'sill');
+    expect(abs($now[1] - $before[1] - 24))->toBeLessThan(0.5);
+    [$highlight, $gone, $note] = $this->getJson("/api/documents/{$ref}/annotations")->json('annotations');
+    expect($highlight['lost'])->toBeFalse()->and(abs($highlight['boxes'][0][1] - $now[1]))->toBeLessThan(0.5)
+        ->and($gone['lost'])->toBeTrue()->and($gone['exact'])->toBe('Nothing')
+        ->and($note['lost'])->toBeFalse()->and(abs($note['boxes'][0][1] - $before[1] - 24))->toBeLessThan(0.5);
+});
+
+it('delivers a PDF with annotations of its own, and takes such in', function () {
+    $ref = ($this->brought)(linedPdf(['The gate leaks at the sill.']));
+    $this->as('clerk');
+    $this->postJson("/api/documents/{$ref}/annotations", ['page' => 1, 'kind' => 'highlight', 'words' => true, 'boxes' => [($this->box)($ref, 'sill')], 'text' => 'Zoë: here'])->assertCreated();
+    $this->postJson("/api/documents/{$ref}/annotations", ['page' => 2, 'kind' => 'stamp', 'boxes' => [[100, 100, 260, 130]], 'text' => 'Received (1 Mar)'])->assertCreated();
+    $this->postJson("/api/documents/{$ref}/annotations", ['page' => 1, 'kind' => 'pen', 'strokes' => [[[10, 10], [20, 30.5]]]])->assertCreated();
+    $this->postJson("/api/documents/{$ref}/annotations", ['page' => 1, 'kind' => 'note', 'boxes' => [[10, 10, 20, 30]], 'text' => 'for me', 'private' => true])->assertCreated();
+    $file = $this->get("/api/documents/{$ref}/file?form=annotated&download=1")->assertOk();
+    expect($file->headers->get('Content-Disposition'))->toContain('annotated');
+    $folder = ExternalProgram::folder();
+    copy($file->baseResponse->getFile()->getPathname(), "{$folder}/out.pdf");
+    $read = AnnotatedPdf::read("{$folder}/out.pdf", $folder);
+    expect(array_map(static fn ($o) => $o->kind, $read[1]))->toBe([AnnotationKind::Highlight, AnnotationKind::Pen])->and($read[1][0]->text)->toBe('Zoë: here')->and($read[1][0]->author)->toBe('Fenwick Dale')
+        ->and($read[2][0]->text)->toBe('Received (1 Mar)')->and(array_map(round(...), $read[2][0]->boxes[0]->edges()))->toBe([100.0, 100.0, 260.0, 130.0]);
+    // What went out comes in again as it was, once.
+    $again = ($this->brought)((string) file_get_contents("{$folder}/out.pdf"), 'again.pdf');
+    File::deleteDirectory($folder);
+    $this->as('reader')->postJson("/api/documents/{$again}/annotations/take-in")->assertOk()->assertJsonPath('taken', 3);
+    $this->postJson("/api/documents/{$again}/annotations/take-in")->assertOk()->assertJsonPath('taken', 0);
+    expect($this->getJson("/api/documents/{$again}/annotations")->json('annotations.0.text'))->toBe("Zoë: here\n(Fenwick Dale)");
+    // What has no annotations of its own leaves without, and says so.
+    $text = $this->filed('Plain words', 'a.txt', 'stoppage_notice', ['waterway' => ['tarn-sea'], 'document_date' => ['2024']]);
+    $this->postJson("/api/documents/{$text}/annotations", ['page' => 1, 'kind' => 'highlight', 'start' => 0, 'length' => 5])->assertCreated()->assertJsonPath('exact', 'Plain');
+    $this->postJson("/api/documents/{$text}/annotations/take-in")->assertUnprocessable();
+    $list = $this->as('clerk')->postJson('/api/lists', ['name' => 'L'])->json('id');
+    $this->postJson("/api/lists/{$list}/documents", ['documents' => [$ref, $text]])->assertOk();
+    $delivery = $this->postJson("/api/lists/{$list}/deliveries", ['format' => 'zip', 'form' => 'annotated'])->assertCreated()->json('id');
+    expect(array_column($this->getJson("/api/deliveries/{$delivery}")->json('contents'), 'remark'))->toBe(['', 'This kind of file has no annotations of its own; it leaves without them.']);
+});
+
+it('says nothing of what was removed in the annotations of a redacted copy', function () {
+    $ref = ($this->brought)(linedPdf(['By Osric Vane at the sill.']));
+    $this->as('librarian')->postJson("/api/documents/{$ref}/annotations", ['page' => 1, 'kind' => 'note', 'boxes' => [[300, 100, 460, 180]], 'text' => 'Osric Vane saw the sill'])->assertCreated();
+    $places = $this->postJson("/api/documents/{$ref}/redactions/find", ['words' => ['osric vane']])->json('places');
+    $this->postJson("/api/documents/{$ref}/redactions", ['version' => 1, 'reason' => 'personal', 'marks' => $places])->assertOk();
+    $folder = ExternalProgram::folder();
+    copy($this->get("/api/documents/{$ref}/file?form=both")->assertOk()->baseResponse->getFile()->getPathname(), "{$folder}/out.pdf");
+    expect(AnnotatedPdf::read("{$folder}/out.pdf", $folder)[1][0]->text)->toBe('████ saw the sill')->and((string) file_get_contents("{$folder}/out.pdf"))->not->toContain('Osric');
+    File::deleteDirectory($folder);
+    expect($this->as('reader')->getJson("/api/documents/{$ref}/annotations")->json('annotations'))->toBe([]);
+});
