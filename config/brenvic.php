@@ -7,6 +7,9 @@ return [
     // Named in bags as their source.
     'organisation' => env('BRENVIC_ORGANISATION', 'Tarnwick Canal & Harbour Trust'),
 
+    // Whom mail comes from.
+    'mail_from' => env('BRENVIC_MAIL_FROM', 'records@tarnwick.example'),
+
     // Whether a redacted copy leaves only after a second person has checked what is removed.
     'redaction_check' => (bool) env('BRENVIC_REDACTION_CHECK', false),
 

@@ -97,6 +97,7 @@ Route::prefix('api')->group(function (): void {
         Route::get('deliveries/{delivery}/file', [DeliveryController::class, 'file'])->whereNumber('delivery');
         Route::post('deliveries/{delivery}/links', [DeliveryController::class, 'link'])->whereNumber('delivery');
         Route::post('documents/{document:ref}/links', [DeliveryController::class, 'documentLink']);
+        Route::get('outbox', [DeliveryController::class, 'outbox']);
         Route::get('links', [DeliveryController::class, 'links']);
         Route::post('links/{link}/revoke', [DeliveryController::class, 'revoke'])->whereNumber('link');
 

@@ -46,6 +46,8 @@
         {/await}
       {:else if place === 'lists' && router.parts[1] === 'removed'}
         {#await import('@/places/lists/Removed.svelte') then { default: Removed }}<Removed />{/await}
+      {:else if place === 'lists' && router.parts[1] === 'outbox'}
+        {#await import('@/places/lists/Outbox.svelte') then { default: Outbox }}<Outbox />{/await}
       {:else if place === 'lists' && router.parts[1]}
         {#await import('@/places/lists/List.svelte') then { default: List }}
           {#key router.parts[1]}<List id={Number(router.parts[1])} />{/key}

@@ -14,13 +14,13 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property int $pull_list_id
  * @property int $user_id
  * @property string $name
- * @property string $format bag, zip, csv or ods
+ * @property string $format bag, zip, csv, ods, pdf, print or mail
  * @property array<string, mixed> $settings
  * @property string $state
  * @property int $done
  * @property int $total
  * @property string $message
- * @property list<array{ref: string, title: string, file: string, sha256: string}> $contents
+ * @property list<array{ref: string, title: string, file: string, sha256: string, remark?: string}> $contents
  * @property string|null $file
  * @property int|null $bytes
  * @property string|null $sha256

@@ -7,6 +7,7 @@ namespace App\Redaction;
 use App\Capture\ExternalProgram;
 use App\Capture\PageStore;
 use App\Files\FileStore;
+use App\Files\PagePdf;
 use App\Models\Document;
 use App\Models\Page;
 use App\Models\Redaction;
@@ -112,7 +113,7 @@ final readonly class Redactor
         if ($image === false) {
             throw new UnreadableFile('failed', 'The picture cannot be drawn, so no redacted copy can be made of it.');
         }
-        self::burn($image, $page);
+        $this->burn($image, $page);
         imagepng($image, "{$folder}/copy.png", 6);
 
         return "{$folder}/copy.png";
@@ -129,7 +130,7 @@ final readonly class Redactor
         $placeOfClean = array_flip($clean);
         $parts = [];
         foreach (array_chunk(range(1, $count), self::CHUNK) as $i => $chunk) {
-            $pdf = new CopyPdf;
+            $pdf = new PagePdf;
             $hasClean = array_intersect_key($placeOfClean, array_flip($chunk)) !== [];
             if ($hasClean) {
                 $pdf->setSourceFile("{$folder}/clean.pdf");
@@ -157,7 +158,7 @@ final readonly class Redactor
         return "{$folder}/copy.pdf";
     }
 
-    private function burntPage(CopyPdf $pdf, string $source, int $number, RedactedPage $page, string $folder): void
+    private function burntPage(PagePdf $pdf, string $source, int $number, RedactedPage $page, string $folder): void
     {
         [$width, $height] = [$page->page->width, $page->page->height];
         $dots = (int) min(self::DOTS, 72 * sqrt(self::PIXELS / max(1, $width * $height)));
@@ -166,28 +167,28 @@ final readonly class Redactor
         if ($image === false) {
             throw new UnreadableFile('failed', "Page {$number} cannot be drawn, so no redacted copy can be made.");
         }
-        self::burn($image, $page);
+        $this->burn($image, $page);
         imagejpeg($image, "{$folder}/page.jpg", 82);
         unset($image);
         $pdf->AddPage($width > $height ? 'L' : 'P', [$width, $height]);
         $pdf->Image("{$folder}/page.jpg", 0, 0, $width, $height, 'JPG', resize: false);
-        $pdf->setTextRenderingMode(0, false, false);
         foreach ($page->page->words as $word) {
             $text = substr($page->page->text, $word->offset, $word->length);
             $size = max(1.0, ($word->bottom - $word->top) * 0.8);
             $pdf->setFont('dejavusans', '', $size);
+            $pdf->setFontStretching(100);
             $natural = $pdf->GetStringWidth($text);
             $pdf->setFontStretching($natural > 0 ? (int) max(10, min(400, 100 * ($word->right - $word->left) / $natural)) : 100);
-            $pdf->Text($word->left, $word->top, $text);
+            // Neither filled nor drawn: there to be found and chosen, not to be seen.
+            $pdf->Text($word->left, $word->top, $text, 0, false, false);
         }
         $pdf->setFontStretching(100);
-        $pdf->setTextRenderingMode(0, true, false);
         @unlink("{$folder}/page.png");
         @unlink("{$folder}/page.jpg");
     }
 
     /** Black rectangles, with the reason where there is room for it. */
-    private static function burn(GdImage $image, RedactedPage $page): void
+    private function burn(GdImage $image, RedactedPage $page): void
     {
         [$x, $y] = [imagesx($image) / max(1, $page->page->width), imagesy($image) / max(1, $page->page->height)];
         $black = (int) imagecolorallocate($image, 0, 0, 0);
@@ -195,9 +196,11 @@ final readonly class Redactor
             $box = $box->times($x, $y);
             imagefilledrectangle($image, (int) floor($box->left), (int) floor($box->top), (int) ceil($box->right), (int) ceil($box->bottom), $black);
         }
+        $labels = $this->redactions->reasons();
         $white = (int) imagecolorallocate($image, 255, 255, 255);
         foreach ($page->burnt as [$box, $reason]) {
             $box = $box->times($x, $y);
+            $reason = $labels[$reason] ?? $reason;
             $size = ($box->bottom - $box->top) * 0.42;
             $room = $reason === '' || $size < 5 || ! is_file(self::FONT) ? false : imagettfbbox(min($size, 24), 0, self::FONT, $reason);
             if ($room !== false && $room[2] - $room[0] < ($box->right - $box->left) * 0.92) {

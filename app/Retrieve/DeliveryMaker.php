@@ -80,7 +80,11 @@ final class DeliveryMaker
                 return;
             }
             $file = $this->packed($delivery, $folder);
-            $this->finish($delivery, $file);
+            if ($file !== null) {
+                $this->finish($delivery, $file);
+            }
+        } catch (Refused $refused) {
+            Delivery::query()->whereKey($delivery->id)->where('state', Delivery::RUNNING)->update(['state' => Delivery::FAILED, 'message' => $refused->getMessage()]);
         } finally {
             array_map(static fn ($stream) => is_resource($stream) && fclose($stream), [$this->table, ...array_values($this->manifests)]);
             File::deleteDirectory($folder);
@@ -207,7 +211,7 @@ final class DeliveryMaker
     private function document(Delivery $delivery, string $folder, Document $document, array $values, string $name, string $note): void
     {
         $isBag = $delivery->format === 'bag';
-        $hasFiles = $isBag || $delivery->format === 'zip';
+        $hasFiles = in_array($delivery->format, ['bag', 'zip', 'pdf', 'print', 'mail'], true);
         $sha256 = $remark = '';
         try {
             $file = $hasFiles ? $this->outgoing->file($delivery->user, $document, self::form($delivery), true) : null;
@@ -243,8 +247,8 @@ final class DeliveryMaker
         History::record(Act::Delivered, $delivery->user, $document, ['delivery' => $delivery->id, 'as' => $delivery->format, 'form' => self::form($delivery)->value]);
     }
 
-    /** @return string the path of the finished file */
-    private function packed(Delivery $delivery, string $folder): string
+    /** @return string|null the path of the finished file; null when it was cancelled */
+    private function packed(Delivery $delivery, string $folder): ?string
     {
         $bag = "{$folder}/bag";
         if ($this->table !== null) {
@@ -256,6 +260,12 @@ final class DeliveryMaker
         }
         if ($delivery->format === 'ods') {
             return self::spreadsheet("{$bag}/metadata/index-values.csv", "{$folder}/table.ods");
+        }
+        if ($delivery->format === 'pdf' || $delivery->format === 'print') {
+            return OnePdf::make($delivery->name, $this->contents, $folder, $delivery->format === 'print', static fn (): bool => Delivery::query()->whereKey($delivery->id)->value('state') === Delivery::RUNNING);
+        }
+        if ($delivery->format === 'mail') {
+            return MailFile::make($delivery, $this->contents, $folder);
         }
         if ($delivery->format === 'zip') {
             return self::zipped(is_dir("{$bag}/data") ? "{$bag}/data" : $bag, '', "{$folder}/files.zip");
@@ -330,7 +340,7 @@ final class DeliveryMaker
     /** Puts the file in its place and says so in one step. */
     private function finish(Delivery $delivery, string $file): void
     {
-        $ending = ['bag' => 'zip', 'zip' => 'zip', 'csv' => 'csv', 'ods' => 'ods'][$delivery->format];
+        $ending = ['bag' => 'zip', 'zip' => 'zip', 'csv' => 'csv', 'ods' => 'ods', 'pdf' => 'pdf', 'print' => 'pdf', 'mail' => 'eml'][$delivery->format];
         $target = self::folder()."/{$delivery->id}.{$ending}";
         rename($file, $target) || throw new RuntimeException('The delivery could not be put in its place.');
         $updated = Delivery::query()->whereKey($delivery->id)->where('state', Delivery::RUNNING)->update([
@@ -339,6 +349,8 @@ final class DeliveryMaker
         ]);
         if ($updated === 0) {
             @unlink($target);
+        } elseif ($delivery->format === 'mail') {
+            MailFile::post($delivery);
         }
     }
 

@@ -81,6 +81,12 @@ it('leaves nothing of what was removed in the copy, split, hyphenated or hidden 
     expect($text)->toContain('Inspected')->toContain('Seepage')->toContain('stays as it is')->and((new Process(['pdfinfo', $copy]))->mustRun()->getOutput())->toMatch('/Pages:\s+2/');
     // The page is a picture of 200 dots an inch.
     expect((new Process(['pdfimages', '-list', $copy]))->mustRun()->getOutput())->toMatch('/jpeg .*\b200 +200\b/');
+    // The layer of text is there to be found, not to be seen (rendering mode 3), and each word where it was.
+    expect($all)->toContain(' 3 Tr')->not->toMatch('/ [012] Tr [^T]*T[Jj]/');
+    [$was, $is] = array_map(static fn (string $path): array => preg_match('/xMin="([\d.]+)" yMin="([\d.]+)" xMax="([\d.]+)"[^>]*>Seepage/', (new Process(['pdftotext', '-bbox', $path, '-']))->mustRun()->getOutput(), $m) ? array_map(floatval(...), array_slice($m, 1)) : [], [app(FileStore::class)->path(Document::query()->where('ref', $ref)->value('sha256')), $copy]);
+    foreach ($was as $i => $edge) {
+        expect(abs($edge - $is[$i]))->toBeLessThan(3.0);
+    }
     // The original stays, by right.
     expect(allOf(app(FileStore::class)->path(Document::query()->where('ref', $ref)->value('sha256'))))->toContain('Quillfea');
 });

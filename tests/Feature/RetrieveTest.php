@@ -207,3 +207,55 @@ it('gives outsiders a file by a secret address, so often and so long, and tells 
     $this->post((string) parse_url($other['address'], PHP_URL_PATH))->assertNotFound();
     $this->as('reader')->postJson("/api/links/{$other['link']['id']}/revoke")->assertNotFound();
 });
+
+it('delivers one PDF with contents, bookmarks and sheets for what has no pages', function () {
+    $pdf = new App\Files\PagePdf;
+    $pdf->AddPage();
+    $pdf->Text(60, 60, 'First page of the survey');
+    $pdf->AddPage();
+    $pdf->Text(60, 60, 'Second page of the survey');
+    $stoppage = ['waterway' => ['tarn-sea'], 'document_date' => ['2024']];
+    $refs = [
+        $this->filed($pdf->Output('', 'S'), 'survey.pdf', 'stoppage_notice', $stoppage),
+        $this->filed("A letter\nof two lines", 'letter.txt', 'stoppage_notice', $stoppage),
+        $this->filed('%PDF-1.4 broken', 'broken.pdf', 'stoppage_notice', $stoppage),
+        $this->filed("\x89PNG\r\n\x1a\n".'no picture', 'no.bin', 'stoppage_notice', $stoppage),
+    ];
+    $list = $this->as('clerk')->postJson('/api/lists', ['name' => 'Żółw & Co'])->json('id');
+    $this->postJson("/api/lists/{$list}/documents", ['documents' => $refs])->assertOk();
+    $made = function (string $format, array $more = []) use ($list): string {
+        $id = $this->postJson("/api/lists/{$list}/deliveries", ['format' => $format, 'names' => 'Folder/{file}', ...$more])->assertCreated()->json('id');
+        expect($this->getJson("/api/deliveries/{$id}")->json())->toMatchArray(['state' => 'done', 'message' => '']);
+
+        return config('brenvic.data')."/deliveries/{$id}.pdf";
+    };
+    $run = static fn (string ...$command): string => (new Symfony\Component\Process\Process(array_values($command)))->mustRun()->getOutput();
+    $path = $made('pdf', ['levels' => ['type']]);
+    $run('qpdf', '--check', $path);
+    expect($run('pdfinfo', $path))->toMatch('/Pages:\s+6/')->and($run('pdftotext', '-layout', $path, '-'))->toContain('Żółw & Co')->toContain('First page of the survey')->toContain('of two lines')->toContain('goes along as an attached file');
+    $attached = $run('pdfdetach', '-list', $path);
+    expect($attached)->toContain('broken.pdf')->toContain('no.bin');
+    $json = json_decode($run('qpdf', '--json=2', '--json-key=outlines', '--json-key=pages', $path), true);
+    expect($json['outlines'][0]['title'])->toBe('Stoppage notice')->and(array_column($json['outlines'][0]['kids'], 'destpageposfrom1'))->toBe([2, 4, 5, 6]);
+    // Each line of the contents leads to its document.
+    expect(substr_count($run('qpdf', '--qdf', '--object-streams=disable', $path, '-'), '/Subtype /Link'))->toBe(4);
+    // A print job has a cover sheet before each, and opens to be printed.
+    $print = $made('print');
+    expect($run('pdfinfo', $print))->toMatch('/Pages:\s+10/')->and($run('pdftotext', '-f', '2', '-l', '2', $print, '-'))->toContain('2 pages');
+    expect($this->get('/api/deliveries/'.basename($print, '.pdf').'/file')->headers->get('Content-Disposition'))->toStartWith('inline');
+});
+
+it('puts a mail into the outbox with the files, and none that is too large or goes nowhere', function () {
+    $ref = $this->filed('Shut on Monday', 'notice.txt', 'stoppage_notice', ['waterway' => ['tarn-sea'], 'document_date' => ['2024']]);
+    $list = $this->as('clerk')->postJson('/api/lists', ['name' => 'L'])->json('id');
+    $this->postJson("/api/lists/{$list}/documents", ['documents' => [$ref]])->assertOk();
+    $this->postJson("/api/lists/{$list}/deliveries", ['format' => 'mail', 'to' => 'nobody', 'subject' => 'x'])->assertUnprocessable()->assertJsonPath('error.fields.to', '“nobody” is no mail address.');
+    $this->postJson("/api/lists/{$list}/deliveries", ['format' => 'mail'])->assertUnprocessable();
+    $this->postJson("/api/lists/{$list}/deliveries", ['format' => 'mail', 'to' => 'claims@insurer.example, second@insurer.example', 'subject' => 'Żółw', 'text' => 'As asked for.'])->assertCreated();
+    $mail = $this->getJson('/api/outbox')->assertOk()->json('mails.0');
+    expect($mail)->toMatchArray(['subject' => 'Żółw', 'text' => 'As asked for.', 'there' => true])->and($mail['files'][0]['file'])->toBe("{$ref} notice.txt");
+    expect($this->as('reader')->getJson('/api/outbox')->json('mails'))->toBe([]);
+    $eml = (string) file_get_contents(config('brenvic.data')."/deliveries/{$mail['delivery']}.eml");
+    $parsed = ZBateson\MailMimeParser\Message::from($eml, false);
+    expect($parsed->getHeaderValue('To'))->toBe('claims@insurer.example')->and($parsed->getHeaderValue('Subject'))->toBe('Żółw')->and($parsed->getTextContent())->toContain('As asked for.')->toContain($ref)->and($parsed->getAttachmentPart(0)->getContent())->toBe('Shut on Monday');
+});

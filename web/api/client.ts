@@ -1,5 +1,5 @@
 import type {
-  Advice, Answer, Change, CompletionAnswer, CriterionInput, Delivery, Design, Desk, DiffPiece, DocumentComment, DocumentRecord, DocumentVersion, DossierRecord, DossierRow, DraftAnswer, Effect, Group, HistoryEntry, Hits, KeptSearch, ListCheck, LookUp, ManyDocuments, PageText, PeopleAnswer, Person, PullList, PullListRow, RecentSearch, ReferenceTable, RemovedDocument, Search, SearchesAnswer, SecureLink, Sight, TermCounts, ValueAct, ValuePlan,
+  Advice, Annotation, AnnotationDraft, Answer, Change, CompletionAnswer, CriterionInput, Delivery, DeliveryForm, DeliveryFormat, Design, Desk, DiffPiece, DocumentComment, DocumentRecord, DocumentVersion, DossierRecord, DossierRow, DraftAnswer, Effect, Group, HistoryEntry, Hits, KeptSearch, ListCheck, LookUp, ManyDocuments, OutboxMail, PageText, PeopleAnswer, Person, PullList, PullListRow, RecentSearch, RedactionMark, RedactionPlace, RedactionsAnswer, ReferenceTable, RemovedDocument, Search, SearchesAnswer, SecureLink, Sight, TermCounts, ValueAct, ValuePlan,
   Version, View, VocabularyPreview, Work,
 } from './types';
 
@@ -29,6 +29,17 @@ export interface ValueChange {
   field: string;
   how: ValueAct['how'];
   values: string[];
+}
+
+/** How a list is delivered. */
+export interface DeliverySettings {
+  format: DeliveryFormat;
+  form: DeliveryForm;
+  names?: string;
+  levels?: string[];
+  to?: string;
+  subject?: string;
+  text?: string;
 }
 
 function token(): string {
@@ -170,11 +181,12 @@ export const api = {
   unfollow: (id: number) => call<PullList>('DELETE', `lists/${id}/search`),
   holdList: (id: number, reason: string | null) => call<PullList>('POST', `lists/${id}/hold`, { reason }),
   checkList: (id: number) => call<ListCheck>('GET', `lists/${id}/check`),
-  deliver: (id: number, settings: { format: string; names?: string; levels?: string[] }) => call<Delivery>('POST', `lists/${id}/deliveries`, settings),
-  delivery: (id: number) => call<Delivery & { contents: { ref: string; title: string; file: string; sha256: string }[]; links: SecureLink[] }>('GET', `deliveries/${id}`),
+  deliver: (id: number, settings: DeliverySettings) => call<Delivery>('POST', `lists/${id}/deliveries`, settings),
+  delivery: (id: number) => call<Delivery & { contents: { ref: string; title: string; file: string; sha256: string; remark: string }[]; links: SecureLink[] }>('GET', `deliveries/${id}`),
   cancelDelivery: (id: number) => call<Delivery>('POST', `deliveries/${id}/cancel`),
   deliveryFile: (id: number) => `/api/deliveries/${id}/file`,
-  makeLink: (of: string, settings: { note: string; password: string; most_uses: number; days: number }) => call<{ address: string; link: SecureLink }>('POST', `${of}/links`, settings),
+  outbox: () => call<{ mails: OutboxMail[] }>('GET', 'outbox'),
+  makeLink: (of: string, settings: { note: string; password: string; most_uses: number; days: number; form?: DeliveryForm }) => call<{ address: string; link: SecureLink }>('POST', `${of}/links`, settings),
   links: () => call<{ links: SecureLink[] }>('GET', 'links'),
   revokeLink: (id: number) => call<SecureLink>('POST', `links/${id}/revoke`),
 
@@ -203,6 +215,17 @@ export const api = {
     call<{ cql: string }>('POST', 'search/criterion', { field, relation, values }),
 
   document: (document: string, version = 0) => call<DocumentRecord>('GET', `documents/${ref(document)}${version > 0 ? `?version=${version}` : ''}`),
+  annotations: (document: string) => call<{ annotations: Annotation[]; stamps: string[] }>('GET', `documents/${ref(document)}/annotations`),
+  annotate: (document: string, draft: AnnotationDraft) => call<Annotation>('POST', `documents/${ref(document)}/annotations`, draft),
+  changeAnnotation: (document: string, id: number, change: Partial<Annotation> & { lock_version: number }) => call<Annotation>('PUT', `documents/${ref(document)}/annotations/${id}`, change),
+  removeAnnotation: (document: string, id: number) => call<void>('DELETE', `documents/${ref(document)}/annotations/${id}`),
+  restoreAnnotation: (document: string, id: number) => call<Annotation>('POST', `documents/${ref(document)}/annotations/${id}/restore`),
+  takeInAnnotations: (document: string) => call<{ taken: number; annotations: Annotation[] }>('POST', `documents/${ref(document)}/annotations/take-in`),
+  redactions: (document: string) => call<RedactionsAnswer>('GET', `documents/${ref(document)}/redactions`),
+  findToRedact: (document: string, what: { words: string[]; forms: string[]; people: boolean }) => call<{ places: RedactionPlace[] }>('POST', `documents/${ref(document)}/redactions/find`, what),
+  redact: (document: string, version: number, marks: RedactionMark[], reason: string) => call<RedactionsAnswer>('POST', `documents/${ref(document)}/redactions`, { version, marks, reason }),
+  takeBackRedactions: (document: string, redactions: number[]) => call<RedactionsAnswer>('POST', `documents/${ref(document)}/redactions/take-back`, { redactions }),
+  checkRedactions: (document: string) => call<RedactionsAnswer>('POST', `documents/${ref(document)}/redactions/check`),
   versionsOf: (document: string) => call<{ versions: DocumentVersion[] }>('GET', `documents/${ref(document)}/versions`),
   compareVersions: (document: string, from: number, to: number) => call<{ pieces: DiffPiece[]; unread: number[] }>('GET', `documents/${ref(document)}/versions/compare?from=${from}&to=${to}`),
   checkOut: (document: string, note: string) => call<DocumentRecord>('POST', `documents/${ref(document)}/check-out`, { note }),
@@ -219,7 +242,7 @@ export const api = {
   page: (document: string, number: number, words: string, criteria: CriterionInput[], version = 0) =>
     call<PageText>('GET', `documents/${ref(document)}/pages/${number}${marks(words, criteria, version)}`),
   /** The version is named, so that what a browser kept of the one before is not shown for it. */
-  fileUrl: (document: string, version: number, download = false) => `/api/documents/${ref(document)}/file?version=${version}${download ? '&download=1' : ''}`,
+  fileUrl: (document: string, version: number, download = false, form: DeliveryForm = 'plain') => `/api/documents/${ref(document)}/file?version=${version}${download ? '&download=1' : ''}${form === 'plain' ? '' : `&form=${form}`}`,
 
   intake: () => call<{ documents: DocumentRecord[] }>('GET', 'intake'),
   upload: (file: File, library: string) => call<DocumentRecord>('POST', 'intake', form({ library, file })),

@@ -5,7 +5,7 @@ export interface Person {
   sign_in: string;
   role: 'librarian' | 'clerk' | 'reader' | 'manager';
   groups: string[];
-  may: { design: boolean; file: boolean; hold: boolean; remove: boolean; destroy: boolean };
+  may: { design: boolean; file: boolean; hold: boolean; remove: boolean; destroy: boolean; redact: boolean };
   preferences: Preferences;
   limits: { file_bytes: number };
 }
@@ -215,7 +215,7 @@ export interface AccessRule {
   code: string;
   name: string;
   criterion: string;
-  acts: ('see' | 'file' | 'change')[];
+  acts: ('see' | 'file' | 'change' | 'original')[];
   groups: string[];
   lock_version: number;
 }
@@ -584,9 +584,75 @@ export interface DocumentRecord {
   version: number;
   shown_version: number;
   is_template: boolean;
+  /** Shown as its redacted copy; `copy_reason` says why that is not there yet, if it is not. */
+  redacted_only: boolean;
+  copy_reason?: string;
   checked_out: CheckedOut | null;
   may_change: boolean;
 }
+
+/** Left, top, right, bottom in the units of the page. */
+export type Edges = [number, number, number, number];
+
+export interface Annotation {
+  id: number;
+  page: number;
+  kind: 'highlight' | 'note' | 'stamp' | 'pen';
+  boxes: Edges[];
+  strokes: [number, number][][];
+  /** Where its words stand in the text of the page, in bytes. */
+  start: number | null;
+  length: number | null;
+  exact: string;
+  text: string;
+  folded: boolean;
+  private: boolean;
+  /** Its words were not found in the present version. */
+  lost: boolean;
+  by: string;
+  own: boolean;
+  at: string;
+  lock_version: number;
+}
+
+export type AnnotationDraft = Pick<Annotation, 'page' | 'kind'> & Partial<Pick<Annotation, 'boxes' | 'strokes' | 'text' | 'folded' | 'private'>> & { start?: number; length?: number; words?: boolean };
+
+export interface Redaction {
+  id: number;
+  page: number;
+  exact: string;
+  start: number | null;
+  length: number | null;
+  boxes: Edges[];
+  reason: string;
+  reason_label: string;
+  lost: boolean;
+  by: string | null;
+  at: string;
+  checked_by: string | null;
+}
+
+export interface RedactionsAnswer {
+  redactions: Redaction[];
+  reasons: { code: string; label: string }[];
+  forms: { name: string; label: string }[];
+  people: string[];
+  copy: { state: 'making' | 'ready' | 'failed'; says: string; open: string | null } | null;
+}
+
+export interface RedactionPlace {
+  page: number;
+  start: number;
+  length: number;
+  before: string;
+  exact: string;
+  after: string;
+  removed: boolean;
+}
+
+export type RedactionMark = { page: number; start?: number; length?: number; areas?: Edges[]; words?: boolean };
+
+export type DeliveryForm = 'plain' | 'annotated' | 'redacted' | 'both';
 
 /** Who works on a document's next version. */
 export interface CheckedOut {
@@ -678,11 +744,15 @@ export interface PullList extends PullListRow {
   deliveries: Delivery[];
 }
 
+export type DeliveryFormat = 'bag' | 'zip' | 'csv' | 'ods' | 'pdf' | 'print' | 'mail';
+
 export interface Delivery {
   id: number;
   list: number;
   name: string;
-  format: 'bag' | 'zip' | 'csv' | 'ods';
+  format: DeliveryFormat;
+  /** In which form the files leave, in words. */
+  form: string;
   state: 'waiting' | 'running' | 'done' | 'failed' | 'cancelled' | 'expired';
   done: number;
   total: number;
@@ -695,10 +765,24 @@ export interface Delivery {
   documents: number;
 }
 
+export interface OutboxMail {
+  id: number;
+  to: string;
+  subject: string;
+  text: string;
+  at: string;
+  delivery: number;
+  bytes: number;
+  files: { ref: string; title: string; file: string }[];
+  /** Whether it can still be fetched. */
+  there: boolean;
+}
+
 export interface SecureLink {
   id: number;
   note: string;
   of: string;
+  form: string;
   uses: number;
   most_uses: number;
   expires_at: string;

@@ -37,13 +37,13 @@ final readonly class DeliveryController
     public function store(Request $request, int $list): JsonResponse
     {
         $input = $request->validate([
-            'format' => 'required|in:bag,zip,csv,ods', 'names' => 'nullable|string|max:200', 'levels' => 'array|max:8', 'levels.*' => 'string|max:40', 'form' => ['nullable', Rule::enum(DeliveryForm::class)],
+            'format' => 'required|in:bag,zip,csv,ods,pdf,print,mail', 'to' => ['required_if:format,mail', 'nullable', 'string', 'max:1000', self::addresses(...)], 'subject' => 'required_if:format,mail|nullable|string|max:300', 'text' => 'nullable|string|max:10000', 'names' => 'nullable|string|max:200', 'levels' => 'array|max:8', 'levels.*' => 'string|max:40', 'form' => ['nullable', Rule::enum(DeliveryForm::class)],
         ]);
         $found = $this->lists->of(User::of($request))->findOrFail($list);
         if ($this->lists->seen(User::of($request), $found) === []) {
             throw new Refused('There is nothing in the list to deliver.');
         }
-        $delivery = Delivery::query()->create(['pull_list_id' => $found->id, 'user_id' => User::of($request)->id, 'name' => $found->name, 'format' => $input['format'], 'settings' => ['names' => $input['names'] ?? '{reference} {file}', 'levels' => $input['levels'] ?? [], 'form' => $input['form'] ?? DeliveryForm::AsItIs->value]]);
+        $delivery = Delivery::query()->create(['pull_list_id' => $found->id, 'user_id' => User::of($request)->id, 'name' => $found->name, 'format' => $input['format'], 'settings' => ['names' => $input['names'] ?? '{reference} {file}', 'levels' => $input['levels'] ?? [], 'form' => $input['form'] ?? DeliveryForm::AsItIs->value, ...$input['format'] === 'mail' ? ['to' => $input['to'], 'subject' => $input['subject'], 'text' => $input['text'] ?? ''] : []]]);
         Deliver::dispatch($delivery->id);
 
         return new JsonResponse(PullListResource::delivery($delivery->refresh()), 201);
@@ -85,6 +85,30 @@ final readonly class DeliveryController
         Gate::authorize('view', $document);
 
         return $this->made($request, ['document_id' => $document->id]);
+    }
+
+    /** What would have been sent by mail: the person’s own, the latest first. */
+    public function outbox(Request $request): JsonResponse
+    {
+        $mails = DB::table('outbox')->join('deliveries', 'deliveries.id', '=', 'outbox.delivery_id')->where('outbox.user_id', User::of($request)->id)->orderByDesc('outbox.id')->limit(200)
+            ->get(['outbox.id', 'outbox.to', 'outbox.subject', 'outbox.at', 'deliveries.id as delivery', 'deliveries.bytes', 'deliveries.contents', 'deliveries.settings', 'deliveries.expires_at']);
+
+        return new JsonResponse(['mails' => $mails->map(static fn (object $m): array => [
+            'id' => $m->id, 'to' => $m->to, 'subject' => $m->subject, 'at' => $m->at, 'text' => (string) (json_decode((string) $m->settings, true)['text'] ?? ''), 'delivery' => $m->delivery, 'bytes' => $m->bytes,
+            'files' => array_map(static fn (array $c): array => ['ref' => $c['ref'], 'title' => $c['title'], 'file' => basename((string) $c['file'])], json_decode((string) $m->contents, true)), 'there' => now()->lessThan($m->expires_at),
+        ])->all()]);
+    }
+
+    /** Each address of a list with commas between. */
+    private static function addresses(string $attribute, mixed $value, \Closure $fail): void
+    {
+        foreach (explode(',', (string) $value) as $address) {
+            if (filter_var(trim($address), FILTER_VALIDATE_EMAIL) === false) {
+                $fail('“'.trim($address).'” is no mail address.');
+
+                return;
+            }
+        }
     }
 
     /** @return JsonResponse all links that the person made */
@@ -167,8 +191,10 @@ final readonly class DeliveryController
         $path = DeliveryMaker::folder().'/'.$delivery->file;
         abort_unless($delivery->state === Delivery::DONE && $delivery->file !== null && $delivery->expires_at?->isFuture() && is_file($path), 404);
 
+        // A print job opens where it is printed from; everything else is taken away.
         return new BinaryFileResponse($path, 200, [
-            'Content-Disposition' => HeaderUtils::makeDisposition('attachment', DeliveryMaker::name($delivery).'.'.pathinfo($path, PATHINFO_EXTENSION), "delivery-{$delivery->id}.".pathinfo($path, PATHINFO_EXTENSION)),
+            ...$delivery->format === 'print' ? ['Content-Type' => 'application/pdf', 'Content-Security-Policy' => 'sandbox'] : [],
+            'Content-Disposition' => HeaderUtils::makeDisposition($delivery->format === 'print' ? 'inline' : 'attachment', DeliveryMaker::name($delivery).'.'.pathinfo($path, PATHINFO_EXTENSION), "delivery-{$delivery->id}.".pathinfo($path, PATHINFO_EXTENSION)),
             'X-Content-Type-Options' => 'nosniff', 'Cache-Control' => 'private, no-store',
         ], false);
     }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Brenvic\Core\Exchange;
 
 use DateTimeImmutable;
+use Normalizer;
 
 /**
  * The tag files of a BagIt bag (RFC 8493, version 1.0): what stands beside `data/`. Paths in manifests are relative to the
@@ -64,7 +65,8 @@ final class Bag
 
     private static function safe(string $part): string
     {
-        $part = (string) preg_replace('/[\x00-\x1F\x7F<>:"\\\\|?*]+/u', '_', mb_scrub($part));
+        // Some systems take a letter with its accent and the two apart for one name (section 5.2.2).
+        $part = (string) preg_replace('/[\x00-\x1F\x7F<>:"\\\\|?*]+/u', '_', Normalizer::normalize(mb_scrub($part)) ?: '');
         $part = rtrim(ltrim(mb_strcut($part, 0, 180), ' '), ' .');
 
         // Names that one family of systems keeps for devices.

@@ -46,7 +46,9 @@ final readonly class RedactedPage
             $touched = array_values(array_filter($page->words, static fn (WordBox $word): bool => self::isUnder($word, $mark)));
             foreach ($touched as $word) {
                 $ranges[] = [$word->offset, $word->offset + $word->length];
-                $burnt[] = [Box::ofWord($word)->grown(self::MARGIN), $mark->reason];
+            }
+            foreach (self::joined($touched) as $box) {
+                $burnt[] = [$box->grown(self::MARGIN), $mark->reason];
             }
             if ($mark->hit !== null) {
                 $ranges[] = [$mark->hit->offset, $mark->hit->offset + $mark->hit->length];
@@ -60,9 +62,27 @@ final readonly class RedactedPage
         return new self(self::without($page, self::merged($ranges)), $burnt);
     }
 
-    public function isTouched(): bool
+    /**
+     * The boxes of words, those beside one another as one: gaps between them would tell how many there were.
+     *
+     * @param  list<WordBox>  $words  in the order of the text
+     * @return list<Box>
+     */
+    private static function joined(array $words): array
     {
-        return $this->burnt !== [] || str_contains($this->page->text, self::BAR);
+        $boxes = [];
+        foreach ($words as $word) {
+            $box = Box::ofWord($word);
+            $last = end($boxes);
+            $height = $box->bottom - $box->top;
+            if ($last !== false && abs($last->top - $box->top) < $height / 2 && $box->left >= $last->left && $box->left - $last->right < $height) {
+                $boxes[array_key_last($boxes)] = new Box($last->left, min($last->top, $box->top), max($last->right, $box->right), max($last->bottom, $box->bottom));
+            } else {
+                $boxes[] = $box;
+            }
+        }
+
+        return $boxes;
     }
 
     private static function isUnder(WordBox $word, Mark $mark): bool

@@ -1,7 +1,8 @@
 <script lang="ts">
   import { api, messageOf } from '@/api/client';
-  import type { SecureLink } from '@/api/types';
+  import type { DeliveryForm, SecureLink } from '@/api/types';
   import { moment } from '@/parts/format';
+  import { DELIVERY_FORMS } from '@/parts/forms';
   import { app } from '@/state/app.svelte';
 
   /** Makes a link for somebody outside, and shows those that were made. */
@@ -13,6 +14,7 @@
   let uses = $state(1);
   let days = $state(14);
   let address = $state('');
+  let form = $state<DeliveryForm>('plain');
   let fault = $state('');
   let links = $state.raw<SecureLink[]>([]);
   // svelte-ignore state_referenced_locally
@@ -21,7 +23,7 @@
   async function make(event: SubmitEvent) {
     event.preventDefault();
     try {
-      const made = await api.makeLink(of, { note, password, most_uses: uses, days });
+      const made = await api.makeLink(of, { note, password, most_uses: uses, days, ...(delivery ? {} : { form }) });
       address = made.address;
       links = [made.link, ...links];
       fault = password = note = '';
@@ -43,6 +45,7 @@
       <div><label class="heading mt-1" for={`${id}-days`}>Days it lasts</label><input class="input" id={`${id}-days`} type="number" min="1" max="365" bind:value={days} /></div>
     </div>
     <label class="heading mt-1" for={`${id}-password`}>Password, told by another way</label><input class="input" id={`${id}-password`} type="password" bind:value={password} autocomplete="new-password" placeholder="none" />
+    {#if !delivery}<label class="heading mt-1" for={`${id}-form`}>The file</label><select class="input" id={`${id}-form`} bind:value={form}>{#each DELIVERY_FORMS as [value, label] (value)}<option {value}>{label}</option>{/each}</select>{/if}
     {#if fault}<p class="fault" role="alert">{fault}</p>{/if}
     <button class="btn btn-main mt-2">Make the link</button>
   </form>

@@ -26,7 +26,7 @@
   let changing = $state(false);
   let sharing = $state<{ sign_in: string; may_change: boolean }[]>([]);
   let person = $state('');
-  const NAMES: Record<Delivery['format'], string> = { bag: 'Bag', zip: 'Files in folders', csv: 'Table, CSV', ods: 'Table, spreadsheet' };
+  const NAMES: Record<Delivery['format'], string> = { bag: 'Bag', zip: 'Files in folders', csv: 'Table, CSV', ods: 'Table, spreadsheet', pdf: 'One PDF', print: 'Print job', mail: 'Mail' };
   const STATES: Record<Delivery['state'], string> = { waiting: 'waits its turn', running: 'being made', done: '', failed: 'failed', cancelled: 'cancelled', expired: 'expired' };
 
   // svelte-ignore state_referenced_locally
@@ -122,7 +122,7 @@
           <p class="mt-2 flex gap-2"><button class="btn btn-main" disabled={reason.trim() === ''}>Put on hold</button><button class="btn" type="button" onclick={() => (asked = '')}>Leave</button></p>
         </form>
       {:else if asked === 'deliver'}
-        <Deliver ondeliver={(settings) => act(async () => (await api.deliver(id, settings), await api.list(id)), 'It is being made in the background.')} onleave={() => (asked = '')} />
+        <Deliver name={list.name} ondeliver={(settings) => act(async () => (await api.deliver(id, settings), await api.list(id)), 'It is being made in the background.')} onleave={() => (asked = '')} />
       {/if}
       {#if check}
         <div class="mt-4 border-t border-hair pt-2" role="region" aria-label="Check of the list">
@@ -144,11 +144,11 @@
         <ul>
           {#each list.deliveries as delivery (delivery.id)}
             <li class="border-t border-hair py-1.5">
-              <p>{NAMES[delivery.format]} <span class="small quiet">{moment(delivery.at)}, {delivery.by}{STATES[delivery.state] ? `; ${STATES[delivery.state]}` : ''}</span></p>
+              <p>{NAMES[delivery.format]}{#if delivery.form !== 'as it is' && delivery.format !== 'csv' && delivery.format !== 'ods'}, {delivery.form}{/if} <span class="small quiet">{moment(delivery.at)}, {delivery.by}{STATES[delivery.state] ? `; ${STATES[delivery.state]}` : ''}</span></p>
               {#if delivery.state === 'running' || delivery.state === 'waiting'}
                 <div class="flex items-center gap-2" role="status"><progress class="flex-1" max={Math.max(1, delivery.total)} value={delivery.done} aria-label={`Making ${NAMES[delivery.format]}`}></progress><span class="num small">{count(delivery.done)} of {count(delivery.total)}</span><button class="link small" onclick={() => act(async () => (await api.cancelDelivery(delivery.id), await api.list(id)))}>Cancel</button></div>
               {:else if delivery.state === 'done'}
-                <p class="small"><a href={api.deliveryFile(delivery.id)} download>Fetch it</a> <span class="quiet">{bytes(delivery.bytes ?? 0)}, {plural(delivery.documents, 'document', 'documents')}, until {moment(delivery.expires_at)}</span> <button class="link ml-2" onclick={() => (linking = linking === delivery.id ? 0 : delivery.id)}>Secure link</button></p>
+                <p class="small">{#if delivery.format === 'print'}<a href={api.deliveryFile(delivery.id)} target="_blank" rel="noreferrer">Open it to print</a>{:else}<a href={api.deliveryFile(delivery.id)} download>Fetch it</a>{/if}{#if delivery.format === 'mail'} <a class="ml-2" href="/lists/outbox">Outbox</a>{/if} <span class="quiet">{bytes(delivery.bytes ?? 0)}, {plural(delivery.documents, 'document', 'documents')}, until {moment(delivery.expires_at)}</span> <button class="link ml-2" onclick={() => (linking = linking === delivery.id ? 0 : delivery.id)}>Secure link</button></p>
                 <p class="mono quiet truncate" style="font-size:11px" title={`SHA-256 ${delivery.sha256}`}>{delivery.sha256}</p>
                 {#if linking === delivery.id}<LinkForm of={`deliveries/${delivery.id}`} delivery={delivery.id} />{/if}
               {:else if delivery.message}<p class="small text-rust">{delivery.message}</p>{/if}

@@ -33,6 +33,7 @@
         {#if lists.known}<li class="quiet border-t border-hair py-3">No list yet. In Find, press <kbd>a</kbd> on a document to gather it, or make a list here first.</li>{/if}
       {/each}
     </ul>
-    {#if app.person?.may.remove}<p class="mt-6"><a href="/lists/removed">Removed documents</a> <span class="small quiet">out of sight, and brought back with a click</span></p>{/if}
+    <p class="mt-6"><a href="/lists/outbox">Outbox</a> <span class="small quiet">the mails that lists were delivered by</span></p>
+    {#if app.person?.may.remove}<p class="mt-1"><a href="/lists/removed">Removed documents</a> <span class="small quiet">out of sight, and brought back with a click</span></p>{/if}
   </div>
 </div>

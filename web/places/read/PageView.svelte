@@ -4,7 +4,10 @@
   import Pieces from '@/parts/Pieces.svelte';
   import { tableOf } from '@/parts/table';
   import type { Reading } from './document.svelte';
+  import type { Marking } from './marking.svelte';
+  import PageOverlay from './PageOverlay.svelte';
   import type { Pdf } from './pdf';
+  import { chosenBytes, showMarks } from './textMarks';
 
   interface Props {
     reading: Reading;
@@ -16,8 +19,10 @@
     width: number;
     /** A quarter turn or more, in degrees. */
     turn?: number;
+    /** What lies over the page, where that is shown. */
+    marking?: Marking | null;
   }
-  let { reading, number, pdf = null, image = null, width, turn = 0 }: Props = $props();
+  let { reading, number, pdf = null, image = null, width, turn = 0, marking = null }: Props = $props();
 
   let box: HTMLElement;
   let canvas: HTMLCanvasElement | undefined = $state();
@@ -56,6 +61,23 @@
     } else box.scrollIntoView({ block: 'start' });
   });
 
+  let prose: HTMLElement | undefined = $state();
+  // A text has no picture to lay anything over: its words are marked themselves.
+  $effect(() => {
+    if (!marking || !text || !prose) return;
+    const key = `${reading.ref} ${number}`;
+    showMarks(key, prose, marking.on(number), marking.redactedOn(number));
+    return () => showMarks(key, undefined, [], []);
+  });
+  function chosen() {
+    if (!marking || !prose || (marking.tool !== 'words' && marking.tool !== 'redact-words')) return;
+    const place = chosenBytes(prose);
+    if (!place) return;
+    getSelection()?.removeAllRanges();
+    if (marking.tool === 'words') void marking.add({ page: number, kind: 'highlight', ...place });
+    else void marking.redact([{ page: number, ...place }]);
+  }
+
   const ratio = $derived(text && text.width > 0 ? text.height / text.width : 1.414);
   const isTable = $derived(reading.record?.file_kind === 'table' && !pdf && !image);
   const isAt = (hit: number) => reading.asked?.page === number && reading.asked.hit === hit;
@@ -71,7 +93,7 @@
   {:else if text && isTable}
     <div class="overflow-x-auto"><table class="small sheet"><tbody>{#each tableOf(text.pieces) as row, r (r)}<tr>{#each row as cell, c (c)}<td class:font-semibold={r === 0}>{#each cell as [piece, marked], i (i)}{#if marked}<mark data-hit>{piece}</mark>{:else}{piece}{/if}{/each}</td>{/each}</tr>{/each}</tbody></table></div>
   {:else if text}
-    <div class="prose">
+    <div class="prose" bind:this={prose} role="presentation" onpointerup={() => setTimeout(chosen)}>
       {#each text.pieces as [piece, marked], i (i)}{#if marked}{@const nth = text.pieces.slice(0, i).filter(([, m]) => m).length}<mark data-hit class:at={isAt(nth)}>{piece}</mark>{:else}{piece}{/if}{/each}
     </div>
   {:else}<p class="prose quiet">Opening…</p>{/if}
@@ -86,6 +108,7 @@
         ></span>
       {/each}
     {/each}
+    {#if marking && turn === 0}<PageOverlay {marking} {number} width={text.width} height={text.height} />{/if}
     <div class="sr-only"><Pieces pieces={text.pieces} /></div>
   {/if}
   </div>

@@ -3,9 +3,10 @@
   import PageView from './PageView.svelte';
   import Thumbs from './Thumbs.svelte';
   import type { Reading } from './document.svelte';
+  import type { Marking } from './marking.svelte';
   import type { Pdf } from './pdf';
 
-  let { reading, zoom = 1, turn = 0, thumbs = false }: { reading: Reading; zoom?: number; turn?: number; thumbs?: boolean } = $props();
+  let { reading, zoom = 1, turn = 0, thumbs = false, marking = null }: { reading: Reading; zoom?: number; turn?: number; thumbs?: boolean; marking?: Marking | null } = $props();
 
   const SHOWABLE = /\.(png|jpe?g|gif|webp)$/i;
   let pdf = $state.raw<Pdf | null>(null);
@@ -21,7 +22,7 @@
     void import('./pdf').then(({ openPdf }) => {
       const task = openPdf(url);
       opened = task;
-      task.pdf.then((got) => (pdf = got), () => (fault = 'The PDF cannot be drawn here; its text is shown instead.'));
+      task.pdf.then((got) => (pdf = got), () => (fault = record.copy_reason ?? 'The PDF cannot be drawn here; its text is shown instead.'));
     });
     return () => opened?.close();
   });
@@ -44,10 +45,10 @@
   {/if}
   {#if fault}<p class="fault mb-2">{fault}</p>{/if}
   {#if image}
-    <PageView {reading} number={1} {image} width={drawnWidth} {turn} />
+    <PageView {reading} number={1} {image} width={drawnWidth} {turn} {marking} />
   {:else if record.file_kind !== 'pdf' || pdf || fault}
     {#each Array.from({ length: record.page_count }, (_, i) => i + 1) as number (number)}
-      <PageView {reading} {number} {pdf} width={drawnWidth} {turn} />
+      <PageView {reading} {number} {pdf} width={drawnWidth} {turn} {marking} />
     {/each}
   {/if}
 </div>

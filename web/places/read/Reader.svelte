@@ -1,6 +1,10 @@
 <script lang="ts">
   import { api } from '@/api/client';
+  import { app } from '@/state/app.svelte';
   import { onDestroy } from 'svelte';
+  import { DELIVERY_FORMS } from '@/parts/forms';
+  import Popover from '@/parts/Popover.svelte';
+  import LinkForm from '@/places/lists/LinkForm.svelte';
   import { lists } from '@/state/lists.svelte';
   import { router } from '@/state/router.svelte';
   import { addressOf, searchFrom } from '@/places/find/search';
@@ -9,6 +13,8 @@
   import IconMinus from '@lucide/svelte/icons/minus';
   import IconThumbs from '@lucide/svelte/icons/layout-list';
   import IconFull from '@lucide/svelte/icons/maximize';
+  import IconMark from '@lucide/svelte/icons/highlighter';
+  import IconRedact from '@lucide/svelte/icons/eraser';
   import IconTurn from '@lucide/svelte/icons/rotate-cw';
   import IconPlus from '@lucide/svelte/icons/plus';
   import { Reading } from './document.svelte';
@@ -16,6 +22,9 @@
   import Heading from './Heading.svelte';
   import HitStrip from './HitStrip.svelte';
   import Pages from './Pages.svelte';
+  import { Marking } from './marking.svelte';
+  import MarkTools from './MarkTools.svelte';
+  import RedactPanel from './RedactPanel.svelte';
   import PinButton from './PinButton.svelte';
   import VersionNote from './VersionNote.svelte';
   import SheetView from './SheetView.svelte';
@@ -26,9 +35,17 @@
   // svelte-ignore state_referenced_locally
   const reading = new Reading(ref, search.words, search.criteria, Number(router.params.get('page') ?? 0), Number(router.params.get('version') ?? 0));
   void reading.load();
-  onDestroy(() => reading.close());
+  const marking = new Marking(reading);
+  let marks = $state(false);
+  $effect(() => {
+    // Laid over the pages once they are read; anew when the text is.
+    void [reading.record?.text_state, reading.record?.version];
+    if (reading.record && reading.record.text_state !== 'pending') void marking.load();
+  });
+  onDestroy(() => { reading.close(); marking.close(); });
   let zoom = $state(1);
   let turn = $state(0);
+  let ways = $state(false);
   let thumbs = $state(localStorage.getItem('thumbs') === '1');
   $effect(() => localStorage.setItem('thumbs', thumbs ? '1' : '0'));
   let whole: HTMLElement | undefined = $state();
@@ -48,6 +65,29 @@
   // svelte-ignore state_referenced_locally
   const back = addressOf({ ...search, open: search.open || (hasSearch ? ref : '') });
 
+  /** Only the present version of what has pages is marked. */
+  const markable = $derived(reading.record?.state === 'filed' && reading.record.page_count > 0 && reading.record.shown_version === reading.record.version);
+  const hasPictures = $derived(reading.record?.file_kind === 'pdf' || reading.record?.file_kind === 'image');
+  function toggleMarks() {
+    marks = !marks;
+    if (marks) turn = 0;
+    else marking.tool = '';
+  }
+  async function toggleRedacting() {
+    if (marking.redacting) marking.stopRedacting();
+    else await marking.startRedacting();
+    turn = 0;
+  }
+  /** Highlights the hit that is looked at. */
+  async function markHit() {
+    const asked = reading.asked;
+    if (!asked || asked.hit < 0) return;
+    const page = await api.page(reading.ref, asked.page, reading.marks.words, reading.marks.criteria);
+    const boxes = page.boxes[asked.hit] ?? [];
+    const made = boxes.length > 0 ? await marking.add({ page: asked.page, kind: 'highlight', boxes, words: true }) : null;
+    if (made) app.say('Highlighted.', { undo: () => void marking.undo() });
+  }
+
   function keydown(event: KeyboardEvent) {
     if ((event.target as HTMLElement).closest('input, textarea, select') || event.ctrlKey || event.metaKey || event.altKey) return;
     if (event.key === 'n') reading.step(1);
@@ -55,6 +95,9 @@
     else if (event.key === 'a' && reading.record) void lists.gather({ documents: [reading.record.ref] });
     else if (event.key === 'r') turn = (turn + 90) % 360;
     else if (event.key === 't') thumbs = !thumbs;
+    else if (event.key === 'k' && markable) toggleMarks();
+    else if (event.key === 'x' && markable && app.person?.may.redact) void toggleRedacting();
+    else if (event.key === 'h' && markable) void markHit();
     else if (event.key === 'f') document.getElementById('find-here')?.focus();
     else if (event.key === 'Escape' && hasSearch && !document.fullscreenElement && !follows) router.go(back);
     else return;
@@ -73,6 +116,8 @@
       <div class="min-w-0 flex-1"><Heading record={reading.record} /></div>
       <FindHere {reading} />
       <PinButton {reading} />
+      {#if markable}<button class="icon-btn" aria-pressed={marks} aria-label="Mark the pages" title="Mark the pages (k)" onclick={toggleMarks}><IconMark size={16} strokeWidth={1.6} /></button>{/if}
+      {#if markable && app.person?.may.redact && !reading.record.redacted_only}<button class="icon-btn" aria-pressed={marking.redacting} aria-label="Redact" title="Redact (x)" onclick={toggleRedacting}><IconRedact size={16} strokeWidth={1.6} /></button>{/if}
       {#if reading.record.page_count > 1}<button class="icon-btn" aria-pressed={thumbs} aria-label="Pages in small" title="Pages in small (t)" onclick={() => (thumbs = !thumbs)}><IconThumbs size={16} strokeWidth={1.6} /></button>{/if}
       <button class="icon-btn" aria-label="Turn the pages" title="Turn (r)" onclick={() => (turn = (turn + 90) % 360)}><IconTurn size={16} strokeWidth={1.6} /></button>
       <button class="icon-btn" aria-label="Full screen" title="Full screen" onclick={() => (document.fullscreenElement ? document.exitFullscreen() : whole?.requestFullscreen())}><IconFull size={16} strokeWidth={1.6} /></button>
@@ -82,14 +127,24 @@
         <button class="icon-btn" aria-label="Larger" title="Larger" disabled={zoom >= 3} onclick={() => (zoom = Math.min(3, zoom + 0.25))}><IconPlus size={16} strokeWidth={1.7} /></button>
       </div>
       <a class="btn" href={api.fileUrl(reading.record.ref, reading.record.shown_version, true)} download><IconDownload size={15} strokeWidth={1.6} />Download</a>
+      {#if reading.record.state === 'filed'}
+        <div class="pt-1.5"><Popover label="Other ways" bind:open={ways} width={320}>
+          {#if !reading.record.redacted_only && markable}<h3 class="heading">The file</h3>
+            <ul>{#each DELIVERY_FORMS as [form, label] (form)}<li class="border-t border-hair py-1"><a href={api.fileUrl(reading.record.ref, reading.record.version, true, form)} download>{label}</a></li>{/each}</ul>{/if}
+          <h3 class="heading mt-3">A secure link for somebody outside</h3>
+          <LinkForm of={`documents/${reading.record.ref}`} />
+        </Popover></div>
+      {/if}
     </header>
     <VersionNote record={reading.record} />
+    {#if reading.record.redacted_only}<p class="small quiet border-b border-hair px-5 py-1" role="status">This is the redacted copy. What was removed stands as ████.</p>{/if}
+    {#if marks}<MarkTools {marking} pictures={hasPictures} />{/if}
     <div class="reader">
       <div class="flex min-h-0 min-w-0 flex-col">
         <HitStrip {reading} />
-        <div class="min-h-0 flex-1">{#key `${reading.record.shown_version} ${reading.record.text_state}`}<Pages {reading} {zoom} {turn} {thumbs} />{/key}</div>
+        <div class="min-h-0 flex-1">{#key `${reading.record.shown_version} ${reading.record.text_state}`}<Pages {reading} {zoom} {turn} {thumbs} {marking} />{/key}</div>
       </div>
-      <aside aria-label="Index sheet and place"><SheetView {reading} /></aside>
+      <aside aria-label={marking.redacting ? 'Redaction' : 'Index sheet and place'}>{#if marking.redacting && marking.redactions}<RedactPanel {marking} pictures={hasPictures} />{:else}<SheetView {reading} />{/if}</aside>
     </div>
   {:else}<p class="quiet p-6">Opening…</p>{/if}
 </div>

@@ -2,12 +2,12 @@
 
 declare(strict_types=1);
 
-namespace App\Redaction;
+namespace App\Files;
 
 use setasign\Fpdi\Tcpdf\Fpdi;
 
 /** A PDF that is written page by page in points, with nothing on its pages but what is put there. */
-final class CopyPdf extends Fpdi
+final class PagePdf extends Fpdi
 {
     public function __construct()
     {
@@ -17,6 +17,7 @@ final class CopyPdf extends Fpdi
         $this->setPrintFooter(false);
         $this->setAutoPageBreak(false);
         $this->setMargins(0, 0, 0);
+        $this->setCellPaddings(0, 0, 0, 0);
         $this->setCreator('Brenvic');
     }
 }

@@ -1,0 +1,65 @@
+<script lang="ts">
+  import { app } from '@/state/app.svelte';
+  import IconArea from '@lucide/svelte/icons/square-dashed';
+  import IconHighlight from '@lucide/svelte/icons/highlighter';
+  import IconNote from '@lucide/svelte/icons/sticky-note';
+  import IconPen from '@lucide/svelte/icons/pencil';
+  import IconRedo from '@lucide/svelte/icons/redo-2';
+  import IconStamp from '@lucide/svelte/icons/stamp';
+  import IconUndo from '@lucide/svelte/icons/undo-2';
+  import type { Marking, Tool } from './marking.svelte';
+
+  /** The tools for laying something over the pages. */
+  let { marking, pictures }: { marking: Marking; pictures: boolean } = $props();
+
+  const tools: [Tool, string, string, typeof IconPen][] = [['words', 'Highlight words', 'w', IconHighlight], ['area', 'Highlight an area', 'e', IconArea], ['note', 'Note', 'm', IconNote], ['pen', 'Pen', 'd', IconPen], ['stamp', 'Stamp', 's', IconStamp]];
+  const usable = $derived(tools.filter(([tool]) => (tool === 'words' || pictures) && (tool !== 'stamp' || marking.stamps.length > 0)));
+  const lost = $derived(marking.annotations.filter((a) => a.lost));
+  $effect(() => {
+    if (marking.stamp === '' && marking.stamps.length > 0) marking.stamp = marking.stamps[0]!;
+  });
+  function choose(tool: Tool) {
+    marking.tool = marking.tool === tool ? '' : tool;
+  }
+  function keydown(event: KeyboardEvent) {
+    if ((event.target as HTMLElement).closest('input, textarea, select') || event.altKey) return;
+    if ((event.ctrlKey || event.metaKey) && event.key === 'z') void (event.shiftKey ? marking.redo() : marking.undo());
+    else if (event.ctrlKey || event.metaKey) return;
+    else if (event.key === 'Escape' && marking.tool) marking.tool = '';
+    else {
+      const tool = usable.find(([, , key]) => key === event.key)?.[0];
+      if (!tool) return;
+      choose(tool);
+    }
+    event.preventDefault();
+    event.stopImmediatePropagation();
+  }
+</script>
+
+<svelte:window onkeydowncapture={keydown} />
+
+<div class="flex flex-wrap items-center gap-x-1 border-b border-hair px-3 py-0.5" role="toolbar" aria-label="Marking">
+  {#each usable as [tool, label, key, Icon] (tool)}
+    <button class="tool small" aria-pressed={marking.tool === tool} title={`${label} (${key})`} onclick={() => choose(tool)}><Icon size={15} strokeWidth={1.6} />{label}</button>
+  {/each}
+  {#if marking.tool === 'stamp'}<select class="input" style="width:auto;min-height:26px" aria-label="Which stamp" bind:value={marking.stamp}>{#each marking.stamps as stamp (stamp)}<option>{stamp}</option>{/each}</select>{/if}
+  <span class="flex-1"></span>
+  <label class="small flex min-h-6 items-center gap-1.5"><input type="checkbox" class="check" bind:checked={marking.private} />only for me</label>
+  <label class="small ml-3 flex min-h-6 items-center gap-1.5"><input type="checkbox" class="check" bind:checked={marking.shown} />shown</label>
+  <label class="small ml-3 flex min-h-6 items-center gap-1.5"><input type="checkbox" class="check" bind:checked={marking.others} disabled={!marking.shown} />others’ too</label>
+  {#if pictures && marking.reading.record?.file_kind === 'pdf' && !marking.reading.record.redacted_only}<button class="link small ml-3" title="Annotations that the PDF itself has" onclick={() => marking.takeIn()}>Take in the file’s own</button>{/if}
+  <button class="icon-btn" disabled={!marking.mayUndo} aria-label="Undo" title="Undo (Ctrl+Z)" onclick={() => marking.undo()}><IconUndo size={15} strokeWidth={1.7} /></button>
+  <button class="icon-btn" disabled={!marking.mayRedo} aria-label="Redo" title="Do it again (Ctrl+Shift+Z)" onclick={() => marking.redo()}><IconRedo size={15} strokeWidth={1.7} /></button>
+  {#if lost.length > 0}
+    <details class="small basis-full py-1"><summary class="text-rust">{lost.length === 1 ? 'One annotation has' : `${lost.length} annotations have`} no place in this version: the words are gone</summary>
+      <ul>{#each lost as a (a.id)}<li class="flex gap-3 border-t border-hair py-0.5"><span class="min-w-0 flex-1 truncate">{a.text || 'Highlight'}{#if a.exact}&ensp;<span class="quiet">on “{a.exact}”</span>{/if} <span class="quiet">{a.by}</span></span>{#if a.own}<button class="link" onclick={() => marking.remove(a)}>take it back</button>{/if}</li>{/each}</ul>
+    </details>
+  {/if}
+  {#if marking.annotations.length === 0 && app.person}<p class="small quiet basis-full pb-0.5">Choose a tool and draw over the page. The file stays as it is.{#if !pictures} Of a text, words can be highlighted: choose them with the tool in hand.{/if}</p>{/if}
+</div>
+
+<style>
+  .tool { display: inline-flex; align-items: center; gap: 5px; min-height: 28px; padding: 0 8px; border-radius: 3px; }
+  .tool:hover { background: var(--act-tint); }
+  .tool[aria-pressed='true'] { background: var(--act); color: #fff; }
+</style>

@@ -1,0 +1,74 @@
+import type { Annotation, Redaction } from '@/api/types';
+
+const encoder = new TextEncoder();
+const kept = new Map<string, Map<string, Range[]>>();
+
+/** How many bytes of UTF-8 stand before a place in a text. */
+export function bytesBefore(text: string, index: number): number {
+  return encoder.encode(text.slice(0, index)).length;
+}
+
+/** The index in a text that some bytes of UTF-8 reach to. */
+function indexOf(text: string, bytes: number): number {
+  let at = 0;
+  let index = 0;
+  for (const sign of text) {
+    if (at >= bytes) break;
+    at += encoder.encode(sign).length;
+    index += sign.length;
+  }
+  return index;
+}
+
+function rangeOf(box: HTMLElement, from: number, to: number): Range | null {
+  const walker = document.createTreeWalker(box, NodeFilter.SHOW_TEXT);
+  const range = document.createRange();
+  let before = 0;
+  let started = false;
+  for (let node = walker.nextNode(); node; node = walker.nextNode()) {
+    const length = node.textContent?.length ?? 0;
+    if (!started && from < before + length) {
+      range.setStart(node, from - before);
+      started = true;
+    }
+    if (started && to <= before + length) {
+      range.setEnd(node, to - before);
+      return range;
+    }
+    before += length;
+  }
+  return null;
+}
+
+/** Marks places of a page's text where it has no picture to lay anything over. */
+export function showMarks(page: string, box: HTMLElement | undefined, annotations: Annotation[], redactions: Redaction[]): void {
+  if (!('highlights' in CSS)) return;
+  const text = box?.textContent ?? '';
+  const ranges = (list: { start: number | null; length: number | null }[]) =>
+    !box ? [] : list.filter((m) => m.start !== null).map((m) => rangeOf(box, indexOf(text, m.start!), indexOf(text, m.start! + m.length!))).filter((r): r is Range => r !== null);
+  for (const [name, list] of [['annotation', ranges(annotations)], ['redaction', ranges(redactions)]] as const) {
+    const pages = kept.get(name) ?? new Map<string, Range[]>();
+    kept.set(name, pages);
+    if (list.length > 0) pages.set(page, list);
+    else pages.delete(page);
+    CSS.highlights.set(name, new Highlight(...[...pages.values()].flat()));
+  }
+}
+
+/** What is chosen in a page's text, in bytes; null when nothing of it is. */
+export function chosenBytes(box: HTMLElement): { start: number; length: number } | null {
+  const selection = getSelection();
+  if (!selection || selection.isCollapsed || selection.rangeCount === 0) return null;
+  const range = selection.getRangeAt(0);
+  if (!box.contains(range.startContainer) || !box.contains(range.endContainer)) return null;
+  const before = range.cloneRange();
+  before.selectNodeContents(box);
+  before.setEnd(range.startContainer, range.startOffset);
+  const text = box.textContent ?? '';
+  const from = before.toString().length;
+  const chosen = range.toString();
+  const lead = chosen.length - chosen.trimStart().length;
+  const start = bytesBefore(text, from + lead);
+  const length = encoder.encode(chosen.trim()).length;
+  return length > 0 ? { start, length } : null;
+}
