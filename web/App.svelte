@@ -40,6 +40,10 @@
         {#await import('@/places/read/Compare.svelte') then { default: Compare }}
           {#key router.parts[1]}<Compare document={router.parts[1]!} />{/key}
         {/await}
+      {:else if place === 'documents' && router.parts[2] === 'pages'}
+        {#await import('@/places/read/Arrange.svelte') then { default: Arrange }}
+          {#key router.parts[1]}<Arrange document={router.parts[1]!} />{/key}
+        {/await}
       {:else if place === 'documents' && router.parts[1]}
         {#await import('@/places/read/Reader.svelte') then { default: Reader }}
           {#key `${router.parts[1]} ${router.params.get('version') ?? ''}`}<Reader document={router.parts[1]} />{/key}

@@ -69,6 +69,10 @@ final readonly class Extractor
             if ($pages === []) {
                 throw new UnreadableFile('damaged', 'The PDF has no page that can be read.');
             }
+            // The words stand where they are seen; the size is told as it was before the page was turned.
+            foreach ($this->turned($path, count($pages), $folder) as $i) {
+                $pages[$i] = new TextPage($pages[$i]->height, $pages[$i]->width, $pages[$i]->text, $pages[$i]->words);
+            }
             $blank = array_keys(array_filter($pages, static fn (TextPage $page): bool => $page->text === ''));
             foreach ($blank as $i) {
                 $pages[$i] = $this->scannedPage($path, $i + 1, $pages[$i], $folder);
@@ -76,6 +80,15 @@ final readonly class Extractor
 
             return new Extracted(array_values($pages), note: $blank === [] ? '' : 'ocr');
         });
+    }
+
+    /** @return list<int> pages, from 0, that are turned by one quarter or three */
+    private function turned(string $path, int $count, string $folder): array
+    {
+        [, $output] = ExternalProgram::run(['pdfinfo', '-f', '1', '-l', (string) $count, $path], $folder);
+        preg_match_all('/^Page\s+(\d+) rot:\s+(90|270)$/m', $output, $m);
+
+        return array_values(array_filter(array_map(static fn (string $n): int => (int) $n - 1, $m[1]), static fn (int $i): bool => $i < $count));
     }
 
     private function pdfFault(string $path, string $folder, string $errors): UnreadableFile

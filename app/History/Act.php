@@ -19,6 +19,8 @@ enum Act: string
     case Removed = 'removed';
     case Restored = 'restored';
     case Destroyed = 'destroyed';
+    case Copied = 'copied';
+    case Moved = 'moved';
     case CheckedOut = 'checked_out';
     case CheckOutGivenUp = 'check_out_given_up';
     case NewVersion = 'new_version';

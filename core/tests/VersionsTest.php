@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use Brenvic\Core\Pages\PagePlan;
 use Brenvic\Core\Versions\DiffKind;
 use Brenvic\Core\Versions\DiffPiece;
 use Brenvic\Core\Versions\Quote;
@@ -58,3 +59,36 @@ it('finds a quoted place again where its words moved, and not where it is unsure
         ->and((new Quote('gate'))->find('one gate'))->toBe([4, 4])
         ->and((new Quote(''))->find('x'))->toBeNull();
 });
+
+it('keeps the order of pages in runs and ranges', function () {
+    mt_srand(5);
+    for ($i = 0; $i < 300; $i++) {
+        $pages = array_map(static fn (): array => ['source' => ['', 'b'][mt_rand(0, 1)], 'page' => mt_rand(1, 9), 'turn' => [0, 90, -90, 180, 450][mt_rand(0, 4)]], range(1, mt_rand(1, 20)));
+        $plan = PagePlan::of($pages, ['' => 9, 'b' => 9]);
+        $spread = static fn (string $range): array => array_merge(...array_map(static fn (string $p): array => str_contains($p, '-') ? range(...array_map(intval(...), explode('-', $p))) : [(int) $p], explode(',', $range)));
+        $order = [];
+        foreach ($plan->runs() as ['source' => $source, 'range' => $range]) {
+            foreach ($spread($range) as $page) {
+                $order[] = [$source, $page];
+            }
+        }
+        expect($order)->toBe(array_map(static fn (array $p): array => [$p['source'], $p['page']], $pages));
+        $turned = array_fill(0, count($pages), 0);
+        foreach ($plan->turns() as $turn => $range) {
+            foreach ($spread($range) as $page) {
+                $turned[$page - 1] = $turn;
+            }
+        }
+        expect($turned)->toBe(array_map(static fn (array $p): int => (($p['turn'] % 360) + 360) % 360, $pages));
+    }
+    expect(PagePlan::of([['source' => '', 'page' => 1, 'turn' => 0], ['source' => '', 'page' => 2, 'turn' => 360]], ['' => 2])->changesNothing('', 2))->toBeTrue();
+});
+
+it('refuses page work that cannot be done', function (array $pages, string $says) {
+    expect(fn () => PagePlan::of($pages, ['' => 2]))->toThrow(InvalidArgumentException::class, $says);
+})->with([
+    [[], 'at least one page'],
+    [[['source' => '', 'page' => 3, 'turn' => 0]], 'no page 3'],
+    [[['source' => 'x', 'page' => 1, 'turn' => 0]], 'not there'],
+    [[['source' => '', 'page' => 1, 'turn' => 45]], 'by quarters'],
+]);

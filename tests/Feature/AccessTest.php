@@ -5,10 +5,12 @@ declare(strict_types=1);
 /** What is done to one document's file; these need one that is there. */
 const FOR_WORKING_ON_ONE = [
     ['POST', 'documents/D-00001-X/check-out'], ['POST', 'documents/D-00001-X/check-out/copy'], ['POST', 'documents/D-00001-X/check-in'], ['POST', 'documents/D-00001-X/versions/1/make-current'],
+    ['POST', 'documents/D-00001-X/pages'], ['POST', 'documents/D-00001-X/split'],
     ['PUT', 'documents/D-00001-X/template'], ['DELETE', 'documents/D-00001-X/template'], ['POST', 'documents/D-00001-X/template/new'],
 ];
 
 const FOR_FILING = [
+    ['POST', 'document-acts/transfer/plan'], ['POST', 'document-acts/transfer'], ['POST', 'document-acts/sheets/open'], ['POST', 'document-acts/sheets/plan'], ['POST', 'document-acts/sheets'], ['POST', 'document-acts/1/undo'],
     ['POST', 'dossiers'], ['PUT', 'dossiers/DS-00001-X'], ['POST', 'dossiers/DS-00001-X/documents'], ['POST', 'dossiers/DS-00001-X/take-out'], ['POST', 'tables/look-up'],
     ['GET', 'value-acts'], ['POST', 'value-acts'], ['POST', 'value-acts/plan'], ['GET', 'value-acts/1'], ['POST', 'value-acts/1/undo'],
     ['GET', 'intake'], ['POST', 'intake'], ['POST', 'intake/file'], ['POST', 'intake/discard'], ['POST', 'intake/restore']];

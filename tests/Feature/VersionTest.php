@@ -98,3 +98,38 @@ it('destroys every version with the document', function () {
         expect(is_file(app(FileStore::class)->path(hash('sha256', $contents))))->toBeFalse();
     }
 });
+
+it('puts pages in, out, round and apart, as new versions and documents', function () {
+    $pdf = static function (string ...$pages): string {
+        $pdf = new App\Files\PagePdf;
+        foreach ($pages as $page) {
+            $pdf->AddPage();
+            $pdf->Text(60, 60, $page);
+        }
+
+        return $pdf->Output('', 'S');
+    };
+    $stoppage = ['waterway' => ['tarn-sea'], 'document_date' => ['2024']];
+    $ref = $this->filed($pdf('Alpha', 'Beta', 'Gamma'), 'three.pdf', 'stoppage_notice', $stoppage);
+    $other = $this->filed($pdf('Delta', 'Epsilon'), 'two.pdf', 'stoppage_notice', $stoppage);
+    $this->as('clerk');
+    $page = static fn (int $page, string $source = '', int $turn = 0): array => compact('source', 'page', 'turn');
+    $arrange = fn (array $pages, array $more = []) => $this->post("/api/documents/{$ref}/pages", ['version' => 1, 'note' => 'Put right', 'pages' => json_encode($pages), ...$more], ['Accept' => 'application/json']);
+    $arrange([$page(1), $page(2), $page(3)])->assertUnprocessable()->assertJsonPath('error.message', 'The pages are as they were.');
+    $arrange([$page(9)])->assertUnprocessable();
+    $arrange([])->assertUnprocessable();
+    $arrange([$page(1, 'D-99999-X')])->assertUnprocessable();
+    $image = UploadedFile::fake()->image('scan.png', 300, 400);
+    $arrange([$page(3), $page(1, turn: 90), $page(2, $other), $page(1, 'file-0')], ['files' => [$image]])->assertOk()->assertJsonPath('version', 2);
+    $texts = fn (int $n): string => (string) $this->getJson("/api/documents/{$ref}/pages/{$n}")->json('pieces.0.0');
+    expect($this->getJson("/api/documents/{$ref}")->json('page_count'))->toBe(4)->and($texts(1))->toContain('Gamma')->and($texts(2))->toContain('Alpha')->and($texts(3))->toContain('Epsilon');
+    $turned = $this->getJson("/api/documents/{$ref}/pages/2")->json();
+    expect($turned['width'])->toBeGreaterThan($turned['height'])->and($this->getJson("/api/documents/{$ref}/versions")->json('versions.0'))->toMatchArray(['note' => 'Put right', 'how' => 'its pages were worked on']);
+    $arrange([$page(1)])->assertUnprocessable()->assertJsonPath('error.message', fn (string $m) => str_contains($m, 'came meanwhile'));
+
+    $split = $this->postJson("/api/documents/{$ref}/split", ['version' => 2, 'pages' => [2, 3]])->assertCreated()->json('ref');
+    $made = $this->getJson("/api/documents/{$split}")->json();
+    expect($made['state'])->toBe('waiting')->and($made['page_count'])->toBe(2)->and($made['file_name'])->toBe('three, pages 2, 3.pdf');
+    // A text has no pages to work on.
+    $this->post("/api/documents/{$this->ref}/pages", ['version' => 1, 'pages' => json_encode([$page(1)])], ['Accept' => 'application/json'])->assertUnprocessable();
+});

@@ -1,5 +1,5 @@
 import type {
-  Advice, Annotation, AnnotationDraft, Answer, Change, CompletionAnswer, CriterionInput, Delivery, DeliveryForm, DeliveryFormat, Design, Desk, DiffPiece, DocumentComment, DocumentRecord, DocumentVersion, DossierRecord, DossierRow, DraftAnswer, Effect, Group, HistoryEntry, Hits, KeptSearch, ListCheck, LookUp, ManyDocuments, OutboxMail, PageText, PeopleAnswer, Person, PullList, PullListRow, RecentSearch, RedactionMark, RedactionPlace, RedactionsAnswer, ReferenceTable, RemovedDocument, Search, SearchesAnswer, SecureLink, Sight, TermCounts, ValueAct, ValuePlan,
+  Advice, Annotation, AnnotationDraft, Answer, Change, CompletionAnswer, CriterionInput, Delivery, DeliveryForm, DeliveryFormat, Design, Desk, DiffPiece, DocumentComment, DocumentRecord, DocumentVersion, DossierRecord, DossierRow, DraftAnswer, Effect, Group, HistoryEntry, Hits, KeptSearch, ListCheck, LookUp, ManyDocuments, OutboxMail, PageText, PeopleAnswer, Person, PullList, PullListRow, RecentSearch, RedactionMark, RedactionPlace, RedactionsAnswer, ReferenceTable, RemovedDocument, Search, SearchesAnswer, SecureLink, SheetRow, SheetsPlan, Sight, TermCounts, TransferPlan, ValueAct, ValuePlan,
   Version, View, VocabularyPreview, Work,
 } from './types';
 
@@ -29,6 +29,15 @@ export interface ValueChange {
   field: string;
   how: ValueAct['how'];
   values: string[];
+}
+
+/** Documents to be copied or moved, and where to. */
+export interface TransferInput {
+  documents: string[];
+  library: string;
+  type: string | null;
+  how: 'copy' | 'move';
+  mapping: Record<string, string>;
 }
 
 /** How a list is delivered. */
@@ -195,6 +204,13 @@ export const api = {
   restoreDocuments: (documents: string[]) => call<{ restored: number }>('POST', 'removed/restore', { documents }),
   destroyDocuments: (documents: string[], reason: string) => call<{ destroyed: number }>('POST', 'removed/destroy', { documents, reason }),
 
+  planTransfer: (what: TransferInput) => call<TransferPlan>('POST', 'document-acts/transfer/plan', what),
+  transfer: (what: TransferInput & { expected: number }) => call<{ act: number; documents: number }>('POST', 'document-acts/transfer', what),
+  openSheets: (documents: string[]) => call<{ rows: SheetRow[] }>('POST', 'document-acts/sheets/open', { documents }),
+  planSheets: (rows: Pick<SheetRow, 'ref' | 'lock_version' | 'values'>[]) => call<SheetsPlan>('POST', 'document-acts/sheets/plan', { rows }),
+  giveSheets: (rows: Pick<SheetRow, 'ref' | 'lock_version' | 'values'>[], expected: number) => call<{ act: number; documents: number }>('POST', 'document-acts/sheets', { rows, expected }),
+  undoDocumentAct: (act: number) => call<{ undone: number; left: number }>('POST', `document-acts/${act}/undo`),
+
   valueActs: () => call<{ acts: ValueAct[] }>('GET', 'value-acts'),
   valueAct: (id: number) => call<ValueAct>('GET', `value-acts/${id}`),
   planValues: (what: ManyDocuments & ValueChange) => call<ValuePlan>('POST', 'value-acts/plan', what),
@@ -233,6 +249,12 @@ export const api = {
   putBy: (document: string, file: File) => call<DocumentRecord>('POST', `documents/${ref(document)}/check-out/copy`, form({ file })),
   checkIn: (document: string, file: File | null, note: string) => call<DocumentRecord>('POST', `documents/${ref(document)}/check-in`, form({ ...(file ? { file } : {}), note })),
   makeCurrent: (document: string, version: number) => call<DocumentRecord>('POST', `documents/${ref(document)}/versions/${version}/make-current`, {}),
+  arrangePages: (document: string, version: number, pages: { source: string; page: number; turn: number }[], files: File[], note: string) => {
+    const made = form({ version: String(version), note, pages: JSON.stringify(pages) });
+    for (const file of files) made.append('files[]', file);
+    return call<DocumentRecord>('POST', `documents/${ref(document)}/pages`, made);
+  },
+  splitPages: (document: string, version: number, pages: number[]) => call<{ ref: string }>('POST', `documents/${ref(document)}/split`, { version, pages }),
   keepAsTemplate: (document: string, on: boolean) => call<DocumentRecord>(on ? 'PUT' : 'DELETE', `documents/${ref(document)}/template`),
   newFromTemplate: (document: string) => call<{ ref: string }>('POST', `documents/${ref(document)}/template/new`, {}),
   saveDocument: (document: string, type: string | null, values: Sheet, lock_version: number) =>

@@ -765,6 +765,29 @@ export interface Delivery {
   documents: number;
 }
 
+export interface TransferPlan {
+  go: number;
+  refused: { why: string; documents: { ref: string; title: string }[] }[];
+  /** Fields that have no place there. */
+  lost: { field: string; label: string; documents: number }[];
+}
+
+/** A document's values as they are typed into a table. */
+export interface SheetRow {
+  ref: string;
+  title: string;
+  lock_version: number;
+  type: string | null;
+  values: Record<string, string>;
+}
+
+export interface SheetsPlan {
+  changes: { ref: string; title: string; fields: { label: string; before: string; after: string }[] }[];
+  same: number;
+  /** By field code; what stands under the empty code is about the document. */
+  faults: { ref: string; title: string; fields: Record<string, string> }[];
+}
+
 export interface OutboxMail {
   id: number;
   to: string;

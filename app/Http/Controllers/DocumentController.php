@@ -12,6 +12,7 @@ use App\History\History;
 use App\Http\Requests\SearchInput;
 use App\Http\Requests\SheetInput;
 use App\Http\Resources\DocumentResource;
+use App\Intake\DocumentActs;
 use App\Intake\Filing;
 use App\Models\Document;
 use App\Models\Role;
@@ -83,27 +84,10 @@ final readonly class DocumentController
             // What was covered comes back as it was uncovered, or not at all.
             $before = $filing->present($document);
             $filing->change($document, $request->type($catalog), $request->sheet(), $user);
-            History::record(Act::Changed, $user, $document, self::difference($before, $filing->present($document)));
+            History::record(Act::Changed, $user, $document, DocumentActs::difference($before, $filing->present($document)));
         });
 
         return new JsonResponse($resource->of($document->refresh(), $user));
-    }
-
-    /**
-     * @param  array<string, list<string>>  $before
-     * @param  array<string, list<string>>  $after
-     * @return array<string, array{before: list<string>, after: list<string>}> by field code
-     */
-    private static function difference(array $before, array $after): array
-    {
-        $changed = [];
-        foreach (array_keys($before + $after) as $code) {
-            if (($before[$code] ?? []) !== ($after[$code] ?? [])) {
-                $changed[$code] = ['before' => $before[$code] ?? [], 'after' => $after[$code] ?? []];
-            }
-        }
-
-        return $changed;
     }
 
     /** Uncovers the values of a sensitive field, or of all of them, and records it. */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Http\Requests\PagesInput;
 use App\Http\Requests\VersionInput;
 use App\Http\Resources\DocumentResource;
 use App\Http\Resources\InProgressResource;
@@ -12,6 +13,7 @@ use App\Models\Document;
 use App\Models\User;
 use App\Models\Version;
 use App\Redaction\Redactions;
+use App\Versions\PageWork;
 use App\Versions\Versions;
 use Brenvic\Core\Versions\DiffPiece;
 use Brenvic\Core\Versions\TextDiff;
@@ -118,6 +120,24 @@ final readonly class VersionController
     public function inProgress(Request $request, InProgressResource $resource): JsonResponse
     {
         return new JsonResponse(['documents' => $resource->of(User::of($request))]);
+    }
+
+    /** The pages in a new order, as a new version. */
+    public function arrange(PagesInput $request, Document $document, PageWork $work): JsonResponse
+    {
+        Gate::authorize('update', $document);
+        $work->arrange($document, User::of($request), $request->pages(), array_values($request->file('files') ?? []), (string) ($request->validated('note') ?? ''), (int) $request->validated('version'));
+
+        return $this->record($request, $document);
+    }
+
+    /** Some pages as a document of their own, in one’s intake. */
+    public function split(Request $request, Document $document, PageWork $work): JsonResponse
+    {
+        Gate::authorize('update', $document);
+        $input = $request->validate(['version' => 'required|integer', 'pages' => 'required|array|min:1|max:5000', 'pages.*' => 'integer|min:1']);
+
+        return new JsonResponse(['ref' => $work->split($document, User::of($request), array_map(intval(...), $input['pages']), (int) $input['version'])->ref], 201);
     }
 
     private function record(Request $request, Document $document): JsonResponse

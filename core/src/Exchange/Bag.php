@@ -65,8 +65,9 @@ final class Bag
 
     private static function safe(string $part): string
     {
+        $composed = Normalizer::normalize(mb_scrub($part));
         // Some systems take a letter with its accent and the two apart for one name (section 5.2.2).
-        $part = (string) preg_replace('/[\x00-\x1F\x7F<>:"\\\\|?*]+/u', '_', Normalizer::normalize(mb_scrub($part)) ?: '');
+        $part = (string) preg_replace('/[\x00-\x1F\x7F<>:"\\\\|?*]+/u', '_', is_string($composed) ? $composed : mb_scrub($part));
         $part = rtrim(ltrim(mb_strcut($part, 0, 180), ' '), ' .');
 
         // Names that one family of systems keeps for devices.

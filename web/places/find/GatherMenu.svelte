@@ -3,6 +3,8 @@
   import type { KeptSearch, ManyDocuments } from '@/api/types';
   import ChangeValues from '@/parts/ChangeValues.svelte';
   import Popover from '@/parts/Popover.svelte';
+  import SheetTable from '@/parts/SheetTable.svelte';
+  import Transfer from '@/parts/Transfer.svelte';
   import { count, plural } from '@/parts/format';
   import { app } from '@/state/app.svelte';
   import { lists } from '@/state/lists.svelte';
@@ -12,6 +14,8 @@
 
   let open = $state(false);
   let changing = $state.raw<ManyDocuments | null>(null);
+  let transferring = $state.raw<string[] | null>(null);
+  let tabling = $state.raw<string[] | null>(null);
   let name = $state('');
   function ready() {
     if (open && !lists.known) void lists.load();
@@ -53,6 +57,7 @@
     <li><button class="link py-1" disabled={total === 0} onclick={() => add('all')}>Add all {count(total)} found</button></li>
     <li><button class="link py-1" disabled={total === 0} onclick={() => add('keep')}>Add them, and what matches from now on</button></li>
     {#if app.person?.may.file}<li class="mt-1 border-t border-hair pt-1"><button class="link py-1" disabled={total === 0} onclick={change}>Change values of the {count(chosen.length || total)} {chosen.length > 0 ? 'chosen' : 'found'}…</button></li>{/if}
+    {#if app.person?.may.file && chosen.length > 0}<li><button class="link py-1" disabled={chosen.length > 500} onclick={() => { open = false; tabling = chosen; }}>Their values in a table…</button></li><li><button class="link py-1" disabled={chosen.length > 500} onclick={() => { open = false; transferring = chosen; }}>Copy or move the {count(chosen.length)} chosen…</button></li>{/if}
     {#if app.person?.may.remove && chosen.length > 0}
       <li>{#if removing}
         <form class="mt-1 border-l-2 border-rust pl-3" onsubmit={remove}><label class="heading" for="remove-reason">Why they are removed from view</label><input class="input" id="remove-reason" bind:value={reason} maxlength="500" autocomplete="off" /><p class="mt-1 flex gap-2"><button class="btn" disabled={reason.trim() === ''}>Remove</button><button class="btn" type="button" onclick={() => (removing = false)}>Leave</button></p></form>
@@ -63,4 +68,6 @@
   {#if lists.current}<a class="small" href={`/lists/${lists.current.id}`}>Open “{lists.current.name}”</a>{/if}
 </Popover>
 
+{#if transferring}<Transfer documents={transferring} onleave={() => (transferring = null)} ondone={() => { onclear(); onchanged(); }} />{/if}
+{#if tabling}<SheetTable documents={tabling} onleave={() => (tabling = null)} ondone={onchanged} />{/if}
 {#if changing}<ChangeValues of={changing} onleave={() => (changing = null)} ondone={onchanged} />{/if}

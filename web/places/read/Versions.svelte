@@ -92,6 +92,6 @@
       <button class="btn btn-main mt-2" disabled={busy}>Check out</button>
     </form>
   {:else}
-    <p class="small flex gap-4 border-t border-hair py-1"><button class="link" onclick={() => (asks = true)}>Check out to change the file</button><button class="link" disabled={busy} onclick={() => act(() => api.keepAsTemplate(record.ref, true), 'Kept as a template.')}>Keep as a template</button></p>
+    <p class="small flex flex-wrap gap-x-4 border-t border-hair py-1"><button class="link" onclick={() => (asks = true)}>Check out to change the file</button>{#if !record.is_template && record.page_count > 0 && (record.file_kind === 'pdf' || record.file_kind === 'image')}<a href={`/documents/${record.ref}/pages`}>Work on its pages</a>{/if}<button class="link" disabled={busy} onclick={() => act(() => api.keepAsTemplate(record.ref, true), 'Kept as a template.')}>Keep as a template</button></p>
   {/if}
 {/if}

@@ -1,0 +1,175 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Versions;
+
+use App\Access\Rights;
+use App\Capture\ExternalProgram;
+use App\Files\FileStore;
+use App\Files\PagePdf;
+use App\Intake\Arrivals;
+use App\Models\Document;
+use App\Models\User;
+use App\Redaction\Redactions;
+use App\Support\Refused;
+use Brenvic\Core\Capture\FileKind;
+use Brenvic\Core\Pages\PagePlan;
+use Illuminate\Http\UploadedFile;
+use Illuminate\Support\Facades\File;
+use InvalidArgumentException;
+
+/**
+ * Work on the pages of PDFs and scans: put in, taken out, moved, turned, split off and joined. What comes of it is a new
+ * version, or a new document; pages are carried over as they are.
+ */
+final readonly class PageWork
+{
+    public function __construct(
+        private Versions $versions,
+        private FileStore $files,
+        private Arrivals $arrivals,
+        private Rights $rights,
+        private Redactions $redactions,
+    ) {
+    }
+
+    /**
+     * Makes a version of pages in a new order.
+     *
+     * @param  list<array{source: string, page: int, turn: int}>  $pages  sources are references of documents, `file-N` of what came along, or empty for the document itself
+     * @param  list<UploadedFile>  $uploads
+     */
+    public function arrange(Document $document, User $by, array $pages, array $uploads, string $note, int $version): void
+    {
+        $this->fresh($document, $version);
+        $this->inFolder(function (string $folder) use ($document, $by, $pages, $uploads, $note): void {
+            $file = $this->made($document, $by, $pages, $uploads, $folder);
+            [$sha256, $bytes] = $this->files->take($file);
+            $this->versions->add($document, $by, $sha256, $bytes, pathinfo($document->file_name, PATHINFO_FILENAME).'.pdf', MadeHow::PageWork, $note);
+        });
+    }
+
+    /**
+     * Makes a document of its own of some pages, waiting to be filed.
+     *
+     * @param  list<int>  $numbers
+     */
+    public function split(Document $document, User $by, array $numbers, int $version): Document
+    {
+        $this->fresh($document, $version);
+
+        return $this->inFolder(function (string $folder) use ($document, $by, $numbers): Document {
+            $pages = array_map(static fn (int $n): array => ['source' => '', 'page' => $n, 'turn' => 0], $numbers);
+            $file = $this->made($document, $by, $pages, [], $folder, true);
+
+            return $this->arrivals->receive($file, pathinfo($document->file_name, PATHINFO_FILENAME).', pages '.implode(', ', array_slice($numbers, 0, 6)).(count($numbers) > 6 ? ' and more' : '').'.pdf', $document->library()->firstOrFail(), $by);
+        });
+    }
+
+    /**
+     * @param  list<array{source: string, page: int, turn: int}>  $pages
+     * @param  list<UploadedFile>  $uploads
+     */
+    private function made(Document $document, User $by, array $pages, array $uploads, string $folder, bool $mayBeSame = false): string
+    {
+        $sources = $counts = [];
+        foreach (array_unique(array_column($pages, 'source')) as $i => $source) {
+            $sources[$source] = $this->source($document, $by, $source, $uploads, "{$folder}/source-{$i}.pdf");
+            $counts[$source] = self::count($sources[$source], $folder);
+            if ($counts[$source] === 0) {
+                throw new Refused('One of the files cannot be opened, or is protected by a password. Nothing was changed.');
+            }
+        }
+        try {
+            $plan = PagePlan::of($pages, $counts);
+        } catch (InvalidArgumentException $fault) {
+            throw new Refused($fault->getMessage());
+        }
+        if (! $mayBeSame && $plan->changesNothing('', $counts[''] ?? 0)) {
+            throw new Refused('The pages are as they were.');
+        }
+        $ranges = [];
+        foreach ($plan->runs() as ['source' => $source, 'range' => $range]) {
+            array_push($ranges, $sources[$source], $range);
+        }
+        $turns = [];
+        foreach ($plan->turns() as $degrees => $range) {
+            $turns[] = "--rotate=+{$degrees}:{$range}";
+        }
+        [$code] = ExternalProgram::run(['qpdf', '--warning-exit-0', '--deterministic-id', '--empty', ...$turns, '--pages', ...$ranges, '--', "{$folder}/made.pdf"], $folder);
+        if ($code !== 0) {
+            throw new Refused('The pages could not be put together. Nothing was changed.');
+        }
+
+        return "{$folder}/made.pdf";
+    }
+
+    /** @param  list<UploadedFile>  $uploads */
+    private function source(Document $document, User $by, string $source, array $uploads, string $target): string
+    {
+        if (preg_match('/^file-(\d+)$/', $source, $m) === 1) {
+            $upload = $uploads[(int) $m[1]] ?? throw new Refused('A file did not arrive whole. Nothing was changed.');
+
+            return self::asPdf((string) $upload->getRealPath(), $upload->getClientOriginalName(), $target);
+        }
+        $of = $source === '' ? $document : Document::query()->where('ref', $source)->first();
+        if ($of === null || ! $this->rights->sees($by, $of) || $this->redactions->binds($by, $of)) {
+            throw new Refused("There is no document “{$source}” whose pages you may take.");
+        }
+
+        return self::asPdf($this->files->path($of->sha256), $of->file_name, $target);
+    }
+
+    /** A file as pages: PDFs are, pictures are set on one of their own size. */
+    private static function asPdf(string $path, string $name, string $target): string
+    {
+        $kind = FileKind::detect((string) file_get_contents($path, length: 4096), $name);
+        if ($kind === FileKind::Pdf) {
+            return $path;
+        }
+        $size = $kind === FileKind::Image ? @getimagesize($path) : false;
+        if ($size === false || ! in_array($size[2], [IMAGETYPE_JPEG, IMAGETYPE_PNG, IMAGETYPE_GIF], true)) {
+            throw new Refused("“{$name}” has no pages. Pages come from PDFs and pictures.");
+        }
+        // A scan of 150 dots an inch, unless it would be larger than a page of A3.
+        $scale = min(72 / 150, 1_190 / max($size[0], $size[1]));
+        $pdf = new PagePdf;
+        $pdf->AddPage($size[0] > $size[1] ? 'L' : 'P', [$size[0] * $scale, $size[1] * $scale]);
+        $pdf->Image($path, 0, 0, $size[0] * $scale, $size[1] * $scale);
+        file_put_contents($target, $pdf->Output('', 'S'));
+
+        return $target;
+    }
+
+    private static function count(string $path, string $folder): int
+    {
+        [$code, $output] = ExternalProgram::run(['qpdf', '--warning-exit-0', '--show-npages', $path], $folder);
+
+        return $code === 0 ? (int) trim($output) : 0;
+    }
+
+    private function fresh(Document $document, int $version): void
+    {
+        $document->refresh();
+        if ($document->version !== $version) {
+            throw new Refused("Version {$document->version} came meanwhile. Look at it first; nothing was changed.");
+        }
+    }
+
+    /**
+     * @template T
+     *
+     * @param  \Closure(string): T  $work
+     * @return T
+     */
+    private function inFolder(\Closure $work): mixed
+    {
+        $folder = ExternalProgram::folder();
+        try {
+            return $work($folder);
+        } finally {
+            File::deleteDirectory($folder);
+        }
+    }
+}
