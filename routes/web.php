@@ -10,6 +10,7 @@ use App\Http\Controllers\DocumentController;
 use App\Http\Controllers\DossierController;
 use App\Http\Controllers\DraftController;
 use App\Http\Controllers\IntakeController;
+use App\Http\Controllers\LoanController;
 use App\Http\Controllers\PartController;
 use App\Http\Controllers\PeopleController;
 use App\Http\Controllers\PersonalController;
@@ -51,13 +52,16 @@ Route::prefix('api')->group(function (): void {
         Route::put('documents/{document:ref}/annotations/{annotation}', [AnnotationController::class, 'update'])->whereNumber('annotation');
         Route::delete('documents/{document:ref}/annotations/{annotation}', [AnnotationController::class, 'destroy'])->whereNumber('annotation');
         Route::post('documents/{document:ref}/annotations/{annotation}/restore', [AnnotationController::class, 'restore'])->whereNumber('annotation');
-        Route::get('documents/{document:ref}/redactions', [RedactionController::class, 'index']);
-        Route::post('documents/{document:ref}/redactions', [RedactionController::class, 'store']);
-        Route::post('documents/{document:ref}/redactions/find', [RedactionController::class, 'find']);
-        Route::post('documents/{document:ref}/redactions/take-back', [RedactionController::class, 'takeBack']);
-        Route::post('documents/{document:ref}/redactions/check', [RedactionController::class, 'check']);
+        Route::middleware('can:redact')->group(function (): void {
+            Route::get('documents/{document:ref}/redactions', [RedactionController::class, 'index']);
+            Route::post('documents/{document:ref}/redactions', [RedactionController::class, 'store']);
+            Route::post('documents/{document:ref}/redactions/find', [RedactionController::class, 'find']);
+            Route::post('documents/{document:ref}/redactions/take-back', [RedactionController::class, 'takeBack']);
+            Route::post('documents/{document:ref}/redactions/check', [RedactionController::class, 'check']);
+        });
         Route::get('documents/{document:ref}/versions', [VersionController::class, 'index']);
         Route::get('documents/{document:ref}/versions/compare', [VersionController::class, 'compare']);
+        Route::get('documents/{document:ref}/loans', [LoanController::class, 'index']);
         Route::get('work-in-progress', [VersionController::class, 'inProgress']);
         Route::delete('documents/{document:ref}/check-out', [VersionController::class, 'giveUp']);
         Route::get('documents/{document:ref}/history', [DocumentController::class, 'history']);
@@ -126,6 +130,9 @@ Route::prefix('api')->group(function (): void {
             Route::post('documents/{document:ref}/check-out/copy', [VersionController::class, 'putBy']);
             Route::post('documents/{document:ref}/check-in', [VersionController::class, 'checkIn'])->name('check-in');
             Route::post('documents/{document:ref}/versions/{version}/make-current', [VersionController::class, 'makeCurrent'])->whereNumber('version');
+            Route::post('documents/{document:ref}/loans', [LoanController::class, 'store']);
+            Route::post('documents/{document:ref}/loans/{loan}/return', [LoanController::class, 'return'])->whereNumber('loan');
+            Route::post('documents/{document:ref}/loans/{loan}/end', [LoanController::class, 'end'])->whereNumber('loan');
             Route::post('documents/{document:ref}/pages', [VersionController::class, 'arrange']);
             Route::post('documents/{document:ref}/split', [VersionController::class, 'split']);
             Route::match(['PUT', 'DELETE'], 'documents/{document:ref}/template', [VersionController::class, 'template']);
@@ -187,6 +194,11 @@ Route::prefix('api')->group(function (): void {
 // What people outside fetch, without an account. Few tries a minute, so that nobody guesses.
 Route::get('outside/{token}', [DeliveryController::class, 'outside'])->middleware('throttle:30,1');
 Route::post('outside/{token}', [DeliveryController::class, 'fetch'])->middleware('throttle:10,1');
+
+// The team space that ships with the application: where people outside work on what was lent to them.
+Route::get('team-space/{key}', [LoanController::class, 'outside'])->middleware('throttle:60,1');
+Route::get('team-space/{key}/file', [LoanController::class, 'outsideFile'])->middleware('throttle:60,1');
+Route::post('team-space/{key}', [LoanController::class, 'outsideChange'])->middleware('throttle:30,1');
 
 // Every other address belongs to the interface, so that it survives a reload and can be sent to a colleague.
 Route::get('{any}', fn () => view('app'))->where('any', '.*');

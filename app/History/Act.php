@@ -21,6 +21,9 @@ enum Act: string
     case Destroyed = 'destroyed';
     case Copied = 'copied';
     case Moved = 'moved';
+    case Lent = 'lent';
+    case Returned = 'returned';
+    case LoanEnded = 'loan_ended';
     case CheckedOut = 'checked_out';
     case CheckOutGivenUp = 'check_out_given_up';
     case NewVersion = 'new_version';
@@ -40,6 +43,7 @@ enum Act: string
             self::TakenOutOfDossier => 'taken out of a dossier',
             self::RedactionTakenBack => 'redaction taken back',
             self::RedactionChecked => 'redaction checked',
+            self::LoanEnded => 'loan ended',
             self::CheckedOut => 'checked out',
             self::CheckOutGivenUp => 'check-out given up',
             self::NewVersion => 'given a new version',

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Providers;
 
 use App\Index\SqliteStore;
+use App\Loans\SimulatedTeamSpace;
+use App\Loans\TeamSpace;
 use App\Models\User;
 use App\Support\LockingConnection;
 use Brenvic\Core\Index\IndexStore;
@@ -22,6 +24,7 @@ final class AppServiceProvider extends ServiceProvider
     {
         Connection::resolverFor('sqlite', fn ($connection, $database, $prefix, $config) => new LockingConnection($connection, $database, $prefix, $config));
         $this->app->scoped(SqliteStore::class);
+        $this->app->bind(TeamSpace::class, SimulatedTeamSpace::class);
         $this->app->bind(IndexStore::class, SqliteStore::class);
         $this->app->scoped(\App\Design\Catalog::class);
         $this->app->scoped(\App\Design\Draft::class);

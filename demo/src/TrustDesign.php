@@ -50,7 +50,7 @@ final class TrustDesign
         'severity' => ['Severity', [['minor', 'Minor'], ['moderate', 'Moderate'], ['serious', 'Serious', ['major']], ['critical', 'Critical']]],
         'confidentiality' => ['Confidentiality', [['open', 'Open'], ['internal', 'Internal'], ['confidential', 'Confidential']]],
         'language' => ['Languages', [['en', 'English'], ['cy', 'Welsh', ['Cymraeg']], ['fr', 'French']]],
-        'redaction_reason' => ['Reasons for redaction', [['personal', 'Personal data'], ['commercial', 'Commercial confidence'], ['legal', 'Legal advice'], ['security', 'Security of works']]],
+        'redaction_reason' => ['Reasons for redaction', [['personal', 'Personal data'], ['commercial', 'Commercial confidence'], ['legal', 'Legal privilege'], ['security', 'Security of works']]],
         'stamp' => ['Stamps', [['received', 'Received {date}, {name}'], ['checked', 'Checked against the original, {name}, {date}'], ['superseded', 'Superseded {date}']]],
         'weather' => ['Weather', [['dry', 'Dry'], ['rain', 'Rain'], ['frost', 'Frost'], ['spate', 'Spate']]],
         'stretch' => ['Stretches', [

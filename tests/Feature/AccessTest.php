@@ -5,6 +5,7 @@ declare(strict_types=1);
 /** What is done to one document's file; these need one that is there. */
 const FOR_WORKING_ON_ONE = [
     ['POST', 'documents/D-00001-X/check-out'], ['POST', 'documents/D-00001-X/check-out/copy'], ['POST', 'documents/D-00001-X/check-in'], ['POST', 'documents/D-00001-X/versions/1/make-current'],
+    ['POST', 'documents/D-00001-X/loans'], ['POST', 'documents/D-00001-X/loans/1/return'], ['POST', 'documents/D-00001-X/loans/1/end'],
     ['POST', 'documents/D-00001-X/pages'], ['POST', 'documents/D-00001-X/split'],
     ['PUT', 'documents/D-00001-X/template'], ['DELETE', 'documents/D-00001-X/template'], ['POST', 'documents/D-00001-X/template/new'],
 ];
@@ -41,7 +42,7 @@ const EVERY_ROUTE = [
     ['GET', 'deliveries/1'], ['POST', 'deliveries/1/cancel'], ['GET', 'deliveries/1/file'], ['POST', 'deliveries/1/links'], ['POST', 'documents/D-00001-X/links'], ['GET', 'links'], ['GET', 'outbox'], ['POST', 'links/1/revoke'],
     ['GET', 'documents/D-00001-X/annotations'], ['POST', 'documents/D-00001-X/annotations'], ['POST', 'documents/D-00001-X/annotations/take-in'], ['PUT', 'documents/D-00001-X/annotations/1'], ['DELETE', 'documents/D-00001-X/annotations/1'], ['POST', 'documents/D-00001-X/annotations/1/restore'],
     ['GET', 'documents/D-00001-X/redactions'], ['POST', 'documents/D-00001-X/redactions'], ['POST', 'documents/D-00001-X/redactions/find'], ['POST', 'documents/D-00001-X/redactions/take-back'], ['POST', 'documents/D-00001-X/redactions/check'],
-    ['GET', 'documents/D-00001-X/versions'], ['GET', 'documents/D-00001-X/versions/compare'], ['GET', 'work-in-progress'], ['DELETE', 'documents/D-00001-X/check-out'],
+    ['GET', 'documents/D-00001-X/versions'], ['GET', 'documents/D-00001-X/versions/compare'], ['GET', 'work-in-progress'], ['GET', 'documents/D-00001-X/loans'], ['DELETE', 'documents/D-00001-X/check-out'],
     ['POST', 'documents/D-00001-X/reveal'], ['GET', 'documents/D-00001-X/history'], ['PUT', 'documents/D-00001-X/pin'], ['DELETE', 'documents/D-00001-X/pin'], ['GET', 'documents/D-00001-X/comments'], ['POST', 'documents/D-00001-X/comments'], ['DELETE', 'documents/D-00001-X/comments/1'], ['GET', 'design'], ['POST', 'search'], ['POST', 'search/groups'], ['POST', 'search/criterion'],
     ['GET', 'documents/D-00001-X'], ['PUT', 'documents/D-00001-X'], ['GET', 'documents/D-00001-X/hits'], ['GET', 'documents/D-00001-X/pages/1'], ['GET', 'documents/D-00001-X/file'],
     ...FOR_WORKING_ON_ONE, ...FOR_FILING, ...FOR_REMOVING, ...FOR_DESIGN,

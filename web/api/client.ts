@@ -1,5 +1,5 @@
 import type {
-  Advice, Annotation, AnnotationDraft, Answer, Change, CompletionAnswer, CriterionInput, Delivery, DeliveryForm, DeliveryFormat, Design, Desk, DiffPiece, DocumentComment, DocumentRecord, DocumentVersion, DossierRecord, DossierRow, DraftAnswer, Effect, Group, HistoryEntry, Hits, KeptSearch, ListCheck, LookUp, ManyDocuments, OutboxMail, PageText, PeopleAnswer, Person, PullList, PullListRow, RecentSearch, RedactionMark, RedactionPlace, RedactionsAnswer, ReferenceTable, RemovedDocument, Search, SearchesAnswer, SecureLink, SheetRow, SheetsPlan, Sight, TermCounts, TransferPlan, ValueAct, ValuePlan,
+  Advice, Annotation, AnnotationDraft, Answer, Change, CompletionAnswer, CriterionInput, Delivery, DeliveryForm, DeliveryFormat, Design, Desk, DiffPiece, DocumentComment, DocumentRecord, DocumentVersion, DossierRecord, DossierRow, DraftAnswer, Effect, Group, HistoryEntry, Hits, KeptSearch, ListCheck, Loan, LookUp, ManyDocuments, OutboxMail, PageText, PeopleAnswer, Person, PullList, PullListRow, RecentSearch, RedactionMark, RedactionPlace, RedactionsAnswer, ReferenceTable, RemovedDocument, Search, SearchesAnswer, SecureLink, SheetRow, SheetsPlan, Sight, TermCounts, TransferPlan, ValueAct, ValuePlan,
   Version, View, VocabularyPreview, Work,
 } from './types';
 
@@ -203,6 +203,11 @@ export const api = {
   removeDocuments: (documents: string[], reason: string) => call<{ removed: string[] }>('POST', 'removed', { documents, reason }),
   restoreDocuments: (documents: string[]) => call<{ restored: number }>('POST', 'removed/restore', { documents }),
   destroyDocuments: (documents: string[], reason: string) => call<{ destroyed: number }>('POST', 'removed/destroy', { documents, reason }),
+
+  loans: (document: string) => call<{ loans: Loan[]; version: number }>('GET', `documents/${ref(document)}/loans`),
+  lend: (document: string, loan: { borrower: string; form: DeliveryForm; due_on: string | null }) => call<{ loans: Loan[]; version: number }>('POST', `documents/${ref(document)}/loans`, loan),
+  returnLoan: (document: string, loan: number, anyway = false) => call<{ loans: Loan[]; version: number }>('POST', `documents/${ref(document)}/loans/${loan}/return`, { anyway }),
+  endLoan: (document: string, loan: number) => call<{ loans: Loan[]; version: number }>('POST', `documents/${ref(document)}/loans/${loan}/end`),
 
   planTransfer: (what: TransferInput) => call<TransferPlan>('POST', 'document-acts/transfer/plan', what),
   transfer: (what: TransferInput & { expected: number }) => call<{ act: number; documents: number }>('POST', 'document-acts/transfer', what),

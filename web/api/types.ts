@@ -765,6 +765,23 @@ export interface Delivery {
   documents: number;
 }
 
+export interface Loan {
+  id: number;
+  version: number;
+  borrower: string;
+  form: string;
+  by: string;
+  lent_at: string;
+  due_on: string | null;
+  state: 'lent' | 'conflict' | 'returned' | 'ended';
+  says: string;
+  returned_version: number | null;
+  ended_at: string | null;
+  /** How it is out there, and where; null once it is over. */
+  copy: 'unchanged' | 'changed' | 'gone' | null;
+  address: string | null;
+}
+
 export interface TransferPlan {
   go: number;
   refused: { why: string; documents: { ref: string; title: string }[] }[];

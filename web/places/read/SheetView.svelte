@@ -6,6 +6,7 @@
   import { bytes, moment, plural } from '@/parts/format';
   import { app } from '@/state/app.svelte';
   import { privacy } from '@/state/privacy.svelte';
+  import Loans from './Loans.svelte';
   import Remarks from './Remarks.svelte';
   import Versions from './Versions.svelte';
   import type { Reading } from './document.svelte';
@@ -164,6 +165,6 @@
       {#if value}<div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1"><dt class="quiet small pt-px">{name}</dt><dd class="break-words" class:mono={name === 'Reference'}>{value}</dd></div>{/if}
     {/each}
   </dl>
-  {#if record.state === 'filed'}<Versions {reading} />{/if}
+  {#if record.state === 'filed'}<Versions {reading} />{#if !record.redacted_only}<Loans {reading} />{/if}{/if}
   <Remarks {reading} />
 </section>

@@ -1,0 +1,36 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Jobs;
+
+use App\Loans\Loans;
+use App\Models\Loan;
+use App\Support\Refused;
+use Illuminate\Contracts\Queue\ShouldQueue;
+use Illuminate\Foundation\Queue\Queueable;
+
+/** Takes a lent copy back on the day it is due. What stands in the way is said with the loan. */
+final class ReturnLoan implements ShouldQueue
+{
+    use Queueable;
+
+    public int $tries = 3;
+
+    public function __construct(public readonly int $loan)
+    {
+    }
+
+    public function handle(Loans $loans): void
+    {
+        $loan = Loan::query()->with('user')->find($this->loan);
+        if ($loan === null || ! $loan->isOpen()) {
+            return;
+        }
+        try {
+            $loans->return($loan, $loan->user);
+        } catch (Refused $refused) {
+            $loan->update(['says' => "It is due and could not be taken back: {$refused->getMessage()}"]);
+        }
+    }
+}

@@ -1,0 +1,128 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Loans;
+
+use App\Files\FileStore;
+use App\History\Act;
+use App\History\History;
+use App\Intake\Arrivals;
+use App\Jobs\ReturnLoan;
+use App\Models\Document;
+use App\Models\Loan;
+use App\Models\User;
+use App\Retrieve\DeliveryForm;
+use App\Retrieve\Outgoing;
+use App\Support\Refused;
+use App\Versions\MadeHow;
+use App\Versions\Versions;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Str;
+
+/** Lends copies to a team space outside and takes them back as new versions, by hand or on a set day. */
+final readonly class Loans
+{
+    public function __construct(
+        private TeamSpace $space,
+        private Outgoing $outgoing,
+        private Versions $versions,
+        private FileStore $files,
+    ) {
+    }
+
+    public function lend(Document $document, User $by, string $borrower, DeliveryForm $form, ?string $dueOn): Loan
+    {
+        $file = $this->outgoing->file($by, $document, $form);
+        $key = Str::random(40);
+        // The copy is there before the row that names it.
+        $this->space->put($key, $file->path, $file->name);
+
+        return DB::transaction(function () use ($document, $by, $borrower, $form, $dueOn, $file, $key): Loan {
+            $loan = Loan::query()->create([
+                'document_id' => $document->id, 'version' => $document->version, 'user_id' => $by->id, 'borrower' => $borrower, 'form' => $form, 'key' => $key,
+                'sha256' => $file->sha256, 'due_on' => $dueOn, 'lent_at' => now(),
+            ]);
+            History::record(Act::Lent, $by, $document, ['to' => $borrower, 'form' => $form->value, 'version' => $document->version, ...$dueOn === null ? [] : ['due' => $dueOn]]);
+            if ($dueOn !== null) {
+                ReturnLoan::dispatch($loan->id)->delay($loan->due_on?->endOfDay())->afterCommit();
+            }
+
+            return $loan;
+        });
+    }
+
+    /** @return list<Loan> the open ones first */
+    public function of(Document $document): array
+    {
+        return array_values(Loan::query()->with('user')->where('document_id', $document->id)->orderByRaw("state IN ('lent', 'conflict') DESC")->orderByDesc('id')->limit(50)->get()->all());
+    }
+
+    /**
+     * How the copy is out there.
+     *
+     * @return 'unchanged'|'changed'|'gone'
+     */
+    public function stateOf(Loan $loan): string
+    {
+        $copy = $this->space->copy($loan->key);
+
+        return $copy === null ? 'gone' : (hash_file('sha256', $copy['path']) === $loan->sha256 ? 'unchanged' : 'changed');
+    }
+
+    public function address(Loan $loan): string
+    {
+        return $this->space->address($loan->key);
+    }
+
+    /**
+     * Takes the copy back: a changed one as a new version. When the document got another version meanwhile nothing is
+     * overwritten; somebody decides.
+     *
+     * @param  bool  $anyway  on top of what came meanwhile
+     *
+     * @throws Refused
+     */
+    public function return(Loan $loan, User $by, bool $anyway = false): void
+    {
+        $copy = $this->space->copy($loan->key) ?? throw new Refused('The team space cannot be reached, or has the copy no more. The loan stays open.');
+        $isChanged = hash_file('sha256', $copy['path']) !== $loan->sha256;
+        $taken = $isChanged ? $this->files->take($copy['path']) : null;
+        DB::transaction(function () use ($loan, $by, $anyway, $copy, $taken): void {
+            $loan->refresh();
+            if (! $loan->isOpen()) {
+                throw new Refused('It has come back already.');
+            }
+            $document = $loan->document()->firstOrFail();
+            if ($taken !== null && $loan->form !== DeliveryForm::AsItIs) {
+                throw new Refused('A copy that was lent '.$loan->form->words().' cannot become a version: it is not the whole document. End the loan, and keep what was changed another way.');
+            }
+            if ($taken !== null && $document->version !== $loan->version && ! $anyway) {
+                $loan->update(['state' => Loan::CONFLICT, 'says' => "Version {$document->version} came while version {$loan->version} was lent."]);
+
+                return;
+            }
+            if ($taken !== null) {
+                [$sha256, $bytes] = $taken;
+                $this->versions->add($document, $by, $sha256, $bytes, Arrivals::safeName($copy['name']), MadeHow::Returned, "Returned by {$loan->borrower}");
+            }
+            $loan->update(['state' => Loan::RETURNED, 'says' => $taken === null ? 'It came back as it was.' : '', 'returned_version' => $taken === null ? null : $document->refresh()->version, 'ended_at' => now()]);
+            History::record(Act::Returned, $by, $document, ['from' => $loan->borrower, 'changed' => $taken !== null]);
+            DB::afterCommit(fn () => $this->space->remove($loan->key));
+        });
+    }
+
+    /** Takes the copy away out there without making a version of it. */
+    public function end(Loan $loan, User $by): void
+    {
+        DB::transaction(function () use ($loan, $by): void {
+            $loan->refresh();
+            if (! $loan->isOpen()) {
+                throw new Refused('It has come back already.');
+            }
+            $loan->update(['state' => Loan::ENDED, 'says' => 'Ended; what was changed out there was left behind.', 'ended_at' => now()]);
+            History::record(Act::LoanEnded, $by, $loan->document()->firstOrFail(), ['of' => $loan->borrower]);
+            DB::afterCommit(fn () => $this->space->remove($loan->key));
+        });
+    }
+}
