@@ -3,7 +3,7 @@ import { accessible, session } from './people';
 
 test.use({ storageState: session('librarian') });
 
-test('story 2: the inspections of a lock are gathered, held, and delivered as a bag with a link', async ({ page, browser }) => {
+test('story 2: the inspections of a lock are gathered, held, redacted, and delivered as a bag with a link', async ({ page, browser }) => {
   await page.goto('/find?c=type+%3D%3D+lock_inspection&q=seepage+sill');
   await expect(page.getByTestId('total')).not.toHaveText('0');
   const found = Number(await page.getByTestId('total').textContent());
@@ -22,7 +22,20 @@ test('story 2: the inspections of a lock are gathered, held, and delivered as a 
   await expect(page.getByText('Claim of the insurer', { exact: false }).first()).toBeVisible();
   await expect(page.getByRole('button', { name: /^Take .* out$/ }).first()).toBeDisabled();
 
+  // The names go before anything leaves.
+  const list = page.url();
+  await page.getByRole('list', { name: 'Documents' }).getByRole('link').first().click();
+  await page.getByRole('button', { name: 'Redact' }).click();
+  await page.getByLabel('Reason').selectOption({ label: 'Personal data' });
+  await page.getByRole('checkbox', { name: /^people of the index sheet/ }).check();
+  await page.getByRole('button', { name: 'List them' }).click();
+  await accessible(page);
+  await page.getByRole('button', { name: /^Remove \d+ places?$/ }).click();
+  await expect(page.getByText('The redacted copy is there.')).toBeVisible({ timeout: 60_000 });
+  await page.goto(list);
+
   await page.getByRole('button', { name: 'Deliver', exact: true }).click();
+  await page.getByLabel('The files', { exact: true }).selectOption({ label: 'redacted' });
   await page.getByRole('button', { name: 'Deliver it' }).click();
   // A bag waits its turn behind scans that are still being read.
   await expect(page.getByRole('link', { name: 'Fetch it' })).toBeVisible({ timeout: 120_000 });

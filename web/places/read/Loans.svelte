@@ -43,9 +43,9 @@
       <li class="border-t border-hair py-1">
         <p>{loan.borrower} <span class="small quiet">version {loan.version}, {loan.form}; lent {moment(loan.lent_at)} by {loan.by}{#if loan.due_on}, comes back {moment(loan.due_on)}{/if}</span></p>
         {#if loan.copy}
-          <p class="small" class:text-rust={loan.state === 'conflict' || loan.copy === 'gone'}>{COPY[loan.copy]}{#if loan.says}. {loan.says}{/if} <a class="ml-2" href={loan.address} target="_blank" rel="noreferrer">its place</a></p>
+          <p class="small links" class:text-rust={loan.state === 'conflict' || loan.copy === 'gone'}><span>{COPY[loan.copy]}{#if loan.says}. {loan.says}{/if}</span> <a href={loan.address} target="_blank" rel="noreferrer">its place</a></p>
           {#if record.may_change}
-            <p class="small flex flex-wrap gap-x-4">
+            <p class="small links">
               {#if loan.state === 'conflict'}<button class="link" disabled={busy} onclick={() => act(() => api.returnLoan(record.ref, loan.id, true), 'It stands on top, as a new version. Compare the two.')}>Put it on top anyway</button>
               {:else}<button class="link" disabled={busy || loan.copy === 'gone'} onclick={() => act(() => api.returnLoan(record.ref, loan.id), 'It is back.')}>Take it back</button>{/if}
               <button class="link" disabled={busy} onclick={() => act(() => api.endLoan(record.ref, loan.id), 'The loan is ended.')}>End it without the changes</button>
@@ -65,6 +65,6 @@
         <label class="heading mt-1" for="loan-due">Comes back by itself on</label><input class="input" id="loan-due" type="date" bind:value={due} />
         <p class="mt-2 flex gap-2"><button class="btn btn-main" disabled={busy || borrower.trim() === ''}>Lend a copy</button><button class="btn" type="button" onclick={() => (asks = false)}>Leave</button></p>
       </form>
-    {:else}<p class="small border-t border-hair py-1"><button class="link" onclick={() => (asks = true)}>Lend a copy to a team outside</button></p>{/if}
+    {:else}<p class="small links border-t border-hair py-1"><button class="link" onclick={() => (asks = true)}>Lend a copy to a team outside</button></p>{/if}
   {/if}
 {/if}

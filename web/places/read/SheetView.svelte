@@ -155,11 +155,11 @@
     <ul>{#each record.exchange as mail (mail.ref)}<li class="border-t border-hair py-1"><a href={`/documents/${mail.ref}`}>{mail.title}</a></li>{/each}</ul>
   {/if}
   <h3 class="mt-4 text-[17px]">Where it lives</h3>
+  {#if record.may_change}<PutInDossier document={record.ref} ondone={() => reading.reload()} />{/if}
   <dl class="mt-1">
     {#each record.dossiers as dossier (dossier.ref)}
       <div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1"><dt class="quiet small pt-px">{dossier.kind}</dt><dd><a href={`/dossiers/${dossier.ref}`}>{dossier.title}</a></dd></div>
     {/each}
-    {#if record.may_change}<PutInDossier document={record.ref} ondone={() => reading.reload()} />{/if}
     {#if record.path.includes('/')}<div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1"><dt class="quiet small pt-px">Path</dt><dd class="break-words"><a class="underline" href={`/find?c=${encodeURIComponent(`path = "${record.path.slice(0, record.path.lastIndexOf('/'))}"`)}`}>{record.path.slice(0, record.path.lastIndexOf('/'))}</a>{record.path.slice(record.path.lastIndexOf('/'))}</dd></div>{/if}
     {#each [['Reference', record.ref], ['File', `${record.file_name}, ${bytes(record.bytes)}${record.page_count > 0 ? `, ${plural(record.page_count, 'page', 'pages')}` : ''}`], ['Brought in', `${moment(record.created_at)}${record.brought_in_by ? ` by ${record.brought_in_by}` : ''}`], ['Text', record.text_reason]] as const as [name, value] (name)}
       {#if value}<div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1"><dt class="quiet small pt-px">{name}</dt><dd class="break-words" class:mono={name === 'Reference'}>{value}</dd></div>{/if}

@@ -57,7 +57,7 @@
         <p class="flex items-baseline gap-2"><span class="num font-semibold">{version.number}</span>{#if version.number === record.shown_version}<span class="min-w-0 flex-1 truncate">{version.file_name}</span>{:else}<a class="min-w-0 flex-1 truncate" href={`/documents/${record.ref}?version=${version.number}`}>{version.file_name}</a>{/if}<span class="small quiet">{bytes(version.bytes)}{#if version.current}, present{/if}</span></p>
         <p class="small quiet">{version.note || version.how}{#if version.by}, {version.by}{/if}, {moment(version.at)}</p>
         {#if !version.current}
-          <p class="small flex gap-4"><a href={`/documents/${record.ref}/compare?from=${version.number}&to=${record.version}`}>Compare with the present one</a>{#if record.may_change && !out && !record.is_template}<button class="link" disabled={busy} onclick={() => act(() => api.makeCurrent(record.ref, version.number), `Version ${version.number} is current again, as a new version.`)}>Make it current again</button>{/if}</p>
+          <p class="small links"><a href={`/documents/${record.ref}/compare?from=${version.number}&to=${record.version}`}>Compare with the present one</a>{#if record.may_change && !out && !record.is_template}<button class="link" disabled={busy} onclick={() => act(() => api.makeCurrent(record.ref, version.number), `Version ${version.number} is current again, as a new version.`)}>Make it current again</button>{/if}</p>
         {/if}
       </li>
     {/each}
@@ -66,9 +66,9 @@
   <p class="small quiet border-t border-hair py-1">One version, as it came.</p>
 {/if}
 {#if record.is_template}
-  <p class="small border-t border-hair py-1">A template: it gets no versions of its own. {#if app.person?.may.file}<button class="link" onclick={fromTemplate}>Make a document of it</button>{/if}{#if record.may_change} <button class="link ml-3" disabled={busy} onclick={() => act(() => api.keepAsTemplate(record.ref, false), 'It is no template any more.')}>No template any more</button>{/if}</p>
+  <p class="small links border-t border-hair py-1"><span>A template: it gets no versions of its own.</span> {#if app.person?.may.file}<button class="link" onclick={fromTemplate}>Make a document of it</button>{/if}{#if record.may_change} <button class="link ml-3" disabled={busy} onclick={() => act(() => api.keepAsTemplate(record.ref, false), 'It is no template any more.')}>No template any more</button>{/if}</p>
 {:else if out && !out.own}
-  <p class="small border-t border-hair py-1">{out.by} has it checked out since {moment(out.since)}{#if out.note}: {out.note}{/if}. {#if app.person?.may.remove}<button class="link" disabled={busy} onclick={() => act(() => api.giveUpCheckOut(record.ref), 'The check-out is given up.')}>Give the check-out up</button>{/if}</p>
+  <p class="small links border-t border-hair py-1"><span>{out.by} has it checked out since {moment(out.since)}{#if out.note}: {out.note}{/if}.</span> {#if app.person?.may.remove}<button class="link" disabled={busy} onclick={() => act(() => api.giveUpCheckOut(record.ref), 'The check-out is given up.')}>Give the check-out up</button>{/if}</p>
 {:else if out}
   <form class="border-t border-hair py-1" onsubmit={(e) => { e.preventDefault(); void act(() => api.checkIn(record.ref, file, note.trim()), 'Checked in as a new version.'); }}>
     <p>You have it checked out{#if out.note}: {out.note}{/if}. <a href={api.fileUrl(record.ref, record.version, true)} download>Fetch the file</a></p>
@@ -92,6 +92,6 @@
       <button class="btn btn-main mt-2" disabled={busy}>Check out</button>
     </form>
   {:else}
-    <p class="small flex flex-wrap gap-x-4 border-t border-hair py-1"><button class="link" onclick={() => (asks = true)}>Check out to change the file</button>{#if !record.is_template && record.page_count > 0 && (record.file_kind === 'pdf' || record.file_kind === 'image')}<a href={`/documents/${record.ref}/pages`}>Work on its pages</a>{/if}<button class="link" disabled={busy} onclick={() => act(() => api.keepAsTemplate(record.ref, true), 'Kept as a template.')}>Keep as a template</button></p>
+    <p class="small links border-t border-hair py-1"><button class="link" onclick={() => (asks = true)}>Check out to change the file</button>{#if !record.is_template && record.page_count > 0 && (record.file_kind === 'pdf' || record.file_kind === 'image')}<a href={`/documents/${record.ref}/pages`}>Work on its pages</a>{/if}<button class="link" disabled={busy} onclick={() => act(() => api.keepAsTemplate(record.ref, true), 'Kept as a template.')}>Keep as a template</button></p>
   {/if}
 {/if}

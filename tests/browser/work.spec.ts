@@ -1,0 +1,197 @@
+import { expect, test, type Page } from '@playwright/test';
+import { accessible, session } from './people';
+
+test.use({ storageState: session('librarian') });
+
+/** Opens the first document that a search finds, in the reader; another one when the test is tried again. */
+async function openFirst(page: Page, cql: string) {
+  await page.goto(`/find?c=${encodeURIComponent(cql)}`);
+  await expect(page.getByTestId('total')).not.toHaveText('0');
+  await page.getByRole('grid').focus();
+  for (let i = 0; i < test.info().retry; i++) await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Index sheet' })).toBeVisible();
+}
+
+test('pages are marked and redacted by keyboard, and all of it taken back', async ({ page }) => {
+  await openFirst(page, 'type == lock_inspection and file_type == pdf and text = paddle');
+  const address = page.url();
+  await page.keyboard.press('f');
+  await page.keyboard.type('paddle');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('hits')).toContainText('1 of');
+  await page.getByRole('region', { name: 'Pages' }).focus();
+  await page.keyboard.press('h');
+  await expect(page.getByText('Highlighted.')).toBeVisible();
+  await page.keyboard.press('k');
+  const tools = page.getByRole('toolbar', { name: 'Marking' });
+  await expect(tools).toBeVisible();
+  const mark = page.getByRole('button', { name: /^Highlight: on “paddle/i });
+  await expect(mark).toHaveCount(1);
+  await accessible(page);
+  await page.keyboard.press('Control+z');
+  await expect(mark).toHaveCount(0);
+  await page.keyboard.press('Control+Shift+z');
+  await expect(mark).toHaveCount(1);
+  await mark.focus();
+  await page.keyboard.press('Delete');
+  await expect(mark).toHaveCount(0);
+
+  await page.getByRole('region', { name: 'Pages' }).focus();
+  await page.keyboard.press('x');
+  await page.getByLabel('Every occurrence of').focus();
+  await page.keyboard.type('paddle*');
+  await page.keyboard.press('Enter');
+  const remove = page.getByRole('button', { name: /^Remove \d+ places?$/ });
+  await remove.focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('The redacted copy is there.')).toBeVisible({ timeout: 60_000 });
+
+  // Whoever may see the redacted copy only does not find what was removed, and reads a bar in its place.
+  const reader = await (await page.context().browser()!.newContext({ storageState: session('reader') })).newPage();
+  await reader.goto(address.split('?')[0]!);
+  await expect(reader.getByText('This is the redacted copy.')).toBeVisible();
+  await expect(reader.getByLabel('Page 1', { exact: true })).toContainText('████');
+  await expect(reader.getByLabel('Page 1', { exact: true })).not.toContainText(/paddle/i);
+  await accessible(reader);
+  await reader.close();
+
+  for (const box of await page.getByRole('list').filter({ has: page.getByRole('button', { name: /^page \d/ }) }).getByRole('checkbox').all()) await box.check();
+  await page.getByRole('button', { name: /^Take back \d+ places?$/ }).click();
+  await expect(page.getByText('Nothing yet.')).toBeVisible();
+});
+
+test('a note is drawn, written, moved and folded with the mouse', async ({ page }) => {
+  await openFirst(page, 'type == dredging_survey and file_type == pdf');
+  await page.getByRole('button', { name: 'Mark the pages' }).click();
+  await page.getByRole('button', { name: 'Note', exact: true }).click();
+  const sheet = (await page.getByLabel('Page 1', { exact: true }).boundingBox())!;
+  await page.mouse.click(sheet.x + 120, sheet.y + 220);
+  await page.getByRole('textbox', { name: 'The note' }).fill('Ask for the soundings');
+  await page.keyboard.press('Tab');
+  const note = page.getByRole('group', { name: /^Note: Ask for the soundings/ });
+  await expect(note).toBeVisible();
+  const before = (await note.boundingBox())!;
+  await page.mouse.move(before.x + 30, before.y + 10);
+  await page.mouse.down();
+  await page.mouse.move(before.x + 130, before.y + 70, { steps: 4 });
+  await page.mouse.up();
+  await expect.poll(async () => Math.round((await note.boundingBox())!.x - before.x)).toBe(100);
+  await page.getByRole('button', { name: 'Fold the note' }).click();
+  await page.getByRole('button', { name: /^Unfold: Note/ }).click();
+  await page.getByRole('button', { name: 'Take the note back' }).click();
+  await expect(note).toHaveCount(0);
+});
+
+test('a document is checked out, put by, checked in, compared, and brought back', async ({ page }) => {
+  await openFirst(page, 'type == weed_silt_report and file_type == text');
+  // A word that no other text has.
+  const word = `shoal${Date.now()}`;
+  const of = (name: string, text: string) => ({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
+  await page.getByRole('button', { name: 'Check out to change the file' }).click();
+  await page.getByLabel('What for').fill('New soundings');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('The changed file').setInputFiles(of('report.txt', `The ${word} is gone.`));
+  await page.getByRole('button', { name: 'Put by' }).click();
+  await expect(page.getByText('Nobody else sees it.', { exact: false })).toBeVisible();
+  await page.goto('/desk');
+  await expect(page.getByRole('region', { name: 'Checked out' })).toContainText('New soundings');
+  await page.getByRole('region', { name: 'Checked out' }).getByRole('link').first().click();
+  await page.getByLabel('What changed').fill('Surveyed again');
+  await page.getByRole('button', { name: 'Check in' }).click();
+  await expect(page.getByText(`The ${word} is gone.`)).toBeVisible({ timeout: 30_000 });
+  await accessible(page);
+  await page.getByRole('link', { name: 'Compare with the present one' }).first().click();
+  await expect(page.getByRole('region', { name: 'Comparison' })).toContainText('put in');
+  await accessible(page);
+  await page.getByRole('link', { name: 'Back to the document' }).click();
+  await page.getByRole('button', { name: 'Make it current again' }).first().click();
+  await expect(page.getByText(/^Version \d+ again/).first()).toBeVisible();
+  await expect(page.getByText(`The ${word} is gone.`)).toHaveCount(0);
+  // The text of the replaced version is found on demand.
+  await page.goto(`/find?q=${word}`);
+  await expect(page.getByTestId('total')).toHaveText('0');
+  await page.getByRole('checkbox', { name: 'earlier versions' }).click();
+  await expect(page.getByTestId('total')).toHaveText('1');
+});
+
+test('pages are turned and moved by keyboard, as a new version', async ({ page }) => {
+  await openFirst(page, 'type == dredging_survey and file_type == pdf and pages > 2');
+  await page.getByRole('link', { name: 'Work on its pages' }).click();
+  const second = page.getByRole('button', { name: /^Page 2/ });
+  await second.focus();
+  await page.keyboard.press('r');
+  await expect(page.getByRole('button', { name: 'Page 2, turned by 90°' })).toBeVisible();
+  await page.keyboard.press('Alt+ArrowLeft');
+  await expect(page.getByRole('button', { name: 'Page 1, was 2, turned by 90°' })).toBeVisible();
+  await accessible(page);
+  await page.getByLabel('What changed').fill('The plan first');
+  await page.getByRole('button', { name: 'Make a version' }).click();
+  await expect(page.getByText('The plan first', { exact: false }).first()).toBeVisible();
+});
+
+test('cells are pasted into a table of values, and documents are copied to another library', async ({ page }) => {
+  await page.goto('/find?c=type+%3D%3D+weed_silt_report&c=file_type+%3D%3D+docx');
+  await expect(page.getByTestId('total')).not.toHaveText('0');
+  await page.getByRole('grid').focus();
+  await page.keyboard.press('x');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('x');
+  await page.getByRole('button', { name: 'Gather 2' }).click();
+  await page.getByRole('button', { name: 'Their values in a table…' }).click();
+  const table = page.getByRole('dialog', { name: 'Values in a table' });
+  await table.getByLabel(/^Silt depth of/).first().focus();
+  await page.evaluate(() => {
+    const data = new DataTransfer();
+    data.setData('text/plain', '1.5 m\tSerious\n2.25\tno such grade\n');
+    document.activeElement!.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+  });
+  await expect(table.getByRole('status')).toContainText(/[34] cells typed/);
+  await accessible(page);
+  await table.getByRole('button', { name: 'See what it would do' }).click();
+  await expect(table.getByText('no such grade', { exact: false })).toBeVisible();
+  await table.getByLabel(/^Severity of/).nth(1).fill('Minor');
+  await table.getByRole('button', { name: 'See what it would do' }).click();
+  await table.getByRole('button', { name: 'Change 2 documents' }).click();
+  await expect(page.getByText('2 documents are changed.')).toBeVisible();
+  await page.getByRole('button', { name: 'Take back' }).click();
+
+  await page.reload();
+  await expect(page.getByTestId('total')).not.toHaveText('0');
+  await page.getByRole('grid').focus();
+  await page.keyboard.press('x');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('x');
+  await page.getByRole('button', { name: 'Gather 2' }).click();
+  await page.getByRole('button', { name: 'Copy or move the 2 chosen…' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Copy or move 2 documents' });
+  await dialog.getByLabel('Library').selectOption({ label: 'Harbour' });
+  await dialog.getByLabel('Document type there').selectOption({ label: 'Incident report' });
+  await dialog.getByRole('button', { name: 'See what it would do' }).click();
+  await expect(dialog.getByRole('region', { name: 'What it would do' })).toContainText('Silt depth');
+  await accessible(page);
+  await dialog.getByRole('button', { name: 'Copy 2 documents' }).click();
+  await expect(page.getByText('2 documents are copied.')).toBeVisible();
+  await page.getByRole('button', { name: 'Take back' }).click();
+});
+
+test('a copy is lent, changed outside, and taken back', async ({ page, browser }) => {
+  const words = `Changed by the masons at ${Date.now()}.`;
+  await openFirst(page, 'type == stoppage_notice');
+  await page.getByRole('button', { name: 'Lend a copy to a team outside' }).click();
+  await page.getByLabel('To whom').fill('Holm Masonry');
+  await page.getByRole('button', { name: 'Lend a copy', exact: true }).click();
+  const place = page.getByRole('link', { name: 'its place' });
+  await expect(place).toBeVisible();
+  const outside = await (await browser.newContext({ storageState: { cookies: [], origins: [] } })).newPage();
+  await outside.goto(new URL((await place.getAttribute('href'))!).pathname);
+  await accessible(outside);
+  await outside.getByLabel('The changed file').setInputFiles({ name: 'changed.txt', mimeType: 'text/plain', buffer: Buffer.from(words) });
+  await outside.getByRole('button', { name: 'Put it here' }).click();
+  await expect(outside.getByRole('status')).toBeVisible();
+  await outside.close();
+  await page.reload();
+  await expect(page.getByText('changed out there')).toBeVisible();
+  await page.getByRole('button', { name: 'Take it back' }).click();
+  await expect(page.getByText(words)).toBeVisible({ timeout: 30_000 });
+});
