@@ -210,7 +210,6 @@
     <p class="small quiet px-6 pt-2" role="status">{plural(tiles.length, 'page', 'pages')}{#if chosen.length > 0}, {plural(chosen.length, 'chosen', 'chosen')}. <button class="link" onclick={() => (chosen = [])}>Choose none</button>{/if}</p>
     <ol class="grid min-h-0 flex-1 content-start gap-4 overflow-y-auto px-6 py-3" style={`grid-template-columns:repeat(auto-fill,${WIDTH + 12}px)`} aria-label="Pages">
       {#each tiles as tile, i (tile.key)}
-        <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
         <li ondragover={(e) => e.preventDefault()} ondrop={() => drop(i)}>
           <button id={`page-tile-${i}`} class="tile" class:chosen={chosen.includes(tile.key)} aria-pressed={chosen.includes(tile.key)} tabindex={i === here ? 0 : -1} draggable="true" ondragstart={() => (dragged = i)} onfocus={() => (here = i)} onclick={() => choose(i)} onkeydown={(e) => keydown(e, i)}
             aria-label={`Page ${i + 1}${tile.source ? `, page ${tile.page} of ${sources[tile.source]?.label}` : tile.page !== i + 1 ? `, was ${tile.page}` : ''}${tile.turn ? `, turned by ${tile.turn}°` : ''}`}>
