@@ -7,6 +7,7 @@ use App\Http\Controllers\DesignController;
 use App\Http\Controllers\DeskController;
 use App\Http\Controllers\DocumentActController;
 use App\Http\Controllers\DocumentController;
+use App\Http\Controllers\DossierCommentController;
 use App\Http\Controllers\DossierController;
 use App\Http\Controllers\DraftController;
 use App\Http\Controllers\IntakeController;
@@ -115,6 +116,9 @@ Route::prefix('api')->group(function (): void {
 
         Route::get('dossiers', [DossierController::class, 'index']);
         Route::get('dossiers/{dossier}', [DossierController::class, 'show']);
+        Route::get('dossiers/{dossier}/comments', [DossierCommentController::class, 'index']);
+        Route::post('dossiers/{dossier}/comments', [DossierCommentController::class, 'store']);
+        Route::delete('dossiers/{dossier}/comments/{comment}', [DossierCommentController::class, 'destroy'])->whereNumber('comment');
 
         Route::put('me/views/{code}', [PersonalController::class, 'putView']);
         Route::delete('me/views/{code}', [PersonalController::class, 'removeView']);

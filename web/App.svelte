@@ -31,7 +31,8 @@
 {:else}
   <div class="flex h-full flex-col">
     <Band {place} />
-    <main class="min-h-0 flex-1" id="place">
+    <!-- Nothing within makes the window itself scroll, not even what only screen readers see. -->
+    <main class="relative min-h-0 flex-1 overflow-clip" id="place">
       {#if place === 'desk'}
         <Desk />
       {:else if place === 'find'}

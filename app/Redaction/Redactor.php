@@ -12,8 +12,10 @@ use App\Models\Document;
 use App\Models\Page;
 use App\Models\Redaction;
 use Brenvic\Core\Capture\FileKind;
+use Brenvic\Core\Capture\TextPage;
 use Brenvic\Core\Capture\UnreadableFile;
 use Brenvic\Core\Index\Tokenizer;
+use Brenvic\Core\Pages\Box;
 use Brenvic\Core\Redaction\RedactedPage;
 use GdImage;
 use Illuminate\Support\Facades\File;
@@ -172,8 +174,7 @@ final readonly class Redactor
         unset($image);
         $pdf->AddPage($width > $height ? 'L' : 'P', [$width, $height]);
         $pdf->Image("{$folder}/page.jpg", 0, 0, $width, $height, 'JPG', resize: false);
-        foreach ($page->page->words as $word) {
-            $text = substr($page->page->text, $word->offset, $word->length);
+        foreach (self::runs($page->page) as [$text, $word]) {
             $size = max(1.0, ($word->bottom - $word->top) * 0.8);
             $pdf->setFont('dejavusans', '', $size);
             $pdf->setFontStretching(100);
@@ -185,6 +186,29 @@ final readonly class Redactor
         $pdf->setFontStretching(100);
         @unlink("{$folder}/page.png");
         @unlink("{$folder}/page.jpg");
+    }
+
+    /**
+     * Words that stand beside one another, as one piece of text each: far fewer than words, and where they were.
+     *
+     * @return list<array{string, Box}>
+     */
+    private static function runs(TextPage $page): array
+    {
+        $runs = [];
+        foreach ($page->words as $word) {
+            $text = substr($page->text, $word->offset, $word->length);
+            $box = Box::ofWord($word);
+            $last = array_key_last($runs);
+            $height = $box->bottom - $box->top;
+            if ($last !== null && abs($runs[$last][1]->top - $box->top) < $height * 0.2 && $box->left >= $runs[$last][1]->right && $box->left - $runs[$last][1]->right < $height * 0.6) {
+                $runs[$last] = ["{$runs[$last][0]} {$text}", new Box($runs[$last][1]->left, $runs[$last][1]->top, $box->right, max($runs[$last][1]->bottom, $box->bottom))];
+            } else {
+                $runs[] = [$text, $box];
+            }
+        }
+
+        return $runs;
     }
 
     /** Black rectangles, with the reason where there is room for it. */

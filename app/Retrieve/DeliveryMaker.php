@@ -222,6 +222,8 @@ final class DeliveryMaker
         }
         if ($file !== null) {
             [$path, $sha256, $remark] = [$file->path, $file->sha256, $file->remark];
+            // What cannot be opened leaves as it is, with the reason.
+            $remark = $remark === '' && $document->text_state === Document::TEXT_NONE ? $document->text_reason : $remark;
             $target = "{$folder}/bag/data/{$name}";
             File::ensureDirectoryExists(dirname($target), 0700);
             // A second name for the same bytes, where the file system has such; else a copy.

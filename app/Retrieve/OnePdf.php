@@ -47,9 +47,11 @@ final class OnePdf
         $page = $first + 1;
         foreach (array_chunk($contents, self::BATCH, true) as $b => $chunk) {
             $parts = [];
+            $known = Document::query()->whereIn('ref', array_column($chunk, 'ref'))->where('file_kind', 'pdf')->where('page_count', '<', (int) config('brenvic.limits.pages'))->pluck('page_count', 'ref')->all();
             foreach ($chunk as $i => $item) {
-                $part = self::part($item, $folder, "{$work}/{$i}.pdf", $attached);
-                $count = self::count($part, $folder);
+                $part = self::part($item, $folder, "{$work}/{$i}.pdf", $attached, $known[$item['ref']] ?? 0);
+                // What was read of a PDF is known; asking each file again would take most of the time.
+                $count = str_starts_with($part, $work) || ($known[$item['ref']] ?? 0) === 0 ? self::count($part, $folder) : (int) $known[$item['ref']];
                 if ($covers) {
                     self::cover($item, $count, "{$work}/{$i}-cover.pdf");
                     $parts[] = "{$work}/{$i}-cover.pdf";
@@ -80,8 +82,9 @@ final class OnePdf
      *
      * @param  array{ref: string, title: string, file: string, remark: string}  $item
      * @param  array<string, string>  $attached  path => name of files that go along as they are
+     * @param  int  $known  pages that were read of a PDF; 0 when none were
      */
-    private static function part(array $item, string $folder, string $target, array &$attached): string
+    private static function part(array $item, string $folder, string $target, array &$attached, int $known): string
     {
         $path = "{$folder}/bag/{$item['file']}";
         if ($item['file'] === '') {
@@ -89,7 +92,7 @@ final class OnePdf
         }
         $kind = FileKind::detect((string) file_get_contents($path, length: 4096), basename($path));
         if ($kind === FileKind::Pdf) {
-            if (self::count($path, $folder) > 0) {
+            if ($known > 0 || self::count($path, $folder) > 0) {
                 return $path;
             }
             $attached[$path] = basename($path);

@@ -36,7 +36,7 @@ const FOR_DESIGN = [
 const FOR_REMOVING = [['GET', 'removed'], ['POST', 'removed'], ['POST', 'removed/restore'], ['POST', 'removed/destroy']];
 
 const EVERY_ROUTE = [
-    ['DELETE', 'session'], ['GET', 'desk'], ['GET', 'dossiers'], ['GET', 'dossiers/DS-00001-X'], ['PUT', 'me/views/my-view'], ['DELETE', 'me/views/my-view'], ['PUT', 'me/preferences'],
+    ['DELETE', 'session'], ['GET', 'desk'], ['GET', 'dossiers'], ['GET', 'dossiers/DS-00001-X'], ['GET', 'dossiers/DS-00001-X/comments'], ['POST', 'dossiers/DS-00001-X/comments'], ['DELETE', 'dossiers/DS-00001-X/comments/1'], ['PUT', 'me/views/my-view'], ['DELETE', 'me/views/my-view'], ['PUT', 'me/preferences'],
     ['POST', 'search/complete'], ['POST', 'search/group'], ['POST', 'search/apart'], ['POST', 'search/export'], ['GET', 'searches'], ['POST', 'searches'], ['PUT', 'searches/1'], ['DELETE', 'searches/1'], ['POST', 'searches/1/look'], ['DELETE', 'searches/1/look'], ['POST', 'searches/recent'],
     ['GET', 'lists'], ['POST', 'lists'], ['GET', 'lists/1'], ['PUT', 'lists/1'], ['DELETE', 'lists/1'], ['POST', 'lists/1/restore'], ['POST', 'lists/1/documents'], ['POST', 'lists/1/take-out'], ['PUT', 'lists/1/documents/D-00001-X'], ['POST', 'lists/1/freeze'], ['DELETE', 'lists/1/search'], ['GET', 'lists/1/check'], ['POST', 'lists/1/hold'], ['POST', 'lists/1/deliveries'],
     ['GET', 'deliveries/1'], ['POST', 'deliveries/1/cancel'], ['GET', 'deliveries/1/file'], ['POST', 'deliveries/1/links'], ['POST', 'documents/D-00001-X/links'], ['GET', 'links'], ['GET', 'outbox'], ['POST', 'links/1/revoke'],

@@ -96,3 +96,17 @@ it('fills fields in from a table in the design and from an outside database, and
     $read("Berth,Vessel\nA1,Juniper\n")->assertOk()->assertExactJson(['key' => 'berth', 'fills' => ['vessel'], 'rows' => [['A1', 'Juniper']]]);
     expect($read("Berth,Colour\nA1,red\n")->assertUnprocessable()->json('error.message'))->toContain('no field “Colour”')->and($read("Berth,Vessel\nA1,x\nA1,y\n")->assertUnprocessable()->json('error.message'))->toContain('stands in line 2 too');
 });
+
+it('takes comments on a dossier, finds it by them, and shows them to nobody who may not see it', function () {
+    $dossier = madeDossier($this)['ref'];
+    $this->as('reader')->postJson("/api/dossiers/{$dossier}/comments", ['text' => ''])->assertUnprocessable();
+    $id = $this->postJson("/api/dossiers/{$dossier}/comments", ['text' => 'Ask the otter warden'])->assertCreated()->json('comments.0.id');
+    expect($this->as('clerk')->getJson("/api/dossiers/{$dossier}/comments")->json('comments.0'))->toMatchArray(['text' => 'Ask the otter warden', 'by' => 'Isla Thorne', 'own' => false])
+        ->and($this->getJson('/api/dossiers?q=otter')->json('dossiers.0.ref'))->toBe($dossier);
+    $this->deleteJson("/api/dossiers/{$dossier}/comments/{$id}")->assertNotFound();
+    $this->as('reader')->deleteJson("/api/dossiers/{$dossier}/comments/{$id}")->assertOk()->assertExactJson(['comments' => []]);
+    expect($this->getJson('/api/dossiers?q=otter')->json('total'))->toBe(0);
+    $hidden = App\Models\Dossier::query()->where('ref', $dossier)->firstOrFail();
+    $hidden->update(['library_id' => $this->libraryId('board')]);
+    $this->getJson("/api/dossiers/{$dossier}/comments")->assertNotFound();
+});

@@ -55,7 +55,7 @@ test('a field is made, given to a type, shown in a view, and used', async ({ pag
   await page.getByRole('row').nth(1).click();
   const pane = page.getByRole('region', { name: 'Reading pane' });
   await pane.getByRole('button', { name: 'Index sheet' }).click();
-  await pane.getByRole('button', { name: 'Change' }).click();
+  await pane.getByRole('button', { name: 'Change', exact: true }).click();
   await pane.getByRole('combobox', { name: /^Paddle maker/ }).fill('second');
   await page.getByRole('option', { name: 'Second works' }).click();
   await pane.getByRole('button', { name: 'Save' }).click();

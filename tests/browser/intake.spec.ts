@@ -61,7 +61,7 @@ test('changes the index sheet of a filed document', async ({ page }) => {
   const pane = page.getByRole('region', { name: 'Reading pane' });
   await pane.getByRole('button', { name: 'Index sheet' }).click();
   const before = Number(await page.getByTestId('total').textContent());
-  await pane.getByRole('button', { name: 'Change' }).click();
+  await pane.getByRole('button', { name: 'Change', exact: true }).click();
   await pane.getByLabel(/^Silt depth/).fill('deep');
   await pane.getByRole('button', { name: 'Save' }).click();
   await expect(pane.getByRole('alert')).toContainText('“deep” is not a number');

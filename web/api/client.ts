@@ -224,6 +224,9 @@ export const api = {
 
   dossiers: (kind: string, q: string, offset = 0) => call<{ total: number; dossiers: DossierRow[] }>('GET', `dossiers?${new URLSearchParams({ kind, q, offset: String(offset) })}`),
   dossier: (dossier: string) => call<DossierRecord>('GET', `dossiers/${ref(dossier)}`),
+  dossierComments: (dossier: string) => call<{ comments: DocumentComment[] }>('GET', `dossiers/${ref(dossier)}/comments`),
+  commentDossier: (dossier: string, text: string) => call<{ comments: DocumentComment[] }>('POST', `dossiers/${ref(dossier)}/comments`, { text }),
+  removeDossierComment: (dossier: string, id: number) => call<{ comments: DocumentComment[] }>('DELETE', `dossiers/${ref(dossier)}/comments/${id}`),
   makeDossier: (kind: string, library: string, values: Sheet) => call<DossierRecord>('POST', 'dossiers', { kind, library, values }),
   saveDossier: (dossier: string, values: Sheet, lock_version: number) => call<DossierRecord>('PUT', `dossiers/${ref(dossier)}`, { values, lock_version }),
   putInDossier: (dossier: string, documents: string[], section: number | null) => call<DossierRecord>('POST', `dossiers/${ref(dossier)}/documents`, { documents, section }),

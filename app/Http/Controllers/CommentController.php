@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\History\Act;
 use App\History\History;
+use App\Http\Resources\CommentResource;
 use App\Index\Indexer;
 use App\Models\Comment;
 use App\Models\Document;
@@ -55,7 +56,6 @@ final readonly class CommentController
 
     private static function all(Document $document, int $status = 200): JsonResponse
     {
-        return new JsonResponse(['comments' => Comment::query()->where('document_id', $document->id)->with('author')->orderBy('id')->get()
-            ->map(static fn (Comment $c): array => ['id' => $c->id, 'text' => $c->text, 'by' => $c->author->name, 'own' => $c->user_id === request()->user()?->getAuthIdentifier(), 'at' => $c->created_at->toIso8601String()])->all()], $status);
+        return new JsonResponse(['comments' => CommentResource::list(Comment::query()->where('document_id', $document->id), User::of(request()))], $status);
     }
 }

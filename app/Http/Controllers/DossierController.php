@@ -9,6 +9,7 @@ use App\Dossiers\DossierFiling;
 use App\Http\Requests\ChosenInput;
 use App\Http\Requests\SheetInput;
 use App\Http\Resources\DossierResource;
+use App\Models\Comment;
 use App\Models\Document;
 use App\Models\Dossier;
 use App\Models\DossierSection;
@@ -31,7 +32,7 @@ final readonly class DossierController
     ) {
     }
 
-    /** The dossiers a person may see; `q` is looked for in reference and title. */
+    /** The dossiers a person may see; `q` is looked for in reference, title and comments. */
     public function index(Request $request): JsonResponse
     {
         $input = $request->validate(['kind' => 'nullable|string|max:40', 'q' => 'nullable|string|max:200', 'offset' => 'integer|min:0']);
@@ -41,7 +42,8 @@ final readonly class DossierController
             $query->where('kind', $input['kind']);
         }
         foreach (preg_split('/\s+/', trim((string) ($input['q'] ?? '')), -1, PREG_SPLIT_NO_EMPTY) ?: [] as $word) {
-            $query->where(fn ($q) => $q->whereLike('title', '%'.addcslashes($word, '%_\\').'%')->orWhereLike('ref', addcslashes($word, '%_\\').'%'));
+            $query->where(fn ($q) => $q->whereLike('title', '%'.addcslashes($word, '%_\\').'%')->orWhereLike('ref', addcslashes($word, '%_\\').'%')
+                ->orWhereIn('id', Comment::query()->whereNotNull('dossier_id')->whereLike('text', '%'.addcslashes($word, '%_\\').'%')->select('dossier_id')));
         }
 
         return new JsonResponse(['total' => $query->count(), 'dossiers' => $this->resource->rows($query->orderBy('title')->orderBy('id')->offset((int) ($input['offset'] ?? 0))->limit(self::PAGE)->get(), $user)]);

@@ -2,6 +2,7 @@
   import { api, ApiError, messageOf, type Sheet } from '@/api/client';
   import type { DossierRecord, Row } from '@/api/types';
   import { count, plural } from '@/parts/format';
+  import Comments from '@/parts/Comments.svelte';
   import SheetForm from '@/parts/SheetForm.svelte';
   import { addressOf, emptySearch } from '@/places/find/search';
   import { app } from '@/state/app.svelte';
@@ -100,6 +101,8 @@
           <li class="border-t border-hair"><button class="flex w-full py-1 text-left" class:font-semibold={section === s.id} aria-pressed={section === s.id} onclick={() => (section = s.id)}><span class="flex-1">{s.name}</span><span class="num">{count(s.id === 'all' ? Object.keys(record.inside).length : (sizes[s.id] ?? 0))}</span></button></li>
         {/each}
       </ul>
+      <h2 class="mt-5 text-[17px]">Comments</h2>
+      <Comments of="dossier" load={() => api.dossierComments(ref)} say={(text) => api.commentDossier(ref, text)} takeBack={(id) => api.removeDossierComment(ref, id)} />
     </aside>
     <section class="flex min-h-0 flex-col bg-sheet" aria-label="Documents inside">
       <header class="flex flex-none flex-wrap items-center gap-x-4 gap-y-2 border-b border-hair px-4 py-2">

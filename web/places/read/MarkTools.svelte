@@ -42,7 +42,7 @@
   {#each usable as [tool, label, key, Icon] (tool)}
     <button class="tool small" aria-pressed={marking.tool === tool} title={`${label} (${key})`} onclick={() => choose(tool)}><Icon size={15} strokeWidth={1.6} />{label}</button>
   {/each}
-  {#if marking.tool === 'stamp'}<select class="input" style="width:auto;min-height:26px" aria-label="Which stamp" bind:value={marking.stamp}>{#each marking.stamps as stamp (stamp)}<option>{stamp}</option>{/each}</select>{/if}
+  {#if marking.tool === 'stamp'}<select class="input" style="width:200px;min-height:26px" aria-label="Which stamp" bind:value={marking.stamp}>{#each marking.stamps as stamp (stamp)}<option>{stamp}</option>{/each}</select>{/if}
   <span class="flex-1"></span>
   <label class="small flex min-h-6 items-center gap-1.5"><input type="checkbox" class="check" bind:checked={marking.private} />only for me</label>
   <label class="small ml-3 flex min-h-6 items-center gap-1.5"><input type="checkbox" class="check" bind:checked={marking.shown} />shown</label>

@@ -142,7 +142,7 @@
 
 <style>
   .surface { position: absolute; inset: 0; width: 100%; height: 100%; z-index: 2; pointer-events: none; overflow: visible; mix-blend-mode: multiply; }
-  .surface.drawing { pointer-events: auto; cursor: crosshair; touch-action: none; mix-blend-mode: normal; }
+  .surface.drawing { pointer-events: auto; cursor: crosshair; touch-action: none; }
   .highlight { fill: #f2d58a; fill-opacity: 0.75; }
   .highlight.open { stroke: #8f6414; stroke-width: 1; }
   .pen { fill: none; stroke: #4b2354; stroke-width: 1.6; stroke-linecap: round; stroke-linejoin: round; vector-effect: none; }

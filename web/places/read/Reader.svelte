@@ -22,6 +22,7 @@
   import Heading from './Heading.svelte';
   import HitStrip from './HitStrip.svelte';
   import Pages from './Pages.svelte';
+  import { bytesBefore } from './textMarks';
   import { Marking } from './marking.svelte';
   import MarkTools from './MarkTools.svelte';
   import RedactPanel from './RedactPanel.svelte';
@@ -84,7 +85,10 @@
     if (!asked || asked.hit < 0) return;
     const page = await api.page(reading.ref, asked.page, reading.marks.words, reading.marks.criteria);
     const boxes = page.boxes[asked.hit] ?? [];
-    const made = boxes.length > 0 ? await marking.add({ page: asked.page, kind: 'highlight', boxes, words: true }) : null;
+    // Where there is no picture the hit is told by its place in the text.
+    const at = page.pieces.findIndex((_, i) => page.pieces[i]![1] && page.pieces.slice(0, i).filter(([, hit]) => hit).length === asked.hit);
+    const place = { start: bytesBefore(page.pieces.slice(0, at).map(([text]) => text).join('')), length: bytesBefore(page.pieces[at]?.[0] ?? '') };
+    const made = await marking.add({ page: asked.page, kind: 'highlight', ...(boxes.length > 0 ? { boxes, words: true } : place) });
     if (made) app.say('Highlighted.', { undo: () => void marking.undo() });
   }
 

@@ -4,7 +4,7 @@ const encoder = new TextEncoder();
 const kept = new Map<string, Map<string, Range[]>>();
 
 /** How many bytes of UTF-8 stand before a place in a text. */
-export function bytesBefore(text: string, index: number): number {
+export function bytesBefore(text: string, index = text.length): number {
   return encoder.encode(text.slice(0, index)).length;
 }
 
