@@ -61,6 +61,27 @@ test('pages are marked and redacted by keyboard, and all of it taken back', asyn
   await expect(page.getByText('Nothing yet.')).toBeVisible();
 });
 
+test('a text is marked at a hit, and said why', async ({ page }) => {
+  await openFirst(page, 'type == site_diary and file_type == markdown');
+  await page.keyboard.press('f');
+  await page.keyboard.type('the');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('hits')).toContainText('1 of');
+  await page.getByRole('region', { name: 'Pages' }).focus();
+  await page.keyboard.press('h');
+  await expect(page.getByText('Highlighted.')).toBeVisible();
+  await page.keyboard.press('k');
+  const marks = page.getByRole('list', { name: 'Marks in this text' });
+  await marks.getByRole('textbox').fill('Ask who wrote this');
+  await page.keyboard.press('Tab');
+  await accessible(page);
+  await page.reload();
+  await page.keyboard.press('k');
+  await expect(marks.getByRole('textbox')).toHaveValue('Ask who wrote this');
+  await marks.getByRole('button', { name: 'take back' }).click();
+  await expect(marks).toHaveCount(0);
+});
+
 test('a note is drawn, written, moved and folded with the mouse', async ({ page }) => {
   await openFirst(page, 'type == dredging_survey and file_type == pdf');
   await page.getByRole('button', { name: 'Mark the pages' }).click();

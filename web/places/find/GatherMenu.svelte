@@ -40,6 +40,16 @@
       app.fail(error, 'Nothing was removed.');
     }
   }
+  async function pin() {
+    const pinned = [...chosen];
+    open = false;
+    try {
+      for (const ref of pinned) await api.pin(ref, true);
+      app.say(`${plural(pinned.length, 'document is', 'documents are')} pinned to your desk.`, { undo: () => void Promise.all(pinned.map((ref) => api.pin(ref, false))) });
+    } catch (error) {
+      app.fail(error, 'They could not be pinned.');
+    }
+  }
   function change() {
     open = false;
     changing = chosen.length > 0 ? { documents: chosen } : { search: found() };
@@ -57,6 +67,7 @@
     <li><button class="link py-1" disabled={total === 0} onclick={() => add('all')}>Add all {count(total)} found</button></li>
     <li><button class="link py-1" disabled={total === 0} onclick={() => add('keep')}>Add them, and what matches from now on</button></li>
     {#if app.person?.may.file}<li class="mt-1 border-t border-hair pt-1"><button class="link py-1" disabled={total === 0} onclick={change}>Change values of the {count(chosen.length || total)} {chosen.length > 0 ? 'chosen' : 'found'}…</button></li>{/if}
+    {#if chosen.length > 0}<li><button class="link py-1" disabled={chosen.length > 40} onclick={pin}>Pin the {count(chosen.length)} chosen to the desk</button></li>{/if}
     {#if app.person?.may.file && chosen.length > 0}<li><button class="link py-1" disabled={chosen.length > 500} onclick={() => { open = false; tabling = chosen; }}>Their values in a table…</button></li><li><button class="link py-1" disabled={chosen.length > 500} onclick={() => { open = false; transferring = chosen; }}>Copy or move the {count(chosen.length)} chosen…</button></li>{/if}
     {#if app.person?.may.remove && chosen.length > 0}
       <li>{#if removing}

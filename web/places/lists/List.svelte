@@ -18,7 +18,12 @@
   let list = $state.raw<PullList | null>(null);
   let fault = $state('');
   let check = $state.raw<ListCheck | null>(null);
-  let asked = $state<'' | 'hold' | 'deliver' | 'share' | 'rename'>('');
+  let asked = $state<'' | 'hold' | 'deliver' | 'share' | 'rename' | 'from'>('');
+  /** The delivery whose contents are shown. */
+  let contents = $state.raw<{ id: number; items: { ref: string; title: string; file: string; remark?: string }[] } | null>(null);
+  async function showContents(of: number) {
+    contents = contents?.id === of ? null : { id: of, items: (await api.delivery(of)).contents };
+  }
   let reason = $state('');
   let name = $state('');
   let note = $state('');
@@ -29,6 +34,7 @@
   const NAMES: Record<Delivery['format'], string> = { bag: 'Bag', zip: 'Files in folders', csv: 'Table, CSV', ods: 'Table, spreadsheet', pdf: 'One PDF', print: 'Print job', mail: 'Mail' };
   const STATES: Record<Delivery['state'], string> = { waiting: 'waits its turn', running: 'being made', done: '', failed: 'failed', cancelled: 'cancelled', expired: 'expired' };
 
+  if (!lists.known) void lists.load();
   // svelte-ignore state_referenced_locally
   api.list(id).then((got) => (list = got), (error: unknown) => (fault = messageOf(error, 'The list cannot be shown.')));
   // What is being made in the background is watched while it is.
@@ -148,8 +154,9 @@
               {#if delivery.state === 'running' || delivery.state === 'waiting'}
                 <div class="flex items-center gap-2" role="status"><progress class="flex-1" max={Math.max(1, delivery.total)} value={delivery.done} aria-label={`Making ${NAMES[delivery.format]}`}></progress><span class="num small">{count(delivery.done)} of {count(delivery.total)}</span><button class="link small" onclick={() => act(async () => (await api.cancelDelivery(delivery.id), await api.list(id)))}>Cancel</button></div>
               {:else if delivery.state === 'done'}
-                <p class="small">{#if delivery.format === 'print'}<a href={api.deliveryFile(delivery.id)} target="_blank" rel="noreferrer">Open it to print</a>{:else}<a href={api.deliveryFile(delivery.id)} download>Fetch it</a>{/if}{#if delivery.format === 'mail'} <a class="ml-2" href="/lists/outbox">Outbox</a>{/if} <span class="quiet">{bytes(delivery.bytes ?? 0)}, {plural(delivery.documents, 'document', 'documents')}, until {moment(delivery.expires_at)}</span> <button class="link ml-2" onclick={() => (linking = linking === delivery.id ? 0 : delivery.id)}>Secure link</button></p>
+                <p class="small">{#if delivery.format === 'print'}<a href={api.deliveryFile(delivery.id)} target="_blank" rel="noreferrer">Open it to print</a>{:else}<a href={api.deliveryFile(delivery.id)} download>Fetch it</a>{/if}{#if delivery.format === 'mail'} <a class="ml-2" href="/lists/outbox">Outbox</a>{/if} <span class="quiet">{bytes(delivery.bytes ?? 0)}, {plural(delivery.documents, 'document', 'documents')}, until {moment(delivery.expires_at)}</span> <button class="link ml-2" onclick={() => (linking = linking === delivery.id ? 0 : delivery.id)}>Secure link</button> <button class="link ml-2" aria-expanded={contents?.id === delivery.id} onclick={() => showContents(delivery.id)}>What is in it</button></p>
                 <p class="mono quiet truncate" style="font-size:11px" title={`SHA-256 ${delivery.sha256}`}>{delivery.sha256}</p>
+                {#if contents?.id === delivery.id}<ul class="small max-h-60 overflow-y-auto" aria-label="What is in the delivery">{#each contents.items as item (item.ref)}<li class="border-t border-hair py-0.5"><a href={`/documents/${item.ref}`}>{item.title}</a>{#if item.remark}<span class="block" class:text-rust={item.file === ''} class:quiet={item.file !== ''}>{item.remark}</span>{/if}</li>{/each}</ul>{/if}
                 {#if linking === delivery.id}<LinkForm of={`deliveries/${delivery.id}`} delivery={delivery.id} />{/if}
               {:else if delivery.message}<p class="small text-rust">{delivery.message}</p>{/if}
             </li>
@@ -157,9 +164,13 @@
         </ul>
       {/if}
       <p class="small mt-5 flex flex-wrap gap-x-4 gap-y-1 border-t border-hair pt-2">
+        {#if list.may_change && !list.frozen_at && lists.all.some((l) => l.id !== id)}<button class="link" onclick={() => ask('from')}>Add from another list</button>{/if}
         {#if list.may_change}<button class="link" onclick={() => ask('rename')}>Name and note</button>{/if}
         {#if list.own}<button class="link" onclick={() => ask('share')}>Share</button><button class="link" onclick={remove}>Remove the list</button>{/if}
       </p>
+      {#if asked === 'from'}
+        <div class="mt-2 border-l-2 border-act pl-3"><label class="heading" for="list-from">All documents of the list</label><select class="input" id="list-from" value="" onchange={(e) => { const from = Number(e.currentTarget.value); if (from) void act(async () => (await api.addToList(id, { list: from }), await api.list(id)), 'Its documents stand in this list too.'); }}><option value="">choose one</option>{#each lists.all.filter((l) => l.id !== id) as l (l.id)}<option value={l.id}>{l.name}, {count(l.documents)}</option>{/each}</select></div>
+      {/if}
       {#if asked === 'rename' || asked === 'share'}
         <form class="mt-2 border-l-2 border-act pl-3" onsubmit={(e) => { e.preventDefault(); void act(() => api.changeList(id, { name: name.trim(), note, lock_version: list!.lock_version, ...(asked === 'share' ? { people: sharing } : {}) })); }}>
           {#if asked === 'rename'}

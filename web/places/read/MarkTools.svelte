@@ -14,6 +14,7 @@
 
   const tools: [Tool, string, string, typeof IconPen][] = [['words', 'Highlight words', 'w', IconHighlight], ['area', 'Highlight an area', 'e', IconArea], ['note', 'Note', 'm', IconNote], ['pen', 'Pen', 'd', IconPen], ['stamp', 'Stamp', 's', IconStamp]];
   const usable = $derived(tools.filter(([tool]) => (tool === 'words' || pictures) && (tool !== 'stamp' || marking.stamps.length > 0)));
+  const listed = $derived(marking.shown ? marking.annotations.filter((a) => !a.lost && (a.own || marking.others)) : []);
   const lost = $derived(marking.annotations.filter((a) => a.lost));
   $effect(() => {
     if (marking.stamp === '' && marking.stamps.length > 0) marking.stamp = marking.stamps[0]!;
@@ -54,6 +55,12 @@
     <details class="small basis-full py-1"><summary class="text-rust">{lost.length === 1 ? 'One annotation has' : `${lost.length} annotations have`} no place in this version: the words are gone</summary>
       <ul>{#each lost as a (a.id)}<li class="flex gap-3 border-t border-hair py-0.5"><span class="min-w-0 flex-1 truncate">{a.text || 'Highlight'}{#if a.exact}&ensp;<span class="quiet">on “{a.exact}”</span>{/if} <span class="quiet">{a.by}</span></span>{#if a.own}<button class="link" onclick={() => marking.remove(a)}>take it back</button>{/if}</li>{/each}</ul>
     </details>
+  {/if}
+  {#if !pictures && listed.length > 0}
+    <!-- A text has no room beside its words: what is said of them stands here. -->
+    <ul class="basis-full pb-1" aria-label="Marks in this text">
+      {#each listed as a (a.id)}<li class="small flex items-center gap-3 border-t border-hair py-0.5"><span class="max-w-[36%] truncate"><mark>{a.exact}</mark></span>{#if a.own}<input class="input" style="min-height:26px" aria-label={`What is said of “${a.exact}”`} placeholder="Say why" value={a.text} maxlength="4000" onchange={(e) => marking.change(a, { text: e.currentTarget.value })} /><button class="link" onclick={() => marking.remove(a)}>take back</button>{:else}<span class="min-w-0 flex-1 truncate">{a.text}</span>{/if}<span class="quiet whitespace-nowrap">{a.by}{a.private ? ', only for me' : ''}</span></li>{/each}
+    </ul>
   {/if}
   {#if marking.annotations.length === 0 && app.person}<p class="small quiet basis-full pb-0.5">Choose a tool and draw over the page. The file stays as it is.{#if !pictures} Of a text, words can be highlighted: choose them with the tool in hand.{/if}</p>{/if}
 </div>
