@@ -62,9 +62,9 @@ test('pages are marked and redacted by keyboard, and all of it taken back', asyn
 });
 
 test('a text is marked at a hit, and said why', async ({ page }) => {
-  await openFirst(page, 'type == site_diary and file_type == markdown');
+  await openFirst(page, 'type == site_diary and file_type == markdown and text = weekdays');
   await page.keyboard.press('f');
-  await page.keyboard.type('the');
+  await page.keyboard.type('weekdays');
   await page.keyboard.press('Enter');
   await expect(page.getByTestId('hits')).toContainText('1 of');
   await page.getByRole('region', { name: 'Pages' }).focus();
@@ -76,6 +76,7 @@ test('a text is marked at a hit, and said why', async ({ page }) => {
   await page.keyboard.press('Tab');
   await accessible(page);
   await page.reload();
+  await expect(page.getByRole('heading', { name: 'Index sheet' })).toBeVisible();
   await page.keyboard.press('k');
   await expect(marks.getByRole('textbox')).toHaveValue('Ask who wrote this');
   await marks.getByRole('button', { name: 'take back' }).click();
