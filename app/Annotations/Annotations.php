@@ -25,7 +25,6 @@ use Brenvic\Core\Pages\Box;
 use Brenvic\Core\Pages\Overlay;
 use Brenvic\Core\Versions\Quote;
 use Illuminate\Support\Facades\DB;
-use Illuminate\Support\Facades\File;
 
 /** What people lay over the pages of documents. One’s own can be changed and taken back; those of others are read. */
 final readonly class Annotations
@@ -111,13 +110,10 @@ final readonly class Annotations
         if (FileKind::from($document->file_kind) !== FileKind::Pdf || $this->redactions->binds($by, $document)) {
             throw new Refused('Only a PDF has annotations of its own.');
         }
-        $folder = ExternalProgram::folder();
         try {
-            $found = AnnotatedPdf::read($this->files->path($document->sha256), $folder);
+            $found = ExternalProgram::inFolder(fn (string $folder): array => AnnotatedPdf::read($this->files->path($document->sha256), $folder));
         } catch (UnreadableFile $fault) {
             throw new Refused($fault->getMessage());
-        } finally {
-            File::deleteDirectory($folder);
         }
 
         return DB::transaction(function () use ($document, $by, $found): int {
@@ -175,20 +171,14 @@ final readonly class Annotations
     {
         $old = Annotation::query()->where('document_id', $document->id)->where('version', '<', $document->version)->get();
         $pages = $old->isEmpty() ? collect() : Page::query()->where('document_id', $document->id)->orderBy('number')->get()->keyBy('number');
+        $texts = $pages->map(static fn (Page $p): string => $p->text)->all();
         foreach ($old as $annotation) {
-            $found = null;
-            // The page it stood on first, then the others.
-            foreach ($annotation->exact === '' ? [] : $pages->sortBy(static fn (Page $p): int => $p->number === $annotation->page ? 0 : 1) as $row) {
-                $place = $annotation->quote()->find($row->text);
-                if ($place !== null) {
-                    $found = [$row, ...$place];
-                    break;
-                }
-            }
+            $found = $annotation->quote()->findAmong($texts, $annotation->page);
             $annotation->version = $document->version;
             $annotation->is_lost = $found === null;
             if ($found !== null) {
-                [$row, $start, $length] = $found;
+                [$number, $start, $length] = $found;
+                $row = $pages[$number];
                 $boxes = self::boxesOf(PageStore::page($row), $start, $length);
                 // A note or a pen stroke keeps its distance from the words it stands by.
                 $moved = $annotation->kind === AnnotationKind::Highlight ? ['boxes' => $boxes] : self::moved($annotation, $boxes);

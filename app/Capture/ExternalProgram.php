@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Capture;
 
 use Brenvic\Core\Capture\UnreadableFile;
+use Illuminate\Support\Facades\File;
 use Symfony\Component\Process\Exception\ProcessTimedOutException;
 use Symfony\Component\Process\Process;
 
@@ -18,6 +19,24 @@ final class ExternalProgram
         mkdir($folder, 0700);
 
         return $folder;
+    }
+
+    /**
+     * Does work in such a folder, and takes it away whatever becomes of it.
+     *
+     * @template T
+     *
+     * @param  \Closure(string): T  $work
+     * @return T
+     */
+    public static function inFolder(\Closure $work): mixed
+    {
+        $folder = self::folder();
+        try {
+            return $work($folder);
+        } finally {
+            File::deleteDirectory($folder);
+        }
     }
 
     /**

@@ -12,7 +12,6 @@ use Brenvic\Core\Capture\PopplerLayout;
 use Brenvic\Core\Capture\TesseractTable;
 use Brenvic\Core\Capture\TextPage;
 use Brenvic\Core\Capture\UnreadableFile;
-use Illuminate\Support\Facades\File;
 use ZipArchive;
 
 /** Reads the text of a stored file, whatever its kind. */
@@ -56,7 +55,7 @@ final readonly class Extractor
 
     private function pdf(string $path): Extracted
     {
-        return $this->inFolder(function (string $folder) use ($path): Extracted {
+        return ExternalProgram::inFolder(function (string $folder) use ($path): Extracted {
             $last = (string) config('brenvic.limits.pages');
             [$code, , $errors] = ExternalProgram::run(['pdftotext', '-q', '-bbox-layout', '-l', $last, $path, "{$folder}/layout.html"], $folder);
             if ($code !== 0) {
@@ -131,7 +130,7 @@ final readonly class Extractor
 
     private function ocr(string $image, float $width, float $height): TextPage
     {
-        return $this->inFolder(static function (string $folder) use ($image, $width, $height): TextPage {
+        return ExternalProgram::inFolder(static function (string $folder) use ($image, $width, $height): TextPage {
             [$code, , $errors] = ExternalProgram::run(['tesseract', $image, "{$folder}/read", '-l', 'eng', '--psm', '3', 'tsv'], $folder);
             if ($code !== 0) {
                 throw new UnreadableFile(stripos($errors, 'image') !== false ? 'damaged' : 'failed', 'The text of the image could not be read.');
@@ -162,22 +161,6 @@ final readonly class Extractor
             return $contents;
         } finally {
             $zip->close();
-        }
-    }
-
-    /**
-     * @template T
-     *
-     * @param  callable(string): T  $work
-     * @return T
-     */
-    private function inFolder(callable $work): mixed
-    {
-        $folder = ExternalProgram::folder();
-        try {
-            return $work($folder);
-        } finally {
-            File::deleteDirectory($folder);
         }
     }
 }

@@ -255,17 +255,9 @@ final class Redactions
         if ($old->isEmpty()) {
             return;
         }
-        $texts = DB::table('pages')->where('document_id', $document->id)->orderBy('number')->pluck('text', 'number');
+        $texts = DB::table('pages')->where('document_id', $document->id)->orderBy('number')->pluck('text', 'number')->all();
         foreach ($old as $redaction) {
-            $place = null;
-            // The page it stood on first, then the others.
-            foreach ($redaction->start === null ? [] : [$redaction->page => $texts[$redaction->page] ?? ''] + $texts->all() as $number => $text) {
-                $found = $redaction->quote()->find((string) $text);
-                if ($found !== null) {
-                    $place = [(int) $number, ...$found];
-                    break;
-                }
-            }
+            $place = $redaction->start === null ? null : $redaction->quote()->findAmong($texts, $redaction->page);
             $redaction->fill(['version' => $document->version, 'is_lost' => $place === null, 'checked_by' => null, 'checked_at' => null]);
             if ($place !== null) {
                 [$redaction->page, $redaction->start, $redaction->length] = $place;

@@ -18,7 +18,6 @@ use Brenvic\Core\Index\Tokenizer;
 use Brenvic\Core\Pages\Box;
 use Brenvic\Core\Redaction\RedactedPage;
 use GdImage;
-use Illuminate\Support\Facades\File;
 
 /**
  * Makes redacted copies from which nothing that was removed can be got back. A page of a PDF that something is removed
@@ -48,16 +47,13 @@ final readonly class Redactor
     public function make(Document $document): void
     {
         $stamp = $this->redactions->stamp($document);
-        $folder = ExternalProgram::folder();
         try {
             if (Redaction::query()->where('document_id', $document->id)->where('is_lost', true)->exists()) {
                 throw new UnreadableFile('failed', 'What was removed from an earlier version was not found in this one.');
             }
-            $this->redactions->keep($document, $stamp, $this->copy($document, $folder), self::nameOf($document), '');
+            ExternalProgram::inFolder(fn (string $folder) => $this->redactions->keep($document, $stamp, $this->copy($document, $folder), self::nameOf($document), ''));
         } catch (UnreadableFile $fault) {
             $this->redactions->keep($document, $stamp, null, '', $fault->getMessage());
-        } finally {
-            File::deleteDirectory($folder);
         }
     }
 

@@ -51,7 +51,7 @@ final class OnePdf
             foreach ($chunk as $i => $item) {
                 $part = self::part($item, $folder, "{$work}/{$i}.pdf", $attached, $known[$item['ref']] ?? 0);
                 // What was read of a PDF is known; asking each file again would take most of the time.
-                $count = str_starts_with($part, $work) || ($known[$item['ref']] ?? 0) === 0 ? self::count($part, $folder) : (int) $known[$item['ref']];
+                $count = str_starts_with($part, $work) || ($known[$item['ref']] ?? 0) === 0 ? PagePdf::count($part, $folder) : (int) $known[$item['ref']];
                 if ($covers) {
                     self::cover($item, $count, "{$work}/{$i}-cover.pdf");
                     $parts[] = "{$work}/{$i}-cover.pdf";
@@ -92,7 +92,7 @@ final class OnePdf
         }
         $kind = FileKind::detect((string) file_get_contents($path, length: 4096), basename($path));
         if ($kind === FileKind::Pdf) {
-            if ($known > 0 || self::count($path, $folder) > 0) {
+            if ($known > 0 || PagePdf::count($path, $folder) > 0) {
                 return $path;
             }
             $attached[$path] = basename($path);
@@ -263,14 +263,6 @@ final class OnePdf
     private static function join(array $parts, string $target, string $folder): void
     {
         self::run(['qpdf', '--warning-exit-0', '--keep-files-open=n', '--empty', '--pages', ...$parts, '--', $target], $folder);
-    }
-
-    /** How many pages a PDF has; none when it cannot be opened. */
-    private static function count(string $path, string $folder): int
-    {
-        [$code, $output] = ExternalProgram::run(['qpdf', '--warning-exit-0', '--show-npages', $path], $folder);
-
-        return $code === 0 ? (int) trim($output) : 0;
     }
 
     /** @param  list<string>  $command */

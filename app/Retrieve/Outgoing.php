@@ -19,7 +19,6 @@ use Brenvic\Core\Capture\UnreadableFile;
 use Brenvic\Core\Pages\Overlay;
 use Brenvic\Core\Redaction\RedactedPage;
 use Brenvic\Core\Redaction\Sought;
-use Illuminate\Support\Facades\File;
 
 /** The one way by which a document's file leaves, in whatever form a person may have it. */
 final readonly class Outgoing
@@ -70,30 +69,29 @@ final readonly class Outgoing
         $stamp = hash('sha256', $file->sha256.$annotations->map(static fn (Annotation $a): string => "{$a->id} {$a->lock_version} {$a->version}")->join(','));
         $made = $this->renditions->find($document, $form, $stamp);
         if ($made === null) {
-            $folder = ExternalProgram::folder();
+            $removed = $form->isRedacted() ? array_map(strval(...), Redaction::query()->where('document_id', $document->id)->where('exact', '!=', '')->distinct()->pluck('exact')->all()) : [];
+            $overlays = $annotations->groupBy('page')->map(static fn ($of): array => array_values($of->map(static fn (Annotation $a): Overlay => self::told($a, $removed))->all()))->all();
             try {
-                $overlays = $annotations->groupBy('page')->map(fn ($of): array => array_values($of->map(fn (Annotation $a): Overlay => $this->told($a, $document, $form))->all()))->all();
-                $made = $this->renditions->keep($document, $form, $stamp, AnnotatedPdf::write($file->path, $overlays, $folder), pathinfo($file->name, PATHINFO_FILENAME).' (annotated).pdf');
+                $made = ExternalProgram::inFolder(fn (string $folder) => $this->renditions->keep($document, $form, $stamp, AnnotatedPdf::write($file->path, $overlays, $folder), pathinfo($file->name, PATHINFO_FILENAME).' (annotated).pdf'));
             } catch (UnreadableFile $fault) {
                 $made = $this->renditions->keep($document, $form, $stamp, null, '', "{$fault->getMessage()} It leaves without annotations.");
-            } finally {
-                File::deleteDirectory($folder);
             }
         }
 
         return $made->sha256 === null ? new OutgoingFile($file->path, $file->name, $file->sha256, $made->fault) : new OutgoingFile($this->files->path($made->sha256), $made->file_name, $made->sha256);
     }
 
-    /** An annotation as it leaves: on a redacted copy it does not say what was removed. */
-    private function told(Annotation $annotation, Document $document, DeliveryForm $form): Overlay
+    /**
+     * An annotation as it leaves: on a redacted copy it does not say what was removed.
+     *
+     * @param  list<string>  $removed  words that must not be said
+     */
+    private static function told(Annotation $annotation, array $removed): Overlay
     {
         $overlay = $annotation->overlay();
-        if (! $form->isRedacted()) {
-            return $overlay;
-        }
         $text = $overlay->text;
-        foreach (Redaction::query()->where('document_id', $document->id)->where('exact', '!=', '')->distinct()->pluck('exact') as $exact) {
-            foreach (array_reverse(Sought::words((string) $exact)?->in($text) ?? []) as $hit) {
+        foreach ($removed as $exact) {
+            foreach (array_reverse(Sought::words($exact)?->in($text) ?? []) as $hit) {
                 $text = substr_replace($text, RedactedPage::BAR, $hit->offset, $hit->length);
             }
         }

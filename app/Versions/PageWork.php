@@ -16,7 +16,6 @@ use App\Support\Refused;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Pages\PagePlan;
 use Illuminate\Http\UploadedFile;
-use Illuminate\Support\Facades\File;
 use InvalidArgumentException;
 
 /**
@@ -43,7 +42,7 @@ final readonly class PageWork
     public function arrange(Document $document, User $by, array $pages, array $uploads, string $note, int $version): void
     {
         $this->fresh($document, $version);
-        $this->inFolder(function (string $folder) use ($document, $by, $pages, $uploads, $note): void {
+        ExternalProgram::inFolder(function (string $folder) use ($document, $by, $pages, $uploads, $note): void {
             $file = $this->made($document, $by, $pages, $uploads, $folder);
             [$sha256, $bytes] = $this->files->take($file);
             $this->versions->add($document, $by, $sha256, $bytes, pathinfo($document->file_name, PATHINFO_FILENAME).'.pdf', MadeHow::PageWork, $note);
@@ -59,7 +58,7 @@ final readonly class PageWork
     {
         $this->fresh($document, $version);
 
-        return $this->inFolder(function (string $folder) use ($document, $by, $numbers): Document {
+        return ExternalProgram::inFolder(function (string $folder) use ($document, $by, $numbers): Document {
             $pages = array_map(static fn (int $n): array => ['source' => '', 'page' => $n, 'turn' => 0], $numbers);
             $file = $this->made($document, $by, $pages, [], $folder, true);
 
@@ -76,7 +75,7 @@ final readonly class PageWork
         $sources = $counts = [];
         foreach (array_unique(array_column($pages, 'source')) as $i => $source) {
             $sources[$source] = $this->source($document, $by, $source, $uploads, "{$folder}/source-{$i}.pdf");
-            $counts[$source] = self::count($sources[$source], $folder);
+            $counts[$source] = PagePdf::count($sources[$source], $folder);
             if ($counts[$source] === 0) {
                 throw new Refused('One of the files cannot be opened, or is protected by a password. Nothing was changed.');
             }
@@ -142,34 +141,11 @@ final readonly class PageWork
         return $target;
     }
 
-    private static function count(string $path, string $folder): int
-    {
-        [$code, $output] = ExternalProgram::run(['qpdf', '--warning-exit-0', '--show-npages', $path], $folder);
-
-        return $code === 0 ? (int) trim($output) : 0;
-    }
-
     private function fresh(Document $document, int $version): void
     {
         $document->refresh();
         if ($document->version !== $version) {
             throw new Refused("Version {$document->version} came meanwhile. Look at it first; nothing was changed.");
-        }
-    }
-
-    /**
-     * @template T
-     *
-     * @param  \Closure(string): T  $work
-     * @return T
-     */
-    private function inFolder(\Closure $work): mixed
-    {
-        $folder = ExternalProgram::folder();
-        try {
-            return $work($folder);
-        } finally {
-            File::deleteDirectory($folder);
         }
     }
 }

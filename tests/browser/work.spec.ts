@@ -13,17 +13,22 @@ async function openFirst(page: Page, cql: string) {
   await expect(page.getByRole('heading', { name: 'Index sheet' })).toBeVisible();
 }
 
-test('pages are marked and redacted by keyboard, and all of it taken back', async ({ page }) => {
-  await openFirst(page, 'type == lock_inspection and file_type == pdf and text = paddle');
-  const address = page.url();
+/** Finds a word in the document, highlights its first hit and opens the tools, all by keyboard. */
+async function highlightFirst(page: Page, word: string) {
   await page.keyboard.press('f');
-  await page.keyboard.type('paddle');
+  await page.keyboard.type(word);
   await page.keyboard.press('Enter');
   await expect(page.getByTestId('hits')).toContainText('1 of');
   await page.getByRole('region', { name: 'Pages' }).focus();
   await page.keyboard.press('h');
   await expect(page.getByText('Highlighted.')).toBeVisible();
   await page.keyboard.press('k');
+}
+
+test('pages are marked and redacted by keyboard, and all of it taken back', async ({ page }) => {
+  await openFirst(page, 'type == lock_inspection and file_type == pdf and text = paddle');
+  const address = page.url();
+  await highlightFirst(page, 'paddle');
   const tools = page.getByRole('toolbar', { name: 'Marking' });
   await expect(tools).toBeVisible();
   const mark = page.getByRole('button', { name: /^Highlight: on “paddle/i });
@@ -63,14 +68,7 @@ test('pages are marked and redacted by keyboard, and all of it taken back', asyn
 
 test('a text is marked at a hit, and said why', async ({ page }) => {
   await openFirst(page, 'type == site_diary and file_type == markdown and text = weekdays');
-  await page.keyboard.press('f');
-  await page.keyboard.type('weekdays');
-  await page.keyboard.press('Enter');
-  await expect(page.getByTestId('hits')).toContainText('1 of');
-  await page.getByRole('region', { name: 'Pages' }).focus();
-  await page.keyboard.press('h');
-  await expect(page.getByText('Highlighted.')).toBeVisible();
-  await page.keyboard.press('k');
+  await highlightFirst(page, 'weekdays');
   const marks = page.getByRole('list', { name: 'Marks in this text' });
   await marks.getByRole('textbox').fill('Ask who wrote this');
   await page.keyboard.press('Tab');

@@ -3,6 +3,7 @@
   import { api, messageOf } from '@/api/client';
   import type { SheetRow, SheetsPlan } from '@/api/types';
   import { app } from '@/state/app.svelte';
+  import { Trying } from '@/state/trying.svelte';
   import { plural } from './format';
 
   /** The index sheets of several documents as one table, to be typed into or pasted into from a spreadsheet. */
@@ -11,10 +12,9 @@
   let rows = $state.raw<SheetRow[] | null>(null);
   let typed = $state<Record<string, Record<string, string>>>({});
   let plan = $state.raw<SheetsPlan | null>(null);
-  let fault = $state('');
-  let busy = $state(false);
+  const trying = new Trying();
   // svelte-ignore state_referenced_locally
-  void api.openSheets(documents).then((got) => (rows = got.rows), (e: unknown) => (fault = messageOf(e, 'The sheets cannot be opened.')));
+  void api.openSheets(documents).then((got) => (rows = got.rows), (e: unknown) => (trying.fault = messageOf(e, 'The sheets cannot be opened.')));
 
   /** The fields that any of them has, in the order of their types. */
   const columns = $derived.by(() => {
@@ -63,19 +63,8 @@
     to?.select();
   }
   const asked = () => rows!.filter((r) => Object.keys(typed[r.ref] ?? {}).length > 0).map((r) => ({ ref: r.ref, lock_version: r.lock_version, values: typed[r.ref]! }));
-  async function tried(what: () => Promise<void>) {
-    busy = true;
-    fault = '';
-    try {
-      await what();
-    } catch (error) {
-      fault = messageOf(error, 'It could not be done.');
-    } finally {
-      busy = false;
-    }
-  }
-  const look = () => tried(async () => void (plan = await api.planSheets(asked())));
-  const go = () => tried(async () => {
+  const look = () => trying.run(async () => void (plan = await api.planSheets(asked())));
+  const go = () => trying.run(async () => {
     const { act, documents: n } = await api.giveSheets(asked(), plan!.changes.length);
     ondone();
     onleave();
@@ -102,7 +91,7 @@
               {/each}
             </tbody>
           </table>
-        {:else if !fault}<p class="quiet p-6" role="status">Opening the sheets…</p>{/if}
+        {:else if !trying.fault}<p class="quiet p-6" role="status">Opening the sheets…</p>{/if}
         {#if plan && plan.changes.length > 0}
           <div class="border-t border-hair px-6 py-3" role="region" aria-label="What it would do">
             <p><strong>{plural(plan.changes.length, 'document', 'documents')}</strong> would change{#if plan.faults.length > 0}; <span class="text-rust">{plural(plan.faults.length, 'is', 'are')} left alone, as marked above</span>{/if}.</p>
@@ -110,10 +99,10 @@
           </div>
         {/if}
       </div>
-      {#if fault}<p class="fault px-6 pt-2" role="alert">{fault}</p>{/if}
+      {#if trying.fault}<p class="fault px-6 pt-2" role="alert">{trying.fault}</p>{/if}
       <p class="flex items-center gap-2 border-t border-hair px-6 py-3">
-        {#if plan && plan.changes.length > 0}<button class="btn btn-main" disabled={busy} onclick={go}>Change {plural(plan.changes.length, 'document', 'documents')}</button>
-        {:else}<button class="btn btn-main" disabled={busy || touched === 0} onclick={look}>See what it would do</button>{/if}
+        {#if plan && plan.changes.length > 0}<button class="btn btn-main" disabled={trying.busy} onclick={go}>Change {plural(plan.changes.length, 'document', 'documents')}</button>
+        {:else}<button class="btn btn-main" disabled={trying.busy || touched === 0} onclick={look}>See what it would do</button>{/if}
         <button class="btn" onclick={onleave}>Leave</button>
         <span class="small quiet ml-3" role="status">{touched > 0 ? plural(touched, 'cell', 'cells') + ' typed' : ''}{#if plan && plan.changes.length === 0}{plan.faults.length > 0 ? '; none can be taken as it is' : '; nothing would change'}{/if}</span>
       </p>

@@ -1,8 +1,9 @@
 <script lang="ts">
   import { Dialog } from 'bits-ui';
-  import { api, messageOf } from '@/api/client';
+  import { api } from '@/api/client';
   import type { TransferPlan } from '@/api/types';
   import { app } from '@/state/app.svelte';
+  import { Trying } from '@/state/trying.svelte';
   import { plural } from './format';
 
   /** Copies or moves documents to another library: what it would do is shown first, and it can be taken back. */
@@ -13,26 +14,14 @@
   let type = $state('');
   let mapping = $state<Record<string, string>>({});
   let plan = $state.raw<TransferPlan | null>(null);
-  let fault = $state('');
-  let busy = $state(false);
+  const trying = new Trying();
   const libraries = $derived(app.design!.libraries.filter((l) => l.may_change));
   const types = $derived(app.design!.types.filter((t) => libraries.find((l) => l.code === library)?.types.includes(t.code)));
   const targets = $derived(app.design!.types.find((t) => t.code === type)?.fields.map((f) => f.code) ?? []);
   const asked = () => ({ documents, library, type: type || null, how, mapping: Object.fromEntries(Object.entries(mapping).filter(([, into]) => into !== '')) });
 
-  async function tried(what: () => Promise<void>) {
-    busy = true;
-    fault = '';
-    try {
-      await what();
-    } catch (error) {
-      fault = messageOf(error, 'It could not be done.');
-    } finally {
-      busy = false;
-    }
-  }
-  const look = () => tried(async () => void (plan = await api.planTransfer(asked())));
-  const go = () => tried(async () => {
+  const look = () => trying.run(async () => void (plan = await api.planTransfer(asked())));
+  const go = () => trying.run(async () => {
     const { act, documents: n } = await api.transfer({ ...asked(), expected: plan!.go });
     ondone();
     onleave();
@@ -64,11 +53,11 @@
             {/each}
           </div>
         {/if}
-        {#if fault}<p class="fault mt-2" role="alert">{fault}</p>{/if}
+        {#if trying.fault}<p class="fault mt-2" role="alert">{trying.fault}</p>{/if}
       </form>
       <p class="flex gap-2 border-t border-hair px-6 py-3">
-        {#if plan && plan.go > 0}<button class="btn btn-main" disabled={busy} onclick={go}>{how === 'copy' ? 'Copy' : 'Move'} {plural(plan.go, 'document', 'documents')}</button>
-        {:else}<button class="btn btn-main" form="transfer" disabled={busy || library === ''}>See what it would do</button>{/if}
+        {#if plan && plan.go > 0}<button class="btn btn-main" disabled={trying.busy} onclick={go}>{how === 'copy' ? 'Copy' : 'Move'} {plural(plan.go, 'document', 'documents')}</button>
+        {:else}<button class="btn btn-main" form="transfer" disabled={trying.busy || library === ''}>See what it would do</button>{/if}
         <button class="btn" onclick={onleave}>Leave</button>
       </p>
     </Dialog.Content>

@@ -94,7 +94,8 @@ final readonly class DocumentResource
     /** @return array<string, mixed>|null */
     private function checkedOut(Document $document, User $user): ?array
     {
-        $out = CheckOut::query()->with('user')->find($document->id);
+        // What waits in intake, of which many are shown at once, is not checked out.
+        $out = $document->state === Document::FILED ? CheckOut::query()->with('user')->find($document->id) : null;
 
         return $out === null ? null : InProgressResource::one($out, $user);
     }

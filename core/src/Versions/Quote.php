@@ -58,6 +58,24 @@ final readonly class Quote
         return $isShared ? null : $best;
     }
 
+    /**
+     * The same in the pages of a document: on the page the words stood on first, then on the others.
+     *
+     * @param  array<int, string>  $pages  texts by page
+     * @return array{int, int, int}|null page, and offset and length in bytes
+     */
+    public function findAmong(array $pages, int $first): ?array
+    {
+        foreach ([$first => $pages[$first] ?? ''] + $pages as $number => $text) {
+            $place = $this->find($text);
+            if ($place !== null) {
+                return [$number, ...$place];
+            }
+        }
+
+        return null;
+    }
+
     /** How many bytes two texts begin with alike. */
     private static function alike(string $a, string $b): int
     {
