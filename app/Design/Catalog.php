@@ -168,6 +168,7 @@ final class Catalog
             new FieldDefinition('type', 'Document type', FieldKind::Choice, faceted: true, vocabulary: $vocabulary('type', $types), dublinCore: 'type', system: true),
             new FieldDefinition('file_type', 'File type', FieldKind::Choice, faceted: true, vocabulary: $vocabulary('file_type', $kinds), dublinCore: 'format', system: true),
             new FieldDefinition('text_state', 'Text', FieldKind::Choice, faceted: true, vocabulary: $vocabulary('text_state', $states), system: true),
+            new FieldDefinition('attached', 'Attachment', FieldKind::YesNo, faceted: true, system: true),
             new FieldDefinition('creator', 'Brought in by', FieldKind::Person, system: true),
             new FieldDefinition('created', 'Filed on', FieldKind::Date, system: true),
             new FieldDefinition('pages', 'Pages', FieldKind::Number, system: true),

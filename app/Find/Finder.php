@@ -457,6 +457,7 @@ final readonly class Finder
             'type' => $this->catalog->types()->get((int) $document->document_type_id)->name ?? '',
             'file_type' => $schema->fields['file_type']->display($document->file_kind),
             'text_state' => $schema->fields['text_state']->display($document->text_state),
+            'attached' => $schema->fields['attached']->display($document->parent_id === null ? '0' : '1'),
             'creator' => $document->creator->name ?? '',
             'created' => $document->filed_at === null ? '' : $document->filed_at->format('j M Y'),
             'pages' => $document->page_count === 0 ? '' : (string) $document->page_count,

@@ -173,6 +173,7 @@ final readonly class Indexer
             'repository' => [$library?->repository->code ?? ''],
             'file_type' => [$document->file_kind],
             'text_state' => [$document->text_state],
+            'attached' => [$document->parent_id === null ? '0' : '1'],
         ];
         $ordinals = ['pages' => [FieldDefinition::numberOrdinal($document->page_count)], ...NameCode::of('title', $document->title), ...NameCode::of('file_name', $document->file_name)];
         if ($type !== null) {
@@ -185,7 +186,7 @@ final readonly class Indexer
         if ($document->filed_at !== null) {
             $ordinals['created'] = [PartialDate::parse($document->filed_at->format('Y-m-d'))->firstDay()];
         }
-        $faceted = ['library', 'repository', 'file_type', 'text_state', 'type', 'dossier_kind'];
+        $faceted = ['library', 'repository', 'file_type', 'text_state', 'attached', 'type', 'dossier_kind'];
         foreach ($dossiers as [$ref, $title, $kind]) {
             $values['dossier'][] = $ref;
             in_array($kind, $values['dossier_kind'] ?? [], true) || $values['dossier_kind'][] = $kind;

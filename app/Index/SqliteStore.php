@@ -8,6 +8,7 @@ use Brenvic\Core\Index\IndexStore;
 use Brenvic\Core\Index\Tokenizer;
 use Illuminate\Database\ConnectionInterface;
 use Illuminate\Support\Facades\DB;
+use OverflowException;
 use PDO;
 use PDOStatement;
 
@@ -20,6 +21,11 @@ final class SqliteStore implements IndexStore
 {
     private const CHUNK = 500;
 
+    /** A blob is numbered by its segment, its space and its number in there, of so many binary digits. */
+    private const SPACE_DIGITS = 26;
+
+    private const NUMBER_DIGITS = 24;
+
     /** Seconds that what was read stays in APCu without being asked for. */
     private const KEPT = 3600;
 
@@ -31,6 +37,9 @@ final class SqliteStore implements IndexStore
 
     /** @var array<string, PDOStatement> */
     private array $statements = [];
+
+    /** @var array<int, array<string, int>> generation => name of a space of blobs => its number */
+    private array $spaces = [];
 
     private readonly ConnectionInterface $connection;
 
@@ -71,7 +80,7 @@ final class SqliteStore implements IndexStore
 
     public function stamps(): array
     {
-        $this->generation = $this->fixed ?? IndexState::read()->live;
+        $this->generation = $this->fixed ?? (int) $this->run('SELECT live FROM ix_state WHERE id = 1', [])[0][0];
         $this->stamps = [];
         foreach ($this->run('SELECT segment, stamp FROM {segment} ORDER BY segment', []) as [$segment, $stamp]) {
             $this->stamps[(int) $segment] = (int) $stamp;
@@ -82,7 +91,8 @@ final class SqliteStore implements IndexStore
 
     public function blob(string $key, int $segment): ?string
     {
-        $row = $this->run('SELECT data FROM {blob} WHERE key = ? AND segment = ?', [$key, $segment])[0] ?? null;
+        $id = $this->id($key, $segment, false);
+        $row = $id === null ? null : $this->run('SELECT data FROM {blob} WHERE id = ?', [$id])[0] ?? null;
 
         return $row === null ? null : (string) $row[0];
     }
@@ -142,7 +152,8 @@ final class SqliteStore implements IndexStore
             $insert = $this->prepare('INSERT INTO {term} (space, number, term, fold) VALUES (?, ?, ?, ?)');
             $added = [];
             foreach ($terms as $term) {
-                $insert->execute([$space, ++$next, $term, Tokenizer::fold($term)]);
+                $fold = Tokenizer::fold($term);
+                $insert->execute([$space, ++$next, $term, $fold === $term ? null : $fold]);
                 $added[$term] = $next;
             }
 
@@ -153,7 +164,10 @@ final class SqliteStore implements IndexStore
     public function terms(string $space, string $prefix = ''): array
     {
         return $prefix === '' ? $this->allTerms($space) : self::numbered(
-            $this->run('SELECT number, term FROM {term} WHERE space = ? AND fold >= ? AND fold < ?', [$space, $prefix, $prefix."\u{10FFFF}"]),
+            $this->run(
+                'SELECT number, term FROM {term} WHERE space = ? AND term >= ? AND term < ? AND fold IS NULL UNION ALL SELECT number, term FROM {term} WHERE space = ? AND fold >= ? AND fold < ?',
+                [$space, $prefix, $prefix."\u{10FFFF}", $space, $prefix, $prefix."\u{10FFFF}"],
+            ),
         );
     }
 
@@ -199,15 +213,21 @@ final class SqliteStore implements IndexStore
         return (int) ($this->run('SELECT COALESCE(MAX(number), 0) FROM {term} WHERE space = ?', [$space])[0][0] ?? 0);
     }
 
-    public function records(array $documents): array
+    public function records(array $documents, array $holding = []): array
     {
-        $records = [];
-        $rows = $this->run('SELECT r.document, r.data FROM json_each(?) d CROSS JOIN {record} r ON r.document = d.value', ['['.implode(',', $documents).']']);
-        foreach ($rows as [$document, $data]) {
-            $records[(int) $document] = (string) $data;
+        $sql = 'SELECT r.document, r.data FROM json_each(?) d CROSS JOIN {record} r ON r.document = d.value';
+        if ($holding !== []) {
+            // In SQLite, so that the many that do not hold it are not even passed on.
+            $sql .= ' WHERE '.implode(' OR ', array_fill(0, count($holding), 'instr(r.data, ?) > 0'));
         }
+        $statement = $this->statement($sql);
+        $statement->bindValue(1, self::json($documents));
+        foreach ($holding as $i => $bytes) {
+            $statement->bindValue($i + 2, $bytes, PDO::PARAM_LOB);
+        }
+        $statement->execute();
 
-        return $records;
+        return array_map(strval(...), $statement->fetchAll(PDO::FETCH_KEY_PAIR));
     }
 
     public function remembered(string $name, callable $make): mixed
@@ -232,17 +252,23 @@ final class SqliteStore implements IndexStore
     public function write(array $blobs, array $records): void
     {
         $this->connection->transaction(function () use ($blobs, $records): void {
-            $put = $this->prepare('INSERT INTO {blob} (key, segment, data) VALUES (?, ?, ?) ON CONFLICT (key, segment) DO UPDATE SET data = excluded.data');
-            $drop = $this->prepare('DELETE FROM {blob} WHERE key = ? AND segment = ?');
-            $touched = [];
+            $this->spaces = [];
+            $put = $this->prepare('INSERT INTO {blob} (id, data) VALUES (?, ?) ON CONFLICT (id) DO UPDATE SET data = excluded.data');
+            $drop = $this->prepare('DELETE FROM {blob} WHERE id = ?');
+            $touched = $byId = [];
             foreach ($blobs as $key => $segments) {
                 foreach ($segments as $segment => $data) {
                     $touched[$segment] = true;
-                    if ($data === null) {
-                        $drop->execute([$key, $segment]);
-                    } else {
-                        self::bindBlob($put, [$key, $segment], $data);
-                    }
+                    $byId[$this->id((string) $key, $segment, true)] = $data;
+                }
+            }
+            // In their order, so that a batch is written page by page and leaves no page half empty.
+            ksort($byId);
+            foreach ($byId as $id => $data) {
+                if ($data === null) {
+                    $drop->execute([$id]);
+                } else {
+                    self::bindBlob($put, $id, $data);
                 }
             }
             $put = $this->prepare('INSERT INTO {record} (document, data) VALUES (?, ?) ON CONFLICT (document) DO UPDATE SET data = excluded.data');
@@ -252,7 +278,7 @@ final class SqliteStore implements IndexStore
                 if ($data === null) {
                     $drop->execute([$document]);
                 } else {
-                    self::bindBlob($put, [$document], $data);
+                    self::bindBlob($put, $document, $data);
                 }
             }
             // Stamps are never used twice, even when a rebuild starts from nothing: caches outlive it.
@@ -272,7 +298,61 @@ final class SqliteStore implements IndexStore
      */
     public function keys(int $segment): array
     {
-        return array_map(static fn (array $row): string => (string) $row[0], $this->run('SELECT key FROM {blob} WHERE segment = ? ORDER BY key', [$segment]));
+        $names = array_flip($this->allSpaces());
+        $keys = [];
+        foreach ($this->run('SELECT id FROM {blob} WHERE id >= ? AND id < ?', [self::number($segment, 0, 0), self::number($segment + 1, 0, 0)]) as [$id]) {
+            $name = $names[$id >> self::NUMBER_DIGITS & (1 << self::SPACE_DIGITS) - 1];
+            $keys[] = str_ends_with($name, '/') ? $name.($id & (1 << self::NUMBER_DIGITS) - 1) : $name;
+        }
+        sort($keys);
+
+        return $keys;
+    }
+
+    private static function number(int $segment, int $space, int $number): int
+    {
+        return ($segment << self::SPACE_DIGITS | $space) << self::NUMBER_DIGITS | $number;
+    }
+
+    /**
+     * The number of a blob. A key that ends in a number belongs to the space of all keys that are equal up to it, any
+     * other is a space of its own.
+     *
+     * @return int|null null when nothing is kept under such keys and `$make` is false
+     */
+    private function id(string $key, int $segment, bool $make): ?int
+    {
+        $slash = strrpos($key, '/');
+        $end = $slash === false ? '' : substr($key, $slash + 1);
+        [$name, $number] = ctype_digit($end) ? [substr($key, 0, (int) $slash + 1), (int) $end] : [$key, 0];
+        $space = $this->spaces[$this->generation][$name] ?? $this->allSpaces()[$name] ?? ($make ? $this->addSpace($name) : null);
+        if ($number >> self::NUMBER_DIGITS !== 0) {
+            throw new OverflowException("The index cannot number {$key}.");
+        }
+
+        return $space === null ? null : self::number($segment, $space, $number);
+    }
+
+    /** @return array<string, int> */
+    private function allSpaces(): array
+    {
+        $spaces = [];
+        foreach ($this->run('SELECT name, number FROM {space}', []) as [$name, $number]) {
+            $spaces[(string) $name] = (int) $number;
+        }
+
+        return $this->spaces[$this->generation] = $spaces;
+    }
+
+    /** Numbered by a hash of the name: whatever was rolled back or forgotten, a name never takes the number of another. */
+    private function addSpace(string $name): int
+    {
+        $taken = array_flip($this->allSpaces());
+        for ($number = crc32($name) >> 32 - self::SPACE_DIGITS; isset($taken[$number]); $number = $number + 1 & (1 << self::SPACE_DIGITS) - 1) {
+        }
+        $this->run('INSERT INTO {space} (number, name) VALUES (?, ?)', [$number, $name]);
+
+        return $this->spaces[$this->generation][$name] = $number;
     }
 
     /** @return list<int> the documents of a segment that have a record */
@@ -285,11 +365,12 @@ final class SqliteStore implements IndexStore
     public function clear(): void
     {
         $this->connection->transaction(function (): void {
-            foreach (['segment', 'blob', 'term', 'record'] as $table) {
+            foreach (['segment', 'space', 'blob', 'term', 'record'] as $table) {
                 $this->prepare("DELETE FROM {{$table}}")->execute();
             }
         });
         $this->stamps = null;
+        $this->spaces = [];
     }
 
     /**
@@ -299,14 +380,29 @@ final class SqliteStore implements IndexStore
     private function readBlobs(array $keys): array
     {
         $blobs = array_fill_keys($keys, []);
-        foreach (array_chunk($keys, self::CHUNK) as $chunk) {
-            $marks = implode(',', array_fill(0, count($chunk), '?'));
-            foreach ($this->run("SELECT key, segment, data FROM {blob} WHERE key IN ({$marks}) ORDER BY segment", $chunk, count($chunk) === 1) as [$key, $segment, $data]) {
-                $blobs[(string) $key][(int) $segment] = (string) $data;
+        $segments = array_keys($this->stamps ?? $this->stamps());
+        $ids = $of = [];
+        foreach ($keys as $key) {
+            $first = $this->id($key, 0, false);
+            if ($first !== null) {
+                $of[$first] = $key;
+                foreach ($segments as $segment) {
+                    $ids[] = self::number($segment, 0, 0) | $first;
+                }
             }
+        }
+        $rest = self::number(1, 0, 0) - 1;
+        foreach ($this->run('SELECT b.id, b.data FROM json_each(?) i CROSS JOIN {blob} b ON b.id = i.value', [self::json($ids)]) as [$id, $data]) {
+            $blobs[$of[$id & $rest]][$id >> self::SPACE_DIGITS + self::NUMBER_DIGITS] = (string) $data;
         }
 
         return $blobs;
+    }
+
+    /** @param  list<int>  $numbers */
+    private static function json(array $numbers): string
+    {
+        return '['.implode(',', $numbers).']';
     }
 
     /**
@@ -316,11 +412,7 @@ final class SqliteStore implements IndexStore
      */
     private function run(string $sql, array $values, bool $keep = true): array
     {
-        $name = "{$this->generation} {$sql}";
-        $statement = $this->statements[$name] ?? $this->prepare($sql);
-        if ($keep) {
-            $this->statements[$name] = $statement;
-        }
+        $statement = $keep ? $this->statement($sql) : $this->prepare($sql);
         $statement->execute($values);
         /** @var list<list<mixed>> $rows */
         $rows = $statement->fetchAll(PDO::FETCH_NUM);
@@ -328,18 +420,21 @@ final class SqliteStore implements IndexStore
         return $rows;
     }
 
+    /** A statement that is kept for the next time. */
+    private function statement(string $sql): PDOStatement
+    {
+        return $this->statements["{$this->generation} {$sql}"] ??= $this->prepare($sql);
+    }
+
     private function prepare(string $sql): PDOStatement
     {
         return $this->pdo()->prepare((string) preg_replace('/\{(\w+)\}/', "ix{$this->generation}_$1", $sql));
     }
 
-    /** @param  list<int|string>  $keys */
-    private static function bindBlob(PDOStatement $statement, array $keys, string $data): void
+    private static function bindBlob(PDOStatement $statement, int $id, string $data): void
     {
-        foreach ($keys as $i => $key) {
-            $statement->bindValue($i + 1, $key, is_int($key) ? PDO::PARAM_INT : PDO::PARAM_STR);
-        }
-        $statement->bindValue(count($keys) + 1, $data, PDO::PARAM_LOB);
+        $statement->bindValue(1, $id, PDO::PARAM_INT);
+        $statement->bindValue(2, $data, PDO::PARAM_LOB);
         $statement->execute();
     }
 

@@ -6,6 +6,8 @@ namespace App\Models;
 
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
+use Illuminate\Database\Query\Builder;
+use Illuminate\Support\Facades\DB;
 
 /**
  * Documents taken away together, as a file that can be fetched until it expires.
@@ -20,7 +22,6 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property int $done
  * @property int $total
  * @property string $message
- * @property list<array{ref: string, title: string, file: string, sha256: string, remark?: string}> $contents
  * @property string|null $file
  * @property int|null $bytes
  * @property string|null $sha256
@@ -45,9 +46,22 @@ final class Delivery extends Model
 
     protected $guarded = [];
 
-    protected $attributes = ['settings' => '{}', 'contents' => '[]', 'state' => self::WAITING, 'message' => '', 'done' => 0, 'total' => 0];
+    protected $attributes = ['settings' => '{}', 'state' => self::WAITING, 'message' => '', 'done' => 0, 'total' => 0];
 
-    protected $casts = ['settings' => 'array', 'contents' => 'array', 'expires_at' => 'datetime'];
+    protected $casts = ['settings' => 'array', 'expires_at' => 'datetime'];
+
+    /** The documents in it, in order: a table of its own, for there may be very many. */
+    public function items(): Builder
+    {
+        return DB::table('delivery_items')->where('delivery_id', $this->id);
+    }
+
+    /** @return list<array{ref: string, title: string, file: string, sha256: string, remark: string}> files relative to the bag */
+    public function contents(int $from = 0, int $most = PHP_INT_MAX): array
+    {
+        return array_values($this->items()->orderBy('id')->offset($from)->limit($most)->get(['ref', 'title', 'file', 'sha256', 'remark'])
+            ->map(static fn (object $i): array => ['ref' => (string) $i->ref, 'title' => (string) $i->title, 'file' => (string) $i->file, 'sha256' => (string) $i->sha256, 'remark' => (string) $i->remark])->all());
+    }
 
     /** @return BelongsTo<PullList, $this> */
     public function list(): BelongsTo

@@ -15,6 +15,7 @@ use App\Models\Document;
 use App\Support\Refused;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Exchange\Bag;
+use Brenvic\Core\Exchange\BagNames;
 use Brenvic\Core\Exchange\CsvRow;
 use Brenvic\Core\Exchange\DublinCore;
 use Brenvic\Core\Exchange\OdsSheet;
@@ -24,9 +25,7 @@ use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Query\Printer;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
-use Illuminate\Support\Facades\File;
 use RuntimeException;
-use ZipArchive;
 
 /**
  * Makes the file of a delivery in a folder of its own, document by document, and puts it in its place when it is whole: a
@@ -39,16 +38,10 @@ final class DeliveryMaker
     /** Days a delivery can be fetched. */
     private const KEPT = 30;
 
-    /** @var resource|null of index values */
-    private $table = null;
+    /** Index values of what is delivered, within the bag. */
+    public const TABLE = 'metadata/index-values.csv';
 
-    /** @var array<string, resource> by algorithm */
-    private array $manifests = [];
-
-    private int $bytes = 0;
-
-    /** @var list<array{ref: string, title: string, file: string, sha256: string, remark: string}> */
-    private array $contents = [];
+    private const HISTORY = 'metadata/history.jsonl';
 
     /** @var array<string, FieldDefinition> */
     private array $fields = [];
@@ -68,26 +61,21 @@ final class DeliveryMaker
 
     public function make(Delivery $delivery): void
     {
-        $folder = self::folder()."/making-{$delivery->id}";
-        File::deleteDirectory($folder);
-        File::ensureDirectoryExists("{$folder}/bag/metadata/dublin-core", 0700);
+        $place = self::folder()."/making-{$delivery->id}";
+        $folder = new DeliveryFolder($place, $delivery->format === 'bag');
+        $delivery->items()->delete();
         try {
             $ids = $this->lists->seen($delivery->user, $delivery->list);
             $delivery->update(['state' => Delivery::RUNNING, 'total' => count($ids), 'done' => 0, 'message' => '']);
             // What a person may not see uncovered is covered in what they take away.
             $this->fields = $this->catalog->fieldsFor($delivery->user);
-            if (! $this->fill($delivery, $folder, $ids)) {
-                return;
-            }
-            $file = $this->packed($delivery, $folder);
-            if ($file !== null) {
-                $this->finish($delivery, $file);
-            }
+            $file = $this->fill($delivery, $folder, $ids) ? $this->packed($delivery, $folder, $place) : null;
+            $isDone = $file !== null && $this->finish($delivery, $file);
         } catch (Refused $refused) {
             Delivery::query()->whereKey($delivery->id)->where('state', Delivery::RUNNING)->update(['state' => Delivery::FAILED, 'message' => $refused->getMessage()]);
         } finally {
-            array_map(static fn ($stream) => is_resource($stream) && fclose($stream), [$this->table, ...array_values($this->manifests)]);
-            File::deleteDirectory($folder);
+            ($isDone ?? false) || $delivery->items()->delete();
+            $folder->delete();
         }
     }
 
@@ -95,40 +83,40 @@ final class DeliveryMaker
      * @param  list<int>  $ids
      * @return bool false when it was cancelled
      */
-    private function fill(Delivery $delivery, string $folder, array $ids): bool
+    private function fill(Delivery $delivery, DeliveryFolder $folder, array $ids): bool
     {
-        $this->table = self::opened("{$folder}/bag/metadata/index-values.csv");
-        fwrite($this->table, CsvRow::of(['reference', 'title', 'library', 'type', 'file', 'note', 'remark', ...array_keys($this->fields)]));
-        foreach (Bag::ALGORITHMS as $algorithm) {
-            $this->manifests[$algorithm] = self::opened("{$folder}/bag/manifest-{$algorithm}.txt");
-        }
-        $notes = DB::table('pull_list_items')->where('pull_list_id', $delivery->pull_list_id)->pluck('note', 'document_id');
-        $names = $this->names($delivery, $ids);
-        $history = self::opened("{$folder}/bag/metadata/history.jsonl");
+        $folder->append(self::TABLE, CsvRow::of(['reference', 'title', 'library', 'type', 'file', 'note', 'remark', ...array_keys($this->fields)]));
+        $names = new BagNames;
         foreach (array_chunk($ids, self::CHUNK) as $chunk) {
-            if (Delivery::query()->whereKey($delivery->id)->value('state') === Delivery::CANCELLED) {
-                fclose($history);
-
+            if (! $this->goesOn($delivery)) {
                 return false;
             }
             $values = Indexer::values($chunk);
             $documents = Document::query()->findMany($chunk)->keyBy('id');
+            $notes = DB::table('pull_list_items')->where('pull_list_id', $delivery->pull_list_id)->whereIntegerInRaw('document_id', $chunk)->pluck('note', 'document_id');
+            $items = [];
             foreach ($chunk as $id) {
                 if ($documents->has($id)) {
-                    $this->document($delivery, $folder, $documents[$id], $this->byCode($values[$id] ?? []), $names[$id], (string) ($notes[$id] ?? ''));
+                    $of = $this->byCode($values[$id] ?? []);
+                    $items[] = ['delivery_id' => $delivery->id, ...$this->document($delivery, $folder, $documents[$id], $of, $names->take($this->wanted($delivery, $documents[$id], $of)), (string) ($notes[$id] ?? ''))];
                 }
             }
+            DB::table('delivery_items')->insert($items);
             // Only a bag takes the history with it.
             if ($delivery->format === 'bag') {
                 foreach (DB::table('history')->whereIntegerInRaw('document_id', $chunk)->orderBy('id')->cursor() as $row) {
-                    fwrite($history, json_encode([...(array) $row, 'detail' => $this->told((string) $row->detail)], JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES)."\n");
+                    $folder->append(self::HISTORY, json_encode([...(array) $row, 'detail' => $this->told((string) $row->detail)], JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_THROW_ON_ERROR)."\n");
                 }
             }
             $delivery->update(['done' => $delivery->done + count($chunk)]);
         }
-        fclose($history);
 
         return true;
+    }
+
+    private function goesOn(Delivery $delivery): bool
+    {
+        return Delivery::query()->whereKey($delivery->id)->value('state') === Delivery::RUNNING;
     }
 
     private static function form(Delivery $delivery): DeliveryForm
@@ -154,28 +142,20 @@ final class DeliveryMaker
     }
 
     /**
-     * @param  list<int>  $ids
-     * @return array<int, string> where each file goes, folders and all
+     * Where the file of a document should go, folders and all.
+     *
+     * @param  array<string, list<string>>  $values
      */
-    private function names(Delivery $delivery, array $ids): array
+    private function wanted(Delivery $delivery, Document $document, array $values): string
     {
         $pattern = (string) ($delivery->settings['names'] ?? '{reference} {file}');
-        $levels = array_values(array_filter($delivery->settings['levels'] ?? [], is_string(...)));
-        $wanted = [];
-        foreach (array_chunk($ids, self::CHUNK) as $chunk) {
-            $values = Indexer::values($chunk);
-            foreach (Document::query()->findMany($chunk) as $document) {
-                $of = $this->byCode($values[$document->id] ?? []);
-                $folders = array_map(fn (string $code): string => str_replace('/', '-', $this->level($document, $of, $code)), $levels);
-                $file = $this->outgoing->name($delivery->user, $document, self::form($delivery));
-                $name = strtr($pattern, ['{reference}' => $document->ref, '{title}' => str_replace('/', '-', $document->title), '{file}' => $file]);
-                $ending = pathinfo($file, PATHINFO_EXTENSION);
-                $wanted[$document->id] = implode('/', [...$folders, str_replace('/', '-', str_ends_with($name, ".{$ending}") || $ending === '' ? $name : "{$name}.{$ending}")]);
-            }
-        }
-        $ordered = array_map(static fn (int $id): string => $wanted[$id] ?? "missing-{$id}", $ids);
+        $levels = array_filter($delivery->settings['levels'] ?? [], is_string(...));
+        $folders = array_map(fn (string $code): string => str_replace('/', '-', $this->level($document, $values, $code)), array_values($levels));
+        $file = $this->outgoing->name($delivery->user, $document, self::form($delivery));
+        $name = strtr($pattern, ['{reference}' => $document->ref, '{title}' => str_replace('/', '-', $document->title), '{file}' => $file]);
+        $ending = pathinfo($file, PATHINFO_EXTENSION);
 
-        return array_combine($ids, Bag::names($ordered));
+        return implode('/', [...$folders, str_replace('/', '-', str_ends_with($name, ".{$ending}") || $ending === '' ? $name : "{$name}.{$ending}")]);
     }
 
     /** @param  array<string, list<string>>  $values */
@@ -207,8 +187,11 @@ final class DeliveryMaker
         return $values;
     }
 
-    /** @param  array<string, list<string>>  $values */
-    private function document(Delivery $delivery, string $folder, Document $document, array $values, string $name, string $note): void
+    /**
+     * @param  array<string, list<string>>  $values
+     * @return array{ref: string, title: string, file: string, sha256: string, remark: string}
+     */
+    private function document(Delivery $delivery, DeliveryFolder $folder, Document $document, array $values, string $name, string $note): array
     {
         $isBag = $delivery->format === 'bag';
         $hasFiles = in_array($delivery->format, ['bag', 'zip', 'pdf', 'print', 'mail'], true);
@@ -224,109 +207,59 @@ final class DeliveryMaker
             [$path, $sha256, $remark] = [$file->path, $file->sha256, $file->remark];
             // What cannot be opened leaves as it is, with the reason.
             $remark = $remark === '' && $document->text_state === Document::TEXT_NONE ? $document->text_reason : $remark;
-            $target = "{$folder}/bag/data/{$name}";
-            File::ensureDirectoryExists(dirname($target), 0700);
-            // A second name for the same bytes, where the file system has such; else a copy.
-            @link($path, $target) || copy($path, $target) || throw new RuntimeException("“{$name}” could not be written.");
-            $this->bytes += (int) filesize($target);
-            foreach ($isBag ? Bag::ALGORITHMS : [] as $algorithm) {
-                fwrite($this->manifests[$algorithm], Bag::manifestLine($algorithm === 'sha256' ? $sha256 : (string) hash_file($algorithm, $target), "data/{$name}"));
-            }
+            $folder->payload($path, $name, $sha256);
         }
         $shown = static fn (FieldDefinition $field): string => implode('|', $field->sensitive ? array_fill(0, count($values[$field->code] ?? []), ColumnFormat::COVER) : ($values[$field->code] ?? []));
         $library = $this->catalog->libraries()->get($document->library_id)->name ?? '';
         $type = $this->catalog->types()->get((int) $document->document_type_id)->name ?? '';
-        if ($this->table !== null) {
-            fwrite($this->table, CsvRow::of([$document->ref, $document->title, $library, $type, $file === null && $hasFiles ? '' : $name, $note, $remark, ...array_map($shown, array_values($this->fields))]));
-        }
+        $folder->append(self::TABLE, CsvRow::of([$document->ref, $document->title, $library, $type, $file === null && $hasFiles ? '' : $name, $note, $remark, ...array_map($shown, array_values($this->fields))]));
         if ($isBag) {
             $open = array_diff_key($values, array_filter($this->fields, static fn (FieldDefinition $f): bool => $f->sensitive));
-            file_put_contents("{$folder}/bag/metadata/dublin-core/{$document->ref}.xml", DublinCore::xml(DublinCore::of($this->fields, $open, [
+            $folder->tag("metadata/dublin-core/{$document->ref}.xml", DublinCore::xml(DublinCore::of($this->fields, $open, [
                 'title' => [$document->title], 'identifier' => [$document->ref], 'type' => [$type], 'source' => [$document->file_name], 'format' => [FileKind::from($document->file_kind)->label()], 'publisher' => [$library],
             ])));
         }
-        $this->contents[] = ['ref' => $document->ref, 'title' => $document->title, 'file' => $file !== null ? "data/{$name}" : '', 'sha256' => $file !== null ? $sha256 : $document->sha256, 'remark' => $remark];
         History::record(Act::Delivered, $delivery->user, $document, ['delivery' => $delivery->id, 'as' => $delivery->format, 'form' => self::form($delivery)->value]);
+
+        return ['ref' => $document->ref, 'title' => $document->title, 'file' => $file !== null ? "data/{$name}" : '', 'sha256' => $file !== null ? $sha256 : $document->sha256, 'remark' => $remark];
     }
 
     /** @return string|null the path of the finished file; null when it was cancelled */
-    private function packed(Delivery $delivery, string $folder): ?string
+    private function packed(Delivery $delivery, DeliveryFolder $folder, string $place): ?string
     {
-        $bag = "{$folder}/bag";
-        if ($this->table !== null) {
-            fclose($this->table);
-            $this->table = null;
-        }
-        if ($delivery->format === 'csv') {
-            return "{$bag}/metadata/index-values.csv";
-        }
-        if ($delivery->format === 'ods') {
-            return self::spreadsheet("{$bag}/metadata/index-values.csv", "{$folder}/table.ods");
-        }
-        if ($delivery->format === 'pdf' || $delivery->format === 'print') {
-            return OnePdf::make($delivery->name, $this->contents, $folder, $delivery->format === 'print', static fn (): bool => Delivery::query()->whereKey($delivery->id)->value('state') === Delivery::RUNNING);
-        }
-        if ($delivery->format === 'mail') {
-            return MailFile::make($delivery, $this->contents, $folder);
-        }
-        if ($delivery->format === 'zip') {
-            return self::zipped(is_dir("{$bag}/data") ? "{$bag}/data" : $bag, '', "{$folder}/files.zip");
-        }
-        $this->tags($delivery, $bag);
+        $table = $folder->ended(self::TABLE);
 
-        return self::zipped($bag, self::name($delivery), "{$folder}/bag.zip");
+        return match ($delivery->format) {
+            'csv' => $table,
+            'ods' => self::spreadsheet($table, "{$place}/table.ods"),
+            'pdf', 'print' => OnePdf::make($delivery->name, $delivery->contents(), $place, $delivery->format === 'print', fn (): bool => $this->goesOn($delivery)),
+            'mail' => MailFile::make($delivery, $delivery->contents(), $place),
+            'zip' => $folder->zipped('', "{$place}/files.zip"),
+            default => $this->bagged($delivery, $folder, "{$place}/bag.zip"),
+        };
     }
 
-    private function tags(Delivery $delivery, string $bag): void
+    private function bagged(Delivery $delivery, DeliveryFolder $folder, string $target): string
     {
-        array_map(fclose(...), $this->manifests);
-        $this->manifests = [];
-        File::ensureDirectoryExists("{$bag}/data", 0700);
-        file_put_contents("{$bag}/bagit.txt", Bag::DECLARATION);
-        file_put_contents("{$bag}/bag-info.txt", Bag::info($this->bytes, count($this->contents), Carbon::now()->toDateTimeImmutable(), [
+        $folder->ended(self::HISTORY);
+        $folder->tag('bagit.txt', Bag::DECLARATION);
+        $folder->tag('bag-info.txt', Bag::info($folder->bytes, $folder->files, Carbon::now()->toDateTimeImmutable(), [
             'Source-Organization' => (string) config('brenvic.organisation'), 'Contact-Name' => $delivery->user->name, 'External-Identifier' => "brenvic-delivery-{$delivery->id}",
             'External-Description' => $delivery->list->name.($delivery->list->note === '' ? '' : "\n{$delivery->list->note}"), 'Bag-Software-Agent' => 'Brenvic',
         ]));
-        file_put_contents("{$bag}/metadata/index-values.csv-metadata.json", TableDescription::json('index-values.csv', ['reference' => 'Reference', 'title' => 'Title', 'library' => 'Library', 'type' => 'Document type', 'file' => 'File', 'note' => 'Note', 'remark' => 'Remark'], $this->fields));
+        $folder->tag(self::TABLE.'-metadata.json', TableDescription::json(basename(self::TABLE), ['reference' => 'Reference', 'title' => 'Title', 'library' => 'Library', 'type' => 'Document type', 'file' => 'File', 'note' => 'Note', 'remark' => 'Remark'], $this->fields));
         $search = $delivery->list->search;
-        file_put_contents("{$bag}/metadata/query.cql", $search === null ? '' : Printer::node(Criteria::ofSearch($search)->ledger()->tree())."\n");
-        foreach (Bag::ALGORITHMS as $algorithm) {
-            $lines = '';
-            foreach (File::allFiles($bag, true) as $file) {
-                $path = str_replace('\\', '/', $file->getRelativePathname());
-                if (! str_starts_with($path, 'data/') && ! str_starts_with($path, 'tagmanifest-')) {
-                    $lines .= Bag::manifestLine((string) hash_file($algorithm, $file->getPathname()), $path);
-                }
-            }
-            file_put_contents("{$bag}/tagmanifest-{$algorithm}.txt", $lines);
-        }
-    }
+        $folder->tag('metadata/query.cql', $search === null ? '' : Printer::node(Criteria::ofSearch($search)->ledger()->tree())."\n");
+        $folder->seal();
 
-    /** Packs a folder; what is compressed already is only stored. */
-    private static function zipped(string $folder, string $within, string $target): string
-    {
-        $zip = new ZipArchive;
-        $zip->open($target, ZipArchive::CREATE | ZipArchive::OVERWRITE) === true || throw new RuntimeException('The archive cannot be written.');
-        $prefix = $within === '' ? '' : "{$within}/";
-        // A bag has its payload folder, be it empty.
-        $prefix !== '' && $zip->addEmptyDir("{$prefix}data");
-        foreach (File::allFiles($folder, true) as $file) {
-            $name = $prefix.str_replace('\\', '/', $file->getRelativePathname());
-            $zip->addFile($file->getPathname(), $name);
-            if (preg_match('/\.(pdf|jpe?g|png|docx|zip)$/i', $name) === 1) {
-                $zip->setCompressionName($name, ZipArchive::CM_STORE);
-            }
-        }
-        $zip->close() || throw new RuntimeException('The archive cannot be written; is the disk full?');
-
-        return $target;
+        return $folder->zipped(self::name($delivery), $target);
     }
 
     private static function spreadsheet(string $csv, string $target): string
     {
         $rows = fopen($csv, 'rb') ?: throw new RuntimeException('The table is gone.');
         $content = "{$target}.xml";
-        $xml = self::opened($content);
+        $xml = fopen($content, 'wb') ?: throw new RuntimeException('The table cannot be written.');
         fwrite($xml, OdsSheet::head('Pull list'));
         while (($row = fgetcsv($rows, escape: '')) !== false) {
             fwrite($xml, OdsSheet::row(array_map(strval(...), $row)));
@@ -339,32 +272,32 @@ final class DeliveryMaker
         return $target;
     }
 
-    /** Puts the file in its place and says so in one step. */
-    private function finish(Delivery $delivery, string $file): void
+    /**
+     * Puts the file in its place and says so in one step.
+     *
+     * @return bool false when it was cancelled meanwhile
+     */
+    private function finish(Delivery $delivery, string $file): bool
     {
         $ending = ['bag' => 'zip', 'zip' => 'zip', 'csv' => 'csv', 'ods' => 'ods', 'pdf' => 'pdf', 'print' => 'pdf', 'mail' => 'eml'][$delivery->format];
         $target = self::folder()."/{$delivery->id}.{$ending}";
         rename($file, $target) || throw new RuntimeException('The delivery could not be put in its place.');
         $updated = Delivery::query()->whereKey($delivery->id)->where('state', Delivery::RUNNING)->update([
             'state' => Delivery::DONE, 'file' => basename($target), 'bytes' => (int) filesize($target), 'sha256' => hash_file('sha256', $target),
-            'contents' => json_encode($this->contents, JSON_UNESCAPED_UNICODE), 'expires_at' => now()->addDays(self::KEPT),
+            'expires_at' => now()->addDays(self::KEPT),
         ]);
         if ($updated === 0) {
             @unlink($target);
         } elseif ($delivery->format === 'mail') {
             MailFile::post($delivery);
         }
+
+        return $updated > 0;
     }
 
     /** What a delivery is called as a file, without its ending. */
     public static function name(Delivery $delivery): string
     {
-        return Bag::names([trim((string) preg_replace('/[^\p{L}\p{N}]+/u', '-', $delivery->name), '-') ?: "delivery-{$delivery->id}"])[0];
-    }
-
-    /** @return resource */
-    private static function opened(string $path)
-    {
-        return fopen($path, 'wb') ?: throw new RuntimeException("“{$path}” cannot be written.");
+        return (new BagNames)->take(trim((string) preg_replace('/[^\p{L}\p{N}]+/u', '-', $delivery->name), '-') ?: "delivery-{$delivery->id}");
     }
 }

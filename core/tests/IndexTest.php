@@ -89,19 +89,31 @@ it('keeps postings true through changes, few and many', function () {
     mt_srand(13);
     $stored = null;
     $naive = [];
-    foreach ([50, 5_000, 200, 4_000] as $size) {
+    $usual = array_map(static fn (int $offset): int => 1 + $offset % 7, range(0, 65_535));
+    $slices = array_map(static fn (int $digit): string => Bits::of(array_keys(array_filter($usual, static fn (int $impact): bool => ($impact >> $digit & 1) === 1))), range(0, Posting::DIGITS - 1));
+    expect(Posting::usualImpacts($slices, [0, 9, 65_535]))->toBe([0 => 1, 9 => 3, 65_535 => 2]);
+    // Few with an impact of their own or many of them, in few documents or in many: each way of storing.
+    foreach ([[50, 0], [100, 3], [900, 2], [5_000, 0], [200, 3], [4_000, 9], [300, 0], [9_000, 9], [70, 0]] as [$size, $own]) {
         [$set, $drop] = [[], []];
         for ($n = 0; $n < $size; $n++) {
-            mt_rand(0, 3) === 0 ? $drop[mt_rand(0, 65_535)] = 0 : $set[mt_rand(0, 65_535)] = mt_rand(0, 15);
+            mt_rand(0, 3) === 0 ? $drop[mt_rand(0, 65_535)] = 0 : $set[mt_rand(0, 65_535)] = mt_rand(1, 10) <= $own ? mt_rand(1, 15) : 0;
         }
         $drop = array_diff_key($drop, $set);
         $stored = Posting::changed($stored, $set, $drop);
         $naive = $set + array_diff_key($naive, $drop);
         ksort($naive);
         expect(Bits::offsets(Posting::bits($stored)))->toBe(array_keys($naive));
-        $impacts = Posting::impacts($stored, $naive);
-        ksort($impacts);
-        expect($impacts)->toBe($naive);
+        $true = array_map(static fn (int $offset, int $impact): int => $impact === 0 ? $usual[$offset] : $impact, array_keys($naive), $naive);
+        $true = array_combine(array_keys($naive), $true);
+        foreach ([$usual, array_intersect_key($usual, array_flip(range(0, 65_535, 997)))] as $wanted) {
+            $impacts = Posting::impacts($stored, $wanted);
+            ksort($impacts);
+            expect($impacts)->toBe(array_intersect_key($true, $wanted));
+        }
+        $sliced = Posting::impactSlices($stored, Posting::bits($stored), $slices);
+        foreach (array_rand($true, min(40, count($true))) as $offset) {
+            expect(array_sum(array_map(static fn (string $bits, int $digit): int => Bits::has($bits, $offset) << $digit, $sliced, range(0, 3))))->toBe($true[$offset]);
+        }
         $within = Bits::of(range(0, 65_535, 3));
         expect(Posting::countIn([$stored], $within))->toBe(count(array_filter(array_keys($naive), static fn (int $o): bool => $o % 3 === 0)));
     }
@@ -110,7 +122,7 @@ it('keeps postings true through changes, few and many', function () {
 
 it('gives records and breaks back as they were', function () {
     $wide = Stream::of([70_000, 3, 0, 3], Breaks::encode([[3, 300], [2]]));
-    $record = new ForwardRecord([1 => $wide, 12 => Stream::of([9, 65_535], '')], [4 => [1, 300], 5 => []], [6 => [0, 10_000_000_000_000_000]], [4]);
+    $record = new ForwardRecord([1 => $wide, 12 => Stream::of([9, 65_535], '')], [4 => [1, 300], 5 => []], [6 => [0, 10 ** 16 - 7], 7 => [10 ** 16 - 7, 10 ** 16, 10 ** 16 + 123_4567], 9 => [735_000], 300 => [10 ** 16 - 1], 301 => [2 ** 62, PHP_INT_MAX], 302 => []], [4]);
     expect(ForwardRecord::decode($record->encode()))->toEqual($record)
         ->and(ForwardRecord::part($record->encode(), 12))->toEqual(new Stream("\0\x09\xFF\xFF", '', 2))->and(ForwardRecord::part($record->encode(), 2))->toBeNull()
         ->and($wide->counts())->toBe([70_000 => 1, 3 => 2])->and($wide->positions(Stream::word(3, 3)))->toBe([1, 3])->and($wide->texts())->toBe([0, 3])

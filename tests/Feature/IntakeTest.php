@@ -45,6 +45,12 @@ it('keeps attachments with their mail, each found by its own text', function () 
     $found = $this->search(['words' => 'weir']);
     expect($found->json('total'))->toBe(1)->and($found->json('rows.0.file_name'))->toBe('sketch.docx');
     $this->getJson("/api/documents/{$found->json('rows.0.ref')}")->assertJsonPath('parent.ref', $ref);
+    $all = $this->search([]);
+    $attached = $this->search(['criteria' => [['cql' => 'attached == 1']]]);
+    $without = $this->search(['criteria' => [['cql' => 'attached == 1', 'negated' => true]]]);
+    expect($attached->json('rows.*.ref'))->toBe([$found->json('rows.0.ref')])
+        ->and($without->json('total'))->toBe($all->json('total') - 1)
+        ->and(array_column(collect($all->json('facets'))->firstWhere('field', 'attached')['values'], 'count', 'label'))->toBe(['No' => $all->json('total') - 1, 'Yes' => 1]);
 });
 
 it('names the other mails of an exchange, those a person may see', function () {

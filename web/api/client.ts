@@ -191,7 +191,7 @@ export const api = {
   holdList: (id: number, reason: string | null) => call<PullList>('POST', `lists/${id}/hold`, { reason }),
   checkList: (id: number) => call<ListCheck>('GET', `lists/${id}/check`),
   deliver: (id: number, settings: DeliverySettings) => call<Delivery>('POST', `lists/${id}/deliveries`, settings),
-  delivery: (id: number) => call<Delivery & { contents: { ref: string; title: string; file: string; sha256: string; remark?: string }[]; links: SecureLink[] }>('GET', `deliveries/${id}`),
+  delivery: (id: number, from = 0) => call<Delivery & { contents: { ref: string; title: string; file: string; sha256: string; remark?: string }[]; links: SecureLink[] }>('GET', `deliveries/${id}?from=${from}`),
   cancelDelivery: (id: number) => call<Delivery>('POST', `deliveries/${id}/cancel`),
   deliveryFile: (id: number) => `/api/deliveries/${id}/file`,
   outbox: () => call<{ mails: OutboxMail[] }>('GET', 'outbox'),

@@ -30,6 +30,9 @@ use Symfony\Component\HttpFoundation\HeaderUtils;
 /** Deliveries of pull lists, and secure links by which people outside fetch them. */
 final readonly class DeliveryController
 {
+    /** Documents of a delivery that are listed at once. */
+    private const CONTENTS = 500;
+
     public function __construct(private PullLists $lists)
     {
     }
@@ -53,7 +56,7 @@ final readonly class DeliveryController
     {
         $found = $this->delivery($request, $delivery);
 
-        return new JsonResponse([...PullListResource::delivery($found), 'contents' => $found->contents, 'links' => SecureLink::query()->where('delivery_id', $found->id)->where('user_id', User::of($request)->id)->with(['delivery', 'document'])->orderByDesc('id')->get()->map(PullListResource::link(...))->all()]);
+        return new JsonResponse([...PullListResource::delivery($found), 'contents' => $found->contents((int) ($request->validate(['from' => 'integer|min:0'])['from'] ?? 0), self::CONTENTS), 'links' => SecureLink::query()->where('delivery_id', $found->id)->where('user_id', User::of($request)->id)->with(['delivery', 'document'])->orderByDesc('id')->get()->map(PullListResource::link(...))->all()]);
     }
 
     public function cancel(Request $request, int $delivery): JsonResponse
@@ -91,11 +94,12 @@ final readonly class DeliveryController
     public function outbox(Request $request): JsonResponse
     {
         $mails = DB::table('outbox')->join('deliveries', 'deliveries.id', '=', 'outbox.delivery_id')->where('outbox.user_id', User::of($request)->id)->orderByDesc('outbox.id')->limit(200)
-            ->get(['outbox.id', 'outbox.to', 'outbox.subject', 'outbox.at', 'deliveries.id as delivery', 'deliveries.bytes', 'deliveries.contents', 'deliveries.settings', 'deliveries.expires_at']);
+            ->get(['outbox.id', 'outbox.to', 'outbox.subject', 'outbox.at', 'deliveries.id as delivery', 'deliveries.bytes', 'deliveries.settings', 'deliveries.expires_at']);
+        $files = DB::table('delivery_items')->whereIntegerInRaw('delivery_id', $mails->pluck('delivery')->all())->orderBy('id')->get(['delivery_id', 'ref', 'title', 'file'])->groupBy('delivery_id');
 
         return new JsonResponse(['mails' => $mails->map(static fn (object $m): array => [
             'id' => $m->id, 'to' => $m->to, 'subject' => $m->subject, 'at' => $m->at, 'text' => (string) (json_decode((string) $m->settings, true)['text'] ?? ''), 'delivery' => $m->delivery, 'bytes' => $m->bytes,
-            'files' => array_map(static fn (array $c): array => ['ref' => $c['ref'], 'title' => $c['title'], 'file' => basename((string) $c['file'])], json_decode((string) $m->contents, true)), 'there' => now()->lessThan($m->expires_at),
+            'files' => $files->get($m->delivery, collect())->map(static fn (object $i): array => ['ref' => $i->ref, 'title' => $i->title, 'file' => basename((string) $i->file)])->values()->all(), 'there' => now()->lessThan($m->expires_at),
         ])->all()]);
     }
 

@@ -86,7 +86,7 @@ final readonly class PullListResource
         return [
             'id' => $delivery->id, 'list' => $delivery->pull_list_id, 'name' => $delivery->name, 'format' => $delivery->format, 'state' => $isGone ? Delivery::EXPIRED : $delivery->state,
             'done' => $delivery->done, 'total' => $delivery->total, 'message' => $delivery->message, 'bytes' => $delivery->bytes, 'sha256' => $delivery->sha256,
-            'form' => (DeliveryForm::tryFrom((string) ($delivery->settings['form'] ?? '')) ?? DeliveryForm::AsItIs)->words(), 'by' => $delivery->user->name, 'at' => $delivery->created_at->toIso8601String(), 'expires_at' => $delivery->expires_at?->toIso8601String(), 'documents' => count($delivery->contents),
+            'form' => (DeliveryForm::tryFrom((string) ($delivery->settings['form'] ?? '')) ?? DeliveryForm::AsItIs)->words(), 'by' => $delivery->user->name, 'at' => $delivery->created_at->toIso8601String(), 'expires_at' => $delivery->expires_at?->toIso8601String(), 'documents' => $delivery->state === Delivery::DONE ? $delivery->total : 0,
         ];
     }
 

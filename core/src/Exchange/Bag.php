@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Brenvic\Core\Exchange;
 
 use DateTimeImmutable;
-use Normalizer;
 
 /**
  * The tag files of a BagIt bag (RFC 8493, version 1.0): what stands beside `data/`. Paths in manifests are relative to the
@@ -35,42 +34,5 @@ final class Bag
         }
 
         return $text;
-    }
-
-    /**
-     * Names for files below one folder: free of what file systems do not take, and no two alike, also where case does not
-     * count.
-     *
-     * @param  list<string>  $names
-     * @return list<string>
-     */
-    public static function names(array $names): array
-    {
-        $taken = $safe = [];
-        foreach ($names as $name) {
-            $parts = array_map(self::safe(...), explode('/', $name));
-            $name = implode('/', array_filter($parts, static fn (string $part): bool => $part !== '')) ?: 'unnamed';
-            $dot = strrpos($name, '.');
-            $slash = strrpos($name, '/');
-            [$stem, $ending] = $dot !== false && $dot > ($slash === false ? 0 : $slash + 1) ? [substr($name, 0, $dot), substr($name, $dot)] : [$name, ''];
-            for ($try = $name, $i = 2; isset($taken[mb_strtolower($try)]); $i++) {
-                $try = "{$stem} ({$i}){$ending}";
-            }
-            $taken[mb_strtolower($try)] = true;
-            $safe[] = $try;
-        }
-
-        return $safe;
-    }
-
-    private static function safe(string $part): string
-    {
-        $composed = Normalizer::normalize(mb_scrub($part));
-        // Some systems take a letter with its accent and the two apart for one name (section 5.2.2).
-        $part = (string) preg_replace('/[\x00-\x1F\x7F<>:"\\\\|?*]+/u', '_', is_string($composed) ? $composed : mb_scrub($part));
-        $part = rtrim(ltrim(mb_strcut($part, 0, 180), ' '), ' .');
-
-        // Names that one family of systems keeps for devices.
-        return preg_match('/^(con|prn|aux|nul|com\d|lpt\d)(\.|$)/i', $part) === 1 ? "_{$part}" : $part;
     }
 }

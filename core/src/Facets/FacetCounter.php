@@ -6,13 +6,12 @@ namespace Brenvic\Core\Facets;
 
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
-use Brenvic\Core\Index\Bits;
+use Brenvic\Core\Index\ColumnMask;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\Keys;
 use Brenvic\Core\Index\Posting;
 use Brenvic\Core\Index\Tokenizer;
-use GMP;
 
 /**
  * Counts the values of a field in a set, segment by segment in the way that is cheapest there:
@@ -27,6 +26,9 @@ final readonly class FacetCounter
 {
     /** Documents of a segment that are looked at one by one at most. */
     private const FEW = 2_000;
+
+    /** Fewer documents than this are counted without a place for every byte. */
+    private const SPARSE = 256;
 
     /** A column takes as long to count as so many bit strings of values. */
     private const COLUMN_COSTS = 20;
@@ -65,15 +67,18 @@ final readonly class FacetCounter
             $wanted = Tokenizer::fold($request->search);
             $counts = array_filter($counts, static fn (int|string $value): bool => str_contains(Tokenizer::fold($field->display((string) $value)), $wanted), ARRAY_FILTER_USE_KEY);
         }
+        $kept = array_flip($chosen) + $excluded;
         $values = [];
         $tops = 0;
         // A tree is shown whole below its top values, so that opening a branch never hides a leaf.
         $isOpen = $field->kind === FieldKind::Date || ($field->isTree() && $request->search === '' && $standing === []);
+        if (! $isOpen && $request->order === FacetOrder::Count && count($counts) > $request->most) {
+            $counts = self::highest($counts, $request->most, $kept);
+        }
         foreach (self::ordered($field, $counts, $standing, $request->order) as $value) {
             $value = (string) $value;
             $parent = $field->above($value);
-            $isKept = isset($excluded[$value]) || in_array($value, $chosen, true);
-            if (! $isKept && ! ($isOpen && ($parent !== null || $field->kind === FieldKind::Date)) && ++$tops > $request->most) {
+            if (! isset($kept[$value]) && ! ($isOpen && ($parent !== null || $field->kind === FieldKind::Date)) && ++$tops > $request->most) {
                 continue;
             }
             $values[] = new FacetValue($value, $field->display($value), $parent, $excluded[$value] ?? $counts[$value], in_array($value, $chosen, true), isset($excluded[$value]), $standing[$value] ?? null);
@@ -84,6 +89,22 @@ final readonly class FacetCounter
         }
 
         return new FacetCounts($values, $distinct);
+    }
+
+    /**
+     * The counts among which the highest `$most` are, and those to keep. Sorting all of them takes far longer.
+     *
+     * @param  array<int|string, int>  $counts
+     * @param  array<int|string, int>  $kept  values as keys
+     * @return array<int|string, int>
+     */
+    private static function highest(array $counts, int $most, array $kept): array
+    {
+        $sorted = $counts;
+        rsort($sorted);
+        $least = $sorted[max(0, $most - 1)];
+
+        return array_filter($counts, static fn (int $count): bool => $count >= $least) + array_intersect_key($counts, $kept);
     }
 
     /**
@@ -196,17 +217,14 @@ final readonly class FacetCounter
     }
 
     /** @return array<int, int> */
-    private function byColumn(string $code, int $segment, GMP $mask, int $blocks): array
+    private function byColumn(string $code, int $segment, ColumnMask $mask, int $blocks): array
     {
         $counts = [];
         for ($block = 0; $block < $blocks; $block++) {
             for ($slot = 0; ($column = $this->reader->column($code, $block, $slot, $segment)) !== null; $slot++) {
-                $masked = Bits::bytes(gmp_and(Bits::number($column), $mask));
-                foreach (count_chars($masked, 1) as $byte => $count) {
-                    if ($byte !== 0) {
-                        $number = $block * Keys::BLOCK + $byte;
-                        $counts[$number] = ($counts[$number] ?? 0) + $count;
-                    }
+                foreach ($mask->count($column) as $byte => $count) {
+                    $number = $block * Keys::BLOCK + $byte;
+                    $counts[$number] = ($counts[$number] ?? 0) + $count;
                 }
             }
         }
@@ -229,11 +247,22 @@ final readonly class FacetCounter
             // Only documents that have all their values in the first block are left for the loops below.
             [$offsets, $counts] = $this->inBlocks($code, $segment, $offsets, $elsewhere);
         }
+        // A place for every byte: asking each time whether there is one takes longer, if there are many documents.
+        $bytes = count($offsets) < self::SPARSE ? [] : array_fill(0, Keys::BLOCK + 1, 0);
         for ($slot = 0; ($column = $this->reader->column($code, 0, $slot, $segment)) !== null; $slot++) {
-            foreach ($offsets as $offset) {
-                $byte = ord($column[$offset]);
-                $counts[$byte] = ($counts[$byte] ?? 0) + 1;
+            if ($bytes === []) {
+                foreach ($offsets as $offset) {
+                    $byte = ord($column[$offset]);
+                    $counts[$byte] = ($counts[$byte] ?? 0) + 1;
+                }
+            } else {
+                foreach ($offsets as $offset) {
+                    $bytes[ord($column[$offset])]++;
+                }
             }
+        }
+        foreach (array_filter($bytes) as $byte => $count) {
+            $counts[$byte] = ($counts[$byte] ?? 0) + $count;
         }
 
         return $counts;

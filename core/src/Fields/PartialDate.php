@@ -33,11 +33,12 @@ final readonly class PartialDate
      */
     public static function parse(string $text): self
     {
-        $text = mb_strtolower(trim($text));
-        $names = implode('|', self::MONTHS);
+        $text = trim($text);
         if (preg_match('/^(\d{4})(?:-(\d{1,2})(?:-(\d{1,2}))?)?$/', $text, $m) === 1) {
             return self::checked($text, (int) $m[1], isset($m[2]) ? (int) $m[2] : null, isset($m[3]) ? (int) $m[3] : null);
         }
+        $text = mb_strtolower($text);
+        $names = implode('|', self::MONTHS);
         if (preg_match('#^(\d{1,2})[./](\d{1,2})[./](\d{4})$#', $text, $m) === 1) {
             return self::checked($text, (int) $m[3], (int) $m[2], (int) $m[1]);
         }

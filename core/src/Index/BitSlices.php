@@ -136,7 +136,7 @@ final class BitSlices
     }
 
     /**
-     * The documents of `$set` that are ranked in `[$offset, $offset + $limit)` by their number, with all that share
+     * The documents of `$set`, which all have a number, that are ranked in `[$offset, $offset + $limit)` by their number, with all that share
      * the number of the first or the last of them.
      *
      * @return array{DocumentSet, int} the documents, and how many of `$set` stand before them
@@ -156,7 +156,7 @@ final class BitSlices
     /** @return array{DocumentSet, DocumentSet} those surely among the first `$count`, and the group of equals that fills it up */
     private function descend(DocumentSet $set, int $count, bool $descending): array
     {
-        $candidates = array_map(Bits::number(...), $set->and($this->present)->segments);
+        $candidates = array_map(Bits::number(...), $set->segments);
         $chosen = [];
         $left = min($count, array_sum(array_map(gmp_popcount(...), $candidates)));
         for ($digit = $this->width() - 1; $digit >= 0; $digit--) {

@@ -23,6 +23,9 @@ final class Bits
 
     private const WORD = 8;
 
+    /** Up to so many set bits are looked for one by one. */
+    private const FEW = 256;
+
     /** @var array<string, string> one byte => its eight bits as eight bytes 00 or FF */
     private static array $spread = [];
 
@@ -125,6 +128,14 @@ final class Bits
     public static function offsets(string $bits): array
     {
         $offsets = [];
+        $number = self::number($bits);
+        if (gmp_popcount($number) <= self::FEW) {
+            for ($at = gmp_scan1($number, 0); $at >= 0; $at = gmp_scan1($number, $at + 1)) {
+                $offsets[] = $at;
+            }
+
+            return $offsets;
+        }
         $length = strlen($bits);
         for ($at = strspn($bits, "\0"); $at < $length; $at++, $at += strspn($bits, "\0", $at)) {
             $byte = ord($bits[$at]);

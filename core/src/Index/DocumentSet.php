@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Brenvic\Core\Index;
 
 use Generator;
-use GMP;
 
 /**
  * A set of documents, as one bit string for each segment that holds any. Documents are numbered from 1; document `d`
@@ -15,7 +14,7 @@ final class DocumentSet
 {
     private ?int $count = null;
 
-    /** @var array<int, GMP> */
+    /** @var array<int, ColumnMask> */
     private array $masks = [];
 
     /** @var array<int, int> */
@@ -129,10 +128,9 @@ final class DocumentSet
         return true;
     }
 
-    /** The documents of a segment as one byte each, FF or 00 (see Bits::spread). */
-    public function mask(int $segment): GMP
+    public function mask(int $segment): ColumnMask
     {
-        return $this->masks[$segment] ??= Bits::number(Bits::spread($this->segments[$segment]));
+        return $this->masks[$segment] ??= new ColumnMask($this->segments[$segment]);
     }
 
     public function has(int $document): bool
@@ -146,8 +144,8 @@ final class DocumentSet
         $segments = $this->segments;
         ksort($segments);
         $documents = [];
-        foreach ($segments as $segment => $bits) {
-            foreach (Bits::offsets($bits) as $offset) {
+        foreach (array_keys($segments) as $segment) {
+            foreach ($this->offsets($segment) as $offset) {
                 $documents[] = ($segment << 16) | $offset;
             }
         }
@@ -165,14 +163,14 @@ final class DocumentSet
         $segments = $this->segments;
         krsort($segments);
         $page = [];
-        foreach ($segments as $segment => $bits) {
-            $here = Bits::count($bits);
+        foreach (array_keys($segments) as $segment) {
+            $here = $this->countIn($segment);
             if ($offset >= $here) {
                 $offset -= $here;
 
                 continue;
             }
-            foreach (array_slice(array_reverse(Bits::offsets($bits)), $offset, $limit - count($page)) as $inside) {
+            foreach (array_slice(array_reverse($this->offsets($segment)), $offset, $limit - count($page)) as $inside) {
                 $page[] = ($segment << 16) | $inside;
             }
             $offset = 0;

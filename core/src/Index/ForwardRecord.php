@@ -10,14 +10,21 @@ namespace Brenvic\Core\Index;
  *
  *     how many parts, then for each its number, twice the length of its words (plus 1 if they are wide), the length of
  *     its breaks; words and breaks of each part;
- *     how many fields, then for each its number, twice the count of its values (plus 1 if faceted), the values;
- *     how many fields with ordinals, then for each its number, the count, the ordinals;
+ *     how many fields, then for each by number its step from the one before, times 4 (plus 2 if faceted, plus 1 if it
+ *     has other than one value, whose count then follows), the values;
+ *     how many fields with ordinals, then for each its step, times 4 (plus 2 if they are counted from the ordinal of the
+ *     number zero, plus 1 if it has other than one, whose count then follows), the ordinals;
  *
  * all but words and breaks as variable-length integers of seven bits a byte, lowest first.
  */
 final readonly class ForwardRecord
 {
     private const WIDE = 3;
+
+    /** The ordinal of the number zero (FieldDefinition::numberOrdinal). Up to so far from it ordinals are counted from there. */
+    private const ZERO = 10 ** 16;
+
+    private const NEAR = 2 ** 52;
 
     /**
      * @param  array<int, Stream>  $streams  by part number
@@ -42,13 +49,21 @@ final readonly class ForwardRecord
             $body .= $stream->words.$stream->breaks;
         }
         $tail = self::integer(count($this->values));
-        foreach ($this->values as $field => $values) {
-            $tail .= self::integer($field).self::integer(count($values) * 2 + (in_array($field, $this->faceted, true) ? 1 : 0));
-            $tail .= implode('', array_map(self::integer(...), $values));
+        $before = 0;
+        foreach (self::byNumber($this->values) as $field => $values) {
+            $isOne = count($values) === 1;
+            $tail .= self::integer(($field - $before) << 2 | (in_array($field, $this->faceted, true) ? 2 : 0) | ($isOne ? 0 : 1));
+            $tail .= ($isOne ? '' : self::integer(count($values))).implode('', array_map(self::integer(...), $values));
+            $before = $field;
         }
         $tail .= self::integer(count($this->ordinals));
-        foreach ($this->ordinals as $field => $ordinals) {
-            $tail .= self::integer($field).self::integer(count($ordinals)).implode('', array_map(self::integer(...), $ordinals));
+        $before = 0;
+        foreach (self::byNumber($this->ordinals) as $field => $ordinals) {
+            $isOne = count($ordinals) === 1;
+            $isNear = $ordinals !== [] && max(array_map(static fn (int $ordinal): int => abs($ordinal - self::ZERO), $ordinals)) < self::NEAR;
+            $tail .= self::integer(($field - $before) << 2 | ($isNear ? 2 : 0) | ($isOne ? 0 : 1));
+            $tail .= ($isOne ? '' : self::integer(count($ordinals))).implode('', array_map($isNear ? self::distance(...) : self::integer(...), $ordinals));
+            $before = $field;
         }
 
         return $head.$body.$tail;
@@ -62,22 +77,25 @@ final readonly class ForwardRecord
             $streams[$part] = self::stream($stored, $at, $lengths);
             $at += ($lengths[0] >> 1) + $lengths[1];
         }
+        $field = 0;
         for ($fields = self::read($stored, $at); $fields > 0; $fields--) {
-            $field = self::read($stored, $at);
-            $count = self::read($stored, $at);
-            if (($count & 1) === 1) {
+            $step = self::read($stored, $at);
+            $field += $step >> 2;
+            if (($step & 2) !== 0) {
                 $faceted[] = $field;
             }
             $values[$field] = [];
-            for ($count >>= 1; $count > 0; $count--) {
+            for ($count = ($step & 1) === 0 ? 1 : self::read($stored, $at); $count > 0; $count--) {
                 $values[$field][] = self::read($stored, $at);
             }
         }
+        $field = 0;
         for ($fields = self::read($stored, $at); $fields > 0; $fields--) {
-            $field = self::read($stored, $at);
+            $step = self::read($stored, $at);
+            $field += $step >> 2;
             $ordinals[$field] = [];
-            for ($count = self::read($stored, $at); $count > 0; $count--) {
-                $ordinals[$field][] = self::read($stored, $at);
+            for ($count = ($step & 1) === 0 ? 1 : self::read($stored, $at); $count > 0; $count--) {
+                $ordinals[$field][] = ($step & 2) === 0 ? self::read($stored, $at) : self::readDistance($stored, $at);
             }
         }
 
@@ -126,6 +144,34 @@ final readonly class ForwardRecord
         $bytes = $lengths[0] >> 1;
 
         return new Stream(substr($stored, $at, $bytes), substr($stored, $at + $bytes, $lengths[1]), 2 + ($lengths[0] & 1));
+    }
+
+    /**
+     * @template T
+     *
+     * @param  array<int, T>  $fields
+     * @return array<int, T> ascending by number
+     */
+    private static function byNumber(array $fields): array
+    {
+        ksort($fields);
+
+        return $fields;
+    }
+
+    /** An ordinal as its distance from zero; below and above take turns: 0, −1, 1, −2, 2 … */
+    private static function distance(int $ordinal): string
+    {
+        $distance = $ordinal - self::ZERO;
+
+        return self::integer($distance < 0 ? -2 * $distance - 1 : 2 * $distance);
+    }
+
+    private static function readDistance(string $stored, int &$at): int
+    {
+        $number = self::read($stored, $at);
+
+        return self::ZERO + (($number & 1) === 0 ? $number >> 1 : -($number + 1 >> 1));
     }
 
     private static function integer(int $number): string

@@ -65,8 +65,8 @@ final readonly class IndexCheck
     private static function differentPostings(?string $is, ?string $should): array
     {
         $none = array_fill(0, Posting::DIGITS + 1, Bits::none());
-        $left = $is === null ? $none : [Posting::bits($is), ...Posting::impactSlices($is)];
-        $right = $should === null ? $none : [Posting::bits($should), ...Posting::impactSlices($should)];
+        $left = $is === null ? $none : [Posting::bits($is), ...Posting::ownSlices($is)];
+        $right = $should === null ? $none : [Posting::bits($should), ...Posting::ownSlices($should)];
         $different = Bits::none();
         foreach ($left as $i => $bits) {
             $different |= $bits ^ $right[$i];

@@ -175,6 +175,24 @@ final class IndexReader
         return $this->read($key);
     }
 
+    /**
+     * The impact of a word that stands once in a part, by binary digit.
+     *
+     * @return array<int, non-empty-list<string>> segment => digits
+     */
+    public function usual(string $part): array
+    {
+        $slices = [];
+        for ($digit = 0; $digit < Posting::DIGITS; $digit++) {
+            foreach ($this->read(Keys::usual($part, $digit)) as $segment => $bits) {
+                $slices[$segment] ??= array_fill(0, Posting::DIGITS, Bits::none());
+                $slices[$segment][$digit] = $bits;
+            }
+        }
+
+        return $slices;
+    }
+
     public function posting(string $key): DocumentSet
     {
         $stored = $this->read($key);
@@ -287,9 +305,10 @@ final class IndexReader
      * One part of some documents.
      *
      * @param  list<int>  $documents
+     * @param  list<string>  $holding  only where the record holds any of these bytes; none for all
      * @return array<int, Stream> for those that have the part
      */
-    public function streams(string $part, array $documents): array
+    public function streams(string $part, array $documents, array $holding = []): array
     {
         $number = $this->store->termNumbers(Keys::PARTS, [$part])[$part] ?? null;
         if ($number === null) {
@@ -297,7 +316,7 @@ final class IndexReader
         }
 
         return array_filter(
-            array_map(static fn (string $stored): ?Stream => ForwardRecord::part($stored, $number), $this->store->records($documents)),
+            array_map(static fn (string $stored): ?Stream => ForwardRecord::part($stored, $number), $this->store->records($documents, $holding)),
             static fn (?Stream $stream): bool => $stream !== null,
         );
     }

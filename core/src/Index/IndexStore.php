@@ -62,9 +62,10 @@ interface IndexStore
 
     /**
      * @param  list<int>  $documents
+     * @param  list<string>  $holding  only records that hold any of these bytes; none for all
      * @return array<int, string> document => encoded ForwardRecord, for those that have one
      */
-    public function records(array $documents): array;
+    public function records(array $documents, array $holding = []): array;
 
     /**
      * What was made of the index in its present state, made once if it can be kept.

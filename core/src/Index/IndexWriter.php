@@ -330,12 +330,50 @@ final class IndexWriter
             foreach (array_diff_key($before, $after) as $word => $_) {
                 $this->leaving[$segment][Keys::word($part, $word)][$offset] = 0;
             }
-            $length = array_sum($after);
             $usual = Part::usualLength($part);
+            $this->replaceUsual($part, $segment, $offset, self::impact(1, array_sum($before), $usual), self::impact(1, array_sum($after), $usual));
             $packed = pack('v', $offset);
-            $impacts = [];
+            $had = self::ownImpacts($before, $usual);
+            $own = self::ownImpacts($after, $usual);
             foreach ($after as $word => $times) {
-                $this->enter(Keys::word($part, $word), $segment, $packed, $impacts[$times] ??= dechex(Impact::of($times, $length, $usual)));
+                if (! isset($before[$word]) || $had[$before[$word]] !== $own[$times]) {
+                    $this->enter(Keys::word($part, $word), $segment, $packed, $own[$times]);
+                }
+            }
+        }
+    }
+
+    /**
+     * @param  array<int, int>  $words  word => how often it stands in a part of a document
+     * @return array<int, string> how often => the impact as one hexadecimal digit, 0 when it is that of a word that stands there once
+     */
+    private static function ownImpacts(array $words, int $usual): array
+    {
+        $length = array_sum($words);
+        $once = self::impact(1, $length, $usual);
+        $own = [];
+        foreach ($words as $times) {
+            if (! isset($own[$times])) {
+                $impact = self::impact($times, $length, $usual);
+                $own[$times] = $impact === $once ? '0' : dechex($impact);
+            }
+        }
+
+        return $own;
+    }
+
+    private static function impact(int $times, int $length, int $usual): int
+    {
+        return $length === 0 ? 0 : Impact::of($times, $length, $usual);
+    }
+
+    /** The impact of a word that stands once in a part of a document, 0 when the part is empty. */
+    private function replaceUsual(string $part, int $segment, int $offset, int $before, int $after): void
+    {
+        for ($digit = 0; $digit < Posting::DIGITS; $digit++) {
+            $is = $after >> $digit & 1;
+            if (($before >> $digit & 1) !== $is) {
+                $this->setBit(Keys::usual($part, $digit), $segment, $offset, $is === 1);
             }
         }
     }

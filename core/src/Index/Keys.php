@@ -58,6 +58,12 @@ final class Keys
         return "w/{$part}/{$word}";
     }
 
+    /** Bits of a binary digit of the impact that a word has which stands once in a part of a document. */
+    public static function usual(string $part, int $digit): string
+    {
+        return "u/{$part}/{$digit}";
+    }
+
     /** Posting of a field's value. */
     public static function value(string $field, int $value): string
     {

@@ -78,9 +78,11 @@ final class MemoryStore implements IndexStore
         return count($this->terms[$space] ?? []);
     }
 
-    public function records(array $documents): array
+    public function records(array $documents, array $holding = []): array
     {
-        return array_intersect_key($this->records, array_flip($documents));
+        $records = array_intersect_key($this->records, array_flip($documents));
+
+        return $holding === [] ? $records : array_filter($records, static fn (string $record): bool => array_filter($holding, static fn (string $bytes): bool => str_contains($record, $bytes)) !== []);
     }
 
     public function remembered(string $name, callable $make): mixed

@@ -5,16 +5,33 @@ declare(strict_types=1);
 namespace Brenvic\Core\Index;
 
 /**
- * The documents of one segment that hold one term, each with an impact from 0 to 15 (what the term adds to the rank
- * of the document, see Impact). Stored as
+ * The documents of one segment that hold one term. What a term adds to the rank of a document (see Impact) is mostly what
+ * any word adds that stands there once, and is kept for each part of a document instead of each of its words; only
+ * documents in which the term has another impact, from 1 to 15, are named with it here. Stored as
  *
- *     'S' then 16-bit offsets, then four bits of impact each          when they are few,
- *     'B' then the bit string, then four bit strings of the impact    when they are many,
- *     'O' then 16-bit offsets, 'P' then the bit string                when no impact is above 0 (values of fields).
+ *     'O' then a list of offsets                                              when they are few,
+ *     'S' then how many have an impact of their own, the list of offsets, the
+ *         offsets of those, four bits of impact each                          when some of these have,
+ *     'P' then the bit string                                                 when they are many,
+ *     'L' then the bit string, the offsets of those with an impact of their
+ *         own, four bits of impact each                                       when some of these have,
+ *     'B' then the bit string, four bit strings of the impact (0 for the
+ *         usual one)                                                          when many of these have.
+ *
+ * All integers are of 16 bits, low end first. A list of offsets that is long is split (and the letter before it is small):
+ * how many have each high byte, in 256 bytes; then the low bytes.
  */
 final class Posting
 {
     private const FEW = 4_096;
+
+    /** A list this long is split. */
+    private const LONG = 512;
+
+    private const HIGH_BYTES = 256;
+
+    /** Up to so many impacts of their own are listed when the documents are many. */
+    private const FEW_OWN = 2_048;
 
     /** Binary digits of an impact. */
     public const DIGITS = 4;
@@ -27,17 +44,76 @@ final class Posting
     /** Up to so many are looked up one by one when they are counted. */
     private const FEW_TO_COUNT = 256;
 
-    /** @param  non-empty-array<int, int>  $impacts offset => impact */
+    /** @param  non-empty-array<int, int>  $impacts offset => impact, 0 for the usual one */
     private static function encode(array $impacts): string
     {
-        $isPlain = max($impacts) === 0;
-        if (count($impacts) >= self::FEW) {
-            return $isPlain ? 'P'.Bits::of(array_keys($impacts)) : 'B'.Bits::of(array_keys($impacts)).implode('', self::planes($impacts));
-        }
-        ksort($impacts);
-        $offsets = pack('v*', ...array_keys($impacts));
+        $own = array_filter($impacts);
+        if (count($impacts) < self::FEW) {
+            ksort($impacts);
+            $offsets = pack('v*', ...array_keys($impacts));
+            ksort($own);
 
-        return $isPlain ? 'O'.$offsets : 'S'.$offsets.pack('H*', implode('', array_map(dechex(...), $impacts)));
+            return self::fewOf($offsets, count($own), $own === [] ? '' : self::listed($own));
+        }
+        $bits = Bits::of(array_keys($impacts));
+        ksort($own);
+
+        return match (true) {
+            $own === [] => 'P'.$bits,
+            count($own) <= self::FEW_OWN => 'L'.$bits.self::listed($own),
+            default => 'B'.$bits.implode('', self::planes($own)),
+        };
+    }
+
+    /**
+     * A posting of few.
+     *
+     * @param  string  $offsets  16 bits each, ascending
+     * @param  int  $count  how many have an impact of their own
+     * @param  string  $own  their offsets and impacts
+     */
+    private static function fewOf(string $offsets, int $count, string $own): string
+    {
+        $letter = $count === 0 ? 'O' : 'S';
+        $split = strlen($offsets) < 2 * self::LONG ? null : self::split($offsets);
+
+        return ($split === null ? $letter : strtolower($letter)).($count === 0 ? '' : pack('v', $count)).($split ?? $offsets).$own;
+    }
+
+    /** @return string|null null when a high byte has more than can be said in a byte */
+    private static function split(string $offsets): ?string
+    {
+        $high = $low = '';
+        foreach (str_split($offsets, 2) as $offset) {
+            $low .= $offset[0];
+            $high .= $offset[1];
+        }
+        /** @var non-empty-array<int, int> $counts */
+        $counts = count_chars($high);
+
+        return max($counts) >= self::HIGH_BYTES ? null : implode('', array_map(chr(...), $counts)).$low;
+    }
+
+    private static function joined(string $split): string
+    {
+        $offsets = '';
+        $at = self::HIGH_BYTES;
+        for ($byte = 0; $byte < self::HIGH_BYTES; $byte++) {
+            $count = ord($split[$byte]);
+            if ($count > 0) {
+                $high = chr($byte);
+                $offsets .= implode($high, str_split(substr($split, $at, $count))).$high;
+                $at += $count;
+            }
+        }
+
+        return $offsets;
+    }
+
+    /** @param  array<int, int>  $own  offset => impact, ascending */
+    private static function listed(array $own): string
+    {
+        return pack('v*', ...array_keys($own)).pack('H*', implode('', array_map(dechex(...), $own)));
     }
 
     /**
@@ -58,30 +134,31 @@ final class Posting
      *
      * @param  string|null  $stored  null for none yet
      * @param  string  $offsets  16 bits each
-     * @param  string  $impacts  one hexadecimal digit each
+     * @param  string  $impacts  one hexadecimal digit each, 0 for the usual impact
      * @return string|null null when it is not as simple as that: they do not ascend, are not behind, or too many
      */
     public static function appended(?string $stored, string $offsets, string $impacts): ?string
     {
-        $before = '';
-        $digits = '';
+        $before = $ownBefore = $digits = '';
         if ($stored !== null) {
             if (! self::isFew($stored)) {
                 return null;
             }
-            $count = self::countFew($stored);
-            $before = substr($stored, 1, 2 * $count);
-            $digits = $stored[0] === 'O' ? str_repeat('0', $count) : substr(bin2hex(substr($stored, 1 + 2 * $count)), 0, $count);
+            $before = self::packed($stored);
+            [$ownBefore, $digits] = self::ownPacked($stored);
         }
-        if (! self::isAscending($before, $offsets)) {
+        if (intdiv(strlen($before) + strlen($offsets), 2) >= self::FEW || ! self::isAscending($before, $offsets)) {
             return null;
         }
-        $digits .= $impacts;
-        if (strlen($digits) >= self::FEW) {
-            return null;
+        $own = $ownBefore;
+        foreach (str_split(trim($impacts, '0') === '' ? '' : $impacts) as $i => $digit) {
+            if ($digit !== '0') {
+                $own .= substr($offsets, 2 * $i, 2);
+                $digits .= $digit;
+            }
         }
 
-        return trim($digits, '0') === '' ? 'O'.$before.$offsets : 'S'.$before.$offsets.pack('H*', $digits);
+        return self::fewOf($before.$offsets, intdiv(strlen($own), 2), $own.pack('H*', $digits));
     }
 
     /** Whether 16-bit offsets ascend, and lie behind others that do. */
@@ -110,15 +187,26 @@ final class Posting
 
             return $impacts === [] ? null : self::encode($impacts);
         }
-        $planes = str_split(substr($stored, 1), Bits::BYTES);
         $gone = Bits::of([...array_keys($drop), ...array_keys($set)]);
-        $isPlain = $stored[0] === 'P' && ($set === [] || max($set) === 0);
-        $new = [Bits::of(array_keys($set)), ...$isPlain ? [] : self::planes($set)];
-        foreach ($new as $i => $bits) {
-            $planes[$i] = Bits::or(Bits::minus($planes[$i] ?? Bits::none(), $gone), $bits);
+        $bits = Bits::or(Bits::minus(substr($stored, 1, Bits::BYTES), $gone), Bits::of(array_keys($set)));
+        if (Bits::isEmpty($bits)) {
+            return null;
+        }
+        if ($stored[0] !== 'B') {
+            $own = array_filter($set) + array_diff_key(self::own($stored), $drop, $set);
+            ksort($own);
+            if (count($own) <= self::FEW_OWN) {
+                return $own === [] ? 'P'.$bits : 'L'.$bits.self::listed($own);
+            }
+
+            return 'B'.$bits.implode('', self::planes($own));
+        }
+        $planes = array_slice(str_split(substr($stored, 1), Bits::BYTES), 1);
+        foreach (self::planes($set) as $i => $new) {
+            $planes[$i] = Bits::or(Bits::minus($planes[$i], $gone), $new);
         }
 
-        return Bits::isEmpty($planes[0]) ? null : ($isPlain ? 'P' : 'B').implode('', $planes);
+        return 'B'.$bits.implode('', $planes);
     }
 
     /**
@@ -147,7 +235,7 @@ final class Posting
 
     public static function isFew(string $stored): bool
     {
-        return $stored[0] === 'S' || $stored[0] === 'O';
+        return stripos('SO', $stored[0]) !== false;
     }
 
     /**
@@ -159,7 +247,7 @@ final class Posting
     {
         $offsets = '';
         foreach ($postings as $stored) {
-            $offsets .= substr($stored, 1, 2 * self::countFew($stored));
+            $offsets .= self::packed($stored);
         }
 
         return Bits::ofPacked($offsets);
@@ -191,97 +279,196 @@ final class Posting
     /** How many documents a posting of few holds. */
     public static function countFew(string $stored): int
     {
-        return $stored[0] === 'O' ? intdiv(strlen($stored) - 1, 2) : intdiv((strlen($stored) - 1) * 2, 5);
+        $length = strlen(self::list($stored));
+
+        return ctype_lower($stored[0]) ? $length - self::HIGH_BYTES : intdiv($length, 2);
     }
 
-    /** @return array<int, string> the impact by binary digit */
-    public static function impactSlices(string $stored): array
+    /** The offsets of a posting of few, 16 bits each. */
+    private static function packed(string $stored): string
+    {
+        return ctype_lower($stored[0]) ? self::joined(self::list($stored)) : self::list($stored);
+    }
+
+    /** The list of offsets of a posting of few as it is stored. */
+    private static function list(string $stored): string
+    {
+        $own = self::countOwn($stored);
+
+        return $own === 0 ? substr($stored, 1) : substr($stored, 3, -2 * $own - intdiv($own + 1, 2));
+    }
+
+    /** How many documents have an impact of their own; not for planes. */
+    private static function countOwn(string $stored): int
     {
         return match ($stored[0]) {
-            'B' => array_slice(str_split(substr($stored, 1), Bits::BYTES), 1),
-            'S' => self::planes(self::few($stored)),
-            default => array_fill(0, self::DIGITS, Bits::none()),
+            'S', 's' => ord($stored[1]) | ord($stored[2]) << 8,
+            'L' => intdiv((strlen($stored) - 1 - Bits::BYTES) * 2, 5),
+            default => 0,
         };
+    }
+
+    /** @return array{string, string} the offsets of those with an impact of their own, and one hexadecimal digit each; not for planes */
+    private static function ownPacked(string $stored): array
+    {
+        $own = self::countOwn($stored);
+        if ($own === 0) {
+            return ['', ''];
+        }
+        $digits = intdiv($own + 1, 2);
+
+        return [substr($stored, -2 * $own - $digits, 2 * $own), substr(bin2hex(substr($stored, -$digits)), 0, $own)];
+    }
+
+    /** @return array<int, int> offset => impact of those that have one of their own; not for planes */
+    private static function own(string $stored): array
+    {
+        [$offsets, $digits] = self::ownPacked($stored);
+
+        return $offsets === '' ? [] : self::read($offsets, $digits);
+    }
+
+    /** @return list<string> the impacts of their own that some documents have, by binary digit */
+    public static function ownSlices(string $stored): array
+    {
+        return $stored[0] === 'B' ? array_slice(str_split(substr($stored, 1), Bits::BYTES), 1) : self::planes(self::own($stored));
+    }
+
+    /**
+     * @param  string  $bits  of the posting's documents
+     * @param  list<string>  $usual  the impact of a word that stands once, by binary digit
+     * @return list<string> the impact by binary digit
+     */
+    public static function impactSlices(string $stored, string $bits, array $usual): array
+    {
+        if (self::countOwn($stored) === 0 && $stored[0] !== 'B') {
+            return array_map(static fn (string $slice): string => Bits::and($slice, $bits), $usual);
+        }
+        $own = self::ownSlices($stored);
+        $rest = Bits::minus($bits, array_reduce($own, Bits::or(...), Bits::none()));
+
+        return array_map(static fn (string $slice, string $own): string => Bits::or(Bits::and($slice, $rest), $own), $usual, $own);
+    }
+
+    /**
+     * @param  list<string>  $slices  of the impact of a word that stands once
+     * @param  list<int>  $offsets
+     * @return array<int, int> offset => that impact
+     */
+    public static function usualImpacts(array $slices, array $offsets): array
+    {
+        $impacts = [];
+        foreach ($offsets as $offset) {
+            $at = $offset >> 3;
+            $bit = $offset & 7;
+            $impacts[$offset] = (ord($slices[0][$at]) >> $bit & 1) | (ord($slices[1][$at]) >> $bit & 1) << 1 | (ord($slices[2][$at]) >> $bit & 1) << 2 | (ord($slices[3][$at]) >> $bit & 1) << 3;
+        }
+
+        return $impacts;
     }
 
     /**
      * The impact of each wanted document that the posting holds.
      *
-     * @param  array<int, mixed>  $wanted  offsets as keys
+     * @param  array<int, int>  $usual  offset => impact of a word that stands once there, of those that are wanted
      * @return array<int, int> offset => impact
      */
-    public static function impacts(string $stored, array $wanted): array
+    public static function impacts(string $stored, array $usual): array
     {
         if (self::isFew($stored)) {
-            return count($wanted) * self::SEARCH_GAIN < self::countFew($stored) ? self::looked($stored, $wanted) : array_intersect_key(self::few($stored), $wanted);
+            $held = self::held(self::packed($stored), $usual);
+        } else {
+            $held = [];
+            foreach ($usual as $offset => $impact) {
+                if ((ord($stored[1 + ($offset >> 3)]) >> ($offset & 7) & 1) === 1) {
+                    $held[$offset] = $impact;
+                }
+            }
         }
-        $impacts = [];
-        $digits = $stored[0] === 'P' ? 0 : self::DIGITS;
-        foreach ($wanted as $offset => $_) {
-            $at = 1 + ($offset >> 3);
-            $bit = $offset & 7;
-            if ((ord($stored[$at]) >> $bit & 1) === 0) {
-                continue;
-            }
-            $impact = 0;
-            for ($digit = 0; $digit < $digits; $digit++) {
-                $at += Bits::BYTES;
-                $impact |= (ord($stored[$at]) >> $bit & 1) << $digit;
-            }
-            $impacts[$offset] = $impact;
+        if ($held === []) {
+            return [];
         }
 
-        return $impacts;
+        return $stored[0] === 'B' ? self::withPlanes($stored, $held) : array_intersect_key(self::own($stored), $held) + $held;
     }
 
     /**
-     * @param  array<int, mixed>  $wanted  offsets as keys
+     * @param  array<int, int>  $held
      * @return array<int, int>
      */
-    private static function looked(string $stored, array $wanted): array
+    private static function withPlanes(string $stored, array $held): array
     {
-        $count = self::countFew($stored);
-        $offsets = substr($stored, 1, 2 * $count);
-        $impacts = [];
-        foreach ($wanted as $offset => $_) {
-            $packed = chr($offset & 0xFF).chr($offset >> 8);
-            $at = -1;
-            do {
-                $at = strpos($offsets, $packed, $at + 1);
-            } while ($at !== false && ($at & 1) === 1);
-            if ($at !== false) {
-                $place = $at >> 1;
-                $byte = $stored[0] === 'O' ? 0 : ord($stored[1 + 2 * $count + ($place >> 1)]);
-                $impacts[$offset] = ($place & 1) === 0 ? $byte >> 4 : $byte & 0xF;
+        foreach ($held as $offset => $usual) {
+            $at = 1 + ($offset >> 3);
+            $bit = $offset & 7;
+            $impact = 0;
+            for ($digit = 0; $digit < self::DIGITS; $digit++) {
+                $at += Bits::BYTES;
+                $impact |= (ord($stored[$at]) >> $bit & 1) << $digit;
+            }
+            if ($impact !== 0) {
+                $held[$offset] = $impact;
             }
         }
 
-        return $impacts;
+        return $held;
+    }
+
+    /**
+     * Those of some documents that stand in a list, by way of the shorter of the two.
+     *
+     * @param  string  $offsets  16 bits each
+     * @param  array<int, int>  $wanted  offset => impact
+     * @return array<int, int>
+     */
+    private static function held(string $offsets, array $wanted): array
+    {
+        $count = intdiv(strlen($offsets), 2);
+        $held = [];
+        if (count($wanted) * self::SEARCH_GAIN < $count) {
+            foreach ($wanted as $offset => $impact) {
+                $packed = chr($offset & 0xFF).chr($offset >> 8);
+                $at = -1;
+                do {
+                    $at = strpos($offsets, $packed, $at + 1);
+                } while ($at !== false && ($at & 1) === 1);
+                if ($at !== false) {
+                    $held[$offset] = $impact;
+                }
+            }
+
+            return $held;
+        }
+        if ($count * 2 > count($wanted)) {
+            return array_intersect_key($wanted, array_flip(self::unpacked($offsets)));
+        }
+        foreach (self::unpacked($offsets) as $offset) {
+            if (isset($wanted[$offset])) {
+                $held[$offset] = $wanted[$offset];
+            }
+        }
+
+        return $held;
     }
 
     /** @return list<int> */
     private static function offsets(string $stored): array
     {
-        $count = self::countFew($stored);
-        /** @var array<int, int> $offsets */
-        $offsets = $count === 0 ? [] : (array) unpack('v*', substr($stored, 1, $count * 2));
-
-        return array_values($offsets);
+        return self::unpacked(self::packed($stored));
     }
 
-    /** @return array<int, int> offset => impact */
+    /** @return list<int> */
+    private static function unpacked(string $offsets): array
+    {
+        /** @var array<int, int> $list */
+        $list = $offsets === '' ? [] : (array) unpack('v*', $offsets);
+
+        return array_values($list);
+    }
+
+    /** @return array<int, int> offset => impact, 0 for the usual one */
     private static function few(string $stored): array
     {
-        $offsets = self::offsets($stored);
-        if ($stored[0] === 'O') {
-            return array_fill_keys($offsets, 0);
-        }
-        $impacts = [];
-        $digits = bin2hex(substr($stored, 1 + 2 * count($offsets)));
-        foreach ($offsets as $i => $offset) {
-            $impacts[$offset] = self::HEX[$digits[$i]];
-        }
-
-        return $impacts;
+        return self::own($stored) + array_fill_keys(self::offsets($stored), 0);
     }
 }

@@ -12,6 +12,9 @@ final readonly class Stream
 {
     private const MOST_NARROW = 0xFFFF;
 
+    /** Bytes a word. */
+    public const WIDTHS = [2, 3];
+
     /**
      * @param  string  $breaks  where sentences and paragraphs end (see Breaks); empty when each text is one sentence
      * @param  int  $width  bytes a word

@@ -29,7 +29,7 @@ final readonly class Conjunction
     ) {
         $before = [$visible];
         foreach ($lines as $i => $line) {
-            $before[] = $line->on ? $before[$i]->and($sets[$i]) : $before[$i];
+            $before[] = $line->on ? $this->joined($before[$i], $sets[$i]) : $before[$i];
         }
         $this->before = $before;
     }
@@ -49,10 +49,10 @@ final readonly class Conjunction
             $counts[] = new LineCount(
                 $this->sets[$i]->count(),
                 $this->before[$i + 1]->count(),
-                $on ? $this->before[$i]->and($after)->count() : $this->result()->count(),
+                $on ? $this->joined($this->before[$i], $after)->count() : $this->result()->count(),
                 $this->variants[$i] ?? [],
             );
-            $after = $on ? $after->and($this->sets[$i]) : $after;
+            $after = $on ? $this->joined($after, $this->sets[$i]) : $after;
         }
 
         return array_reverse($counts);
@@ -67,11 +67,21 @@ final readonly class Conjunction
         $set = $this->visible;
         foreach ($this->lines as $i => $line) {
             if ($line->on && ! in_array($i, $left, true)) {
-                $set = $set->and($this->sets[$i]);
+                $set = $this->joined($set, $this->sets[$i]);
             }
         }
 
         return $set;
+    }
+
+    /** Two sets within what is visible, of which either may be all of that. */
+    private function joined(DocumentSet $a, DocumentSet $b): DocumentSet
+    {
+        return match ($this->visible) {
+            $a => $b,
+            $b => $a,
+            default => $a->and($b),
+        };
     }
 
     /**

@@ -80,6 +80,11 @@ final readonly class Nearness implements StreamTest
         };
     }
 
+    public function needles(): array
+    {
+        return $this->left->needles() ?: $this->right->needles();
+    }
+
     public function distance(Stream $stream): ?int
     {
         $rights = $this->right->positions($stream);

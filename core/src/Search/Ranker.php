@@ -21,13 +21,16 @@ use Brenvic\Core\Index\Posting;
  */
 final readonly class Ranker
 {
-    /** Up to so many documents are summed one by one, which is faster and gives the same numbers. */
-    private const ONE_BY_ONE = 25_000;
+    /** Up to so many documents a word are summed one by one, which is faster and gives the same numbers. */
+    private const ONE_BY_ONE = 2_000;
+
+    /** More documents than this are never summed one by one. */
+    private const MOST_ONE_BY_ONE = 25_000;
 
     /** More words than this say nothing about which document fits better, and take long to add up. */
     private const MOST_WORDS = 400;
 
-    /** @var array<string, int> posting key => what its impacts are multiplied by */
+    /** @var array<string, array<int, int>> part => word => what its impacts are multiplied by */
     private array $factors;
 
     /**
@@ -52,9 +55,18 @@ final readonly class Ranker
     public function scores(DocumentSet $set): BitSlices
     {
         $sum = new BitSlices([], DocumentSet::none());
-        foreach ($this->factors as $key => $factor) {
-            $slices = array_map(Posting::impactSlices(...), $this->reader->stored($key));
-            $sum = $sum->plus(new BitSlices($slices, DocumentSet::none()), $factor);
+        foreach ($this->factors as $part => $words) {
+            $usual = $this->reader->usual($part);
+            foreach ($words as $word => $factor) {
+                $slices = [];
+                $bits = $this->reader->posting(Keys::word($part, $word))->segments;
+                foreach ($this->reader->stored(Keys::word($part, $word)) as $segment => $stored) {
+                    if (isset($set->segments[$segment], $usual[$segment])) {
+                        $slices[$segment] = Posting::impactSlices($stored, $bits[$segment], $usual[$segment]);
+                    }
+                }
+                $sum = $sum->plus(new BitSlices($slices, DocumentSet::none()), $factor);
+            }
         }
         foreach ($this->nearness as $nearness) {
             $sum = $sum->plus($nearness->slices(), $this->nearnessFactor());
@@ -71,14 +83,17 @@ final readonly class Ranker
     {
         $wanted = [];
         foreach ($documents as $document) {
-            $wanted[$document >> 16][$document & 0xFFFF] = true;
+            $wanted[$document >> 16][] = $document & 0xFFFF;
         }
         $scores = array_fill_keys($documents, 0);
-        foreach ($this->factors as $key => $factor) {
-            $stored = $this->reader->stored($key);
-            foreach ($wanted as $segment => $offsets) {
-                if (isset($stored[$segment])) {
-                    foreach (Posting::impacts($stored[$segment], $offsets) as $offset => $impact) {
+        foreach ($this->factors as $part => $words) {
+            $usual = [];
+            foreach (array_intersect_key($this->reader->usual($part), $wanted) as $segment => $slices) {
+                $usual[$segment] = Posting::usualImpacts($slices, $wanted[$segment]);
+            }
+            foreach ($words as $word => $factor) {
+                foreach (array_intersect_key($this->reader->stored(Keys::word($part, $word)), $usual) as $segment => $stored) {
+                    foreach (Posting::impacts($stored, $usual[$segment]) as $offset => $impact) {
                         $scores[($segment << 16) | $offset] += $impact * $factor;
                     }
                 }
@@ -93,19 +108,20 @@ final readonly class Ranker
         return $scores;
     }
 
-    public static function fewEnough(int $count): bool
+    /** Whether documents are better summed one by one. */
+    public function fewEnough(int $count): bool
     {
-        return $count <= self::ONE_BY_ONE;
+        return $count <= min(self::MOST_ONE_BY_ONE, self::ONE_BY_ONE * max(1, array_sum(array_map(count(...), $this->factors))));
     }
 
     private function nearnessFactor(): int
     {
-        return max(1, Impact::HIGHEST * array_sum($this->factors));
+        return max(1, Impact::HIGHEST * array_sum(array_map(array_sum(...), $this->factors)));
     }
 
     /**
      * @param  list<RankedTerm>  $terms
-     * @return array<string, int>
+     * @return array<string, array<int, int>>
      */
     private static function factors(DocumentSet $visible, array $terms): array
     {
@@ -118,8 +134,7 @@ final readonly class Ranker
             foreach ($term->words as $word => $documents) {
                 $rarity = max(1, (int) round(2 * log(1 + ($all - $documents + 0.5) / ($documents + 0.5))));
                 foreach ($term->parts as $part) {
-                    $key = Keys::word($part, $word);
-                    $factors[$key] = ($factors[$key] ?? 0) + $rarity * (Part::tryFrom($part)?->weight() ?? 1);
+                    $factors[$part][$word] = ($factors[$part][$word] ?? 0) + $rarity * (Part::tryFrom($part)?->weight() ?? 1);
                 }
             }
         }

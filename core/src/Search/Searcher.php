@@ -170,7 +170,7 @@ final readonly class Searcher
     {
         $descending = $key->descending();
         if ($key->index === self::RELEVANCE) {
-            return [Ranker::fewEnough($result->count()) ? new ScoreOrdering($ranker) : new SliceOrdering($ranker->scores($result), true)];
+            return [$ranker->fewEnough($result->count()) ? new ScoreOrdering($ranker) : new SliceOrdering($ranker->scores($result), true)];
         }
         $name = $key->index === 'dc.title' ? 'title' : $key->index;
         if (in_array($name, self::NAMES, true)) {

@@ -12,7 +12,7 @@ use Brenvic\Core\Index\DocumentSet;
  */
 final class Sorter
 {
-    private const FEW = 500;
+    private const FEW = 1_000;
 
     /**
      * @param  list<Ordering>  $orderings
@@ -64,24 +64,18 @@ final class Sorter
      */
     private static function sorted(array $documents, array $orderings): array
     {
-        $keys = array_map(static fn (Ordering $ordering): array => $ordering->keys($documents), $orderings);
-        usort($documents, static function (int $a, int $b) use ($keys, $orderings): int {
-            foreach ($keys as $i => $of) {
-                $present = isset($of[$b]) <=> isset($of[$a]);
-                if ($present !== 0) {
-                    return $present;
-                }
-                $left = $of[$a] ?? 0;
-                $right = $of[$b] ?? 0;
-                // Not <=> for texts: it takes “0100” and “100” for the same number.
-                $order = is_string($left) && is_string($right) ? strcmp($left, $right) : $left <=> $right;
-                if ($order !== 0) {
-                    return $orderings[$i]->descending() ? -$order : $order;
-                }
-            }
-
-            return $b <=> $a;
-        });
+        $columns = [];
+        foreach ($orderings as $ordering) {
+            $keys = $ordering->keys($documents);
+            $isText = is_string(current($keys));
+            // What has no value goes last, either way. Texts are not compared as numbers: “0100” is not “100”.
+            array_push($columns, array_map(static fn (int $document): bool => isset($keys[$document]), $documents), SORT_DESC);
+            array_push($columns, array_map(static fn (int $document): int|string => $keys[$document] ?? ($isText ? '' : 0), $documents), $ordering->descending() ? SORT_DESC : SORT_ASC, $isText ? SORT_STRING : SORT_REGULAR);
+        }
+        $columns[] = &$documents;
+        $columns[] = SORT_DESC;
+        $equal = array_fill(0, count($documents), 0);
+        array_multisort($equal, ...$columns);
 
         return $documents;
     }

@@ -11,4 +11,11 @@ interface StreamTest
 {
     /** How far apart what is looked for stands at the nearest, 0 directly together; null when it is not there. */
     public function distance(Stream $stream): ?int;
+
+    /**
+     * Bytes of which every stream that passes holds some, so that others need not be read.
+     *
+     * @return list<string> none when that cannot be said in a few
+     */
+    public function needles(): array;
 }

@@ -231,9 +231,10 @@ final class TextSearch
     private function checked(DocumentSet $candidates, array $parts, StreamTest $test): array
     {
         $found = [];
+        $needles = $test->needles();
         foreach ($candidates->chunks(1_000) as $documents) {
             foreach ($parts as $part) {
-                foreach ($this->reader->streams($part, $documents) as $document => $stream) {
+                foreach ($this->reader->streams($part, $documents, $needles) as $document => $stream) {
                     $distance = $test->distance($stream);
                     if ($distance !== null) {
                         $found[$document] = min($distance, $found[$document] ?? PHP_INT_MAX);

@@ -9,6 +9,9 @@ use Brenvic\Core\Index\Stream;
 /** Words directly behind one another; at each place one of several words. */
 final class WordSequence implements StreamTest
 {
+    /** More ways in which a sequence can be written than this are not worth looking for. */
+    private const MOST_NEEDLES = 8;
+
     /** @var array<int, list<array<string, true>>> width of the stream => by place the words as they stand there, as keys */
     private array $places = [];
 
@@ -35,6 +38,30 @@ final class WordSequence implements StreamTest
     public function distance(Stream $stream): ?int
     {
         return $this->positions($stream, 1) === [] ? null : 0;
+    }
+
+    public function needles(): array
+    {
+        $needles = [];
+        // A single word stands in all that are asked about.
+        foreach ($this->length() > 1 ? Stream::WIDTHS : [] as $width) {
+            $ways = [''];
+            foreach ($this->written($width) as $words) {
+                if (count($ways) * count($words) > self::MOST_NEEDLES) {
+                    return [];
+                }
+                $longer = [];
+                foreach ($ways as $way) {
+                    foreach (array_keys($words) as $word) {
+                        $longer[] = $way.$word;
+                    }
+                }
+                $ways = $longer;
+            }
+            array_push($needles, ...$ways);
+        }
+
+        return $needles;
     }
 
     /** @return list<int> the words' positions (0 is the first word) at which the sequence begins, ascending */

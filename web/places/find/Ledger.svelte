@@ -203,14 +203,15 @@
       {/if}
     {/if}
   {/if}
-  {#if lines.length > 0}
+  {#if answer && !fault && (lines.length > 0 || answer.total > 0)}
     <p class="small flex flex-wrap items-center gap-x-3 border-t border-hair py-1.5">
       {#if joining}
         {#if chosen.length > 0}{#each [['any', 'Any of them'], ['all', 'All of them'], ['none', 'None of them']] as const as [how, label] (how)}<button class="link min-h-6" onclick={() => join(how)}>{label}</button>{/each}{:else}<span class="quiet">Choose lines above.</span>{/if}
         <button class="link min-h-6" onclick={() => { joining = false; chosen = []; }}>Leave</button>
       {:else}
-        <button class="link min-h-6" onclick={openText}>As CQL</button>
+        {#if lines.length > 0}<button class="link min-h-6" onclick={openText}>As CQL</button>{/if}
         {#if lines.length > 1}<button class="link min-h-6" onclick={() => (joining = true)}>Join lines</button>{/if}
+        {#if !lines.some((l) => l.field === 'attached')}<button class="link min-h-6" title="Mail is found without what is attached to it" onclick={() => go({ criteria: [...search.criteria, { cql: 'attached == 1', negated: true, on: true }] })}>Leave attachments out</button>{/if}
       {/if}
     </p>
   {/if}

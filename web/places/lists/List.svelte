@@ -24,6 +24,9 @@
   async function showContents(of: number) {
     contents = contents?.id === of ? null : { id: of, items: (await api.delivery(of)).contents };
   }
+  async function showMore() {
+    if (contents) contents = { ...contents, items: [...contents.items, ...(await api.delivery(contents.id, contents.items.length)).contents] };
+  }
   let reason = $state('');
   let name = $state('');
   let note = $state('');
@@ -156,7 +159,7 @@
               {:else if delivery.state === 'done'}
                 <p class="small">{#if delivery.format === 'print'}<a href={api.deliveryFile(delivery.id)} target="_blank" rel="noreferrer">Open it to print</a>{:else}<a href={api.deliveryFile(delivery.id)} download>Fetch it</a>{/if}{#if delivery.format === 'mail'} <a class="ml-2" href="/lists/outbox">Outbox</a>{/if} <span class="quiet">{bytes(delivery.bytes ?? 0)}, {plural(delivery.documents, 'document', 'documents')}, until {moment(delivery.expires_at)}</span> <button class="link ml-2" onclick={() => (linking = linking === delivery.id ? 0 : delivery.id)}>Secure link</button> <button class="link ml-2" aria-expanded={contents?.id === delivery.id} onclick={() => showContents(delivery.id)}>What is in it</button></p>
                 <p class="mono quiet truncate" style="font-size:11px" title={`SHA-256 ${delivery.sha256}`}>{delivery.sha256}</p>
-                {#if contents?.id === delivery.id}<ul class="small max-h-60 overflow-y-auto" aria-label="What is in the delivery">{#each contents.items as item (item.ref)}<li class="border-t border-hair py-0.5"><a href={`/documents/${item.ref}`}>{item.title}</a>{#if item.remark}<span class="block" class:text-rust={item.file === ''} class:quiet={item.file !== ''}>{item.remark}</span>{/if}</li>{/each}</ul>{/if}
+                {#if contents?.id === delivery.id}<ul class="small max-h-60 overflow-y-auto" aria-label="What is in the delivery">{#each contents.items as item (item.ref)}<li class="border-t border-hair py-0.5"><a href={`/documents/${item.ref}`}>{item.title}</a>{#if item.remark}<span class="block" class:text-rust={item.file === ''} class:quiet={item.file !== ''}>{item.remark}</span>{/if}</li>{/each}{#if contents.items.length < delivery.documents}<li class="border-t border-hair py-1"><button class="link" onclick={showMore}>Show more of {plural(delivery.documents, 'document', 'documents')}</button></li>{/if}</ul>{/if}
                 {#if linking === delivery.id}<LinkForm of={`deliveries/${delivery.id}`} delivery={delivery.id} />{/if}
               {:else if delivery.message}<p class="small text-rust">{delivery.message}</p>{/if}
             </li>
