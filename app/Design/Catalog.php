@@ -44,6 +44,9 @@ final class Catalog
     /** @var Collection<int, Library>|null by id */
     private ?Collection $libraries = null;
 
+    /** Whether another design than the published one answers. */
+    private bool $isTried = false;
+
     public function __construct(private readonly DesignTables $tables)
     {
     }
@@ -112,7 +115,7 @@ final class Catalog
     /** What a person may search. Sensitive fields are there only for those who work on documents. */
     public function schema(User $user): SearchSchema
     {
-        return new SearchSchema([...array_values($this->systemFields()), ...array_values($this->fieldsFor($user))], calendar: $this->calendar());
+        return new SearchSchema([...array_values($this->systemFields()), ...array_values($this->fieldsFor($user))], calendar: $this->calendar(), stamp: $this->isTried ? '' : $this->stamp());
     }
 
     /** What rules are written with: all fields. */
@@ -130,6 +133,7 @@ final class Catalog
     public function tryOut(Design $design): void
     {
         $this->design = $design;
+        $this->isTried = true;
         $this->fields = null;
         $this->sheets = [];
     }

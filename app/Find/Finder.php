@@ -338,7 +338,7 @@ final readonly class Finder
         $parts = array_values(array_filter(array_map(Part::named(...), $where)));
         $originals = RedactedTexts::any() && $this->redactions->bound($user) === [];
 
-        return $parts === [] && ! $originals ? $schema : new SearchSchema($schema->fields, $parts === [] ? $schema->everywhere : $parts, $schema->calendar, $originals);
+        return $parts === [] && ! $originals ? $schema : new SearchSchema($schema->fields, $parts === [] ? $schema->everywhere : $parts, $schema->calendar, $originals, $schema->stamp);
     }
 
     /**

@@ -26,6 +26,9 @@ final class SqliteStore implements IndexStore
 
     private const NUMBER_DIGITS = 24;
 
+    /** So many things made of the index are kept in one process, the latest. */
+    private const MOST_MADE = 256;
+
     /** Seconds that what was read stays in APCu without being asked for. */
     private const KEPT = 3600;
 
@@ -230,7 +233,7 @@ final class SqliteStore implements IndexStore
         return array_map(strval(...), $statement->fetchAll(PDO::FETCH_KEY_PAIR));
     }
 
-    public function remembered(string $name, callable $make): mixed
+    public function remembered(string $name, callable $make, float $least = 0.0): mixed
     {
         $stamps = $this->stamps ?? $this->stamps();
         if (($this->made[$name][0] ?? null) === $stamps) {
@@ -241,10 +244,17 @@ final class SqliteStore implements IndexStore
         /** @var array{array<int, int>, mixed}|false $kept */
         $kept = $isShared ? apcu_fetch($key) : false;
         if ($kept === false || $kept[0] !== $stamps) {
+            $since = hrtime(true);
             $kept = [$stamps, $make()];
+            if ((hrtime(true) - $since) / 1e6 < $least) {
+                return $kept[1];
+            }
             $isShared && apcu_store($key, $kept, self::KEPT);
         }
         $this->made[$name] = $kept;
+        if (count($this->made) > self::MOST_MADE) {
+            array_shift($this->made);
+        }
 
         return $kept[1];
     }

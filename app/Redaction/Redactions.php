@@ -89,35 +89,43 @@ final class Redactions
      * Every place of words, or of what has a form, with what stands around it.
      *
      * @param  list<Sought>  $sought
-     * @return list<array{page: int, start: int, length: int, before: string, exact: string, after: string, removed: bool}>
+     * @return list<array{page: int, start: int, length: int, part: ''|'begins'|'ends', before: string, exact: string, after: string, removed: bool}> `part` of what a page break cuts in two
      */
     public function places(Document $document, array $sought): array
     {
         $removed = Redaction::query()->where('document_id', $document->id)->whereNotNull('start')->get()->groupBy('page');
         $places = [];
+        $last = null;
         foreach (DB::table('pages')->where('document_id', $document->id)->orderBy('number')->select(['number', 'text'])->cursor() as $page) {
+            $number = (int) $page->number;
             $text = (string) $page->text;
             $found = [];
             foreach ($sought as $one) {
                 foreach ($one->in($text) as $hit) {
-                    $found["{$hit->offset} {$hit->length}"] = $hit;
+                    $found["{$hit->offset} {$hit->length}"] = [$number, $text, $hit, ''];
+                }
+                foreach ($last !== null && $last[0] === $number - 1 ? $one->across($last[1], $text) : [] as [$begins, $ends]) {
+                    $found["before {$begins->offset} {$begins->length}"] = [$last[0], $last[1], $begins, 'begins'];
+                    $found["{$ends->offset} {$ends->length}"] = [$number, $text, $ends, 'ends'];
                 }
             }
-            usort($found, static fn ($a, $b): int => $a->offset <=> $b->offset);
-            foreach ($found as $hit) {
+            uasort($found, static fn (array $a, array $b): int => [$a[0], $a[2]->offset] <=> [$b[0], $b[2]->offset]);
+            foreach ($found as [$at, $in, $hit, $part]) {
                 if (count($places) >= self::MOST) {
-                    return $places;
+                    return array_values($places);
                 }
                 $end = $hit->offset + $hit->length;
-                $places[] = [
-                    'page' => (int) $page->number, 'start' => $hit->offset, 'length' => $hit->length,
-                    'before' => ltrim(mb_scrub(substr($text, max(0, $hit->offset - self::AROUND), min(self::AROUND, $hit->offset)))), 'exact' => substr($text, $hit->offset, $hit->length), 'after' => rtrim(mb_scrub(substr($text, $end, self::AROUND))),
-                    'removed' => $removed->get((int) $page->number)?->contains(static fn (Redaction $r): bool => $r->start <= $hit->offset && $r->start + $r->length >= $end) ?? false,
+                // What stands before the break may have been found by another word already.
+                $places["{$at} {$hit->offset} {$end}"] ??= [
+                    'page' => $at, 'start' => $hit->offset, 'length' => $hit->length, 'part' => $part,
+                    'before' => ltrim(mb_scrub(substr($in, max(0, $hit->offset - self::AROUND), min(self::AROUND, $hit->offset)))), 'exact' => substr($in, $hit->offset, $hit->length), 'after' => rtrim(mb_scrub(substr($in, $end, self::AROUND))),
+                    'removed' => $removed->get($at)?->contains(static fn (Redaction $r): bool => $r->start <= $hit->offset && $r->start + $r->length >= $end) ?? false,
                 ];
             }
+            $last = [$number, $text];
         }
 
-        return $places;
+        return array_values($places);
     }
 
     /**

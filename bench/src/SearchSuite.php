@@ -27,10 +27,13 @@ final class SearchSuite
 
     private readonly Searcher $searcher;
 
+    private readonly AnswerStore $store;
+
     /** @param  list<Peer>  $peers */
     public function __construct(private readonly array $peers, private readonly Report $report)
     {
-        $this->searcher = new Searcher(new IndexReader(new SqliteStore), new SearchSchema(Corpus::definitions()), new Names);
+        $this->store = new AnswerStore(new SqliteStore);
+        $this->searcher = new Searcher(new IndexReader($this->store), new SearchSchema(Corpus::definitions(), stamp: 'bench'), new Names);
     }
 
     public function run(): void
@@ -72,6 +75,7 @@ final class SearchSuite
     /** @param  array<string, float>  $steps */
     public function answer(Question $question, array &$steps): int
     {
+        $this->store->nextAnswer();
         $ledger = Ledger::of(Parser::parse($question->cql)->root);
         $asker = new Asker(['1', '2', '3', '4', '5', '6']);
         $facets = FacetRequest::of([...array_keys(Corpus::FIELDS), 'dated']);

@@ -39,6 +39,19 @@ it('finds words however they are written', function (string $typed, string $text
     'ligatures' => ['office', 'the oﬃce', ['oﬃce']],
 ]);
 
+it('finds what a page break cuts in two', function (string $typed, string $first, string $second, array $found) {
+    $hits = Sought::words($typed)->across($first, $second);
+    expect(array_map(static fn (array $parts): array => [substr($first, $parts[0]->offset, $parts[0]->length), substr($second, $parts[1]->offset, $parts[1]->length)], $hits))->toBe($found);
+})->with([
+    'a phrase' => ['Osric Vane', "seen by Osric\n", 'Vane today', [['Osric', 'Vane']]],
+    'a word with a hyphen' => ['Osric Vane', "seen by Osric Va-\n\n", 'ne today, Osric Vane', [['Osric Va-', 'ne']]],
+    'a foot and a head between' => ['inspector', "the inspec-\nGate report\n- 3 -\n", "Gate report\ntor über", [['inspec-', 'tor']]],
+    'whole on either page' => ['Osric Vane', "Osric Vane\n", 'Osric Vane', []],
+    'further apart' => ['Osric Vane', "Osric\na\nb\nc\n", 'Vane', []],
+    'letters of several bytes at the edge' => ['Osric Vane', str_repeat('é', 300).' Osric', 'Vane '.str_repeat('é', 300), [['Osric', 'Vane']]],
+    'an empty page' => ['Osric Vane', 'Osric', " \n", []],
+]);
+
 it('takes nothing for everything', function () {
     expect(Sought::words(' * ?? '))->toBeNull()->and(Sought::words('—'))->toBeNull()->and(Sought::form('none'))->toBeNull();
 });

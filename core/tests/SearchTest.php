@@ -50,7 +50,7 @@ final class Collection
             new FieldDefinition('reach', 'Reach', FieldKind::Choice, multiple: true, faceted: true, vocabulary: $reaches, dublinCore: 'coverage'),
             new FieldDefinition('depth', 'Depth', FieldKind::Number, multiple: true, faceted: true),
             new FieldDefinition('dated', 'Dated', FieldKind::Date, faceted: true, dublinCore: 'date'),
-        ], calendar: new Calendar(new DateTimeImmutable('2020-05-20')));
+        ], calendar: new Calendar(new DateTimeImmutable('2020-05-20')), stamp: 'one');
         $this->store = new MemoryStore;
     }
 

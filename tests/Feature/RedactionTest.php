@@ -91,6 +91,18 @@ it('leaves nothing of what was removed in the copy, split, hyphenated or hidden 
     expect(allOf(app(FileStore::class)->path(Document::query()->where('ref', $ref)->value('sha256'))))->toContain('Quillfea');
 });
 
+it('finds and removes what a page break cuts in two, on both pages', function () {
+    $ref = ($this->report)([['The sill was seen by Mildred Quillfea-', 'page 1'], ['ther, who wrote it down.']]);
+    $places = $this->as('librarian')->postJson("/api/documents/{$ref}/redactions/find", ['words' => ['Mildred Quillfeather', 'Mildred']])->assertOk()->json('places');
+    expect(array_map(static fn (array $p): array => [$p['page'], $p['exact'], $p['part']], $places))->toBe([[1, 'Mildred', ''], [1, 'Mildred Quillfea-', 'begins'], [2, 'ther', 'ends']]);
+    ($this->remove)($ref, ['words' => ['Mildred Quillfeather']]);
+    $all = allOf(($this->copyOf)($ref));
+    foreach (['Mildred', 'Quillfea', 'ther,'] as $gone) {
+        expect(stripos($all, $gone))->toBeFalse();
+    }
+    expect($all)->toContain('wrote');
+});
+
 it('shows those who may see the redacted copy only nothing else anywhere', function () {
     $ref = ($this->report)([['Inspected by Osric Vane at the sill.'], ['Nothing more.']]);
     expect($this->search(['words' => 'Osric', 'where' => ['text']], 'reader')->json('total'))->toBe(1);

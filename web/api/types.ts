@@ -647,6 +647,8 @@ export interface RedactionPlace {
   before: string;
   exact: string;
   after: string;
+  /** Of what a page break cuts in two: which part this is. */
+  part: '' | 'begins' | 'ends';
   removed: boolean;
 }
 

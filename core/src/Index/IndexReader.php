@@ -162,11 +162,12 @@ final class IndexReader
      * @template T
      *
      * @param  callable(): T  $make
+     * @param  float  $least  milliseconds that it takes to make if it is worth being kept
      * @return T
      */
-    public function remembered(string $name, callable $make): mixed
+    public function remembered(string $name, callable $make, float $least = 0.0): mixed
     {
-        return $this->store->remembered($name, $make);
+        return $this->store->remembered($name, $make, $least);
     }
 
     /** @return array<int, string> segment => stored Posting */
@@ -299,6 +300,12 @@ final class IndexReader
             static fn (string $term): string => substr($term, strlen($head) + 1),
             array_values($this->store->terms($space, $head.' ')),
         );
+    }
+
+    /** @return list<int> the bytes a word may have in streams */
+    public function widths(): array
+    {
+        return Stream::widths($this->store->termCount(Keys::WORDS));
     }
 
     /**

@@ -73,9 +73,10 @@ interface IndexStore
      * @template T
      *
      * @param  callable(): T  $make
+     * @param  float  $least  milliseconds that it takes to make if it is worth being kept
      * @return T
      */
-    public function remembered(string $name, callable $make): mixed;
+    public function remembered(string $name, callable $make, float $least = 0.0): mixed;
 
     /**
      * Writes a batch whole or not at all, and gives the touched segments new stamps.

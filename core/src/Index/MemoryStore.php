@@ -22,6 +22,9 @@ final class MemoryStore implements IndexStore
     /** @var array<int, string> */
     private array $records = [];
 
+    /** @var array<string, array{array<int, int>, mixed}> name => the state it was made of, and what was made */
+    private array $made = [];
+
     public function stamps(): array
     {
         return $this->stamps;
@@ -85,9 +88,13 @@ final class MemoryStore implements IndexStore
         return $holding === [] ? $records : array_filter($records, static fn (string $record): bool => array_filter($holding, static fn (string $bytes): bool => str_contains($record, $bytes)) !== []);
     }
 
-    public function remembered(string $name, callable $make): mixed
+    public function remembered(string $name, callable $make, float $least = 0.0): mixed
     {
-        return $make();
+        if (($this->made[$name][0] ?? null) !== $this->stamps) {
+            $this->made[$name] = [$this->stamps, $make()];
+        }
+
+        return $this->made[$name][1];
     }
 
     public function write(array $blobs, array $records): void

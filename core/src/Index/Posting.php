@@ -37,7 +37,10 @@ final class Posting
     public const DIGITS = 4;
 
     /** Looking for one document takes as long as reading so many. */
-    private const SEARCH_GAIN = 8;
+    private const SEARCH_GAIN = 6;
+
+    /** The same in a list that is split. */
+    private const SPLIT_GAIN = 3;
 
     private const HEX = ['0' => 0, '1' => 1, '2' => 2, '3' => 3, '4' => 4, '5' => 5, '6' => 6, '7' => 7, '8' => 8, '9' => 9, 'a' => 10, 'b' => 11, 'c' => 12, 'd' => 13, 'e' => 14, 'f' => 15];
 
@@ -235,7 +238,10 @@ final class Posting
 
     public static function isFew(string $stored): bool
     {
-        return stripos('SO', $stored[0]) !== false;
+        return match ($stored[0]) {
+            'O', 'o', 'S', 's' => true,
+            default => false,
+        };
     }
 
     /**
@@ -279,15 +285,22 @@ final class Posting
     /** How many documents a posting of few holds. */
     public static function countFew(string $stored): int
     {
+        if ($stored[0] === 'O') {
+            return strlen($stored) - 1 >> 1;
+        }
         $length = strlen(self::list($stored));
 
-        return ctype_lower($stored[0]) ? $length - self::HIGH_BYTES : intdiv($length, 2);
+        return ctype_lower($stored[0]) ? $length - self::HIGH_BYTES : $length >> 1;
     }
 
     /** The offsets of a posting of few, 16 bits each. */
     private static function packed(string $stored): string
     {
-        return ctype_lower($stored[0]) ? self::joined(self::list($stored)) : self::list($stored);
+        return match ($stored[0]) {
+            'O' => substr($stored, 1),
+            'S' => self::list($stored),
+            default => self::joined(self::list($stored)),
+        };
     }
 
     /** The list of offsets of a posting of few as it is stored. */
@@ -376,7 +389,7 @@ final class Posting
     public static function impacts(string $stored, array $usual): array
     {
         if (self::isFew($stored)) {
-            $held = self::held(self::packed($stored), $usual);
+            $held = self::held($stored, $usual);
         } else {
             $held = [];
             foreach ($usual as $offset => $impact) {
@@ -389,7 +402,7 @@ final class Posting
             return [];
         }
 
-        return $stored[0] === 'B' ? self::withPlanes($stored, $held) : array_intersect_key(self::own($stored), $held) + $held;
+        return $stored[0] === 'B' ? self::withPlanes($stored, $held) : self::ownAmong($stored, $held) + $held;
     }
 
     /**
@@ -415,40 +428,94 @@ final class Posting
     }
 
     /**
-     * Those of some documents that stand in a list, by way of the shorter of the two.
+     * Those of some documents that a posting of few holds, by way of the shorter of the two.
      *
-     * @param  string  $offsets  16 bits each
      * @param  array<int, int>  $wanted  offset => impact
      * @return array<int, int>
      */
-    private static function held(string $offsets, array $wanted): array
+    private static function held(string $stored, array $wanted): array
     {
-        $count = intdiv(strlen($offsets), 2);
+        $count = self::countFew($stored);
         $held = [];
-        if (count($wanted) * self::SEARCH_GAIN < $count) {
+        $isSplit = ctype_lower($stored[0]);
+        if (count($wanted) * ($isSplit ? self::SPLIT_GAIN : self::SEARCH_GAIN) < $count) {
+            $list = self::list($stored);
+            $begins = $isSplit ? self::begins($list) : null;
             foreach ($wanted as $offset => $impact) {
-                $packed = chr($offset & 0xFF).chr($offset >> 8);
-                $at = -1;
-                do {
-                    $at = strpos($offsets, $packed, $at + 1);
-                } while ($at !== false && ($at & 1) === 1);
-                if ($at !== false) {
+                if ($begins === null ? self::place($list, $offset) !== null : self::standsIn($list, $begins, $offset)) {
                     $held[$offset] = $impact;
                 }
             }
 
             return $held;
         }
+        $offsets = self::offsets($stored);
         if ($count * 2 > count($wanted)) {
-            return array_intersect_key($wanted, array_flip(self::unpacked($offsets)));
+            return array_intersect_key($wanted, array_flip($offsets));
         }
-        foreach (self::unpacked($offsets) as $offset) {
+        foreach ($offsets as $offset) {
             if (isset($wanted[$offset])) {
                 $held[$offset] = $wanted[$offset];
             }
         }
 
         return $held;
+    }
+
+    /**
+     * The impacts of their own that some documents have.
+     *
+     * @param  array<int, int>  $held  offsets as keys
+     * @return array<int, int>
+     */
+    private static function ownAmong(string $stored, array $held): array
+    {
+        if (count($held) * self::SEARCH_GAIN >= self::countOwn($stored)) {
+            return array_intersect_key(self::own($stored), $held);
+        }
+        [$offsets, $digits] = self::ownPacked($stored);
+        $own = [];
+        foreach ($held as $offset => $_) {
+            $place = self::place($offsets, $offset);
+            if ($place !== null) {
+                $own[$offset] = self::HEX[$digits[$place]];
+            }
+        }
+
+        return $own;
+    }
+
+    /** Where an offset stands in a list of them that is not split. */
+    private static function place(string $offsets, int $offset): ?int
+    {
+        $packed = chr($offset & 0xFF).chr($offset >> 8);
+        $at = -1;
+        do {
+            $at = strpos($offsets, $packed, $at + 1);
+        } while ($at !== false && ($at & 1) === 1);
+
+        return $at === false ? null : $at >> 1;
+    }
+
+    /** @return list<int> where the low bytes of each high byte begin in a split list */
+    private static function begins(string $split): array
+    {
+        $begins = [];
+        $at = self::HIGH_BYTES;
+        for ($byte = 0; $byte < self::HIGH_BYTES; $byte++) {
+            $begins[] = $at;
+            $at += ord($split[$byte]);
+        }
+
+        return $begins;
+    }
+
+    /** @param  list<int>  $begins */
+    private static function standsIn(string $split, array $begins, int $offset): bool
+    {
+        $high = $offset >> 8;
+
+        return str_contains(substr($split, $begins[$high], ord($split[$high])), chr($offset & 0xFF));
     }
 
     /** @return list<int> */

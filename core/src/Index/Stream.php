@@ -12,9 +12,6 @@ final readonly class Stream
 {
     private const MOST_NARROW = 0xFFFF;
 
-    /** Bytes a word. */
-    public const WIDTHS = [2, 3];
-
     /**
      * @param  string  $breaks  where sentences and paragraphs end (see Breaks); empty when each text is one sentence
      * @param  int  $width  bytes a word
@@ -32,6 +29,12 @@ final readonly class Stream
         return max($numbers) <= self::MOST_NARROW
             ? new self(pack('n*', ...$numbers), $breaks, 2)
             : new self(implode('', array_map(static fn (int $number): string => substr(pack('N', $number), 1), $numbers)), $breaks, 3);
+    }
+
+    /** @return list<int> the bytes a word may have when so many words are known */
+    public static function widths(int $words): array
+    {
+        return $words > self::MOST_NARROW ? [2, 3] : [2];
     }
 
     /** A word as it stands in streams of a width; null when it cannot stand there. */

@@ -22,6 +22,12 @@ final readonly class Sought
         'number' => ['Numbers of six digits and more', '/(?<!\d)\d(?:[ \-]?\d){5,}(?!\d)/u'],
     ];
 
+    /** Bytes on either side of a page break that are looked through. */
+    private const ACROSS = 400;
+
+    /** Lines of a running foot or head that may stand between. */
+    private const RUNNING = 2;
+
     private const BREAK = '/^[\x{002D}\x{00AD}\x{2010}\x{2011}]\s*\n\s*$/u';
 
     /** @param  list<string>  $patterns  of folded words directly behind one another */
@@ -85,6 +91,66 @@ final readonly class Sought
         }
 
         return $hits;
+    }
+
+    /**
+     * Places that a page break cuts in two, whether or not a running foot or head of up to two lines stands between.
+     *
+     * @return list<array{Hit, Hit}> what of each stands on the first page and what on the second
+     */
+    public function across(string $first, string $second): array
+    {
+        $found = [];
+        foreach (self::ends($first) as $end) {
+            $from = max(0, $end - self::ACROSS);
+            $before = mb_strcut($first, $from, $end - $from);
+            // Not to begin within a letter, it may begin a little earlier.
+            $from = $end - strlen($before);
+            foreach (self::starts($second) as $start) {
+                foreach ($this->in($before."\n".mb_strcut($second, $start, self::ACROSS)) as $hit) {
+                    $rest = $hit->offset + $hit->length - strlen($before) - 1;
+                    if ($hit->offset < strlen($before) && $rest > 0) {
+                        $at = $from + $hit->offset;
+                        $found["{$at} {$start} {$rest}"] = [new Hit($at, $end - $at), new Hit($start, $rest)];
+                    }
+                }
+            }
+        }
+
+        return array_values($found);
+    }
+
+    /** @return list<int> where the text of a page ends, and where it would without its last line, and the one before */
+    private static function ends(string $text): array
+    {
+        $ends = [];
+        for ($lines = 0, $text = rtrim($text); $lines <= self::RUNNING && $text !== ''; $lines++) {
+            $ends[] = strlen($text);
+            $text = rtrim(substr($text, 0, (int) strrpos($text, "\n")));
+        }
+
+        return $ends;
+    }
+
+    /** @return list<int> where the text of a page begins, and where it would without its first line, and the next */
+    private static function starts(string $text): array
+    {
+        $starts = [];
+        $at = 0;
+        for ($lines = 0; $lines <= self::RUNNING; $lines++) {
+            $at += strspn($text, " \t\r\n\f", $at);
+            if ($at >= strlen($text)) {
+                break;
+            }
+            $starts[] = $at;
+            $line = strpos($text, "\n", $at);
+            if ($line === false) {
+                break;
+            }
+            $at = $line;
+        }
+
+        return $starts;
     }
 
     /**

@@ -17,6 +17,9 @@ final readonly class Nearness implements StreamTest
 {
     private const MOST_DIGITS = 6;
 
+    /** So many pairs of positions are compared one by one. */
+    private const FEW = 16;
+
     private function __construct(
         private WordSequence $left,
         private WordSequence $right,
@@ -80,9 +83,9 @@ final readonly class Nearness implements StreamTest
         };
     }
 
-    public function needles(): array
+    public function needles(array $widths): array
     {
-        return $this->left->needles() ?: $this->right->needles();
+        return $this->left->needles($widths) ?: $this->right->needles($widths);
     }
 
     public function distance(Stream $stream): ?int
@@ -90,6 +93,9 @@ final readonly class Nearness implements StreamTest
         $rights = $this->right->positions($stream);
         $lefts = $rights === [] ? [] : $this->left->positions($stream);
         if ($lefts === []) {
+            return null;
+        }
+        if ($this->unit === NearnessUnit::Word && $this->isFar($lefts, $rights)) {
             return null;
         }
         $texts = $stream->texts();
@@ -109,6 +115,29 @@ final readonly class Nearness implements StreamTest
         }
 
         return $nearest;
+    }
+
+    /**
+     * Whether a look at a few positions shows that none are near enough, which most candidates need no more for.
+     *
+     * @param  non-empty-list<int>  $lefts
+     * @param  non-empty-list<int>  $rights
+     */
+    private function isFar(array $lefts, array $rights): bool
+    {
+        if (count($lefts) * count($rights) > self::FEW || $this->most === PHP_INT_MAX) {
+            return false;
+        }
+        $reach = $this->most + max($this->left->length(), $this->right->length());
+        foreach ($lefts as $left) {
+            foreach ($rights as $right) {
+                if (abs($right - $left) <= $reach) {
+                    return false;
+                }
+            }
+        }
+
+        return true;
     }
 
     /**

@@ -22,7 +22,7 @@ use Brenvic\Core\Index\Posting;
 final readonly class Ranker
 {
     /** Up to so many documents a word are summed one by one, which is faster and gives the same numbers. */
-    private const ONE_BY_ONE = 2_000;
+    private const ONE_BY_ONE = 4_000;
 
     /** More documents than this are never summed one by one. */
     private const MOST_ONE_BY_ONE = 25_000;

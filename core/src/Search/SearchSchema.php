@@ -44,12 +44,14 @@ final readonly class SearchSchema
      * @param  list<Part>  $everywhere  where words are looked for when the query names no place
      * @param  Calendar|null  $calendar  what “this month” means; null for today’s
      * @param  bool  $originals  whether the text of redacted documents is looked in whole
+     * @param  string  $stamp  changes whenever a field means something else; empty when that is not known
      */
     public function __construct(
         iterable $fields,
         public array $everywhere = [Part::Names, Part::Values, Part::Text, Part::Comments, Part::Paths],
         ?Calendar $calendar = null,
         public bool $originals = false,
+        public string $stamp = '',
     ) {
         $byCode = $merged = [];
         foreach ($fields as $field) {
@@ -59,6 +61,12 @@ final readonly class SearchSchema
         $this->fields = $byCode;
         $this->merged = array_diff_key($merged, $byCode);
         $this->calendar = $calendar ?? Calendar::today();
+    }
+
+    /** A name that all schemas share with which a query means the same today; empty when that is not known. */
+    public function name(): string
+    {
+        return $this->stamp === '' ? '' : md5(serialize([$this->stamp, array_keys($this->fields), $this->everywhere, $this->originals, $this->calendar->today->format('Y-m-d'), $this->calendar->fiscalYearStart]));
     }
 
     /** The context set that an address names. */

@@ -11,6 +11,7 @@ use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\NameCode;
 use Brenvic\Core\Query\Ledger;
+use Brenvic\Core\Query\LedgerLine;
 use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Query\SortKey;
@@ -22,6 +23,12 @@ final readonly class Searcher
 
     /** What is sorted by its beginning (see NameCode), then outside the index (see DocumentNames). */
     private const NAMES = ['title', 'file_name'];
+
+    /** What the names of remembered lines begin with. */
+    public const LINE = 'line/';
+
+    /** Milliseconds that a line takes to be worth remembering. */
+    private const LONG = 1.0;
 
     /** Counted with every search, so that each place to look in has its number. */
     private const PLACES = ['repository', 'library'];
@@ -42,17 +49,15 @@ final readonly class Searcher
         $clock->done('access');
 
         $evaluator = new Evaluator($this->reader, $this->schema, $visible, $request->explain);
-        $text = $evaluator->text;
         $lines = $request->ledger->lines;
         $sets = $ranked = $nearness = $variants = [];
         foreach ($lines as $line) {
-            $text->ranked = $text->nearness = $text->variants = [];
-            $set = $evaluator->evaluate($line->node, $line->negated);
-            $variants[] = $text->variants;
-            $sets[] = $line->negated ? $visible->minus($set) : $set;
+            $found = $request->explain ? $this->found($evaluator, $line, $visible) : $this->remembered($evaluator, $line, $asker, $visible);
+            $variants[] = $found->variants;
+            $sets[] = $found->set;
             if ($line->on) {
-                $ranked = [...$ranked, ...$text->ranked];
-                $nearness = [...$nearness, ...$text->nearness];
+                $ranked = [...$ranked, ...$found->ranked];
+                $nearness = [...$nearness, ...$found->nearness];
             }
         }
         $clock->done('criteria');
@@ -74,6 +79,36 @@ final readonly class Searcher
         $clock->done('rows');
 
         return new SearchAnswer($result->count(), $visible->count(), $counts, $rescues, $nearMisses, $facets, $documents, $scores, $clock->steps, $evaluator->plan);
+    }
+
+    private function found(Evaluator $evaluator, LedgerLine $line, DocumentSet $visible): FoundLine
+    {
+        $text = $evaluator->text;
+        $text->ranked = $text->nearness = $text->variants = [];
+        $set = $evaluator->evaluate($line->node, $line->negated);
+
+        return new FoundLine($line->negated ? $visible->minus($set) : $set, $text->ranked, $text->nearness, $text->variants);
+    }
+
+    /** What a line found, from the last time if that took long: whoever pages, sorts or changes another line asks it again. */
+    private function remembered(Evaluator $evaluator, LedgerLine $line, Asker $asker, DocumentSet $visible): FoundLine
+    {
+        $schema = $this->schema->name();
+        if ($schema === '') {
+            return $this->found($evaluator, $line, $visible);
+        }
+        $made = null;
+        $packed = $this->reader->remembered(
+            self::LINE.md5($asker->name()."\n{$schema}\n".($line->negated ? '-' : '+').$line->cql()),
+            function () use ($evaluator, $line, $visible, &$made): array {
+                $made = $this->found($evaluator, $line, $visible);
+
+                return $made->packed();
+            },
+            self::LONG,
+        );
+
+        return $made ?? FoundLine::unpacked($packed);
     }
 
     /** The set a ledger finds, for work on all of it. */

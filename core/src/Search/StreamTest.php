@@ -15,7 +15,8 @@ interface StreamTest
     /**
      * Bytes of which every stream that passes holds some, so that others need not be read.
      *
+     * @param  list<int>  $widths  of the streams there are
      * @return list<string> none when that cannot be said in a few
      */
-    public function needles(): array;
+    public function needles(array $widths): array;
 }

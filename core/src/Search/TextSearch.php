@@ -231,7 +231,7 @@ final class TextSearch
     private function checked(DocumentSet $candidates, array $parts, StreamTest $test): array
     {
         $found = [];
-        $needles = $test->needles();
+        $needles = $test->needles($this->reader->widths());
         foreach ($candidates->chunks(1_000) as $documents) {
             foreach ($parts as $part) {
                 foreach ($this->reader->streams($part, $documents, $needles) as $document => $stream) {

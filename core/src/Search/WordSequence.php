@@ -40,11 +40,11 @@ final class WordSequence implements StreamTest
         return $this->positions($stream, 1) === [] ? null : 0;
     }
 
-    public function needles(): array
+    public function needles(array $widths): array
     {
         $needles = [];
         // A single word stands in all that are asked about.
-        foreach ($this->length() > 1 ? Stream::WIDTHS : [] as $width) {
+        foreach ($this->length() > 1 ? $widths : [] as $width) {
             $ways = [''];
             foreach ($this->written($width) as $words) {
                 if (count($ways) * count($words) > self::MOST_NEEDLES) {

@@ -52,7 +52,7 @@
         <p class="small"><span class="num font-semibold">{count(marking.places.length)}</span> {marking.places.length === 1 ? 'place' : 'places'}. <button class="link" onclick={() => all(true)}>all</button> <button class="link ml-2" onclick={() => all(false)}>none</button></p>
         <ul class="max-h-[42vh] overflow-y-auto">
           {#each marking.places as place, i (`${place.page} ${place.start} ${place.length}`)}
-            <li class="border-t border-hair"><label class="flex gap-2 py-1 leading-snug"><input type="checkbox" class="check relative top-[3px]" disabled={place.removed} bind:checked={marking.chosen[i]} /><span class="min-w-0 text-[13px]"><span class="quiet">{place.page}&ensp;…{place.before}</span><mark>{place.exact}</mark><span class="quiet">{place.after}…</span>{#if place.removed}<span class="small quiet"> removed</span>{/if}</span></label></li>
+            <li class="border-t border-hair"><label class="flex gap-2 py-1 leading-snug"><input type="checkbox" class="check relative top-[3px]" disabled={place.removed} bind:checked={marking.chosen[i]} /><span class="min-w-0 text-[13px]"><span class="quiet">{place.page}&ensp;…{place.before}</span><mark>{place.exact}</mark><span class="quiet">{place.after}…</span>{#if place.part}<span class="small text-rust"> {place.part === 'begins' ? 'goes on overleaf' : 'begins on the page before'}</span>{/if}{#if place.removed}<span class="small quiet"> removed</span>{/if}</span></label></li>
           {/each}
         </ul>
         <p class="mt-2 flex gap-2"><button class="btn btn-main" disabled={chosen === 0} onclick={() => marking.redactChosen()}>Remove {plural(chosen, 'place', 'places')}</button><button class="btn" onclick={() => (marking.places = null)}>Leave</button></p>
