@@ -121,6 +121,28 @@ it('keeps postings true through changes, few and many', function () {
     expect(Posting::changed($stored, [], $naive))->toBeNull();
 });
 
+it('adds to the end of a posting as if it had been written whole', function () {
+    mt_srand(16);
+    foreach ([40, 400, 3_000, 9_000] as $size) {
+        $offsets = array_rand(array_fill(0, 65_536, 0), $size);
+        $impacts = array_map(static fn (): int => mt_rand(0, 9) === 0 ? mt_rand(1, 15) : 0, $offsets);
+        $stored = null;
+        for ($at = 0; $at < $size; $at += $more) {
+            $more = mt_rand(1, (int) ($size / 5));
+            $packed = pack('v*', ...array_slice($offsets, $at, $more));
+            $digits = implode('', array_map(dechex(...), array_slice($impacts, $at, $more)));
+            $stored = Posting::appended($stored, $packed, $digits) ?? Posting::changed($stored, Posting::read($packed, $digits), []);
+        }
+        expect($stored)->toBe(Posting::changed(null, array_combine($offsets, $impacts), []))
+            ->and(Posting::appended($stored, pack('v', $offsets[$size - 1]), '0'))->toBeNull();
+    }
+    // A high byte that is full cannot be split by.
+    $stored = Posting::changed(null, array_fill_keys(range(0, 700), 0), []);
+    expect(Bits::offsets(Posting::bits($stored)))->toBe(range(0, 700))->and(Posting::countFew($stored))->toBe(701);
+    $stored = Posting::changed(null, array_fill_keys(range(0, 65_500, 100), 0), []);
+    expect(Posting::bits(Posting::appended($stored, pack('v*', ...range(65_501, 65_535)), str_repeat('0', 35))))->toBe(Bits::of([...range(0, 65_500, 100), ...range(65_501, 65_535)]));
+});
+
 it('gives records and breaks back as they were', function () {
     $wide = Stream::of([70_000, 3, 0, 3], Breaks::encode([[3, 300], [2]]));
     $record = new ForwardRecord([1 => $wide, 12 => Stream::of([9, 65_535], '')], [4 => [1, 300], 5 => []], [6 => [0, 10 ** 16 - 7], 7 => [10 ** 16 - 7, 10 ** 16, 10 ** 16 + 123_4567], 9 => [735_000], 300 => [10 ** 16 - 1], 301 => [2 ** 62, PHP_INT_MAX], 302 => []], [4]);

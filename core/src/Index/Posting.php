@@ -77,10 +77,16 @@ final class Posting
      */
     private static function fewOf(string $offsets, int $count, string $own): string
     {
-        $letter = $count === 0 ? 'O' : 'S';
         $split = strlen($offsets) < 2 * self::LONG ? null : self::split($offsets);
 
-        return ($split === null ? $letter : strtolower($letter)).($count === 0 ? '' : pack('v', $count)).($split ?? $offsets).$own;
+        return self::written($split ?? $offsets, $split !== null, $count, $own);
+    }
+
+    private static function written(string $list, bool $isSplit, int $count, string $own): string
+    {
+        $letter = $count === 0 ? 'O' : 'S';
+
+        return ($isSplit ? strtolower($letter) : $letter).($count === 0 ? '' : pack('v', $count)).$list.$own;
     }
 
     /** @return string|null null when a high byte has more than can be said in a byte */
@@ -142,33 +148,65 @@ final class Posting
      */
     public static function appended(?string $stored, string $offsets, string $impacts): ?string
     {
-        $before = $ownBefore = $digits = '';
+        $list = $own = $digits = '';
+        $isSplit = false;
         if ($stored !== null) {
             if (! self::isFew($stored)) {
                 return null;
             }
-            $before = self::packed($stored);
-            [$ownBefore, $digits] = self::ownPacked($stored);
+            $isSplit = ctype_lower($stored[0]);
+            $list = self::list($stored);
+            [$own, $digits] = self::ownPacked($stored);
         }
-        if (intdiv(strlen($before) + strlen($offsets), 2) >= self::FEW || ! self::isAscending($before, $offsets)) {
+        $count = $isSplit ? strlen($list) - self::HIGH_BYTES : strlen($list) >> 1;
+        if ($count + (strlen($offsets) >> 1) >= self::FEW || ! self::isAscending($isSplit ? self::lastOfSplit($list) : substr($list, -2), $offsets)) {
             return null;
         }
-        $own = $ownBefore;
         foreach (str_split(trim($impacts, '0') === '' ? '' : $impacts) as $i => $digit) {
             if ($digit !== '0') {
                 $own .= substr($offsets, 2 * $i, 2);
                 $digits .= $digit;
             }
         }
+        $listed = $own.pack('H*', $digits);
+        if (! $isSplit) {
+            return self::fewOf($list.$offsets, strlen($own) >> 1, $listed);
+        }
+        $split = self::addedToSplit($list, $offsets);
 
-        return self::fewOf($before.$offsets, intdiv(strlen($own), 2), $own.pack('H*', $digits));
+        return $split === null ? null : self::written($split, true, strlen($own) >> 1, $listed);
     }
 
-    /** Whether 16-bit offsets ascend, and lie behind others that do. */
+    private static function lastOfSplit(string $split): string
+    {
+        return substr($split, -1).chr(strlen(rtrim(substr($split, 0, self::HIGH_BYTES), "\0")) - 1);
+    }
+
+    /**
+     * A split list with offsets behind all it has.
+     *
+     * @return string|null null when a high byte has more than can be said in a byte
+     */
+    private static function addedToSplit(string $split, string $offsets): ?string
+    {
+        foreach (str_split($offsets, 2) as $offset) {
+            $high = ord($offset[1]);
+            $count = ord($split[$high]) + 1;
+            if ($count >= self::HIGH_BYTES) {
+                return null;
+            }
+            $split[$high] = chr($count);
+            $split .= $offset[0];
+        }
+
+        return $split;
+    }
+
+    /** Whether 16-bit offsets ascend, and lie behind another, if there is one. */
     private static function isAscending(string $before, string $offsets): bool
     {
         /** @var list<int> $list */
-        $list = array_values((array) unpack('v*', $before === '' ? $offsets : substr($before, -2).$offsets));
+        $list = array_values((array) unpack('v*', $before.$offsets));
         $sorted = $list;
         sort($sorted);
 
