@@ -49,7 +49,7 @@ it('keeps attachments with their mail, each found by its own text', function () 
     $attached = $this->search(['criteria' => [['cql' => 'attached == 1']]]);
     $without = $this->search(['criteria' => [['cql' => 'attached == 1', 'negated' => true]]]);
     expect($attached->json('rows.*.ref'))->toBe([$found->json('rows.0.ref')])
-        ->and($without->json('total'))->toBe($all->json('total') - 1)
+        ->and($without->json('total'))->toBe($all->json('total') - 1)->and($without->json('ledger.0'))->toMatchArray(['subject' => 'Attachment', 'negated' => true, 'relation' => 'is', 'value' => 'Yes'])
         ->and(array_column(collect($all->json('facets'))->firstWhere('field', 'attached')['values'], 'count', 'label'))->toBe(['No' => $all->json('total') - 1, 'Yes' => 1]);
 });
 

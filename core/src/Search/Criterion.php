@@ -261,7 +261,11 @@ final class Criterion
         }
         $shown = static function (string $value) use ($field): string {
             try {
-                return $field->kind->isOrdered() || $field->kind === FieldKind::Choice ? $field->display($value) : $value;
+                return match (true) {
+                    $field->kind === FieldKind::YesNo => $field->display((string) $field->parse($value)),
+                    $field->kind->isOrdered() || $field->kind === FieldKind::Choice => $field->display($value),
+                    default => $value,
+                };
             } catch (InvalidValue) {
                 return $value;
             }
