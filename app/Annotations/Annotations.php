@@ -79,7 +79,7 @@ final readonly class Annotations
                 throw new StaleWrite(self::shaped($annotation->load('user'), $by));
             }
             $page = Page::query()->where('document_id', $annotation->document_id)->where('number', $annotation->page)->firstOrFail();
-            $this->fill($annotation, array_intersect_key($given, array_flip(['boxes', 'strokes', 'text', 'folded', 'private'])), PageStore::page($page));
+            $this->fill($annotation, array_intersect_key($given, array_flip(['boxes', 'strokes', 'start', 'length', 'text', 'folded', 'private'])), PageStore::page($page));
             $annotation->fill(['lock_version' => $annotation->lock_version + 1, 'is_lost' => $annotation->is_lost && ! isset($given['boxes'])])->save();
 
             return $annotation->load('user');
@@ -205,7 +205,8 @@ final readonly class Annotations
         // The words it stands on, or the nearest ones: what it is found by in another version.
         [$start, $length] = match (true) {
             isset($given['start'], $given['length']) => [(int) $given['start'], (int) $given['length']],
-            isset($given['boxes']) || isset($given['strokes']) => self::anchor($annotation, $page, (bool) ($given['words'] ?? false)),
+            // On a page without places, boxes and strokes are counted from the beginning of the words.
+            $page->words !== [] && (isset($given['boxes']) || isset($given['strokes'])) => self::anchor($annotation, $page, (bool) ($given['words'] ?? false)),
             default => [$annotation->start, $annotation->length],
         };
         if ($start !== null && $start + $length > strlen($page->text)) {
@@ -216,8 +217,8 @@ final readonly class Annotations
         if ($kind === AnnotationKind::Highlight && (($given['words'] ?? false) || isset($given['start']))) {
             $annotation->boxes = $start === null ? throw new Refused('There is no word where you marked. Mark it as an area.') : self::boxesOf($page, $start, (int) $length);
         }
-        if ($annotation->boxes === [] && $annotation->strokes === [] && $start === null) {
-            throw new Refused('Say where on the page it belongs.');
+        if ($start === null && ($page->width <= 0 || ($annotation->boxes === [] && $annotation->strokes === []))) {
+            throw new Refused($page->width <= 0 ? 'A text has no places but its words: say by which of them it stands.' : 'Say where on the page it belongs.');
         }
     }
 

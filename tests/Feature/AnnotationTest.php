@@ -80,6 +80,22 @@ it('puts annotations back where their words are in a new version, and says which
         ->and($note['lost'])->toBeFalse()->and(abs($note['boxes'][0][1] - $before[1] - 24))->toBeLessThan(0.5);
 });
 
+it('lays notes, stamps and strokes over a text by its words, and keeps them there in a new version', function () {
+    $ref = ($this->brought)("The sill of the lock leaks.\nThe gate holds.", 'report.txt');
+    $this->as('clerk')->postJson("/api/documents/{$ref}/annotations", ['page' => 1, 'kind' => 'note', 'boxes' => [[0, 0, 100, 50]], 'text' => 'Where?'])->assertUnprocessable();
+    $made = $this->postJson("/api/documents/{$ref}/annotations", ['page' => 1, 'kind' => 'note', 'boxes' => [[12, -30, 212, 78]], 'start' => 4, 'length' => 4, 'text' => 'Seen'])->assertCreated();
+    expect($made->json('exact'))->toBe('sill')->and($made->json('boxes.0'))->toEqual([12, -30, 212, 78]);
+    $this->postJson("/api/documents/{$ref}/annotations", ['page' => 1, 'kind' => 'pen', 'strokes' => [[[0, 18], [40, 20]]], 'start' => 32, 'length' => 4])->assertCreated()->assertJsonPath('exact', 'gate');
+    $moved = $this->putJson("/api/documents/{$ref}/annotations/{$made->json('id')}", ['lock_version' => 1, 'boxes' => [[0, 20, 200, 90]], 'start' => 21, 'length' => 5])->assertOk();
+    expect($moved->json('exact'))->toBe('leaks')->and($moved->json('text'))->toBe('Seen');
+    $this->putJson("/api/documents/{$ref}/annotations/{$made->json('id')}", ['lock_version' => 2, 'folded' => true])->assertOk()->assertJsonPath('exact', 'leaks');
+    $this->postJson("/api/documents/{$ref}/check-out")->assertOk();
+    $this->post("/api/documents/{$ref}/check-in", ['file' => UploadedFile::fake()->createWithContent('report.txt', 'In the year the sill of the lock leaks no more.')], ['Accept' => 'application/json'])->assertOk();
+    $now = collect($this->getJson("/api/documents/{$ref}/annotations")->json('annotations'));
+    expect($now->firstWhere('kind', 'note'))->toMatchArray(['start' => 33, 'exact' => 'leaks', 'lost' => false, 'boxes' => [[0, 20, 200, 90]]])
+        ->and($now->firstWhere('kind', 'pen')['lost'])->toBeTrue();
+});
+
 it('delivers a PDF with annotations of its own, and takes such in', function () {
     $ref = ($this->brought)(linedPdf(['The gate leaks at the sill.']));
     $this->as('clerk');

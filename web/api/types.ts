@@ -598,6 +598,7 @@ export interface Annotation {
   id: number;
   page: number;
   kind: 'highlight' | 'note' | 'stamp' | 'pen';
+  /** In the page's units from top left; of a text, in pixels from the beginning of its words. */
   boxes: Edges[];
   strokes: [number, number][][];
   /** Where its words stand in the text of the page, in bytes. */

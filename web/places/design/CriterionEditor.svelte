@@ -59,7 +59,7 @@
     <ul {id} tabindex="-1">
       {#each lines as line, i (i + line.cql)}
         <li class="flex items-baseline gap-2 border-t border-hair py-0.5">
-          <span class="min-w-0 flex-1"><span class="quiet">{line.subject} {#if line.negated}<strong class="text-rust">not</strong>{' '}{/if}{line.relation}</span> <span class="font-semibold break-words">{line.value}</span></span>
+          <span class="min-w-0 flex-1"><span class="quiet">{line.subject} {#if line.negated}<strong class="text-rust">not</strong>{/if} {line.relation}</span> <span class="font-semibold break-words">{line.value}</span></span>
           <span class="num quiet small">{count(line.alone)}</span><span class="num w-14">{count(line.running)}</span>
           <button class="icon-btn" type="button" onclick={() => drop(i)} aria-label={`Drop “${line.subject} ${line.relation} ${line.value}”`} title="Drop this line"><IconX size={14} strokeWidth={1.7} /></button>
         </li>

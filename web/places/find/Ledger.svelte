@@ -84,7 +84,7 @@
     {#each of as part, i (i)}
       <li>
         <div class="flex items-baseline gap-1.5"><span class="small quiet w-6 flex-none">{i === 0 ? '' : how === 'any' ? 'or' : 'and'}</span>
-          {#if part.how}<span class="quiet min-w-0 flex-1">{part.negated ? 'none of' : part.how === 'any' ? 'any of' : 'all of'}</span>{:else}<span class="min-w-0 flex-1"><span class="quiet">{part.subject} {#if part.negated}<strong class="text-rust">not</strong>{' '}{/if}{part.relation}</span> <span class="font-semibold break-words">{part.value}</span></span>{/if}
+          {#if part.how}<span class="quiet min-w-0 flex-1">{part.negated ? 'none of' : part.how === 'any' ? 'any of' : 'all of'}</span>{:else}<span class="min-w-0 flex-1"><span class="quiet">{part.subject} {#if part.negated}<strong class="text-rust">not</strong>{/if} {part.relation}</span> <span class="font-semibold break-words">{part.value}</span></span>{/if}
           <span class="num quiet">{count(part.alone)}</span></div>
         {#if part.how}{@render partList(part.parts, part.how)}{/if}
       </li>
@@ -140,7 +140,7 @@
           >
             {#if line.how}<span class="quiet">{line.negated ? 'None of these' : line.how === 'any' ? 'Any of these' : 'All of these'}</span>
             {:else}
-              <span class="quiet">{line.subject} {#if line.negated}<strong class="text-rust">not</strong>{' '}{/if}{line.relation}</span>
+              <span class="quiet">{line.subject} {#if line.negated}<strong class="text-rust">not</strong>{/if} {line.relation}</span>
               <span class="font-semibold break-words">{line.value}</span>
             {/if}
           </button>

@@ -13,8 +13,10 @@
   let { marking, pictures }: { marking: Marking; pictures: boolean } = $props();
 
   const tools: [Tool, string, string, typeof IconPen][] = [['words', 'Highlight words', 'w', IconHighlight], ['area', 'Highlight an area', 'e', IconArea], ['note', 'Note', 'm', IconNote], ['pen', 'Pen', 'd', IconPen], ['stamp', 'Stamp', 's', IconStamp]];
-  const usable = $derived(tools.filter(([tool]) => (tool === 'words' || pictures) && (tool !== 'stamp' || marking.stamps.length > 0)));
-  const listed = $derived(marking.shown ? marking.annotations.filter((a) => !a.lost && (a.own || marking.others)) : []);
+  // Areas are measured on pictures; everything else finds its place by a word too, and in the cells of a table only words do.
+  const isTable = $derived(!pictures && marking.reading.record?.file_kind === 'table');
+  const usable = $derived(tools.filter(([tool]) => (pictures || (tool !== 'area' && !isTable)) && (tool !== 'stamp' || marking.stamps.length > 0)));
+  const listed = $derived(marking.shown ? marking.annotations.filter((a) => a.kind === 'highlight' && !a.lost && (a.own || marking.others)) : []);
   const lost = $derived(marking.annotations.filter((a) => a.lost));
   $effect(() => {
     if (marking.stamp === '' && marking.stamps.length > 0) marking.stamp = marking.stamps[0]!;
@@ -62,7 +64,7 @@
       {#each listed as a (a.id)}<li class="small flex items-center gap-3 border-t border-hair py-0.5"><span class="max-w-[36%] flex-none truncate"><mark>{a.exact}</mark></span>{#if a.own}<input class="input" style="min-height:26px" aria-label={`What is said of “${a.exact}”`} placeholder="Say why" value={a.text} maxlength="4000" onchange={(e) => marking.change(a, { text: e.currentTarget.value })} /><button class="link flex-none whitespace-nowrap" onclick={() => marking.remove(a)}>take back</button>{:else}<span class="min-w-0 flex-1 truncate">{a.text}</span>{/if}<span class="quiet whitespace-nowrap">{a.by}{a.private ? ', only for me' : ''}</span></li>{/each}
     </ul>
   {/if}
-  {#if marking.annotations.length === 0 && app.person}<p class="small quiet basis-full pb-0.5">Choose a tool and draw over the page. The file stays as it is.{#if !pictures} Of a text, words can be highlighted: choose them with the tool in hand.{/if}</p>{/if}
+  {#if marking.annotations.length === 0 && app.person}<p class="small quiet basis-full pb-0.5">{#if isTable}A table has no room for marks; say what you have to in the remarks.{:else}Choose a tool and draw over the page. The file stays as it is.{/if}</p>{/if}
 </div>
 
 <style>

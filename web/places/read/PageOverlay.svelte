@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { Annotation, Edges } from '@/api/types';
+  import type { Annotation, AnnotationDraft, Edges } from '@/api/types';
   import { moment } from '@/parts/format';
   import IconFold from '@lucide/svelte/icons/minus';
   import IconX from '@lucide/svelte/icons/x';
@@ -11,12 +11,17 @@
     number: number;
     width: number;
     height: number;
+    /** Where the page is a text: what stands by words in the units of the page, and back. */
+    words?: { shown: (annotation: Annotation) => Annotation | null; placed: (what: Places) => (Places & { start: number; length: number }) | null } | null;
   }
-  let { marking, number, width, height }: Props = $props();
+  type Places = Pick<AnnotationDraft, 'boxes' | 'strokes'>;
+  let { marking, number, width, height, words = null }: Props = $props();
 
   const NOTE = 0.28;
-  const list = $derived(marking.on(number));
-  const redactions = $derived(marking.redactedOn(number));
+  // The words of a text are highlighted in the text itself.
+  const list = $derived(words ? marking.on(number).flatMap((a) => (a.kind === 'highlight' ? [] : (words.shown(a) ?? []))) : marking.on(number));
+  const redactions = $derived(words ? [] : marking.redactedOn(number));
+  const draws = $derived(words ? ['note', 'pen', 'stamp'].includes(marking.tool) : marking.tool !== '');
   let surface: SVGSVGElement | undefined = $state();
   let from = $state.raw<[number, number] | null>(null);
   let to = $state.raw<[number, number]>([0, 0]);
@@ -30,6 +35,15 @@
   const path = (points: [number, number][]) => points.map(([x, y], i) => `${i === 0 ? 'M' : 'L'}${x} ${y}`).join('') + (points.length === 1 ? 'l0.1 0' : '');
   const drawnBox = $derived<Edges>(from ? [Math.min(from[0], to[0]), Math.min(from[1], to[1]), Math.max(from[0], to[0]), Math.max(from[1], to[1])] : [0, 0, 0, 0]);
 
+  async function add(draft: Omit<AnnotationDraft, 'page'>) {
+    const places = words ? words.placed(draft) : {};
+    if (places) await marking.add({ page: number, ...draft, ...places });
+  }
+  async function put(a: Annotation, boxes: Edges[]) {
+    const places = words ? words.placed({ boxes }) : { boxes };
+    const kept = marking.annotations.find((k) => k.id === a.id);
+    if (places && kept) await marking.change(kept, places);
+  }
   function at(event: PointerEvent): [number, number] {
     const r = surface!.getBoundingClientRect();
     return [Math.round((10 * (event.clientX - r.left) * width) / r.width) / 10, Math.round((10 * (event.clientY - r.top) * height) / r.height) / 10];
@@ -53,12 +67,12 @@
     const [x, y] = from;
     from = null;
     stroke = [];
-    if (marking.tool === 'pen') await marking.add({ page: number, kind: 'pen', strokes: [points] });
+    if (marking.tool === 'pen') await add({ kind: 'pen', strokes: [points] });
     else if (marking.tool === 'note') {
-      await marking.add({ page: number, kind: 'note', boxes: [[x, y, Math.min(width, x + width * NOTE), y + width * NOTE * 0.55]], text: '' });
+      await add({ kind: 'note', boxes: [[x, y, Math.min(width, x + width * NOTE), y + width * NOTE * 0.55]], text: '' });
       marking.tool = '';
     } else if (marking.tool === 'stamp') {
-      await marking.add({ page: number, kind: 'stamp', boxes: [[x, y, x + width * 0.34, y + width * 0.036]], text: marking.stamp });
+      await add({ kind: 'stamp', boxes: [[x, y, x + width * 0.34, y + width * 0.036]], text: marking.stamp });
       marking.tool = '';
     } else await marking.drawn(number, box);
   }
@@ -79,7 +93,7 @@
   async function drop(a: Annotation) {
     if (held?.id !== a.id) return;
     const box = held.box;
-    if (box.some((n, i) => Math.abs(n - a.boxes[0]![i]!) > 1)) await marking.change(a, { boxes: [box.map((n) => Math.round(n * 10) / 10) as Edges] });
+    if (box.some((n, i) => Math.abs(n - a.boxes[0]![i]!) > 1)) await put(a, [box.map((n) => Math.round(n * 10) / 10) as Edges]);
     held = null;
   }
   /** The same by the arrow keys: moved, and with Shift resized. */
@@ -88,7 +102,7 @@
     if (event.key === 'Delete' && a.own) void marking.remove(a);
     else if (step && a.own) {
       const b = a.boxes[0]!;
-      void marking.change(a, { boxes: [event.shiftKey ? [b[0], b[1], b[2] + step[0], b[3] + step[1]] : [b[0] + step[0], b[1] + step[1], b[2] + step[0], b[3] + step[1]]] });
+      void put(a, [event.shiftKey ? [b[0], b[1], b[2] + step[0], b[3] + step[1]] : [b[0] + step[0], b[1] + step[1], b[2] + step[0], b[3] + step[1]]]);
     } else return;
     event.preventDefault();
     event.stopPropagation();
@@ -100,7 +114,7 @@
   const says = (a: Annotation) => [{ highlight: 'Highlight', note: 'Note', stamp: 'Stamp', pen: 'Pen stroke' }[a.kind], a.exact && a.kind === 'highlight' ? `on “${a.exact.slice(0, 60)}”` : '', a.text, `by ${a.by}, ${moment(a.at)}`].filter(Boolean).join(': ');
 </script>
 
-<svg bind:this={surface} class="surface" class:drawing={marking.tool !== ''} viewBox={`0 0 ${width} ${height}`} preserveAspectRatio="none" role="presentation" onpointerdown={marking.tool ? down : undefined} onpointermove={move} onpointerup={up} onpointercancel={() => (from = null)}>
+<svg bind:this={surface} class="surface" class:drawing={draws} viewBox={`0 0 ${width} ${height}`} preserveAspectRatio="none" role="presentation" onpointerdown={draws ? down : undefined} onpointermove={move} onpointerup={up} onpointercancel={() => (from = null)}>
   {#each list as a (a.id)}
     {#if a.kind === 'highlight'}{#each a.boxes as [l, t, r, b], i (i)}<rect class="highlight" class:open={marking.open === a.id} x={l} y={t} width={r - l} height={b - t} />{/each}
     {:else if a.kind === 'pen'}{#each a.strokes as points, i (i)}<path class="pen" d={path(points)} />{/each}{/if}
@@ -159,6 +173,6 @@
   .words { flex: 1; min-height: 26px; width: 100%; padding: 3px 6px; overflow: auto; resize: none; background: transparent; color: #211c27; font-size: 13px; line-height: 1.35; white-space: pre-wrap; }
   .corner { position: absolute; right: 0; bottom: 0; width: 14px; height: 14px; cursor: nwse-resize; touch-action: none; background: linear-gradient(135deg, transparent 50%, #c9b67e 50%); }
   .folded { position: absolute; z-index: 4; display: grid; place-items: center; width: 24px; height: 24px; background: #fdf6e3; color: #645c6b; box-shadow: 0 0 0 1px #d9c48f; }
-  .stamp { position: absolute; z-index: 3; overflow: hidden; padding: 2px 6px; border: 1.5px solid #a13d25; color: #a13d25; font-size: 12px; line-height: 1.25; text-transform: none; background: rgb(255 255 255 / 0.72); }
+  .stamp { position: absolute; z-index: 3; overflow: hidden; padding: 2px 6px; border: 1.5px solid #a13d25; color: #a13d25; font-size: 12px; line-height: 1.25; text-transform: none; background: rgb(255 255 255 / 0.9); }
   .stamp.own { cursor: move; touch-action: none; }
 </style>

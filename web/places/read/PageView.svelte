@@ -1,13 +1,13 @@
 <script lang="ts">
   import { api } from '@/api/client';
-  import type { PageText } from '@/api/types';
+  import type { Annotation, Edges, PageText } from '@/api/types';
   import Pieces from '@/parts/Pieces.svelte';
   import { tableOf } from '@/parts/table';
   import type { Reading } from './document.svelte';
   import type { Marking } from './marking.svelte';
   import PageOverlay from './PageOverlay.svelte';
   import type { Pdf } from './pdf';
-  import { chosenBytes, showMarks } from './textMarks';
+  import { chosenBytes, placeOf, showMarks, wordAt } from './textMarks';
 
   interface Props {
     reading: Reading;
@@ -66,9 +66,41 @@
   $effect(() => {
     if (!marking || !text || !prose) return;
     const key = `${reading.ref} ${number}`;
-    showMarks(key, prose, marking.on(number), marking.redactedOn(number));
+    showMarks(key, prose, marking.on(number).filter((a) => a.kind === 'highlight'), marking.redactedOn(number));
     return () => showMarks(key, undefined, [], []);
   });
+  /** The size of the text as it is set now. */
+  let set = $state.raw<[number, number]>([0, 0]);
+  $effect(() => {
+    if (!marking || !prose) return;
+    const watch = new ResizeObserver(([entry]) => (set = [entry!.target.clientWidth, entry!.target.clientHeight]));
+    watch.observe(prose);
+    return () => watch.disconnect();
+  });
+  const by = (boxes: Edges[] = [], strokes: [number, number][][] = [], x: number, y: number) => ({
+    boxes: boxes.map((b) => [b[0] + x, b[1] + y, b[2] + x, b[3] + y] as Edges),
+    strokes: strokes.map((s) => s.map(([a, b]) => [a + x, b + y] as [number, number])),
+  });
+  // What is laid over a text stands by a word of it, so that it stays there however the lines run.
+  const words = {
+    shown(a: Annotation): Annotation | null {
+      const place = prose && set[0] > 0 && a.start !== null ? placeOf(prose, a.start) : null;
+      if (!place) return null;
+      const moved = by(a.boxes, a.strokes, ...place);
+      // On a narrower screen it may not reach out of sight.
+      const over = Math.max(0, ...moved.boxes.map((b) => b[2] - set[0]));
+      return { ...a, boxes: moved.boxes.map((b) => [Math.max(0, b[0] - over), b[1], b[2] - over, b[3]] as Edges), strokes: moved.strokes };
+    },
+    placed({ boxes = [], strokes = [] }: { boxes?: Edges[]; strokes?: [number, number][][] }) {
+      const [x, y] = boxes[0] ?? strokes[0]![0]!;
+      const word = prose ? wordAt(prose, x, y) : null;
+      const place = word && placeOf(prose!, word.start);
+      if (!place) return null;
+      const round = (value: number) => Math.round(value * 10) / 10;
+      const moved = by(boxes, strokes, -place[0], -place[1]);
+      return { ...word, boxes: moved.boxes.map((b) => b.map(round) as Edges), strokes: moved.strokes.map((s) => s.map((p) => p.map(round) as [number, number])) };
+    },
+  };
   function chosen() {
     if (!marking || !prose || (marking.tool !== 'words' && marking.tool !== 'redact-words')) return;
     const place = chosenBytes(prose);
@@ -96,6 +128,7 @@
     <div class="prose" bind:this={prose} role="presentation" onpointerup={() => setTimeout(chosen)}>
       {#each text.pieces as [piece, marked], i (i)}{#if marked}{@const nth = text.pieces.slice(0, i).filter(([, m]) => m).length}<mark data-hit class:at={isAt(nth)}>{piece}</mark>{:else}{piece}{/if}{/each}
     </div>
+    {#if marking && set[0] > 0}<PageOverlay {marking} {number} width={set[0]} height={set[1]} {words} />{/if}
   {:else}<p class="prose quiet">Opening…</p>{/if}
   {#if (pdf || image) && text && text.width > 0}
     {#each text.boxes as words, hit (hit)}

@@ -72,3 +72,39 @@ export function chosenBytes(box: HTMLElement): { start: number; length: number }
   const length = encoder.encode(chosen.trim()).length;
   return length > 0 ? { start, length } : null;
 }
+
+/** Where the word at some bytes of a text begins, from top left of the box. */
+export function placeOf(box: HTMLElement, start: number): [number, number] | null {
+  const from = indexOf(box.textContent ?? '', start);
+  const first = rangeOf(box, from, from + 1)?.getClientRects()[0];
+  const around = box.getBoundingClientRect();
+  return first ? [first.left - around.left, first.top - around.top] : null;
+}
+
+/** The word nearest to a place in the box, in bytes of its text; null when the text has none. */
+export function wordAt(box: HTMLElement, x: number, y: number): { start: number; length: number } | null {
+  const around = box.getBoundingClientRect();
+  const style = getComputedStyle(box);
+  const clamp = (value: number, low: number, high: number) => Math.min(Math.max(value, low + 1), high - 1);
+  const caret = document.caretRangeFromPoint?.(
+    clamp(around.left + x, around.left + parseFloat(style.paddingLeft), around.right - parseFloat(style.paddingRight)),
+    clamp(around.top + y, around.top + parseFloat(style.paddingTop), around.bottom - parseFloat(style.paddingBottom)),
+  );
+  const text = box.textContent ?? '';
+  let index = 0;
+  if (caret && box.contains(caret.startContainer)) {
+    const before = document.createRange();
+    before.selectNodeContents(box);
+    before.setEnd(caret.startContainer, caret.startOffset);
+    index = before.toString().length;
+  }
+  let nearest: { start: number; length: number } | null = null;
+  let least = Infinity;
+  for (const word of text.matchAll(/\S+/gu)) {
+    const far = Math.max(word.index - index, index - word.index - word[0].length, 0);
+    if (far >= least) break;
+    least = far;
+    nearest = { start: word.index, length: word[0].length };
+  }
+  return nearest && { start: bytesBefore(text, nearest.start), length: encoder.encode(text.slice(nearest.start, nearest.start + nearest.length)).length };
+}
