@@ -31,7 +31,12 @@ test('story 1 by keyboard alone', async ({ page }) => {
   await page.keyboard.type('vessel == "Marigold Ash" and type == mooring_permit and document_date = 2023');
   await page.keyboard.press('Enter');
   await total(page, 4);
-  await page.getByRole('grid').focus();
+  await page.keyboard.press('m');
+  await expect(page.locator('.facet button').first()).toBeFocused();
+  await page.keyboard.press('l');
+  await expect(page.locator('#ledger-line-0')).toBeFocused();
+  await page.keyboard.press('r');
+  await expect(page.getByRole('grid')).toBeFocused();
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Space');
   await expect(page.getByRole('region', { name: 'Reading pane' }).getByRole('heading', { level: 2 })).toContainText('Marigold Ash');

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { accessible, session } from './people';
+import { accessible, press, reach, session } from './people';
 
 test.use({ storageState: session('librarian') });
 
@@ -66,6 +66,59 @@ test('story 2: the inspections of a lock are gathered, held, redacted, and deliv
   await page.getByRole('button', { name: 'End the hold' }).click();
   await expect(page.getByText('The hold is ended.')).toBeVisible();
   await page.getByRole('button', { name: 'Remove the list' }).click();
+  await expect(page.getByText('is gone.', { exact: false })).toBeVisible();
+});
+
+test('story 2 by keyboard alone', async ({ page }) => {
+  await page.goto('/find');
+  await expect(page.getByTestId('ledger-total')).toBeVisible();
+  await page.keyboard.press('/');
+  await page.keyboard.type('type == lock_inspection and text all "seepage sill"');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('#ledger-line-1')).toBeVisible();
+  const found = Number(await page.getByTestId('ledger-total').textContent());
+  await page.keyboard.press('g');
+  await expect(page.getByRole('button', { name: 'Gather', exact: true })).toBeFocused();
+  await reach(page.getByLabel('Name of a new list'));
+  await page.keyboard.type('By keyboard');
+  await page.keyboard.press('Enter');
+  await press(page.getByRole('button', { name: `Add all ${found} found` }));
+  await press(page.getByRole('link', { name: new RegExp(`^By keyboard.*${found}$`) }), true);
+  await expect(page.getByRole('list', { name: 'Documents' }).getByRole('listitem')).toHaveCount(found);
+
+  await page.keyboard.press('h');
+  await reach(page.getByLabel('Why'));
+  await page.keyboard.type('Claim of the insurer');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Claim of the insurer', { exact: false }).first()).toBeVisible();
+
+  // Another document than the one that the mouse redacts, and another again when this is tried again.
+  await page.keyboard.press('l');
+  for (let i = 0; i < 2 + test.info().retry; i++) await reach(page.getByRole('list', { name: 'Documents' }).getByRole('listitem').nth(i).getByRole('link'));
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Index sheet' })).toBeVisible();
+  await page.keyboard.press('x');
+  await reach(page.getByRole('checkbox', { name: /^people of the index sheet/ }));
+  await page.keyboard.press('Space');
+  await press(page.getByRole('button', { name: 'List them' }));
+  await press(page.getByRole('button', { name: /^Remove \d+ places?$/ }));
+  await expect(page.getByText('The redacted copy is there.')).toBeVisible({ timeout: 60_000 });
+  // Alt and ← is the browser’s own.
+  await page.goBack();
+
+  await expect(page.getByRole('list', { name: 'Documents' })).toBeVisible();
+  await page.keyboard.press('d');
+  await reach(page.getByLabel('The files', { exact: true }));
+  await page.keyboard.type('redacted');
+  await press(page.getByRole('button', { name: 'Deliver it' }));
+  const fetch = page.getByRole('link', { name: 'Fetch it' });
+  await expect(fetch).toBeVisible({ timeout: 120_000 });
+  const waiting = page.waitForEvent('download');
+  await press(fetch);
+  expect((await waiting).suggestedFilename()).toMatch(/\.zip$/);
+  await page.keyboard.press('h');
+  await expect(page.getByText('The hold is ended.')).toBeVisible();
+  await press(page.getByRole('button', { name: 'Remove the list' }));
   await expect(page.getByText('is gone.', { exact: false })).toBeVisible();
 });
 

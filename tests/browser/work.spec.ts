@@ -81,12 +81,15 @@ test('a text is marked at a hit, and said why', async ({ page }) => {
   await expect(marks).toHaveCount(0);
 });
 
-test('a note is drawn, written, moved and folded with the mouse', async ({ page }) => {
-  await openFirst(page, 'type == dredging_survey and file_type == pdf');
+for (const [what, cql] of [['page', 'type == dredging_survey and file_type == pdf'], ['text', 'type == weed_silt_report and file_type == text']] as const) test(`a note is drawn on a ${what}, written, moved and folded with the mouse`, async ({ page }) => {
+  await openFirst(page, cql);
   await page.getByRole('button', { name: 'Mark the pages' }).click();
   await page.getByRole('button', { name: 'Note', exact: true }).click();
-  const sheet = (await page.getByLabel('Page 1', { exact: true }).boundingBox())!;
-  await page.mouse.click(sheet.x + 120, sheet.y + 220);
+  // What is drawn on comes with the words of the page.
+  const surface = page.locator('.surface.drawing').first();
+  await expect(surface).toBeVisible();
+  const sheet = (await surface.boundingBox())!;
+  await page.mouse.click(sheet.x + 120, sheet.y + Math.min(90, sheet.height / 2));
   await page.getByRole('textbox', { name: 'The note' }).fill('Ask for the soundings');
   await page.keyboard.press('Tab');
   const note = page.getByRole('group', { name: /^Note: Ask for the soundings/ });

@@ -22,6 +22,7 @@
     if (event.key !== 'Escape' || !open) return;
     event.stopPropagation();
     open = false;
+    box.querySelector('button')?.focus();
   }
 </script>
 

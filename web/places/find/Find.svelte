@@ -3,6 +3,7 @@
   import type { Answer, CriterionInput, Row } from '@/api/types';
   import { app } from '@/state/app.svelte';
   import { keptOf, searches } from '@/state/searches.svelte';
+  import { lead } from '@/parts/keys';
   import { router } from '@/state/router.svelte';
   import { MediaQuery } from 'svelte/reactivity';
   import { addressOf, searchFrom, viewAddress, type SearchState } from './search';
@@ -145,6 +146,9 @@
 
   const open = $derived(search.open !== '');
 
+  let place: HTMLElement | undefined = $state();
+  const parts = { r: '[role=grid]', l: '[id^=ledger-line-], [aria-labelledby=ledger] button', m: '.facet button' };
+
   // A search that was looked at for a moment is kept among those made lately.
   $effect(() => {
     const got = answer;
@@ -155,7 +159,9 @@
   });
 </script>
 
-<div class="find" class:open>
+<svelte:window onkeydown={(e) => lead(e, place, parts, { g: '[data-gather] button' })} />
+
+<div class="find" class:open bind:this={place}>
   <h1 class="sr-only">Find</h1>
   <aside class="left" class:shown={narrow} aria-label="Criteria and margins">
     <button class="btn sticky top-0 z-10 m-3 md:hidden" onclick={() => (narrow = false)}>Show {answer?.total ?? 0} results</button>

@@ -223,7 +223,7 @@
   <div class="hidden items-center gap-3 md:flex">
     <ViewMenu {view} {search} {columns} {sort} />
     <SaveSearch {search} />
-    <GatherMenu found={() => ({ ...keptOf(search), criteria: input().criteria ?? [] })} {total} {chosen} onclear={() => (chosen = [])} onchanged={again} />
+    <div data-gather><GatherMenu found={() => ({ ...keptOf(search), criteria: input().criteria ?? [] })} {total} {chosen} onclear={() => (chosen = [])} onchanged={again} /></div>
     {#if shown === 'table'}<ColumnMenu columns={wanted} isOwn={!!app.person?.preferences.columns?.[search.view || 'none']} onchange={(codes) => { if (codes) void keep(codes); else { width = {}; void app.prefer({ columns: Object.fromEntries(Object.entries(app.person!.preferences.columns ?? {}).filter(([v]) => v !== (search.view || 'none'))) }); } }} {exporting} onexport={exportAs} />{/if}
     <div class="flex" role="group" aria-label="Layout">
       {#each layouts as layout (layout)}

@@ -3,6 +3,7 @@
   import type { Delivery, ListCheck, PullList } from '@/api/types';
   import ChangeValues from '@/parts/ChangeValues.svelte';
   import { bytes, count, moment, plural } from '@/parts/format';
+  import { lead } from '@/parts/keys';
   import { addressOf, emptySearch } from '@/places/find/search';
   import { app } from '@/state/app.svelte';
   import { lists } from '@/state/lists.svelte';
@@ -15,6 +16,7 @@
 
   let { id }: { id: number } = $props();
 
+  let place: HTMLElement | undefined = $state();
   let list = $state.raw<PullList | null>(null);
   let fault = $state('');
   let check = $state.raw<ListCheck | null>(null);
@@ -87,10 +89,12 @@
   const addAll = (refs: string[]) => act(async () => (await api.addToList(id, { documents: refs }), (check = null), await api.list(id)), `${plural(refs.length, 'document', 'documents')} added.`);
 </script>
 
+<svelte:window onkeydown={(e) => lead(e, place, { l: 'ol a' }, { d: '[data-act=deliver]', c: '[data-act=check]', h: '[data-act=hold]' })} />
+
 {#if fault}
   <div class="p-10"><h1 class="text-2xl">Nothing here</h1><p class="quiet mt-2">{fault} <a href="/lists">All lists</a></p></div>
 {:else if list}
-  <div class="place">
+  <div class="place" bind:this={place}>
     <section class="flex min-h-0 flex-col bg-sheet" aria-label="Documents of the list">
       <header class="flex-none border-b border-hair px-6 py-3">
         <div class="flex items-baseline gap-3"><h1 class="min-w-0 flex-1 truncate text-[24px]">{list.name}</h1><span class="num quiet">{plural(list.documents, 'document', 'documents')}, {bytes(list.bytes)}</span></div>
@@ -119,9 +123,9 @@
     </section>
     <aside class="overflow-y-auto border-l border-hair px-5 py-4" aria-label="What to do with the list">
       <p class="flex flex-wrap gap-2">
-        <button class="btn btn-main" aria-expanded={asked === 'deliver'} disabled={list.documents === 0} onclick={() => ask('deliver')}>Deliver</button>
-        <button class="btn" onclick={async () => (check = check ? null : await api.checkList(id))} aria-expanded={check !== null}>Check</button>
-        {#if app.person?.may.hold}<button class="btn" aria-expanded={asked === 'hold'} onclick={() => (list!.hold ? void act(() => api.holdList(id, null), 'The hold is ended.') : ask('hold'))}>{list.hold ? 'End the hold' : 'Put on hold'}</button>{/if}
+        <button class="btn btn-main" data-act="deliver" title="Deliver (d)" aria-expanded={asked === 'deliver'} disabled={list.documents === 0} onclick={() => ask('deliver')}>Deliver</button>
+        <button class="btn" data-act="check" title="Check (c)" onclick={async () => (check = check ? null : await api.checkList(id))} aria-expanded={check !== null}>Check</button>
+        {#if app.person?.may.hold}<button class="btn" data-act="hold" title="Hold (h)" aria-expanded={asked === 'hold'} onclick={() => (list!.hold ? void act(() => api.holdList(id, null), 'The hold is ended.') : ask('hold'))}>{list.hold ? 'End the hold' : 'Put on hold'}</button>{/if}
         {#if app.person?.may.file}<button class="btn" disabled={list.documents === 0 || !!list.hold} onclick={() => (changing = true)}>Change values</button>{/if}
         {#if list.own}<button class="btn" onclick={() => act(() => api.freezeList(id, !list!.frozen_at))}>{list.frozen_at ? 'Thaw' : 'Freeze'}</button>{/if}
       </p>
