@@ -6,6 +6,7 @@ use App\Models\Delivery;
 use App\Models\SecureLink;
 use App\Retrieve\DeliveryMaker;
 use Illuminate\Support\Facades\DB;
+use Symfony\Component\Process\Process;
 
 /** @return array<string, mixed> a list of one’s own with some documents */
 function gathered(Tests\TestCase $test, string $who, array $refs, string $name = 'The failed gate'): array
@@ -141,6 +142,14 @@ it('delivers a bag whose manifests hold, with Dublin Core, values, query and his
             }
         }
         expect($payload)->toEqualCanonicalizing($bag->keys()->filter(static fn (string $p): bool => str_starts_with($p, 'data/'))->values()->all())->toHaveCount(2);
+    }
+    // The checkers of checksums that every such system has read the manifests as they are.
+    $zip = new ZipArchive;
+    $zip->open(DeliveryMaker::folder()."/{$delivery->file}");
+    $zip->extractTo($out = DeliveryMaker::folder().'/out');
+    foreach (['manifest-sha256', 'manifest-sha512', 'tagmanifest-sha256', 'tagmanifest-sha512'] as $manifest) {
+        $check = new Process([substr($manifest, -6).'sum', '--check', '--strict', '--quiet', "{$manifest}.txt"], "{$out}/{$root}");
+        expect($check->run())->toBe(0, $check->getErrorOutput());
     }
     expect($bag['bag-info.txt'])->toContain('Payload-Oxum: '.(strlen("Permit\n") + strlen('Closed')).'.2')
         ->and($bag['data/Harbour/Without Document date/same name.txt'])->toBe("Permit\n")->and($bag['data/Waterways/2024/same name.txt'])->toBe('Closed')
