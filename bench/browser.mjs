@@ -1,8 +1,9 @@
-// How long people wait: from the key or click until the answer is painted, in the real application on the demo data.
-// ./brenvic bench browser [--rounds=N] [--json]
+// How long people wait: from the key or click until the answer is painted, in the real application on the demo data,
+// or with --docs on that many documents, which are made at first (a million take half an hour) and kept in bench/data.
+// ./brenvic bench browser [--docs=N] [--rounds=N] [--json]
 import { chromium } from 'playwright-core';
-import { spawn } from 'node:child_process';
-import { readFileSync } from 'node:fs';
+import { spawn, spawnSync } from 'node:child_process';
+import { existsSync, readFileSync } from 'node:fs';
 import { gzipSync } from 'node:zlib';
 
 const option = (name, other) => process.argv.map((a) => new RegExp(`^--${name}=(.+)$`).exec(a)?.[1]).find(Boolean) ?? other;
@@ -11,13 +12,29 @@ const port = 8397;
 const home = `http://127.0.0.1:${port}`;
 const root = new URL('..', import.meta.url).pathname;
 
-const server = spawn('./brenvic', ['start', `--port=${port}`], { cwd: root, env: { ...process.env, BRENVIC_DATA: `${root}bench/data/browser` }, stdio: 'ignore' });
-process.on('exit', () => server.kill('SIGTERM'));
-for (let waited = 0; ; waited++) {
-  if (await fetch(`${home}/api/session`).then(() => true, () => false)) break;
-  if (waited > 600 || server.exitCode !== null) throw new Error('The server did not start.');
-  await new Promise((done) => setTimeout(done, 500));
+const docs = Number(option('docs', 0));
+const demo = `${root}bench/data/browser`;
+const data = docs > 0 ? `${demo}-${docs}` : demo;
+
+async function started(folder) {
+  const server = spawn('./brenvic', ['start', `--port=${port}`], { cwd: root, env: { ...process.env, BRENVIC_DATA: folder }, stdio: 'ignore' });
+  process.on('exit', () => server.kill('SIGTERM'));
+  for (let waited = 0; ; waited++) {
+    if (await fetch(`${home}/api/session`).then(() => true, () => false)) return server;
+    if (waited > 600 || server.exitCode !== null) throw new Error('The server did not start.');
+    await new Promise((done) => setTimeout(done, 500));
+  }
 }
+if (docs > 0 && !existsSync(data)) {
+  if (!existsSync(demo)) {
+    const first = await started(demo);
+    first.kill('SIGTERM');
+    await new Promise((done) => first.on('exit', done));
+  }
+  const made = spawnSync('php', ['-d', 'memory_limit=2G', '-d', 'opcache.enable_cli=1', '-d', 'opcache.jit=tracing', '-d', 'opcache.jit_buffer_size=64M', 'bench/large.php', demo, data, String(docs)], { cwd: root, stdio: ['ignore', 'inherit', 'inherit'] });
+  if (made.status !== 0) throw new Error('The documents were not made.');
+}
+const server = await started(data);
 
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync'] });
 const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });

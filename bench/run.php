@@ -3,7 +3,7 @@
 declare(strict_types=1);
 
 /*
- * Benchmarks: ./brenvic bench [search|index|design] [--docs=N] [--json]
+ * Benchmarks: ./brenvic bench [search|index|design] [--docs=N] [--json]; browser and retrieve have files of their own
  *
  * A synthetic collection is made by a seeded generator and indexed by Brenvic and by each peer that is installed:
  * SQLite's own FTS5, PostgreSQL, Xapian. All answer the same questions in the same run. Collections are kept in

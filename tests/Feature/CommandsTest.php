@@ -115,3 +115,20 @@ it('searches as a person, and reports a query that cannot be read', function () 
     $this->artisan('brenvic:search', ['query' => '(x'])->assertFailed();
     $this->artisan('brenvic:search', ['query' => 'x', '--as' => 'ghost'])->assertFailed();
 });
+
+it('exports what is found as a bag, a table or files, as a person may take it away, and says why not', function () {
+    $this->artisan('brenvic:import', ['path' => $this->folder, '--library' => 'board']);
+    $to = "{$this->folder}-out";
+    File::deleteDirectory($to);
+    $this->artisan('brenvic:export', ['query' => 'otter', '--to' => "{$to}/bag"])->expectsOutputToContain('2 documents as bag')->assertSuccessful();
+    expect(File::files("{$to}/bag/Export/data"))->toHaveCount(2)->and(File::get("{$to}/bag/Export/metadata/query.cql"))->toBe("otter\n")->and(File::get("{$to}/bag/Export/manifest-sha512.txt"))->toContain('data/');
+    $this->artisan('brenvic:export', ['query' => 'title = one', '--to' => "{$to}/csv", '--format' => 'csv'])->assertSuccessful();
+    expect(File::lines("{$to}/csv/Export.csv")->filter()->count())->toBe(2);
+    $this->artisan('brenvic:export', ['query' => 'otter', '--to' => "{$to}/zip", '--format' => 'zip'])->assertSuccessful();
+    expect(File::exists("{$to}/zip/Export.zip"))->toBeTrue()->and(DB::table('pull_lists')->whereNull('deleted_at')->count())->toBe(0)->and(DB::table('delivery_items')->count())->toBe(5);
+    foreach ([['otter', "{$to}/csv", []], ['(x', "{$to}/a", []], ['otter', "{$to}/b", ['--as' => 'reader']], ['otter', "{$to}/c", ['--as' => 'ghost']], ['otter', "{$to}/d", ['--format' => 'tar']], ['otter', '', []]] as [$query, $folder, $more]) {
+        $this->artisan('brenvic:export', ['query' => $query, '--to' => $folder, ...$more])->assertFailed();
+    }
+    expect(glob("{$to}/[abcd]") ?: [])->toBe([]);
+    File::deleteDirectory($to);
+});
