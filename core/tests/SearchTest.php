@@ -17,6 +17,7 @@ use Brenvic\Core\Index\MemoryStore;
 use Brenvic\Core\Index\Part;
 use Brenvic\Core\Query\Ledger;
 use Brenvic\Core\Query\LedgerLine;
+use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\Parser;
 use Brenvic\Core\Query\SortKey;
 use Brenvic\Core\Search\Asker;
@@ -237,6 +238,40 @@ final class Collection
         return new Searcher(new IndexReader($this->store), $this->schema, $names);
     }
 }
+
+it('lets each asker find just what every rule lets them see', function () {
+    mt_srand(31);
+    for ($round = 0; $round < 60; $round++) {
+        $collection = new Collection;
+        $collection->fill(mt_rand(10, 60));
+        $searcher = $collection->searcher();
+        // Somebody with some libraries, from whom up to two rules keep something; perhaps together with somebody else.
+        $somebody = static function () use ($collection): array {
+            $libraries = array_values(array_filter(['a', 'b', 'c'], static fn (): bool => mt_rand(0, 2) > 0));
+            $rules = array_map(static fn (): array => $collection->criterion(), array_fill(0, mt_rand(0, 2), null));
+            $asker = new Asker($libraries, array_map(static fn (array $rule): Node => Parser::parse($rule[0])->root, $rules), $collection->schema, 'one');
+
+            return [$asker, static fn (array $d): bool => in_array($d['library'], $libraries, true) && array_filter($rules, static fn (array $rule): bool => $rule[1]($d)) === []];
+        };
+        for ($q = 0; $q < 6; $q++) {
+            [$asker, $sees] = $somebody();
+            if (mt_rand(0, 2) === 0) {
+                [$other, $theySee] = $somebody();
+                $asker = new Asker($asker->libraries, $asker->withheld, $asker->rules, $asker->design, $other);
+                $sees = static fn (array $d): bool => $sees($d) && $theySee($d);
+            }
+            [$cql, $test] = $collection->criterion();
+            $answer = $searcher->search($asker, new SearchRequest(new Ledger([new LedgerLine(Parser::parse($cql)->root)]), [new SortKey('title')], FacetRequest::of(['reach'], 500), 0, 500));
+            $visible = array_filter($collection->documents, $sees);
+            $found = array_filter($visible, $test);
+            expect($answer->visible)->toBe(count($visible))->and($answer->documents)->toEqualCanonicalizing(array_keys($found), $cql);
+            // A facet is counted without what was chosen of it.
+            foreach (str_contains($cql, 'reach') ? [] : $answer->facets['reach']->values as $value) {
+                expect($value->count)->toBe(count(array_filter($found, static fn (array $d): bool => in_array($value->value, $collection->lineages($d), true))));
+            }
+        }
+    }
+});
 
 it('counts what looking at every document counts', function () {
     mt_srand(2024);
