@@ -25,10 +25,29 @@ it('cuts numbers where they part by themselves, and counts every one once', func
             expect((float) $range->from < 10 && (float) $range->to > 499)->toBeFalse();
         }
     }
-    expect(NumberRanges::of([slicesOf([])], slicesOf([])->present))->toBe([]);
+    expect(NumberRanges::of([slicesOf([])], slicesOf([])->present))->toBe([])->and(NumberRanges::ofNumbers([]))->toBe([]);
     $one = slicesOf([7 => FieldDefinition::numberOrdinal(0.75)]);
     expect(NumberRanges::of([$one], $one->present))->toEqual([new FacetRange('0.75', '0.75', 1)]);
 });
+
+it('cuts numbers in slices and in lists alike, of one each and of several', function (int $most) {
+    mt_srand(22);
+    for ($round = 0; $round < 60; $round++) {
+        $numbers = $slots = [];
+        for ($document = 1, $count = mt_rand(1, 80); $document <= $count; $document++) {
+            $of = array_map(static fn (): int => FieldDefinition::numberOrdinal(mt_rand(-5, 5) * 10 ** mt_rand(-4, 4)), array_fill(0, mt_rand(0, $most), null));
+            sort($of);
+            $numbers[] = $of = array_values(array_unique($of));
+            foreach ($of as $slot => $number) {
+                $slots[$slot][$document] = $number;
+            }
+        }
+        if ($slots !== []) {
+            $slices = array_map(slicesOf(...), $slots);
+            expect(NumberRanges::ofNumbers($numbers))->toEqual(NumberRanges::of($slices, $slices[0]->present));
+        }
+    }
+})->with([1, 3]);
 
 it('calls a value outstanding only when chance hardly explains it', function () {
     $much = StandingOut::of(41, 96, 310, 2_300);

@@ -18,7 +18,8 @@ use Brenvic\Core\Index\Tokenizer;
  *
  * - the bit string of each value ANDed with the set, when there are few values;
  * - the byte column of each block of 255 values masked with the set and counted by `count_chars`;
- * - document by document from the same columns, when the set has few.
+ * - document by document from the same columns, when the set has few;
+ * - from the records of the documents, all facets at once, when they are few and the columns would have to be fetched.
  *
  * What the whole of an asker's documents counts is remembered, for most facets of a first look are just that.
  */
@@ -29,6 +30,9 @@ final readonly class FacetCounter
 
     /** Fewer documents than this are counted without a place for every byte. */
     private const SPARSE = 256;
+
+    /** Documents whose records are read sooner than columns are fetched. */
+    private const FROM_RECORDS = 2_000;
 
     /** A column takes as long to count as so many bit strings of values. */
     private const COLUMN_COSTS = 20;
@@ -50,7 +54,9 @@ final readonly class FacetCounter
     public function count(FieldDefinition $field, DocumentSet $set, FacetRequest $request, array $chosen, array $excluded, DocumentSet $whole, string $asker): FacetCounts
     {
         if ($field->kind->isNumber()) {
-            return new FacetCounts([], 0, NumberRanges::of($this->reader->allSlices($field->code), $set));
+            return new FacetCounts([], 0, $this->isFromRecords($field->code, $set)
+                ? NumberRanges::ofNumbers($this->reader->counted($set)[1][$field->code] ?? [])
+                : NumberRanges::of($this->reader->allSlices($field->code), $set));
         }
         $terms = $this->reader->valueTerms($field->code);
         $counts = [];
@@ -166,6 +172,9 @@ final readonly class FacetCounter
             /** @var array<int, int> */
             return $this->reader->remembered("facet/{$code}/{$remember}", fn (): array => $this->byNumber($code, $set));
         }
+        if ($this->isFromRecords($code, $set)) {
+            return $this->reader->counted($set)[0][$code] ?? [];
+        }
         $numbers = array_keys($this->reader->valueTerms($code));
         $blocks = $numbers === [] ? 0 : intdiv(max($numbers) - 1, Keys::BLOCK) + 1;
         $counts = [];
@@ -185,6 +194,11 @@ final readonly class FacetCounter
         unset($counts[0]);
 
         return $counts;
+    }
+
+    private function isFromRecords(string $code, DocumentSet $set): bool
+    {
+        return $set->count() <= self::FROM_RECORDS && ! $this->reader->isAtHand($code);
     }
 
     /**

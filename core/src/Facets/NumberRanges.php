@@ -26,7 +26,36 @@ final class NumberRanges
      */
     public static function of(array $slots, DocumentSet $set): array
     {
-        $bins = self::histogram($slots[0], $set->and($slots[0]->present));
+        $bins = self::histogram(new SlicedPile($slots[0], $set->and($slots[0]->present)));
+
+        // Of documents with several numbers some are in more than one range, and those are counted one by one.
+        return self::ranges($bins, count($slots) === 1 ? null : static fn (int $from, int $to): int => DocumentSet::union(array_map(static fn (BitSlices $slices): DocumentSet => $slices->between($from, $to), $slots))->countCommon($set));
+    }
+
+    /**
+     * The same from lists.
+     *
+     * @param  list<list<int>>  $numbers  the ordinals of each document, ascending
+     * @return list<FacetRange>
+     */
+    public static function ofNumbers(array $numbers): array
+    {
+        $numbers = array_values(array_filter($numbers));
+        $first = array_column($numbers, 0);
+        sort($first);
+        $bins = self::histogram(new ListedPile($first, 0, count($first)));
+        $isSeveral = count($numbers, COUNT_RECURSIVE) > 2 * count($numbers);
+
+        return self::ranges($bins, ! $isSeveral ? null : static fn (int $from, int $to): int => count(array_filter($numbers, static fn (array $of): bool => array_filter($of, static fn (int $number): bool => $number >= $from && $number <= $to) !== [])));
+    }
+
+    /**
+     * @param  list<array{int, int, int}>  $bins
+     * @param  (callable(int, int): int)|null  $count  documents that have a number from one to another; null when each is in one bin
+     * @return list<FacetRange>
+     */
+    private static function ranges(array $bins, ?callable $count): array
+    {
         if ($bins === []) {
             return [];
         }
@@ -34,49 +63,56 @@ final class NumberRanges
         $starts = self::breaks($bins);
         foreach ($starts as $i => $from) {
             $to = isset($starts[$i + 1]) ? $starts[$i + 1] - 1 : $bins[count($bins) - 1][1];
-            $count = DocumentSet::union(array_map(static fn (BitSlices $slices): DocumentSet => $slices->between($from, $to), $slots))->and($set)->count();
-            if ($count > 0) {
-                $ranges[] = new FacetRange(FieldDefinition::numberOfOrdinal($from), FieldDefinition::numberOfOrdinal($to), $count);
+            // Ranges end between bins.
+            $here = $count !== null ? $count($from, $to) : array_sum(array_map(static fn (array $bin): int => $bin[0] >= $from && $bin[1] <= $to ? $bin[2] : 0, $bins));
+            if ($here > 0) {
+                $ranges[] = new FacetRange(FieldDefinition::numberOfOrdinal($from), FieldDefinition::numberOfOrdinal($to), $here);
             }
         }
 
         return $ranges;
     }
 
-    /** @return list<array{int, int, int}> lowest and highest number that can be in a bin, documents in it; ascending */
-    private static function histogram(BitSlices $slices, DocumentSet $set): array
+    /** @return list<array{int, int, int}> lowest and highest number that can be in a bin, how many are in it; ascending */
+    private static function histogram(Pile $pile): array
     {
-        $open = [[$set, 0, $slices->width() - 1, $set->count()]];
+        if ($pile->count() === 0) {
+            return [];
+        }
+        // What all have alike above says nothing.
+        $low = 0;
+        for ($digit = $pile->top(); $digit >= 0; $digit--) {
+            [$below, $above] = $pile->split($digit);
+            if ($below !== null && $above !== null) {
+                break;
+            }
+            $low |= $above === null ? 0 : 1 << $digit;
+        }
+        $open = [[$pile, $low, $digit, $pile->count()]];
         $closed = [];
         while ($open !== [] && count($open) + count($closed) < self::BINS) {
             $fullest = 0;
             foreach ($open as $i => $bin) {
                 $fullest = $bin[3] > $open[$fullest][3] ? $i : $fullest;
             }
-            [$documents, $low, $digit, $count] = $open[$fullest];
+            [$of, $low, $digit, $count] = $open[$fullest];
             unset($open[$fullest]);
             $open = array_values($open);
-            if ($count === 0) {
-                continue;
-            }
             if ($digit < 0) {
                 $closed[] = [$low, $low, $count];
 
                 continue;
             }
-            $ones = $documents->and($slices->digit($digit));
-            $above = $ones->count();
-            if ($above > 0) {
-                $open[] = [$ones, $low | 1 << $digit, $digit - 1, $above];
+            [$below, $above] = $of->split($digit);
+            if ($above !== null) {
+                $open[] = [$above, $low | 1 << $digit, $digit - 1, $above->count()];
             }
-            if ($above < $count) {
-                $open[] = [$above === 0 ? $documents : $documents->minus($ones), $low, $digit - 1, $count - $above];
+            if ($below !== null) {
+                $open[] = [$below, $low, $digit - 1, $below->count()];
             }
         }
         foreach ($open as [, $low, $digit, $count]) {
-            if ($count > 0) {
-                $closed[] = [$low, $low + (1 << $digit + 1) - 1, $count];
-            }
+            $closed[] = [$low, $low + (1 << $digit + 1) - 1, $count];
         }
         sort($closed);
 

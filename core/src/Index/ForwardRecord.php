@@ -95,7 +95,7 @@ final readonly class ForwardRecord
             $field += $step >> 2;
             $ordinals[$field] = [];
             for ($count = ($step & 1) === 0 ? 1 : self::read($stored, $at); $count > 0; $count--) {
-                $ordinals[$field][] = ($step & 2) === 0 ? self::read($stored, $at) : self::readDistance($stored, $at);
+                $ordinals[$field][] = ($step & 2) === 0 ? self::read($stored, $at) : self::ordinalAt(self::read($stored, $at));
             }
         }
 
@@ -167,11 +167,9 @@ final readonly class ForwardRecord
         return self::integer($distance < 0 ? -2 * $distance - 1 : 2 * $distance);
     }
 
-    private static function readDistance(string $stored, int &$at): int
+    private static function ordinalAt(int $distance): int
     {
-        $number = self::read($stored, $at);
-
-        return self::ZERO + (($number & 1) === 0 ? $number >> 1 : -($number + 1 >> 1));
+        return self::ZERO + (($distance & 1) === 0 ? $distance >> 1 : -($distance + 1 >> 1));
     }
 
     private static function integer(int $number): string
