@@ -31,8 +31,8 @@ final readonly class FacetCounter
     /** Fewer documents than this are counted without a place for every byte. */
     private const SPARSE = 256;
 
-    /** Documents whose records are read sooner than columns are fetched. */
-    private const FROM_RECORDS = 2_000;
+    /** Documents a segment whose records are read sooner than its columns are fetched. */
+    private const FROM_RECORDS = 125;
 
     /** A column takes as long to count as so many bit strings of values. */
     private const COLUMN_COSTS = 20;
@@ -198,7 +198,7 @@ final readonly class FacetCounter
 
     private function isFromRecords(string $code, DocumentSet $set): bool
     {
-        return $set->count() <= self::FROM_RECORDS && ! $this->reader->isAtHand($code);
+        return $set->count() <= self::FROM_RECORDS * count($set->segments) && ! $this->reader->isAtHand($code);
     }
 
     /**
