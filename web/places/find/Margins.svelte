@@ -58,17 +58,36 @@
   const isAlike = (f: Facet) => !isAsked(f) && f.distinct === 1 && f.values.length === 1 && f.values[0]!.count === answer?.total && !f.values[0]!.chosen;
   const alike = $derived(facets.filter(isAlike));
 
+  /** The values of a facet by what they are below, and the highest count: worked out once for each answer. */
+  interface Shape {
+    tops: FacetValue[];
+    below: Map<string, FacetValue[]>;
+    most: number;
+  }
+  const shapes = new WeakMap<Facet, Shape>();
+  function shape(facet: Facet): Shape {
+    const known = shapes.get(facet);
+    if (known) return known;
+    const names = new Set(facet.values.map((v) => v.value));
+    const made: Shape = { tops: [], below: new Map(), most: 1 };
+    for (const value of facet.values) {
+      made.most = Math.max(made.most, value.count);
+      if (value.parent === null || !names.has(value.parent)) made.tops.push(value);
+      if (value.parent !== null) made.below.set(value.parent, [...(made.below.get(value.parent) ?? []), value]);
+    }
+    for (const range of facet.ranges) made.most = Math.max(made.most, range.count);
+    if (facet.kind === 'date') for (const of of made.below.values()) of.sort((a, b) => a.value.localeCompare(b.value));
+    shapes.set(facet, made);
+    return made;
+  }
   function top(facet: Facet): FacetValue[] {
-    const values = facet.values.filter((v) => v.parent === null || !facet.values.some((o) => o.value === v.parent));
+    const values = shape(facet).tops;
     const ordered = facet.kind === 'date' && asks.of(facet.field).order === 'count' ? [...values].sort((a, b) => b.value.localeCompare(a.value)) : values;
     return whole[facet.field] ? ordered : ordered.filter((v, i) => i < FIRST || v.chosen || v.excluded);
   }
-  const below = (facet: Facet, parent: string) => {
-    const values = facet.values.filter((v) => v.parent === parent);
-    return facet.kind === 'date' ? values.sort((a, b) => a.value.localeCompare(b.value)) : values;
-  };
+  const below = (facet: Facet, parent: string) => shape(facet).below.get(parent) ?? [];
   const tops = (facet: Facet) => facet.values.filter((v) => v.parent === null).length;
-  const most = (facet: Facet) => Math.max(1, ...facet.values.map((v) => v.count), ...facet.ranges.map((r) => r.count));
+  const most = (facet: Facet) => shape(facet).most;
   /** Facets whose rare values are not all there: dates and trees always are. */
   const isCut = (facet: Facet) => facet.distinct > facet.values.length && facet.values.every((v) => v.parent === null);
 
