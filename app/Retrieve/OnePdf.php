@@ -213,11 +213,11 @@ final class OnePdf
     private static function linked(string $source, array $entries, int $first, string $target, string $folder): void
     {
         $json = static fn (string ...$options): array => (array) json_decode(self::run(['qpdf', '--warning-exit-0', '--json=2', ...array_values($options), $source], $folder), true);
-        $pages = array_column($json('--json-key=pages')['pages'], 'object');
+        $pages = self::pages($source, $folder);
         $named = static fn (string $id): string => '--json-object='.str_replace(' ', ',', substr($id, 0, -2));
         $trailer = $json('--json-key=qpdf', '--json-object=trailer')['qpdf'];
         $root = (string) $trailer[1]['trailer']['value']['/Root'];
-        $known = $json('--json-key=qpdf', '--json-key=pages', $named($root), ...array_map($named, array_slice($pages, 0, $first)))['qpdf'];
+        $known = $json('--json-key=qpdf', $named($root), ...array_map($named, array_slice($pages, 0, $first)))['qpdf'];
         $bookmarks = [];
         foreach ($entries as ['item' => $item, 'page' => $page]) {
             $folders = $item['file'] === '' ? [] : array_slice(explode('/', $item['file']), 1, -1);
@@ -238,6 +238,29 @@ final class OnePdf
         file_put_contents("{$folder}/outline.json", json_encode(['qpdf' => [['jsonversion' => 2, 'pushedinheritedpageresources' => false, 'calledgetallpages' => false, 'maxobjectid' => $highest], $objects]], JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR));
         self::run(['qpdf', '--warning-exit-0', '--object-streams=generate', $source, "--update-from-json={$folder}/outline.json", $target], $folder);
         unlink("{$folder}/outline.json");
+    }
+
+    /**
+     * The objects of the pages in order, read line by line: of very many pages what is said of each is large.
+     *
+     * @return list<string>
+     */
+    private static function pages(string $source, string $folder): array
+    {
+        $target = "{$folder}/pages.json";
+        self::run(['qpdf', '--warning-exit-0', '--json=2', '--json-key=pages', $source, $target], $folder);
+        $lines = fopen($target, 'rb') ?: throw new RuntimeException('The pages could not be read.');
+        $pages = [];
+        while (($line = fgets($lines)) !== false) {
+            // A page stands three levels deep, its pictures deeper.
+            if (preg_match('/^ {6}"object": "(\d+ \d+ R)"/', $line, $m) === 1) {
+                $pages[] = $m[1];
+            }
+        }
+        fclose($lines);
+        unlink($target);
+
+        return $pages;
     }
 
     /** @param  array<string, string>  $attached */

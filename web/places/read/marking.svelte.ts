@@ -31,6 +31,8 @@ export class Marking {
   #done = $state.raw<Step[]>([]);
   #undone = $state.raw<Step[]>([]);
   #timer: ReturnType<typeof setTimeout> | undefined;
+  /** Rises with every act: what was asked before it says nothing any more. */
+  #acts = 0;
 
   constructor(readonly reading: Reading) {}
 
@@ -187,8 +189,11 @@ export class Marking {
   }
 
   async #act(what: () => Promise<RedactionsAnswer>): Promise<void> {
+    this.#acts++;
     try {
-      this.#take(await what());
+      const answer = await what();
+      this.#acts++;
+      this.#take(answer);
     } catch (error) {
       app.fail(error, 'It could not be done.');
     }
@@ -198,7 +203,14 @@ export class Marking {
     this.redactions = answer;
     if (this.reason === '' && answer.reasons.length > 0) this.reason = answer.reasons[0]!.code;
     clearTimeout(this.#timer);
-    if (answer.copy?.state === 'making') this.#timer = setTimeout(() => void api.redactions(this.ref).then((got) => this.#take(got), () => {}), 1500);
+    if (answer.copy?.state === 'making') this.#timer = setTimeout(() => void this.#look(), 1500);
+  }
+
+  /** Looks whether the redacted copy is there now. */
+  async #look(): Promise<void> {
+    const acts = this.#acts;
+    const got = await api.redactions(this.ref).catch(() => null);
+    if (got && acts === this.#acts) this.#take(got);
   }
 
   #put(annotation: Annotation): void {
