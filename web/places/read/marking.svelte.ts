@@ -196,6 +196,7 @@ export class Marking {
       this.#take(answer);
     } catch (error) {
       app.fail(error, 'It could not be done.');
+      void this.#look();
     }
   }
 
