@@ -7,6 +7,7 @@ import { app } from './app.svelte';
 class Lists {
   all = $state.raw<PullListRow[]>([]);
   known = $state(false);
+  #making: Promise<PullListRow> | null = null;
   #chosen = $state(Number(localStorage.getItem('pull-list') ?? 0));
 
   async load(): Promise<void> {
@@ -27,7 +28,12 @@ class Lists {
     localStorage.setItem('pull-list', String(id));
   }
 
-  async make(name: string): Promise<PullListRow> {
+  /** Makes a list and gathers into it from now on; what is added before it is there waits for it. */
+  make(name: string): Promise<PullListRow> {
+    return (this.#making = this.#make(name));
+  }
+
+  async #make(name: string): Promise<PullListRow> {
     if (!this.known) await this.load();
     const made = await api.makeList(name);
     // Not loaded anew: what is gathered meanwhile would be counted as it was before.
@@ -39,6 +45,7 @@ class Lists {
   /** Adds to the present list; the first time makes one. */
   async gather(what: { documents?: string[]; search?: KeptSearch; keep?: boolean }): Promise<void> {
     try {
+      await this.#making?.catch(() => undefined);
       if (!this.known) await this.load();
       const list = this.current ?? (await this.make('Gathered'));
       const { added, list: row } = await api.addToList(list.id, what);

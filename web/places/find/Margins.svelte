@@ -6,8 +6,6 @@
   import { app } from '@/state/app.svelte';
   import IconArrowDown from '@lucide/svelte/icons/arrow-down';
   import IconArrowUp from '@lucide/svelte/icons/arrow-up';
-  import IconChevronRight from '@lucide/svelte/icons/chevron-right';
-  import IconMinus from '@lucide/svelte/icons/minus';
   import type { FacetAsks } from './facets.svelte';
 
   interface Props {
@@ -102,20 +100,25 @@
   <span class="num w-11">{count(n)}</span>
 {/snippet}
 
+<!-- Written out: a component for each of some hundred signs takes longer to make than the rows themselves. -->
+{#snippet sign(path: string)}
+  <svg width="13" height="13" viewBox="0 0 24 24" fill="none" stroke="currentColor" stroke-width="1.8" stroke-linecap="round" stroke-linejoin="round" aria-hidden="true"><path d={path} /></svg>
+{/snippet}
+
 {#snippet row(facet: Facet, value: FacetValue, depth: number)}
   {@const children = below(facet, value.value)}
   {@const key = `${facet.field}/${value.value}`}
   <li>
     <div class="row flex items-center" style={`padding-left:${depth * 14}px`}>
       {#if children.length > 0}
-        <button class="chevron" class:open={opened[key]} aria-expanded={!!opened[key]} aria-label={`What is below ${value.label}`} onclick={() => (opened[key] = !opened[key])}><IconChevronRight size={13} strokeWidth={1.8} /></button>
+        <button class="chevron" class:open={opened[key]} aria-expanded={!!opened[key]} aria-label={`What is below ${value.label}`} onclick={() => (opened[key] = !opened[key])}>{@render sign('m9 18 6-6-6-6')}</button>
       {:else}<span class="w-[18px] flex-none"></span>{/if}
       <button class="value flex min-h-6 min-w-0 flex-1 items-center gap-2 text-left" aria-pressed={value.chosen} onclick={() => toggle(facet.field, value.value, value.excluded)}>
         <span class="min-w-0 flex-1 truncate" class:font-semibold={value.chosen} title={value.label}>{#if value.excluded}<span class="text-rust">left out:</span> <s>{value.label}</s>{:else}{value.label}{/if}</span>
         {@render meter(facet, value.count, value.chosen)}
       </button>
       {#if value.excluded}<span class="w-6 flex-none"></span>{:else}
-        <button class="icon-btn exclude" style="width:24px;height:24px" aria-label={`Leave out ${value.label}`} title="Leave this out" onclick={() => toggle(facet.field, value.value, true)}><IconMinus size={13} strokeWidth={1.8} /></button>
+        <button class="icon-btn exclude" style="width:24px;height:24px" aria-label={`Leave out ${value.label}`} title="Leave this out" onclick={() => toggle(facet.field, value.value, true)}>{@render sign('M5 12h14')}</button>
       {/if}
     </div>
     {#if value.standing_out && answer}

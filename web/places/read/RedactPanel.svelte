@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
   import { api } from '@/api/client';
   import { count, plural } from '@/parts/format';
   import type { Marking, Tool } from './marking.svelte';
@@ -24,9 +25,10 @@
   function all(on: boolean) {
     marking.chosen = marking.places!.map((p) => on && !p.removed);
   }
+  // What was chosen stays so when an answer comes meanwhile, if it is still there.
   $effect(() => {
-    void answer;
-    listed = [];
+    const there = new Set(answer.redactions.map((r) => r.id));
+    listed = untrack(() => listed.filter((id) => there.has(id)));
   });
 </script>
 
