@@ -49,7 +49,6 @@ $tell = static fn (string $what) => fwrite(STDERR, sprintf("  %5.0f s  %s\n", mi
 DB::statement('CREATE TEMP TABLE patterns (n INTEGER PRIMARY KEY, id INTEGER NOT NULL)');
 DB::statement("INSERT INTO patterns (n, id) SELECT row_number() OVER (ORDER BY d.id) - 1, d.id FROM documents d JOIN libraries l ON l.id = d.library_id WHERE d.state = 'filed' AND d.parent_id IS NULL AND l.code IN ('waterways', 'harbour', 'works')");
 $patterns = (int) DB::table('patterns')->count();
-$insertPage = static fn () => DB::connection()->getPdo()->prepare('INSERT INTO pages (document_id, number, width, height, text) VALUES (?, 1, 595, 842, ?)');
 DB::transaction(function () use ($last, $more, $patterns): void {
     $new = "WITH RECURSIVE new(id) AS (SELECT {$last} + 1 UNION ALL SELECT id + 1 FROM new WHERE id < {$last} + {$more})";
     DB::statement("{$new} INSERT INTO documents (id, ref, library_id, document_type_id, title, file_name, path, file_kind, sha256, bytes, state, text_state, page_count, created_by, filed_at, created_at, updated_at)
@@ -61,7 +60,7 @@ DB::transaction(function () use ($last, $more, $patterns): void {
 });
 $tell('rows and values');
 $reference = DB::connection()->getPdo()->prepare('UPDATE documents SET ref = ? WHERE id = ?');
-$page = $insertPage();
+$page = DB::connection()->getPdo()->prepare('INSERT INTO pages (document_id, number, width, height, text) VALUES (?, 1, 595, 842, ?)');
 $number = $last;
 $texts = (new Corpus($more))->documents();
 DB::beginTransaction();

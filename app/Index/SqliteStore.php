@@ -325,22 +325,33 @@ final class SqliteStore implements IndexStore
     }
 
     /**
-     * The number of a blob. A key that ends in a number belongs to the space of all keys that are equal up to it, any
-     * other is a space of its own.
+     * The number of a blob.
      *
      * @return int|null null when nothing is kept under such keys and `$make` is false
      */
     private function id(string $key, int $segment, bool $make): ?int
     {
+        [$name, $number] = self::place($key);
+        $space = $this->spaces[$this->generation][$name] ?? $this->allSpaces()[$name] ?? ($make ? $this->addSpace($name) : null);
+
+        return $space === null ? null : self::number($segment, $space, $number);
+    }
+
+    /**
+     * A key that ends in a number belongs to the space of all keys that are equal up to it, any other is a space of its own.
+     *
+     * @return array{string, int} the name of the space, the number in it
+     */
+    private static function place(string $key): array
+    {
         $slash = strrpos($key, '/');
         $end = $slash === false ? '' : substr($key, $slash + 1);
         [$name, $number] = ctype_digit($end) ? [substr($key, 0, (int) $slash + 1), (int) $end] : [$key, 0];
-        $space = $this->spaces[$this->generation][$name] ?? $this->allSpaces()[$name] ?? ($make ? $this->addSpace($name) : null);
         if ($number >> self::NUMBER_DIGITS !== 0) {
             throw new OverflowException("The index cannot number {$key}.");
         }
 
-        return $space === null ? null : self::number($segment, $space, $number);
+        return [$name, $number];
     }
 
     /** @return array<string, int> */
@@ -392,9 +403,17 @@ final class SqliteStore implements IndexStore
         $blobs = array_fill_keys($keys, []);
         $segments = array_keys($this->stamps ?? $this->stamps());
         $ids = $of = [];
+        $spaces = $this->spaces[$this->generation] ?? [];
+        $isFresh = false;
         foreach ($keys as $key) {
-            $first = $this->id($key, 0, false);
-            if ($first !== null) {
+            [$name, $number] = self::place($key);
+            // Some spaces are empty, of comments where there are none: looked for once, not for each word.
+            if (! isset($spaces[$name]) && ! $isFresh) {
+                $spaces = $this->allSpaces();
+                $isFresh = true;
+            }
+            if (isset($spaces[$name])) {
+                $first = self::number(0, $spaces[$name], $number);
                 $of[$first] = $key;
                 foreach ($segments as $segment) {
                     $ids[] = self::number($segment, 0, 0) | $first;

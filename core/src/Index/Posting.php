@@ -50,15 +50,22 @@ final class Posting
     /** @param  non-empty-array<int, int>  $impacts offset => impact, 0 for the usual one */
     private static function encode(array $impacts): string
     {
-        $own = array_filter($impacts);
-        if (count($impacts) < self::FEW) {
-            ksort($impacts);
-            $offsets = pack('v*', ...array_keys($impacts));
-            ksort($own);
-
-            return self::fewOf($offsets, count($own), $own === [] ? '' : self::listed($own));
+        if (count($impacts) >= self::FEW) {
+            return self::manyOf(Bits::of(array_keys($impacts)), array_filter($impacts));
         }
-        $bits = Bits::of(array_keys($impacts));
+        ksort($impacts);
+        $own = array_filter($impacts);
+
+        return self::fewOf(pack('v*', ...array_keys($impacts)), count($own), $own === [] ? '' : self::listed($own));
+    }
+
+    /**
+     * A posting of many.
+     *
+     * @param  array<int, int>  $own  offset => impact of those that have one of their own
+     */
+    private static function manyOf(string $bits, array $own): string
+    {
         ksort($own);
 
         return match (true) {
@@ -234,15 +241,9 @@ final class Posting
             return null;
         }
         if ($stored[0] !== 'B') {
-            $own = array_filter($set) + array_diff_key(self::own($stored), $drop, $set);
-            ksort($own);
-            if (count($own) <= self::FEW_OWN) {
-                return $own === [] ? 'P'.$bits : 'L'.$bits.self::listed($own);
-            }
-
-            return 'B'.$bits.implode('', self::planes($own));
+            return self::manyOf($bits, array_filter($set) + array_diff_key(self::own($stored), $drop, $set));
         }
-        $planes = array_slice(str_split(substr($stored, 1), Bits::BYTES), 1);
+        $planes = self::ownSlices($stored);
         foreach (self::planes($set) as $i => $new) {
             $planes[$i] = Bits::or(Bits::minus($planes[$i], $gone), $new);
         }

@@ -50,9 +50,11 @@ final readonly class Searcher
 
         $evaluator = new Evaluator($this->reader, $this->schema, $visible, $request->explain);
         $lines = $request->ledger->lines;
+        $schema = $request->explain ? '' : $this->schema->name();
+        $known = $schema === '' ? '' : "{$asker->name()}\n{$schema}\n";
         $sets = $ranked = $nearness = $variants = [];
         foreach ($lines as $line) {
-            $found = $request->explain ? $this->found($evaluator, $line, $visible) : $this->remembered($evaluator, $line, $asker, $visible);
+            $found = $known === '' ? $this->found($evaluator, $line, $visible) : $this->remembered($evaluator, $line, $known, $visible);
             $variants[] = $found->variants;
             $sets[] = $found->set;
             if ($line->on) {
@@ -90,16 +92,16 @@ final readonly class Searcher
         return new FoundLine($line->negated ? $visible->minus($set) : $set, $text->ranked, $text->nearness, $text->variants);
     }
 
-    /** What a line found, from the last time if that took long: whoever pages, sorts or changes another line asks it again. */
-    private function remembered(Evaluator $evaluator, LedgerLine $line, Asker $asker, DocumentSet $visible): FoundLine
+    /**
+     * What a line found, from the last time if that took long: whoever pages, sorts or changes another line asks it again.
+     *
+     * @param  string  $known  a name for all else that decides what it finds
+     */
+    private function remembered(Evaluator $evaluator, LedgerLine $line, string $known, DocumentSet $visible): FoundLine
     {
-        $schema = $this->schema->name();
-        if ($schema === '') {
-            return $this->found($evaluator, $line, $visible);
-        }
         $made = null;
         $packed = $this->reader->remembered(
-            self::LINE.md5($asker->name()."\n{$schema}\n".($line->negated ? '-' : '+').$line->cql()),
+            self::LINE.md5($known.($line->negated ? '-' : '+').$line->cql()),
             function () use ($evaluator, $line, $visible, &$made): array {
                 $made = $this->found($evaluator, $line, $visible);
 

@@ -55,17 +55,22 @@ export function showMarks(page: string, box: HTMLElement | undefined, annotation
   }
 }
 
+/** How much of a box's text stands before a range. */
+function lengthBefore(box: HTMLElement, range: Range): number {
+  const before = document.createRange();
+  before.selectNodeContents(box);
+  before.setEnd(range.startContainer, range.startOffset);
+  return before.toString().length;
+}
+
 /** What is chosen in a page's text, in bytes; null when nothing of it is. */
 export function chosenBytes(box: HTMLElement): { start: number; length: number } | null {
   const selection = getSelection();
   if (!selection || selection.isCollapsed || selection.rangeCount === 0) return null;
   const range = selection.getRangeAt(0);
   if (!box.contains(range.startContainer) || !box.contains(range.endContainer)) return null;
-  const before = range.cloneRange();
-  before.selectNodeContents(box);
-  before.setEnd(range.startContainer, range.startOffset);
   const text = box.textContent ?? '';
-  const from = before.toString().length;
+  const from = lengthBefore(box, range);
   const chosen = range.toString();
   const lead = chosen.length - chosen.trimStart().length;
   const start = bytesBefore(text, from + lead);
@@ -91,13 +96,7 @@ export function wordAt(box: HTMLElement, x: number, y: number): { start: number;
     clamp(around.top + y, around.top + parseFloat(style.paddingTop), around.bottom - parseFloat(style.paddingBottom)),
   );
   const text = box.textContent ?? '';
-  let index = 0;
-  if (caret && box.contains(caret.startContainer)) {
-    const before = document.createRange();
-    before.selectNodeContents(box);
-    before.setEnd(caret.startContainer, caret.startOffset);
-    index = before.toString().length;
-  }
+  const index = caret && box.contains(caret.startContainer) ? lengthBefore(box, caret) : 0;
   let nearest: { start: number; length: number } | null = null;
   let least = Infinity;
   for (const word of text.matchAll(/\S+/gu)) {
