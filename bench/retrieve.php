@@ -98,7 +98,7 @@ if ($case === '') {
     $redactions = app(Redactions::class);
     $places = $redactions->places($long, array_values(array_filter([Sought::words('Osric Vane')])));
     $redactions->add($long, $by, $places, 'personal', 1);
-    printf("\nRetrieving, %s documents\n%-52s %10s %14s %14s %12s\n", number_format($docs), '', 'seconds', 'PHP memory', 'process', 'result');
+    printf("\nRetrieving, %s documents\n%-52s %10s %14s %14s %14s %12s\n", number_format($docs), '', 'seconds', 'PHP memory', 'process', 'programs', 'result');
     foreach (['bag', 'zip', 'pdf', 'redact', 'annotate'] as $name) {
         passthru(escapeshellarg(PHP_BINARY).' -d memory_limit=1G '.escapeshellarg(__FILE__)." retrieve --docs={$docs} --case={$name}".($json ? ' --json' : ''));
     }
@@ -143,6 +143,8 @@ $result = $work();
 $seconds = (hrtime(true) - $since) / 1e9;
 // What libraries in C took counts too.
 $process = preg_match('/^VmHWM:\s+(\d+)/m', (string) @file_get_contents('/proc/self/status'), $m) === 1 ? intdiv((int) $m[1], 1024) : 0;
+// And what the programs took that render and join, the largest of them.
+$programs = intdiv((int) getrusage(1)['ru_maxrss'], 1024);
 $json
-    ? print(json_encode(['suite' => 'retrieve', 'case' => $name, 'engine' => 'Brenvic', 'docs' => $docs, 'median_ms' => round($seconds * 1000), 'p95_ms' => round($seconds * 1000), 'peak_mb' => round(memory_get_peak_usage() / 1_048_576), 'process_mb' => $process])."\n")
-    : printf("%-52s %10.2f %11d MB %11d MB %12s\n", $name, $seconds, memory_get_peak_usage() / 1_048_576, $process, $result);
+    ? print(json_encode(['suite' => 'retrieve', 'case' => $name, 'engine' => 'Brenvic', 'docs' => $docs, 'median_ms' => round($seconds * 1000), 'p95_ms' => round($seconds * 1000), 'peak_mb' => round(memory_get_peak_usage() / 1_048_576), 'process_mb' => $process, 'programs_mb' => $programs])."\n")
+    : printf("%-52s %10.2f %11d MB %11d MB %11d MB %12s\n", $name, $seconds, memory_get_peak_usage() / 1_048_576, $process, $programs, $result);

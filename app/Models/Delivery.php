@@ -63,6 +63,19 @@ final class Delivery extends Model
             ->map(static fn (object $i): array => ['ref' => (string) $i->ref, 'title' => (string) $i->title, 'file' => (string) $i->file, 'sha256' => (string) $i->sha256, 'remark' => (string) $i->remark])->all());
     }
 
+    /**
+     * The same, so many at a time, by the place of the first of them.
+     *
+     * @param  positive-int  $size
+     * @return \Generator<int, list<array{ref: string, title: string, file: string, sha256: string, remark: string}>>
+     */
+    public function batches(int $size): \Generator
+    {
+        for ($from = 0; ($batch = $this->contents($from, $size)) !== []; $from += $size) {
+            yield $from => $batch;
+        }
+    }
+
     /** @return BelongsTo<PullList, $this> */
     public function list(): BelongsTo
     {

@@ -232,7 +232,7 @@ final class DeliveryMaker
         return match ($delivery->format) {
             'csv' => $table,
             'ods' => self::spreadsheet($table, "{$place}/table.ods"),
-            'pdf', 'print' => OnePdf::make($delivery->name, $delivery->contents(), $place, $delivery->format === 'print', fn (): bool => $this->goesOn($delivery)),
+            'pdf', 'print' => (new OnePdf($delivery, $place, $delivery->format === 'print'))->make(fn (): bool => $this->goesOn($delivery)),
             'mail' => MailFile::make($delivery, $delivery->contents(), $place),
             'zip' => $folder->zipped('', "{$place}/files.zip"),
             default => $this->bagged($delivery, $folder, "{$place}/bag.zip"),

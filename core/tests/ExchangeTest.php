@@ -7,7 +7,6 @@ use Brenvic\Core\Exchange\BagNames;
 use Brenvic\Core\Exchange\CsvRow;
 use Brenvic\Core\Exchange\DublinCore;
 use Brenvic\Core\Exchange\OdsSheet;
-use Brenvic\Core\Exchange\PdfOutline;
 use Brenvic\Core\Exchange\TableDescription;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
@@ -66,32 +65,4 @@ it('writes a spreadsheet that is well-formed whatever is in its cells', function
     $xml = OdsSheet::head('A & B').OdsSheet::row(['<x>', "two\nlines", "control \x01", '12.5', '']).OdsSheet::foot();
     $parsed = new DOMDocument;
     expect($parsed->loadXML($xml))->toBeTrue()->and($parsed->textContent)->toContain('<x>')->toContain('lines');
-});
-
-it('makes bookmarks that lead through every document in order', function () {
-    mt_srand(8);
-    for ($i = 0; $i < 60; $i++) {
-        $entries = array_map(static fn (int $n): array => ['path' => [...array_map(static fn (): string => 'F'.mt_rand(0, 2), range(1, mt_rand(1, 3))), "Doc {$n}"], 'page' => "{$n} 0 R"], range(1, mt_rand(1, 30)));
-        ['objects' => $objects, 'root' => $root, 'highest' => $highest] = PdfOutline::of($entries, 1_000);
-        $walk = static function (string $id) use (&$walk, $objects): array {
-            $of = $objects["obj:{$id}"]['value'];
-            $leaves = [];
-            $before = null;
-            for ($child = $of['/First'] ?? null; $child !== null; $child = $objects["obj:{$child}"]['value']['/Next'] ?? null) {
-                $value = $objects["obj:{$child}"]['value'];
-                expect($value['/Parent'])->toBe($id)->and($value['/Prev'] ?? null)->toBe($before);
-                $before = $child;
-                array_push($leaves, ...isset($value['/First']) ? $walk($child) : [[$value['/Title'], $value['/Dest'][0]]]);
-            }
-            expect($of['/Last'] ?? null)->toBe($before);
-
-            return $leaves;
-        };
-        $leaves = $walk($root);
-        $expected = array_map(static fn (array $e): array => ['u:'.end($e['path']), $e['page']], $entries);
-        sort($leaves);
-        sort($expected);
-        expect($leaves)->toBe($expected)->and($highest)->toBe(1_000 + count($objects))->and(count(array_unique(array_keys($objects))))->toBe(count($objects));
-    }
-    expect(PdfOutline::of([], 5)['objects'])->toBe(['obj:6 0 R' => ['value' => ['/Type' => '/Outlines']]]);
 });
