@@ -121,7 +121,7 @@ final class Catalog
     /** What rules are written with: all fields. */
     public function fullSchema(?Design $design = null): SearchSchema
     {
-        return new SearchSchema([...array_values($this->systemFields()), ...array_values($design === null ? $this->fields() : $design->fields())], calendar: $this->calendar());
+        return new SearchSchema([...array_values($this->systemFields()), ...array_values($design === null || $design === $this->design() ? $this->fields() : $design->fields())], calendar: $this->calendar());
     }
 
     public function calendar(): Calendar

@@ -8,7 +8,7 @@ use App\Access\Rights;
 use App\Design\Catalog;
 use App\Index\Names;
 use App\Index\SqliteStore;
-use App\Models\Document;
+use App\Models\Library;
 use App\Models\User;
 use App\Redaction\RedactedTexts;
 use App\Redaction\Redactions;
@@ -47,6 +47,7 @@ use Brenvic\Core\Search\SearchError;
 use Brenvic\Core\Search\SearchRequest;
 use Brenvic\Core\Search\SearchSchema;
 use Brenvic\Core\Search\Variants;
+use DateTimeImmutable;
 use Illuminate\Support\Facades\DB;
 
 /** Searches for a person and puts what was found into the shape that is shown. */
@@ -348,7 +349,7 @@ final readonly class Finder
      */
     private function rows(User $user, array $ids, array $scores, Ledger $ledger, SearchSchema $schema, FindRequest $request, DocumentSet $sight): array
     {
-        $documents = Document::query()->with(['creator:id,name'])->findMany($ids)->keyBy('id');
+        $documents = FoundDocument::of($ids);
         $attachments = [];
         foreach (DB::table('documents')->whereIntegerInRaw('parent_id', $ids)->whereNull('deleted_at')->get(['id', 'parent_id']) as $attachment) {
             $attachments[(int) $attachment->parent_id] = ($attachments[(int) $attachment->parent_id] ?? 0) + ($sight->has((int) $attachment->id) ? 1 : 0);
@@ -362,32 +363,38 @@ final readonly class Finder
         $inField = static function (string $code) use (&$finders, $ledger): HitFinder {
             return $finders[$code] ??= HitFinder::forIndex($ledger, $code);
         };
-        $above = $documents->pluck('parent_id')->filter();
-        $parents = $above->isEmpty() ? collect() : Document::query()->whereIntegerInRaw('id', $above->all())->get(['id', 'ref', 'title'])->keyBy('id');
+        $above = array_values(array_filter(array_map(static fn (FoundDocument $d): ?int => $d->parent, $documents), static fn (?int $id): bool => $id !== null && $sight->has($id)));
+        $parents = FoundDocument::of($above);
+        $libraries = $this->catalog->libraries()->map(static fn (Library $l): array => [$l->name, $l->repository->name])->all();
+        $types = $this->catalog->types()->pluck('name', 'id')->all();
         $rows = [];
         foreach ($ids as $id) {
-            $document = $documents->get($id);
+            $document = $documents[$id] ?? null;
             if ($document === null) {
                 continue;
             }
-            $library = $this->catalog->libraries()->get($document->library_id);
+            [$library, $repository] = $libraries[$document->library] ?? ['', ''];
+            $type = $types[$document->type] ?? '';
+            $parent = $parents[$document->parent] ?? null;
+            // The columns that are no fields, or that a document has of its own.
+            $own = ['ref' => $document->ref, 'title' => $document->title, 'file_name' => $document->fileName, 'path' => $document->path, 'library' => $library, 'repository' => $repository, 'type' => $type, 'creator' => $document->creator];
             $cells = [];
             foreach ($request->columns as $code) {
-                $cells[$code] = $this->cell($code, $document, $values[$id] ?? [], $schema, $request->formats[$code] ?? new ColumnFormat);
+                $cells[$code] = $own[$code] ?? self::cell($code, $document, $values[$id] ?? [], $schema, $request->formats[$code] ?? new ColumnFormat);
             }
             $rows[] = [
                 'ref' => $document->ref,
                 'title' => $document->title,
                 'title_pieces' => $titles->pieces($document->title),
-                'library' => $library->name ?? '',
-                'repository' => $library?->repository->name ?? '',
-                'type' => $this->catalog->types()->get((int) $document->document_type_id)->name ?? '',
-                'file_name' => $document->file_name,
-                'file_kind' => $document->file_kind,
-                'text_state' => $document->text_state,
-                'text_reason' => $document->text_reason,
+                'library' => $library,
+                'repository' => $repository,
+                'type' => $type,
+                'file_name' => $document->fileName,
+                'file_kind' => $document->fileKind,
+                'text_state' => $document->textState,
+                'text_reason' => $document->textReason,
                 'attachments' => $attachments[$id] ?? 0,
-                'parent' => $document->parent_id !== null && $sight->has($document->parent_id) && $parents->has($document->parent_id) ? ['ref' => $parents[$document->parent_id]->ref, 'title' => $parents[$document->parent_id]->title] : null,
+                'parent' => $parent === null ? null : ['ref' => $parent->ref, 'title' => $parent->title],
                 'found' => ! $request->snippets || $titles->findsNothing() ? [] : self::found($inField, $document, $values[$id] ?? [], $schema),
                 'score' => $scores[$id] ?? null,
                 'cells' => $cells,
@@ -407,7 +414,7 @@ final readonly class Finder
      * @param  array<string, list<string>>  $values  normal forms
      * @return list<string> in words
      */
-    private static function found(\Closure $inField, Document $document, array $values, SearchSchema $schema): array
+    private static function found(\Closure $inField, FoundDocument $document, array $values, SearchSchema $schema): array
     {
         $found = [];
         foreach ($values as $code => $normals) {
@@ -443,25 +450,17 @@ final readonly class Finder
     }
 
     /** @param  array<string, list<string>>  $values  normal forms */
-    private function cell(string $code, Document $document, array $values, SearchSchema $schema, ColumnFormat $format): string
+    private static function cell(string $code, FoundDocument $document, array $values, SearchSchema $schema, ColumnFormat $format): string
     {
-        $library = $this->catalog->libraries()->get($document->library_id);
+        $field = $schema->fields[$code] ?? null;
 
         return match ($code) {
-            'ref' => $document->ref,
-            'title' => $document->title,
-            'file_name' => $document->file_name,
-            'path' => $document->path,
-            'library' => $library->name ?? '',
-            'repository' => $library?->repository->name ?? '',
-            'type' => $this->catalog->types()->get((int) $document->document_type_id)->name ?? '',
-            'file_type' => $schema->fields['file_type']->display($document->file_kind),
-            'text_state' => $schema->fields['text_state']->display($document->text_state),
-            'attached' => $schema->fields['attached']->display($document->parent_id === null ? '0' : '1'),
-            'creator' => $document->creator->name ?? '',
-            'created' => $document->filed_at === null ? '' : $document->filed_at->format('j M Y'),
-            'pages' => $document->page_count === 0 ? '' : (string) $document->page_count,
-            default => isset($schema->fields[$code]) && $schema->fields[$code]->sensitive && ($values[$code] ?? []) !== [] ? ColumnFormat::COVER : (isset($schema->fields[$code]) ? implode(', ', array_map(static fn (string $normal): string => $format->shown($schema->fields[$code], $normal), $values[$code] ?? [])) : ''),
+            'file_type' => $field?->display($document->fileKind) ?? '',
+            'text_state' => $field?->display($document->textState) ?? '',
+            'attached' => $field?->display($document->parent === null ? '0' : '1') ?? '',
+            'created' => $document->filedAt === null ? '' : (new DateTimeImmutable($document->filedAt))->format('j M Y'),
+            'pages' => $document->pages === 0 ? '' : (string) $document->pages,
+            default => $field === null || ($values[$code] ?? []) === [] ? '' : ($field->sensitive ? ColumnFormat::COVER : implode(', ', array_map(static fn (string $normal): string => $format->shown($field, $normal), $values[$code]))),
         };
     }
 

@@ -106,6 +106,27 @@ test('sorts by a column and reaches the last of many rows', async ({ page }) => 
   await expect(page.locator(`#row-${all - 1}`)).toHaveAttribute('aria-selected', 'true');
 });
 
+test('all of the margins follow the answer, also what is out of sight', async ({ page }) => {
+  const line = page.getByLabel(/^Query line/);
+  const margins = () => page.locator('.facet').allInnerTexts();
+  await page.goto('/find?q=keeper');
+  await expect(page.locator('.facet').last()).toContainText(/\d/);
+  for (const words of ['lock', 'sluice']) {
+    await line.fill(words);
+    await line.press('Enter');
+    await expect(page.getByRole('listitem').filter({ hasText: `has ${words}` })).toBeVisible();
+    // The same as of a page that knows no answer before.
+    const fresh = await page.context().newPage();
+    await fresh.goto(`/find?q=${words}`);
+    await expect(fresh.locator('.facet').last()).toContainText(/\d/);
+    const wanted = await fresh.locator('.facet').allInnerTexts();
+    await fresh.close();
+    expect(wanted.length).toBeGreaterThan(6);
+    await expect.poll(margins).toEqual(wanted);
+    await page.locator('.facet').last().scrollIntoViewIfNeeded();
+  }
+});
+
 test('a wrong field is named with the nearest one', async ({ page }) => {
   await page.goto('/find?q=vesel+%3D+tern');
   await expect(page.getByRole('alert')).toContainText('There is no field “vesel”. The nearest name is “vessel”.');

@@ -33,24 +33,25 @@
     ];
   });
 
-  let timer: ReturnType<typeof setTimeout> | undefined;
   let current: AbortController | null = null;
-  function ask() {
-    clearTimeout(timer);
-    timer = setTimeout(async () => {
-      current?.abort();
-      const mine = (current = new AbortController());
-      try {
-        const got = await api.complete(text, mine.signal);
-        if (mine !== current || document.activeElement !== input) return;
+  /** At once, unless an answer is under way: then for what stands in the line when it has come. */
+  async function ask() {
+    if (current) return;
+    const mine = (current = new AbortController());
+    try {
+      for (let asked = ''; asked !== text; ) {
+        asked = text;
+        const got = await api.complete(asked, mine.signal);
+        if (mine !== current || document.activeElement !== input) break;
+        if (asked !== text) continue;
         found = got;
         at = -1;
         open = true;
-      } catch { /* The line works without help. */ }
-    }, 90);
+      }
+    } catch { /* The line works without help. */ }
+    if (mine === current) current = null;
   }
   function close() {
-    clearTimeout(timer);
     current?.abort();
     current = null;
     open = false;

@@ -33,3 +33,9 @@ export class FacetAsks {
     localStorage.setItem(KEPT, JSON.stringify(Object.fromEntries(Object.entries(this.asks).map(([f, ask]) => [f, ask.order]))));
   }
 }
+
+/** How far a person has opened a facet: all of its values, and what is below some of them. */
+export class FacetShape {
+  whole = $state(false);
+  opened = $state<Record<string, boolean>>({});
+}
