@@ -34,6 +34,14 @@ final class Deliver implements ShouldQueue
     public function failed(?Throwable $fault): void
     {
         Delivery::query()->whereKey($this->delivery)->whereIn('state', [Delivery::WAITING, Delivery::RUNNING])
-            ->update(['state' => Delivery::FAILED, 'message' => 'It could not be made: '.($fault?->getMessage() ?? 'it was stopped three times').'. Nothing of it was kept.']);
+            ->update(['state' => Delivery::FAILED, 'message' => 'It could not be made: '.rtrim(self::words($fault), '.').'. Nothing of it was kept.']);
+    }
+
+    private static function words(?Throwable $fault): string
+    {
+        $message = $fault?->getMessage() ?? 'it was stopped three times';
+
+        // However it was noticed (ENOSPC), by PHP, by the archive or by a program.
+        return preg_match('/errno=28\b|no space left|disk full|out of free disk space/i', $message) === 1 ? 'the disk is full' : $message;
     }
 }

@@ -8,6 +8,7 @@ use App\Capture\ExternalProgram;
 use App\Files\PagePdf;
 use App\Models\Delivery;
 use App\Models\Document;
+use App\Support\Refused;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Pdf\PdfJoin;
 use Brenvic\Core\Pdf\PdfOutline;
@@ -68,7 +69,9 @@ final class OnePdf
      */
     public function make(\Closure $goesOn): ?string
     {
-        $first = intdiv($this->delivery->items()->count() + self::LINES - 1, self::LINES);
+        $documents = $this->delivery->items()->count();
+        $documents > 0 || throw new Refused('There is no document in the list that you may take away.');
+        $first = intdiv($documents + self::LINES - 1, self::LINES);
         $page = $first + 1;
         $parts = [];
         $held = 0;

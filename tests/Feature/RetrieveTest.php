@@ -184,6 +184,10 @@ it('delivers files, tables and nothing half', function () {
         (new App\Jobs\Deliver($broken->id))->failed($fault);
     }
     expect($broken->refresh()->state)->toBe(Delivery::FAILED)->and($broken->file)->toBeNull()->and(glob(DeliveryMaker::folder().'/making-*'))->toBe([]);
+    expect($broken->message)->toStartWith('It could not be made: ')->toEndWith('. Nothing of it was kept.');
+    $full = delivered($this, 'clerk', $list['id']);
+    (new App\Jobs\Deliver($full->id))->failed(new ErrorException('fwrite(): Write of 90 bytes failed with errno=28 No space left on device'));
+    expect($full->refresh()->message)->toBe('It could not be made: the disk is full. Nothing of it was kept.');
     $cancelled = delivered($this, 'clerk', $list['id']);
     $this->as('clerk')->postJson("/api/deliveries/{$cancelled->id}/cancel")->assertOk()->assertJsonPath('state', 'cancelled');
     (new App\Jobs\Deliver($cancelled->id))->handle(app(DeliveryMaker::class));
