@@ -39,6 +39,7 @@ Route::prefix('api')->group(function (): void {
 
         Route::post('search', [SearchController::class, 'search']);
         Route::post('search/groups', [SearchController::class, 'groups']);
+        Route::post('search/attached/{document:ref}', [SearchController::class, 'attached']);
         Route::post('search/criterion', [SearchController::class, 'criterion']);
 
         Route::get('documents/{document:ref}', [DocumentController::class, 'show']);

@@ -145,6 +145,26 @@ final readonly class Finder
     }
 
     /**
+     * What is attached to a document and may be seen, as rows of a search.
+     *
+     * @return list<array<string, mixed>> rows, each with whether the search finds it too
+     */
+    public function attached(User $user, FindRequest $request, int $parent): array
+    {
+        return $this->store->snapshot(function () use ($user, $request, $parent): array {
+            $schema = $this->schema($request->as ?? $user, $request->where);
+            $asker = $this->asker($user, $request);
+            $searcher = $this->searcher($schema);
+            $sight = $searcher->sight($asker);
+            $ledger = $request->criteria->ledger();
+            $found = $searcher->documents($asker, $ledger->tree());
+            $ids = DB::table('documents')->where('parent_id', $parent)->whereNull('deleted_at')->orderBy('id')->pluck('id')->map(intval(...))->filter($sight->has(...))->values()->all();
+
+            return array_map(static fn (array $row, int $id): array => [...$row, 'is_found' => $found->has($id)], $this->rows($request->as ?? $user, $ids, [], $ledger, $schema, $request, $sight), $ids);
+        });
+    }
+
+    /**
      * One level of a view: the documents of a search divided by a field.
      *
      * @param  string|null  $below  the value of a tree or date that is opened
@@ -358,11 +378,8 @@ final readonly class Finder
         $finder = HitFinder::forText($ledger, true);
         $isEarlier = in_array(Part::Earlier->indexName(), $request->where, true) || count($finder->sequences) > count(HitFinder::forText($ledger)->sequences);
         $texts = ! $request->snippets || $finder->findsNothing() ? [] : $this->firstHits($ids, $finder, $isEarlier, RedactedTexts::any() ? array_values(array_intersect($ids, $this->redactions->bound($user))) : []);
-        $titles = HitFinder::forIndex($ledger, 'title');
-        $finders = [];
-        $inField = static function (string $code) use (&$finders, $ledger): HitFinder {
-            return $finders[$code] ??= HitFinder::forIndex($ledger, $code);
-        };
+        $titles = HitFinder::forPart($ledger, Part::Names, $schema->everywhere);
+        $places = $request->snippets ? new FoundPlaces($ledger, $schema, $ids) : null;
         $above = array_values(array_filter(array_map(static fn (FoundDocument $d): ?int => $d->parent, $documents), static fn (?int $id): bool => $id !== null && $sight->has($id)));
         $parents = FoundDocument::of($above);
         $libraries = $this->catalog->libraries()->map(static fn (Library $l): array => [$l->name, $l->repository->name])->all();
@@ -395,40 +412,17 @@ final readonly class Finder
                 'text_reason' => $document->textReason,
                 'attachments' => $attachments[$id] ?? 0,
                 'parent' => $parent === null ? null : ['ref' => $parent->ref, 'title' => $parent->title],
-                'found' => ! $request->snippets || $titles->findsNothing() ? [] : self::found($inField, $document, $values[$id] ?? [], $schema),
+                'found' => $places?->of($id, $document, $values[$id] ?? []) ?? [],
                 'score' => $scores[$id] ?? null,
                 'cells' => $cells,
-                'snippet' => isset($texts[$id]) ? $texts[$id][1]->pieces : null,
+                'snippet' => isset($texts[$id]) ? $texts[$id][1]->pieces : $places?->comment($id)?->pieces,
                 'snippet_page' => $texts[$id][0] ?? null,
+                'snippet_comment' => ! isset($texts[$id]) && $places?->comment($id) !== null,
                 'snippet_version' => $texts[$id][2] ?? null,
             ];
         }
 
         return $rows;
-    }
-
-    /**
-     * Where beside title and text the words of a search stand in a document.
-     *
-     * @param  \Closure(string): HitFinder  $inField
-     * @param  array<string, list<string>>  $values  normal forms
-     * @return list<string> in words
-     */
-    private static function found(\Closure $inField, FoundDocument $document, array $values, SearchSchema $schema): array
-    {
-        $found = [];
-        foreach ($values as $code => $normals) {
-            $field = $schema->fields[$code];
-            // Where a covered value stands is as much as the value.
-            if (! $field->sensitive && $field->kind->hasWords() && $inField($code)->hits(implode(' ; ', array_map($field->display(...), $normals)), 1) !== []) {
-                $found[] = $field->label;
-            }
-        }
-        if ($inField('path')->hits(str_replace(['/', '_'], ' ', $document->path), 1) !== []) {
-            $found[] = 'Path';
-        }
-
-        return array_slice($found, 0, 3);
     }
 
     /**

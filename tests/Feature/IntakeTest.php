@@ -45,6 +45,10 @@ it('keeps attachments with their mail, each found by its own text', function () 
     $found = $this->search(['words' => 'weir']);
     expect($found->json('total'))->toBe(1)->and($found->json('rows.0.file_name'))->toBe('sketch.docx');
     $this->getJson("/api/documents/{$found->json('rows.0.ref')}")->assertJsonPath('parent.ref', $ref);
+    // Below its mail it is shown as the search shows everything, with whether the search finds it too.
+    $below = fn (string $words): array => $this->postJson("/api/search/attached/{$ref}", ['words' => $words, 'columns' => ['file_name']])->assertOk()->json('rows');
+    expect($below('"closure at noon"'))->toHaveCount(1)->and($below('"closure at noon"')[0])->toMatchArray(['ref' => $found->json('rows.0.ref'), 'cells' => ['file_name' => 'sketch.docx'], 'is_found' => false])
+        ->and($below('weir')[0]['is_found'])->toBeTrue();
     $all = $this->search([]);
     $attached = $this->search(['criteria' => [['cql' => 'attached == 1']]]);
     $without = $this->search(['criteria' => [['cql' => 'attached == 1', 'negated' => true]]]);

@@ -92,6 +92,11 @@ it('keeps comments, finds documents by them, and lets only their authors take th
     $ref = $this->filed('x', 'a.txt', 'stoppage_notice', ['document_date' => ['2024'], 'waterway' => ['tarn-sea']]);
     $comment = $this->as('reader')->postJson("/api/documents/{$ref}/comments", ['text' => 'Compare with the heron file'])->assertCreated()->json('comments.0');
     expect($comment)->toMatchArray(['by' => 'Isla Thorne', 'own' => true])->and($this->search(['words' => 'comment = heron'])->json('rows.0.ref'))->toBe($ref)->and($this->search(['words' => 'heron'])->json('total'))->toBe(1);
+    // Where it was found is said, and shown.
+    $row = fn (array $search): array => $this->search($search)->json('rows.0');
+    expect($row(['words' => 'heron']))->toMatchArray(['found' => ['Comment'], 'snippet_comment' => true])->and($row(['words' => 'heron'])['snippet'])->toContain(['heron', true])
+        ->and($row(['words' => 'comment = heron'])['found'])->toBe(['Comment'])->and($row(['words' => 'heron', 'where' => ['comment']])['found'])->toBe(['Comment'])
+        ->and($row(['words' => 'heron a.txt', 'any' => true, 'where' => ['title']])['found'])->toBe([]);
     $this->as('clerk')->deleteJson("/api/documents/{$ref}/comments/{$comment['id']}")->assertNotFound();
     $this->postJson("/api/documents/{$ref}/comments", ['text' => ' '])->assertUnprocessable();
     $this->as('reader')->deleteJson("/api/documents/{$ref}/comments/{$comment['id']}")->assertOk()->assertJsonPath('comments', []);

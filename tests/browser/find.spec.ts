@@ -36,7 +36,7 @@ test('story 1 by keyboard alone', async ({ page }) => {
   await page.keyboard.press('l');
   await expect(page.locator('#ledger-line-0')).toBeFocused();
   await page.keyboard.press('r');
-  await expect(page.getByRole('grid')).toBeFocused();
+  await expect(page.getByRole('treegrid')).toBeFocused();
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Space');
   await expect(page.getByRole('region', { name: 'Reading pane' }).getByRole('heading', { level: 2 })).toContainText('Marigold Ash');
@@ -99,7 +99,7 @@ test('sorts by a column and reaches the last of many rows', async ({ page }) => 
   await page.getByRole('columnheader', { name: 'Title' }).getByRole('button').click();
   await expect(page.getByRole('columnheader', { name: 'Title' })).toHaveAttribute('aria-sort', 'ascending');
   await expect(page.locator('#row-0')).toContainText('Brinmere');
-  await page.getByRole('grid').focus();
+  await page.getByRole('treegrid').focus();
   await page.keyboard.press('End');
   const all = Number((await page.getByTestId('total').textContent())!.replace(/\s/g, ''));
   await expect(page.locator(`#row-${all - 1}`)).toContainText(/\w{4}/);
@@ -216,6 +216,43 @@ test('the scope narrows to libraries with counts, and what was found is filtered
   await page.getByLabel('Filter within what was found').fill('holm');
   await expect(page.getByTestId('total')).not.toHaveText(count);
   await expect(page).toHaveURL(/within=holm/);
+});
+
+test('what is attached is shown below its mail by keyboard, and opening a document asks for no new answer', async ({ page }) => {
+  await page.goto('/find?q=file_type+%3D+mail');
+  const list = page.getByRole('treegrid');
+  const mail = page.getByRole('row').filter({ has: page.getByRole('button', { name: 'Show the 1 attached' }) }).first();
+  await expect(mail).toHaveAttribute('aria-expanded', 'false');
+  const at = Number((await mail.getAttribute('id'))!.replace('row-', ''));
+  await list.focus();
+  await expect(page.locator('#row-0')).toHaveAttribute('aria-selected', 'true');
+  for (let i = 0; i < at; i++) await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('ArrowRight');
+  const below = page.locator(`#row-${at + 1}`);
+  await expect(below).toHaveAttribute('aria-level', '2');
+  await expect(page.locator(`#row-${at}`)).toHaveAttribute('aria-expanded', 'true');
+  const asked: string[] = [];
+  page.on('request', (request) => { if (request.url().endsWith('/api/search')) asked.push(request.url()); });
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press(' ');
+  const pane = page.getByRole('region', { name: 'Reading pane' });
+  await expect(pane.getByRole('heading', { name: /^closure-sketch/ })).toBeVisible();
+  await expect(below).toHaveAttribute('aria-level', '2');
+  await accessible(page);
+  // The pane is as wide as the person draws it, and stays so.
+  const edge = page.getByRole('separator', { name: 'Width of the reading pane' });
+  const before = (await pane.boundingBox())!.width;
+  await edge.focus();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  await expect.poll(async () => (await pane.boundingBox())!.width).toBe(Math.round(before) - 48);
+  await list.focus();
+  await page.keyboard.press('ArrowLeft');
+  await expect(page.locator(`#row-${at}`)).toHaveAttribute('aria-selected', 'true');
+  await expect(page.locator('[role=row][aria-level="2"]')).toHaveCount(0);
+  expect(asked).toEqual([]);
+  await page.reload();
+  await expect.poll(async () => (await pane.boundingBox())?.width).toBe(Math.round(before) - 48);
 });
 
 test('finds within a document, turns it and pins it', async ({ page }) => {

@@ -129,7 +129,7 @@ test('a document is gathered by keyboard, and taken out again', async ({ page })
   await expect(page.getByText('The list is empty.', { exact: false })).toBeVisible();
   await page.goto('/find?c=type+%3D%3D+stoppage_notice');
   await expect(page.getByTestId('total')).not.toHaveText('0');
-  await page.getByRole('grid').focus();
+  await page.getByRole('treegrid').focus();
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('a');
   await page.getByRole('link', { name: /^For the desk.*1$/ }).click();
@@ -169,7 +169,7 @@ test('a document is removed with a reason, and brought back', async ({ page }) =
   await page.goto('/find?c=type+%3D%3D+weed_silt_report');
   await expect(page.getByTestId('total')).not.toHaveText('0');
   const found = Number(await page.getByTestId('total').textContent());
-  await page.getByRole('grid').focus();
+  await page.getByRole('treegrid').focus();
   await page.keyboard.press('x');
   await page.getByRole('button', { name: 'Gather 1' }).click();
   await page.getByRole('button', { name: 'Remove the 1 chosen from view…' }).click();

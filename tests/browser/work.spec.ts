@@ -7,7 +7,7 @@ test.use({ storageState: session('librarian') });
 async function openFirst(page: Page, cql: string) {
   await page.goto(`/find?c=${encodeURIComponent(cql)}`);
   await expect(page.getByTestId('total')).not.toHaveText('0');
-  await page.getByRole('grid').focus();
+  await page.getByRole('treegrid').focus();
   for (let i = 0; i < test.info().retry; i++) await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Index sheet' })).toBeVisible();
@@ -156,7 +156,7 @@ test('pages are turned and moved by keyboard, as a new version', async ({ page }
 test('cells are pasted into a table of values, and documents are copied to another library', async ({ page }) => {
   await page.goto('/find?c=type+%3D%3D+weed_silt_report&c=file_type+%3D%3D+docx');
   await expect(page.getByTestId('total')).not.toHaveText('0');
-  await page.getByRole('grid').focus();
+  await page.getByRole('treegrid').focus();
   await page.keyboard.press('x');
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('x');
@@ -181,7 +181,7 @@ test('cells are pasted into a table of values, and documents are copied to anoth
 
   await page.reload();
   await expect(page.getByTestId('total')).not.toHaveText('0');
-  await page.getByRole('grid').focus();
+  await page.getByRole('treegrid').focus();
   await page.keyboard.press('x');
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('x');

@@ -1,5 +1,5 @@
 import type {
-  Advice, Annotation, AnnotationDraft, Answer, Change, CompletionAnswer, CriterionInput, Delivery, DeliveryForm, DeliveryFormat, Design, Desk, DiffPiece, DocumentComment, DocumentRecord, DocumentVersion, DossierRecord, DossierRow, DraftAnswer, Effect, Group, HistoryEntry, Hits, KeptSearch, ListCheck, Loan, LookUp, ManyDocuments, OutboxMail, PageText, PeopleAnswer, Person, PullList, PullListRow, RecentSearch, RedactionMark, RedactionPlace, RedactionsAnswer, ReferenceTable, RemovedDocument, Search, SearchesAnswer, SecureLink, SheetRow, SheetsPlan, Sight, TermCounts, TransferPlan, ValueAct, ValuePlan,
+  Advice, Annotation, AnnotationDraft, Answer, Change, CompletionAnswer, CriterionInput, Delivery, DeliveryForm, DeliveryFormat, Design, Desk, DiffPiece, DocumentComment, DocumentRecord, DocumentVersion, DossierRecord, DossierRow, DraftAnswer, Effect, Group, HistoryEntry, Hits, KeptSearch, ListCheck, Loan, LookUp, ManyDocuments, OutboxMail, PageText, PeopleAnswer, Person, PullList, PullListRow, RecentSearch, RedactionMark, RedactionPlace, RedactionsAnswer, ReferenceTable, RemovedDocument, Row, Search, SearchesAnswer, SecureLink, SheetRow, SheetsPlan, Sight, TermCounts, TransferPlan, ValueAct, ValuePlan,
   Version, View, VocabularyPreview, Work,
 } from './types';
 
@@ -233,6 +233,7 @@ export const api = {
   takeOutOfDossier: (dossier: string, documents: string[]) => call<DossierRecord>('POST', `dossiers/${ref(dossier)}/take-out`, { documents }),
 
   search: (search: Search, signal?: AbortSignal) => call<Answer>('POST', 'search', search, signal),
+  attached: (ref: string, search: Search) => call<{ rows: Row[] }>('POST', `search/attached/${ref}`, search),
   groups: (search: Search & { level: string; below: string | null; total: string | null }) => call<{ groups: Group[] }>('POST', 'search/groups', search),
   advice: (criterion: string, signal?: AbortSignal) => call<Advice>('POST', 'design/advice', { criterion }, signal),
   criterion: (field: string, relation: string, values: string[]) =>

@@ -510,8 +510,12 @@ export interface Row {
   cells: Record<string, string>;
   snippet: Piece[] | null;
   snippet_page: number | null;
+  /** It stands in a comment. */
+  snippet_comment: boolean;
   /** Of an earlier version; null for the present one. */
   snippet_version: number | null;
+  /** Of what is shown below its mail: whether the search finds it too. */
+  is_found?: boolean;
 }
 
 export interface Answer {

@@ -14,6 +14,7 @@ use App\History\Act;
 use App\History\History;
 use App\Http\Requests\CriterionForm;
 use App\Http\Requests\SearchInput;
+use App\Models\Document;
 use App\Models\User;
 use Brenvic\Core\Exchange\OdsSheet;
 use Brenvic\Core\Query\LedgerLine;
@@ -24,6 +25,7 @@ use Brenvic\Core\Search\Criterion;
 use Brenvic\Core\Search\Relation;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use Illuminate\Support\Facades\Gate;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\StreamedResponse;
 
@@ -118,6 +120,16 @@ final class SearchController
         $request = new FindRequest(Criteria::of($input->words(), $input->criteria(), $input->boolean('any')), where: $input->validated('where') ?? [], as: $input->lookingAs());
 
         return new JsonResponse(['groups' => $finder->groups($user, $request, (string) $input->validated('level'), $input->validated('below'), $input->validated('total'))]);
+    }
+
+    /** What is attached to a document, as rows of a search that shows it. */
+    public function attached(SearchInput $input, Document $document, Finder $finder): JsonResponse
+    {
+        Gate::authorize('view', $document);
+        /** @var User $user */
+        $user = $input->user();
+
+        return new JsonResponse(['rows' => $finder->attached($user, self::asked($input, Criteria::of($input->words(), $input->criteria(), $input->boolean('any'))), $document->id)]);
     }
 
     /** Makes a criterion of a field, a relation and values, or says what is wrong with them. */

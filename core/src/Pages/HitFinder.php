@@ -6,6 +6,7 @@ namespace Brenvic\Core\Pages;
 
 use Brenvic\Core\Capture\TextPage;
 use Brenvic\Core\Capture\WordBox;
+use Brenvic\Core\Index\Part;
 use Brenvic\Core\Index\Tokenizer;
 use Brenvic\Core\Query\BooleanNode;
 use Brenvic\Core\Query\BooleanOperator;
@@ -35,7 +36,17 @@ final readonly class HitFinder
         return self::collectAll($ledger, ['text', 'dc.description', ...$earlier ? ['earlier'] : [], ...SearchSchema::EVERYWHERE]);
     }
 
-    /** What to mark in a value of one field, or in the title. */
+    /**
+     * What to mark in a part of a document beside its text.
+     *
+     * @param  list<Part>  $everywhere  where words are looked for that name no place
+     */
+    public static function forPart(Ledger $ledger, Part $part, array $everywhere): self
+    {
+        return self::collectAll($ledger, [$part->indexName(), ...in_array($part, $everywhere, true) ? SearchSchema::EVERYWHERE : []]);
+    }
+
+    /** What to mark in a value of one field. */
     public static function forIndex(Ledger $ledger, string $index): self
     {
         return self::collectAll($ledger, [$index, 'values', ...SearchSchema::EVERYWHERE]);

@@ -5,9 +5,11 @@
   import { keptOf, searches } from '@/state/searches.svelte';
   import { lead } from '@/parts/keys';
   import { router } from '@/state/router.svelte';
+  import { untrack } from 'svelte';
   import { MediaQuery } from 'svelte/reactivity';
   import { addressOf, searchFrom, viewAddress, type SearchState } from './search';
   import { FacetAsks } from './facets.svelte';
+  import Edge from '@/parts/Edge.svelte';
   import AddCriterion from './AddCriterion.svelte';
   import FormPanel from './FormPanel.svelte';
   import Ledger from './Ledger.svelte';
@@ -51,7 +53,8 @@
   /** A question whose answer is here before it stands in the address. */
   let settled = '';
   $effect(() => {
-    if (question !== settled) void run();
+    // Only the question asks anew: what else the asking reads may change without it.
+    if (question !== settled) untrack(() => void run());
   });
 
   const input = () => ({ words: search.words, any: search.any, criteria, sort, columns, where: search.where, facets: asks.list, formats: view?.formats, snippets: search.layout === 'digest', as: search.person || undefined });
@@ -146,8 +149,19 @@
 
   const open = $derived(search.open !== '');
 
+  // How wide the reading pane is on this machine; by itself it takes its part of the window.
+  const PANE = 'brenvic.pane';
+  let room = $state(1280);
+  let drawn = $state(Number(localStorage.getItem(PANE)) || 0);
+  const most = $derived(room - 288 - 260);
+  const pane = $derived(Math.min(drawn || Math.max(400, room * 0.38), most));
+  function widen(width: number) {
+    drawn = width;
+    localStorage.setItem(PANE, String(width));
+  }
+
   let place: HTMLElement | undefined = $state();
-  const parts = { r: '[role=grid]', l: '[id^=ledger-line-], [aria-labelledby=ledger] button', m: '.facet button' };
+  const parts = { r: '[role=treegrid]', l: '[id^=ledger-line-], [aria-labelledby=ledger] button', m: '.facet button' };
 
   // A search that was looked at for a moment is kept among those made lately.
   $effect(() => {
@@ -161,7 +175,7 @@
 
 <svelte:window onkeydown={(e) => lead(e, place, parts, { g: '[data-gather] button' })} />
 
-<div class="find" class:open bind:this={place}>
+<div class="find" class:open bind:this={place} bind:clientWidth={room} style={`--pane:${pane}px`}>
   <h1 class="sr-only">Find</h1>
   <aside class="left" class:shown={narrow} aria-label="Criteria and margins">
     <button class="btn sticky top-0 z-10 m-3 md:hidden" onclick={() => (narrow = false)}>Show {answer?.total ?? 0} results</button>
@@ -181,6 +195,7 @@
   </section>
   {#if open}
     <section class="right" aria-label="Reading pane">
+      <Edge label="Width of the reading pane" width={pane} least={320} {most} onchange={widen} />
       <ReadingPane document={search.open} words={search.words} criteria={search.criteria} onclose={() => go({ open: '' }, 'replace')} />
     </section>
   {/if}
@@ -188,10 +203,10 @@
 
 <style>
   .find { display: grid; height: 100%; grid-template-columns: 308px minmax(0, 1fr); }
-  .find.open { grid-template-columns: 288px minmax(0, 1fr) minmax(400px, 38%); }
+  .find.open { grid-template-columns: 288px minmax(0, 1fr) var(--pane); }
   .left { overflow-y: auto; border-right: 1px solid var(--hair); }
   .middle { position: relative; display: flex; min-height: 0; flex-direction: column; background: var(--sheet); }
-  .right { min-height: 0; border-left: 1px solid var(--hair); background: var(--paper); }
+  .right { position: relative; min-height: 0; border-left: 1px solid var(--hair); background: var(--paper); }
   @media (max-width: 767px) {
     .find, .find.open { grid-template-columns: 1fr; }
     .left { display: none; }

@@ -10,6 +10,7 @@
   import SaveSearch from './SaveSearch.svelte';
   import Steps from './Steps.svelte';
   import Trail from './Trail.svelte';
+  import { Lines } from './lines.svelte';
   import { atLeaf } from './steps';
   import ViewMenu from './ViewMenu.svelte';
   import GatherMenu from './GatherMenu.svelte';
@@ -49,6 +50,8 @@
   const isStepping = $derived(search.layout === 'steps' && layouts.includes('steps') && !atLeaf(view!, search.steps));
   const shown = $derived(!layouts.includes(search.layout) ? 'table' : search.layout === 'steps' && !isStepping ? 'table' : search.layout);
   const total = $derived(answer?.total ?? 0);
+  const lines = new Lines();
+  const length = $derived(total + lines.more);
   const height = $derived(HEIGHTS[shown]);
   // The names of the columns stay in sight above the rows.
   const head = $derived(shown === 'table' ? 30 : 0);
@@ -66,14 +69,36 @@
 
   // Only the rows in sight are in the document, however many there are.
   const from = $derived(Math.max(0, Math.floor(top / height) - 5));
-  const to = $derived(Math.min(total - 1, Math.ceil((top + seen) / height) + 5));
+  const to = $derived(Math.min(length - 1, Math.ceil((top + seen) / height) + 5));
   const inSight = $derived(Array.from({ length: Math.max(0, to - from + 1) }, (_, i) => from + i));
   $effect(() => {
-    if (total > 0) need(from, to);
+    if (total > 0) need(lines.at(from).index, lines.at(to).index);
   });
+  const rowAt = (line: number): Row | undefined => {
+    const { index, attached } = lines.at(line);
+    return attached ?? rows[index];
+  };
+
+  /** Shows what is attached to a row below it, or puts it away. */
+  async function unfold(index: number, open = !lines.isOpen(index)) {
+    const row = rows[index];
+    if (!row || row.attachments === 0 || open === lines.isOpen(index)) return;
+    if (!open) {
+      at = lines.of(index);
+      lines.close(index);
+      return;
+    }
+    try {
+      const got = await api.attached(row.ref, input());
+      if (rows[index]?.ref === row.ref) lines.open(index, got.rows);
+    } catch (error) {
+      app.fail(error, 'What is attached cannot be shown.');
+    }
+  }
   $effect(() => {
     void answer;
     untrack(() => {
+      lines.clear();
       const shown = Object.entries(rows).find(([, row]) => row.ref === search.open);
       at = shown ? Number(shown[0]) : 0;
       if (list && !shown && top > 0) list.scrollTop = 0;
@@ -137,12 +162,12 @@
 
   function move(index: number) {
     if (total === 0) return;
-    at = Math.min(total - 1, Math.max(0, index));
+    at = Math.min(length - 1, Math.max(0, index));
     if (list) {
       if (at * height < list.scrollTop) list.scrollTop = at * height;
       else if (head + (at + 1) * height > list.scrollTop + list.clientHeight) list.scrollTop = head + (at + 1) * height - list.clientHeight;
     }
-    const row = rows[at];
+    const row = rowAt(at);
     if (search.open && row) go({ open: row.ref }, 'replace');
   }
 
@@ -153,14 +178,16 @@
     // The names of the columns are buttons of their own.
     if ((event.target as HTMLElement).closest('button, a') && (event.key === ' ' || event.key === 'Enter')) return;
     const page = Math.max(1, Math.floor(seen / height) - 1);
-    const moves: Record<string, number> = { ArrowDown: at + 1, ArrowUp: at - 1, PageDown: at + page, PageUp: at - page, Home: 0, End: total - 1 };
+    const moves: Record<string, number> = { ArrowDown: at + 1, ArrowUp: at - 1, PageDown: at + page, PageUp: at - page, Home: 0, End: length - 1 };
     const next = moves[event.key];
-    const row = rows[at];
+    const row = rowAt(at);
     if (next !== undefined) move(next);
     else if (event.key === ' ' && row) go({ open: search.open === row.ref ? '' : row.ref }, search.open ? 'replace' : 'push');
     else if (event.key === 'Enter' && row) router.go(addressOfReader(row.ref));
     else if (event.key === 'a' && row) void lists.gather({ documents: [row.ref] });
     else if (event.key === 'x' && row) pick(row.ref);
+    else if (event.key === 'ArrowRight') void unfold(lines.at(at).index, true);
+    else if (event.key === 'ArrowLeft') void unfold(lines.at(at).index, false);
     else return;
     event.preventDefault();
   }
@@ -175,7 +202,7 @@
 
   function choose(index: number) {
     at = index;
-    const row = rows[index];
+    const row = rowAt(index);
     if (row) go({ open: row.ref }, search.open ? 'replace' : 'push');
   }
 
@@ -203,6 +230,11 @@
     untrack(() => { if (now !== filter && document.activeElement?.id !== 'filter-within') filter = now; });
   });
 </script>
+
+{#snippet clip(row: Row, index: number)}
+  <button class="clip" tabindex="-1" aria-label={lines.isOpen(index) ? 'Put away what is attached' : `Show the ${row.attachments} attached`} title={`${row.attachments} attached: → shows, ← puts away`} onclick={(e) => { e.stopPropagation(); void unfold(index); }} ondblclick={(e) => e.stopPropagation()}><IconPaperclip size={13} strokeWidth={1.7} /><span class="num">{row.attachments}</span></button>
+{/snippet}
+{#snippet also(row: Row)}{#if row.is_found}<span class="small ml-2 flex-none text-brass-text">found too</span>{/if}{/snippet}
 
 <header class="flex flex-none flex-wrap items-center gap-x-3 gap-y-1 border-b border-hair px-4 py-2">
   <p class="min-w-0" role="status" aria-live="polite">
@@ -239,7 +271,7 @@
 {:else if shown === 'outline' && view}
   <div class="grid-wrap">{#key search.view}<Outline {view} {search} {go} />{/key}</div>
 {:else}
-<div class="grid-wrap" bind:this={list} bind:clientHeight={seen} bind:clientWidth={room} onscroll={(e) => (top = e.currentTarget.scrollTop)} role="grid" aria-label={`Results${view ? `, view ${view.name}` : ''}`} aria-rowcount={total + 1} tabindex="0" aria-activedescendant={total > 0 ? `row-${at}` : undefined} onkeydown={keydown}>
+<div class="grid-wrap" bind:this={list} bind:clientHeight={seen} bind:clientWidth={room} onscroll={(e) => (top = e.currentTarget.scrollTop)} role="treegrid" aria-label={`Results${view ? `, view ${view.name}` : ''}`} aria-rowcount={length + 1} tabindex="0" aria-activedescendant={total > 0 ? `row-${at}` : undefined} onkeydown={keydown}>
   <div class="head" role="row" aria-rowindex="1" class:sr-only={shown === 'digest'} style={`grid-template-columns:${template}`}>
     {#each ['title', ...columns] as code (code)}
       {@const key = sort.findIndex((s) => s.field === code)}
@@ -253,38 +285,42 @@
     {/each}
   </div>
   {#if total > 0}
-    <div role="rowgroup" style={`height:${total * height}px;position:relative`}>
+    <div role="rowgroup" style={`height:${length * height}px;position:relative`}>
       {#each inSight as index (index)}
-        {@const row = rows[index]}
+        {@const line = lines.at(index)}
+        {@const row = line.attached ?? rows[line.index]}
         <!-- svelte-ignore a11y_click_events_have_key_events, a11y_interactive_supports_focus -->
         <div
           role="row"
           id={`row-${index}`}
           aria-rowindex={index + 2}
           aria-selected={at === index}
+          aria-level={line.attached ? 2 : 1}
+          aria-expanded={row && row.attachments > 0 && !line.attached ? lines.isOpen(line.index) : undefined}
           class="row {shown}"
           class:at={at === index}
+          class:attached={line.attached}
           class:shown={row && row.ref === search.open}
           class:picked={row && chosen.includes(row.ref)}
           style={`top:${index * height}px;height:${height}px;grid-template-columns:${template}`}
-          onclick={(e) => { if ((e.ctrlKey || e.metaKey) && row) { at = index; pick(row.ref); } else if (e.shiftKey && row) { const [a, b] = [Math.min(at, index), Math.max(at, index)]; chosen = [...new Set([...chosen, ...Array.from({ length: b - a + 1 }, (_, i) => rows[a + i]?.ref).filter((r) => r !== undefined)])]; } else choose(index); }}
+          onclick={(e) => { if ((e.ctrlKey || e.metaKey) && row) { at = index; pick(row.ref); } else if (e.shiftKey && row) { const [a, b] = [Math.min(at, index), Math.max(at, index)]; chosen = [...new Set([...chosen, ...Array.from({ length: b - a + 1 }, (_, i) => rowAt(a + i)?.ref).filter((r) => r !== undefined)])]; } else choose(index); }}
           ondblclick={() => row && router.go(addressOfReader(row.ref))}
         >
           {#if !row}
             <div role="gridcell" class="quiet">…</div>
           {:else if shown === 'table'}
-            <div role="gridcell" class="title truncate" title={row.title}>
-              {#if row.parent}<span class="quiet" title={`Attached to ${row.parent.title}`}>↳ </span>{/if}<Pieces pieces={row.title_pieces} />
-              {#if row.attachments > 0}<span class="quiet ml-1 inline-flex items-center" title={`${row.attachments} attached`}><IconPaperclip size={13} strokeWidth={1.7} /><span class="sr-only">with attachments</span></span>{/if}
-              {#if row.text_state === 'none'}<span class="small ml-1 text-rust" title={row.text_reason}>no text</span>{/if}
+            <div role="gridcell" class="title flex items-baseline" title={row.title}>
+              <span class="truncate">{#if row.parent}<span class="quiet" title={`Attached to ${row.parent.title}`}>↳ </span>{/if}<Pieces pieces={row.title_pieces} /></span>
+              {#if line.attached}{@render also(row)}{:else if row.attachments > 0}{@render clip(row, line.index)}{/if}
+              {#if row.text_state === 'none'}<span class="small ml-1 flex-none text-rust" title={row.text_reason}>no text</span>{/if}
             </div>
             {#each columns as code (code)}<div role="gridcell" class="truncate" class:num={numeric(code)} title={row.cells[code]}>{row.cells[code]}</div>{/each}
           {:else}
             <div role="gridcell" class="min-w-0">
-              <p class="title truncate">{#if row.parent}<span class="quiet" title={`Attached to ${row.parent.title}`}>↳ </span>{/if}<Pieces pieces={row.title_pieces} />{#if row.attachments > 0}<span class="small quiet ml-2">{row.attachments} attached</span>{/if}</p>
+              <p class="title truncate">{#if row.parent}<span class="quiet" title={`Attached to ${row.parent.title}`}>↳ </span>{/if}<Pieces pieces={row.title_pieces} />{#if line.attached}{@render also(row)}{:else if row.attachments > 0}{@render clip(row, line.index)}{/if}</p>
               <p class="small quiet truncate">{row.repository} › {row.library}{#each columns.slice(0, 3) as code (code)}{#if row.cells[code] && code !== 'library'}<span class="mx-1.5">·</span>{row.cells[code]}{/if}{/each}{#if row.found.length > 0}<span class="mx-1.5">·</span><span class="text-ink">in {row.found.join(', ')}</span>{/if}</p>
               <p class="snippet">
-                {#if row.snippet}<Pieces pieces={row.snippet} />{#if row.snippet_version}<span class="quiet">&ensp;in version {row.snippet_version}</span>{/if}{#if row.snippet_page && row.snippet_page > 1}<span class="quiet">&ensp;page {row.snippet_page}</span>{/if}
+                {#if row.snippet}<Pieces pieces={row.snippet} />{#if row.snippet_comment}<span class="quiet">&ensp;in a comment</span>{/if}{#if row.snippet_version}<span class="quiet">&ensp;in version {row.snippet_version}</span>{/if}{#if row.snippet_page && row.snippet_page > 1}<span class="quiet">&ensp;page {row.snippet_page}</span>{/if}
                 {:else if row.parent}<span class="quiet">Attached to {row.parent.title}</span>
                 {:else if row.text_reason}<span class="quiet">{row.text_reason}</span>{/if}
               </p>
@@ -319,6 +355,10 @@
   .row.shown { background: var(--act-tint); }
   .row.picked { background: color-mix(in srgb, var(--brass) 30%, transparent); }
   .row.picked::before { content: '✓'; position: absolute; left: 3px; top: 5px; color: var(--brass-text); font-size: 12px; }
+  .row.attached { background: var(--paper); }
+  .row.attached > :global(:first-child) { padding-left: 24px; }
+  .clip { display: inline-flex; flex: none; align-items: center; gap: 2px; min-height: 20px; line-height: 18px; align-self: center; margin-left: 4px; padding: 0 4px; vertical-align: -4px; font-family: var(--font-sans); font-size: 12px; color: var(--quiet); }
+  .clip:hover { color: var(--act); }
   .title { font-family: var(--font-serif); font-size: 15.5px; }
   .digest .title { font-size: 17px; line-height: 1.3; }
   .snippet { display: -webkit-box; -webkit-box-orient: vertical; -webkit-line-clamp: 2; line-clamp: 2; overflow: hidden; font-size: 13px; line-height: 1.4; }
