@@ -42,12 +42,14 @@ use Brenvic\Core\Search\NearMissKind;
 use Brenvic\Core\Search\PlanStep;
 use Brenvic\Core\Search\Reach;
 use Brenvic\Core\Search\Rescue;
+use Brenvic\Core\Search\SearchAnswer;
 use Brenvic\Core\Search\Searcher;
 use Brenvic\Core\Search\SearchError;
 use Brenvic\Core\Search\SearchRequest;
 use Brenvic\Core\Search\SearchSchema;
 use Brenvic\Core\Search\Variants;
 use DateTimeImmutable;
+use Fiber;
 use Illuminate\Support\Facades\DB;
 
 /** Searches for a person and puts what was found into the shape that is shown. */
@@ -64,7 +66,21 @@ final readonly class Finder
     /** @return array<string, mixed> the answer as the API gives it */
     public function find(User $user, FindRequest $request): array
     {
-        return $this->store->snapshot(fn (): array => $this->answer($user, $request));
+        return array_merge(...iterator_to_array($this->parts($user, $request), false));
+    }
+
+    /**
+     * The same in two parts, each as soon as it is known: what was found, and the facets.
+     *
+     * @return \Generator<int, array<string, mixed>>
+     */
+    public function parts(User $user, FindRequest $request): \Generator
+    {
+        // Both of one state of the index: the reading waits while a part is taken.
+        $reading = new Fiber(fn () => $this->store->snapshot(fn () => $this->answer($user, $request, Fiber::suspend(...))));
+        for ($part = $reading->start(); ! $reading->isTerminated(); $part = $reading->resume()) {
+            yield $part;
+        }
     }
 
     /**
@@ -209,8 +225,8 @@ final readonly class Finder
         });
     }
 
-    /** @return array<string, mixed> */
-    private function answer(User $user, FindRequest $request): array
+    /** @param  callable(array<string, mixed>): mixed  $give */
+    private function answer(User $user, FindRequest $request, callable $give): void
     {
         $since = hrtime(true);
         $schema = $this->schema($request->as ?? $user, $request->where);
@@ -242,28 +258,12 @@ final readonly class Finder
                 ...$this->reach($line->node, $count->variants, $schema),
             ];
         }
-        $shownFacets = [];
-        foreach ($answer->facets as $code => $counts) {
-            $field = $schema->fields[$code];
-            $shownFacets[] = [
-                'field' => $code, 'label' => $field->label, 'kind' => $field->kind->value, 'distinct' => $counts->distinct,
-                'values' => array_map(static fn (FacetValue $v): array => [
-                    'value' => $v->value, 'label' => $v->label, 'parent' => $v->parent, 'count' => $v->count, 'chosen' => $v->chosen, 'excluded' => $v->excluded,
-                    'standing_out' => $v->standingOut === null ? null : ['ratio' => round($v->standingOut->ratio, 1), 'all' => $v->standingOut->all],
-                ], $counts->values),
-                'ranges' => array_map(static fn (FacetRange $range): array => [
-                    'label' => $field->displayRange($range->from, $range->to), 'from' => $range->from, 'to' => $range->to,
-                    'cql' => (new LedgerLine(new SearchClause($code, 'within', "{$range->from} {$range->to}")))->cql(), 'count' => $range->count,
-                ], $counts->ranges),
-            ];
-        }
         $rows = $this->rows($request->as ?? $user, $answer->documents, $answer->scores, $ledger, $schema, $request, $sight);
-
-        return [
+        $took = static fn (): float => round((hrtime(true) - $since) / 1e6, 1);
+        $give([
             'total' => $answer->total,
             'visible' => $answer->visible,
-            'took_ms' => round((hrtime(true) - $since) / 1e6, 1),
-            'steps' => $answer->steps,
+            'took_ms' => $took(),
             ...$request->explain ? ['plan' => array_map(static fn (PlanStep $step): array => ['depth' => $step->depth, 'what' => $step->what, 'documents' => $step->documents, 'ms' => round($step->milliseconds, 3)], $answer->plan)] : [],
             'cql' => Printer::node($ledger->tree()),
             'words' => $request->criteria->words,
@@ -275,10 +275,33 @@ final readonly class Finder
                 ...Criterion::describe($miss->node, $schema),
                 'reach' => $miss->node instanceof SearchClause && $miss->kind === NearMissKind::Variant ? Reach::of($miss->node)->words() : null,
             ], $answer->nearMisses),
-            'facets' => $shownFacets,
             'offset' => $request->offset,
             'rows' => $rows,
-        ];
+        ]);
+        $facets = self::facets($answer, $schema);
+        $give(['facets' => $facets, 'took_ms' => $took(), 'steps' => $answer->steps()]);
+    }
+
+    /** @return list<array<string, mixed>> */
+    private static function facets(SearchAnswer $answer, SearchSchema $schema): array
+    {
+        $facets = [];
+        foreach ($answer->facets() as $code => $counts) {
+            $field = $schema->fields[$code];
+            $facets[] = [
+                'field' => $code, 'label' => $field->label, 'kind' => $field->kind->value, 'distinct' => $counts->distinct,
+                'values' => array_map(static fn (FacetValue $v): array => [
+                    'value' => $v->value, 'label' => $v->label, 'parent' => $v->parent, 'count' => $v->count, 'chosen' => $v->chosen, 'excluded' => $v->excluded,
+                    'standing_out' => $v->standingOut === null ? null : ['ratio' => round($v->standingOut->ratio, 1), 'all' => $v->standingOut->all],
+                ], $counts->values),
+                'ranges' => array_map(static fn (FacetRange $range): array => [
+                    'label' => $field->displayRange($range->from, $range->to), 'from' => $range->from, 'to' => $range->to,
+                    'cql' => (new LedgerLine(new SearchClause($code, 'within', "{$range->from} {$range->to}")))->cql(), 'count' => $range->count,
+                ], $counts->ranges),
+            ];
+        }
+
+        return $facets;
     }
 
     /**

@@ -80,10 +80,11 @@ final class SearchSuite
         $asker = new Asker(['1', '2', '3', '4', '5', '6']);
         $facets = FacetRequest::of([...array_keys(Corpus::FIELDS), 'dated']);
         $answer = $this->searcher->search($asker, new SearchRequest($ledger, [SortKey::of('dated', true)], $facets));
-        $steps = $answer->steps;
+        $answer->facets();
+        $steps = $answer->steps();
         if ($question->match !== '') {
             $byRelevance = $this->searcher->search($asker, new SearchRequest($ledger, [SortKey::of(Searcher::RELEVANCE, true)]));
-            $steps['by relevance'] = round(array_sum($byRelevance->steps), 3);
+            $steps['by relevance'] = round(array_sum($byRelevance->steps()), 3);
         }
 
         return $answer->total;

@@ -272,7 +272,7 @@ it('lets each asker find just what every rule lets them see', function () {
             $found = array_filter($visible, $test);
             expect($answer->visible)->toBe(count($visible))->and($answer->documents)->toEqualCanonicalizing(array_keys($found), $cql);
             // A facet is counted without what was chosen of it.
-            foreach (str_contains($cql, 'reach') ? [] : $answer->facets['reach']->values as $value) {
+            foreach (str_contains($cql, 'reach') ? [] : $answer->facets()['reach']->values as $value) {
                 expect($value->count)->toBe(count(array_filter($found, static fn (array $d): bool => in_array($value->value, $collection->lineages($d), true))));
             }
         }
@@ -352,7 +352,7 @@ it('counts what looking at every document counts', function () {
                     }
                 }
                 $counted = [];
-                foreach ($answer->facets['reach']->values as $value) {
+                foreach ($answer->facets()['reach']->values as $value) {
                     if ($value->excluded) {
                         unset($byHand[$value->value]);
                     } else {
@@ -384,7 +384,7 @@ it('gives the same answers whatever is hidden', function () {
             $request = new SearchRequest(Ledger::of(Parser::parse($plain->criterion()[0])->root), facets: [...FacetRequest::of(['library', 'dated', 'depth']), new FacetRequest('reach', order: FacetOrder::StandingOut)]);
             $with = $plain->searcher()->search(new Asker(['a', 'b']), $request);
             $bare = $without->searcher()->search(new Asker(['a', 'b']), $request);
-            expect([$with->total, $with->lines, $with->facets, $with->visible])->toEqual([$bare->total, $bare->lines, $bare->facets, $bare->visible]);
+            expect([$with->total, $with->lines, $with->facets(), $with->visible])->toEqual([$bare->total, $bare->lines, $bare->facets(), $bare->visible]);
             expect($with->documents)->toBe($bare->documents)->and([$with->rescues, $with->nearMisses, $with->scores])->toEqual([$bare->rescues, $bare->nearMisses, $bare->scores]);
         }
     }
@@ -399,8 +399,8 @@ it('keeps a facet open for more of its own values', function () {
     $free = $searcher->search($asker, new SearchRequest(new Ledger([]), facets: FacetRequest::of(['library'])));
     $one = $searcher->search($asker, new SearchRequest(Ledger::of(Parser::parse('library == a')->root), facets: FacetRequest::of(['library'])));
     $counts = static fn (array $values): array => array_map(static fn ($value): array => [$value->value, $value->count], $values);
-    expect($counts($one->facets['library']->values))->toBe($counts($free->facets['library']->values))->and($one->total)->toBeLessThan($free->total);
-    expect(array_column(array_filter($one->facets['library']->values, static fn ($value): bool => $value->chosen), 'value'))->toBe(['a']);
+    expect($counts($one->facets()['library']->values))->toBe($counts($free->facets()['library']->values))->and($one->total)->toBeLessThan($free->total);
+    expect(array_column(array_filter($one->facets()['library']->values, static fn ($value): bool => $value->chosen), 'value'))->toBe(['a']);
 });
 
 it('divides documents into groups as one by one, with sums and ranges', function () {

@@ -156,3 +156,16 @@ it('says what nearly fits when nothing does', function () {
         expect($this->search(['words' => 'gate', 'criteria' => [['cql' => $miss['cql']]]])->json('total'))->toBe($miss['count'])->toBeGreaterThan(0);
     }
 });
+
+it('answers in two parts for those who take them, and as one for others, with the same in it', function () {
+    $lines = ['Accept' => 'application/x-ndjson'];
+    foreach ([['words' => 'seepage'], ['words' => 'no such word'], ['words' => '', 'toggle' => ['field' => 'type', 'value' => 'dredging_survey']]] as $search) {
+        $parts = array_map(static fn (string $line): array => json_decode($line, true), explode("\n", trim($this->as('clerk')->postJson('/api/search', $search, $lines)->assertOk()->assertHeader('Content-Type', 'application/x-ndjson')->streamedContent())));
+        expect($parts)->toHaveCount(2)->and($parts[0])->toHaveKeys(['total', 'ledger', 'rows'])->not->toHaveKey('facets')->and(array_keys($parts[1]))->toEqualCanonicalizing(['facets', 'took_ms', 'steps']);
+        $timeless = static fn (array $answer): array => array_diff_key($answer, ['took_ms' => 0, 'steps' => 0]);
+        expect($timeless([...$parts[0], ...$parts[1]]))->toEqual($timeless($this->search($search, 'clerk')->json()));
+    }
+    // What is wrong is said before anything is sent, in the one shape of errors.
+    $this->postJson('/api/search', ['words' => 'vesel = tern'], $lines)->assertUnprocessable()->assertJsonPath('error.code', 'query');
+    $this->postJson('/api/search', ['words' => str_repeat('x', 70_000)], $lines)->assertUnprocessable();
+});

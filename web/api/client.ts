@@ -1,5 +1,5 @@
 import type {
-  Advice, Annotation, AnnotationDraft, Answer, Change, CompletionAnswer, CriterionInput, Delivery, DeliveryForm, DeliveryFormat, Design, Desk, DiffPiece, DocumentComment, DocumentRecord, DocumentVersion, DossierRecord, DossierRow, DraftAnswer, Effect, Group, HistoryEntry, Hits, KeptSearch, ListCheck, Loan, LookUp, ManyDocuments, OutboxMail, PageText, PeopleAnswer, Person, PullList, PullListRow, RecentSearch, RedactionMark, RedactionPlace, RedactionsAnswer, ReferenceTable, RemovedDocument, Row, Search, SearchesAnswer, SecureLink, SheetRow, SheetsPlan, Sight, TermCounts, TransferPlan, ValueAct, ValuePlan,
+  Advice, Annotation, AnnotationDraft, Answer, Change, CompletionAnswer, CriterionInput, Delivery, DeliveryForm, DeliveryFormat, Design, Desk, DiffPiece, DocumentComment, DocumentRecord, DocumentVersion, DossierRecord, DossierRow, DraftAnswer, Effect, Found, Group, HistoryEntry, Hits, KeptSearch, ListCheck, Loan, LookUp, ManyDocuments, OutboxMail, PageText, PeopleAnswer, Person, PullList, PullListRow, RecentSearch, RedactionMark, RedactionPlace, RedactionsAnswer, ReferenceTable, RemovedDocument, Row, Search, SearchesAnswer, SecureLink, SheetRow, SheetsPlan, Sight, TermCounts, TransferPlan, ValueAct, ValuePlan,
   Version, View, VocabularyPreview, Work,
 } from './types';
 
@@ -56,39 +56,62 @@ function token(): string {
   return found ? decodeURIComponent(found.slice('XSRF-TOKEN='.length)) : '';
 }
 
-async function call<T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
+function offline(fault: unknown): never {
+  if (fault instanceof DOMException && fault.name === 'AbortError') throw fault;
+  throw new ApiError(0, 'offline', 'Brenvic cannot be reached. What you typed is kept; try again in a moment.');
+}
+
+async function send(method: string, path: string, body?: unknown, signal?: AbortSignal, accept = 'application/json'): Promise<Response> {
   // Forms and files go as they are, everything else as JSON.
   const isForm = body instanceof FormData || body instanceof Blob;
-  let response: Response;
   try {
-    response = await fetch(`/api/${path}`, {
+    return await fetch(`/api/${path}`, {
       method,
       signal,
       headers: {
-        Accept: 'application/json',
+        Accept: accept,
         'X-XSRF-TOKEN': token(),
         ...(body !== undefined && !isForm ? { 'Content-Type': 'application/json' } : {}),
       },
       body: body === undefined ? undefined : isForm ? body : JSON.stringify(body),
     });
   } catch (fault) {
-    if (fault instanceof DOMException && fault.name === 'AbortError') throw fault;
-    throw new ApiError(0, 'offline', 'Brenvic cannot be reached. What you typed is kept; try again in a moment.');
+    return offline(fault);
   }
+}
+
+async function refused(response: Response): Promise<ApiError> {
+  const error = (await response.json().catch(() => null))?.error ?? {};
+  return new ApiError(
+    response.status,
+    error.code ?? 'fault',
+    error.message ?? 'Something went wrong. Try again.',
+    error.fields ?? {},
+    error.suggestion ?? null,
+    error.current ?? null,
+  );
+}
+
+async function call<T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
+  const response = await send(method, path, body, signal);
+  if (!response.ok) throw await refused(response);
   if (response.status === 204) return undefined as T;
-  const data = await response.json().catch(() => null);
-  if (!response.ok) {
-    const error = data?.error ?? {};
-    throw new ApiError(
-      response.status,
-      error.code ?? 'fault',
-      error.message ?? 'Something went wrong. Try again.',
-      error.fields ?? {},
-      error.suggestion ?? null,
-      error.current ?? null,
-    );
+  return (await response.json().catch(() => null)) as T;
+}
+
+/** An answer that comes line by line: its parts, each as soon as it is there. */
+async function* parts(path: string, body: unknown, signal: AbortSignal): AsyncGenerator<unknown> {
+  const response = await send('POST', path, body, signal, 'application/x-ndjson');
+  if (!response.ok) throw await refused(response);
+  const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader();
+  let rest = '';
+  for (;;) {
+    const { done, value } = await reader.read().catch(offline);
+    if (done) return;
+    const lines = (rest + value).split('\n');
+    rest = lines.pop()!;
+    for (const line of lines) yield JSON.parse(line);
   }
-  return data as T;
 }
 
 /** A search as part of an address: what a page marks. */
@@ -233,6 +256,16 @@ export const api = {
   takeOutOfDossier: (dossier: string, documents: string[]) => call<DossierRecord>('POST', `dossiers/${ref(dossier)}/take-out`, { documents }),
 
   search: (search: Search, signal?: AbortSignal) => call<Answer>('POST', 'search', search, signal),
+  /** The same, with what was found given away before the facets are counted. */
+  searchInParts: async (search: Search, signal: AbortSignal, take: (found: Found) => void): Promise<Answer> => {
+    let found: Found | null = null;
+    for await (const part of parts('search', search, signal)) {
+      if (found) return { ...(part as Pick<Answer, 'facets'>), ...found };
+      found = part as Found;
+      take(found);
+    }
+    throw new ApiError(500, 'fault', 'The margins could not be counted. Ask again.');
+  },
   attached: (ref: string, search: Search) => call<{ rows: Row[] }>('POST', `search/attached/${ref}`, search),
   groups: (search: Search & { level: string; below: string | null; total: string | null }) => call<{ groups: Group[] }>('POST', 'search/groups', search),
   advice: (criterion: string, signal?: AbortSignal) => call<Advice>('POST', 'design/advice', { criterion }, signal),

@@ -518,7 +518,8 @@ export interface Row {
   is_found?: boolean;
 }
 
-export interface Answer {
+/** What a search found, without its facets. */
+export interface Found {
   total: number;
   visible: number;
   took_ms: number;
@@ -530,9 +531,12 @@ export interface Answer {
   rescues: { lines: number[]; count: number }[];
   /** When nothing is found: one line changed a little. */
   near_misses: { kind: 'wider_range' | 'variant' | 'other_place'; line: number; cql: string; count: number; subject: string; relation: string; value: string; reach: string | null }[];
-  facets: Facet[];
   offset: number;
   rows: Row[];
+}
+
+export interface Answer extends Found {
+  facets: Facet[];
 }
 
 export interface Search {

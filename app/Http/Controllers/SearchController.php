@@ -31,7 +31,10 @@ use Symfony\Component\HttpFoundation\StreamedResponse;
 
 final class SearchController
 {
-    public function search(SearchInput $input, Finder $finder, Catalog $catalog, Draft $draft): JsonResponse
+    private const LINES = 'application/x-ndjson';
+
+    /** The answer as one; or, for those who take it line by line (application/x-ndjson), in parts as they are known. */
+    public function search(SearchInput $input, Finder $finder, Catalog $catalog, Draft $draft): JsonResponse|StreamedResponse
     {
         /** @var User $user */
         $user = $input->user();
@@ -44,7 +47,20 @@ final class SearchController
             $criteria = $criteria->toggled($catalog->schema($user)->field($toggle['field']), $toggle['value'], $toggle['exclude'] ?? false);
         }
 
-        return new JsonResponse($finder->find($user, self::asked($input, $criteria)));
+        $asked = self::asked($input, $criteria);
+        if ($input->header('Accept') !== self::LINES) {
+            return new JsonResponse($finder->find($user, $asked));
+        }
+        $parts = $finder->parts($user, $asked);
+        // What is wrong with the search is found before anything is sent.
+        $parts->rewind();
+
+        return new StreamedResponse(static function () use ($parts): void {
+            foreach ($parts as $part) {
+                echo json_encode($part, JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION | JSON_THROW_ON_ERROR)."\n";
+                flush();
+            }
+        }, 200, ['Content-Type' => self::LINES, 'Cache-Control' => 'no-store', 'X-Accel-Buffering' => 'no']);
     }
 
     private static function asked(SearchInput $input, Criteria $criteria): FindRequest

@@ -73,14 +73,11 @@ final readonly class Searcher
         $nearMisses = $result->isEmpty() ? (new NearMisses($this->reader, $this->schema, $visible))->of($request->ledger, $chain) : [];
         $clock->done('nothing found');
 
-        $facets = $this->facets($asker, $request, $chain, $visible);
-        $clock->done('facets');
-
         $ranker = new Ranker($this->reader, $visible, $ranked, $nearness);
         [$documents, $scores] = $this->rows($request, $result, $ranker);
         $clock->done('rows');
 
-        return new SearchAnswer($result->count(), $visible->count(), $counts, $rescues, $nearMisses, $facets, $documents, $scores, $clock->steps, $evaluator->plan);
+        return new SearchAnswer($result->count(), $visible->count(), $counts, $rescues, $nearMisses, fn (): array => $this->facets($asker, $request, $chain, $visible), $documents, $scores, $clock, $evaluator->plan);
     }
 
     private function found(Evaluator $evaluator, LedgerLine $line, DocumentSet $visible): FoundLine

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { api, ApiError } from '@/api/client';
-  import type { Answer, CriterionInput, Row } from '@/api/types';
+  import type { Answer, CriterionInput, Found, Row } from '@/api/types';
   import { app } from '@/state/app.svelte';
   import { keptOf, searches } from '@/state/searches.svelte';
   import { lead } from '@/parts/keys';
@@ -42,7 +42,9 @@
   // What a new search must be made for; opening a document or changing the layout is not among it.
   const question = $derived(JSON.stringify([search.words, search.any, criteria, sort, columns, search.where, asks.list, search.person, view?.formats, search.layout === 'digest']));
 
-  let answer = $state.raw<Answer | null>(null);
+  let answer = $state.raw<Found | null>(null);
+  /** The same with its facets, which come a little later. */
+  let counted = $state.raw<Answer | null>(null);
   let rows = $state.raw<Record<number, Row>>({});
   let fault = $state.raw<ApiError | null>(null);
   let busy = $state(false);
@@ -65,18 +67,21 @@
     const mine = (current = new AbortController());
     busy = true;
     try {
-      const got = await api.search({ ...input(), toggle, limit: PAGE }, mine.signal);
-      if (mine !== current) return;
-      fault = null;
-      if (toggle) {
-        // What is chosen in the margins belongs to the search, not to the steps into it.
-        const steps = new Set([...search.steps.map((s) => s.cql), ...(within.length > 1 ? [criteria.at(-1)!.cql] : [])]);
-        go({ criteria: got.criteria.filter((c) => !steps.has(c.cql)) });
-        settled = question;
-      } else settled = '';
-      answer = got;
-      fetching = {};
-      rows = Object.fromEntries(got.rows.map((row, i) => [i, row]));
+      const whole = await api.searchInParts({ ...input(), toggle, limit: PAGE }, mine.signal, (got) => {
+        if (mine !== current) return;
+        fault = null;
+        if (toggle) {
+          // What is chosen in the margins belongs to the search, not to the steps into it.
+          const steps = new Set([...search.steps.map((s) => s.cql), ...(within.length > 1 ? [criteria.at(-1)!.cql] : [])]);
+          go({ criteria: got.criteria.filter((c) => !steps.has(c.cql)) });
+          settled = question;
+        } else settled = '';
+        answer = got;
+        fetching = {};
+        rows = Object.fromEntries(got.rows.map((row, i) => [i, row]));
+        busy = false;
+      });
+      if (mine === current) counted = whole;
     } catch (error) {
       if (mine !== current) return;
       if (error instanceof ApiError) fault = error;
@@ -180,9 +185,9 @@
   <aside class="left" class:shown={narrow} aria-label="Criteria and margins">
     <button class="btn sticky top-0 z-10 m-3 md:hidden" onclick={() => (narrow = false)}>Show {answer?.total ?? 0} results</button>
     <Ledger {answer} {fault} change={changeLine} drop={dropLines} {search} {go} />
-    <AddCriterion add={addCriterion} facets={answer?.facets} />
-    <FormPanel {answer} add={(made) => go({ criteria: [...search.criteria, ...made.map((cql) => ({ cql, negated: false, on: true }))] })} />
-    <Margins {answer} {asks} toggle={(field, value, exclude) => run({ field, value, exclude })} choose={toggleCriterion} criteria={search.criteria} />
+    <AddCriterion add={addCriterion} facets={counted?.facets} />
+    <FormPanel answer={counted} add={(made) => go({ criteria: [...search.criteria, ...made.map((cql) => ({ cql, negated: false, on: true }))] })} />
+    <Margins answer={counted} counting={answer?.rows !== counted?.rows} {asks} toggle={(field, value, exclude) => run({ field, value, exclude })} choose={toggleCriterion} criteria={search.criteria} />
   </aside>
   <section class="middle" aria-label="Results">
     {#if search.person}

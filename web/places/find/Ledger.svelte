@@ -1,13 +1,13 @@
 <script lang="ts">
   import { api, type ApiError } from '@/api/client';
-  import type { Answer, CriterionInput, GroupPart } from '@/api/types';
+  import type { Found, CriterionInput, GroupPart } from '@/api/types';
   import { count, plural } from '@/parts/format';
   import { app } from '@/state/app.svelte';
   import IconX from '@lucide/svelte/icons/x';
   import type { SearchState } from './search';
 
   interface Props {
-    answer: Answer | null;
+    answer: Found | null;
     fault: ApiError | null;
     search: SearchState;
     change: (index: number, change: Partial<CriterionInput> | null) => void;

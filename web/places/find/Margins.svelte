@@ -11,12 +11,14 @@
 
   interface Props {
     answer: Answer | null;
+    /** Whether those of the present answer are still being counted. */
+    counting: boolean;
     asks: FacetAsks;
     criteria: CriterionInput[];
     toggle: (field: string, value: string, exclude: boolean) => void;
     choose: (cql: string) => void;
   }
-  let { answer, asks, criteria, toggle, choose }: Props = $props();
+  let { answer, counting, asks, criteria, toggle, choose }: Props = $props();
 
   const isAsked = (f: Facet) => asks.of(f.field).order !== 'count' || !!asks.of(f.field).search;
   const prefer = $derived(app.person?.preferences.margins ?? {});
@@ -103,7 +105,7 @@
   };
 </script>
 
-<div class="px-3 pb-6">
+<div class="px-3 pb-6" aria-busy={counting}>
   <h2 class="sr-only">Margins</h2>
   {#if arranging}
     <ul class="small border-t border-hair pt-1" aria-label="Arrange the margins">

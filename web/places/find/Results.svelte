@@ -1,6 +1,6 @@
 <script lang="ts">
   import { api } from '@/api/client';
-  import type { Answer, Row, Search, SortKey, View } from '@/api/types';
+  import type { Found, Row, Search, SortKey, View } from '@/api/types';
   import { app } from '@/state/app.svelte';
   import { router } from '@/state/router.svelte';
   import { count } from '@/parts/format';
@@ -23,7 +23,7 @@
   import type { SearchState } from './search';
 
   interface Props {
-    answer: Answer | null;
+    answer: Found | null;
     rows: Record<number, Row>;
     busy: boolean;
     search: SearchState;
