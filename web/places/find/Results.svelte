@@ -350,6 +350,10 @@
   .row { position: absolute; contain: layout paint style; left: 0; right: 0; padding: 0 16px; border-bottom: 1px solid color-mix(in srgb, var(--hair) 55%, transparent); cursor: pointer; }
   .row.table { display: grid; gap: 12px; align-items: baseline; padding-top: 5px; line-height: 20px; font-size: 13.5px; }
   .row.digest { padding-top: 8px; }
+  /* The rows leave the ring of the focus in sight. */
+  .grid-wrap:focus-visible .row { left: 2px; right: 2px; padding: 0 14px; }
+  .grid-wrap:focus-visible .row.table { padding-top: 5px; }
+  .grid-wrap:focus-visible .row.digest { padding-top: 8px; }
   .row:hover { background: color-mix(in srgb, var(--act-tint) 45%, transparent); }
   .row.at { box-shadow: inset 3px 0 0 var(--act); }
   .row.shown { background: var(--act-tint); }
