@@ -295,7 +295,7 @@ final readonly class Finder
                     'standing_out' => $v->standingOut === null ? null : ['ratio' => round($v->standingOut->ratio, 1), 'all' => $v->standingOut->all],
                 ], $counts->values),
                 'ranges' => array_map(static fn (FacetRange $range): array => [
-                    'label' => $field->displayRange($range->from, $range->to), 'from' => $range->from, 'to' => $range->to,
+                    'label' => $field->displayRange($range->from, $range->until), 'from' => $range->from, 'to' => $range->to,
                     'cql' => (new LedgerLine(new SearchClause($code, 'within', "{$range->from} {$range->to}")))->cql(), 'count' => $range->count,
                 ], $counts->ranges),
             ];

@@ -27,7 +27,7 @@ it('cuts numbers where they part by themselves, and counts every one once', func
     }
     expect(NumberRanges::of([slicesOf([])], slicesOf([])->present))->toBe([])->and(NumberRanges::ofNumbers([]))->toBe([]);
     $one = slicesOf([7 => FieldDefinition::numberOrdinal(0.75)]);
-    expect(NumberRanges::of([$one], $one->present))->toEqual([new FacetRange('0.75', '0.75', 1)]);
+    expect(NumberRanges::of([$one], $one->present))->toEqual([new FacetRange('0.75', '0.75', '0.75', 1)]);
 });
 
 it('cuts numbers in slices and in lists alike, of one each and of several', function (int $most) {
@@ -48,6 +48,35 @@ it('cuts numbers in slices and in lists alike, of one each and of several', func
         }
     }
 })->with([1, 3]);
+
+it('cuts whole numbers by whole numbers, and others by no more places than they have', function (int $places) {
+    mt_srand(23);
+    for ($round = 0; $round < 60; $round++) {
+        // Some hundred, so that one of other places is not always among those that are looked at.
+        $values = array_map(static fn (): float => round(mt_rand(-50, 5_000) / 10 ** $places, $places), array_fill(0, mt_rand(1, 400), null));
+        $numbers = array_map(static fn (float $v): array => [FieldDefinition::numberOrdinal($v)], $values);
+        $isOdd = $round % 3 === 0;
+        $isOdd && $numbers[] = [FieldDefinition::numberOrdinal($values[] = 1.2345)];
+        $ranges = NumberRanges::ofNumbers($numbers);
+        $reached = -INF;
+        foreach ($ranges as $range) {
+            expect((float) $range->from)->toBeGreaterThan($reached)->toBeLessThanOrEqual((float) $range->to)->and((float) $range->until)->toBeGreaterThanOrEqual((float) $range->to);
+            $reached = (float) $range->to;
+            $isOdd || expect(max(array_map(static fn (string $end): int => strlen(substr(strrchr($end, '.') ?: '', 1)), [$range->from, $range->to, $range->until])))->toBeLessThanOrEqual($places);
+        }
+        // Every number is in one, and few in none.
+        expect(array_sum(array_column($ranges, 'count')))->toBe(count($values))->and((float) $ranges[0]->from)->toBeLessThanOrEqual(min($values))->and($reached)->toBeGreaterThanOrEqual(max($values));
+    }
+})->with([0, 1, 2]);
+
+it('says ranges as people would', function (array $numbers, array $expected) {
+    expect(array_map(static fn (FacetRange $r): string => "{$r->from} to {$r->until}", NumberRanges::ofNumbers(array_map(static fn (float $n): array => [FieldDefinition::numberOrdinal($n)], $numbers))))->toBe($expected);
+})->with([
+    'pages' => [[1, 1, 2, 3, 4, 5, 6, 7, 8, 9, 9], ['1 to 2', '3 to 4', '5 to 6', '7 to 8', '9 to 9']],
+    'money' => [[1_204.5, 8_000, 24_990, 131_000.25, 140_000, 229_000, 561_000], ['1000 to 10000', '10000 to 100000', '100000 to 200000', '200000 to 500000', '500000 to 565000']],
+    'one' => [[0.75, 0.75], ['0.75 to 0.75']],
+    'below zero' => [[-3, -2.5, -0.1], ['-3 to -2.5', '-2.5 to -2', '-2 to 0']],
+]);
 
 it('calls a value outstanding only when chance hardly explains it', function () {
     $much = StandingOut::of(41, 96, 310, 2_300);

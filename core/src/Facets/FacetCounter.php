@@ -254,7 +254,7 @@ final readonly class FacetCounter
     {
         $counts = [];
         $elsewhere = [];
-        for ($n = 1; $blocks > 1 && ($column = $this->reader->blocks($code, $n, $segment)) !== null; $n++) {
+        for ($n = 0; $blocks > 1 && ($column = $this->reader->blocks($code, $n, $segment)) !== null; $n++) {
             $elsewhere[] = $column;
         }
         if ($elsewhere !== []) {

@@ -25,6 +25,11 @@ final readonly class ListedPile implements Pile
         return $this->count() === 0 ? -1 : strlen(decbin($this->numbers[$this->to - 1])) - 1;
     }
 
+    public function some(int $most): array
+    {
+        return array_slice($this->numbers, $this->from, min($most, $this->count()));
+    }
+
     public function split(int $digit): array
     {
         // As they agree above it, those with the digit are the last.

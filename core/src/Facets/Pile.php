@@ -12,6 +12,13 @@ interface Pile
     /** Its highest binary digit. */
     public function top(): int;
 
+    /**
+     * Some of them.
+     *
+     * @return list<int>
+     */
+    public function some(int $most): array;
+
     /** @return array{self|null, self|null} those without the digit, and those with it; null for none */
     public function split(int $digit): array;
 }

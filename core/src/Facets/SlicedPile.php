@@ -27,6 +27,11 @@ final readonly class SlicedPile implements Pile
         return $this->slices->width() - 1;
     }
 
+    public function some(int $most): array
+    {
+        return array_values($this->slices->values($this->documents->newest(0, $most)));
+    }
+
     public function split(int $digit): array
     {
         $ones = $this->slices->digit($digit);

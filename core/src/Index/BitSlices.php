@@ -46,6 +46,19 @@ final class BitSlices
         return new DocumentSet($segments);
     }
 
+    /** The numbers of `$others` where there are such, these elsewhere. */
+    public function below(self $others): self
+    {
+        $slices = [];
+        for ($digit = max($this->width(), $others->width()) - 1; $digit >= 0; $digit--) {
+            foreach ($this->digit($digit)->minus($others->present)->or($others->digit($digit))->segments as $segment => $bits) {
+                $slices[$segment][$digit] = $bits;
+            }
+        }
+
+        return new self($slices, $this->present->or($others->present));
+    }
+
     /** The number of a document, 0 when it has none. */
     public function value(int $document): int
     {
@@ -73,6 +86,27 @@ final class BitSlices
         }
 
         return $values;
+    }
+
+    /** The highest number of some documents that all have one, or the lowest. */
+    public function extreme(DocumentSet $documents, bool $highest): int
+    {
+        $left = array_map(Bits::number(...), $documents->segments);
+        $number = 0;
+        for ($digit = $this->width() - 1; $digit >= 0; $digit--) {
+            $further = [];
+            foreach ($left as $segment => $bits) {
+                $ones = gmp_and($bits, $this->number($segment, $digit) ?? 0);
+                $part = $highest ? $ones : gmp_xor($bits, $ones);
+                if (gmp_sign($part) !== 0) {
+                    $further[$segment] = $part;
+                }
+            }
+            $number |= ($further !== []) === $highest ? 1 << $digit : 0;
+            $left = $further === [] ? $left : $further;
+        }
+
+        return $number;
     }
 
     /** The sum of the numbers of some documents, as large as it may be. */
@@ -113,16 +147,18 @@ final class BitSlices
             $equal = Bits::number($bits);
             $greater = gmp_init(0);
             for ($digit = $width - 1; $digit >= 0; $digit--) {
-                $ones = $this->number($segment, $digit);
-                if ($ones === null) {
-                    if (($bound >> $digit & 1) === 1) {
-                        break;
+                $isSet = ($bound >> $digit & 1) === 1;
+                $slice = $this->slices[$segment][$digit] ?? null;
+                // Most upper digits are the same in all: none has them, or every one.
+                if ($slice === null || $slice === $bits) {
+                    if ($isSet === ($slice === $bits)) {
+                        continue;
                     }
-
-                    continue;
+                    $greater = $isSet ? $greater : gmp_or($greater, $equal);
+                    break;
                 }
-                $with = gmp_and($equal, $ones);
-                if (($bound >> $digit & 1) === 0) {
+                $with = gmp_and($equal, $this->number($segment, $digit) ?? 0);
+                if (! $isSet) {
                     $greater = gmp_or($greater, $with);
                     $equal = gmp_xor($equal, $with);
                 } else {

@@ -239,6 +239,14 @@ final class IndexReader
         return $all;
     }
 
+    /** Of several numbers of a document the highest; the slices of slot 0 have the lowest. */
+    public function highest(string $field): BitSlices
+    {
+        $all = $this->allSlices($field);
+
+        return $this->slices["{$field}/highest"] ??= array_reduce(array_slice($all, 1), static fn (BitSlices $low, BitSlices $high): BitSlices => $low->below($high), $all[0]);
+    }
+
     /** A byte column of a segment, one byte a document; null when no document has a value there. */
     public function column(string $field, int $block, int $slot, int $segment): ?string
     {

@@ -80,7 +80,7 @@ final class Keys
     }
 
     /**
-     * Byte column of a field with more than one block: the block of a document's `$n`th value, from 1. Only for documents
+     * Byte column of a field with more than one block: the block of a document's `$n`th value, from 0. Only for documents
      * that have a value outside of the first block.
      */
     public static function blocks(string $field, int $n): string

@@ -130,7 +130,7 @@ final readonly class Grouping
                 static fn (BitSlices $slices): DocumentSet => $slices->between(FieldDefinition::numberOrdinal((float) $range->from), FieldDefinition::numberOrdinal((float) $range->to)),
                 $slots,
             ))->and($documents);
-            $label = $field->displayRange($range->from, $range->to);
+            $label = $field->displayRange($range->from, $range->until);
 
             return $this->group($label, new SearchClause($field->code, 'within', "{$range->from} {$range->to}"), $of, null);
         }, NumberRanges::of($slots, $documents));

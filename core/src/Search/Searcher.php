@@ -219,7 +219,7 @@ final readonly class Searcher
         }
 
         return [$field->kind->isOrdered()
-            ? new SliceOrdering($this->reader->slices($field->code), $descending)
+            ? new SliceOrdering($descending ? $this->reader->highest($field->code) : $this->reader->slices($field->code), $descending)
             : new ValueOrdering($this->reader, $field, $descending)];
     }
 }
