@@ -294,6 +294,7 @@ final readonly class Finder
                     'value' => $v->value, 'label' => $v->label, 'parent' => $v->parent, 'count' => $v->count, 'chosen' => $v->chosen, 'excluded' => $v->excluded,
                     'standing_out' => $v->standingOut === null ? null : ['ratio' => round($v->standingOut->ratio, 1), 'all' => $v->standingOut->all],
                 ], $counts->values),
+                'ends' => $counts->ranges === [] ? null : [$field->display($counts->ranges[0]->from), $field->display($counts->ranges[count($counts->ranges) - 1]->until)],
                 'ranges' => array_map(static fn (FacetRange $range): array => [
                     'label' => $field->displayRange($range->from, $range->until), 'from' => $range->from, 'to' => $range->to,
                     'cql' => (new LedgerLine(new SearchClause($code, 'within', "{$range->from} {$range->to}")))->cql(), 'count' => $range->count,

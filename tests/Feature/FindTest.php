@@ -109,7 +109,7 @@ it('divides what is found by levels, with counts and sums, down through trees an
         fn (array $g): array => [$g['label'], $g['count'], $g['total'] === null ? null : "{$g['total']['sum']}, {$g['total']['range']}"],
         $this->as('librarian')->postJson('/api/search/groups', ['words' => '', 'criteria' => array_map(fn (string $cql): array => ['cql' => $cql], $criteria), ...$level])->assertOk()->json('groups'),
     );
-    expect($groups(['level' => 'waterway', 'total' => 'silt_depth']))->toBe([['Tarnwick Canal', 2, "0.5\u{A0}m, 0\u{A0}m to 0.5\u{A0}m"], ['Basins', 1, "1\u{A0}m, 1\u{A0}m"], ['Tidal harbour', 1, "1.5\u{A0}m, 1.5\u{A0}m"]]);
+    expect($groups(['level' => 'waterway', 'total' => 'silt_depth']))->toBe([['Tarnwick Canal', 2, "0.5\u{A0}m, 0 to 0.5\u{A0}m"], ['Basins', 1, "1\u{A0}m, 1\u{A0}m"], ['Tidal harbour', 1, "1.5\u{A0}m, 1.5\u{A0}m"]]);
     expect($groups(['level' => 'document_date']))->toBe([['2021', 1, null], ['2020', 1, null], ['2019', 2, null]])
         ->and($groups(['level' => 'document_date', 'below' => '2019'], ['document_date = 2019']))->toBe([['Only the year is known', 1, null], ['Mar 2019', 1, null]])
         ->and($groups(['level' => 'condition'], ['waterway == tarn']))->toBe([['B: good', 1, null], ['D: poor', 1, null]])

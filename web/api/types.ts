@@ -487,6 +487,8 @@ export interface Facet {
   kind: string;
   distinct: number;
   values: FacetValue[];
+  /** Of a number: the lowest and the highest. */
+  ends: [string, string] | null;
   /** Of a number: stretches with natural breaks. */
   ranges: { label: string; from: string; to: string; cql: string; count: number }[];
 }

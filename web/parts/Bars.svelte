@@ -7,7 +7,7 @@
     count: number;
   }
   /** Columns to draw over with the pointer, or to step over with the arrows, Shift stretching the choice. */
-  let { bars, label, onchoose }: { bars: Bar[]; label: string; onchoose: (from: string, to: string) => void } = $props();
+  let { bars, label, ends, onchoose }: { bars: Bar[]; label: string; /** What the first and the last bar begin and end with, if not their labels. */ ends?: [string, string] | null; onchoose: (from: string, to: string) => void } = $props();
 
   const most = $derived(Math.max(1, ...bars.map((b) => b.count)));
   let from = $state(-1);
@@ -40,7 +40,7 @@
     <span class="slot" class:on={from >= 0 && i >= low && i <= high} role="presentation" title={`${bar.label}: ${count(bar.count)}`} onpointerdown={(e) => { e.preventDefault(); drawing = true; from = to = i; }} onpointerenter={() => { if (drawing) to = i; }}><span style={`height:${bar.count === 0 ? 0 : Math.max(4, (100 * bar.count) / most)}%`}></span></span>
   {/each}
 </div>
-{#if bars.length > 1}<div class="small quiet flex justify-between"><span class="num">{bars[0]!.label}</span>{#if from >= 0}<span class="text-act">{low === high ? bars[low]!.label : `${bars[low]!.label} to ${bars[high]!.label}`}</span>{/if}<span class="num">{bars.at(-1)!.label}</span></div>{/if}
+{#if bars.length > 1}<div class="small quiet flex justify-between"><span class="num">{ends?.[0] ?? bars[0]!.label}</span>{#if from >= 0}<span class="text-act">{low === high ? bars[low]!.label : `${bars[low]!.label} to ${bars[high]!.label}`}</span>{/if}<span class="num">{ends?.[1] ?? bars.at(-1)!.label}</span></div>{/if}
 
 <style>
   .bars { display: flex; align-items: stretch; height: 40px; border-bottom: 1px solid var(--quiet); touch-action: none; cursor: crosshair; }

@@ -148,14 +148,14 @@ final readonly class FieldDefinition
         };
     }
 
-    /** A range made readable; just the value when both ends are one. */
+    /** A range made readable, with its unit once; just the value when both ends are one. */
     public function displayRange(string $from, string $to): string
     {
         if ($this->kind === FieldKind::DateRange) {
             return DateRange::parse("{$from}/{$to}")->display();
         }
 
-        return $from === $to ? $this->display($from) : "{$this->display($from)} to {$this->display($to)}";
+        return $from === $to ? $this->display($from) : ($this->kind->isNumber() ? self::spaced($from) : $this->display($from))." to {$this->display($to)}";
     }
 
     /**
@@ -249,10 +249,14 @@ final readonly class FieldDefinition
 
     private function displayNumber(string $normal): string
     {
-        $dot = strpos($normal, '.');
-        $text = number_format((float) $normal, $dot === false ? 0 : strlen($normal) - $dot - 1, '.', "\u{2009}");
+        return self::spaced($normal).($this->unit === '' ? '' : "\u{00A0}{$this->unit}");
+    }
 
-        return $this->unit === '' ? $text : "{$text}\u{00A0}{$this->unit}";
+    private static function spaced(string $number): string
+    {
+        $dot = strpos($number, '.');
+
+        return number_format((float) $number, $dot === false ? 0 : strlen($number) - $dot - 1, '.', "\u{2009}");
     }
 
     private function yesNo(string $text): string

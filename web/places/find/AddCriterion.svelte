@@ -95,7 +95,7 @@
             {#if chosen.kind.startsWith('date')}<DateInput id={`${id}-second`} label="To" bind:value={second} />{:else}<input class="input" id={`${id}-second`} bind:value={second} autocomplete="off" />{/if}
           {/if}
           {#if facet && facet.ranges.length > 1 && facet.ranges[0]!.from !== undefined}
-            <div class="mt-2"><Bars label={chosen.label} bars={facet.ranges.map((r, i) => ({ key: String(i), label: r.label, count: r.count }))} onchoose={(a, b) => stretch(facet.ranges[Number(a)]!.from, facet.ranges[Number(b)]!.to)} /></div>
+            <div class="mt-2"><Bars label={chosen.label} ends={facet.ends} bars={facet.ranges.map((r, i) => ({ key: String(i), label: r.label, count: r.count }))} onchoose={(a, b) => stretch(facet.ranges[Number(a)]!.from, facet.ranges[Number(b)]!.to)} /></div>
           {/if}
         {/if}
         {#if fault}<p class="fault mt-1" role="alert">{fault}</p>{/if}

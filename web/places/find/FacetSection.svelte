@@ -100,7 +100,7 @@
   <input class="input small mb-1" style="min-height:28px" type="search" placeholder={`Among ${count(facet.distinct)} values`} aria-label={`Search within ${facet.label}`} value={ask.search ?? ''} oninput={(e) => asks.change(facet.field, { search: e.currentTarget.value })} />
 {/if}
 {#if years.length > 0}<div class="mb-1 pr-6 pl-[18px]"><Bars bars={years} label={facet.label} onchoose={stretch} /></div>{/if}
-{#if facet.ranges.length > 2}<div class="mb-1 pr-6 pl-[18px]"><Bars bars={facet.ranges.map((r, i) => ({ key: String(i), label: r.label, count: r.count }))} label={facet.label} onchoose={(a, b) => stretch(facet.ranges[Number(a)]!.from, facet.ranges[Number(b)]!.to)} /></div>{/if}
+{#if facet.ranges.length > 2}<div class="mb-1 pr-6 pl-[18px]"><Bars bars={facet.ranges.map((r, i) => ({ key: String(i), label: r.label, count: r.count }))} ends={facet.ends} label={facet.label} onchoose={(a, b) => stretch(facet.ranges[Number(a)]!.from, facet.ranges[Number(b)]!.to)} /></div>{/if}
 <ul class="small">
   {#each top as value (value.value)}{@render row(value, 0)}{/each}
   {#each facet.ranges as range (range.cql)}

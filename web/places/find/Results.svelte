@@ -234,7 +234,7 @@
 {#snippet clip(row: Row, index: number)}
   <button class="clip" tabindex="-1" aria-label={lines.isOpen(index) ? 'Put away what is attached' : `Show the ${row.attachments} attached`} title={`${row.attachments} attached: → shows, ← puts away`} onclick={(e) => { e.stopPropagation(); void unfold(index); }} ondblclick={(e) => e.stopPropagation()}><IconPaperclip size={13} strokeWidth={1.7} /><span class="num">{row.attachments}</span></button>
 {/snippet}
-{#snippet also(row: Row)}{#if row.is_found}<span class="small ml-2 flex-none text-brass-text">found too</span>{/if}{/snippet}
+{#snippet also(row: Row)}{#if row.is_found}<span class="small ml-2 flex-none font-sans text-brass-text">found too</span>{/if}{/snippet}
 
 <header class="flex flex-none flex-wrap items-center gap-x-3 gap-y-1 border-b border-hair px-4 py-2">
   <p class="min-w-0" role="status" aria-live="polite">
@@ -312,7 +312,7 @@
             <div role="gridcell" class="title flex items-baseline" title={row.title}>
               <span class="truncate">{#if row.parent}<span class="quiet" title={`Attached to ${row.parent.title}`}>↳ </span>{/if}<Pieces pieces={row.title_pieces} /></span>
               {#if line.attached}{@render also(row)}{:else if row.attachments > 0}{@render clip(row, line.index)}{/if}
-              {#if row.text_state === 'none'}<span class="small ml-1 flex-none text-rust" title={row.text_reason}>no text</span>{/if}
+              {#if row.text_state === 'none'}<span class="small ml-1 flex-none font-sans text-rust" title={row.text_reason}>no text</span>{/if}
             </div>
             {#each columns as code (code)}<div role="gridcell" class="truncate" class:num={numeric(code)} title={row.cells[code]}>{row.cells[code]}</div>{/each}
           {:else}
