@@ -29,6 +29,9 @@ final class OnePdf
 
     private const PAGES = 2_000;
 
+    /** Bytes of pictures that are held until they are added. */
+    private const PICTURES = 16 * 1024 * 1024;
+
     /** Lines on one page of contents. */
     private const LINES = 40;
 
@@ -43,6 +46,10 @@ final class OnePdf
     private readonly string $work;
 
     private readonly PdfJoin $join;
+
+    private ?PagePdf $set = null;
+
+    private int $pictures = 0;
 
     /** The page that each document begins with. */
     private readonly NumberFile $starts;
@@ -77,20 +84,18 @@ final class OnePdf
         $held = 0;
         foreach ($this->delivery->batches(self::BATCH) as $chunk) {
             $known = Document::query()->whereIn('ref', array_column($chunk, 'ref'))->where('file_kind', 'pdf')->where('page_count', '<', (int) config('brenvic.limits.pages'))->pluck('page_count', 'ref')->all();
-            foreach ($chunk as $i => $item) {
-                $part = $this->part($item, "{$this->work}/{$i}.pdf", $known[$item['ref']] ?? 0);
+            foreach ($chunk as $item) {
                 // What was read of a PDF is known; asking each file again would take most of the time.
-                $count = str_starts_with($part, $this->work) || ($known[$item['ref']] ?? 0) === 0 ? PagePdf::count($part, $this->folder) : (int) $known[$item['ref']];
+                [$part, $count] = $this->part($item, (int) ($known[$item['ref']] ?? 0));
                 if ($this->covers) {
-                    self::cover($item, $count, "{$this->work}/{$i}-cover.pdf");
-                    $parts[] = "{$this->work}/{$i}-cover.pdf";
+                    $parts[] = $this->pages(fn () => self::sheet($this->set(), $item, basename($item['file'])."\n".($count === 1 ? '1 page' : "{$count} pages").($item['remark'] === '' ? '' : "\n\n{$item['remark']}")))[0];
                     $count++;
                 }
                 $parts[] = $part;
                 $this->starts->add($page);
                 $page += $count;
                 $held += $count;
-                if ($held >= self::PAGES) {
+                if ($held >= self::PAGES || $this->pictures >= self::PICTURES) {
                     $this->add($parts);
                     [$parts, $held] = [[], 0];
                 }
@@ -112,12 +117,34 @@ final class OnePdf
         return "{$this->folder}/all.pdf";
     }
 
-    /** @return \Generator<int, array{ref: string, title: string, file: string, sha256: string, remark: string}> */
+    /** @return \Generator<int, array{ref: string, title: string, file: string, sha256: string, remark: string}> by their place in the whole */
     private function documents(): \Generator
     {
-        foreach ($this->delivery->batches(self::BATCH) as $chunk) {
-            yield from $chunk;
+        foreach ($this->delivery->batches(self::BATCH) as $from => $chunk) {
+            foreach ($chunk as $i => $item) {
+                yield $from + $i => $item;
+            }
         }
+    }
+
+    /** Where pages are set until they are added: a PDF for each document would take its fonts anew. */
+    private function set(): PagePdf
+    {
+        return $this->set ??= new PagePdf;
+    }
+
+    /**
+     * What was set by some work.
+     *
+     * @return array{array{string, string}, int} the file and which of its pages, and how many
+     */
+    private function pages(\Closure $work): array
+    {
+        $first = $this->set()->getNumPages() + 1;
+        $work();
+        $last = $this->set()->getNumPages();
+
+        return [["{$this->work}/set.pdf", "{$first}-{$last}"], $last - $first + 1];
     }
 
     /**
@@ -125,63 +152,56 @@ final class OnePdf
      *
      * @param  array{ref: string, title: string, file: string, remark: string}  $item
      * @param  int  $known  pages that were read of a PDF; 0 when none were
+     * @return array{array{string, string}, int} as `pages`
      */
-    private function part(array $item, string $target, int $known): string
+    private function part(array $item, int $known): array
     {
         $path = "{$this->folder}/bag/{$item['file']}";
+        $says = fn (string $says): array => $this->pages(fn () => self::sheet($this->set(), $item, $says));
         if ($item['file'] === '') {
-            return self::sheet($item, $item['remark'], $target);
+            return $says($item['remark']);
         }
         $kind = FileKind::detect((string) file_get_contents($path, length: 4096), basename($path));
         if ($kind === FileKind::Pdf) {
-            if ($known > 0 || PagePdf::count($path, $this->folder) > 0) {
-                return $path;
+            $count = $known > 0 ? $known : PagePdf::count($path, $this->folder);
+            if ($count > 0) {
+                return [[$path, '1-z'], $count];
             }
             $this->join->attach($path, basename($path));
             $reason = (string) Document::query()->where('ref', $item['ref'])->value('text_reason');
 
-            return self::sheet($item, ($reason === '' ? 'The PDF cannot be opened.' : $reason).' It goes along as an attached file, as it is.', $target);
+            return $says(($reason === '' ? 'The PDF cannot be opened.' : $reason).' It goes along as an attached file, as it is.');
         }
-        if ($kind === FileKind::Image) {
-            $set = self::picture($path, $target);
-        } else {
-            $text = in_array($kind, [FileKind::Text, FileKind::Markdown, FileKind::Table], true)
-                ? (string) file_get_contents($path, length: self::TEXT)
-                : mb_strcut(DB::table('pages')->where('document_id', Document::query()->where('ref', $item['ref'])->value('id'))->orderBy('number')->pluck('text')->implode("\n\n"), 0, self::TEXT);
-            $set = trim($text) !== '' && self::text($item, mb_scrub($text), $target);
-            // A letter or a mail is more than its words.
-            if (! in_array($kind, [FileKind::Text, FileKind::Markdown], true)) {
-                $this->join->attach($path, basename($path));
-            }
+        $size = $kind === FileKind::Image ? @getimagesize($path) : false;
+        if ($size !== false && $size[0] > 0 && $size[1] > 0 && in_array($size[2], [IMAGETYPE_JPEG, IMAGETYPE_PNG, IMAGETYPE_GIF], true)) {
+            $this->pictures += (int) filesize($path);
+
+            return $this->pages(fn () => self::picture($this->set(), $path, $size[0], $size[1]));
         }
-        if (! $set) {
+        $text = match (true) {
+            $kind === FileKind::Image => '',
+            in_array($kind, [FileKind::Text, FileKind::Markdown, FileKind::Table], true) => (string) file_get_contents($path, length: self::TEXT),
+            default => mb_strcut(DB::table('pages')->where('document_id', Document::query()->where('ref', $item['ref'])->value('id'))->orderBy('number')->pluck('text')->implode("\n\n"), 0, self::TEXT),
+        };
+        $isShown = trim($text) !== '';
+        // A letter or a mail is more than its words.
+        if (! $isShown || ! in_array($kind, [FileKind::Text, FileKind::Markdown], true)) {
             $this->join->attach($path, basename($path));
-
-            return self::sheet($item, 'This kind of file has no pages to show. It goes along as an attached file, as it is.', $target);
         }
 
-        return $target;
+        return $isShown ? $this->pages(fn () => self::text($this->set(), $item, mb_scrub($text))) : $says('This kind of file has no pages to show. It goes along as an attached file, as it is.');
     }
 
-    private static function picture(string $path, string $target): bool
+    private static function picture(PagePdf $pdf, string $path, int $width, int $height): void
     {
-        $size = @getimagesize($path);
-        if ($size === false || $size[0] < 1 || $size[1] < 1 || ! in_array($size[2], [IMAGETYPE_JPEG, IMAGETYPE_PNG, IMAGETYPE_GIF], true)) {
-            return false;
-        }
-        $pdf = new PagePdf;
-        $pdf->AddPage($size[0] > $size[1] ? 'L' : 'P', 'A4');
-        $scale = min(($pdf->getPageWidth() - 2 * self::MARGIN) / $size[0], ($pdf->getPageHeight() - 2 * self::MARGIN) / $size[1]);
-        $pdf->Image($path, self::MARGIN, self::MARGIN, $size[0] * $scale, $size[1] * $scale);
-        file_put_contents($target, $pdf->Output('', 'S'));
-
-        return true;
+        $pdf->AddPage($width > $height ? 'L' : 'P', 'A4');
+        $scale = min(($pdf->getPageWidth() - 2 * self::MARGIN) / $width, ($pdf->getPageHeight() - 2 * self::MARGIN) / $height);
+        $pdf->Image($path, self::MARGIN, self::MARGIN, $width * $scale, $height * $scale);
     }
 
     /** @param  array{ref: string, title: string, file: string, remark: string}  $item */
-    private static function text(array $item, string $text, string $target): bool
+    private static function text(PagePdf $pdf, array $item, string $text): void
     {
-        $pdf = new PagePdf;
         $pdf->setMargins(self::MARGIN, self::MARGIN, self::MARGIN);
         $pdf->setAutoPageBreak(true, self::MARGIN);
         $pdf->AddPage('P', 'A4');
@@ -193,15 +213,12 @@ final class OnePdf
         foreach (preg_split('/(?<=\n)/', $text) ?: [] as $line) {
             $pdf->MultiCell(0, 0, rtrim($line, "\n") === '' ? ' ' : rtrim($line, "\n"), 0, 'L');
         }
-        file_put_contents($target, $pdf->Output('', 'S'));
-
-        return true;
+        $pdf->setAutoPageBreak(false);
     }
 
     /** @param  array{ref: string, title: string, file: string, remark: string}  $item */
-    private static function sheet(array $item, string $says, string $target): string
+    private static function sheet(PagePdf $pdf, array $item, string $says): void
     {
-        $pdf = new PagePdf;
         $pdf->setMargins(self::MARGIN, self::MARGIN, self::MARGIN);
         $pdf->AddPage('P', 'A4');
         $pdf->setFont('dejavusans', 'B', 14);
@@ -209,15 +226,6 @@ final class OnePdf
         $pdf->setFont('dejavusans', '', 10);
         $pdf->Ln(10);
         $pdf->MultiCell(0, 0, "{$item['ref']}\n\n{$says}", 0, 'L');
-        file_put_contents($target, $pdf->Output('', 'S'));
-
-        return $target;
-    }
-
-    /** @param  array{ref: string, title: string, file: string, remark: string}  $item */
-    private static function cover(array $item, int $count, string $target): void
-    {
-        self::sheet($item, basename($item['file'])."\n".($count === 1 ? '1 page' : "{$count} pages").($item['remark'] === '' ? '' : "\n\n{$item['remark']}"), $target);
     }
 
     /** Sets the pages of contents, whose lines lead to the documents. */
@@ -242,7 +250,7 @@ final class OnePdf
             }
             $height = $pdf->getPageHeight();
             file_put_contents("{$this->work}/contents.pdf", $pdf->Output('', 'S'));
-            $this->add(["{$this->work}/contents.pdf"], function () use (&$document, $first, $from, $items, $height): string {
+            $this->add([["{$this->work}/contents.pdf", '1-z']], function () use (&$document, $first, $from, $items, $height): string {
                 $links = [];
                 for ($row = 0; $row < self::LINES && $document < $from + count($items); $row++, $document++) {
                     $top = $height - self::lineTop($row);
@@ -261,9 +269,9 @@ final class OnePdf
     }
 
     /**
-     * Adds pages, and takes away the files of those that were set here.
+     * Adds pages, those that were set among them.
      *
-     * @param  list<string>  $parts
+     * @param  list<array{string, string}>  $parts  files, and which of their pages
      * @param  (\Closure(): string)|null  $contents  what is to be added to each page, when they are pages of contents
      */
     private function add(array $parts, ?\Closure $contents = null): void
@@ -271,7 +279,10 @@ final class OnePdf
         if ($parts === []) {
             return;
         }
-        [$code, , $errors] = ExternalProgram::run(['qpdf', '--warning-exit-0', '--object-streams=disable', '--empty', '--pages', ...$parts, '--', "{$this->work}/joined.pdf"], $this->folder);
+        $this->set === null || file_put_contents("{$this->work}/set.pdf", $this->set->Output('', 'S'));
+        $this->set = null;
+        $this->pictures = 0;
+        [$code, , $errors] = ExternalProgram::run(['qpdf', '--warning-exit-0', '--object-streams=disable', '--empty', '--pages', ...array_merge(...$parts), '--', "{$this->work}/joined.pdf"], $this->folder);
         if ($code !== 0) {
             throw new RuntimeException('The pages could not be joined: '.trim(strtok($errors, "\n") ?: 'qpdf gave up'));
         }
@@ -280,7 +291,6 @@ final class OnePdf
 
             return '';
         }, $contents !== null);
-        array_map(fn (string $p) => str_starts_with($p, $this->work) && unlink($p), $parts);
         unlink("{$this->work}/joined.pdf");
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 use App\Models\Delivery;
 use App\Models\SecureLink;
 use App\Retrieve\DeliveryMaker;
+use Demo\FileMaker;
 use Illuminate\Support\Facades\DB;
 use Symfony\Component\Process\Process;
 
@@ -256,6 +257,41 @@ it('delivers one PDF with contents, bookmarks and sheets for what has no pages',
     $print = $made('print');
     expect($run('pdfinfo', $print))->toMatch('/Pages:\s+10/')->and($run('pdftotext', '-f', '2', '-l', '2', $print, '-'))->toContain('2 pages');
     expect($this->get('/api/deliveries/'.basename($print, '.pdf').'/file')->headers->get('Content-Disposition'))->toStartWith('inline');
+});
+
+it('sets pictures and letters on pages of one PDF, in many batches as in one, and stops when it is told to', function () {
+    $folder = sys_get_temp_dir().'/brenvic-one-'.bin2hex(random_bytes(6));
+    mkdir($folder);
+    FileMaker::word("{$folder}/letter.docx", ['The weir is to be drawn again']);
+    imagepng(imagecreatetruecolor(300, 90), "{$folder}/wide.png");
+    $stoppage = ['waterway' => ['tarn-sea'], 'document_date' => ['2024']];
+    $refs = array_map(fn (string $name): string => $this->filed((string) file_get_contents("{$folder}/{$name}"), $name, 'stoppage_notice', $stoppage), ['letter.docx', 'wide.png']);
+    // More documents than are joined, or set in contents, at a time.
+    for ($i = 0; $i < 120; $i++) {
+        $refs[] = $this->filed("Notice number {$i}.", "n{$i}.txt", 'stoppage_notice', $stoppage);
+    }
+    $list = gathered($this, 'clerk', $refs);
+    $delivery = delivered($this, 'clerk', $list['id'], ['format' => 'pdf', 'names' => '{file}']);
+    $path = DeliveryMaker::folder()."/{$delivery->file}";
+    $run = static fn (string ...$command): string => (new Symfony\Component\Process\Process(array_values($command)))->mustRun()->getOutput();
+    $run('qpdf', '--check', $path);
+    $outline = json_decode($run('qpdf', '--json=2', '--json-key=outlines', $path), true)['outlines'];
+    $pages = array_column($outline, 'destpageposfrom1');
+    expect($run('pdfinfo', $path))->toMatch('/Pages:\s+126/')->and($pages)->toBe(range(5, 126))
+        ->and($run('pdftotext', '-f', '5', '-l', '5', $path, '-'))->toContain('The weir is to be drawn again')
+        ->and($run('pdfimages', '-list', '-f', '6', '-l', '6', $path))->toMatch('/ 300 +90 /')
+        ->and($run('pdftotext', '-f', '126', '-l', '126', $path, '-'))->toContain('Notice number 119.')
+        // The number in the contents is the page that it is.
+        ->and($run('pdftotext', '-layout', '-f', '4', '-l', '4', $path, '-'))->toMatch("/^{$refs[121]} .* 126$/m")
+        ->and($run('pdfdetach', '-list', $path))->toContain('letter.docx');
+    mkdir("{$folder}/bag/data", recursive: true);
+    array_map(static fn (array $of): mixed => file_put_contents("{$folder}/bag/{$of['file']}", 'Notice'), $delivery->contents());
+    $asked = 0;
+    $stopped = (new App\Retrieve\OnePdf($delivery, $folder, false))->make(static function () use (&$asked): bool {
+        return ++$asked > 1;
+    });
+    expect($stopped)->toBeNull()->and($asked)->toBe(1);
+    Illuminate\Support\Facades\File::deleteDirectory($folder);
 });
 
 it('puts a mail into the outbox with the files, and none that is too large or goes nowhere', function () {
