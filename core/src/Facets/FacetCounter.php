@@ -289,21 +289,27 @@ final readonly class FacetCounter
      */
     private function inBlocks(string $code, int $segment, array $offsets, array $elsewhere): array
     {
-        $counts = $rest = [];
+        $counts = $rest = $several = $columns = [];
+        [$first, $second] = [$elsewhere[0], $elsewhere[1] ?? null];
         foreach ($offsets as $offset) {
-            if ($elsewhere[0][$offset] === "\0") {
+            $block = ord($first[$offset]);
+            if ($block === 0) {
                 $rest[] = $offset;
 
                 continue;
             }
-            $slots = [];
-            foreach ($elsewhere as $blocks) {
-                $block = ord($blocks[$offset]) - 1;
-                if ($block < 0) {
-                    break;
-                }
+            $column = $columns[$block] ??= (string) $this->reader->column($code, $block - 1, 0, $segment);
+            $number = ($block - 1) * Keys::BLOCK + ord($column[$offset]);
+            $counts[$number] = ($counts[$number] ?? 0) + 1;
+            if ($second !== null && $second[$offset] !== "\0") {
+                $several[] = $offset;
+            }
+        }
+        foreach ($several as $offset) {
+            $slots = [ord($first[$offset]) => 0];
+            for ($n = 1; isset($elsewhere[$n]) && ($block = ord($elsewhere[$n][$offset])) > 0; $n++) {
                 $slots[$block] = ($slots[$block] ?? -1) + 1;
-                $number = $block * Keys::BLOCK + ord(($this->reader->column($code, $block, $slots[$block], $segment) ?? '')[$offset]);
+                $number = ($block - 1) * Keys::BLOCK + ord(((string) $this->reader->column($code, $block - 1, $slots[$block], $segment))[$offset]);
                 $counts[$number] = ($counts[$number] ?? 0) + 1;
             }
         }
