@@ -48,7 +48,11 @@ final class FoundPlaces
         foreach ($values as $code => $normals) {
             $field = $this->schema->fields[$code];
             // Where a covered value stands is as much as the value.
-            if (! $field->sensitive && $field->kind->hasWords() && ($this->inField[$code] ??= HitFinder::forIndex($this->ledger, $code))->hits(implode(' ; ', array_map($field->display(...), $normals)), 1) !== []) {
+            if ($field->sensitive || ! $field->kind->hasWords()) {
+                continue;
+            }
+            $finder = $this->inField[$code] ??= HitFinder::forIndex($this->ledger, $code);
+            if (! $finder->findsNothing() && $finder->hits(implode(' ; ', array_map($field->display(...), $normals)), 1) !== []) {
                 $found[] = $field->label;
             }
         }

@@ -42,6 +42,6 @@ final class Deliver implements ShouldQueue
         $message = $fault?->getMessage() ?? 'it was stopped three times';
 
         // However it was noticed (ENOSPC), by PHP, by the archive or by a program.
-        return preg_match('/errno=28\b|no space left|disk full|out of free disk space/i', $message) === 1 ? 'the disk is full' : $message;
+        return preg_match('/errno=28\b|no space left|out of free disk space/i', $message) === 1 ? 'the disk is full' : $message;
     }
 }

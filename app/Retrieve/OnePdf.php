@@ -47,6 +47,7 @@ final class OnePdf
 
     private readonly PdfJoin $join;
 
+    /** Where pages are set until they are added: a PDF for each document would take its fonts anew. */
     private ?PagePdf $set = null;
 
     private int $pictures = 0;
@@ -84,24 +85,22 @@ final class OnePdf
         $held = 0;
         foreach ($this->delivery->batches(self::BATCH) as $chunk) {
             $known = Document::query()->whereIn('ref', array_column($chunk, 'ref'))->where('file_kind', 'pdf')->where('page_count', '<', (int) config('brenvic.limits.pages'))->pluck('page_count', 'ref')->all();
-            foreach ($chunk as $item) {
+            foreach ($chunk as $i => $item) {
                 // What was read of a PDF is known; asking each file again would take most of the time.
                 [$part, $count] = $this->part($item, (int) ($known[$item['ref']] ?? 0));
                 if ($this->covers) {
-                    $parts[] = $this->pages(fn () => self::sheet($this->set(), $item, basename($item['file'])."\n".($count === 1 ? '1 page' : "{$count} pages").($item['remark'] === '' ? '' : "\n\n{$item['remark']}")))[0];
+                    $parts[] = $this->pages(static fn (PagePdf $pdf) => self::sheet($pdf, $item, basename($item['file'])."\n".($count === 1 ? '1 page' : "{$count} pages").($item['remark'] === '' ? '' : "\n\n{$item['remark']}")))[0];
                     $count++;
                 }
                 $parts[] = $part;
                 $this->starts->add($page);
                 $page += $count;
                 $held += $count;
-                if ($held >= self::PAGES || $this->pictures >= self::PICTURES) {
+                if ($held >= self::PAGES || $this->pictures >= self::PICTURES || $i === array_key_last($chunk)) {
                     $this->add($parts);
                     [$parts, $held] = [[], 0];
                 }
             }
-            $this->add($parts);
-            [$parts, $held] = [[], 0];
             if (! $goesOn()) {
                 return null;
             }
@@ -127,22 +126,18 @@ final class OnePdf
         }
     }
 
-    /** Where pages are set until they are added: a PDF for each document would take its fonts anew. */
-    private function set(): PagePdf
-    {
-        return $this->set ??= new PagePdf;
-    }
-
     /**
      * What was set by some work.
      *
+     * @param  \Closure(PagePdf): void  $work
      * @return array{array{string, string}, int} the file and which of its pages, and how many
      */
     private function pages(\Closure $work): array
     {
-        $first = $this->set()->getNumPages() + 1;
-        $work();
-        $last = $this->set()->getNumPages();
+        $this->set ??= new PagePdf;
+        $first = $this->set->getNumPages() + 1;
+        $work($this->set);
+        $last = $this->set->getNumPages();
 
         return [["{$this->work}/set.pdf", "{$first}-{$last}"], $last - $first + 1];
     }
@@ -157,7 +152,7 @@ final class OnePdf
     private function part(array $item, int $known): array
     {
         $path = "{$this->folder}/bag/{$item['file']}";
-        $says = fn (string $says): array => $this->pages(fn () => self::sheet($this->set(), $item, $says));
+        $says = fn (string $says): array => $this->pages(static fn (PagePdf $pdf) => self::sheet($pdf, $item, $says));
         if ($item['file'] === '') {
             return $says($item['remark']);
         }
@@ -176,7 +171,7 @@ final class OnePdf
         if ($size !== false && $size[0] > 0 && $size[1] > 0 && in_array($size[2], [IMAGETYPE_JPEG, IMAGETYPE_PNG, IMAGETYPE_GIF], true)) {
             $this->pictures += (int) filesize($path);
 
-            return $this->pages(fn () => self::picture($this->set(), $path, $size[0], $size[1]));
+            return $this->pages(static fn (PagePdf $pdf) => self::picture($pdf, $path, $size[0], $size[1]));
         }
         $text = match (true) {
             $kind === FileKind::Image => '',
@@ -189,7 +184,7 @@ final class OnePdf
             $this->join->attach($path, basename($path));
         }
 
-        return $isShown ? $this->pages(fn () => self::text($this->set(), $item, mb_scrub($text))) : $says('This kind of file has no pages to show. It goes along as an attached file, as it is.');
+        return $isShown ? $this->pages(static fn (PagePdf $pdf) => self::text($pdf, $item, mb_scrub($text))) : $says('This kind of file has no pages to show. It goes along as an attached file, as it is.');
     }
 
     private static function picture(PagePdf $pdf, string $path, int $width, int $height): void

@@ -144,6 +144,20 @@ test('a reader sees no trace of the board’s library', async ({ page }) => {
   await accessible(page);
 });
 
+test('an empty query line offers earlier searches, and one that is emptied no longer what it offered', async ({ page }) => {
+  const kept = page.waitForResponse(/searches\/recent$/);
+  await page.goto('/find?q=towpath');
+  await kept;
+  await page.goto('/desk');
+  const line = page.getByLabel(/^Query line/);
+  await line.fill('upper ba');
+  await expect(page.getByRole('option').filter({ hasText: 'Upper basin' })).toBeVisible();
+  await line.fill('');
+  await expect(page.getByRole('option').filter({ hasText: 'Upper basin' })).toHaveCount(0);
+  await page.keyboard.press('ArrowDown');
+  await expect(page.getByRole('option').filter({ hasText: 'towpath' })).toBeVisible();
+});
+
 test('the query line offers values with counts, and a chosen one becomes a line', async ({ page }) => {
   await page.goto('/desk');
   await page.getByLabel(/^Query line/).click();

@@ -39,7 +39,8 @@
     if (current) return;
     const mine = (current = new AbortController());
     try {
-      for (let asked = ''; asked !== text; ) {
+      let asked: string;
+      do {
         asked = text;
         const got = await api.complete(asked, mine.signal);
         if (mine !== current || document.activeElement !== input) break;
@@ -47,7 +48,7 @@
         found = got;
         at = -1;
         open = true;
-      }
+      } while (asked !== text);
     } catch { /* The line works without help. */ }
     if (mine === current) current = null;
   }

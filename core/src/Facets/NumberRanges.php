@@ -100,7 +100,7 @@ final class NumberRanges
         $places = self::places($pile->some(self::SAMPLE));
         // Between whole numbers nothing lies: a range ends with the last before the next begins. But some are looked at
         // only, so if any number is in none of the ranges, these must reach up to the next.
-        foreach ($places < self::PLACES ? [$places, self::PLACES] : [self::PLACES] as $places) {
+        foreach (array_unique([$places, self::PLACES]) as $places) {
             $ranges = [];
             $found = 0;
             foreach (array_slice($starts, 0, -1) as $i => $from) {

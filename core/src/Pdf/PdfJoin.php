@@ -84,12 +84,12 @@ final class PdfJoin
     {
         $base = $this->highest;
         $this->highest += $part->highest;
-        $more = [$part->root() => '/Parent '.self::PAGES.' 0 R '];
+        $more = [$part->root => '/Parent '.self::PAGES.' 0 R '];
         foreach ($part->pages() as $number) {
             $more[$number] = $page($base + $number);
             $this->pages++;
         }
-        [$form, $fields] = $part->form();
+        [$fields, $resources] = $part->form();
         if ($fields !== []) {
             // Fields of two parts may have one name: each part is a group of its own.
             $group = $this->forms[] = $this->reserve();
@@ -97,7 +97,7 @@ final class PdfJoin
                 $more[$field] = ($more[$field] ?? '')."/Parent {$group} 0 R ";
             }
             $this->put($group, '<< /T '.self::text('Part '.count($this->forms)).' /Kids [ '.self::references(array_map(static fn (int $f): int => $base + $f, $fields)).'] >>');
-            preg_match('#/DR (?:\d+ 0 R|(<<(?:[^<>]|<(?!<)|>(?!>)|(?1))*>>))#', $form, $resources) === 1 && $this->formResources === '' && $this->formResources = self::renumbered($resources[0], $base);
+            $this->formResources = $this->formResources === '' ? self::renumbered($resources, $base) : $this->formResources;
         }
         for ($number = 1; $number <= $part->highest; $number++) {
             if ($number === $part->catalog) {
@@ -118,7 +118,7 @@ final class PdfJoin
             $this->write("{$value}\n");
             $part->copyStream($this->out, $stream);
         }
-        $this->nodes[$isFirst ? 0 : 1][] = $base + $part->root();
+        $this->nodes[$isFirst ? 0 : 1][] = $base + $part->root;
     }
 
     /** Puts a file in that goes along as it is (7.11.4). */

@@ -12,6 +12,9 @@ use UnexpectedValueException;
  */
 final class PdfPart
 {
+    /** A dictionary, with those in it. */
+    private const DICTIONARY = '(<<(?:[^<>]|<(?!<)|>(?!>)|(?1))*>>)';
+
     /** @var resource */
     private readonly mixed $stream;
 
@@ -20,6 +23,9 @@ final class PdfPart
 
     /** The number of the catalog. */
     public readonly int $catalog;
+
+    /** The number of the node that all pages are below. */
+    public readonly int $root;
 
     /** The highest number. */
     public readonly int $highest;
@@ -41,6 +47,7 @@ final class PdfPart
         }
         $this->places[] = $table;
         $this->catalog = self::reference((string) fgets($this->stream), 'Root') ?? throw self::otherwise('its trailer');
+        $this->root = self::reference($this->object($this->catalog)[0], 'Pages') ?? throw self::otherwise('its catalog');
     }
 
     /**
@@ -74,7 +81,7 @@ final class PdfPart
     /** @return list<int> the objects of the pages in order */
     public function pages(): array
     {
-        [$node] = $this->object($this->root());
+        [$node] = $this->object($this->root);
         preg_match('#/Kids \[([ 0-9R]*)\]#', $node, $kids) === 1 && preg_match('#/Count (\d+)#', $node, $count) === 1 || throw self::otherwise('its pages');
         $pages = self::numbers($kids[1]);
         count($pages) === (int) $count[1] || throw self::otherwise('the tree of its pages');
@@ -82,24 +89,18 @@ final class PdfPart
         return $pages;
     }
 
-    /** The node that all pages are below. */
-    public function root(): int
-    {
-        return self::reference($this->object($this->catalog)[0], 'Pages') ?? throw self::otherwise('its catalog');
-    }
-
     /**
-     * What the form says whose fields stand on the pages, and these fields.
+     * The fields of a form that stand on the pages, and the entry of its dictionary that has what they are drawn with.
      *
-     * @return array{string, list<int>} a dictionary, empty when there is no form
+     * @return array{list<int>, string} empty when there are none
      */
     public function form(): array
     {
         [$catalog] = $this->object($this->catalog);
-        $form = ($at = self::reference($catalog, 'AcroForm')) !== null ? $this->object($at)[0] : (preg_match('#/AcroForm (<<(?:[^<>]|<(?!<)|>(?!>)|(?1))*>>)#', $catalog, $m) === 1 ? $m[1] : '');
+        $form = ($at = self::reference($catalog, 'AcroForm')) !== null ? $this->object($at)[0] : (preg_match('#/AcroForm '.self::DICTIONARY.'#', $catalog, $m) === 1 ? $m[1] : '');
         $fields = ($at = self::reference($form, 'Fields')) !== null ? $this->object($at)[0] : (preg_match('#/Fields \[[ 0-9R]*\]#', $form, $m) === 1 ? $m[0] : '');
 
-        return [$form, self::numbers($fields)];
+        return [self::numbers($fields), preg_match('#/DR (?:\d+ 0 R|'.self::DICTIONARY.')#', $form, $resources) === 1 ? $resources[0] : ''];
     }
 
     /** @return list<int> */

@@ -157,7 +157,7 @@ final readonly class Grouping
     /** @return list<int> the lowest and highest ordinal of some documents */
     private static function ends(BitSlices $slices, DocumentSet $of): array
     {
-        return $of->isEmpty() ? [] : array_map(static fn (bool $descending): int => (int) $slices->value($slices->ranked($of, 0, 1, $descending)[0]->newest(0, 1)[0]), [true, false]);
+        return $of->isEmpty() ? [] : [$slices->extreme($of, false), $slices->extreme($of, true)];
     }
 
     /** @return array{sum: string, lowest: string, highest: string}|null */

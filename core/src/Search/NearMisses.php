@@ -109,7 +109,7 @@ final readonly class NearMisses
             if ($side->isEmpty()) {
                 continue;
             }
-            $nearest = $slices->value($slices->ranked($side, 0, 1, $before)[0]->documents()[0]);
+            $nearest = $slices->extreme($side, $before);
             $wider = $before ? [$nearest, $high] : [$low, $nearest];
             $count = $slices->between($wider[0], $wider[1])->and($rest)->count();
             $misses[] = new NearMiss(NearMissKind::WiderRange, $line, self::range($field, $wider[0], $wider[1]), $count);

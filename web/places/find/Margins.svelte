@@ -46,7 +46,7 @@
   const shapes: Record<string, FacetShape> = {};
   const shapeOf = (field: string) => (shapes[field] ??= new FacetShape());
 
-  /** How many are in sight when nothing is known of their places yet. */
+  /** So many are likely in sight before their places are known. */
   const AT_FIRST = 4;
   /**
    * What each facet shows. Those in sight change with the answer; the others one after another when it has been painted,
@@ -60,10 +60,11 @@
     if (!given) return;
     const now = facets.filter((f) => !isAlike(f));
     untrack(() => {
-      const isFirst = shown.size === 0;
       late = [];
+      // What comes back later must not show what it had before.
+      for (const field of [...shown.keys()]) if (!now.some((f) => f.field === field)) shown.delete(field);
       now.forEach((facet, i) => {
-        if (near[facet.field] || (isFirst && i < AT_FIRST)) shown.set(facet.field, { facet, answer: given });
+        if (near[facet.field] || i < AT_FIRST) shown.set(facet.field, { facet, answer: given });
         else if (shown.get(facet.field)?.facet !== facet) late.push(facet);
       });
     });
