@@ -5,17 +5,27 @@ test.use({ storageState: session('clerk') });
 
 const text = (name: string, contents: string) => ({ name, mimeType: 'text/plain', buffer: Buffer.from(contents) });
 
-test('brings files in, indexes them by keyboard, files them, and they are found at once', async ({ page }) => {
+// What a try that failed left waiting is no part of the next one.
+test.beforeEach(async ({ page }) => {
+  const cookies = await page.context().cookies();
+  const headers = { 'X-XSRF-TOKEN': decodeURIComponent(cookies.find((c) => c.name === 'XSRF-TOKEN')!.value), Accept: 'application/json' };
+  const { documents } = (await (await page.request.get('/api/intake', { headers })).json()) as { documents: { ref: string }[] };
+  if (documents.length > 0) await page.request.post('/api/intake/discard', { headers, data: { documents: documents.map((d) => d.ref) } });
+});
+
+test('brings files in, indexes them by keyboard, files them, and they are found at once', async ({ page }, { retry }) => {
+  // A word that no earlier try has filed.
+  const word = `wobbling${'er'.repeat(retry)}`;
   await page.goto('/intake');
   await page.getByLabel('Files go to').selectOption('Waterways');
-  await page.getByLabel('Files', { exact: true }).setInputFiles([text('closure-a.txt', 'The wobbling penstock at Cray Wharf'), text('closure-b.txt', 'A second wobbling penstock'), text('empty.pdf', '')]);
+  await page.getByLabel('Files', { exact: true }).setInputFiles([text('closure-a.txt', `The ${word} penstock at Cray Wharf`), text('closure-b.txt', `A second ${word} penstock`), text('empty.pdf', '')]);
   const waiting = page.getByRole('region', { name: 'Waiting' });
   await expect(waiting.getByRole('heading', { name: 'Waiting 3' })).toBeVisible();
   await expect(waiting.getByRole('listitem').filter({ hasText: 'empty.pdf' })).toContainText('no text');
   await accessible(page);
 
   await waiting.getByRole('button', { name: /^closure-a/ }).click();
-  await expect(page.getByRole('article', { name: 'Page 1' })).toContainText('wobbling penstock at Cray Wharf');
+  await expect(page.getByRole('article', { name: 'Page 1' })).toContainText(`${word} penstock at Cray Wharf`);
   await page.getByRole('checkbox', { name: 'Choose closure-b.txt' }).check();
 
   await page.getByRole('combobox', { name: 'Document type' }).focus();
@@ -35,8 +45,32 @@ test('brings files in, indexes them by keyboard, files them, and they are found 
   await expect(page.getByText('2 documents filed.')).toBeVisible();
   await expect(waiting.getByRole('heading', { name: 'Waiting 1' })).toBeVisible();
 
-  await page.goto('/find?q=%22wobbling+penstock%22');
+  await page.goto(`/find?q=%22${word}+penstock%22`);
   await total(page, 2);
+});
+
+test('what arrives while the list is still being read stays in it', async ({ page }) => {
+  let arrived = () => {};
+  const upload = new Promise<void>((resolve) => (arrived = resolve));
+  let read = 0;
+  // The list as it was before the file came is answered after it.
+  await page.route('**/api/intake', async (route) => {
+    if (route.request().method() !== 'GET' || ++read > 1) return route.fallback();
+    const before = await route.fetch();
+    await upload;
+    await route.fulfill({ response: before });
+  });
+  page.on('response', (response) => {
+    if (response.url().endsWith('/api/intake') && response.request().method() === 'POST') arrived();
+  });
+  await page.goto('/intake');
+  await page.getByLabel('Files', { exact: true }).setInputFiles([text('early.txt', 'early')]);
+  const entry = page.getByRole('region', { name: 'Waiting' }).getByRole('button', { name: /^early/ });
+  await expect.poll(() => read).toBeGreaterThan(1);
+  await expect(entry).toBeVisible();
+  await entry.click();
+  await page.getByRole('button', { name: 'Take out of intake' }).click();
+  await expect(entry).toHaveCount(0);
 });
 
 test('a discard is taken back, and a changed sheet is kept', async ({ page }) => {

@@ -2,6 +2,7 @@
   import type { DocumentComment } from '@/api/types';
   import { moment } from '@/parts/format';
   import { app } from '@/state/app.svelte';
+  import { Whole } from '@/state/whole';
 
   /** What people say of a document or dossier. */
   interface Props {
@@ -16,20 +17,26 @@
   let comments = $state.raw<DocumentComment[]>([]);
   let text = $state('');
   // svelte-ignore state_referenced_locally
-  void load().then((got) => (comments = got.comments), () => {});
+  const all = new Whole(load, (got) => (comments = got.comments));
+  all.read().catch(() => {});
+  const change = (act: () => Promise<{ comments: DocumentComment[] }>) => all.change(act, (got) => got);
 
   async function add(event: SubmitEvent) {
     event.preventDefault();
     try {
-      comments = (await say(text.trim())).comments;
+      await change(() => say(text.trim()));
       text = '';
     } catch (error) {
       app.fail(error, 'The comment was not kept.');
     }
   }
   async function remove(comment: DocumentComment) {
-    comments = (await takeBack(comment.id)).comments;
-    app.say('The comment is taken back.', { undo: () => void say(comment.text).then((got) => (comments = got.comments)) });
+    try {
+      await change(() => takeBack(comment.id));
+      app.say('The comment is taken back.', { undo: () => void change(() => say(comment.text)).catch((error: unknown) => app.fail(error, 'The comment did not come back.')) });
+    } catch (error) {
+      app.fail(error, 'The comment was not taken back.');
+    }
   }
 </script>
 

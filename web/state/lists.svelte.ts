@@ -2,6 +2,7 @@ import { api } from '@/api/client';
 import type { KeptSearch, PullListRow } from '@/api/types';
 import { plural } from '@/parts/format';
 import { app } from './app.svelte';
+import { Whole } from './whole';
 
 /** The pull lists of a person, and the one that is gathered into at present. */
 class Lists {
@@ -10,9 +11,16 @@ class Lists {
   #making: Promise<PullListRow> | null = null;
   #chosen = $state(Number(localStorage.getItem('pull-list') ?? 0));
 
-  async load(): Promise<void> {
-    this.all = (await api.lists()).lists;
-    this.known = true;
+  #whole = new Whole<PullListRow[]>(
+    async () => (await api.lists()).lists,
+    (all) => {
+      this.all = all;
+      this.known = true;
+    },
+  );
+
+  load(): Promise<void> {
+    return this.#whole.read();
   }
 
   get open(): PullListRow[] {
@@ -35,9 +43,7 @@ class Lists {
 
   async #make(name: string): Promise<PullListRow> {
     if (!this.known) await this.load();
-    const made = await api.makeList(name);
-    // Not loaded anew: what is gathered meanwhile would be counted as it was before.
-    this.all = [made, ...this.all];
+    const made = await this.#whole.change(() => api.makeList(name), (row) => void (this.all = [row, ...this.all.filter((l) => l.id !== row.id)]));
     this.choose(made.id);
     return made;
   }
@@ -48,8 +54,7 @@ class Lists {
       await this.#making?.catch(() => undefined);
       if (!this.known) await this.load();
       const list = this.current ?? (await this.make('Gathered'));
-      const { added, list: row } = await api.addToList(list.id, what);
-      this.all = this.all.map((l) => (l.id === row.id ? row : l));
+      const { added } = await this.#whole.change(() => api.addToList(list.id, what), ({ list: row }) => void (this.all = this.all.map((l) => (l.id === row.id ? row : l))));
       const undo = what.documents && added > 0 ? () => void api.takeOutOfList(list.id, what.documents!).then(() => this.load()) : undefined;
       app.say(added === 0 ? `“${list.name}” has this already.` : `${plural(added, 'document', 'documents')} added to “${list.name}”${what.keep ? ', and what matches from now on' : ''}.`, { undo });
     } catch (error) {

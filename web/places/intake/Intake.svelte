@@ -8,6 +8,7 @@
   import { Reading } from '@/places/read/document.svelte';
   import Pages from '@/places/read/Pages.svelte';
   import { app } from '@/state/app.svelte';
+  import { Whole } from '@/state/whole';
   import IconTrash from '@lucide/svelte/icons/trash-2';
   import IconUpload from '@lucide/svelte/icons/upload';
 
@@ -47,9 +48,9 @@
   $effect(() => localStorage.setItem('intake:library', library));
   $effect(() => localStorage.setItem(DRAFT, JSON.stringify({ type: typeCode, values })));
 
-  async function load() {
-    show((await api.intake()).documents);
-  }
+  type Answer = { documents: DocumentRecord[] };
+  const list = new Whole<Answer>(() => api.intake(), (got) => show(got.documents));
+  const load = () => list.read().catch((error: unknown) => app.fail(error, 'What waits cannot be shown.'));
   function show(documents: DocumentRecord[]) {
     waiting = documents;
     chosen = chosen.filter((ref) => documents.some((d) => d.ref === ref));
@@ -62,6 +63,12 @@
     const timer = setTimeout(load, 1500);
     return () => clearTimeout(timer);
   });
+
+  /** What the server answers once some of what waited has gone; they are out of sight even if the list must be read again. */
+  const without = (gone: string[]) => (got: Answer) => {
+    waiting = waiting.filter((d) => !gone.includes(d.ref));
+    return got;
+  };
 
   function look(ref: string) {
     looking = ref;
@@ -90,9 +97,11 @@
       for (let next = queue.shift(); next; next = queue.shift()) {
         const { file, entry } = next;
         try {
-          const record = await api.upload(file, to);
-          waiting = [...waiting, record];
-          if (!looking) look(record.ref);
+          await list.change(() => api.upload(file, to), (record) => {
+            waiting = [...waiting.filter((d) => d.ref !== record.ref), record];
+            if (!looking) look(record.ref);
+            return undefined;
+          });
           coming = coming.filter((c) => c.key !== entry.key);
         } catch (error) {
           const message = error instanceof ApiError ? (error.fields.file ?? error.message) : 'It did not arrive.';
@@ -133,13 +142,12 @@
     const index = waiting.findIndex((d) => d.ref === chosen[0]);
     try {
       const fits = new Set(type.fields.map((f) => f.code));
-      const { documents } = await api.fileDocuments(chosen, type.code, Object.fromEntries(Object.entries(values).filter(([code]) => fits.has(code))), named);
+      const given = Object.fromEntries(Object.entries(values).filter(([code]) => fits.has(code)));
+      await list.change(() => api.fileDocuments(filed, type.code, given, named), without(filed));
       faults = {};
       values = defaultsOf(type.fields);
       chosen = [];
-      looking = '';
-      waiting = documents;
-      look(documents[Math.min(index, documents.length - 1)]?.ref ?? '');
+      look(waiting[Math.min(index, waiting.length - 1)]?.ref ?? '');
       app.say(`${plural(count, 'document', 'documents')} filed.`);
       if (dossier.trim() !== '') await api.putInDossier(dossier.trim(), filed, null).then((got) => app.say(`${plural(count, 'document', 'documents')} filed into “${got.title}”.`), (error: unknown) => app.say(`Filed, but not put into the dossier. ${messageOf(error, '')}`, { wrong: true }));
     } catch (error) {
@@ -153,8 +161,12 @@
 
   async function discard() {
     const gone = [...chosen];
-    show((await api.discard(gone)).documents);
-    app.say(`${plural(gone.length, 'document', 'documents')} taken out of intake.`, { undo: async () => show((await api.restore(gone)).documents) });
+    try {
+      await list.change(() => api.discard(gone), without(gone));
+      app.say(`${plural(gone.length, 'document', 'documents')} taken out of intake.`, { undo: () => void list.change(() => api.restore(gone), (got) => got).catch((error: unknown) => app.fail(error, 'It could not be taken back.')) });
+    } catch (error) {
+      app.fail(error, 'Nothing was taken out.');
+    }
   }
 
   function keydown(event: KeyboardEvent) {

@@ -6,6 +6,7 @@
   import { lead } from '@/parts/keys';
   import { addressOf, emptySearch } from '@/places/find/search';
   import { app } from '@/state/app.svelte';
+  import { Whole } from '@/state/whole';
   import { lists } from '@/state/lists.svelte';
   import { router } from '@/state/router.svelte';
   import IconArrowDown from '@lucide/svelte/icons/arrow-down';
@@ -40,18 +41,18 @@
   const STATES: Record<Delivery['state'], string> = { waiting: 'waits its turn', running: 'being made', done: '', failed: 'failed', cancelled: 'cancelled', expired: 'expired' };
 
   if (!lists.known) void lists.load();
-  // svelte-ignore state_referenced_locally
-  api.list(id).then((got) => (list = got), (error: unknown) => (fault = messageOf(error, 'The list cannot be shown.')));
+  const whole = new Whole<PullList>(() => api.list(id), (got) => (list = got));
+  whole.read().catch((error: unknown) => (fault = messageOf(error, 'The list cannot be shown.')));
   // What is being made in the background is watched while it is.
   $effect(() => {
     if (!list?.deliveries.some((d) => d.state === 'waiting' || d.state === 'running')) return;
-    const timer = setTimeout(async () => (list = await api.list(id)), 1200);
+    const timer = setTimeout(() => void whole.read().catch((error: unknown) => app.fail(error, 'How far it is cannot be told.')), 1200);
     return () => clearTimeout(timer);
   });
 
   async function act(what: () => Promise<PullList>, done = ''): Promise<boolean> {
     try {
-      list = await what();
+      await whole.change(what, (got) => got);
       asked = '';
       void lists.load();
       if (done) app.say(done);

@@ -4,6 +4,7 @@
   import { DELIVERY_FORMS } from '@/parts/forms';
   import { moment } from '@/parts/format';
   import { app } from '@/state/app.svelte';
+  import { Whole } from '@/state/whole';
   import type { Reading } from './document.svelte';
 
   /** Copies of the document that were lent to people outside. */
@@ -16,17 +17,16 @@
   let form = $state<DeliveryForm>('plain');
   let due = $state('');
   let busy = $state(false);
-  // svelte-ignore state_referenced_locally
-  void api.loans(record.ref).then((got) => (loans = got.loans), () => {});
+  const all = new Whole<{ loans: Loan[] }>(() => api.loans(record.ref), (got) => (loans = got.loans));
+  all.read().catch(() => {});
   const COPY = { unchanged: 'as it was lent', changed: 'changed out there', gone: 'not to be reached' };
 
   async function act(what: () => Promise<{ loans: Loan[]; version: number }>, done: string) {
     busy = true;
     try {
-      const got = await what();
-      loans = got.loans;
+      const got = await all.change(what, (answer) => answer);
       asks = false;
-      app.say(loans.some((l) => l.state === 'conflict') ? 'Another version came meanwhile: decide what becomes of the copy.' : done);
+      app.say(got.loans.some((l) => l.state === 'conflict') ? 'Another version came meanwhile: decide what becomes of the copy.' : done);
       if (got.version !== record.version) await reading.reload();
     } catch (error) {
       app.fail(error, 'It could not be done.');
