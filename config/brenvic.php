@@ -26,6 +26,10 @@ return [
         ],
     ],
 
+    // Hosts that are not real and answer here: host => address and port of the stand-in. The one here is the Survey
+    // Exchange, a remote repository that ships with the demo and starts with the application.
+    'stand_ins' => ['survey-exchange.example' => env('BRENVIC_EXCHANGE', '')],
+
     'limits' => [
         // An upload or an imported file, in bytes.
         'file_bytes' => (int) env('BRENVIC_FILE_BYTES', 200 * 1024 * 1024),

@@ -17,6 +17,7 @@ use App\Http\Controllers\PeopleController;
 use App\Http\Controllers\PersonalController;
 use App\Http\Controllers\PullListController;
 use App\Http\Controllers\RedactionController;
+use App\Http\Controllers\RemoteController;
 use App\Http\Controllers\RemovalController;
 use App\Http\Controllers\SavedSearchController;
 use App\Http\Controllers\SearchController;
@@ -73,6 +74,8 @@ Route::prefix('api')->group(function (): void {
         Route::post('documents/{document:ref}/comments', [CommentController::class, 'store']);
         Route::delete('documents/{document:ref}/comments/{comment}', [CommentController::class, 'destroy'])->whereNumber('comment');
 
+        Route::post('remote/{code}/search', [RemoteController::class, 'search']);
+        Route::get('remote/{code}/file', [RemoteController::class, 'file']);
         Route::post('search/complete', [SearchController::class, 'complete']);
         Route::post('search/group', [SearchController::class, 'group']);
         Route::post('search/apart', [SearchController::class, 'apart']);
@@ -153,6 +156,7 @@ Route::prefix('api')->group(function (): void {
             Route::post('value-acts/plan', [ValueActController::class, 'plan']);
             Route::get('value-acts/{act}', [ValueActController::class, 'show'])->whereNumber('act');
             Route::post('value-acts/{act}/undo', [ValueActController::class, 'undo'])->whereNumber('act');
+            Route::post('remote/{code}/take', [RemoteController::class, 'take']);
             Route::get('intake', [IntakeController::class, 'index']);
             Route::post('intake', [IntakeController::class, 'store']);
             Route::post('intake/file', [IntakeController::class, 'file']);
@@ -184,6 +188,7 @@ Route::prefix('api')->group(function (): void {
             Route::get('vocabularies/{code}/doubles', [VocabularyController::class, 'doubles']);
             Route::get('vocabularies/{code}/file', [VocabularyController::class, 'export']);
             Route::post('vocabularies/{code}/file', [VocabularyController::class, 'preview']);
+            Route::post('remote/look', [RemoteController::class, 'look']);
             Route::post('tables/read', [TableController::class, 'read']);
             Route::get('tables/{code}/state', [TableController::class, 'state']);
             Route::get('{kind}/{code}', [PartController::class, 'show']);

@@ -19,14 +19,18 @@ final readonly class Arrivals
     {
     }
 
-    /** Takes in a file; its text is read in the background. */
-    public function receive(string $file, string $name, Library $library, User $by): Document
+    /**
+     * Takes in a file; its text is read in the background.
+     *
+     * @param  string  $path  where it comes from, if that is worth keeping
+     */
+    public function receive(string $file, string $name, Library $library, User $by, string $path = ''): Document
     {
         [$sha256, $bytes] = $this->files->take($file);
         $name = self::safeName($name);
 
-        return DB::transaction(function () use ($sha256, $bytes, $name, $library, $by): Document {
-            $document = $this->create($library->id, $name, $sha256, $bytes, $this->files->head($sha256), ['created_by' => $by->id]);
+        return DB::transaction(function () use ($sha256, $bytes, $name, $library, $by, $path): Document {
+            $document = $this->create($library->id, $name, $sha256, $bytes, $this->files->head($sha256), ['created_by' => $by->id, 'path' => $path]);
             ReadText::dispatch($document->id);
 
             return $document;

@@ -11,6 +11,7 @@ use App\Models\Role;
 use App\Models\User;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
+use Demo\Exchange\SurveyExchange;
 use Illuminate\Support\Facades\DB;
 
 /** The design of the Tarnwick Canal & Harbour Trust, and its people. */
@@ -184,6 +185,7 @@ final class TrustDesign
                     ? [['group' => 'Board office', 'change' => true]] : [['group' => 'Everyone', 'change' => false], ['group' => 'Records office', 'change' => true]]]);
             }
         }
+        $put(DesignKind::Repository, 'survey_exchange', ['name' => 'Survey Exchange', 'address' => SurveyExchange::HOME.'/sru']);
         $position = 0;
         foreach (self::VIEWS as $code => [$name, $criterion, $columns, $sort, $levels, $more]) {
             $put(DesignKind::View, $code, [

@@ -14,6 +14,7 @@ const FOR_FILING = [
     ['POST', 'document-acts/transfer/plan'], ['POST', 'document-acts/transfer'], ['POST', 'document-acts/sheets/open'], ['POST', 'document-acts/sheets/plan'], ['POST', 'document-acts/sheets'], ['POST', 'document-acts/1/undo'],
     ['POST', 'dossiers'], ['PUT', 'dossiers/DS-00001-X'], ['POST', 'dossiers/DS-00001-X/documents'], ['POST', 'dossiers/DS-00001-X/take-out'], ['POST', 'tables/look-up'],
     ['GET', 'value-acts'], ['POST', 'value-acts'], ['POST', 'value-acts/plan'], ['GET', 'value-acts/1'], ['POST', 'value-acts/1/undo'],
+    ['POST', 'remote/survey_exchange/take'],
     ['GET', 'intake'], ['POST', 'intake'], ['POST', 'intake/file'], ['POST', 'intake/discard'], ['POST', 'intake/restore']];
 
 const FOR_DESIGN = [
@@ -27,7 +28,7 @@ const FOR_DESIGN = [
     ['GET', 'design/views/permits'], ['POST', 'design/merge-fields'], ['GET', 'design/work'], ['POST', 'design/work/1/stop'], ['POST', 'design/work/1/go-on'],
     ['GET', 'design/people'], ['POST', 'design/people/groups'], ['DELETE', 'design/people/groups/1'], ['PUT', 'design/people/1'], ['GET', 'design/people/1/sight'],
     ['GET', 'design/vocabularies/subject/counts'], ['GET', 'design/vocabularies/subject/doubles'], ['GET', 'design/vocabularies/subject/file'], ['POST', 'design/vocabularies/subject/file'],
-    ['POST', 'design/tables/read'], ['GET', 'design/tables/suppliers/state'],
+    ['POST', 'design/remote/look'], ['POST', 'design/tables/read'], ['GET', 'design/tables/suppliers/state'],
     ['POST', 'design/tables'], ['PUT', 'design/tables/suppliers'], ['DELETE', 'design/tables/suppliers'], ['POST', 'design/dossier_kinds'], ['PUT', 'design/dossier_kinds/stoppage'], ['DELETE', 'design/dossier_kinds/stoppage'],
     ['POST', 'design/forms'], ['PUT', 'design/forms/permit_desk'], ['DELETE', 'design/forms/permit_desk'], ['POST', 'design/access'], ['PUT', 'design/access/confidential'], ['DELETE', 'design/access/confidential'],
     ['POST', 'design/views'], ['PUT', 'design/views/permits'], ['DELETE', 'design/views/permits'],
@@ -37,6 +38,7 @@ const FOR_REMOVING = [['GET', 'removed'], ['POST', 'removed'], ['POST', 'removed
 
 const EVERY_ROUTE = [
     ['DELETE', 'session'], ['GET', 'desk'], ['GET', 'dossiers'], ['GET', 'dossiers/DS-00001-X'], ['GET', 'dossiers/DS-00001-X/comments'], ['POST', 'dossiers/DS-00001-X/comments'], ['DELETE', 'dossiers/DS-00001-X/comments/1'], ['PUT', 'me/views/my-view'], ['DELETE', 'me/views/my-view'], ['PUT', 'me/preferences'],
+    ['POST', 'remote/survey_exchange/search'], ['GET', 'remote/survey_exchange/file'],
     ['POST', 'search/complete'], ['POST', 'search/group'], ['POST', 'search/apart'], ['POST', 'search/export'], ['GET', 'searches'], ['POST', 'searches'], ['PUT', 'searches/1'], ['DELETE', 'searches/1'], ['POST', 'searches/1/look'], ['DELETE', 'searches/1/look'], ['POST', 'searches/recent'],
     ['GET', 'lists'], ['POST', 'lists'], ['GET', 'lists/1'], ['PUT', 'lists/1'], ['DELETE', 'lists/1'], ['POST', 'lists/1/restore'], ['POST', 'lists/1/documents'], ['POST', 'lists/1/take-out'], ['PUT', 'lists/1/documents/D-00001-X'], ['POST', 'lists/1/freeze'], ['DELETE', 'lists/1/search'], ['GET', 'lists/1/check'], ['POST', 'lists/1/hold'], ['POST', 'lists/1/deliveries'],
     ['GET', 'deliveries/1'], ['POST', 'deliveries/1/cancel'], ['GET', 'deliveries/1/file'], ['POST', 'deliveries/1/links'], ['POST', 'documents/D-00001-X/links'], ['GET', 'links'], ['GET', 'outbox'], ['POST', 'links/1/revoke'],

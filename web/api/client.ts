@@ -1,5 +1,5 @@
 import type {
-  Advice, Annotation, AnnotationDraft, Answer, Change, CompletionAnswer, CriterionInput, Delivery, DeliveryForm, DeliveryFormat, Design, Desk, DiffPiece, DocumentComment, DocumentRecord, DocumentVersion, DossierRecord, DossierRow, DraftAnswer, Effect, Found, Group, HistoryEntry, Hits, KeptSearch, ListCheck, Loan, LookUp, ManyDocuments, OutboxMail, PageText, PeopleAnswer, Person, PullList, PullListRow, RecentSearch, RedactionMark, RedactionPlace, RedactionsAnswer, ReferenceTable, RemovedDocument, Row, Search, SearchesAnswer, SecureLink, SheetRow, SheetsPlan, Sight, TermCounts, TransferPlan, ValueAct, ValuePlan,
+  Advice, Annotation, AnnotationDraft, Answer, Change, CompletionAnswer, CriterionInput, Delivery, DeliveryForm, DeliveryFormat, Design, Desk, DiffPiece, DocumentComment, DocumentRecord, DocumentVersion, DossierRecord, DossierRow, DraftAnswer, Effect, Found, Group, HistoryEntry, Hits, KeptSearch, ListCheck, Loan, LookUp, ManyDocuments, OutboxMail, PageText, PeopleAnswer, Person, PullList, PullListRow, RecentSearch, RedactionMark, RedactionPlace, RedactionsAnswer, ReferenceTable, RemoteAnswer, RemoteLook, RemovedDocument, Row, Search, SearchesAnswer, SecureLink, SheetRow, SheetsPlan, Sight, TermCounts, TransferPlan, ValueAct, ValuePlan,
   Version, View, VocabularyPreview, Work,
 } from './types';
 
@@ -266,6 +266,11 @@ export const api = {
     }
     throw new ApiError(500, 'fault', 'The margins could not be counted. Ask again.');
   },
+  /** `again` asks also a repository that has just failed. */
+  searchRemote: (code: string, search: Search & { again?: boolean }, signal?: AbortSignal) => call<RemoteAnswer>('POST', `remote/${ref(code)}/search`, search, signal),
+  remoteFileUrl: (code: string, address: string, download = false) => `/api/remote/${ref(code)}/file?${new URLSearchParams({ address, ...(download ? { download: '1' } : {}) })}`,
+  takeRemote: (code: string, address: string, title: string, library: string) => call<DocumentRecord>('POST', `remote/${ref(code)}/take`, { address, title, library }),
+  lookRemote: (address: string, name: string) => call<RemoteLook>('POST', 'design/remote/look', { address, name }),
   attached: (ref: string, search: Search) => call<{ rows: Row[] }>('POST', `search/attached/${ref}`, search),
   groups: (search: Search & { level: string; below: string | null; total: string | null }) => call<{ groups: Group[] }>('POST', 'search/groups', search),
   advice: (criterion: string, signal?: AbortSignal) => call<Advice>('POST', 'design/advice', { criterion }, signal),

@@ -223,6 +223,9 @@ export interface AccessRule {
 export interface Repository extends Designed {
   code: string;
   name: string;
+  /** Of a remote one: where its SRU server is asked; told only to those who design. */
+  address?: string;
+  groups?: string[];
   designers?: string[];
   lock_version: number;
 }
@@ -312,6 +315,8 @@ export interface Kind {
 
 export interface Design {
   repositories: Repository[];
+  /** The remote repositories that this person may search. */
+  remote: { code: string; name: string }[];
   libraries: Library[];
   fields: Field[];
   system_fields: SystemField[];
@@ -535,6 +540,40 @@ export interface Found {
   near_misses: { kind: 'wider_range' | 'variant' | 'other_place'; line: number; cql: string; count: number; subject: string; relation: string; value: string; reach: string | null }[];
   offset: number;
   rows: Row[];
+}
+
+/** One record of a remote repository, as Dublin Core. */
+export interface RemoteRow {
+  /** Its place in the whole result there, from 0. */
+  position: number;
+  title: string;
+  title_pieces: Piece[];
+  cells: Record<string, string>;
+  elements: { element: string; values: Piece[][] }[];
+  address: string | null;
+  may_fetch: boolean;
+}
+
+/** What a remote repository answered to the present search. */
+export interface RemoteAnswer {
+  repository: string;
+  name: string;
+  state: 'found' | 'slow' | 'unreachable' | 'refused';
+  says: string;
+  total: number | null;
+  cql: string;
+  left_out: { subject: string; relation: string; value: string; field: string | null; reason: string }[];
+  offset: number;
+  rows: RemoteRow[];
+  took_ms?: number;
+}
+
+/** What a remote repository says it can do, and what the fields here are called there. */
+export interface RemoteLook {
+  state: 'found' | 'slow' | 'unreachable';
+  says: string;
+  title: string;
+  fields: { code: string; label: string; element: string | null; searched: boolean; sorted: boolean }[];
 }
 
 export interface Answer extends Found {

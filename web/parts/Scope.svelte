@@ -1,8 +1,9 @@
 <script lang="ts">
   import { api } from '@/api/client';
   import { count } from '@/parts/format';
-  import { addressOf, emptySearch, searchFrom, type SearchState } from '@/places/find/search';
+  import { addressOf, askedOutside, emptySearch, searchFrom, type SearchState } from '@/places/find/search';
   import { app } from '@/state/app.svelte';
+  import { remotes } from '@/state/remotes.svelte';
   import { router } from '@/state/router.svelte';
 
   /** Where is searched: the libraries as words, each with what the present search has in it. */
@@ -15,11 +16,14 @@
   const line = $derived(search.criteria.find((c) => c.on && !c.negated && LINE.test(c.cql)));
   const chosen = $derived(line ? [...line.cql.matchAll(/library == "?([\w-]+)"?/g)].map((m) => m[1]!) : []);
   const dossier = $derived(search.criteria.find((c) => c.on && !c.negated && /^dossier == "?[\w-]+"?$/.test(c.cql)));
+  const remote = $derived(app.design?.remote ?? []);
+  const outside = $derived(askedOutside(search, remote));
   const words = $derived((dossier ? `In ${/"?([\w-]+)"?$/.exec(dossier.cql)![1]}, ` : '') + inWords());
   function inWords(): string {
-    if (chosen.length === 1) return app.library(chosen[0]!)?.name ?? chosen[0]!;
-    if (chosen.length > 1) return `${chosen.length} of ${libraries.length} libraries`;
-    return `${repositories.map((r) => r.name).join(' + ')}, ${libraries.length} ${libraries.length === 1 ? 'library' : 'libraries'}`;
+    const elsewhere = remote.filter((r) => outside.includes(r.code)).map((r) => ` + ${r.name}`).join('');
+    if (chosen.length === 1) return (app.library(chosen[0]!)?.name ?? chosen[0]!) + elsewhere;
+    if (chosen.length > 1) return `${chosen.length} of ${libraries.length} libraries${elsewhere}`;
+    return `${repositories.map((r) => r.name).join(' + ')}${elsewhere}, ${libraries.length} ${libraries.length === 1 ? 'library' : 'libraries'}`;
   }
 
   let open = $state(false);
@@ -39,13 +43,14 @@
     const made = codes.map((c) => `library == ${/^[a-z]\w*$/.test(c) ? c : `"${c}"`}`).join(' or ');
     router.go(addressOf({ ...search, criteria: all ? rest : [{ cql: made, negated: false, on: true }, ...rest] }));
   }
+  const toggleOutside = (code: string) => router.go(addressOf({ ...search, from: '', record: null, outside: outside.includes(code) ? outside.filter((c) => c !== code) : [...outside, code] }));
   const toggle = (code: string) => choose(chosen.includes(code) ? chosen.filter((c) => c !== code) : [...chosen, code]);
 </script>
 
 <svelte:window onclick={(e) => { if (open && !box.contains(e.target as Node)) open = false; }} onkeydown={(e) => { if (e.key === 'Escape') open = false; }} />
 
 <div class="relative hidden md:block" bind:this={box}>
-  <button class="small quiet scope" aria-expanded={open} title="Where this searches" onclick={toggleOpen}>{words}</button>
+  <button class="small quiet scope" aria-expanded={open} title={`Where this searches: ${words}`} onclick={toggleOpen}>{words}</button>
   {#if open}
     <div class="menu" role="group" aria-label="Where this searches">
       {#if dossier}<button class="link block py-1" onclick={() => router.go(addressOf({ ...search, criteria: search.criteria.filter((c) => c !== dossier) }))}>Out of the dossier, the same everywhere</button>{/if}
@@ -57,12 +62,18 @@
           <label class="flex min-h-7 items-center gap-2"><input type="checkbox" class="check" checked={chosen.includes(library.code)} onchange={() => toggle(library.code)} /><span class="flex-1">{library.name}</span><span class="num quiet">{library.code in counts ? count(counts[library.code]!) : ''}</span></label>
         {/each}
       {/each}
+      {#if remote.length > 0}
+        <p class="heading mt-1 border-t border-hair pt-1">Elsewhere, asked as well</p>
+        {#each remote as r (r.code)}
+          <label class="flex min-h-7 items-center gap-2"><input type="checkbox" class="check" checked={outside.includes(r.code)} onchange={() => toggleOutside(r.code)} /><span class="flex-1">{r.name}</span><span class="num quiet">{remotes.count(r.code)}</span></label>
+        {/each}
+      {/if}
     </div>
   {/if}
 </div>
 
 <style>
-  .scope { max-width: 240px; min-height: 28px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; border-bottom: 1px solid transparent; }
+  .scope { max-width: 300px; min-height: 28px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; border-bottom: 1px solid transparent; }
   .scope:hover { color: var(--act); border-bottom-color: var(--act); }
   .menu { position: absolute; z-index: 40; top: 34px; right: 0; width: 290px; padding: 8px 14px 10px; border: 1px solid var(--hair); background: var(--sheet); box-shadow: 0 6px 18px rgb(0 0 0 / 12%); }
 </style>

@@ -20,7 +20,6 @@ use Brenvic\Core\Exchange\OdsSheet;
 use Brenvic\Core\Query\LedgerLine;
 use Brenvic\Core\Query\Parser;
 use Brenvic\Core\Query\Printer;
-use Brenvic\Core\Query\SortKey;
 use Brenvic\Core\Search\Criterion;
 use Brenvic\Core\Search\Relation;
 use Illuminate\Http\JsonResponse;
@@ -47,7 +46,7 @@ final class SearchController
             $criteria = $criteria->toggled($catalog->schema($user)->field($toggle['field']), $toggle['value'], $toggle['exclude'] ?? false);
         }
 
-        $asked = self::asked($input, $criteria);
+        $asked = $input->asked($criteria);
         if ($input->header('Accept') !== self::LINES) {
             return new JsonResponse($finder->find($user, $asked));
         }
@@ -63,30 +62,13 @@ final class SearchController
         }, 200, ['Content-Type' => self::LINES, 'Cache-Control' => 'no-store', 'X-Accel-Buffering' => 'no']);
     }
 
-    private static function asked(SearchInput $input, Criteria $criteria): FindRequest
-    {
-        return new FindRequest(
-            $criteria,
-            array_map(static fn (array $key): SortKey => SortKey::of($key['field'], $key['descending'] ?? false), $input->validated('sort') ?? []),
-            $input->validated('columns') ?? [],
-            $input->facets(),
-            ! $input->boolean('rows_only'),
-            $input->validated('where') ?? [],
-            $input->integer('offset'),
-            $input->integer('limit', 50),
-            formats: $input->formats(),
-            as: $input->lookingAs(),
-            snippets: $input->boolean('snippets', true),
-        );
-    }
-
     /** All rows as a file, shown as the columns show them. */
     public function export(SearchInput $input, ResultTable $table, Catalog $catalog): StreamedResponse|BinaryFileResponse
     {
         /** @var User $user */
         $user = $input->user();
         $format = (string) $input->validate(['format' => 'required|in:csv,ods'])['format'];
-        $request = self::asked($input, Criteria::of($input->words(), $input->criteria(), $input->boolean('any')));
+        $request = $input->asked();
         $head = ['Reference', 'Title', ...array_map(static fn (string $code): string => $code === 'path' ? 'Path' : $catalog->schema($user)->field($code)->label, $request->columns)];
         History::record(Act::Exported, $user, null, ['format' => $format, 'cql' => Printer::node($request->criteria->ledger()->tree()), 'columns' => $request->columns]);
         if ($format === 'ods') {
@@ -145,7 +127,7 @@ final class SearchController
         /** @var User $user */
         $user = $input->user();
 
-        return new JsonResponse(['rows' => $finder->attached($user, self::asked($input, Criteria::of($input->words(), $input->criteria(), $input->boolean('any'))), $document->id)]);
+        return new JsonResponse(['rows' => $finder->attached($user, $input->asked(), $document->id)]);
     }
 
     /** Makes a criterion of a field, a relation and values, or says what is wrong with them. */

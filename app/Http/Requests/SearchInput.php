@@ -4,10 +4,13 @@ declare(strict_types=1);
 
 namespace App\Http\Requests;
 
+use App\Find\Criteria;
+use App\Find\FindRequest;
 use App\Models\User;
 use Brenvic\Core\Facets\FacetOrder;
 use Brenvic\Core\Facets\FacetRequest;
 use Brenvic\Core\Fields\ColumnFormat;
+use Brenvic\Core\Query\SortKey;
 use Illuminate\Foundation\Http\FormRequest;
 use Illuminate\Support\Facades\Gate;
 use Illuminate\Validation\Rule;
@@ -40,6 +43,7 @@ final class SearchInput extends FormRequest
             'limit' => 'integer|min:0|max:500',
             'rows_only' => 'boolean',
             'draft' => 'boolean',
+            'again' => 'boolean',
             'snippets' => 'boolean',
             'as' => 'nullable|string|max:100',
             'formats' => 'array|max:60',
@@ -54,6 +58,24 @@ final class SearchInput extends FormRequest
             'facets.*.most' => 'integer|min:1|max:5000',
             'facets.*.search' => 'nullable|string|max:200',
         ];
+    }
+
+    /** @param  Criteria|null  $criteria  in place of what was sent */
+    public function asked(?Criteria $criteria = null): FindRequest
+    {
+        return new FindRequest(
+            $criteria ?? Criteria::of($this->words(), $this->criteria(), $this->boolean('any')),
+            array_map(static fn (array $key): SortKey => SortKey::of($key['field'], $key['descending'] ?? false), $this->validated('sort') ?? []),
+            $this->validated('columns') ?? [],
+            $this->facets(),
+            ! $this->boolean('rows_only'),
+            $this->validated('where') ?? [],
+            $this->integer('offset'),
+            $this->integer('limit', 50),
+            formats: $this->formats(),
+            as: $this->lookingAs(),
+            snippets: $this->boolean('snippets', true),
+        );
     }
 
     /** @return array<string, FacetRequest> by field code */

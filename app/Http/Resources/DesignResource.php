@@ -10,6 +10,8 @@ use App\Find\Finder;
 use App\Models\Dossier;
 use App\Models\PersonalView;
 use App\Models\User;
+use App\Remote\RemoteRepositories;
+use App\Remote\RemoteRepository;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Fields\FieldDefinition;
@@ -25,6 +27,7 @@ final readonly class DesignResource
     public function __construct(
         private Catalog $catalog,
         private Finder $finder,
+        private RemoteRepositories $remote,
     ) {
     }
 
@@ -38,10 +41,10 @@ final readonly class DesignResource
             $parts = $known === null ? $design->all($kind) : array_intersect_key($design->all($kind), array_flip($known[$kind->value]));
             $shape[$kind->value] = [];
             foreach ($parts as $code => $content) {
-                $shape[$kind->value][] = self::part($kind, (string) $code, $known === null ? $content : array_diff_key($content, ['designers' => true]));
+                $shape[$kind->value][] = self::part($kind, (string) $code, $known === null ? $content : array_diff_key($content, ['designers' => true, ...$kind === DesignKind::Repository ? ['address' => true, 'groups' => true] : []]));
             }
         }
-        $shape = [...$shape, ...self::inOrder($shape), 'default_view' => $user->preferences['default_view'] ?? null];
+        $shape = [...$shape, ...self::inOrder($shape), 'remote' => array_values(array_map(static fn (RemoteRepository $r): array => ['code' => $r->code, 'name' => $r->name], $this->remote->of($user))), 'default_view' => $user->preferences['default_view'] ?? null];
         $rights = $user->libraryRights();
         $ids = $this->catalog->libraries()->pluck('id', 'code');
         $shape['libraries'] = array_map(static fn (array $l): array => [...array_diff_key($l, $known === null ? [] : ['groups' => true]), 'may_change' => ($rights[$ids[$l['code']] ?? 0] ?? false) && $user->role->mayFile()], $shape['libraries']);

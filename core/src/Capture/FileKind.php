@@ -75,6 +75,24 @@ enum FileKind: string
         };
     }
 
+    /** The kind of files of a media type (RFC 6838); null for one that says nothing here. */
+    public static function ofMediaType(string $type): ?self
+    {
+        $type = strtolower(trim(explode(';', $type)[0]));
+
+        return match (true) {
+            $type === 'application/pdf' => self::Pdf,
+            str_starts_with($type, 'image/') => self::Image,
+            $type === 'text/html', $type === 'application/xhtml+xml' => self::Html,
+            $type === 'text/markdown' => self::Markdown,
+            $type === 'text/csv', $type === 'text/tab-separated-values' => self::Table,
+            $type === 'text/plain' => self::Text,
+            $type === self::Word->mediaType(''), $type === 'application/msword' => self::Word,
+            $type === self::Mail->mediaType('') => self::Mail,
+            default => null,
+        };
+    }
+
     private static function isText(string $head): bool
     {
         if (str_starts_with($head, "\xFF\xFE") || str_starts_with($head, "\xFE\xFF")) {

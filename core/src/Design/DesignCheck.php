@@ -56,7 +56,7 @@ final readonly class DesignCheck
             return;
         }
         match ($kind) {
-            DesignKind::Repository => $this->designers($content),
+            DesignKind::Repository => $this->repository($code, $content),
             DesignKind::Vocabulary => $this->vocabulary($code, $content),
             DesignKind::Field => $this->field($code, $content),
             DesignKind::Table => $this->table($content),
@@ -241,11 +241,30 @@ final readonly class DesignCheck
     }
 
     /** @param  array<string, mixed>  $content */
+    private function repository(string $code, array $content): void
+    {
+        $address = is_string($content['address'] ?? null) ? $content['address'] : '';
+        if ($address !== '') {
+            $parts = parse_url($address);
+            if (filter_var($address, FILTER_VALIDATE_URL) === false || ! in_array(strtolower((string) ($parts['scheme'] ?? '')), ['http', 'https'], true) || isset($parts['user']) || isset($parts['fragment'])) {
+                throw new InvalidDefinition('address', 'The address of an SRU server begins with http:// or https://, and has no name or password in it.');
+            }
+            $libraries = array_filter($this->references(DesignKind::Repository, $code), static fn (array $of): bool => $of['kind'] === DesignKind::Library);
+            if ($libraries !== []) {
+                throw new InvalidDefinition('address', 'What is in a remote repository stays there: move its libraries ('.implode(', ', array_column($libraries, 'name')).') to another one first.');
+            }
+        }
+        $this->known(Design::codes($content, 'groups'), 'groups');
+        $this->designers($content);
+    }
+
+    /** @param  array<string, mixed>  $content */
     private function library(array $content): void
     {
         $repository = is_string($content['repository'] ?? null) ? $content['repository'] : '';
-        if ($this->design->part(DesignKind::Repository, $repository) === null) {
-            throw new InvalidDefinition('repository', "There is no repository “{$repository}”.");
+        $of = $this->design->part(DesignKind::Repository, $repository) ?? throw new InvalidDefinition('repository', "There is no repository “{$repository}”.");
+        if (($of['address'] ?? '') !== '') {
+            throw new InvalidDefinition('repository', "“{$repository}” is a remote repository: it has no libraries here.");
         }
         $this->parts(DesignKind::Type, Design::codes($content, 'types'), 'types');
         $this->parts(DesignKind::View, Design::codes(['view' => array_filter([$content['view'] ?? null])], 'view'), 'view');

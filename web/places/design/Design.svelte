@@ -75,7 +75,7 @@
       case 'forms': return design.forms.map((f) => ({ code: f.code, name: f.name, hint: `${f.fields.length} fields` }));
       case 'dossier_kinds': return design.dossier_kinds.map((d) => ({ code: d.code, name: d.name, hint: `${d.sections.length} sections` }));
       case 'libraries': return design.libraries.map((l) => ({ code: l.code, name: l.name, hint: design.repositories.find((r) => r.code === l.repository)?.name ?? '' }));
-      case 'repositories': return design.repositories.map((r) => ({ code: r.code, name: r.name, hint: '' }));
+      case 'repositories': return design.repositories.map((r) => ({ code: r.code, name: r.name, hint: r.address ? 'remote' : '' }));
       case 'access': return design.access.map((r) => ({ code: r.code, name: r.name, hint: r.acts.join(', ') }));
       default: return [];
     }

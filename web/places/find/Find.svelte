@@ -4,16 +4,20 @@
   import { app } from '@/state/app.svelte';
   import { keptOf, searches } from '@/state/searches.svelte';
   import { lead } from '@/parts/keys';
+  import { remotes } from '@/state/remotes.svelte';
   import { router } from '@/state/router.svelte';
   import { untrack } from 'svelte';
   import { MediaQuery } from 'svelte/reactivity';
-  import { addressOf, searchFrom, viewAddress, type SearchState } from './search';
+  import { addressOf, askedOutside, searchFrom, viewAddress, type SearchState } from './search';
   import { FacetAsks } from './facets.svelte';
   import Edge from '@/parts/Edge.svelte';
   import AddCriterion from './AddCriterion.svelte';
   import FormPanel from './FormPanel.svelte';
   import Ledger from './Ledger.svelte';
   import Margins from './Margins.svelte';
+  import RemoteRecord from './RemoteRecord.svelte';
+  import RemoteResults from './RemoteResults.svelte';
+  import Repositories from './Repositories.svelte';
   import Results from './Results.svelte';
   import ReadingPane from '@/places/read/ReadingPane.svelte';
 
@@ -152,7 +156,19 @@
     go({ view: code, criteria: [...own, ...kept], sort: [], steps: [], layout: chosen && chosen.levels.length > 0 ? chosen.opens : search.layout === 'digest' ? 'digest' : 'table' });
   }
 
-  const open = $derived(search.open !== '');
+  // Elsewhere is asked once the answer from here stands, and only when something is looked for.
+  const outside = $derived(askedOutside(search, app.design!.remote).filter((code) => code === search.from || (answer !== null && answer.ledger.length > 0)));
+  const outsideInput = () => ({ ...input(), columns: [...new Set([...columns, ...app.design!.fields.filter((f) => f.dublin_core).map((f) => f.code)])] });
+  const outsideQuestion = $derived(JSON.stringify([outside, search.words, search.any, criteria, sort, columns, search.where, search.person]));
+  $effect(() => {
+    void outsideQuestion;
+    if (!answer || fault || busy) return;
+    untrack(() => remotes.ask(outside, outsideQuestion, outsideInput()));
+  });
+  const from = $derived(outside.includes(search.from) ? search.from : '');
+  const record = $derived(from && search.record !== null ? remotes.row(from, search.record) : null);
+
+  const open = $derived(from ? record !== null : search.open !== '');
 
   // How wide the reading pane is on this machine; by itself it takes its part of the window.
   const PANE = 'brenvic.pane';
@@ -166,7 +182,7 @@
   }
 
   let place: HTMLElement | undefined = $state();
-  const parts = { r: '[role=treegrid]', l: '[id^=ledger-line-], [aria-labelledby=ledger] button', m: '.facet button' };
+  const parts = { r: '[role=treegrid], [role=grid]', e: '[aria-label=Repositories] button + button', l: '[id^=ledger-line-], [aria-labelledby=ledger] button', m: '.facet button' };
 
   // A search that was looked at for a moment is kept among those made lately.
   $effect(() => {
@@ -196,12 +212,21 @@
     <div class="flex items-center gap-3 px-4 py-2 md:hidden">
       <button class="btn" onclick={() => (narrow = true)}>Narrow ({answer?.ledger.length ?? 0})</button>
     </div>
+    {#if outside.length > 0}<Repositories {outside} {from} here={answer?.total ?? null} choose={(code) => go({ from: code, record: null })} />{/if}
+    {#if from}
+      <RemoteResults code={from} answer={remotes.answers[from] ?? null} {columns} {search} {go} more={() => remotes.more(from, outsideInput())} again={() => remotes.again(from, outsideInput())} />
+    {:else}
     <Results {answer} {rows} {busy} {search} {sort} {columns} {widths} {view} {need} {go} {chooseView} {input} again={() => void run()} />
+    {/if}
   </section>
   {#if open}
     <section class="right" aria-label="Reading pane">
       <Edge label="Width of the reading pane" width={pane} least={320} {most} onchange={widen} />
-      <ReadingPane document={search.open} words={search.words} criteria={search.criteria} onclose={() => go({ open: '' }, 'replace')} />
+      {#if from && record}
+        {#key record}<RemoteRecord code={from} name={app.design!.remote.find((r) => r.code === from)!.name} {record} onclose={() => go({ record: null }, 'replace')} />{/key}
+      {:else}
+        <ReadingPane document={search.open} words={search.words} criteria={search.criteria} onclose={() => go({ open: '' }, 'replace')} />
+      {/if}
     </section>
   {/if}
 </div>

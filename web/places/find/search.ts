@@ -27,9 +27,15 @@ export interface SearchState {
   person: string;
   /** The document in the reading pane. */
   open: string;
+  /** The remote repositories that are asked as well; null for all of them, unless the search is one of libraries here. */
+  outside: string[] | null;
+  /** The remote repository whose records are listed; empty for the documents here. */
+  from: string;
+  /** The record of it in the reading pane, by its place from 0. */
+  record: number | null;
 }
 
-export const emptySearch: SearchState = { words: '', any: false, criteria: [], view: '', sort: [], where: [], layout: 'table', steps: [], within: '', person: '', open: '' };
+export const emptySearch: SearchState = { words: '', any: false, criteria: [], view: '', sort: [], where: [], layout: 'table', steps: [], within: '', person: '', open: '', outside: null, from: '', record: null };
 
 const layouts = ['table', 'digest', 'outline', 'steps'] as const;
 
@@ -55,6 +61,9 @@ export function searchFrom(params: URLSearchParams): SearchState {
     within: params.get('within') ?? '',
     person: params.get('as_person') ?? '',
     open: params.get('doc') ?? '',
+    outside: params.has('ask') ? params.getAll('ask').filter((code) => code !== '') : null,
+    from: params.get('from') ?? '',
+    record: params.has('rec') ? Number(params.get('rec')) || 0 : null,
   };
 }
 
@@ -71,7 +80,17 @@ export function addressOf(search: SearchState): string {
   if (search.within) params.set('within', search.within);
   if (search.person) params.set('as_person', search.person);
   if (search.open) params.set('doc', search.open);
+  if (search.outside) for (const code of search.outside.length > 0 ? search.outside : ['']) params.append('ask', code);
+  if (search.from) params.set('from', search.from);
+  if (search.from && search.record !== null) params.set('rec', String(search.record));
   return params.size > 0 ? `/find?${params}` : '/find';
+}
+
+/** Which remote repositories a search asks. */
+export function askedOutside(search: SearchState, remote: { code: string }[]): string[] {
+  const codes = remote.map((r) => r.code);
+  if (search.outside) return codes.filter((code) => search.outside!.includes(code));
+  return search.criteria.some((c) => c.on && !c.negated && /^(library|repository|dossier) == /.test(c.cql)) ? [] : codes;
 }
 
 /** The address of a view as it opens. */

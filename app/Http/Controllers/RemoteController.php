@@ -1,0 +1,98 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Design\Catalog;
+use App\Http\Requests\SearchInput;
+use App\Http\Resources\DocumentResource;
+use App\Intake\Arrivals;
+use App\Models\User;
+use App\Remote\RemoteFault;
+use App\Remote\RemoteRepositories;
+use App\Remote\RemoteRepository;
+use App\Remote\RemoteSearch;
+use App\Remote\RemoteServer;
+use App\Support\Refused;
+use Brenvic\Core\Capture\FileKind;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Support\Facades\Gate;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
+use Symfony\Component\HttpFoundation\HeaderUtils;
+
+/** Repositories elsewhere: searched, read, and copied from. */
+final class RemoteController
+{
+    /** The same search as here, made there. It is a request of its own, so that nothing here waits for it. */
+    public function search(SearchInput $input, string $code, RemoteRepositories $repositories, RemoteSearch $search, RemoteServer $server): JsonResponse
+    {
+        $user = User::of($input);
+        $asked = $input->asked();
+        $repository = $repositories->get($user, $code);
+        if ($asked->as !== null) {
+            $repositories->get($asked->as, $code);
+        }
+        if ($input->boolean('again')) {
+            $server->forget($repository);
+        }
+
+        return new JsonResponse($search->find($user, $repository, $asked));
+    }
+
+    /** What a record there describes, as something to look at. */
+    public function file(Request $request, string $code, RemoteRepositories $repositories, RemoteServer $server): BinaryFileResponse
+    {
+        $address = (string) $request->validate(['address' => 'required|string|max:2000'])['address'];
+        [$path, $name, $type] = $this->fetched($repositories->get(User::of($request), $code), $address, $server);
+
+        return (new BinaryFileResponse($path, 200, [
+            'Content-Type' => $type,
+            'Content-Disposition' => HeaderUtils::makeDisposition($request->boolean('download') ? 'attachment' : 'inline', $name, 'document'),
+            'Content-Security-Policy' => 'sandbox',
+            'X-Content-Type-Options' => 'nosniff',
+            'Cache-Control' => 'private, max-age=600',
+        ], public: false))->deleteFileAfterSend();
+    }
+
+    /** Brings a copy into intake, where it is indexed and filed like anything that arrives; its path says where it is from. */
+    public function take(Request $request, string $code, RemoteRepositories $repositories, RemoteServer $server, Catalog $catalog, Arrivals $arrivals, DocumentResource $resource): JsonResponse
+    {
+        $user = User::of($request);
+        $input = $request->validate(['address' => 'required|string|max:2000', 'title' => 'required|string|max:500', 'library' => 'required|string']);
+        $library = $catalog->libraries()->firstWhere('code', $input['library']) ?? abort(404);
+        Gate::authorize('file', $library);
+        $repository = $repositories->get($user, $code);
+        [$path, $name] = $this->fetched($repository, (string) $input['address'], $server);
+        $ending = pathinfo($name, PATHINFO_EXTENSION);
+        $document = $arrivals->receive($path, mb_strcut(strtr((string) $input['title'], ['/' => '-', '\\' => '-']), 0, 180).($ending === '' ? '' : ".{$ending}"), $library, $user, "{$repository->name}/{$name}");
+        @unlink($path);
+
+        return new JsonResponse($resource->of($document->refresh(), $user), 201);
+    }
+
+    /** What a server says it can do, and what the fields here are called there. */
+    public function look(Request $request, RemoteSearch $search): JsonResponse
+    {
+        $input = $request->validate(['address' => ['required', 'string', 'max:500', 'regex:#^https?://[^\s/]#i'], 'name' => 'nullable|string|max:200']);
+
+        return new JsonResponse($search->look(User::of($request), new RemoteRepository('', (string) ($input['name'] ?? '') ?: 'The server', (string) $input['address'])));
+    }
+
+    /** @return array{string, string, string} a temporary file, its name, and its media type by its contents */
+    private function fetched(RemoteRepository $repository, string $address, RemoteServer $server): array
+    {
+        $path = (string) tempnam(sys_get_temp_dir(), 'brenvic-remote-');
+        try {
+            $server->file($repository, $address, $path);
+        } catch (RemoteFault $fault) {
+            @unlink($path);
+            throw new Refused($fault->getMessage());
+        }
+        $name = Arrivals::safeName(rawurldecode((string) parse_url($address, PHP_URL_PATH)));
+        $head = (string) file_get_contents($path, length: 4096);
+
+        return [$path, $name, FileKind::detect($head, $name)->mediaType($head)];
+    }
+}

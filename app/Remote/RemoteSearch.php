@@ -1,0 +1,159 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Remote;
+
+use App\Design\Catalog;
+use App\Find\FindRequest;
+use App\Models\User;
+use Brenvic\Core\Capture\FileKind;
+use Brenvic\Core\Exchange\Sru\LeftOut;
+use Brenvic\Core\Exchange\Sru\RemoteQuery;
+use Brenvic\Core\Exchange\Sru\SruAnswer;
+use Brenvic\Core\Exchange\Sru\SruFault;
+use Brenvic\Core\Exchange\Sru\SruRecord;
+use Brenvic\Core\Exchange\Sru\SruRequest;
+use Brenvic\Core\Fields\FieldDefinition;
+use Brenvic\Core\Fields\InvalidValue;
+use Brenvic\Core\Fields\PartialDate;
+use Brenvic\Core\Index\Part;
+use Brenvic\Core\Pages\HitFinder;
+use Brenvic\Core\Search\Criterion;
+use Brenvic\Core\Search\SearchSchema;
+
+/** The search of a person, made in a repository elsewhere, and its records in the words of the design here. */
+final readonly class RemoteSearch
+{
+    public function __construct(
+        private Catalog $catalog,
+        private RemoteServer $server,
+    ) {
+    }
+
+    /**
+     * @return array<string, mixed> `state` is found, slow, unreachable or refused; `says` tells what happened; `total`
+     *                              is null unless found
+     */
+    public function find(User $user, RemoteRepository $repository, FindRequest $request): array
+    {
+        $schema = $this->schema($user, $request);
+        $answer = ['repository' => $repository->code, 'name' => $repository->name, 'state' => 'found', 'says' => '', 'total' => null, 'cql' => '', 'left_out' => [], 'offset' => $request->offset, 'rows' => []];
+        $since = hrtime(true);
+        try {
+            $there = $this->server->explain($repository);
+            $query = RemoteQuery::of($request->criteria->ledger(), $schema, $there, $request->sort);
+            $answer['cql'] = $query->cql;
+            $answer['left_out'] = array_map(static fn (LeftOut $line): array => [...Criterion::describe($line->node, $schema), 'reason' => $line->reason], $query->leftOut);
+            if (! $query->asks) {
+                return [...$answer, 'state' => 'refused', 'says' => "Nothing of this search can be asked at {$repository->name}."];
+            }
+            $got = SruAnswer::read($this->server->text($repository, SruRequest::search($repository->address, $query->cql, $request->offset, min($request->limit, $there->most), $there->schema)), $request->offset);
+            if ($got->diagnostics !== [] && $got->records === []) {
+                return [...$answer, 'state' => 'refused', 'says' => "{$repository->name} says: ".implode('; ', $got->diagnostics)];
+            }
+            $answer['total'] = $got->total;
+            $answer['says'] = implode('; ', $got->diagnostics);
+            $ledger = $request->criteria->ledger();
+            $titles = HitFinder::forPart($ledger, Part::Names, $schema->everywhere);
+            $texts = HitFinder::forText($ledger);
+            $answer['rows'] = array_map(static fn (SruRecord $record): array => self::row($record, $repository, $schema, $request->columns, $titles, $texts), $got->records);
+        } catch (RemoteFault $fault) {
+            return [...$answer, 'state' => $fault->isSlow ? 'slow' : 'unreachable', 'says' => $fault->getMessage()];
+        } catch (SruFault $fault) {
+            return [...$answer, 'state' => 'unreachable', 'says' => "{$repository->name} does not answer as it should: {$fault->getMessage()}"];
+        }
+
+        return [...$answer, 'took_ms' => round((hrtime(true) - $since) / 1e6, 1)];
+    }
+
+    /**
+     * What each field of the design is called there.
+     *
+     * @return array<string, mixed> state as of `find`
+     */
+    public function look(User $user, RemoteRepository $repository): array
+    {
+        $this->server->forget($repository);
+        try {
+            $there = $this->server->explain($repository);
+        } catch (RemoteFault $fault) {
+            return ['state' => $fault->isSlow ? 'slow' : 'unreachable', 'says' => $fault->getMessage(), 'title' => '', 'fields' => []];
+        }
+        $schema = $this->catalog->schema($user);
+        $fields = [['code' => 'title', 'label' => 'Title', 'element' => 'title', 'searched' => $there->searches('dc.title'), 'sorted' => $there->sorts('dc.title')]];
+        foreach ($schema->fields as $field) {
+            $element = RemoteQuery::element($schema, $field->code);
+            if ($element !== null || isset($this->catalog->fields()[$field->code])) {
+                $fields[] = ['code' => $field->code, 'label' => $field->label, 'element' => $element, 'searched' => $element !== null && $there->searches("dc.{$element}"), 'sorted' => $element !== null && $there->sorts("dc.{$element}")];
+            }
+        }
+
+        return ['state' => 'found', 'says' => $there->indexes === [] ? 'It does not say what it can do; it is asked as any server is.' : '', 'title' => $there->title, 'fields' => $fields];
+    }
+
+    private function schema(User $user, FindRequest $request): SearchSchema
+    {
+        $schema = $this->catalog->schema($request->as ?? $user);
+        $parts = array_values(array_filter(array_map(Part::named(...), $request->where)));
+
+        return $parts === [] ? $schema : new SearchSchema($schema->fields, $parts, $schema->calendar);
+    }
+
+    /**
+     * @param  list<string>  $columns
+     * @return array<string, mixed>
+     */
+    private static function row(SruRecord $record, RemoteRepository $repository, SearchSchema $schema, array $columns, HitFinder $titles, HitFinder $texts): array
+    {
+        $cells = [];
+        foreach ($columns as $code) {
+            $element = RemoteQuery::element($schema, $code);
+            $cells[$code] = $element === null || ! isset($schema->fields[$code]) ? '' : implode(', ', self::valuesOf($schema->fields[$code], $record->elements[$element] ?? [], $schema));
+        }
+        $address = $record->address();
+        $title = $record->first('title') ?: ($record->first('identifier') ?: 'Without a title');
+
+        return [
+            'position' => $record->position,
+            'title' => $title,
+            'title_pieces' => $titles->pieces($title),
+            'cells' => $cells,
+            'elements' => array_map(static fn (string $element, array $values): array => ['element' => $element, 'values' => array_map(static fn (string $value): array => $texts->pieces($element === 'date' ? self::day($value) : $value), $values)], array_keys($record->elements), array_values($record->elements)),
+            'address' => $address,
+            // What is kept on the server itself is fetched from here; anything else is only named.
+            'may_fetch' => $address !== null && $repository->serves($address),
+        ];
+    }
+
+    /**
+     * The values of an element that a field could hold: of several fields that share one, each takes what is its own.
+     *
+     * @param  list<string>  $values
+     * @return list<string>
+     */
+    private static function valuesOf(FieldDefinition $field, array $values, SearchSchema $schema): array
+    {
+        $own = [];
+        $isShared = count(array_filter($schema->fields, static fn (FieldDefinition $f): bool => $f->dublinCore === $field->dublinCore)) > 1;
+        foreach ($values as $value) {
+            try {
+                $normal = $field->parse($field->code === 'file_type' ? FileKind::ofMediaType($value)->value ?? $value : $value);
+                $own[] = $normal === null ? '' : $field->display($normal);
+            } catch (InvalidValue) {
+                $own[] = $isShared ? '' : $value;
+            }
+        }
+
+        return array_values(array_filter($own, static fn (string $value): bool => $value !== ''));
+    }
+
+    private static function day(string $value): string
+    {
+        try {
+            return PartialDate::parse($value)->display();
+        } catch (InvalidValue) {
+            return $value;
+        }
+    }
+}

@@ -1,0 +1,139 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Remote;
+
+use Brenvic\Core\Exchange\Sru\SruExplain;
+use Brenvic\Core\Exchange\Sru\SruFault;
+use Brenvic\Core\Exchange\Sru\SruRequest;
+use Illuminate\Http\Client\ConnectionException;
+use Illuminate\Http\Client\Response;
+use Illuminate\Support\Facades\Cache;
+use Illuminate\Support\Facades\Http;
+
+/**
+ * Asks the server of a remote repository, and never waits for it long: every request has its limits of time and size,
+ * and one that has just failed is left alone for a while, so that it does not hold up those who search on.
+ */
+final readonly class RemoteServer
+{
+    /** Seconds to reach it, to have its answer, and to have a file. */
+    private const CONNECT = 2;
+
+    private const ANSWER = 5;
+
+    private const FILE = 30;
+
+    /** Bytes of an answer. */
+    private const ANSWER_BYTES = 4 * 1024 * 1024;
+
+    /** Seconds that what it says of itself holds, and that it is left alone after it failed. */
+    private const EXPLAINED = 3600;
+
+    private const REST = 20;
+
+    /** cURL’s numbers for an answer that takes too long, and for one that was cut off here. */
+    private const TIMED_OUT = 28;
+
+    private const CUT_OFF = [42, 63];
+
+    /**
+     * What the server can do, by its own word; one that does not explain itself is asked as any server is.
+     *
+     * @throws RemoteFault
+     */
+    public function explain(RemoteRepository $repository): SruExplain
+    {
+        $key = 'remote/explain/'.md5($repository->address);
+        $known = Cache::get($key);
+        if (is_string($known)) {
+            return SruExplain::read($known);
+        }
+        $xml = $this->text($repository, SruRequest::explain($repository->address));
+        try {
+            $explain = SruExplain::read($xml);
+        } catch (SruFault) {
+            return new SruExplain;
+        }
+        Cache::put($key, $xml, self::EXPLAINED);
+
+        return $explain;
+    }
+
+    /** Forgets what is known of a server, and that it failed. */
+    public function forget(RemoteRepository $repository): void
+    {
+        Cache::forget('remote/explain/'.md5($repository->address));
+        Cache::forget('remote/down/'.md5($repository->address));
+    }
+
+    /** @throws RemoteFault */
+    public function text(RemoteRepository $repository, string $address): string
+    {
+        $key = 'remote/down/'.md5($repository->address);
+        /** @var array{string, bool}|null $down */
+        $down = Cache::get($key);
+        if ($down !== null) {
+            throw new RemoteFault(...$down);
+        }
+        try {
+            return $this->get($repository, $address, self::ANSWER, self::ANSWER_BYTES)->body();
+        } catch (RemoteFault $fault) {
+            Cache::put($key, [$fault->getMessage(), $fault->isSlow], self::REST);
+            throw $fault;
+        }
+    }
+
+    /**
+     * Fetches what a record describes into a file.
+     *
+     * @return string its media type, in small letters
+     *
+     * @throws RemoteFault
+     */
+    public function file(RemoteRepository $repository, string $address, string $path): string
+    {
+        if (! $repository->serves($address)) {
+            throw new RemoteFault("It is not kept at {$repository->name} itself; open its address to fetch it.");
+        }
+        $response = $this->get($repository, $address, self::FILE, (int) config('brenvic.limits.file_bytes'), $path);
+
+        return strtolower(trim(explode(';', $response->header('Content-Type'))[0]));
+    }
+
+    /** @throws RemoteFault */
+    private function get(RemoteRepository $repository, string $address, int $seconds, int $bytes, ?string $path = null): Response
+    {
+        $isTooLarge = false;
+        $options = $path === null ? [] : ['sink' => $path];
+        $curl = [
+            CURLOPT_MAXFILESIZE => $bytes, CURLOPT_NOPROGRESS => false,
+            CURLOPT_XFERINFOFUNCTION => static function (mixed $handle, int $size, int $had) use ($bytes, &$isTooLarge): int {
+                return ($isTooLarge = $had > $bytes) ? 1 : 0;
+            },
+        ];
+        $host = strtolower((string) parse_url($address, PHP_URL_HOST));
+        $standIn = (string) (config('brenvic.stand_ins')[$host] ?? '');
+        if ($standIn !== '') {
+            $curl[CURLOPT_CONNECT_TO] = ["{$host}::{$standIn}"];
+            $options['proxy'] = '';
+        }
+        try {
+            $response = Http::connectTimeout(self::CONNECT)->timeout($seconds)->withoutRedirecting()->withUserAgent('Brenvic')
+                ->withOptions([...$options, 'curl' => $curl])->get($address);
+        } catch (ConnectionException $fault) {
+            $number = preg_match('/cURL error (\d+)/', $fault->getMessage(), $m) === 1 ? (int) $m[1] : 0;
+            throw match (true) {
+                $isTooLarge || in_array($number, self::CUT_OFF, true) => new RemoteFault("{$repository->name} sends more than can be taken."),
+                $number === self::TIMED_OUT => new RemoteFault("{$repository->name} did not answer within {$seconds} seconds.", true),
+                default => new RemoteFault("{$repository->name} cannot be reached."),
+            };
+        }
+        if (! $response->successful()) {
+            throw new RemoteFault("{$repository->name} answers with an error ({$response->status()}).");
+        }
+
+        return $response;
+    }
+}

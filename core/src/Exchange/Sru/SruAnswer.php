@@ -1,0 +1,85 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Exchange\Sru;
+
+use DOMElement;
+
+/** The response to a searchRetrieve request. */
+final readonly class SruAnswer
+{
+    /** Values of one element of a record that are kept, and characters of each. */
+    private const MOST_VALUES = 50;
+
+    private const LONGEST = 5_000;
+
+    /**
+     * @param  list<SruRecord>  $records
+     * @param  list<string>  $diagnostics  what the server says of the request
+     */
+    public function __construct(
+        public int $total,
+        public array $records,
+        public array $diagnostics,
+    ) {
+    }
+
+    /**
+     * @param  int  $from  the first record that was asked for, from 0
+     *
+     * @throws SruFault
+     */
+    public static function read(string $xml, int $from): self
+    {
+        $answer = SruXml::read($xml);
+        $diagnostics = array_map(static fn (DOMElement $d): string => self::diagnostic($answer, $d), $answer->all('diagnostics/diagnostic'));
+        $total = $answer->text('numberOfRecords');
+        if ($answer->root->localName !== 'searchRetrieveResponse' || ($diagnostics === [] && ($total === null || preg_match('/^\d{1,15}$/', $total) !== 1))) {
+            throw new SruFault('The answer is not that of an SRU server.');
+        }
+        $records = [];
+        foreach ($answer->all('records/record') as $place => $record) {
+            $data = $answer->first('recordData', $record);
+            if ($data === null) {
+                continue;
+            }
+            $at = $answer->text('recordPosition', $record);
+            if ($answer->text('recordPacking', $record) === 'string' || $answer->text('recordXMLEscaping', $record) === 'string') {
+                $inner = SruXml::read(trim($data->textContent));
+                $records[] = new SruRecord($at === null ? $from + $place : max(0, (int) $at - 1), self::elements($inner->root));
+            } else {
+                $records[] = new SruRecord($at === null ? $from + $place : max(0, (int) $at - 1), self::elements($data));
+            }
+        }
+
+        return new self((int) $total, $records, $diagnostics);
+    }
+
+    private static function diagnostic(SruXml $answer, DOMElement $diagnostic): string
+    {
+        $message = $answer->text('message', $diagnostic) ?? '';
+        $details = $answer->text('details', $diagnostic) ?? '';
+
+        return mb_substr($message === '' ? 'diagnostic '.($answer->text('uri', $diagnostic) ?? 'without a name') : $message, 0, 300).($details === '' ? '' : ' ('.mb_substr($details, 0, 300).')');
+    }
+
+    /**
+     * The elements of Dublin Core, however deep they stand.
+     *
+     * @return array<string, list<string>>
+     */
+    private static function elements(DOMElement $data): array
+    {
+        $elements = [];
+        foreach ($data->getElementsByTagNameNS('http://purl.org/dc/elements/1.1/', '*') as $element) {
+            $text = mb_substr(trim((string) preg_replace('/\s+/u', ' ', $element->textContent)), 0, self::LONGEST);
+            $name = strtolower((string) $element->localName);
+            if ($text !== '' && count($elements[$name] ?? []) < self::MOST_VALUES) {
+                $elements[$name][] = $text;
+            }
+        }
+
+        return $elements;
+    }
+}

@@ -1,0 +1,36 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Exchange\Sru;
+
+/** One record of an answer, as Dublin Core. */
+final readonly class SruRecord
+{
+    /**
+     * @param  int  $position  its place in the whole result, from 0
+     * @param  array<string, list<string>>  $elements  element in small letters => values
+     */
+    public function __construct(
+        public int $position,
+        public array $elements,
+    ) {
+    }
+
+    public function first(string $element): string
+    {
+        return $this->elements[$element][0] ?? '';
+    }
+
+    /** Where what it describes can be fetched: the first identifier that is an address. */
+    public function address(): ?string
+    {
+        foreach ($this->elements['identifier'] ?? [] as $identifier) {
+            if (preg_match('#^https?://[^\s]+$#i', $identifier) === 1) {
+                return $identifier;
+            }
+        }
+
+        return null;
+    }
+}
