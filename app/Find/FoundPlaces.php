@@ -51,7 +51,7 @@ final class FoundPlaces
             if ($field->sensitive || ! $field->kind->hasWords()) {
                 continue;
             }
-            $finder = $this->inField[$code] ??= HitFinder::forIndex($this->ledger, $code);
+            $finder = $this->inField[$code] ??= HitFinder::forField($this->ledger, $field, $this->schema->everywhere);
             if (! $finder->findsNothing() && $finder->hits(implode(' ; ', array_map($field->display(...), $normals)), 1) !== []) {
                 $found[] = $field->label;
             }

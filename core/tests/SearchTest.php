@@ -15,6 +15,7 @@ use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\IndexWriter;
 use Brenvic\Core\Index\MemoryStore;
 use Brenvic\Core\Index\Part;
+use Brenvic\Core\Pages\SheetMarks;
 use Brenvic\Core\Query\Ledger;
 use Brenvic\Core\Query\LedgerLine;
 use Brenvic\Core\Query\Node;
@@ -365,6 +366,50 @@ it('counts what looking at every document counts', function () {
             }
         }
     }
+});
+
+it('marks in an index sheet just the values by which a document is found', function () {
+    mt_srand(77);
+    $collection = new Collection;
+    $collection->fill(80);
+    $schema = $collection->schema;
+    $tried = [];
+    for ($i = 0; $i < 1500; $i++) {
+        [$cql, $test] = $collection->criterion();
+        // What is asked of a document as a whole, or of what it has not, marks no value.
+        if (preg_match('/^\\(?(reach|depth|dated|dc\\.date)/', $cql) !== 1 || preg_match('/<>|""| all /', $cql) === 1) {
+            continue;
+        }
+        $tried[$cql] = true;
+        $marks = new SheetMarks(Ledger::of(Parser::parse($cql)->root), $schema);
+        $isMarked = static fn (string $field, array $values): bool => array_filter($values, static fn (string $value): bool => in_array(true, array_column($marks->pieces($schema->fields[$field], $value), 1), true)) !== [];
+        foreach ($collection->documents as $d) {
+            expect($isMarked('reach', $d['reaches']) || $isMarked('depth', $d['depths']) || $isMarked('dated', array_filter([$d['dated']])))->toBe($test($d), "{$cql}: ".json_encode($d));
+        }
+        $not = new SheetMarks(new Ledger([new LedgerLine(Parser::parse($cql)->root, true), new LedgerLine(Parser::parse($cql)->root, false, false)]), $schema);
+        expect($not->pieces($schema->fields['reach'], 'n1'))->toBe([['North basin', false]]);
+    }
+    expect(count($tried))->toBeGreaterThan(15);
+});
+
+it('marks words within a value, and a value that is asked for whole', function () {
+    $schema = new SearchSchema([new FieldDefinition('author', 'Author', FieldKind::Text, dublinCore: 'creator'), new FieldDefinition('span', 'Span', FieldKind::DateRange), new FieldDefinition('urgent', 'Urgent', FieldKind::YesNo)], [Part::Names, Part::Values]);
+    $pieces = static fn (string $cql, string $field, string $value): string => implode('', array_map(static fn (array $p): string => $p[1] ? "[{$p[0]}]" : $p[0], (new SheetMarks(Ledger::of(Parser::parse($cql)->root), $schema))->pieces($schema->fields[$field], $value)));
+    expect($pieces('lorne', 'author', 'Ada Lorne, Kit'))->toBe('Ada [Lorne], Kit')
+        ->and($pieces('author = "ada lorne"', 'author', 'Ada Lorne, Kit'))->toBe('[Ada Lorne], Kit')
+        ->and($pieces('dc.creator any "kit ada"', 'author', 'Ada Lorne, Kit'))->toBe('[Ada] Lorne, [Kit]')
+        ->and($pieces('author == "ada*"', 'author', 'Ada Lorne, Kit'))->toBe('[Ada Lorne, Kit]')
+        ->and($pieces('author == "ada"', 'author', 'Ada Lorne, Kit'))->toBe('Ada Lorne, Kit')
+        ->and($pieces('author <> lorne', 'author', 'Ada Lorne'))->toBe('Ada Lorne')
+        ->and($pieces('text = lorne', 'author', 'Ada Lorne'))->toBe('Ada Lorne')
+        ->and($pieces('gate not lorne', 'author', 'Ada Lorne'))->toBe('Ada Lorne')
+        ->and($pieces('span = 2019-04', 'span', '2019-03/2019-05'))->toBe('[Mar 2019 to May 2019]')
+        ->and($pieces('span encloses 2019-04', 'span', '2019-03/2019-05'))->toBe('[Mar 2019 to May 2019]')
+        ->and($pieces('span > 2019-06', 'span', '2019-03/2019-05'))->toBe('Mar 2019 to May 2019')
+        ->and($pieces('urgent == yes', 'urgent', '1'))->toBe('[Yes]')
+        ->and($pieces('span > nonsense', 'span', '2019-03/2019-05'))->toBe('Mar 2019 to May 2019');
+    $names = new SearchSchema($schema->fields, [Part::Names]);
+    expect((new SheetMarks(Ledger::of(Parser::parse('lorne')->root), $names))->pieces($names->fields['author'], 'Ada Lorne'))->toBe([['Ada Lorne', false]]);
 });
 
 it('gives the same answers whatever is hidden', function () {

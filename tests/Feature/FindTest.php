@@ -86,6 +86,21 @@ it('shows the words around the first hit', function () {
         ->and($this->search(['words' => 'seepage sill', 'snippets' => false])->json('rows.0.snippet'))->toBeNull();
 });
 
+it('marks what was looked for around the text: title, values, path and comments', function () {
+    $ref = $this->search(['words' => 'repaired'])->json('rows.0.ref');
+    $this->as('clerk')->postJson("/api/documents/{$ref}/comments", ['text' => 'Sea lock gate, see the diary'])->assertCreated();
+    $hits = fn (string $words, array $criteria = []) => $this->as('reader')->getJson("/api/documents/{$ref}/hits?".http_build_query(['words' => $words, 'criteria' => array_map(static fn (string $cql): array => ['cql' => $cql], $criteria)]))->assertOk()->json();
+    $of = $hits('"sea lock" 2020', ['silt_depth < 1', 'waterway == tarn', 'condition == b or condition == d']);
+    expect($of['values']['waterway'][0])->toBe([['Sea lock pound', true]])
+        ->and($of['values']['silt_depth'][0][0][1])->toBeTrue()
+        ->and($of['values']['condition'][0])->toBe([['D: poor', true]])
+        ->and($of['values'])->not->toHaveKey('document_date')
+        ->and(array_values($of['comments']))->toBe([[['Sea lock', true], [' gate, see the diary', false]]])
+        ->and($of['title'])->toContain(['Sea lock', true]);
+    expect($hits('', ['waterway == harbour', 'document_date within "last year"']))->toMatchArray(['values' => [], 'comments' => [], 'title' => null, 'path' => null]);
+    expect($hits('', ['document_date = 2020-05'])['values'])->toHaveKey('document_date');
+});
+
 it('changes a document, overwrites nothing, and the next search knows', function () {
     $ref = $this->search(['words' => 'repaired'])->json('rows.0.ref');
     $document = $this->as('clerk')->getJson("/api/documents/{$ref}")->json();

@@ -6,6 +6,7 @@ use App\Intake\Arrivals;
 use App\Models\Document;
 use Demo\Chance;
 use Demo\FileMaker;
+use Illuminate\Support\Facades\DB;
 
 beforeEach(function () {
     $this->folder = sys_get_temp_dir().'/brenvic-made-'.getmypid();
@@ -152,4 +153,18 @@ it('files several with the same values, and takes a discard back', function () {
     $this->postJson('/api/intake/restore', ['documents' => [$refs[2]]])->assertJsonCount(3, 'documents');
     $this->postJson('/api/intake/file', ['documents' => $refs, 'type' => 'stoppage_notice', 'values' => ['document_date' => ['2024'], 'waterway' => ['tarn-sea']]])->assertOk()->assertJsonCount(0, 'documents');
     expect($this->search(['words' => ''])->json('total'))->toBe(3);
+});
+
+it('shows many that wait with as many queries as few', function () {
+    $queries = function (int $more): int {
+        for ($i = 0; $i < $more; $i++) {
+            $this->upload("Text {$i}", "w{$i}-{$more}.txt")->assertCreated();
+        }
+        DB::flushQueryLog();
+        DB::enableQueryLog();
+        $this->as('clerk')->getJson('/api/intake')->assertOk();
+
+        return count(DB::getQueryLog());
+    };
+    expect($queries(2))->toBe($queries(9));
 });

@@ -61,6 +61,32 @@ test('steps through the hits of a document', async ({ page }) => {
   await expect(page.locator('canvas').first()).toBeVisible();
 });
 
+test('what was looked for is marked in the index sheet below the pages, which is as high as it is drawn', async ({ page }) => {
+  await page.goto('/find?q=silt&c=waterway+%3D%3D+tarn-upper&c=document_date+within+%222010+2015%22&c=type+%3D%3D+weed_silt_report');
+  await page.getByRole('row').nth(1).click();
+  const pane = page.getByRole('region', { name: 'Reading pane' });
+  const marked = (field: string) => pane.locator('dl > div').filter({ has: page.getByText(field, { exact: true }) }).locator('mark');
+  await expect(marked('Document date')).toHaveText(/201[0-5]$/);
+  // A concept is found by the one above it.
+  await expect(marked('Waterway')).toHaveCount(1);
+  await expect(marked('Silt depth')).toHaveCount(0);
+  await expect(pane.getByRole('heading', { level: 2 }).locator('mark')).toHaveText('silt');
+  await expect(pane.getByRole('article', { name: 'Page 1' })).toBeVisible();
+  await accessible(page);
+
+  const edge = pane.getByRole('separator', { name: 'Height of the index sheet' });
+  const height = async () => Number(await edge.getAttribute('aria-valuenow'));
+  const before = await height();
+  await edge.focus();
+  await page.keyboard.press('ArrowUp');
+  await expect.poll(height).toBe(before + 24);
+  await page.reload();
+  await expect.poll(height).toBe(before + 24);
+  await pane.getByRole('button', { name: 'Pages', exact: true }).click();
+  await expect(edge).toHaveCount(0);
+  await expect(pane.getByRole('heading', { name: 'Index sheet' })).toHaveCount(0);
+});
+
 test('a search that finds nothing says which line to drop', async ({ page }) => {
   await page.goto('/find?q=marigold+dredger');
   await total(page, 0);
@@ -219,7 +245,7 @@ test('a search is kept and watched, and its columns are one’s own', async ({ p
 test('the scope narrows to libraries with counts, and what was found is filtered within', async ({ page }) => {
   await page.goto('/find?q=lock');
   await expect(page.getByTestId('total')).toBeVisible();
-  await page.getByRole('button', { name: 'Operations + Heritage, 5 libraries' }).click();
+  await page.getByRole('button', { name: /^Operations \+ Heritage.*, 5 libraries$/ }).click();
   const box = page.getByRole('group', { name: 'Where this searches' });
   const number = box.locator('label').filter({ hasText: 'Works' }).locator('.num');
   await expect(number).toHaveText(/\d/);

@@ -620,6 +620,7 @@ export interface DocumentRecord {
   filed_at: string | null;
   values: Record<string, { value: string; label: string; inherited?: boolean; covered?: boolean }[]>;
   pinned: boolean;
+  loans: number;
   comments: number;
   /** Why it is on hold. */
   holds: string[];
@@ -742,6 +743,13 @@ export type DiffPiece = ['same' | 'taken_out' | 'put_in', string];
 export interface Hits {
   total: number;
   pages: { page: number; hits: number }[];
+  /** What is marked around the text, cut into pieces; nothing of what has no hit. */
+  title: Piece[] | null;
+  path: Piece[] | null;
+  /** By field, and by place among its values. */
+  values: Record<string, Record<number, Piece[]>>;
+  /** By number. */
+  comments: Record<number, Piece[]>;
 }
 
 export interface PageText {

@@ -1,17 +1,20 @@
 <script lang="ts">
-  import type { DocumentComment } from '@/api/types';
+  import type { DocumentComment, Piece } from '@/api/types';
   import { moment } from '@/parts/format';
+  import Pieces from '@/parts/Pieces.svelte';
   import { app } from '@/state/app.svelte';
   import { Whole } from '@/state/whole';
 
   /** What people say of a document or dossier. */
   interface Props {
     of: string;
+    /** What a search found in comments, by their number. */
+    marks?: Record<number, Piece[]>;
     load: () => Promise<{ comments: DocumentComment[] }>;
     say: (text: string) => Promise<{ comments: DocumentComment[] }>;
     takeBack: (id: number) => Promise<{ comments: DocumentComment[] }>;
   }
-  let { of, load, say, takeBack }: Props = $props();
+  let { of, marks = {}, load, say, takeBack }: Props = $props();
   const id = $props.id();
 
   let comments = $state.raw<DocumentComment[]>([]);
@@ -42,7 +45,7 @@
 
 <ul>
   {#each comments as comment (comment.id)}
-    <li class="border-t border-hair py-1"><p class="whitespace-pre-wrap">{comment.text}</p><p class="small quiet">{comment.by}, {moment(comment.at)}{#if comment.own} <button class="link ml-2" onclick={() => remove(comment)}>take back</button>{/if}</p></li>
+    <li class="border-t border-hair py-1"><p class="whitespace-pre-wrap">{#if marks[comment.id]}<Pieces pieces={marks[comment.id]!} />{:else}{comment.text}{/if}</p><p class="small quiet">{comment.by}, {moment(comment.at)}{#if comment.own} <button class="link ml-2" onclick={() => remove(comment)}>take back</button>{/if}</p></li>
   {/each}
 </ul>
 <form class="border-t border-hair pt-1" onsubmit={add}>

@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Design\Catalog;
 use App\Files\FileStore;
 use App\Find\Criteria;
+use App\Find\SheetHits;
 use App\History\Act;
 use App\History\History;
 use App\Http\Requests\SearchInput;
@@ -146,12 +147,13 @@ final readonly class DocumentController
         return new JsonResponse(['pinned' => false]);
     }
 
-    /** The places that a search marks: how many on each page, and in the index sheet. */
-    public function hits(SearchInput $input, Document $document): JsonResponse
+    /** The places that a search marks: how many on each page, and those in the index sheet and around it. */
+    public function hits(SearchInput $input, Document $document, SheetHits $around): JsonResponse
     {
         Gate::authorize('view', $document);
         $version = $this->version($input, $document);
-        $finder = HitFinder::forText(Criteria::of($input->words(), $input->criteria())->ledger(), $version !== $document->version);
+        $ledger = Criteria::of($input->words(), $input->criteria())->ledger();
+        $finder = HitFinder::forText($ledger, $version !== $document->version);
         $pages = [];
         $total = 0;
         foreach ($finder->findsNothing() ? [] : $this->texts(User::of($input), $document, $version) as $number => $text) {
@@ -162,7 +164,7 @@ final readonly class DocumentController
             }
         }
 
-        return new JsonResponse(['total' => $total, 'pages' => $pages]);
+        return new JsonResponse(['total' => $total, 'pages' => $pages, ...$around->of(User::of($input), $document, $ledger)]);
     }
 
     /** @return iterable<int, string> the texts of the pages, as a person may see them */

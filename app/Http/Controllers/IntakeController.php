@@ -74,9 +74,9 @@ final class IntakeController
     private function waiting(Request $request, DocumentResource $resource): JsonResponse
     {
         $user = User::of($request);
-        $documents = $this->own($request)->where('state', Document::WAITING)->whereNull('parent_id')->with(DocumentResource::RELATIONS)->orderBy('id')->limit(500)->get();
+        $documents = $this->own($request)->where('state', Document::WAITING)->whereNull('parent_id')->orderBy('id')->limit(500)->get();
 
-        return new JsonResponse(['documents' => $documents->map(static fn (Document $document): array => $resource->of($document, $user))->all()]);
+        return new JsonResponse(['documents' => $resource->waiting($documents, $user)]);
     }
 
     /** @return Builder<Document> */

@@ -14,17 +14,17 @@ use App\Retrieve\PullLists;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Fields\ColumnFormat;
+use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Gate;
 
 /** Shapes a document for the reading pane and the index sheet. */
 final readonly class DocumentResource
 {
-    /** What of a document is shown, to be loaded at once for many. */
     /** Mails of an exchange that are named beside one of them. */
     private const EXCHANGE = 100;
 
-    public const RELATIONS = ['creator', 'parent', 'attachments'];
+    private const RELATIONS = ['creator', 'parent', 'attachments'];
 
     public function __construct(
         private Catalog $catalog,
@@ -38,23 +38,59 @@ final readonly class DocumentResource
      */
     public function of(Document $document, User $user, bool $uncovered = false): array
     {
-        $document->loadMissing(self::RELATIONS);
+        return $this->shape($document->loadMissing(self::RELATIONS), $user, $uncovered, self::stored([$document->id])[$document->id] ?? []);
+    }
+
+    /**
+     * What a person has waiting in intake; of many there are as many queries as of one.
+     *
+     * @param  Collection<int, Document>  $documents
+     * @return list<array<string, mixed>>
+     */
+    public function waiting(Collection $documents, User $user): array
+    {
+        $stored = self::stored($documents->loadMissing(self::RELATIONS)->modelKeys());
+
+        return array_values($documents->map(fn (Document $document): array => $this->shape($document, $user, false, $stored[$document->id] ?? []))->all());
+    }
+
+    /**
+     * @param  list<int>  $ids
+     * @return array<int, list<object>> the values of each, as the database has them
+     */
+    private static function stored(array $ids): array
+    {
+        $stored = [];
+        foreach (DB::table('effective_values')->whereIntegerInRaw('document_id', $ids)->orderBy('position')->get() as $value) {
+            $stored[(int) $value->document_id][] = $value;
+        }
+
+        return $stored;
+    }
+
+    /**
+     * @param  list<object>  $stored
+     * @return array<string, mixed>
+     */
+    private function shape(Document $document, User $user, bool $uncovered, array $stored): array
+    {
+        $isFiled = $document->state === Document::FILED;
         $library = $this->catalog->libraries()->get($document->library_id);
         $type = $this->catalog->types()->get((int) $document->document_type_id);
         $shown = $this->catalog->fieldsFor($user);
         $values = [];
-        foreach (DB::table('effective_values')->where('document_id', $document->id)->orderBy('position')->get() as $value) {
+        foreach ($stored as $value) {
             $field = $this->catalog->fieldOfId((int) $value->field_id);
             if ($field !== null && isset($shown[$field->code])) {
-                $isCovered = $field->sensitive && ! $uncovered && $document->state === Document::FILED;
+                $isCovered = $field->sensitive && ! $uncovered && $isFiled;
                 $values[$field->code][] = [...$isCovered ? ['value' => '', 'label' => ColumnFormat::COVER, 'covered' => true] : ['value' => (string) $value->value, 'label' => $field->display((string) $value->value)], ...$value->inherited ? ['inherited' => true] : []];
             }
         }
         // What is attached, or attached to, may be kept from a person by a rule of its own.
         $near = [...$document->attachments->modelKeys(), ...$document->parent_id === null ? [] : [$document->parent_id]];
-        $exchange = $document->exchange === null ? [] : array_map(intval(...), DB::table('documents')->where('exchange', $document->exchange)->where('id', '!=', $document->id)->where('state', Document::FILED)->whereNull('deleted_at')->orderBy('id')->limit(self::EXCHANGE)->pluck('id')->all());
+        $exchange = $document->exchange === null || ! $isFiled ? [] : array_map(intval(...), DB::table('documents')->where('exchange', $document->exchange)->where('id', '!=', $document->id)->where('state', Document::FILED)->whereNull('deleted_at')->orderBy('id')->limit(self::EXCHANGE)->pluck('id')->all());
         $near = [...$near, ...$exchange];
-        $seen = $document->state === Document::FILED ? $this->rights->seen($user, $near) : $near;
+        $seen = $isFiled ? $this->rights->seen($user, $near) : $near;
 
         return [
             'ref' => $document->ref,
@@ -75,12 +111,13 @@ final readonly class DocumentResource
             'filed_at' => $document->filed_at?->toIso8601String(),
             'values' => (object) $values,
             'parent' => $document->parent === null || ! in_array($document->parent->id, $seen, true) ? null : ['ref' => $document->parent->ref, 'title' => $document->parent->title],
-            'dossiers' => $this->dossiers($document, $user),
+            'dossiers' => $isFiled ? $this->dossiers($document, $user) : [],
             'attachments' => $document->attachments->whereIn('id', $seen)->values()->map(static fn (Document $a): array => ['ref' => $a->ref, 'title' => $a->title, 'file_name' => $a->file_name, 'file_kind' => $a->file_kind, 'text_state' => $a->text_state])->all(),
-            'exchange' => Document::query()->whereIntegerInRaw('id', array_intersect($exchange, $seen))->orderBy('id')->get(['ref', 'title'])->map(static fn (Document $d): array => ['ref' => $d->ref, 'title' => $d->title])->all(),
-            'holds' => PullLists::holds($document->id),
-            'pinned' => DB::table('pinned_documents')->where('user_id', $user->id)->where('document_id', $document->id)->exists(),
-            'comments' => DB::table('comments')->where('document_id', $document->id)->whereNull('deleted_at')->count(),
+            'exchange' => $exchange === [] ? [] : Document::query()->whereIntegerInRaw('id', array_intersect($exchange, $seen))->orderBy('id')->get(['ref', 'title'])->map(static fn (Document $d): array => ['ref' => $d->ref, 'title' => $d->title])->all(),
+            'holds' => $isFiled ? PullLists::holds($document->id) : [],
+            'pinned' => $isFiled && DB::table('pinned_documents')->where('user_id', $user->id)->where('document_id', $document->id)->exists(),
+            'loans' => $isFiled ? DB::table('loans')->where('document_id', $document->id)->count() : 0,
+            'comments' => $isFiled ? DB::table('comments')->where('document_id', $document->id)->whereNull('deleted_at')->count() : 0,
             'lock_version' => $document->lock_version,
             'version' => $document->version,
             'shown_version' => $document->version,
@@ -94,7 +131,6 @@ final readonly class DocumentResource
     /** @return array<string, mixed>|null */
     private function checkedOut(Document $document, User $user): ?array
     {
-        // What waits in intake, of which many are shown at once, is not checked out.
         $out = $document->state === Document::FILED ? CheckOut::query()->with('user')->find($document->id) : null;
 
         return $out === null ? null : InProgressResource::one($out, $user);

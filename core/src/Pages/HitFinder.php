@@ -6,6 +6,7 @@ namespace Brenvic\Core\Pages;
 
 use Brenvic\Core\Capture\TextPage;
 use Brenvic\Core\Capture\WordBox;
+use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Index\Part;
 use Brenvic\Core\Index\Tokenizer;
 use Brenvic\Core\Query\BooleanNode;
@@ -46,10 +47,17 @@ final readonly class HitFinder
         return self::collectAll($ledger, [$part->indexName(), ...in_array($part, $everywhere, true) ? SearchSchema::EVERYWHERE : []]);
     }
 
-    /** What to mark in a value of one field. */
-    public static function forIndex(Ledger $ledger, string $index): self
+    /**
+     * What to mark within a value of one field; that a value is asked for whole is another matter (SheetMarks).
+     *
+     * @param  list<Part>  $everywhere  where words are looked for that name no place
+     */
+    public static function forField(Ledger $ledger, FieldDefinition $field, array $everywhere): self
     {
-        return self::collectAll($ledger, [$index, 'values', ...SearchSchema::EVERYWHERE]);
+        return self::collectAll($ledger, [
+            $field->code, 'values', ...$field->dublinCore === null ? [] : ["dc.{$field->dublinCore}"],
+            ...in_array(Part::Values, $everywhere, true) ? SearchSchema::EVERYWHERE : [],
+        ], true);
     }
 
     public function findsNothing(): bool
@@ -86,13 +94,14 @@ final readonly class HitFinder
     /**
      * The whole text, cut at its hits.
      *
+     * @param  string|null  $read  the text as it is looked through, with other signs at the same places
      * @return list<array{string, bool}> text, and whether it is a hit
      */
-    public function pieces(string $text): array
+    public function pieces(string $text, ?string $read = null): array
     {
         $pieces = [];
         $at = 0;
-        foreach ($this->hits($text) as $hit) {
+        foreach ($this->hits($read ?? $text) as $hit) {
             $pieces[] = [substr($text, $at, $hit->offset - $at), false];
             $pieces[] = [substr($text, $hit->offset, $hit->length), true];
             $at = $hit->offset + $hit->length;
@@ -150,13 +159,16 @@ final readonly class HitFinder
         return $boxes;
     }
 
-    /** @param  list<string>  $indexes */
-    private static function collectAll(Ledger $ledger, array $indexes): self
+    /**
+     * @param  list<string>  $indexes
+     * @param  bool  $within  only what is looked for within a text, not what it must be as a whole
+     */
+    private static function collectAll(Ledger $ledger, array $indexes, bool $within = false): self
     {
         $sequences = [];
         foreach ($ledger->lines as $line) {
             if ($line->on && ! $line->negated) {
-                self::collect($line->node, $indexes, $sequences);
+                self::collect($line->node, $indexes, $within, $sequences);
             }
         }
 
@@ -167,17 +179,20 @@ final readonly class HitFinder
      * @param  list<string>  $indexes
      * @param  list<list<WordPattern>>  $sequences
      */
-    private static function collect(Node $node, array $indexes, array &$sequences): void
+    private static function collect(Node $node, array $indexes, bool $within, array &$sequences): void
     {
         if ($node instanceof BooleanNode) {
-            self::collect($node->left, $indexes, $sequences);
+            self::collect($node->left, $indexes, $within, $sequences);
             if ($node->operator !== BooleanOperator::Not) {
-                self::collect($node->right, $indexes, $sequences);
+                self::collect($node->right, $indexes, $within, $sequences);
             }
         } elseif ($node instanceof PrefixNode) {
-            self::collect($node->inner, $indexes, $sequences);
+            self::collect($node->inner, $indexes, $within, $sequences);
         } elseif ($node instanceof SearchClause && in_array($node->index, $indexes, true) && $node->relation !== '<>') {
             $modifiers = ClauseModifiers::of($node->modifiers);
+            if ($within && ($modifiers->whole ?? in_array($node->relation, ['==', 'exact'], true))) {
+                return;
+            }
             $patterns = array_map(static fn (WordPattern $pattern): WordPattern => $pattern->widened($modifiers->widening), WordPattern::ofTerm($node->term, $modifiers->masked));
             if ($node->relation === 'any' || $node->relation === 'all') {
                 foreach ($patterns as $pattern) {

@@ -102,7 +102,7 @@ final readonly class NearMisses
     private function widerRange(int $line, SearchClause $node, FieldDefinition $field, DocumentSet $rest): array
     {
         $slices = $this->reader->slices($field->code);
-        [$low, $high] = (new FieldSearch($this->reader, $this->schema, new TextSearch($this->reader, $this->visible)))->reach($field, $node->relation, $node->term);
+        [$low, $high] = (new ValueTest($this->schema))->reach($field, $node->relation, $node->term);
         $misses = [];
         foreach ([[null, $low === null ? null : $low - 1, true], [$high === null ? null : $high + 1, null, false]] as [$from, $to, $before]) {
             $side = $from === null && $to === null ? DocumentSet::none() : $slices->between($from, $to)->and($rest);

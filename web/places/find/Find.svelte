@@ -221,7 +221,7 @@
   </section>
   {#if open}
     <section class="right" aria-label="Reading pane">
-      <Edge label="Width of the reading pane" width={pane} least={320} {most} onchange={widen} />
+      <Edge label="Width of the reading pane" size={pane} least={320} {most} onchange={widen} />
       {#if from && record}
         {#key record}<RemoteRecord code={from} name={app.design!.remote.find((r) => r.code === from)!.name} {record} onclose={() => go({ record: null }, 'replace')} />{/key}
       {:else}

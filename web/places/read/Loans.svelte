@@ -18,7 +18,8 @@
   let due = $state('');
   let busy = $state(false);
   const all = new Whole<{ loans: Loan[] }>(() => api.loans(record.ref), (got) => (loans = got.loans));
-  all.read().catch(() => {});
+  // svelte-ignore state_referenced_locally
+  if (record.loans > 0) all.read().catch(() => {});
   const COPY = { unchanged: 'as it was lent', changed: 'changed out there', gone: 'not to be reached' };
 
   async function act(what: () => Promise<{ loans: Loan[]; version: number }>, done: string) {

@@ -117,7 +117,7 @@
   {:else if reading.record}
     <header class="flex flex-none flex-wrap items-start gap-x-3 gap-y-1 border-b border-hair px-5 py-2.5 md:flex-nowrap">
       {#if hasSearch}<a class="icon-btn mt-0.5" href={back} aria-label="Back to the results" title="Back to the results (Esc)"><IconArrowLeft size={18} strokeWidth={1.6} /></a>{/if}
-      <div class="min-w-0 flex-1 basis-[calc(100%-56px)] md:basis-0"><Heading record={reading.record} /></div>
+      <div class="min-w-0 flex-1 basis-[calc(100%-56px)] md:basis-0"><Heading record={reading.record} title={reading.hits.title} /></div>
       <FindHere {reading} />
       <PinButton {reading} />
       {#if markable}<button class="icon-btn" aria-pressed={marks} aria-label="Mark the pages" title="Mark the pages (k)" onclick={toggleMarks}><IconMark size={16} strokeWidth={1.6} /></button>{/if}

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { api } from '@/api/client';
   import { onDestroy } from 'svelte';
+  import Edge from '@/parts/Edge.svelte';
   import type { CriterionInput } from '@/api/types';
   import IconArrowsDiagonal from '@lucide/svelte/icons/maximize-2';
   import IconDownload from '@lucide/svelte/icons/download';
@@ -24,7 +25,24 @@
 
   const question = $derived(JSON.stringify([document, words, criteria]));
   let reading = $state.raw<Reading | null>(null);
-  let face = $state<'pages' | 'sheet'>('pages');
+  const FACES = { pages: 'Pages', both: 'Both', sheet: 'Index sheet' } as const;
+  type Face = keyof typeof FACES;
+  // What is shown, and how high the sheet below the pages is, stay as the person left them on this machine.
+  const FACE = 'brenvic.face';
+  const HEIGHT = 'brenvic.sheet';
+  const LEAST = 90;
+  let face = $state<Face>((['pages', 'both', 'sheet'] as const).find((f) => f === localStorage.getItem(FACE)) ?? (window.innerHeight >= 700 && window.innerWidth >= 768 ? 'both' : 'pages'));
+  let room = $state(600);
+  let drawn = $state(Number(localStorage.getItem(HEIGHT)) || 0);
+  const sheet = $derived(Math.max(LEAST, Math.min(drawn || room * 0.36, room - 160)));
+  function turn(to: Face) {
+    face = to;
+    localStorage.setItem(FACE, to);
+  }
+  function heighten(height: number) {
+    drawn = height;
+    localStorage.setItem(HEIGHT, String(height));
+  }
 
   onDestroy(() => reading?.close());
   $effect(() => {
@@ -53,7 +71,7 @@
     <div class="p-4"><p class="fault">{reading.fault}</p><button class="btn mt-3" onclick={onclose}>Close</button></div>
   {:else if reading?.record}
     <header class="flex items-start gap-1 border-b border-hair px-4 pt-2.5 pb-2">
-      <div class="min-w-0 flex-1"><Heading record={reading.record} /></div>
+      <div class="min-w-0 flex-1"><Heading record={reading.record} title={reading.hits.title} /></div>
       <PinButton {reading} />
       <button class="icon-btn" aria-label="Open in a second window that follows the choice" title="Second window that follows the choice" onclick={() => window.open(`/documents/${reading!.record!.ref}${location.search || '?'}&follow=1`, 'brenvic-reader', 'width=900,height=1000')}><IconWindow size={16} strokeWidth={1.6} /></button>
       <a class="icon-btn" href={api.fileUrl(reading.record.ref, reading.record.shown_version, true)} download aria-label="Download" title="Download the file"><IconDownload size={16} strokeWidth={1.6} /></a>
@@ -61,21 +79,28 @@
       <button class="icon-btn" onclick={onclose} aria-label="Close the reading pane" title="Close (Esc)"><IconX size={16} strokeWidth={1.7} /></button>
     </header>
     <div class="flex border-b border-hair px-2" role="group" aria-label="Faces of the document">
-      {#each ['pages', 'sheet'] as const as name (name)}
-        <button class="face small" aria-pressed={face === name} onclick={() => (face = name)}>{name === 'pages' ? 'Pages' : 'Index sheet'}</button>
+      {#each ['pages', 'both', 'sheet'] as const as name (name)}
+        <button class="face small" aria-pressed={face === name} onclick={() => turn(name)}>{FACES[name]}</button>
       {/each}
-      <span class="flex-1"></span>{#if face === 'pages'}<FindHere {reading} />{/if}
+      <span class="flex-1"></span>{#if face !== 'sheet'}<FindHere {reading} />{/if}
     </div>
-    {#if face === 'pages'}
-      <HitStrip {reading} />
-      <div class="min-h-0 flex-1">{#key `${reading.ref} ${reading.record.shown_version} ${reading.record.text_state}`}<Pages {reading} />{/key}</div>
-    {:else}
-      <div class="min-h-0 flex-1 overflow-y-auto">{#key reading}<SheetView {reading} />{/key}</div>
-    {/if}
+    <div class="flex min-h-0 flex-1 flex-col" bind:clientHeight={room}>
+      {#if face !== 'sheet'}
+        <HitStrip {reading} />
+        <div class="min-h-0 flex-1">{#key `${reading.ref} ${reading.record.shown_version} ${reading.record.text_state}`}<Pages {reading} />{/key}</div>
+      {/if}
+      {#if face !== 'pages'}
+        <div class="relative" class:flex-1={face === 'sheet'} class:below={face === 'both'} style={face === 'both' ? `height:${sheet}px` : 'min-height:0'}>
+          {#if face === 'both'}<Edge label="Height of the index sheet" above size={sheet} least={LEAST} most={room - 160} onchange={heighten} />{/if}
+          <div class="h-full overflow-y-auto">{#key reading}<SheetView {reading} />{/key}</div>
+        </div>
+      {/if}
+    </div>
   {:else}<p class="quiet p-4">Opening…</p>{/if}
 </div>
 
 <style>
   .face { padding: 5px 10px; color: var(--quiet); border-bottom: 2px solid transparent; }
+  .below { flex: none; border-top: 1px solid var(--hair); }
   .face[aria-pressed='true'] { color: var(--ink); border-bottom-color: var(--act); font-weight: 600; }
 </style>

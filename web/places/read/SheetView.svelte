@@ -1,7 +1,8 @@
 <script lang="ts">
   import { api, ApiError, type Sheet } from '@/api/client';
-  import type { DocumentRecord, Field } from '@/api/types';
+  import type { DocumentRecord, Field, Piece } from '@/api/types';
   import Combobox from '@/parts/Combobox.svelte';
+  import Pieces from '@/parts/Pieces.svelte';
   import SheetForm from '@/parts/SheetForm.svelte';
   import { bytes, moment, plural } from '@/parts/format';
   import { app } from '@/state/app.svelte';
@@ -97,8 +98,12 @@
     leave();
   }
 
+  const folder = $derived(record.path.slice(0, record.path.lastIndexOf('/')));
+  const inFolder = $derived(`/find?c=${encodeURIComponent(`path = "${folder}"`)}`);
   const inPlace = (field: string, value: string) => `/find?c=${encodeURIComponent(`${field} == "${value}"`)}`;
 </script>
+
+{#snippet label(text: string, pieces: Piece[] | undefined)}{#if pieces && !editing}<Pieces {pieces} />{:else}{text}{/if}{/snippet}
 
 <section class="px-4 py-3" aria-labelledby="sheet">
   <div class="flex items-baseline">
@@ -126,6 +131,8 @@
       <SheetForm entries={editType?.fields ?? []} {values} {faults} onchange={(code, given) => (values[code] = given)} />
       <div class="sticky bottom-0 flex gap-2 bg-paper py-3"><button class="btn btn-main" disabled={busy}>Save</button><button class="btn" type="button" onclick={leave}>Leave unchanged</button></div>
     </form>
+  {:else if shownFields.length === 0}
+    <p class="quiet mt-1">No index values yet.</p>
   {:else}
     <dl class="mt-1">
       {#each shownFields as field (field.code)}
@@ -133,11 +140,9 @@
         <div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1">
           <dt class="quiet small pt-px">{field.label}</dt>
           <dd class:mono={field.kind === 'identifier'} class="break-words">
-            {#each list as value, i (value.value + i)}{#if i > 0}, {/if}{#if value.covered}<span class="tracking-widest" aria-label="covered">{value.label}</span>{#if i === list.length - 1 && !privacy.on} <button class="link small" title="Uncovering is recorded" onclick={() => uncover(field.code)}>uncover</button>{/if}{:else}{#if field.faceted && field.kind !== 'date'}<a href={inPlace(field.code, value.value)} title={`Everything with this ${field.label.toLowerCase()}`}>{value.label}</a>{:else if field.kind === 'reference'}<a class="mono" href={field.refers_to === 'dossier' ? `/dossiers/${value.value}` : `/documents/${value.value}`}>{value.label}</a>{:else}{value.label}{/if}{#if value.inherited}<span class="small quiet"> of the dossier</span>{/if}{/if}{:else}<span class="quiet">—</span>{/each}
+            {#each list as value, i (value.value + i)}{@const pieces = reading.hits.values[field.code]?.[i]}{#if i > 0}, {/if}{#if value.covered}<span class="tracking-widest" aria-label="covered">{value.label}</span>{#if i === list.length - 1 && !privacy.on} <button class="link small" title="Uncovering is recorded" onclick={() => uncover(field.code)}>uncover</button>{/if}{:else}{#if field.faceted && field.kind !== 'date'}<a href={inPlace(field.code, value.value)} title={`Everything with this ${field.label.toLowerCase()}`}>{@render label(value.label, pieces)}</a>{:else if field.kind === 'reference'}<a class="mono" href={field.refers_to === 'dossier' ? `/dossiers/${value.value}` : `/documents/${value.value}`}>{@render label(value.label, pieces)}</a>{:else}{@render label(value.label, pieces)}{/if}{#if value.inherited}<span class="small quiet"> of the dossier</span>{/if}{/if}{:else}<span class="quiet">—</span>{/each}
           </dd>
         </div>
-      {:else}
-        <p class="quiet">No index values yet.</p>
       {/each}
     </dl>
   {/if}
@@ -160,7 +165,7 @@
     {#each record.dossiers as dossier (dossier.ref)}
       <div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1"><dt class="quiet small pt-px">{dossier.kind}</dt><dd><a href={`/dossiers/${dossier.ref}`}>{dossier.title}</a></dd></div>
     {/each}
-    {#if record.path.includes('/')}<div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1"><dt class="quiet small pt-px">Path</dt><dd class="break-words"><a class="underline" href={`/find?c=${encodeURIComponent(`path = "${record.path.slice(0, record.path.lastIndexOf('/'))}"`)}`}>{record.path.slice(0, record.path.lastIndexOf('/'))}</a>{record.path.slice(record.path.lastIndexOf('/'))}</dd></div>{/if}
+    {#if record.path.includes('/')}<div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1"><dt class="quiet small pt-px">Path</dt><dd class="break-words">{#if reading.hits.path}<Pieces pieces={reading.hits.path} /> <a class="small" href={inFolder}>its folder</a>{:else}<a class="underline" href={inFolder}>{folder}</a>{record.path.slice(folder.length)}{/if}</dd></div>{/if}
     {#each [['Reference', record.ref], ['File', `${record.file_name}, ${bytes(record.bytes)}${record.page_count > 0 ? `, ${plural(record.page_count, 'page', 'pages')}` : ''}`], ['Brought in', `${moment(record.created_at)}${record.brought_in_by ? ` by ${record.brought_in_by}` : ''}`], ['Text', record.text_reason]] as const as [name, value] (name)}
       {#if value}<div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1"><dt class="quiet small pt-px">{name}</dt><dd class="break-words" class:mono={name === 'Reference'}>{value}</dd></div>{/if}
     {/each}

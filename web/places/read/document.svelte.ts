@@ -1,10 +1,12 @@
 import { api, messageOf } from '@/api/client';
 import type { CriterionInput, DocumentRecord, Hits } from '@/api/types';
 
+const noHits = (): Hits => ({ total: 0, pages: [], title: null, path: null, values: {}, comments: {} });
+
 /** A document being read, with the hits of the search that led to it and which of them is looked at. */
 export class Reading {
   record = $state.raw<DocumentRecord | null>(null);
-  hits = $state.raw<Hits>({ total: 0, pages: [] });
+  hits = $state.raw<Hits>(noHits());
   fault = $state('');
   /** Which hit of all is looked at, from 0; −1 before the first step. */
   at = $state(-1);
@@ -31,7 +33,7 @@ export class Reading {
 
   async load(): Promise<void> {
     try {
-      const [record, hits] = await Promise.all([api.document(this.ref, this.version), api.hits(this.ref, this.words, this.criteria, this.version).catch(() => ({ total: 0, pages: [] }))]);
+      const [record, hits] = await Promise.all([api.document(this.ref, this.version), api.hits(this.ref, this.words, this.criteria, this.version).catch(() => noHits())]);
       this.take(record);
       this.hits = hits;
       if (this.page > 0) this.goToPage(this.page);
@@ -44,7 +46,7 @@ export class Reading {
   /** Looks for other words here; none means those of the search again. */
   async find(words: string): Promise<void> {
     const marks = words === '' ? { words: this.words, criteria: this.criteria } : { words: /[=<>()"]/.test(words) ? words : `"${words}"`, criteria: [] };
-    const hits = await api.hits(this.ref, marks.words, marks.criteria, this.version).catch(() => ({ total: 0, pages: [] }));
+    const hits = await api.hits(this.ref, marks.words, marks.criteria, this.version).catch(() => noHits());
     this.marks = marks;
     this.hits = hits;
     this.at = -1;

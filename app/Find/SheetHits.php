@@ -1,0 +1,63 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Find;
+
+use App\Design\Catalog;
+use App\Models\Document;
+use App\Models\User;
+use Brenvic\Core\Index\Part;
+use Brenvic\Core\Pages\HitFinder;
+use Brenvic\Core\Pages\SheetMarks;
+use Brenvic\Core\Query\Ledger;
+use Illuminate\Support\Facades\DB;
+
+/** What a search marks around the text of a document: in its title, its index sheet, its path and its comments. */
+final readonly class SheetHits
+{
+    public function __construct(private Catalog $catalog)
+    {
+    }
+
+    /**
+     * Pieces of text, each with whether it is a hit; of what has none, nothing.
+     *
+     * @return array{title: list<array{string, bool}>|null, path: list<array{string, bool}>|null, values: object, comments: object} values
+     *                                                                                                                               by field code and place among its values, comments by number
+     */
+    public function of(User $user, Document $document, Ledger $ledger): array
+    {
+        $schema = $this->catalog->schema($user);
+        $marked = static fn (array $pieces): ?array => in_array(true, array_column($pieces, 1), true) ? $pieces : null;
+        $marks = new SheetMarks($ledger, $schema);
+        $values = $places = [];
+        foreach (DB::table('effective_values')->where('document_id', $document->id)->orderBy('position')->get(['field_id', 'value']) as $row) {
+            $field = $this->catalog->fieldOfId((int) $row->field_id);
+            // Where a covered value stands is as much as the value.
+            if ($field === null || $field->sensitive || ! isset($schema->fields[$field->code])) {
+                continue;
+            }
+            $place = $places[$field->code] = ($places[$field->code] ?? -1) + 1;
+            $pieces = $marked($marks->pieces($field, (string) $row->value));
+            if ($pieces !== null) {
+                $values[$field->code][$place] = $pieces;
+            }
+        }
+        $comments = [];
+        $inComments = HitFinder::forPart($ledger, Part::Comments, $schema->everywhere);
+        foreach ($inComments->findsNothing() ? [] : DB::table('comments')->where('document_id', $document->id)->whereNull('deleted_at')->orderBy('id')->get(['id', 'text']) as $comment) {
+            $pieces = $marked($inComments->pieces((string) $comment->text));
+            if ($pieces !== null) {
+                $comments[(int) $comment->id] = $pieces;
+            }
+        }
+
+        return [
+            'title' => $marked(HitFinder::forPart($ledger, Part::Names, $schema->everywhere)->pieces($document->title)),
+            'path' => $marked(HitFinder::forPart($ledger, Part::Paths, $schema->everywhere)->pieces($document->path, str_replace(['/', '_'], ' ', $document->path))),
+            'values' => (object) array_map(static fn (array $of): object => (object) $of, $values),
+            'comments' => (object) $comments,
+        ];
+    }
+}
