@@ -35,6 +35,16 @@ it('keeps, shares, changes and watches searches, counting exactly what is new', 
     expect($first)->not->toBe('');
 });
 
+it('keeps every place that a search can look in, and which remote repositories it asks', function () {
+    foreach ([['where' => ['title', 'values', 'text', 'comment', 'path', 'earlier']], ['outside' => ['survey_exchange']], ['outside' => []]] as $i => $more) {
+        $search = [...OTTERS, ...$more];
+        $this->as('reader')->postJson('/api/search', ['words' => 'otter', 'where' => $search['where']])->assertOk();
+        $kept = collect($this->postJson('/api/searches', ['name' => "Search {$i}", 'search' => $search])->assertCreated()->json('searches'))->firstWhere('name', "Search {$i}");
+        expect($kept['search'])->toEqual($search);
+        $this->postJson('/api/searches/recent', ['search' => $search, 'total' => 0])->assertOk();
+    }
+});
+
 it('remembers searches made lately, once each and not for ever', function () {
     foreach (range(1, 34) as $i) {
         $this->travel($i)->seconds();

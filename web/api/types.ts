@@ -26,6 +26,8 @@ export interface KeptSearch {
   criteria: CriterionInput[];
   view: string;
   where: string[];
+  /** The remote repositories that are asked as well, where that was chosen. */
+  outside?: string[];
 }
 
 export interface SavedSearch {

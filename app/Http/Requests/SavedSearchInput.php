@@ -17,7 +17,8 @@ final class SavedSearchInput extends FormRequest
             'name' => 'sometimes|required|string|max:200', 'groups' => 'array|max:100', 'groups.*' => 'string|exists:groups,name', 'lock_version' => 'integer',
             'search' => 'required|array', 'search.words' => 'nullable|string|max:60000', 'search.any' => 'boolean', 'search.view' => 'nullable|string|max:40',
             'search.criteria' => 'array|max:100', 'search.criteria.*.cql' => 'required|string|max:60000', 'search.criteria.*.negated' => 'boolean', 'search.criteria.*.on' => 'boolean',
-            'search.where' => 'array|max:8', 'search.where.*' => 'in:title,values,text,comment,path',
+            'search.where' => 'array|max:8', 'search.where.*' => 'in:title,values,text,comment,path,earlier',
+            'search.outside' => 'nullable|array|max:50', 'search.outside.*' => 'string|max:40',
             'total' => 'integer|min:0',
         ];
     }
@@ -36,6 +37,8 @@ final class SavedSearchInput extends FormRequest
     {
         $search = [
             'words' => (string) ($given['words'] ?? ''), 'any' => (bool) ($given['any'] ?? false), 'view' => (string) ($given['view'] ?? ''), 'where' => array_values($given['where'] ?? []),
+            // Which remote repositories are asked as well; nothing where that is left to the search.
+            ...isset($given['outside']) ? ['outside' => array_values($given['outside'])] : [],
             'criteria' => array_map(static fn (array $c): array => ['cql' => (string) $c['cql'], 'negated' => (bool) ($c['negated'] ?? false), 'on' => (bool) ($c['on'] ?? true)], array_values($given['criteria'] ?? [])),
         ];
         Criteria::ofSearch($search)->ledger();
