@@ -45,6 +45,14 @@ it('keeps every place that a search can look in, and which remote repositories i
     }
 });
 
+it('refuses a search that is none, wherever one is sent', function (array $search) {
+    $this->as('clerk');
+    $list = $this->postJson('/api/lists', ['name' => 'Mine'])->json('id');
+    foreach ([['/api/searches', ['name' => 'x']], ["/api/lists/{$list}/documents", []], ['/api/value-acts/plan', ['field' => 'severity', 'how' => 'clear', 'values' => []]]] as [$path, $more]) {
+        $this->postJson($path, [...$more, 'search' => $search])->assertUnprocessable();
+    }
+})->with([[['criteria' => 'x']], [['criteria' => [['cql' => ['a']]]]], [['words' => ['a']]], [['words' => '(otter']], [['where' => ['nowhere']]]]);
+
 it('remembers searches made lately, once each and not for ever', function () {
     foreach (range(1, 34) as $i) {
         $this->travel($i)->seconds();

@@ -10,15 +10,20 @@ use Illuminate\Foundation\Http\FormRequest;
 /** A search to be kept: its words, criteria and view, as the address of Find has them. */
 final class SavedSearchInput extends FormRequest
 {
+    /** The rules for what is in a search, wherever one is sent. */
+    public const PARTS = [
+        'search.words' => 'nullable|string|max:60000', 'search.any' => 'boolean', 'search.view' => 'nullable|string|max:40',
+        'search.criteria' => 'array|max:100', 'search.criteria.*.cql' => 'required|string|max:60000', 'search.criteria.*.negated' => 'boolean', 'search.criteria.*.on' => 'boolean',
+        'search.where' => 'array|max:8', 'search.where.*' => 'in:title,values,text,comment,path,earlier',
+        'search.outside' => 'nullable|array|max:50', 'search.outside.*' => 'string|max:40',
+    ];
+
     /** @return array<string, mixed> */
     public function rules(): array
     {
         return [
             'name' => 'sometimes|required|string|max:200', 'groups' => 'array|max:100', 'groups.*' => 'string|exists:groups,name', 'lock_version' => 'integer',
-            'search' => 'required|array', 'search.words' => 'nullable|string|max:60000', 'search.any' => 'boolean', 'search.view' => 'nullable|string|max:40',
-            'search.criteria' => 'array|max:100', 'search.criteria.*.cql' => 'required|string|max:60000', 'search.criteria.*.negated' => 'boolean', 'search.criteria.*.on' => 'boolean',
-            'search.where' => 'array|max:8', 'search.where.*' => 'in:title,values,text,comment,path,earlier',
-            'search.outside' => 'nullable|array|max:50', 'search.outside.*' => 'string|max:40',
+            'search' => 'required|array', ...self::PARTS,
             'total' => 'integer|min:0',
         ];
     }
