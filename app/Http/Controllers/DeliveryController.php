@@ -106,7 +106,7 @@ final readonly class DeliveryController
     /** Each address of a list with commas between. */
     private static function addresses(string $attribute, mixed $value, \Closure $fail): void
     {
-        foreach (explode(',', (string) $value) as $address) {
+        foreach (is_string($value) ? explode(',', $value) : [''] as $address) {
             if (filter_var(trim($address), FILTER_VALIDATE_EMAIL) === false) {
                 $fail('“'.trim($address).'” is no mail address.');
 

@@ -97,7 +97,7 @@ final readonly class PullListController
     /** Adds documents by reference, all that a search finds, or what is in another list. */
     public function add(Request $request, int $list): JsonResponse
     {
-        $input = $request->validate(['documents' => 'array|max:5000', 'documents.*' => 'string', 'list' => 'nullable|integer', 'search' => 'nullable|array', 'keep' => 'boolean', ...SavedSearchInput::PARTS]);
+        $input = $request->validate(['documents' => 'array|max:5000', 'documents.*' => 'string', 'list' => 'nullable|integer', 'search' => 'nullable|'.SavedSearchInput::SHAPE, 'keep' => 'boolean', ...SavedSearchInput::PARTS]);
         $found = $this->list($request, $list);
         $user = User::of($request);
         $added = 0;

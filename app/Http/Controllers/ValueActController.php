@@ -96,7 +96,7 @@ final readonly class ValueActController
     {
         $input = $request->validate([
             'field' => 'required|string', 'how' => 'required|in:set,add,take,clear', 'values' => 'array|max:100', 'values.*' => 'nullable|string|max:100000',
-            'documents' => 'array|max:'.ManyValues::MOST, 'documents.*' => 'string', 'list' => 'nullable|integer', 'search' => 'nullable|array', ...SavedSearchInput::PARTS,
+            'documents' => 'array|max:'.ManyValues::MOST, 'documents.*' => 'string', 'list' => 'nullable|integer', 'search' => 'nullable|'.SavedSearchInput::SHAPE, ...SavedSearchInput::PARTS,
         ]);
         $user = User::of($request);
         $field = $this->catalog->fieldsFor($user)[$input['field']] ?? throw new Refused("There is no field “{$input['field']}”.");

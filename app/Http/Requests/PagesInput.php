@@ -11,7 +11,8 @@ final class PagesInput extends FormRequest
 {
     protected function prepareForValidation(): void
     {
-        $this->merge(['pages' => json_decode((string) $this->input('pages'), true)]);
+        $given = $this->input('pages');
+        $this->merge(['pages' => is_string($given) ? json_decode($given, true) : null]);
     }
 
     /** @return array<string, mixed> */

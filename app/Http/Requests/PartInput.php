@@ -50,7 +50,7 @@ final class PartInput extends FormRequest
         /** @var DesignKind|string $kind */
         $kind = $this->route('kind');
 
-        return $kind instanceof DesignKind ? $kind : DesignKind::from($kind);
+        return $kind instanceof DesignKind ? $kind : DesignKind::tryFrom($kind) ?? abort(404);
     }
 
     /** @return array<string, mixed> the content as it is kept, every property there */

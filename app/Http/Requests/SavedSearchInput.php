@@ -10,7 +10,9 @@ use Illuminate\Foundation\Http\FormRequest;
 /** A search to be kept: its words, criteria and view, as the address of Find has them. */
 final class SavedSearchInput extends FormRequest
 {
-    /** The rules for what is in a search, wherever one is sent. */
+    /** The rules for a search, and for what is in it, wherever one is sent. */
+    public const SHAPE = 'array:words,any,view,criteria,where,outside';
+
     public const PARTS = [
         'search.words' => 'nullable|string|max:60000', 'search.any' => 'boolean', 'search.view' => 'nullable|string|max:40',
         'search.criteria' => 'array|max:100', 'search.criteria.*.cql' => 'required|string|max:60000', 'search.criteria.*.negated' => 'boolean', 'search.criteria.*.on' => 'boolean',
@@ -23,7 +25,7 @@ final class SavedSearchInput extends FormRequest
     {
         return [
             'name' => 'sometimes|required|string|max:200', 'groups' => 'array|max:100', 'groups.*' => 'string|exists:groups,name', 'lock_version' => 'integer',
-            'search' => 'required|array', ...self::PARTS,
+            'search' => 'required|'.self::SHAPE, ...self::PARTS,
             'total' => 'integer|min:0',
         ];
     }
@@ -31,7 +33,7 @@ final class SavedSearchInput extends FormRequest
     /** @return array<string, mixed> the search, its queries read once so that none is kept that cannot be */
     public function search(): array
     {
-        return self::searchOf($this->validated('search'));
+        return self::searchOf($this->validated('search') ?? []);
     }
 
     /**
