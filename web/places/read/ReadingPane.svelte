@@ -44,6 +44,14 @@
     localStorage.setItem(HEIGHT, String(height));
   }
 
+  // The pages are painted before the sheet below them is made.
+  let below = $state.raw<Reading | null>(null);
+  $effect(() => {
+    const next = reading;
+    const frame = requestAnimationFrame(() => requestAnimationFrame(() => (below = next)));
+    return () => cancelAnimationFrame(frame);
+  });
+
   onDestroy(() => reading?.close());
   $effect(() => {
     const [ref, w, c] = JSON.parse(question) as [string, string, CriterionInput[]];
@@ -92,7 +100,7 @@
       {#if face !== 'pages'}
         <div class="relative" class:flex-1={face === 'sheet'} class:below={face === 'both'} style={face === 'both' ? `height:${sheet}px` : 'min-height:0'}>
           {#if face === 'both'}<Edge label="Height of the index sheet" above size={sheet} least={LEAST} most={room - 160} onchange={heighten} />{/if}
-          <div class="h-full overflow-y-auto">{#key reading}<SheetView {reading} />{/key}</div>
+          <div class="h-full overflow-y-auto">{#if below}{#key below}<SheetView reading={below} />{/key}{/if}</div>
         </div>
       {/if}
     </div>
