@@ -23,7 +23,7 @@
     {@const answer = remotes.answers[code]}
     <button class="part small" aria-pressed={from === code} title={answer?.says || undefined} onclick={() => choose(code)}>
       {app.design!.remote.find((r) => r.code === code)?.name}
-      <span aria-live="polite">{#if !answer}<span class="quiet">asking…</span>{:else if answer.total !== null}<span class="num">{count(answer.total)}</span>{#if answer.left_out.length > 0}<span class="text-rust">, not all lines</span>{/if}{:else}<span class="text-rust">{TROUBLE[answer.state]}</span>{/if}</span>
+      <span aria-live="polite">{#if !answer}<span class="quiet">asking…</span>{:else if answer.total !== null}<span class="num">{count(answer.total)}</span>{#if answer.left_out.length > 0 && answer.total > 0}<span class="quiet">, not all lines</span>{/if}{:else}<span class="text-rust">{TROUBLE[answer.state]}</span>{/if}</span>
     </button>
   {/each}
 </div>
