@@ -40,6 +40,8 @@ function schemaWithDublinCore(?array $everywhere = null): SearchSchema
         new FieldDefinition('dated', 'Dated', FieldKind::Date, dublinCore: 'date'),
         new FieldDefinition('author', 'Author', FieldKind::Text, dublinCore: 'creator'),
         new FieldDefinition('holder', 'Holder', FieldKind::Person, sensitive: true, dublinCore: 'contributor'),
+        new FieldDefinition('sunk', 'Sunk', FieldKind::YesNo, dublinCore: 'subject'),
+        new FieldDefinition('alias', 'Other title', FieldKind::Text, dublinCore: 'title'),
         new FieldDefinition('vessel', 'Vessel', FieldKind::Text),
         new FieldDefinition('file_type', 'File type', FieldKind::Choice, vocabulary: new Vocabulary('file_type', [new VocabularyTerm('pdf', 'PDF')]), dublinCore: 'format', system: true),
         new FieldDefinition('rights', 'Rights', FieldKind::Text, dublinCore: 'rights'),
@@ -51,7 +53,7 @@ function schemaWithDublinCore(?array $everywhere = null): SearchSchema
 
 function server(): SruExplain
 {
-    return new SruExplain('There', ['dc.title' => true, 'dc.creator' => false, 'dc.date' => true, 'dc.coverage' => false, 'dc.format' => false, 'cql.anywhere' => false], ['stem'], 'dc', 50);
+    return new SruExplain('There', ['dc.title' => true, 'dc.creator' => false, 'dc.date' => true, 'dc.coverage' => false, 'dc.format' => false, 'dc.subject' => false, 'cql.anywhere' => false], ['stem'], 'dc', 50);
 }
 
 it('says a line in the words of elsewhere', function (string $here, string $there) {
@@ -68,6 +70,11 @@ it('says a line in the words of elsewhere', function (string $here, string $ther
     'a kind of file by its media type' => ['file_type == pdf', 'dc.format = "application/pdf"'],
     'a year' => ['dated == 2019', 'dc.date >= 2019-01-01 and dc.date <= 2019-12-31'],
     'a day' => ['dated = "14 Mar 2019"', 'dc.date = 2019-03-14'],
+    'two dates' => ['dated within "2018 2019-03"', 'dc.date >= 2018-01-01 and dc.date <= 2019-03-31'],
+    'words of terms' => ['reach any "North pool"', 'dc.coverage any "North pool"'],
+    'a term that is none here' => ['reach == Elsewhere', 'dc.coverage == Elsewhere'],
+    'yes and no' => ['sunk == true or sunk == 0', 'dc.subject == Yes or dc.subject == No'],
+    'an element of parts and fields' => ['dc.title = sill', 'dc.title = sill'],
     'words for time' => ['dated within "last year"', 'dc.date >= 2019-01-01 and dc.date <= 2019-12-31'],
     'before and after' => ['dated < 2019 and dated >= 2018-02', 'dc.date < 2019-01-01 and dc.date >= 2018-02-01'],
     'after all of a month' => ['dated > 2019-03', 'dc.date > 2019-03-31'],
@@ -96,6 +103,7 @@ it('leaves out what cannot or must not be asked there, and says why', function (
     'an alternative with a part that is not known' => ['(vessel == Tern or dated == 2019)', 'not mapped'],
     'a term alone' => ['reach ==/only n', 'without what is below'],
     'a date that holds days' => ['dated encloses 2019-03-14', 'covers'],
+    'what is neither yes nor no' => ['sunk == perhaps', 'is neither'],
     'a widening it does not know' => ['cql.anywhere =/fuzzy seepage', 'other spellings', 'seepage and gate'],
 ]);
 
@@ -213,6 +221,16 @@ function dublinCore(): string
 it('counts places from the first record asked for, unless the server says them', function () {
     $of = static fn (string $position): SruAnswer => SruAnswer::read('<searchRetrieveResponse><numberOfRecords>9</numberOfRecords><records>'.str_replace('</record>', "{$position}</record>", dublinCore()).dublinCore().'</records></searchRetrieveResponse>', 4);
     expect(array_column($of('')->records, 'position'))->toBe([4, 5])->and($of('<recordPosition>5</recordPosition>')->records[0]->position)->toBe(4);
+});
+
+it('skips a record without data, and keeps the places of the others', function () {
+    $answer = SruAnswer::read('<searchRetrieveResponse><numberOfRecords>3</numberOfRecords><records><record><recordPosition>1</recordPosition></record>'.dublinCore().'<record><recordPacking>string</recordPacking><recordData> '.htmlspecialchars(inner()).'</recordData><recordPosition>3</recordPosition></record></records></searchRetrieveResponse>', 0);
+    expect(array_column($answer->records, 'position'))->toBe([1, 2])->and($answer->records[1]->first('title'))->toBe('Sill & gate')->and($answer->records[1]->first('creator'))->toBe('');
+});
+
+it('names a diagnostic that says nothing by its address', function () {
+    $said = static fn (string $inner): array => SruAnswer::read("<searchRetrieveResponse><diagnostics><diagnostic>{$inner}</diagnostic></diagnostics></searchRetrieveResponse>", 0)->diagnostics;
+    expect($said('<uri>info:srw/diagnostic/1/7</uri>'))->toBe(['diagnostic info:srw/diagnostic/1/7'])->and($said(''))->toBe(['diagnostic without a name'])->and($said('<message>No</message>'))->toBe(['No']);
 });
 
 it('takes what a server says of the request', function () {

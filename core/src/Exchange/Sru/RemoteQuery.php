@@ -143,8 +143,8 @@ final readonly class RemoteQuery
         return match (true) {
             $field === null => new SearchClause($index, $clause->relation, $clause->term, $modifiers),
             $field->kind->isDate() => self::dates($index, $clause, $field, $schema),
-            $field->kind === FieldKind::Choice && $field->vocabulary !== null => self::terms($index, $clause, $field->vocabulary, $modifiers),
-            $field->kind === FieldKind::YesNo => new SearchClause($index, $clause->relation, $field->display($clause->term)),
+            $field->vocabulary !== null => self::terms($index, $clause, $field->vocabulary, $modifiers),
+            $field->kind === FieldKind::YesNo => self::yesNo($index, $clause, $field),
             default => new SearchClause($index, $clause->relation, $clause->term, $modifiers),
         };
     }
@@ -193,6 +193,15 @@ final readonly class RemoteQuery
             '<>' => new BooleanNode(BooleanOperator::Or, $of('<', $first), $of('>', $last)),
             default => $first === $last ? $of('=', $first) : new BooleanNode(BooleanOperator::And, $of('>=', $first), $of('<=', $last)),
         };
+    }
+
+    private static function yesNo(string $index, SearchClause $clause, FieldDefinition $field): Node
+    {
+        try {
+            return new SearchClause($index, $clause->relation, $field->display($field->parse($clause->term) ?? ''));
+        } catch (InvalidValue $fault) {
+            throw new NotAskable($fault->getMessage());
+        }
     }
 
     /**

@@ -45,12 +45,11 @@ final readonly class SruAnswer
                 continue;
             }
             $at = $answer->text('recordPosition', $record);
-            if ($answer->text('recordPacking', $record) === 'string' || $answer->text('recordXMLEscaping', $record) === 'string') {
-                $inner = SruXml::read(trim($data->textContent));
-                $records[] = new SruRecord($at === null ? $from + $place : max(0, (int) $at - 1), self::elements($inner->root));
-            } else {
-                $records[] = new SruRecord($at === null ? $from + $place : max(0, (int) $at - 1), self::elements($data));
-            }
+            $isText = ($answer->text('recordPacking', $record) ?? $answer->text('recordXMLEscaping', $record)) === 'string';
+            $records[] = new SruRecord(
+                $at === null ? $from + $place : max(0, (int) $at - 1),
+                self::elements($isText ? SruXml::read(trim($data->textContent))->root : $data),
+            );
         }
 
         return new self((int) $total, $records, $diagnostics);
