@@ -406,11 +406,22 @@ it('marks words within a value, and a value that is asked for whole', function (
         ->and($pieces('span = 2019-04', 'span', '2019-03/2019-05'))->toBe('[Mar 2019 to May 2019]')
         ->and($pieces('span encloses 2019-04', 'span', '2019-03/2019-05'))->toBe('[Mar 2019 to May 2019]')
         ->and($pieces('span > 2019-06', 'span', '2019-03/2019-05'))->toBe('Mar 2019 to May 2019')
+        ->and($pieces('author ==/word "ada lorne"', 'author', 'Ada Lorne, Kit'))->toBe('[Ada Lorne], Kit')
+        ->and($pieces('author = ""', 'author', 'Ada Lorne'))->toBe('Ada Lorne')
         ->and($pieces('urgent == yes', 'urgent', '1'))->toBe('[Yes]')
         ->and($pieces('span > nonsense', 'span', '2019-03/2019-05'))->toBe('Mar 2019 to May 2019');
     $names = new SearchSchema($schema->fields, [Part::Names]);
     expect((new SheetMarks(Ledger::of(Parser::parse('lorne')->root), $names))->pieces($names->fields['author'], 'Ada Lorne'))->toBe([['Ada Lorne', false]]);
 });
+
+it('marks a stretch of time by what it shares with the days asked for', function (string $cql, bool $marked) {
+    $schema = new SearchSchema([new FieldDefinition('span', 'Span', FieldKind::DateRange)]);
+    expect((new SheetMarks(Ledger::of(Parser::parse($cql)->root), $schema))->pieces($schema->fields['span'], '2019-03/2019-05'))->toBe([['Mar 2019 to May 2019', $marked]]);
+})->with([
+    ['span = 2019-03-01', true], ['span = 2019-02', false], ['span < 2019-04', true], ['span < 2019-03', false], ['span <= 2019-03', true], ['span <= 2019-02', false],
+    ['span > 2019-04', true], ['span > 2019-05', false], ['span >= 2019-05', true], ['span >= 2019-06', false], ['span <> 2019-04', false], ['span = ""', false],
+    ['span within "2019-05 2020"', true], ['span within "2019-06 2020"', false], ['span encloses 2019', false], ['span any "2018 2019-05"', true],
+]);
 
 it('gives the same answers whatever is hidden', function () {
     mt_srand(77);
