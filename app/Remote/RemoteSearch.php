@@ -15,6 +15,7 @@ use Brenvic\Core\Exchange\Sru\SruFault;
 use Brenvic\Core\Exchange\Sru\SruRecord;
 use Brenvic\Core\Exchange\Sru\SruRequest;
 use Brenvic\Core\Fields\FieldDefinition;
+use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\InvalidValue;
 use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Index\Part;
@@ -127,25 +128,37 @@ final readonly class RemoteSearch
     }
 
     /**
-     * The values of an element that a field could hold: of several fields that share one, each takes what is its own.
+     * The values of an element as a field shows them. Of several fields that share the element, those that take only what
+     * is theirs have it; else the first that could hold it, or just the first.
      *
      * @param  list<string>  $values
      * @return list<string>
      */
     private static function valuesOf(FieldDefinition $field, array $values, SearchSchema $schema): array
     {
+        $sharing = array_values(array_filter($schema->fields, static fn (FieldDefinition $f): bool => $f->dublinCore === $field->dublinCore && ! $f->sensitive));
         $own = [];
-        $isShared = count(array_filter($schema->fields, static fn (FieldDefinition $f): bool => $f->dublinCore === $field->dublinCore)) > 1;
         foreach ($values as $value) {
-            try {
-                $normal = $field->parse($field->code === 'file_type' ? FileKind::ofMediaType($value)->value ?? $value : $value);
-                $own[] = $normal === null ? '' : $field->display($normal);
-            } catch (InvalidValue) {
-                $own[] = $isShared ? '' : $value;
+            $able = array_values(array_filter($sharing, static fn (FieldDefinition $f): bool => self::shown($f, $value) !== null));
+            $strict = array_filter($able, static fn (FieldDefinition $f): bool => ! in_array($f->kind, [FieldKind::Text, FieldKind::LongText, FieldKind::Person], true));
+            if (in_array($field, $strict === [] ? [$able[0] ?? $sharing[0]] : $strict, true)) {
+                $own[] = self::shown($field, $value) ?? $value;
             }
         }
 
         return array_values(array_filter($own, static fn (string $value): bool => $value !== ''));
+    }
+
+    /** A value as a field shows it; null when the field could not hold it. */
+    private static function shown(FieldDefinition $field, string $value): ?string
+    {
+        try {
+            $normal = $field->parse($field->code === 'file_type' ? FileKind::ofMediaType($value)->value ?? $value : $value);
+
+            return $normal === null ? '' : $field->display($normal);
+        } catch (InvalidValue) {
+            return null;
+        }
     }
 
     private static function day(string $value): string

@@ -52,6 +52,16 @@ it('makes the same search elsewhere, in the words of elsewhere', function () {
         ->and(array_intersect(array_column($next['rows'], 'address'), array_column($answer['rows'], 'address')))->toBe([]);
 });
 
+it('shows what is there under the field that could hold it, or under the first', function () {
+    $cells = fn (string $cql): array => $this->as('reader')->postJson('/api/remote/survey_exchange/search', ['criteria' => [line($cql)], 'columns' => ['waterway', 'structure', 'place', 'inspector', 'author', 'type', 'file_type'], 'limit' => 1])->json('rows.0.cells');
+    expect($cells('dc.coverage = "Hallow feeder"'))->toMatchArray(['waterway' => 'Hallow feeder', 'structure' => '', 'place' => '', 'file_type' => 'PDF'])
+        // No waterway of the Trust, and the number of no structure.
+        ->and($cells('dc.coverage = "Ullen cut"'))->toMatchArray(['waterway' => '', 'structure' => '', 'place' => 'Ullen cut'])
+        ->and($cells('dc.type = Chart')['type'])->toBe('Chart');
+    $people = $cells('dc.creator = "Ada Lorne"');
+    expect([$people['inspector'], $people['author']])->toContain('Ada Lorne', '');
+});
+
 it('marks what was looked for in what it shows', function () {
     $row = $this->as('reader')->postJson('/api/remote/survey_exchange/search', ['words' => 'silt dredging', 'limit' => 1])->json('rows.0');
     $marked = array_column(array_filter(array_merge($row['title_pieces'], ...array_merge(...array_column($row['elements'], 'values'))), static fn (array $piece): bool => $piece[1]), 0);

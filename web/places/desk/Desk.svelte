@@ -100,6 +100,14 @@
       {:else}
         <p class="quiet mt-2">No library yet. {#if app.person?.may.design}<a href="/design/libraries">Make the first one in Design</a>.{:else}The records librarian makes them.{/if}</p>
       {/each}
+      {#if app.design!.remote.length > 0}
+        <h3 class="heading mt-3 mb-1">Elsewhere</h3>
+        <ul>
+          {#each app.design!.remote as remote (remote.code)}
+            <li class="border-t border-hair py-1.5"><a class="font-serif text-[15.5px]" href={addressOf({ ...emptySearch, from: remote.code })}>{remote.name}</a><p class="small quiet">A remote repository, asked with each search here</p></li>
+          {/each}
+        </ul>
+      {/if}
     {/if}
   {/if}
 {/snippet}
