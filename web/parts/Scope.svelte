@@ -73,7 +73,7 @@
 </div>
 
 <style>
-  .scope { max-width: 300px; min-height: 28px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; border-bottom: 1px solid transparent; }
+  .scope { max-width: clamp(240px, 24vw, 520px); min-height: 28px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; border-bottom: 1px solid transparent; }
   .scope:hover { color: var(--act); border-bottom-color: var(--act); }
   .menu { position: absolute; z-index: 40; top: 34px; right: 0; width: 290px; padding: 8px 14px 10px; border: 1px solid var(--hair); background: var(--sheet); box-shadow: 0 6px 18px rgb(0 0 0 / 12%); }
 </style>
