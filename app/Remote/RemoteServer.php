@@ -28,8 +28,10 @@ final readonly class RemoteServer
     /** Bytes of an answer. */
     private const ANSWER_BYTES = 4 * 1024 * 1024;
 
-    /** Seconds that what it says of itself holds, and that it is left alone after it failed. */
+    /** Seconds that what it says of itself holds, that it is not asked again for it, and that it is left alone after it failed. */
     private const EXPLAINED = 3600;
+
+    private const UNEXPLAINED = 300;
 
     private const REST = 20;
 
@@ -48,12 +50,14 @@ final readonly class RemoteServer
         $key = 'remote/explain/'.md5($repository->address);
         $known = Cache::get($key);
         if (is_string($known)) {
-            return SruExplain::read($known);
+            return $known === '' ? new SruExplain : SruExplain::read($known);
         }
         $xml = $this->text($repository, SruRequest::explain($repository->address));
         try {
             $explain = SruExplain::read($xml);
         } catch (SruFault) {
+            Cache::put($key, '', self::UNEXPLAINED);
+
             return new SruExplain;
         }
         Cache::put($key, $xml, self::EXPLAINED);

@@ -246,6 +246,11 @@ it('refuses what is no answer', function (string $xml) {
     '<searchRetrieveResponse><numberOfRecords>1</numberOfRecords><records><record><recordPacking>string</recordPacking><recordData>&lt;broken</recordData></record></records></searchRetrieveResponse>',
 ]);
 
+it('reads no answer that declares entities, in whatever encoding', function () {
+    $xml = '<?xml version="1.0" encoding="UTF-16"?><!DOCTYPE a [<!ENTITY x "much">]><searchRetrieveResponse><numberOfRecords>1</numberOfRecords></searchRetrieveResponse>';
+    expect(fn () => SruAnswer::read("\xFF\xFE".mb_convert_encoding($xml, 'UTF-16LE', 'UTF-8'), 0))->toThrow(SruFault::class, 'declares XML entities');
+});
+
 it('asks by an address that keeps what it had', function () {
     expect(SruRequest::search('https://there.example/sru?key=1', 'dc.title = "a b"', 50, 25, 'dc'))
         ->toBe('https://there.example/sru?key=1&operation=searchRetrieve&version=1.2&query=dc.title%20%3D%20%22a%20b%22&startRecord=51&maximumRecords=25&recordSchema=dc&recordPacking=xml')

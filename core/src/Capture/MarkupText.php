@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Capture;
 
+use Brenvic\Core\Xml\InvalidXml;
+use Brenvic\Core\Xml\UntrustedXml;
 use DOMDocument;
 use DOMElement;
 use DOMNode;
@@ -36,19 +38,13 @@ final class MarkupText
     /** @throws UnreadableFile when it is not XML */
     public static function ofWordDocument(string $xml): string
     {
-        if (stripos($xml, '<!DOCTYPE') !== false || stripos($xml, '<!ENTITY') !== false) {
-            throw new UnreadableFile('damaged', 'The document declares XML entities, which Word files never do. It was not read.');
-        }
-        $document = new DOMDocument;
-        $before = libxml_use_internal_errors(true);
-        $loaded = $xml !== '' && $document->loadXML($xml, LIBXML_NONET | LIBXML_COMPACT);
-        libxml_clear_errors();
-        libxml_use_internal_errors($before);
-        if (! $loaded) {
-            throw new UnreadableFile('damaged', 'The text inside the document is damaged.');
+        try {
+            $root = UntrustedXml::root($xml);
+        } catch (InvalidXml $fault) {
+            throw new UnreadableFile('damaged', $fault->declares ? 'The document declares XML entities, which Word files never do. It was not read.' : 'The text inside the document is damaged.');
         }
         $text = '';
-        foreach ($document->getElementsByTagNameNS('*', '*') as $element) {
+        foreach ($root->getElementsByTagNameNS('*', '*') as $element) {
             $text .= match ($element->localName) {
                 'p' => "\n",
                 'tab' => "\t",

@@ -28,6 +28,11 @@
   let spelled = $state(false);
   let list: HTMLElement | undefined = $state();
 
+  // A link may lead to a record further down.
+  $effect(() => {
+    if (search.record !== null && search.record >= rows.length && search.record < (answer?.total ?? 0)) void more();
+  });
+
   function show(index: number) {
     const row = rows[index];
     if (!row) return;

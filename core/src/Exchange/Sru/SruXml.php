@@ -4,13 +4,14 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Exchange\Sru;
 
-use DOMDocument;
+use Brenvic\Core\Xml\InvalidXml;
+use Brenvic\Core\Xml\UntrustedXml;
 use DOMElement;
 use DOMXPath;
 
 /**
  * The XML of an SRU server, read by the local names of its elements: those are the same in SRU 1.1, 1.2 and 2.0, whose
- * namespaces differ. Nothing is fetched, and no entities are declared.
+ * namespaces differ.
  */
 final readonly class SruXml
 {
@@ -23,19 +24,14 @@ final readonly class SruXml
     /** @throws SruFault */
     public static function read(string $xml): self
     {
-        if (stripos($xml, '<!DOCTYPE') !== false || stripos($xml, '<!ENTITY') !== false) {
-            throw new SruFault('The answer declares XML entities and was not read.');
+        try {
+            $root = UntrustedXml::root($xml);
+        } catch (InvalidXml $fault) {
+            throw new SruFault($fault->declares ? 'The answer declares XML entities and was not read.' : 'The answer is not XML.');
         }
-        $document = new DOMDocument;
-        $before = libxml_use_internal_errors(true);
-        $loaded = $xml !== '' && $document->loadXML($xml, LIBXML_NONET | LIBXML_COMPACT);
-        libxml_clear_errors();
-        libxml_use_internal_errors($before);
-        if (! $loaded || $document->documentElement === null) {
-            throw new SruFault('The answer is not XML.');
-        }
+        assert($root->ownerDocument !== null);
 
-        return new self(new DOMXPath($document), $document->documentElement);
+        return new self(new DOMXPath($root->ownerDocument), $root);
     }
 
     /**
