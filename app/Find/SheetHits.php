@@ -21,10 +21,10 @@ final readonly class SheetHits
     }
 
     /**
-     * Pieces of text, each with whether it is a hit; of what has none, nothing.
+     * Pieces of text, each with whether it is a hit; of what has none, nothing. Values go by field code and by place
+     * among the field’s values, comments by number.
      *
-     * @return array{title: list<array{string, bool}>|null, path: list<array{string, bool}>|null, values: object, comments: object} values
-     *                                                                                                                               by field code and place among its values, comments by number
+     * @return array{title: list<array{string, bool}>|null, path: list<array{string, bool}>|null, values: object, comments: object}
      */
     public function of(User $user, Document $document, Ledger $ledger): array
     {

@@ -9,8 +9,7 @@ use RuntimeException;
 /** A repository elsewhere did not answer as it should; the message says how. */
 final class RemoteFault extends RuntimeException
 {
-    /** @param  bool  $isSlow  it took too long, rather than answering wrongly or not at all */
-    public function __construct(string $message, public readonly bool $isSlow = false)
+    public function __construct(string $message, public readonly RemoteState $state = RemoteState::Unreachable)
     {
         parent::__construct($message);
     }

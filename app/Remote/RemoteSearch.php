@@ -33,13 +33,12 @@ final readonly class RemoteSearch
     }
 
     /**
-     * @return array<string, mixed> `state` is found, slow, unreachable or refused; `says` tells what happened; `total`
-     *                              is null unless found
+     * @return array<string, mixed> `state` is a RemoteState; `says` tells what happened; `total` is null unless found
      */
     public function find(User $user, RemoteRepository $repository, FindRequest $request): array
     {
         $schema = $this->schema($user, $request);
-        $answer = ['repository' => $repository->code, 'name' => $repository->name, 'state' => 'found', 'says' => '', 'total' => null, 'cql' => '', 'left_out' => [], 'offset' => $request->offset, 'rows' => []];
+        $answer = ['repository' => $repository->code, 'name' => $repository->name, 'state' => RemoteState::Found, 'says' => '', 'total' => null, 'cql' => '', 'left_out' => [], 'offset' => $request->offset, 'rows' => []];
         $since = hrtime(true);
         try {
             $there = $this->server->explain($repository);
@@ -47,11 +46,11 @@ final readonly class RemoteSearch
             $answer['cql'] = $query->cql;
             $answer['left_out'] = array_map(static fn (LeftOut $line): array => [...Criterion::describe($line->node, $schema), 'reason' => $line->reason], $query->leftOut);
             if (! $query->asks) {
-                return [...$answer, 'state' => 'refused', 'says' => "Nothing of this search can be asked at {$repository->name}."];
+                return [...$answer, 'state' => RemoteState::Refused, 'says' => "Nothing of this search can be asked at {$repository->name}."];
             }
             $got = SruAnswer::read($this->server->text($repository, SruRequest::search($repository->address, $query->cql, $request->offset, min($request->limit, $there->most), $there->schema)), $request->offset);
             if ($got->diagnostics !== [] && $got->records === []) {
-                return [...$answer, 'state' => 'refused', 'says' => "{$repository->name} says: ".implode('; ', $got->diagnostics)];
+                return [...$answer, 'state' => RemoteState::Refused, 'says' => "{$repository->name} says: ".implode('; ', $got->diagnostics)];
             }
             $answer['total'] = $got->total;
             $answer['says'] = implode('; ', $got->diagnostics);
@@ -60,9 +59,9 @@ final readonly class RemoteSearch
             $texts = HitFinder::forText($ledger);
             $answer['rows'] = array_map(static fn (SruRecord $record): array => self::row($record, $repository, $schema, $request->columns, $titles, $texts), $got->records);
         } catch (RemoteFault $fault) {
-            return [...$answer, 'state' => $fault->isSlow ? 'slow' : 'unreachable', 'says' => $fault->getMessage()];
+            return [...$answer, 'state' => $fault->state, 'says' => $fault->getMessage()];
         } catch (SruFault $fault) {
-            return [...$answer, 'state' => 'unreachable', 'says' => "{$repository->name} does not answer as it should: {$fault->getMessage()}"];
+            return [...$answer, 'state' => RemoteState::Unreachable, 'says' => "{$repository->name} does not answer as it should: {$fault->getMessage()}"];
         }
 
         return [...$answer, 'took_ms' => round((hrtime(true) - $since) / 1e6, 1)];
@@ -79,7 +78,7 @@ final readonly class RemoteSearch
         try {
             $there = $this->server->explain($repository);
         } catch (RemoteFault $fault) {
-            return ['state' => $fault->isSlow ? 'slow' : 'unreachable', 'says' => $fault->getMessage(), 'title' => '', 'fields' => []];
+            return ['state' => $fault->state, 'says' => $fault->getMessage(), 'title' => '', 'fields' => []];
         }
         $schema = $this->catalog->schema($user);
         $fields = [['code' => 'title', 'label' => 'Title', 'element' => 'title', 'searched' => $there->searches('dc.title'), 'sorted' => $there->sorts('dc.title')]];
@@ -90,7 +89,7 @@ final readonly class RemoteSearch
             }
         }
 
-        return ['state' => 'found', 'says' => $there->indexes === [] ? 'It does not say what it can do; it is asked as any server is.' : '', 'title' => $there->title, 'fields' => $fields];
+        return ['state' => RemoteState::Found, 'says' => $there->indexes === [] ? 'It does not say what it can do; it is asked as any server is.' : '', 'title' => $there->title, 'fields' => $fields];
     }
 
     private function schema(User $user, FindRequest $request): SearchSchema

@@ -7,6 +7,7 @@ namespace App\Remote;
 use Brenvic\Core\Exchange\Sru\SruExplain;
 use Brenvic\Core\Exchange\Sru\SruFault;
 use Brenvic\Core\Exchange\Sru\SruRequest;
+use Illuminate\Contracts\Cache\Lock;
 use Illuminate\Http\Client\ConnectionException;
 use Illuminate\Http\Client\Response;
 use Illuminate\Support\Facades\Cache;
@@ -14,7 +15,8 @@ use Illuminate\Support\Facades\Http;
 
 /**
  * Asks the server of a remote repository, and never waits for it long: every request has its limits of time and size,
- * and one that has just failed is left alone for a while, so that it does not hold up those who search on.
+ * one that has just failed is left alone for a while, and few wait for one at once. So however slow it is, those who
+ * search on here find processes free.
  */
 final readonly class RemoteServer
 {
@@ -34,6 +36,9 @@ final readonly class RemoteServer
     private const UNEXPLAINED = 300;
 
     private const REST = 20;
+
+    /** How many wait for one server at once. */
+    private const AT_ONCE = 2;
 
     /** cURL’s numbers for an answer that takes too long, and for one that was cut off here. */
     private const TIMED_OUT = 28;
@@ -76,17 +81,36 @@ final readonly class RemoteServer
     public function text(RemoteRepository $repository, string $address): string
     {
         $key = 'remote/down/'.md5($repository->address);
-        /** @var array{string, bool}|null $down */
+        /** @var array{string, string}|null $down */
         $down = Cache::get($key);
         if ($down !== null) {
-            throw new RemoteFault(...$down);
+            throw new RemoteFault($down[0], RemoteState::from($down[1]));
         }
+        $place = $this->place($repository, 'answer', self::ANSWER);
         try {
             return $this->get($repository, $address, self::ANSWER, self::ANSWER_BYTES)->body();
         } catch (RemoteFault $fault) {
-            Cache::put($key, [$fault->getMessage(), $fault->isSlow], self::REST);
+            Cache::put($key, [$fault->getMessage(), $fault->state->value], self::REST);
             throw $fault;
+        } finally {
+            $place->release();
         }
+    }
+
+    /**
+     * One of the few places of those who wait for something of it.
+     *
+     * @throws RemoteFault
+     */
+    private function place(RemoteRepository $repository, string $for, int $seconds): Lock
+    {
+        for ($i = 0; $i < self::AT_ONCE; $i++) {
+            $place = Cache::lock("remote/{$for}/".md5($repository->address)."/{$i}", self::CONNECT + $seconds);
+            if ($place->get() === true) {
+                return $place;
+            }
+        }
+        throw new RemoteFault("{$repository->name} is still answering others. Try again in a moment.", RemoteState::Busy);
     }
 
     /**
@@ -101,7 +125,12 @@ final readonly class RemoteServer
         if (! $repository->serves($address)) {
             throw new RemoteFault("It is not kept at {$repository->name} itself; open its address to fetch it.");
         }
-        $response = $this->get($repository, $address, self::FILE, (int) config('brenvic.limits.file_bytes'), $path);
+        $place = $this->place($repository, 'file', self::FILE);
+        try {
+            $response = $this->get($repository, $address, self::FILE, (int) config('brenvic.limits.file_bytes'), $path);
+        } finally {
+            $place->release();
+        }
 
         return strtolower(trim(explode(';', $response->header('Content-Type'))[0]));
     }
@@ -130,7 +159,7 @@ final readonly class RemoteServer
             $number = preg_match('/cURL error (\d+)/', $fault->getMessage(), $m) === 1 ? (int) $m[1] : 0;
             throw match (true) {
                 $isTooLarge || in_array($number, self::CUT_OFF, true) => new RemoteFault("{$repository->name} sends more than can be taken."),
-                $number === self::TIMED_OUT => new RemoteFault("{$repository->name} did not answer within {$seconds} seconds.", true),
+                $number === self::TIMED_OUT => new RemoteFault("{$repository->name} did not answer within {$seconds} seconds.", RemoteState::Slow),
                 default => new RemoteFault("{$repository->name} cannot be reached."),
             };
         }

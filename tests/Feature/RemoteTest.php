@@ -130,6 +130,18 @@ it('does not keep asking a server that has just failed', function () {
     expect($asked)->toBe(2);
 });
 
+it('lets few wait for a server at once, so that a slow one takes no process from those who search here', function () {
+    $key = 'remote/answer/'.md5(SurveyExchange::HOME.'/sru');
+    $this->as('reader')->postJson('/api/remote/survey_exchange/search', ['words' => 'silt'])->assertJsonPath('state', 'found');
+    $first = Cache::lock("{$key}/0", 60);
+    $second = Cache::lock("{$key}/1", 60);
+    // Whoever was answered has left.
+    expect($first->get())->toBeTrue()->and($second->get())->toBeTrue();
+    $this->postJson('/api/remote/survey_exchange/search', ['words' => 'silt'])->assertJsonPath('state', 'busy')->assertJsonPath('says', 'Survey Exchange is still answering others. Try again in a moment.');
+    $second->release();
+    $this->postJson('/api/remote/survey_exchange/search', ['words' => 'silt'])->assertJsonPath('state', 'found');
+});
+
 it('passes on what the server says of a query it does not take', function () {
     Http::swap(new Illuminate\Http\Client\Factory);
     Http::fake(fn (Request $request) => str_contains($request->url(), 'explain') ? exchange($request) : Http::response('<searchRetrieveResponse><numberOfRecords>0</numberOfRecords><diagnostics><diagnostic><uri>info:srw/diagnostic/1/8</uri><details>recordPacking</details><message>Unsupported parameter</message></diagnostic></diagnostics></searchRetrieveResponse>'));

@@ -560,7 +560,7 @@ export interface RemoteRow {
 export interface RemoteAnswer {
   repository: string;
   name: string;
-  state: 'found' | 'slow' | 'unreachable' | 'refused';
+  state: 'found' | 'slow' | 'unreachable' | 'refused' | 'busy';
   says: string;
   total: number | null;
   cql: string;
@@ -572,7 +572,7 @@ export interface RemoteAnswer {
 
 /** What a remote repository says it can do, and what the fields here are called there. */
 export interface RemoteLook {
-  state: 'found' | 'slow' | 'unreachable';
+  state: 'found' | 'slow' | 'unreachable' | 'busy';
   says: string;
   title: string;
   fields: { code: string; label: string; element: string | null; searched: boolean; sorted: boolean }[];

@@ -5,6 +5,8 @@ import { count } from '@/parts/format';
 const PAGE = 50;
 /** A question that is changed at once is not asked outside, in milliseconds. */
 const PAUSE = 350;
+/** Where others are being answered, it is asked again after so long. */
+const BUSY = 1200;
 
 /** What remote repositories say to the present search. Each answers in its own time, and nothing waits for it. */
 class Remotes {
@@ -48,7 +50,7 @@ class Remotes {
     return total === null || total === undefined ? '' : count(total);
   }
 
-  async #fetch(code: string, search: Search & { again?: boolean }, offset: number): Promise<void> {
+  async #fetch(code: string, search: Search & { again?: boolean }, offset: number, tries = 5): Promise<void> {
     const question = this.#question;
     let got: RemoteAnswer;
     try {
@@ -59,6 +61,11 @@ class Remotes {
       got = { repository: code, name: '', state: 'unreachable', says, total: null, cql: '', left_out: [], offset, rows: [] };
     }
     if (question !== this.#question) return;
+    if (got.state === 'busy' && tries > 0) {
+      await new Promise((done) => setTimeout(done, BUSY));
+      if (question === this.#question) await this.#fetch(code, search, offset, tries - 1);
+      return;
+    }
     const had = this.answers[code];
     // What could not be fetched on top leaves what is there.
     if (offset > 0 && had) this.answers = { ...this.answers, [code]: got.total === null ? { ...had, says: got.says } : { ...got, offset: 0, rows: [...had.rows, ...got.rows] } };

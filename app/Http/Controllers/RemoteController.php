@@ -66,8 +66,12 @@ final class RemoteController
         $repository = $repositories->get($user, $code);
         [$path, $name] = $this->fetched($repository, (string) $input['address'], $server);
         $ending = pathinfo($name, PATHINFO_EXTENSION);
-        $document = $arrivals->receive($path, mb_strcut(strtr((string) $input['title'], ['/' => '-', '\\' => '-']), 0, 180).($ending === '' ? '' : ".{$ending}"), $library, $user, "{$repository->name}/{$name}");
-        @unlink($path);
+        $title = mb_strcut(strtr((string) $input['title'], ['/' => '-', '\\' => '-']), 0, 180);
+        try {
+            $document = $arrivals->receive($path, $title.($ending === '' ? '' : ".{$ending}"), $library, $user, "{$repository->name}/{$name}");
+        } finally {
+            @unlink($path);
+        }
 
         return new JsonResponse($resource->of($document->refresh(), $user), 201);
     }

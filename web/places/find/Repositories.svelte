@@ -14,7 +14,7 @@
   /** Where the search found how much: here, and in each repository elsewhere that has answered. */
   let { outside, from, here, choose }: Props = $props();
 
-  const TROUBLE = { found: '', slow: 'too slow', unreachable: 'no answer', refused: 'cannot be asked' };
+  const TROUBLE = { found: '', slow: 'too slow', unreachable: 'no answer', refused: 'cannot be asked', busy: 'busy' };
 </script>
 
 <div class="flex flex-none flex-wrap gap-x-1 border-b border-hair bg-paper px-3" role="group" aria-label="Repositories">
