@@ -23,7 +23,7 @@ final readonly class RemoteServer
     /** Seconds to reach it, to have its answer, and to have a file. */
     private const CONNECT = 2;
 
-    private const ANSWER = 5;
+    private const ANSWER = 4;
 
     private const FILE = 30;
 

@@ -75,7 +75,7 @@ test('a repository that does not answer holds up nothing, is named, and is asked
   await page.route('**/api/remote/survey_exchange/search', async (route) => {
     if (++asked > 1) return route.fallback();
     await held;
-    const says = 'Survey Exchange did not answer within 5 seconds.';
+    const says = 'Survey Exchange did not answer within 4 seconds.';
     await route.fulfill({ json: { repository: 'survey_exchange', name: 'Survey Exchange', state: 'slow', says, total: null, cql: '', left_out: [], offset: 0, rows: [] } });
   });
   await page.goto(survey);
@@ -87,7 +87,7 @@ test('a repository that does not answer holds up nothing, is named, and is asked
   answer();
   await expect(there).toContainText('too slow');
   await there.click();
-  await expect(page.getByText('did not answer within 5 seconds')).toBeVisible();
+  await expect(page.getByText('did not answer within 4 seconds')).toBeVisible();
   await page.getByRole('button', { name: 'Ask again' }).click();
   await expect(page.getByTestId('remote-total')).not.toHaveText('0');
 });
