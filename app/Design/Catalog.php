@@ -156,7 +156,7 @@ final class Catalog
         $vocabulary = static fn (string $code, iterable $terms): Vocabulary => new Vocabulary($code, $terms);
         $named = fn (DesignKind $kind): array => array_map(static fn (int|string $code, array $part): VocabularyTerm => new VocabularyTerm((string) $code, (string) $part['name']), array_keys($this->design()->all($kind)), $this->design()->all($kind));
         // What is in a remote repository is not in the index, so no criterion finds it here.
-        $repositories = array_values(array_filter($named(DesignKind::Repository), fn (VocabularyTerm $term): bool => ! $this->isRemote($term->code)));
+        $repositories = array_values(array_filter($named(DesignKind::Repository), fn (VocabularyTerm $term): bool => ! $this->design()->isRemote($term->code)));
         $dossiers = $named(DesignKind::DossierKind);
         // Libraries stand in the order of their repositories, types by name.
         $place = array_flip(array_keys($this->design()->all(DesignKind::Repository)));
@@ -188,11 +188,6 @@ final class Catalog
         }
 
         return $byCode;
-    }
-
-    public function isRemote(string $repository): bool
-    {
-        return ($this->design()->part(DesignKind::Repository, $repository)['address'] ?? '') !== '';
     }
 
     /** Any field by code, system fields too. */

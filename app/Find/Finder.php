@@ -379,11 +379,7 @@ final readonly class Finder
     /** @param  list<string>  $where */
     private function schema(User $user, array $where = []): SearchSchema
     {
-        $schema = $this->catalog->schema($user);
-        $parts = array_values(array_filter(array_map(Part::named(...), $where)));
-        $originals = RedactedTexts::any() && $this->redactions->bound($user) === [];
-
-        return $parts === [] && ! $originals ? $schema : new SearchSchema($schema->fields, $parts === [] ? $schema->everywhere : $parts, $schema->calendar, $originals, $schema->stamp);
+        return $this->catalog->schema($user)->lookingIn($where, RedactedTexts::any() && $this->redactions->bound($user) === []);
     }
 
     /**

@@ -56,7 +56,7 @@ final class FoundPlaces
                 $found[] = $field->label;
             }
         }
-        if ($this->inPath->hits(str_replace(['/', '_'], ' ', $document->path), 1) !== []) {
+        if ($this->inPath->hits($document->path, 1) !== []) {
             $found[] = 'Path';
         }
         if (isset($this->comments[$id])) {

@@ -55,7 +55,7 @@ final readonly class SheetHits
 
         return [
             'title' => $marked(HitFinder::forPart($ledger, Part::Names, $schema->everywhere)->pieces($document->title)),
-            'path' => $marked(HitFinder::forPart($ledger, Part::Paths, $schema->everywhere)->pieces($document->path, str_replace(['/', '_'], ' ', $document->path))),
+            'path' => $marked(HitFinder::forPart($ledger, Part::Paths, $schema->everywhere)->pieces($document->path)),
             'values' => (object) array_map(static fn (array $of): object => (object) $of, $values),
             'comments' => (object) $comments,
         ];

@@ -20,9 +20,10 @@ final readonly class RemoteRepositories
     public function of(User $user): array
     {
         $found = [];
-        foreach ($this->catalog->design()->all(DesignKind::Repository) as $code => $content) {
+        $design = $this->catalog->design();
+        foreach ($design->all(DesignKind::Repository) as $code => $content) {
             $groups = Design::codes($content, 'groups');
-            if (($content['address'] ?? '') !== '' && ($groups === [] || array_intersect($groups, $user->groupNames()) !== [])) {
+            if ($design->isRemote((string) $code) && ($groups === [] || array_intersect($groups, $user->groupNames()) !== [])) {
                 $found[(string) $code] = new RemoteRepository((string) $code, (string) $content['name'], (string) $content['address']);
             }
         }

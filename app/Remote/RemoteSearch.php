@@ -7,21 +7,17 @@ namespace App\Remote;
 use App\Design\Catalog;
 use App\Find\FindRequest;
 use App\Models\User;
-use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Exchange\Sru\LeftOut;
 use Brenvic\Core\Exchange\Sru\RemoteQuery;
 use Brenvic\Core\Exchange\Sru\SruAnswer;
 use Brenvic\Core\Exchange\Sru\SruFault;
 use Brenvic\Core\Exchange\Sru\SruRecord;
 use Brenvic\Core\Exchange\Sru\SruRequest;
-use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\InvalidValue;
 use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Index\Part;
 use Brenvic\Core\Pages\HitFinder;
 use Brenvic\Core\Search\Criterion;
-use Brenvic\Core\Search\SearchSchema;
 
 /** The search of a person, made in a repository elsewhere, and its records in the words of the design here. */
 final readonly class RemoteSearch
@@ -37,12 +33,13 @@ final readonly class RemoteSearch
      */
     public function find(User $user, RemoteRepository $repository, FindRequest $request): array
     {
-        $schema = $this->schema($user, $request);
+        $schema = $this->catalog->schema($request->as ?? $user)->lookingIn($request->where);
+        $ledger = $request->criteria->ledger();
         $answer = ['repository' => $repository->code, 'name' => $repository->name, 'state' => RemoteState::Found, 'says' => '', 'total' => null, 'cql' => '', 'left_out' => [], 'offset' => $request->offset, 'rows' => []];
         $since = hrtime(true);
         try {
             $there = $this->server->explain($repository);
-            $query = RemoteQuery::of($request->criteria->ledger(), $schema, $there, $request->sort);
+            $query = RemoteQuery::of($ledger, $schema, $there, $request->sort);
             $answer['cql'] = $query->cql;
             $answer['left_out'] = array_map(static fn (LeftOut $line): array => [...Criterion::describe($line->node, $schema), 'reason' => $line->reason], $query->leftOut);
             if (! $query->asks) {
@@ -54,10 +51,10 @@ final readonly class RemoteSearch
             }
             $answer['total'] = $got->total;
             $answer['says'] = implode('; ', $got->diagnostics);
-            $ledger = $request->criteria->ledger();
+            $values = new RemoteValues($schema);
             $titles = HitFinder::forPart($ledger, Part::Names, $schema->everywhere);
             $texts = HitFinder::forText($ledger);
-            $answer['rows'] = array_map(static fn (SruRecord $record): array => self::row($record, $repository, $schema, $request->columns, $titles, $texts), $got->records);
+            $answer['rows'] = array_map(static fn (SruRecord $record): array => self::row($record, $repository, $request->columns, $values, $titles, $texts), $got->records);
         } catch (RemoteFault $fault) {
             return [...$answer, 'state' => $fault->state, 'says' => $fault->getMessage()];
         } catch (SruFault $fault) {
@@ -92,24 +89,16 @@ final readonly class RemoteSearch
         return ['state' => RemoteState::Found, 'says' => $there->indexes === [] ? 'It does not say what it can do; it is asked as any server is.' : '', 'title' => $there->title, 'fields' => $fields];
     }
 
-    private function schema(User $user, FindRequest $request): SearchSchema
-    {
-        $schema = $this->catalog->schema($request->as ?? $user);
-        $parts = array_values(array_filter(array_map(Part::named(...), $request->where)));
-
-        return $parts === [] ? $schema : new SearchSchema($schema->fields, $parts, $schema->calendar);
-    }
-
     /**
      * @param  list<string>  $columns
      * @return array<string, mixed>
      */
-    private static function row(SruRecord $record, RemoteRepository $repository, SearchSchema $schema, array $columns, HitFinder $titles, HitFinder $texts): array
+    private static function row(SruRecord $record, RemoteRepository $repository, array $columns, RemoteValues $values, HitFinder $titles, HitFinder $texts): array
     {
+        $values = $values->of($record);
         $cells = [];
         foreach ($columns as $code) {
-            $element = RemoteQuery::element($schema, $code);
-            $cells[$code] = $element === null || ! isset($schema->fields[$code]) ? '' : implode(', ', self::valuesOf($schema->fields[$code], $record->elements[$element] ?? [], $schema));
+            $cells[$code] = implode(', ', $values[$code] ?? []);
         }
         $address = $record->address();
         $title = $record->first('title') ?: ($record->first('identifier') ?: 'Without a title');
@@ -124,40 +113,6 @@ final readonly class RemoteSearch
             // What is kept on the server itself is fetched from here; anything else is only named.
             'may_fetch' => $address !== null && $repository->serves($address),
         ];
-    }
-
-    /**
-     * The values of an element as a field shows them. Of several fields that share the element, those that take only what
-     * is theirs have it; else the first that could hold it, or just the first.
-     *
-     * @param  list<string>  $values
-     * @return list<string>
-     */
-    private static function valuesOf(FieldDefinition $field, array $values, SearchSchema $schema): array
-    {
-        $sharing = array_values(array_filter($schema->fields, static fn (FieldDefinition $f): bool => $f->dublinCore === $field->dublinCore && ! $f->sensitive));
-        $own = [];
-        foreach ($values as $value) {
-            $able = array_values(array_filter($sharing, static fn (FieldDefinition $f): bool => self::shown($f, $value) !== null));
-            $strict = array_filter($able, static fn (FieldDefinition $f): bool => ! in_array($f->kind, [FieldKind::Text, FieldKind::LongText, FieldKind::Person], true));
-            if (in_array($field, $strict === [] ? [$able[0] ?? $sharing[0]] : $strict, true)) {
-                $own[] = self::shown($field, $value) ?? $value;
-            }
-        }
-
-        return array_values(array_filter($own, static fn (string $value): bool => $value !== ''));
-    }
-
-    /** A value as a field shows it; null when the field could not hold it. */
-    private static function shown(FieldDefinition $field, string $value): ?string
-    {
-        try {
-            $normal = $field->parse($field->code === 'file_type' ? FileKind::ofMediaType($value)->value ?? $value : $value);
-
-            return $normal === null ? '' : $field->display($normal);
-        } catch (InvalidValue) {
-            return null;
-        }
     }
 
     private static function day(string $value): string

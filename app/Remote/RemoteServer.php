@@ -7,7 +7,6 @@ namespace App\Remote;
 use Brenvic\Core\Exchange\Sru\SruExplain;
 use Brenvic\Core\Exchange\Sru\SruFault;
 use Brenvic\Core\Exchange\Sru\SruRequest;
-use Illuminate\Contracts\Cache\Lock;
 use Illuminate\Http\Client\ConnectionException;
 use Illuminate\Http\Client\Response;
 use Illuminate\Support\Facades\Cache;
@@ -86,57 +85,49 @@ final readonly class RemoteServer
         if ($down !== null) {
             throw new RemoteFault($down[0], RemoteState::from($down[1]));
         }
-        $place = $this->place($repository, 'answer', self::ANSWER);
         try {
             return $this->get($repository, $address, self::ANSWER, self::ANSWER_BYTES)->body();
         } catch (RemoteFault $fault) {
-            Cache::put($key, [$fault->getMessage(), $fault->state->value], self::REST);
-            throw $fault;
-        } finally {
-            $place->release();
-        }
-    }
-
-    /**
-     * One of the few places of those who wait for something of it.
-     *
-     * @throws RemoteFault
-     */
-    private function place(RemoteRepository $repository, string $for, int $seconds): Lock
-    {
-        for ($i = 0; $i < self::AT_ONCE; $i++) {
-            $place = Cache::lock("remote/{$for}/".md5($repository->address)."/{$i}", self::CONNECT + $seconds);
-            if ($place->get() === true) {
-                return $place;
+            // That others wait for it is no failing of the server.
+            if ($fault->state !== RemoteState::Busy) {
+                Cache::put($key, [$fault->getMessage(), $fault->state->value], self::REST);
             }
+            throw $fault;
         }
-        throw new RemoteFault("{$repository->name} is still answering others. Try again in a moment.", RemoteState::Busy);
     }
 
     /**
      * Fetches what a record describes into a file.
      *
-     * @return string its media type, in small letters
-     *
      * @throws RemoteFault
      */
-    public function file(RemoteRepository $repository, string $address, string $path): string
+    public function file(RemoteRepository $repository, string $address, string $path): void
     {
         if (! $repository->serves($address)) {
             throw new RemoteFault("It is not kept at {$repository->name} itself; open its address to fetch it.");
         }
-        $place = $this->place($repository, 'file', self::FILE);
-        try {
-            $response = $this->get($repository, $address, self::FILE, (int) config('brenvic.limits.file_bytes'), $path);
-        } finally {
-            $place->release();
-        }
+        $this->get($repository, $address, self::FILE, (int) config('brenvic.limits.file_bytes'), $path);
+    }
 
-        return strtolower(trim(explode(';', $response->header('Content-Type'))[0]));
+    /**
+     * Takes one of the few places of those who wait for the server, those for files apart from those for answers.
+     *
+     * @throws RemoteFault
+     */
+    private function get(RemoteRepository $repository, string $address, int $seconds, int $bytes, ?string $path = null): Response
+    {
+        $places = 'remote/'.($path === null ? 'answer' : 'file').'/'.md5($repository->address);
+        for ($i = 0; $i < self::AT_ONCE; $i++) {
+            $response = Cache::lock("{$places}/{$i}", self::CONNECT + $seconds)->get(fn (): Response => $this->fetch($repository, $address, $seconds, $bytes, $path));
+            if ($response instanceof Response) {
+                return $response;
+            }
+        }
+        throw new RemoteFault("{$repository->name} is still answering others. Try again in a moment.", RemoteState::Busy);
     }
 
     /** @throws RemoteFault */
-    private function get(RemoteRepository $repository, string $address, int $seconds, int $bytes, ?string $path = null): Response
+    private function fetch(RemoteRepository $repository, string $address, int $seconds, int $bytes, ?string $path): Response
     {
         $isTooLarge = false;
         $options = $path === null ? [] : ['sink' => $path];

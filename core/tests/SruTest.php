@@ -81,6 +81,7 @@ it('says a line in the words of elsewhere', function (string $here, string $ther
     'an element of Dublin Core' => ['dc.creator == "Ada*"', 'dc.creator == Ada*'],
     'under a prefix' => ['>d="http://purl.org/dc/elements/1.1/" d.title = sill', 'dc.title = sill'],
     'a widening it knows' => ['cql.anywhere =/stem gates', 'cql.serverChoice = /stem gates'],
+    'the same under the prefix of its set' => ['cql.anywhere =/cql.stem gates', 'cql.serverChoice = /cql.stem gates'],
     'what must not hold' => ['gate not reach == n11', 'gate not dc.coverage = "Inner basin"'],
     'everything' => ['', 'cql.allRecords = 1'],
 ]);

@@ -33,6 +33,12 @@ final readonly class Design
         return $this->parts[$kind->value][$code] ?? null;
     }
 
+    /** Whether what is in a repository is elsewhere. */
+    public function isRemote(string $repository): bool
+    {
+        return ($this->part(DesignKind::Repository, $repository)['address'] ?? '') !== '';
+    }
+
     /**
      * The design with a part put in, or taken out.
      *

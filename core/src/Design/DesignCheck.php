@@ -262,8 +262,10 @@ final readonly class DesignCheck
     private function library(array $content): void
     {
         $repository = is_string($content['repository'] ?? null) ? $content['repository'] : '';
-        $of = $this->design->part(DesignKind::Repository, $repository) ?? throw new InvalidDefinition('repository', "There is no repository “{$repository}”.");
-        if (($of['address'] ?? '') !== '') {
+        if ($this->design->part(DesignKind::Repository, $repository) === null) {
+            throw new InvalidDefinition('repository', "There is no repository “{$repository}”.");
+        }
+        if ($this->design->isRemote($repository)) {
             throw new InvalidDefinition('repository', "“{$repository}” is a remote repository: it has no libraries here.");
         }
         $this->parts(DesignKind::Type, Design::codes($content, 'types'), 'types');

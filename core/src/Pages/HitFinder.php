@@ -94,14 +94,13 @@ final readonly class HitFinder
     /**
      * The whole text, cut at its hits.
      *
-     * @param  string|null  $read  the text as it is looked through, with other signs at the same places
      * @return list<array{string, bool}> text, and whether it is a hit
      */
-    public function pieces(string $text, ?string $read = null): array
+    public function pieces(string $text): array
     {
         $pieces = [];
         $at = 0;
-        foreach ($this->hits($read ?? $text) as $hit) {
+        foreach ($this->hits($text) as $hit) {
             $pieces[] = [substr($text, $at, $hit->offset - $at), false];
             $pieces[] = [substr($text, $hit->offset, $hit->length), true];
             $at = $hit->offset + $hit->length;

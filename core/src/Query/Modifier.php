@@ -13,4 +13,10 @@ final readonly class Modifier
         public ?string $value = null,
     ) {
     }
+
+    /** The name without the prefix of CQL's own context set, which it may bear. */
+    public function plainName(): string
+    {
+        return str_starts_with($this->name, 'cql.') ? substr($this->name, 4) : $this->name;
+    }
 }

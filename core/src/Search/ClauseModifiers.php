@@ -39,7 +39,7 @@ final readonly class ClauseModifiers
     {
         [$whole, $masked, $only, $widening] = [null, true, false, []];
         foreach ($modifiers as $modifier) {
-            $name = str_starts_with($modifier->name, 'cql.') ? substr($modifier->name, 4) : $modifier->name;
+            $name = $modifier->plainName();
             if (! in_array($name, self::KNOWN, true)) {
                 $near = Nearest::of($name, self::KNOWN);
                 throw new SearchError("The modifier /{$modifier->name} is not supported.".($near === null ? '' : " The nearest one is /{$near}."), $near);

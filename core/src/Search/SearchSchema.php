@@ -63,6 +63,19 @@ final readonly class SearchSchema
         $this->calendar = $calendar ?? Calendar::today();
     }
 
+    /**
+     * The same, with words that name no place looked for elsewhere.
+     *
+     * @param  list<string>  $names  of parts, as queries have them; none leaves it as it is
+     * @param  bool  $originals  whether the text of redacted documents is looked in whole
+     */
+    public function lookingIn(array $names, bool $originals = false): self
+    {
+        $parts = array_values(array_filter(array_map(Part::named(...), $names)));
+
+        return $parts === [] && $originals === $this->originals ? $this : new self($this->fields, $parts === [] ? $this->everywhere : $parts, $this->calendar, $originals, $this->stamp);
+    }
+
     /** A name that all schemas share with which a query means the same today; empty when that is not known. */
     public function name(): string
     {

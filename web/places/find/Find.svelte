@@ -158,7 +158,9 @@
 
   // Elsewhere is asked once the answer from here stands, and only when something is looked for.
   const outside = $derived(askedOutside(search, app.design!.remote).filter((code) => code === search.from || (answer !== null && answer.ledger.length > 0)));
-  const outsideInput = () => ({ ...input(), columns: [...new Set([...columns, ...app.design!.fields.filter((f) => f.dublin_core).map((f) => f.code)])] });
+  // First the columns of the view, then what else may be said there.
+  const outsideColumns = $derived([...new Set([...columns, ...app.design!.fields.filter((f) => f.dublin_core).map((f) => f.code)])]);
+  const outsideInput = () => ({ ...input(), columns: outsideColumns });
   const outsideQuestion = $derived(JSON.stringify([outside, search.words, search.any, criteria, sort, columns, search.where, search.person]));
   $effect(() => {
     void outsideQuestion;
@@ -214,7 +216,7 @@
     </div>
     {#if outside.length > 0}<Repositories {outside} {from} here={answer?.total ?? null} choose={(code) => go({ from: code, record: null })} />{/if}
     {#if from}
-      <RemoteResults code={from} answer={remotes.answers[from] ?? null} {columns} {search} {go} more={() => remotes.more(from, outsideInput())} again={() => remotes.again(from, outsideInput())} />
+      <RemoteResults code={from} answer={remotes.answers[from] ?? null} columns={outsideColumns} {search} {go} more={() => remotes.more(from, outsideInput())} again={() => remotes.again(from, outsideInput())} />
     {:else}
     <Results {answer} {rows} {busy} {search} {sort} {columns} {widths} {view} {need} {go} {chooseView} {input} again={() => void run()} />
     {/if}

@@ -21,8 +21,8 @@
   let room = $state(900);
   const name = $derived(app.design!.remote.find((r) => r.code === code)?.name ?? code);
   const rows = $derived(answer?.rows ?? []);
-  // First the columns of the view, then what else is said there; those without a value in any row tell nothing.
-  const shown = $derived([...columns, ...app.design!.fields.filter((f) => f.dublin_core && !columns.includes(f.code)).map((f) => f.code)].filter((c) => rows.some((row) => row.cells[c])).slice(0, room < 600 ? 3 : Math.floor((room - 260) / 116)));
+  // Columns without a value in any row tell nothing.
+  const shown = $derived(columns.filter((c) => rows.some((row) => row.cells[c])).slice(0, room < 600 ? 3 : Math.floor((room - 260) / 116)));
   const template = $derived(`minmax(180px, 2.4fr) ${shown.map(() => 'minmax(84px, 1fr)').join(' ')}`);
   const at = $derived(Math.max(0, rows.findIndex((r) => r.position === search.record)));
   let spelled = $state(false);

@@ -137,7 +137,7 @@ final readonly class RemoteQuery
         if ($index !== SearchClause::ANYWHERE && ! $there->searches($index)) {
             throw new NotAskable("It does not search by {$index}.");
         }
-        $modifiers = array_values(array_filter($clause->modifiers, static fn (Modifier $m): bool => $there->modifies($m->name)));
+        $modifiers = array_values(array_filter($clause->modifiers, static fn (Modifier $m): bool => $there->modifies($m->plainName())));
         $field = $target->parts === [] ? $target->fields[0] : null;
 
         return match (true) {
@@ -244,7 +244,7 @@ final readonly class RemoteQuery
         $words = ['stem' => 'other forms of a word', 'phonetic' => 'what sounds alike', 'fuzzy' => 'other spellings'];
         $lost = [];
         foreach ($node instanceof SearchClause ? $node->modifiers : [] as $modifier) {
-            $name = str_starts_with($modifier->name, 'cql.') ? substr($modifier->name, 4) : $modifier->name;
+            $name = $modifier->plainName();
             if (isset($words[$name]) && ! $there->modifies($name)) {
                 $lost[] = $words[$name];
             }
