@@ -7,12 +7,14 @@ namespace App\Find;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Query\BooleanNode;
 use Brenvic\Core\Query\BooleanOperator;
+use Brenvic\Core\Query\IndexNames;
 use Brenvic\Core\Query\Ledger;
 use Brenvic\Core\Query\LedgerLine;
 use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\Parser;
 use Brenvic\Core\Query\PlainQuery;
 use Brenvic\Core\Query\Printer;
+use Brenvic\Core\Query\Query;
 use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Search\Criterion;
 
@@ -21,10 +23,12 @@ final readonly class Criteria
 {
     /**
      * @param  string  $words  what stands in the query line
+     * @param  Query|null  $cql  the words read as CQL; null when they are plain words
      * @param  list<LedgerLine>  $lines
      */
     private function __construct(
         public string $words,
+        private ?Query $cql,
         private bool $any,
         public array $lines,
     ) {
@@ -32,17 +36,39 @@ final readonly class Criteria
 
     /**
      * @param  list<array{cql: string, negated?: bool, on?: bool}>  $criteria
+     * @param  IndexNames  $names  what the person may search: it tells CQL from plain words
      *
      * @throws \Brenvic\Core\Query\SyntaxError
      */
-    public static function of(string $words, array $criteria, bool $any = false): self
+    public static function of(string $words, array $criteria, IndexNames $names, bool $any = false): self
+    {
+        return new self($words, PlainQuery::cql($words, $names), $any, self::lines($criteria));
+    }
+
+    /**
+     * Criteria without words.
+     *
+     * @param  list<array{cql: string, negated?: bool, on?: bool}>  $criteria
+     *
+     * @throws \Brenvic\Core\Query\SyntaxError
+     */
+    public static function ofLines(array $criteria): self
+    {
+        return new self('', null, false, self::lines($criteria));
+    }
+
+    /**
+     * @param  list<array{cql: string, negated?: bool, on?: bool}>  $criteria
+     * @return list<LedgerLine>
+     */
+    private static function lines(array $criteria): array
     {
         $lines = [];
         foreach ($criteria as $criterion) {
             $lines[] = new LedgerLine(Parser::parse($criterion['cql'])->root, $criterion['negated'] ?? false, $criterion['on'] ?? true);
         }
 
-        return new self($words, $any, $lines);
+        return $lines;
     }
 
     /**
@@ -52,9 +78,9 @@ final readonly class Criteria
      *
      * @throws \Brenvic\Core\Query\SyntaxError
      */
-    public static function ofSearch(array $search): self
+    public static function ofSearch(array $search, IndexNames $names): self
     {
-        return self::of((string) ($search['words'] ?? ''), $search['criteria'] ?? [], (bool) ($search['any'] ?? false));
+        return self::of((string) ($search['words'] ?? ''), $search['criteria'] ?? [], $names, (bool) ($search['any'] ?? false));
     }
 
     /** Chooses or lets go of a value of a facet. Several values of one field are alternatives. */
@@ -82,7 +108,7 @@ final readonly class Criteria
             $lines[] = new LedgerLine($clause, $exclude);
         }
 
-        return new self($this->words, $this->any, $lines);
+        return new self($this->words, $this->cql, $this->any, $lines);
     }
 
     /**
@@ -114,15 +140,13 @@ final readonly class Criteria
 
     public function with(LedgerLine $line): self
     {
-        return new self($this->words, $this->any, [...$this->lines, $line]);
+        return new self($this->words, $this->cql, $this->any, [...$this->lines, $line]);
     }
 
     /** The lines that the typed words make. */
     private function typed(): Ledger
     {
-        $query = PlainQuery::looksLikeCql($this->words) ? Parser::parse($this->words) : PlainQuery::parse($this->words, $this->any);
-
-        return Ledger::of($query->root);
+        return Ledger::of(($this->cql ?? PlainQuery::parse($this->words, $this->any))->root);
     }
 
     /** Everything, the typed words first. */
@@ -141,8 +165,7 @@ final readonly class Criteria
     {
         $lines = $this->typed()->lines;
         unset($lines[$index]);
-        $isCql = PlainQuery::looksLikeCql($this->words);
-        if ($isCql) {
+        if ($this->cql !== null) {
             return $lines === [] ? '' : Printer::node((new Ledger(array_values($lines)))->tree());
         }
         $words = [];

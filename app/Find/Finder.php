@@ -90,7 +90,7 @@ final readonly class Finder
      */
     public function documents(User $user, array $search): DocumentSet
     {
-        $node = Criteria::ofSearch($search)->ledger()->tree();
+        $node = Criteria::ofSearch($search, $this->catalog->schema($user))->ledger()->tree();
 
         return $this->store->snapshot(fn (): DocumentSet => $this->searcher($this->schema($user, $search['where'] ?? []))->documents($this->rights->asker($user), $node));
     }

@@ -249,7 +249,7 @@ final class DeliveryMaker
         ]));
         $folder->tag(self::TABLE.'-metadata.json', TableDescription::json(basename(self::TABLE), ['reference' => 'Reference', 'title' => 'Title', 'library' => 'Library', 'type' => 'Document type', 'file' => 'File', 'note' => 'Note', 'remark' => 'Remark'], $this->fields));
         $search = $delivery->list->search;
-        $folder->tag('metadata/query.cql', $search === null ? '' : Printer::node(Criteria::ofSearch($search)->ledger()->tree())."\n");
+        $folder->tag('metadata/query.cql', $search === null ? '' : Printer::node(Criteria::ofSearch($search, $this->catalog->schema($delivery->user))->ledger()->tree())."\n");
         $folder->seal();
 
         return $folder->zipped(self::name($delivery), $target);

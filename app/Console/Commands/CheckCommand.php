@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\PlainCommand;
 use App\Index\Health;
 use App\Models\Document;
-use Illuminate\Console\Command;
 
-final class CheckCommand extends Command
+final class CheckCommand extends PlainCommand
 {
     protected $signature = 'brenvic:check {--json : machine-readable}';
 
@@ -26,7 +26,7 @@ final class CheckCommand extends Command
         $bar?->clear();
         $isSound = $found === ['missing' => [], 'surplus' => [], 'different' => [], 'keys' => []];
         if ($this->option('json')) {
-            $this->line((string) json_encode(['sound' => $isSound, ...$found]));
+            $this->json(['sound' => $isSound, ...$found]);
         } elseif ($isSound) {
             $this->info('The index and the documents agree.');
         } else {

@@ -4,21 +4,22 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\PlainCommand;
 use App\Design\Catalog;
 use App\Design\DesignFile;
+use App\Design\Draft;
 use App\Models\DesignVersion;
-use Illuminate\Console\Command;
-use Symfony\Component\Console\Output\OutputInterface;
 
-final class DesignExportCommand extends Command
+final class DesignExportCommand extends PlainCommand
 {
-    protected $signature = 'brenvic:design:export';
+    protected $signature = 'brenvic:design:export {--draft : as the draft would make it}';
 
-    protected $description = 'Prints the published design as JSON (docs/design.schema.json)';
+    protected $description = 'Prints the published design, or the draft, as JSON (docs/design.schema.json)';
 
-    public function handle(Catalog $catalog): int
+    public function handle(Catalog $catalog, Draft $draft): int
     {
-        $this->output->write(json_encode(DesignFile::write($catalog->design(), DesignVersion::query()->max('id')), JSON_PRETTY_PRINT | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_THROW_ON_ERROR)."\n", false, OutputInterface::OUTPUT_RAW);
+        $design = $this->option('draft') ? $draft->design() : $catalog->design();
+        $this->raw(json_encode(DesignFile::write($design, DesignVersion::query()->max('id')), JSON_PRETTY_PRINT | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_THROW_ON_ERROR)."\n");
 
         return self::SUCCESS;
     }

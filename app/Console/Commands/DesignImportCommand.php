@@ -4,14 +4,14 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\PlainCommand;
 use App\Design\DesignFile;
 use App\Design\Draft;
 use App\Models\Role;
 use App\Models\User;
 use App\Support\Refused;
-use Illuminate\Console\Command;
 
-final class DesignImportCommand extends Command
+final class DesignImportCommand extends PlainCommand
 {
     protected $signature = 'brenvic:design:import {file} {--merge : only what it changed since the version it was written from} {--publish= : publish the draft with this note}';
 

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\PlainCommand;
 use App\Jobs\Deliver;
 use App\Models\Delivery;
 use App\Models\PullList;
@@ -14,11 +15,10 @@ use App\Retrieve\PullLists;
 use App\Support\Refused;
 use Brenvic\Core\Query\SyntaxError;
 use Brenvic\Core\Search\SearchError;
-use Illuminate\Console\Command;
 use Illuminate\Support\Facades\File;
 use ZipArchive;
 
-final class ExportCommand extends Command
+final class ExportCommand extends PlainCommand
 {
     protected $signature = 'brenvic:export {query : CQL, or plain words}
         {--to= : folder the export is put into; made when it is not there}

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\PlainCommand;
 use App\History\History;
-use Illuminate\Console\Command;
 
-final class HistoryVerifyCommand extends Command
+final class HistoryVerifyCommand extends PlainCommand
 {
     protected $signature = 'brenvic:history:verify';
 

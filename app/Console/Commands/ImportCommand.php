@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Capture\TextReading;
+use App\Console\PlainCommand;
 use App\Design\Catalog;
 use App\Intake\Import;
 use App\Intake\ImportResult;
@@ -12,12 +13,11 @@ use App\Intake\ValuesTable;
 use App\Models\Document;
 use App\Support\Refused;
 use FilesystemIterator;
-use Illuminate\Console\Command;
 use RecursiveDirectoryIterator;
 use RecursiveIteratorIterator;
 use SplFileInfo;
 
-final class ImportCommand extends Command
+final class ImportCommand extends PlainCommand
 {
     protected $signature = 'brenvic:import {path : a file, or a folder with all that is below it}
         {--library= : code of the library}
@@ -52,7 +52,7 @@ final class ImportCommand extends Command
         $report = function (ImportResult $result) use (&$counts): void {
             $counts[$result->outcome] = ($counts[$result->outcome] ?? 0) + 1;
             if ($this->option('json')) {
-                $this->line((string) json_encode(['file' => $result->name, 'outcome' => $result->outcome, 'note' => $result->note, 'ref' => $result->ref], JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES));
+                $this->json(['file' => $result->name, 'outcome' => $result->outcome, 'note' => $result->note, 'ref' => $result->ref]);
             } elseif ($result->outcome === 'refused' || $this->output->isVerbose()) {
                 $this->line("{$result->outcome}: {$result->name}".($result->note === '' ? '' : " ({$result->note})"));
             }

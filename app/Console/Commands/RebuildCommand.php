@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\PlainCommand;
 use App\Index\IndexState;
 use App\Index\Rebuild;
-use Illuminate\Console\Command;
 
-final class RebuildCommand extends Command
+final class RebuildCommand extends PlainCommand
 {
     protected $signature = 'brenvic:rebuild
         {--if-needed : only when the index is of an older form}

@@ -4,29 +4,31 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\PlainCommand;
 use App\Design\Catalog;
+use App\Design\Draft;
 use App\Exchange\RdfFiles;
 use Brenvic\Core\Classification\Skos;
 use Brenvic\Core\Design\DesignKind;
-use Illuminate\Console\Command;
 
-final class SchemeExportCommand extends Command
+final class SchemeExportCommand extends PlainCommand
 {
-    protected $signature = 'brenvic:scheme:export {code} {--format=turtle : turtle, rdfxml or jsonld}';
+    protected $signature = 'brenvic:scheme:export {code} {--format=turtle : turtle, rdfxml or jsonld} {--draft : as the draft would make it}';
 
-    protected $description = 'Prints a published vocabulary or classification scheme as SKOS';
+    protected $description = 'Prints a vocabulary or classification scheme as SKOS, as published or as drafted';
 
-    public function handle(Catalog $catalog): int
+    public function handle(Catalog $catalog, Draft $draft): int
     {
         $code = (string) $this->argument('code');
-        $scheme = $catalog->design()->part(DesignKind::Vocabulary, $code);
+        $design = $this->option('draft') ? $draft->design() : $catalog->design();
+        $scheme = $design->part(DesignKind::Vocabulary, $code);
         $format = (string) $this->option('format');
         if ($scheme === null || ! isset(RdfFiles::FORMATS[$format])) {
             $this->error($scheme === null ? "There is no scheme “{$code}”." : "There is no format “{$format}”: turtle, rdfxml or jsonld.");
 
             return self::FAILURE;
         }
-        $this->output->write(RdfFiles::write(Skos::triples($code, $scheme), $format), false, \Symfony\Component\Console\Output\OutputInterface::OUTPUT_RAW);
+        $this->raw(RdfFiles::write(Skos::triples($code, $scheme), $format));
 
         return self::SUCCESS;
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\PlainCommand;
 use App\Design\Draft;
 use App\Design\PartShape;
 use App\Exchange\RdfFiles;
@@ -13,11 +14,10 @@ use App\Support\Refused;
 use Brenvic\Core\Classification\Skos;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Fields\InvalidDefinition;
-use Illuminate\Console\Command;
 
-final class SchemeImportCommand extends Command
+final class SchemeImportCommand extends PlainCommand
 {
-    protected $signature = 'brenvic:scheme:import {file : SKOS in Turtle, RDF/XML or JSON-LD} {--code= : code of the scheme, new or there} {--language=en : the language whose labels come first} {--dry-run : only say what would change}';
+    protected $signature = 'brenvic:scheme:import {file : SKOS in Turtle, RDF/XML or JSON-LD} {--code= : code of the scheme, new or there} {--language=en : the language whose labels come first} {--dry-run : only say what would change} {--publish= : publish the draft with this note}';
 
     protected $description = 'Takes a SKOS file into the draft of the design, and says what it adds, changes and leaves out';
 
@@ -42,7 +42,12 @@ final class SchemeImportCommand extends Command
             if (! $this->option('dry-run')) {
                 $by = User::query()->where('role', Role::Librarian)->orderBy('id')->firstOrFail();
                 $draft->put($by, DesignKind::Vocabulary, $code, PartShape::complete(DesignKind::Vocabulary, $import->vocabulary), null);
-                $this->line('It is in the draft. Look at its effect in Design and publish it there.');
+                foreach ($draft->effects($by) as $effect) {
+                    $this->line(sprintf('%7d  %s', $effect->documents, $effect->what.($effect->kind->stops() ? ' (blocks publication)' : '')));
+                }
+                $this->line($this->option('publish') === null
+                    ? 'It is in the draft. Look at its effect in Design and publish it there.'
+                    : "Published as version {$draft->publish($by, (string) $this->option('publish'))->id}.");
             }
         } catch (Refused|InvalidDefinition $fault) {
             $this->error($fault->getMessage());

@@ -4,20 +4,20 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\PlainCommand;
+use App\Design\Catalog;
 use App\Find\Criteria;
 use App\Find\Finder;
 use App\Find\FindRequest;
 use App\Models\User;
 use Brenvic\Core\Facets\FacetRequest;
-use Brenvic\Core\Query\Parser;
 use Brenvic\Core\Query\PlainQuery;
 use Brenvic\Core\Query\Printer;
 use Brenvic\Core\Query\SyntaxError;
 use Brenvic\Core\Search\Criterion;
 use Brenvic\Core\Search\SearchError;
-use Illuminate\Console\Command;
 
-final class SearchCommand extends Command
+final class SearchCommand extends PlainCommand
 {
     protected $signature = 'brenvic:search {query : CQL, or plain words}
         {--as=librarian : sign-in name of the person who searches}
@@ -29,7 +29,7 @@ final class SearchCommand extends Command
 
     protected $description = 'Searches as a person would';
 
-    public function handle(Finder $finder): int
+    public function handle(Finder $finder, Catalog $catalog): int
     {
         $user = User::query()->where('sign_in', $this->option('as'))->first();
         if ($user === null) {
@@ -39,9 +39,10 @@ final class SearchCommand extends Command
         }
         try {
             $text = (string) $this->argument('query');
-            $query = PlainQuery::looksLikeCql($text) ? Parser::parse($text) : PlainQuery::parse($text);
+            $names = $catalog->schema($user);
+            $query = PlainQuery::read($text, $names);
             $libraries = array_map(static fn (string $code): string => 'library == "'.Criterion::escaped($code).'"', $this->option('library'));
-            $criteria = Criteria::of(Printer::node($query->root), $libraries === [] ? [] : [['cql' => implode(' or ', $libraries)]]);
+            $criteria = Criteria::ofLines([['cql' => Printer::node($query->root)], ...$libraries === [] ? [] : [['cql' => implode(' or ', $libraries)]]]);
             $facets = [];
             foreach (array_filter(explode(',', (string) $this->option('facets'))) as $code) {
                 $facets[$code] = new FacetRequest($code, 100);
@@ -49,11 +50,11 @@ final class SearchCommand extends Command
             $answer = $finder->find($user, new FindRequest($criteria, $query->sortKeys, facets: $facets, allFacets: false, limit: (int) $this->option('limit'), explain: (bool) $this->option('explain')));
         } catch (SyntaxError|SearchError $fault) {
             $where = $fault instanceof SyntaxError ? " (at {$fault->position})" : '';
-            $this->option('json') ? $this->line((string) json_encode(['error' => $fault->getMessage(), 'position' => $fault instanceof SyntaxError ? $fault->position : null])) : $this->error($fault->getMessage().$where);
+            $this->option('json') ? $this->json(['error' => $fault->getMessage(), 'position' => $fault instanceof SyntaxError ? $fault->position : null]) : $this->error($fault->getMessage().$where);
 
             return self::FAILURE;
         }
-        $this->option('json') ? $this->line((string) json_encode($this->machine($answer), JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES)) : $this->people($answer);
+        $this->option('json') ? $this->json($this->machine($answer)) : $this->people($answer);
 
         return self::SUCCESS;
     }
@@ -86,7 +87,7 @@ final class SearchCommand extends Command
     /** @param  array<string, mixed>  $answer */
     private function people(array $answer): void
     {
-        $this->line("<info>{$answer['total']}</info> documents in {$answer['took_ms']} ms");
+        $this->line("{$answer['total']} documents in {$answer['took_ms']} ms");
         foreach ($answer['ledger'] as $line) {
             $this->line(sprintf('  %-60s alone %7d  left %7d  without this %7d', ($line['negated'] ? 'not ' : '').$line['cql'], $line['alone'], $line['running'], $line['without']));
         }
@@ -103,7 +104,7 @@ final class SearchCommand extends Command
             $this->line('  '.implode('  ', array_map(static fn (string $step, float $ms): string => "{$step} {$ms} ms", array_keys($answer['steps']), $answer['steps'])));
         }
         foreach ($answer['rows'] as $row) {
-            $this->line("{$row['ref']}  {$row['title']}  <comment>{$row['library']}</comment>");
+            $this->line("{$row['ref']}  {$row['title']}  {$row['library']}");
             if ($row['snippet'] !== null) {
                 $this->line('    '.trim(implode('', array_column($row['snippet'], 0))));
             }

@@ -6,7 +6,6 @@ namespace App\Http\Controllers;
 
 use App\Design\Catalog;
 use App\Files\FileStore;
-use App\Find\Criteria;
 use App\Find\SheetHits;
 use App\History\Act;
 use App\History\History;
@@ -152,7 +151,7 @@ final readonly class DocumentController
     {
         Gate::authorize('view', $document);
         $version = $this->version($input, $document);
-        $ledger = Criteria::of($input->words(), $input->criteria())->ledger();
+        $ledger = $input->searched()->ledger();
         $finder = HitFinder::forText($ledger, $version !== $document->version);
         $pages = [];
         $total = 0;
@@ -188,7 +187,7 @@ final readonly class DocumentController
             abort_if($this->redactions->openReason($document) !== null, 404);
             $page = $this->redactions->page($document, $number, $page)->page;
         }
-        $finder = HitFinder::forText(Criteria::of($input->words(), $input->criteria())->ledger(), $version !== $document->version);
+        $finder = HitFinder::forText($input->searched()->ledger(), $version !== $document->version);
         $box = static fn (WordBox $w): array => [$w->left, $w->top, $w->right, $w->bottom];
 
         return new JsonResponse([

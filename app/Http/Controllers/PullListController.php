@@ -109,7 +109,7 @@ final readonly class PullListController
             $added += $this->lists->add($user, $found, $this->lists->seen($user, $this->list($request, (int) $input['list'])));
         }
         if (isset($input['search'])) {
-            $search = SavedSearchInput::searchOf($input['search']);
+            $search = SavedSearchInput::searchOf($user, $input['search']);
             $added += $this->lists->addSearch($user, $found, $search);
             if ($request->boolean('keep')) {
                 $found->update(['search' => $search]);

@@ -40,7 +40,7 @@ final class SearchController
         if ($input->boolean('draft') && $user->role->mayDesign()) {
             $catalog->tryOut($draft->design());
         }
-        $criteria = Criteria::of($input->words(), $input->criteria(), $input->boolean('any'));
+        $criteria = $input->searched();
         $toggle = $input->validated('toggle');
         if ($toggle !== null) {
             $criteria = $criteria->toggled($catalog->schema($user)->field($toggle['field']), $toggle['value'], $toggle['exclude'] ?? false);
@@ -97,7 +97,7 @@ final class SearchController
     public function group(Request $request): JsonResponse
     {
         $input = $request->validate(['how' => 'required|in:any,all,none', 'criteria' => 'required|array|min:1|max:100', 'criteria.*.cql' => 'required|string|max:60000', 'criteria.*.negated' => 'boolean', 'criteria.*.on' => 'boolean']);
-        [$node, $negated] = Criteria::of('', array_values($input['criteria']))->together((string) $input['how']);
+        [$node, $negated] = Criteria::ofLines(array_values($input['criteria']))->together((string) $input['how']);
 
         return new JsonResponse(['cql' => (new LedgerLine($node))->cql(), 'negated' => $negated, 'on' => true]);
     }
@@ -115,7 +115,7 @@ final class SearchController
     {
         /** @var User $user */
         $user = $input->user();
-        $request = new FindRequest(Criteria::of($input->words(), $input->criteria(), $input->boolean('any')), where: $input->validated('where') ?? [], as: $input->lookingAs());
+        $request = new FindRequest($input->searched(), where: $input->validated('where') ?? [], as: $input->lookingAs());
 
         return new JsonResponse(['groups' => $finder->groups($user, $request, (string) $input->validated('level'), $input->validated('below'), $input->validated('total'))]);
     }

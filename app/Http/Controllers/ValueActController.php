@@ -117,7 +117,7 @@ final readonly class ValueActController
             return $this->lists->seen($user, $this->lists->of($user)->findOrFail($input['list']));
         }
         if (isset($input['search'])) {
-            $found = $this->finder->documents($user, SavedSearchInput::searchOf($input['search']));
+            $found = $this->finder->documents($user, SavedSearchInput::searchOf($user, $input['search']));
 
             return $found->count() > ManyValues::MOST ? $found->newest(0, ManyValues::MOST + 1) : $found->documents();
         }

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace App\Http\Requests;
 
+use App\Design\Catalog;
 use App\Find\Criteria;
+use App\Models\User;
 use Illuminate\Foundation\Http\FormRequest;
 
 /** A search to be kept: its words, criteria and view, as the address of Find has them. */
@@ -33,14 +35,14 @@ final class SavedSearchInput extends FormRequest
     /** @return array<string, mixed> the search, its queries read once so that none is kept that cannot be */
     public function search(): array
     {
-        return self::searchOf($this->validated('search') ?? []);
+        return self::searchOf(User::of($this), $this->validated('search') ?? []);
     }
 
     /**
      * @param  array<string, mixed>  $given
      * @return array<string, mixed>
      */
-    public static function searchOf(array $given): array
+    public static function searchOf(User $user, array $given): array
     {
         $search = [
             'words' => (string) ($given['words'] ?? ''), 'any' => (bool) ($given['any'] ?? false), 'view' => (string) ($given['view'] ?? ''), 'where' => array_values($given['where'] ?? []),
@@ -48,7 +50,7 @@ final class SavedSearchInput extends FormRequest
             ...isset($given['outside']) ? ['outside' => array_values($given['outside'])] : [],
             'criteria' => array_map(static fn (array $c): array => ['cql' => (string) $c['cql'], 'negated' => (bool) ($c['negated'] ?? false), 'on' => (bool) ($c['on'] ?? true)], array_values($given['criteria'] ?? [])),
         ];
-        Criteria::ofSearch($search)->ledger();
+        Criteria::ofSearch($search, app(Catalog::class)->schema($user))->ledger();
 
         return $search;
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Requests;
 
+use App\Design\Catalog;
 use App\Find\Criteria;
 use App\Find\FindRequest;
 use App\Models\User;
@@ -64,7 +65,7 @@ final class SearchInput extends FormRequest
     public function asked(?Criteria $criteria = null): FindRequest
     {
         return new FindRequest(
-            $criteria ?? Criteria::of($this->words(), $this->criteria(), $this->boolean('any')),
+            $criteria ?? $this->searched(),
             array_map(static fn (array $key): SortKey => SortKey::of($key['field'], $key['descending'] ?? false), $this->validated('sort') ?? []),
             $this->validated('columns') ?? [],
             $this->facets(),
@@ -76,6 +77,12 @@ final class SearchInput extends FormRequest
             as: $this->lookingAs(),
             snippets: $this->boolean('snippets', true),
         );
+    }
+
+    /** The words and criteria, as the person may mean them. */
+    public function searched(): Criteria
+    {
+        return Criteria::of($this->words(), $this->criteria(), app(Catalog::class)->schema(User::of($this)), $this->boolean('any'));
     }
 
     /** @return array<string, FacetRequest> by field code */

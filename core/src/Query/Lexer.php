@@ -5,12 +5,25 @@ declare(strict_types=1);
 namespace Brenvic\Core\Query;
 
 /**
- * Cuts CQL 1.2 text into tokens. Backslash escapes stay in the tokens (`\*` must stay distinct from `*`), except
- * `\"`, whose backslash only serves the quoting.
+ * Cuts CQL 1.2 text into tokens, in time linear in its length. Blanks are those of Unicode. Escapes stay in the tokens in
+ * their one form (see Escapes), so that `\*` stays distinct from `*`.
  */
 final class Lexer
 {
     public const MAX_BYTES = 65_536;
+
+    /** White space of any script, and the signs without width that are pasted along with text. */
+    public const BLANK = '\s\p{Z}\x{200B}\x{2060}\x{FEFF}';
+
+    private const BLANKS = '/\G['.self::BLANK.']++/u';
+
+    private const PLAIN = '#\G[^'.self::BLANK.'()/<>="\\\\]++#u';
+
+    private const ANY_SIGN = '/\G./su';
+
+    private const COMPARITORS = ['==', '<>', '<=', '>=', '<', '>', '='];
+
+    private const SINGLE = ['(' => TokenKind::Open, ')' => TokenKind::Close, '/' => TokenKind::Slash];
 
     /**
      * @return list<Token> ends with an End token
@@ -29,54 +42,77 @@ final class Lexer
         $at = 0;
         $end = strlen($text);
         while (true) {
-            $at += strspn($text, " \t\r\n", $at);
+            $at += self::run(self::BLANKS, $text, $at);
             if ($at >= $end) {
                 $tokens[] = new Token(TokenKind::End, '', $end);
 
                 return $tokens;
             }
-            $sign = $text[$at];
-            if ($sign === '"') {
-                [$token, $length] = self::quoted($text, $at);
-                $tokens[] = $token;
-                $at += $length;
-            } elseif ($sign === '(' || $sign === ')' || $sign === '/') {
-                $kind = match ($sign) {
-                    '(' => TokenKind::Open,
-                    ')' => TokenKind::Close,
-                    '/' => TokenKind::Slash,
-                };
-                $tokens[] = new Token($kind, $sign, $at++);
-            } elseif (preg_match('/\G(?:==|<>|<=|>=|[<>=])/', $text, $m, 0, $at) === 1) {
-                $tokens[] = new Token(TokenKind::Comparitor, $m[0], $at);
-                $at += strlen($m[0]);
-            } else {
-                preg_match('#\G(?:\\\\.|[^\s()/<>="\\\\]|\\\\$)+#su', $text, $m, 0, $at);
-                $word = $m[0] ?? $sign;
-                $tokens[] = new Token(TokenKind::Word, self::closedEscape($word), $at);
-                $at += strlen($word);
+            $single = self::SINGLE[$text[$at]] ?? null;
+            $comparitor = $single === null ? self::comparitor($text, $at) : null;
+            [$kind, $raw, $inner] = match (true) {
+                $single !== null => [$single, $text[$at], $text[$at]],
+                $comparitor !== null => [TokenKind::Comparitor, $comparitor, $comparitor],
+                $text[$at] === '"' => self::quoted($text, $at),
+                default => self::word($text, $at),
+            };
+            $tokens[] = new Token($kind, $inner, $at);
+            $at += strlen($raw);
+        }
+    }
+
+    private static function comparitor(string $text, int $at): ?string
+    {
+        foreach (self::COMPARITORS as $sign) {
+            if (substr_compare($text, $sign, $at, strlen($sign)) === 0) {
+                return $sign;
             }
         }
+
+        return null;
     }
 
-    /** @return array{Token, int} the token and the bytes it takes */
+    /** @return array{TokenKind, string, string} kind, the text as it stands there, the text of the token */
     private static function quoted(string $text, int $start): array
     {
-        if (preg_match('/\G"((?:\\\\.|[^"\\\\])*)"/s', $text, $m, 0, $start) !== 1) {
-            throw new SyntaxError('A quotation mark is opened here and never closed.', $start);
+        $at = $start + 1;
+        while (true) {
+            $at += strcspn($text, '"\\', $at);
+            if ($at >= strlen($text)) {
+                throw new SyntaxError('A quotation mark is opened here and never closed.', $start);
+            }
+            if ($text[$at] === '"') {
+                return [TokenKind::Quoted, substr($text, $start, $at + 1 - $start), Escapes::canonical(substr($text, $start + 1, $at - $start - 1))];
+            }
+            $at += 2;
         }
-        $inner = (string) preg_replace_callback(
-            '/\\\\(.)/s',
-            static fn (array $pair): string => $pair[1] === '"' ? '"' : $pair[0],
-            $m[1],
-        );
-
-        return [new Token(TokenKind::Quoted, $inner, $start), strlen($m[0])];
     }
 
-    /** A backslash at the very end escapes nothing: it stands for itself. */
-    private static function closedEscape(string $word): string
+    /** @return array{TokenKind, string, string} kind, the text as it stands there, the text of the token */
+    private static function word(string $text, int $start): array
     {
-        return preg_match('/^(?:\\\\.|[^\\\\])*\\\\$/su', $word) === 1 ? $word.'\\' : $word;
+        $at = $start;
+        do {
+            $before = $at;
+            $at += self::run(self::PLAIN, $text, $at);
+            if (($text[$at] ?? '') === '\\') {
+                // What is escaped belongs to the word, whatever it is; a backslash at the very end stands for itself.
+                $at = min(strlen($text), $at + 1 + self::run(self::ANY_SIGN, $text, $at + 1));
+            }
+        } while ($at > $before && $at < strlen($text));
+        $raw = substr($text, $start, $at - $start);
+
+        return [TokenKind::Word, $raw, Escapes::canonical($raw)];
+    }
+
+    /** How many bytes from `$at` on fit a pattern. */
+    private static function run(string $pattern, string $text, int $at): int
+    {
+        $matched = preg_match($pattern, $text, $m, 0, $at);
+        if ($matched === false) {
+            throw new \LogicException('The query could not be cut: '.preg_last_error_msg());
+        }
+
+        return $matched === 1 ? strlen($m[0]) : 0;
     }
 }

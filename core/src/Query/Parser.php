@@ -11,7 +11,7 @@ namespace Brenvic\Core\Query;
  *     prefix      = ">" [ name "=" ] uri
  *     clause      = "(" query-without-sort ")" | index relation term | term
  *     boolean     = ( "and" | "or" | "not" | "prox" ) modifiers
- *     relation    = ( comparitor | name ) modifiers
+ *     relation    = ( comparitor | [ prefix "." ] name ) modifiers
  *     modifiers   = { "/" name [ comparitor value ] }
  */
 final class Parser
@@ -21,6 +21,9 @@ final class Parser
     private int $at = 0;
 
     private int $depth = 0;
+
+    /** @var array<string, true> the prefixes that the query assigned so far, as keys */
+    private array $prefixes = [];
 
     /** @param  list<Token>  $tokens */
     private function __construct(private readonly array $tokens)
@@ -73,7 +76,9 @@ final class Parser
         if ($this->peek()->kind === TokenKind::Comparitor && $this->peek()->text === '=') {
             $this->at++;
             $uri = $this->term('the address of a context set');
-            $node = new PrefixNode(strtolower($first->text), $uri->text, $this->clauses());
+            $prefix = strtolower($first->text);
+            $this->prefixes[$prefix] = true;
+            $node = new PrefixNode($prefix, $uri->text, $this->clauses());
         } else {
             $node = new PrefixNode('', $first->text, $this->clauses());
         }
@@ -112,7 +117,7 @@ final class Parser
         if ($relation === null) {
             return new SearchClause(SearchClause::ANYWHERE, '=', $first->text);
         }
-        if ($next->kind === TokenKind::Word && ! Relations::isKnown($relation)) {
+        if ($next->kind === TokenKind::Word && ! Relations::isKnown($relation) && ! isset($this->prefixes[strstr($relation, '.', true)])) {
             throw new SyntaxError(
                 "Expected and, or, not, prox or a relation before {$next->describe()}.",
                 $next->position,
@@ -122,7 +127,7 @@ final class Parser
         $this->at++;
         $modifiers = $this->modifiers();
 
-        return new SearchClause(strtolower($first->text), $relation, $this->term("a value for {$first->text}")->text, $modifiers);
+        return new SearchClause(strtolower($first->text), Relations::plain($relation), $this->term("a value for {$first->text}")->text, $modifiers);
     }
 
     /** @return list<Modifier> */

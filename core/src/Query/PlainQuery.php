@@ -14,7 +14,7 @@ final class PlainQuery
     public static function parse(string $text, bool $any = false): Query
     {
         $text = mb_scrub(mb_strcut($text, 0, Lexer::MAX_BYTES));
-        preg_match_all('/(-?)(?:"([^"]*)"?|(\S+))/u', $text, $matches, PREG_SET_ORDER | PREG_UNMATCHED_AS_NULL);
+        preg_match_all('/(-?)(?:"([^"]*)"?|([^'.Lexer::BLANK.']+))/u', $text, $matches, PREG_SET_ORDER | PREG_UNMATCHED_AS_NULL);
         $wanted = [];
         $unwanted = [];
         foreach ($matches as $match) {
@@ -39,34 +39,71 @@ final class PlainQuery
     }
 
     /**
-     * Reads what stands in a query line: CQL when it uses a relation, a bracket or a boolean in small or capital
-     * letters as CQL does; plain words otherwise.
+     * Reads what stands in a query line, as CQL or as plain words.
      *
      * @throws SyntaxError when it is meant as CQL and is not
      */
-    public static function parseEither(string $text): Query
+    public static function read(string $text, IndexNames $names, bool $any = false): Query
     {
-        return self::looksLikeCql($text) ? Parser::parse($text) : self::parse($text);
+        return self::cql($text, $names) ?? self::parse($text, $any);
     }
 
-    public static function looksLikeCql(string $text): bool
-    {
-        $bare = (string) preg_replace('/"(?:\\\\.|[^"\\\\])*"/su', '""', $text);
-
-        return preg_match('#[=<>()]|(?:^|\s)(?:and|or|not|prox|sortby|within|adj|encloses)(?:\s|/)#i', $bare) === 1
-            && preg_match('/^\s*(?:and|or|not|within|adj)\b|\b(?:and|or|not|within|adj)\s*$/i', $bare) !== 1
-            && (preg_match('#[=<>()]|sortby#i', $bare) === 1 || self::parses($text));
-    }
-
-    /** “lock and gate” is both CQL and two words with an and; “state of lock and gate” is only words. */
-    private static function parses(string $text): bool
+    /**
+     * What is read as CQL: what can be read so, unless its relations are words that stand behind no name that can be
+     * searched (“was there” is no relation of “search any gate”). Where it cannot be read, but a sign of comparison stands
+     * behind such a name, it was meant so.
+     *
+     * @return Query|null null for plain words
+     *
+     * @throws SyntaxError when it is meant as CQL and is not
+     */
+    public static function cql(string $text, IndexNames $names): ?Query
     {
         try {
-            Parser::parse($text);
-
-            return true;
-        } catch (SyntaxError) {
-            return false;
+            $query = Parser::parse($text);
+        } catch (SyntaxError $fault) {
+            return self::compares($text, $names) ? throw $fault : null;
         }
+        if ($query->root instanceof SearchClause && $query->root->index === SearchClause::ANYWHERE && $query->sortKeys === []) {
+            // A word or a phrase alone is plain; an index and a relation, or brackets, are not.
+            return count(Lexer::tokens($text)) > 2 ? $query : null;
+        }
+
+        return self::asksOfNames($query->root, $names, []) ? $query : null;
+    }
+
+    /**
+     * Whether every relation that is a word stands behind a name that can be searched.
+     *
+     * @param  array<string, true>  $prefixes  those the query assigned, as keys
+     */
+    private static function asksOfNames(Node $node, IndexNames $names, array $prefixes): bool
+    {
+        return match (true) {
+            $node instanceof SearchClause => preg_match('/^[<>=]/', $node->relation) === 1
+                || $prefixes !== []
+                || $names->isIndex($node->index),
+            $node instanceof BooleanNode => self::asksOfNames($node->left, $names, $prefixes) && self::asksOfNames($node->right, $names, $prefixes),
+            $node instanceof PrefixNode => self::asksOfNames($node->inner, $names, [...$prefixes, $node->prefix => true]),
+            default => false,
+        };
+    }
+
+    /** Whether a sign of comparison stands behind a name that can be searched. */
+    private static function compares(string $text, IndexNames $names): bool
+    {
+        try {
+            $tokens = Lexer::tokens($text);
+        } catch (SyntaxError) {
+            // A quotation mark that is not closed: what stands before it tells.
+            $tokens = Lexer::tokens(str_replace(['"', '\\'], ' ', mb_scrub(mb_strcut($text, 0, Lexer::MAX_BYTES))));
+        }
+        foreach ($tokens as $i => $token) {
+            if ($token->kind === TokenKind::Comparitor && $i > 0 && $tokens[$i - 1]->kind === TokenKind::Word && $names->isIndex($tokens[$i - 1]->text)) {
+                return true;
+            }
+        }
+
+        return false;
     }
 }

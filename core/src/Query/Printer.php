@@ -7,7 +7,7 @@ namespace Brenvic\Core\Query;
 /** Writes a tree as CQL. Parsing what it writes gives the same tree. */
 final class Printer
 {
-    private const WORDS_OF_THE_LANGUAGE = ['and', 'or', 'not', 'prox', 'sortby', ...Relations::ALL];
+    private const WORDS_OF_THE_LANGUAGE = ['and', 'or', 'not', 'prox', 'sortby'];
 
     public static function print(Query $query): string
     {
@@ -68,21 +68,11 @@ final class Printer
 
     private static function term(string $term): string
     {
-        $plain = preg_match('#^[^\s()/<>="\\\\]+$#u', $term) === 1
-            && ! in_array(strtolower($term), self::WORDS_OF_THE_LANGUAGE, true);
-        if ($plain) {
-            return $term;
-        }
-        $escaped = preg_replace_callback(
-            '/\\\\.|"|\\\\$/su',
-            static fn (array $m): string => match ($m[0]) {
-                '"' => '\\"',
-                '\\' => '\\\\',
-                default => $m[0],
-            },
-            $term,
-        );
+        $plain = $term !== ''
+            && preg_match('#^[^'.Lexer::BLANK.'()/<>="\\\\]++$#Du', $term) === 1
+            && ! in_array(strtolower($term), self::WORDS_OF_THE_LANGUAGE, true)
+            && ! Relations::isKnown(strtolower($term));
 
-        return '"'.$escaped.'"';
+        return $plain ? $term : '"'.str_replace('"', '\\"', Escapes::canonical($term)).'"';
     }
 }

@@ -5,7 +5,8 @@ declare(strict_types=1);
 namespace Brenvic\Core\Query;
 
 /**
- * `index relation term`. The term keeps its masking escapes: `*` and `?` are masks, `\*` and `\?` the signs themselves.
+ * `index relation term`. The term keeps its masking escapes: `*` and `?` are masks, `\*` and `\?` the signs themselves;
+ * others it has not (see Escapes).
  */
 final readonly class SearchClause implements Node
 {
@@ -15,6 +16,8 @@ final readonly class SearchClause implements Node
     /** Together with any term: every document (CQL context set 1.2). */
     public const EVERYTHING = 'cql.allrecords';
 
+    public string $term;
+
     /**
      * @param  string  $index  in small letters
      * @param  string  $relation  in small letters
@@ -23,9 +26,10 @@ final readonly class SearchClause implements Node
     public function __construct(
         public string $index,
         public string $relation,
-        public string $term,
+        string $term,
         public array $modifiers = [],
     ) {
+        $this->term = Escapes::canonical($term);
     }
 
     public static function everything(): self

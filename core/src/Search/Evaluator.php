@@ -10,9 +10,11 @@ use Brenvic\Core\Index\Keys;
 use Brenvic\Core\Index\Part;
 use Brenvic\Core\Query\BooleanNode;
 use Brenvic\Core\Query\BooleanOperator;
+use Brenvic\Core\Query\Modifier;
 use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\PrefixNode;
 use Brenvic\Core\Query\Printer;
+use Brenvic\Core\Query\Relations;
 use Brenvic\Core\Query\SearchClause;
 
 /** Turns a tree into the set of documents that fit, within the documents the asker may see. */
@@ -121,6 +123,7 @@ final class Evaluator
             return $this->visible;
         }
         $target = $this->schema->resolve($clause->index, $this->prefixes);
+        $clause = $this->plain($clause);
         $modifiers = ClauseModifiers::of($clause->modifiers);
         if ($clause->relation === '<>') {
             $equal = new SearchClause($clause->index, trim($clause->term) === '' ? '==' : '=', $clause->term, $clause->modifiers);
@@ -149,6 +152,32 @@ final class Evaluator
         }
 
         return DocumentSet::union($sets);
+    }
+
+    /**
+     * The clause with its relation and modifiers without a prefix that the query assigned to CQL's own context set.
+     *
+     * @throws SearchError when the prefix is that of another set
+     */
+    private function plain(SearchClause $clause): SearchClause
+    {
+        if ($this->prefixes === []) {
+            return $clause;
+        }
+        $plain = function (string $name): string {
+            [$prefix, $rest] = [...explode('.', $name, 2), ''];
+
+            return $rest !== '' && ($this->prefixes[$prefix] ?? '') === 'cql' ? $rest : $name;
+        };
+        $relation = $plain($clause->relation);
+        if (! Relations::isKnown($relation)) {
+            throw new SearchError("The relation “{$clause->relation}” is not known here. Known are ".implode(', ', Relations::ALL).'.');
+        }
+
+        return new SearchClause($clause->index, $relation, $clause->term, array_map(
+            static fn (Modifier $modifier): Modifier => new Modifier($plain($modifier->name), $modifier->comparitor, $modifier->value),
+            $clause->modifiers,
+        ));
     }
 
     /**

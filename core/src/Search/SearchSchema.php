@@ -8,10 +8,11 @@ use Brenvic\Core\Fields\Calendar;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\Nearest;
 use Brenvic\Core\Index\Part;
+use Brenvic\Core\Query\IndexNames;
 use Brenvic\Core\Query\SearchClause;
 
 /** What can be searched: the parts of documents that hold words, and the fields. */
-final readonly class SearchSchema
+final readonly class SearchSchema implements IndexNames
 {
     /** Other names of the same things, as other systems and Dublin Core have them. */
     private const ALIASES = ['filetype' => 'file_type', 'filename' => 'file_name', 'textstate' => 'text_state', 'reference' => 'ref', 'names' => 'title', 'comments' => 'comment', 'paths' => 'path'];
@@ -26,6 +27,9 @@ final readonly class SearchSchema
 
     /** The context sets known here, by the addresses a query may name them by. */
     private const CONTEXT_SETS = [
+        // The names the maintenance agency gives them, and shorter ones that are met as well.
+        'info:srw/cql-context-set/1/cql-v1.1' => 'cql', 'info:srw/cql-context-set/1/cql-v1.2' => 'cql',
+        'info:srw/cql-context-set/1/dc-v1.1' => 'dc',
         'info:srw/context-set/1/cql-v1.1' => 'cql', 'info:srw/context-set/1/cql-v1.2' => 'cql',
         'info:srw/context-set/1/dc-v1.1' => 'dc', 'http://purl.org/dc/elements/1.1/' => 'dc', 'http://purl.org/dc/terms/' => 'dc',
         'urn:brenvic:fields' => 'brenvic',
@@ -117,6 +121,18 @@ final readonly class SearchSchema
         $part = Part::named($name);
 
         return $part !== null ? new SearchTarget($this->whole([$part])) : new SearchTarget([], [$this->fields[$name] ?? throw $this->unknown($index)]);
+    }
+
+    /** Whether a name stands for something that the asker may search. */
+    public function isIndex(string $name): bool
+    {
+        try {
+            $this->resolve($name);
+
+            return true;
+        } catch (SearchError) {
+            return false;
+        }
     }
 
     /**

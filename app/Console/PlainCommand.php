@@ -1,0 +1,34 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console;
+
+use Illuminate\Console\Command;
+use Symfony\Component\Console\Formatter\OutputFormatter;
+use Symfony\Component\Console\Output\OutputInterface;
+
+/**
+ * A command whose output is written as it is: texts of documents and people hold backslashes and what looks like the
+ * console's own tags, which its formatter would eat.
+ */
+abstract class PlainCommand extends Command
+{
+    /** What info, warn and error write goes this way too. */
+    public function line($string, $style = null, $verbosity = null): void
+    {
+        parent::line(OutputFormatter::escape((string) $string), $style, $verbosity);
+    }
+
+    /** One line of JSON, for programs. */
+    protected function json(mixed $value): void
+    {
+        $this->raw(json_encode($value, JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_INVALID_UTF8_SUBSTITUTE | JSON_THROW_ON_ERROR)."\n");
+    }
+
+    /** Text for programs, in a format of its own. */
+    protected function raw(string $text): void
+    {
+        $this->output->write($text, false, OutputInterface::OUTPUT_RAW);
+    }
+}
