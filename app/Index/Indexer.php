@@ -7,6 +7,7 @@ namespace App\Index;
 use App\Design\Catalog;
 use App\Models\Document;
 use App\Redaction\RedactedTexts;
+use Brenvic\Core\Capture\PlainPages;
 use Brenvic\Core\Fields\DateRange;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
@@ -67,8 +68,8 @@ final readonly class Indexer
     public function documents(array $ids): array
     {
         $documents = Document::query()->with('creator')->where('state', Document::FILED)->findMany($ids);
-        $texts = $this->texts($documents);
-        $redacted = RedactedTexts::of($documents->modelKeys());
+        [$texts, $pieces] = $this->texts($documents);
+        $redacted = RedactedTexts::joined($documents->modelKeys(), $pieces);
         $values = self::values($documents->modelKeys());
         $dossiers = self::dossiers($documents->modelKeys());
         $comments = [];
@@ -78,7 +79,7 @@ final readonly class Indexer
         $earlier = $this->earlier($documents);
         $indexed = [];
         foreach ($documents as $document) {
-            $indexed[$document->id] = $this->indexed($document, $texts[$document->id] ?? [], $redacted[$document->id] ?? null, $values[$document->id] ?? [], $dossiers[$document->id] ?? [], $comments[$document->id] ?? [], $earlier[$document->id] ?? []);
+            $indexed[$document->id] = $this->indexed($document, $texts[$document->id] ?? '', $redacted[$document->id] ?? null, $values[$document->id] ?? [], $dossiers[$document->id] ?? [], $comments[$document->id] ?? [], $earlier[$document->id] ?? []);
         }
 
         return $indexed;
@@ -116,17 +117,18 @@ final readonly class Indexer
 
     /**
      * @param  Collection<int, Document>  $documents
-     * @return array<int, list<string>>
+     * @return array{array<int, string>, array<int, bool>} document => its whole text; document => whether it was cut into pieces
      */
     private function texts(Collection $documents): array
     {
-        $texts = [];
-        $pages = DB::table('pages')->whereIntegerInRaw('document_id', $documents->modelKeys())->orderBy('document_id')->orderBy('number');
-        foreach ($pages->cursor() as $page) {
-            $texts[(int) $page->document_id][] = (string) $page->text;
+        $pages = $pieces = [];
+        foreach (DB::table('pages')->whereIntegerInRaw('document_id', $documents->modelKeys())->orderBy('document_id')->orderBy('number')->cursor() as $page) {
+            $isPiece = (float) $page->width === 0.0;
+            $pages[(int) $page->document_id][] = [(string) $page->text, $isPiece];
+            $pieces[(int) $page->document_id] = $isPiece;
         }
 
-        return $texts;
+        return [array_map(PlainPages::joined(...), $pages), $pieces];
     }
 
     /**
@@ -135,35 +137,34 @@ final readonly class Indexer
      */
     private function earlier(Collection $documents): array
     {
-        $texts = [];
+        $pages = [];
         $ids = $documents->where('version', '>', 1)->modelKeys();
         foreach ($ids === [] ? [] : DB::table('version_pages')->whereIntegerInRaw('document_id', $ids)->orderBy('document_id')->orderBy('version')->orderBy('number')->cursor() as $page) {
-            $texts[(int) $page->document_id][(int) $page->version] = ($texts[(int) $page->document_id][(int) $page->version] ?? '').$page->text."\n";
+            $pages[(int) $page->document_id][(int) $page->version][] = [(string) $page->text, (float) $page->width === 0.0];
         }
 
-        return array_map(array_values(...), $texts);
+        return array_map(static fn (array $versions): array => array_map(PlainPages::joined(...), array_values($versions)), $pages);
     }
 
     /**
-     * @param  list<string>  $pages
-     * @param  array<int, string>|null  $redacted  the pages without what was removed; null when nothing was
+     * @param  string|null  $redacted  the text without what was removed; null when nothing was
      * @param  array<int, list<string>>  $stored  normal forms by field id
      * @param  list<array{string, string, string}>  $dossiers  references, titles and kinds
      * @param  list<string>  $comments
      * @param  list<string>  $earlier  the texts of earlier versions
      */
-    private function indexed(Document $document, array $pages, ?array $redacted, array $stored, array $dossiers, array $comments, array $earlier): IndexedDocument
+    private function indexed(Document $document, string $text, ?string $redacted, array $stored, array $dossiers, array $comments, array $earlier): IndexedDocument
     {
         $library = $this->catalog->libraries()->get($document->library_id);
         $type = $this->catalog->types()->get((int) $document->document_type_id);
         $parts = [
             Part::Names->value => array_values(array_unique([$document->title, $document->file_name, $document->ref])),
-            Part::Text->value => [implode("\n", $redacted ?? $pages)],
+            Part::Text->value => [$redacted ?? $text],
             Part::Paths->value => [$document->path],
             Part::Comments->value => $comments,
             // What earlier versions say is kept with the original: nobody has looked at what would have to go from them.
             Part::Earlier->value => $redacted === null ? $earlier : [],
-            Part::Original->value => $redacted === null ? [] : [implode("\n", $pages), ...$earlier],
+            Part::Original->value => $redacted === null ? [] : [$text, ...$earlier],
             Part::Values->value => [],
             Part::ofField('ref') => [$document->ref],
             Part::ofField('file_name') => [$document->file_name],
@@ -175,13 +176,14 @@ final readonly class Indexer
             'text_state' => [$document->text_state],
             'attached' => [$document->parent_id === null ? '0' : '1'],
         ];
-        $ordinals = ['pages' => [FieldDefinition::numberOrdinal($document->page_count)], ...NameCode::of('title', $document->title), ...NameCode::of('file_name', $document->file_name)];
+        $ordinals = ['pages' => [FieldDefinition::numberOrdinal($document->page_count)], ...NameCode::of('title', $document->title), ...NameCode::of('file_name', $document->file_name), ...NameCode::of('ref', $document->ref)];
         if ($type !== null) {
             $values['type'] = [$type->code];
             $parts[Part::Values->value][] = $type->name;
         }
         if ($document->creator !== null) {
             $values['creator'] = [$document->creator->name];
+            $parts[Part::ofField('creator')] = [$document->creator->name];
         }
         if ($document->filed_at !== null) {
             $ordinals['created'] = [PartialDate::parse($document->filed_at->format('Y-m-d'))->firstDay()];

@@ -7,6 +7,7 @@ namespace App\Redaction;
 use App\Capture\PageStore;
 use App\Models\Page;
 use App\Models\Redaction;
+use Brenvic\Core\Capture\PlainPages;
 use Brenvic\Core\Redaction\Mark;
 use Brenvic\Core\Redaction\RedactedPage;
 use Illuminate\Support\Collection;
@@ -49,6 +50,23 @@ final class RedactedTexts
         }
 
         return $texts;
+    }
+
+    /**
+     * The whole text of some documents without what was removed, for the index.
+     *
+     * @param  list<int>  $ids
+     * @param  array<int, bool>  $pieces  document => whether its pages are pieces of a text without pages
+     * @return array<int, string> document => text
+     */
+    public static function joined(array $ids, array $pieces): array
+    {
+        $joined = [];
+        foreach (self::of($ids) as $id => $pages) {
+            $joined[$id] = PlainPages::joined(array_map(static fn (string $text): array => [$text, $pieces[$id] ?? false], $pages));
+        }
+
+        return $joined;
     }
 
     /**

@@ -96,7 +96,7 @@ final class Redactions
         $removed = Redaction::query()->where('document_id', $document->id)->whereNotNull('start')->get()->groupBy('page');
         $places = [];
         $last = null;
-        foreach (DB::table('pages')->where('document_id', $document->id)->orderBy('number')->select(['number', 'text'])->cursor() as $page) {
+        foreach (DB::table('pages')->where('document_id', $document->id)->orderBy('number')->select(['number', 'text', 'width'])->cursor() as $page) {
             $number = (int) $page->number;
             $text = (string) $page->text;
             $found = [];
@@ -104,7 +104,7 @@ final class Redactions
                 foreach ($one->in($text) as $hit) {
                     $found["{$hit->offset} {$hit->length}"] = [$number, $text, $hit, ''];
                 }
-                foreach ($last !== null && $last[0] === $number - 1 ? $one->across($last[1], $text) : [] as [$begins, $ends]) {
+                foreach ($last !== null && $last[0] === $number - 1 ? $one->across($last[1], $text, (float) $page->width === 0.0) : [] as [$begins, $ends]) {
                     $found["before {$begins->offset} {$begins->length}"] = [$last[0], $last[1], $begins, 'begins'];
                     $found["{$ends->offset} {$ends->length}"] = [$number, $text, $ends, 'ends'];
                 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use Brenvic\Core\Query\BooleanNode;
 use Brenvic\Core\Query\BooleanOperator;
+use Brenvic\Core\Query\IndexNames;
 use Brenvic\Core\Query\Ledger;
 use Brenvic\Core\Query\LedgerLine;
 use Brenvic\Core\Query\Lexer;
@@ -94,12 +95,95 @@ it('takes plain words as all required, with phrases and words left out', functio
         ->and(Printer::print(PlainQuery::parse('"unclosed phrase')))->toBe('"unclosed phrase"');
 });
 
-it('tells CQL from plain words', function (string $text, bool $cql) {
-    expect(PlainQuery::looksLikeCql($text))->toBe($cql);
+it('tells CQL from plain words by reading it', function (string $text, bool $cql) {
+    $names = new class implements IndexNames
+    {
+        public function isIndex(string $name): bool
+        {
+            return in_array(strtolower($name), ['title', 'text', 'vessel', 'silt_depth', 'dc.title', 'cql.serverchoice'], true);
+        }
+    };
+    expect(PlainQuery::cql($text, $names) !== null)->toBe($cql);
+    $plain = Printer::print(PlainQuery::parse($text));
+    expect(Printer::print(PlainQuery::read($text, $names)))->toBe($cql ? Printer::print(Parser::parse($text)) : $plain);
 })->with([
     ['marigold ash', false], ['vessel = "Marigold Ash"', true], ['gate and lock', true], ['"a = b"', false],
     ['the lock and the gate', false], ['-draft gate', false], ['(a or b)', true], ['and', false], ['silt_depth>0.5', true],
+    // The relations that are words, with and without the prefix of their set.
+    ['dc.title any "survey permit"', true], ['title all survey', true], ['title exact "Survey"', true], ['text scr gate', true],
+    ['title cql.any "survey permit"', true], ['text cql.adj "lock gate"', true], ['title cql.exact survey', true], ['TITLE ANY survey', true],
+    ['>c="info:srw/cql-context-set/1/cql-v1.2" title c.any survey', true], ['cql.serverChoice all gate', true],
+    // Words of the language between plain words.
+    ['find any survey', false], ['was there any silt', false], ['search within results', false], ['not all gates', false],
+    ['or', false], ['and gate', false], ['gate (lower)', false], ['lock/gate', false], ['see fig.3 below', false],
+    ['depth > 3 m', false], ['gate sortby title', true], ['lock not gate', true], ['lock prox/distance<3 gate', true],
+    ["vessel\u{A0}=\u{3000}Tern", true], ['a "b', false],
 ]);
+
+it('says what is wrong where a field is compared', function (string $text) {
+    $names = new class implements IndexNames
+    {
+        public function isIndex(string $name): bool
+        {
+            return $name === 'vessel';
+        }
+    };
+    expect(fn () => PlainQuery::read($text, $names))->toThrow(SyntaxError::class);
+})->with(['vessel = ', 'vessel = Marigold Ash', 'vessel == "open', '(vessel = Tern', 'vessel <> a b']);
+
+it('takes white space of every script as a blank', function (string $blank) {
+    expect(Parser::parse("{$blank}gate{$blank}and{$blank}{$blank}lock{$blank}")->root)->toEqual(Parser::parse('gate and lock')->root)
+        ->and(PlainQuery::parse("gate{$blank}lock")->root)->toEqual(PlainQuery::parse('gate lock')->root);
+})->with(["\u{A0}", "\u{3000}", "\u{2003}", "\u{202F}", "\u{2028}", "\u{1680}", "\u{200B}", "\u{FEFF}", "\u{85}", "\v"]);
+
+it('makes no token that is not valid UTF-8, whatever it is given', function () {
+    mt_srand(17);
+    for ($i = 0; $i < 3000; $i++) {
+        $text = '';
+        for ($n = mt_rand(1, 12); $n > 0; $n--) {
+            $text .= mt_rand(0, 3) === 0 ? ['\\', '"', '(', ' ', '='][mt_rand(0, 4)] : mb_chr([mt_rand(1, 0x2FF), mt_rand(0x2000, 0x30FF), mt_rand(0x10000, 0x10FFF)][mt_rand(0, 2)]);
+        }
+        try {
+            foreach (Lexer::tokens($text) as $token) {
+                expect(mb_check_encoding($token->text, 'UTF-8'))->toBeTrue();
+            }
+            $query = Parser::parse($text);
+            expect(Parser::parse(Printer::print($query)))->toEqual($query);
+        } catch (SyntaxError) {
+        }
+    }
+});
+
+it('reads words and phrases as long as a query may be', function () {
+    $long = str_repeat('a', Lexer::MAX_BYTES - 10);
+    expect(Parser::parse($long)->root->term)->toBe($long)
+        ->and(Parser::parse('"'.$long.'"')->root->term)->toBe($long)
+        ->and(Parser::parse('title = "'.str_repeat('a\\*', 20_000).'"')->root->term)->toBe(str_repeat('a\\*', 20_000))
+        ->and(Parser::parse(str_repeat('\\*', 30_000))->root->term)->toBe(str_repeat('\\*', 30_000))
+        ->and(PlainQuery::parse($long)->root->term)->toBe($long);
+});
+
+it('keeps one form of each escape', function (string $cql, string $term) {
+    $tree = Parser::parse($cql);
+    expect($tree->root->term)->toBe($term)
+        ->and(Parser::parse(Printer::print($tree)))->toEqual($tree);
+})->with([
+    ['lo\\ck', 'lock'], ['title = a\\"b', 'a"b'], ['title = "a\\"b"', 'a"b'], ['x\\*y', 'x\\*y'], ['"\\\\"', '\\\\'], ['end\\', 'end\\\\'],
+    ['a\\ b', 'a b'], ['"C:\\plans\\*"', 'C:plans\\*'], ['\\é', 'é'], ['\\^a', '\\^a'], ['title = \\(a\\)', '(a)'],
+]);
+
+it('gives back the tree of any term', function () {
+    mt_srand(5);
+    $signs = ['\\', '"', '*', '?', '^', 'a', 'é', ' ', '(', '=', "\u{A0}", '漢', '/'];
+    for ($i = 0; $i < 4000; $i++) {
+        $term = '';
+        for ($n = mt_rand(0, 6); $n > 0; $n--) {
+            $term .= $signs[mt_rand(0, count($signs) - 1)];
+        }
+        $query = new Query(new SearchClause('title', '=', $term));
+        expect(Parser::parse(Printer::print($query)))->toEqual($query);
+    }
+});
 
 it('shows a query as lines and makes the same query of them', function () {
     $root = Parser::parse('gate and (a or b) not draft and year within "2019 2020"')->root;

@@ -56,7 +56,7 @@ it('makes criteria from a form, and says what is wrong with one', function () {
     $make = fn (string $field, string $relation, array $values) => $this->as('reader')->postJson('/api/search/criterion', compact('field', 'relation', 'values'));
     expect($make('document_date', 'between', ['14 Mar 2020', '2019'])->json('cql'))->toBe('document_date within "2019 2020-03-14"')
         ->and($make('condition', 'is', ['B: good', 'd'])->json('cql'))->toBe('condition == b or condition == d')
-        ->and($make('vessel', 'contains', ['mari*'])->json('cql'))->toBe('vessel all "mari\\*"')
+        ->and($make('vessel', 'contains', ['mari*'])->json('cql'))->toBe('vessel = "*mari\\**"')
         ->and($make('silt_depth', 'is_empty', [])->json('cql'))->toBe('silt_depth == ""');
     $make('silt_depth', 'is', ['deep'])->assertUnprocessable()->assertJsonStructure(['error' => ['fields' => ['value']]]);
     $make('document_date', 'between', ['2019'])->assertUnprocessable();
@@ -65,7 +65,7 @@ it('makes criteria from a form, and says what is wrong with one', function () {
 
 it('says where a query goes wrong', function () {
     $this->search(['words' => 'waterwy == x'])->assertUnprocessable()->assertJson(['error' => ['code' => 'query', 'suggestion' => 'waterway']]);
-    $this->search(['words' => '(gate'])->assertUnprocessable()->assertJsonPath('error.position', 5);
+    $this->search(['words' => 'title = (gate'])->assertUnprocessable()->assertJsonPath('error.position', 8);
 });
 
 it('sorts by any column and loses no row between pages', function () {

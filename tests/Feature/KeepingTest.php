@@ -31,7 +31,7 @@ it('keeps, shares, changes and watches searches, counting exactly what is new', 
     expect($this->as('clerk')->getJson('/api/searches')->json('searches'))->toBe([]);
     $this->as('reader')->deleteJson("/api/searches/{$id}/look")->assertJsonPath('searches.0.watched', false);
     $this->deleteJson("/api/searches/{$id}")->assertJsonPath('searches', []);
-    $this->postJson('/api/searches', ['name' => 'Broken', 'search' => ['words' => '(otter']])->assertUnprocessable();
+    $this->postJson('/api/searches', ['name' => 'Broken', 'search' => ['words' => 'title = (otter']])->assertUnprocessable();
     expect($first)->not->toBe('');
 });
 
@@ -51,7 +51,7 @@ it('refuses a search that is none, wherever one is sent', function (array $searc
     foreach ([['/api/searches', ['name' => 'x']], ["/api/lists/{$list}/documents", []], ['/api/value-acts/plan', ['field' => 'severity', 'how' => 'clear', 'values' => []]]] as [$path, $more]) {
         $this->postJson($path, [...$more, 'search' => $search])->assertUnprocessable();
     }
-})->with([[['criteria' => 'x']], [['criteria' => [['cql' => ['a']]]]], [['words' => ['a']]], [['words' => '(otter']], [['where' => ['nowhere']]]]);
+})->with([[['criteria' => 'x']], [['criteria' => [['cql' => ['a']]]]], [['words' => ['a']]], [['words' => 'title = (otter']], [['where' => ['nowhere']]]]);
 
 it('remembers searches made lately, once each and not for ever', function () {
     foreach (range(1, 34) as $i) {

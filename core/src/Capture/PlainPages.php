@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Capture;
 
-/** Text without pages, cut into pieces that are quick to show: at form feeds, and at line ends after some thousand characters. */
+/**
+ * Text without pages, cut into pieces that are quick to show: at form feeds, and at line ends after some thousand
+ * characters. Nothing is lost at a cut: the pieces joined are the text again, a form feed as an empty line.
+ */
 final class PlainPages
 {
     private const BYTES = 6_000;
@@ -14,11 +17,11 @@ final class PlainPages
     {
         $text = str_replace(["\r\n", "\r"], "\n", self::decoded($text));
         $pages = [];
-        foreach (explode("\f", $text) as $piece) {
+        $feeds = explode("\f", $text);
+        foreach ($feeds as $i => $piece) {
+            $piece .= isset($feeds[$i + 1]) ? "\n\n" : '';
             while (strlen($piece) > self::BYTES) {
-                $cut = strrpos(substr($piece, 0, self::BYTES), "\n");
-                $cut = $cut === false || $cut < self::BYTES / 4 ? strrpos(substr($piece, 0, self::BYTES), ' ') : $cut;
-                $head = $cut === false ? mb_strcut($piece, 0, self::BYTES) : substr($piece, 0, $cut + 1);
+                $head = self::head($piece);
                 $pages[] = new TextPage(0, 0, $head);
                 $piece = substr($piece, strlen($head));
             }
@@ -28,6 +31,31 @@ final class PlainPages
         }
 
         return $pages;
+    }
+
+    /** The beginning of a long text: to the last line end, or blank, or letter that has room. */
+    private static function head(string $text): string
+    {
+        $most = substr($text, 0, self::BYTES);
+        $cut = strrpos($most, "\n");
+        $cut = $cut === false || $cut < self::BYTES / 4 ? strrpos($most, ' ') : $cut;
+
+        return $cut === false ? mb_strcut($text, 0, self::BYTES) : substr($text, 0, $cut + 1);
+    }
+
+    /**
+     * The text that pieces were cut from, or pages with a line between them.
+     *
+     * @param  iterable<array{string, bool}>  $pages  text, and whether it is a piece of a text without pages
+     */
+    public static function joined(iterable $pages): string
+    {
+        $text = '';
+        foreach ($pages as [$page, $isPiece]) {
+            $text .= $isPiece ? $page : "{$page}\n";
+        }
+
+        return $text;
     }
 
     /** UTF-8 as it is; with a byte-order mark by that; everything else as Windows-1252, which reads Latin-1 too. */

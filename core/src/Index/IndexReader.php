@@ -62,7 +62,22 @@ final class IndexReader
      */
     public function words(array $parts, array $words): DocumentSet
     {
-        $keys = self::keys($parts, $words);
+        return $this->anyOf(self::keys($parts, $words));
+    }
+
+    /**
+     * The documents that have any of some values in a field.
+     *
+     * @param  list<int>  $values
+     */
+    public function values(string $field, array $values): DocumentSet
+    {
+        return $this->anyOf(array_map(static fn (int $value): string => Keys::value($field, $value), $values));
+    }
+
+    /** @param  list<string>  $keys  of postings */
+    private function anyOf(array $keys): DocumentSet
+    {
         if (count($keys) <= self::FEW_WORDS) {
             return DocumentSet::union(array_map($this->posting(...), $keys));
         }
@@ -274,6 +289,12 @@ final class IndexReader
         return $this->terms[Keys::values($field)] ??= $this->store->terms(Keys::values($field));
     }
 
+    /** @return array<int, string> number => normal form, for those that begin with `$prefix` once folded */
+    public function valueTermsBeginningWith(string $field, string $prefix): array
+    {
+        return $this->store->terms(Keys::values($field), $prefix);
+    }
+
     public function valueNumber(string $field, string $normal): ?int
     {
         return $this->store->termNumbers(Keys::values($field), [$normal])[$normal] ?? null;
@@ -281,7 +302,7 @@ final class IndexReader
 
     public function valueCount(string $field): int
     {
-        return count($this->valueTerms($field));
+        return $this->store->termCount(Keys::values($field));
     }
 
     /**

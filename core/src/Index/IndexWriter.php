@@ -191,8 +191,8 @@ final class IndexWriter
         $new = array_map(strval(...), $this->learn(Keys::WORDS, $words));
         if ($new !== []) {
             $this->store->addTerms(Keys::STEMS, array_map(static fn (string $word): string => Stemmer::stem($word).' '.$word, $new));
-            $sounding = array_filter($new, static fn (string $word): bool => metaphone($word) !== '');
-            $this->store->addTerms(Keys::SOUNDS, array_map(static fn (string $word): string => metaphone($word).' '.$word, array_values($sounding)));
+            $sounding = array_filter($new, static fn (string $word): bool => Sound::of($word) !== '');
+            $this->store->addTerms(Keys::SOUNDS, array_map(static fn (string $word): string => Sound::of($word).' '.$word, array_values($sounding)));
         }
     }
 

@@ -12,6 +12,8 @@ final class NameCode
 {
     private const SIGNS = ' 0123456789abcdefghijklmnopqrstuvwxyz';
 
+    private const BITS = 6;
+
     private const LENGTH = 10;
 
     private const LEVELS = 3;
@@ -41,12 +43,40 @@ final class NameCode
             $code = 0;
             $piece = mb_substr($folded, $level * self::LENGTH, self::LENGTH);
             for ($i = 0; $i < self::LENGTH; $i++) {
-                $code = $code << 6 | self::sign(mb_substr($piece, $i, 1));
+                $code = $code << self::BITS | self::sign(mb_substr($piece, $i, 1));
             }
             $codes[$key] = [$code];
         }
 
         return $codes;
+    }
+
+    /**
+     * The lowest and highest number at each level that a name has which begins with some text.
+     *
+     * @return array{array<string, array{int, int}>, bool} number's name => lowest, highest; and whether all names in these
+     *                                                     ranges begin so, or some are only alike
+     */
+    public static function beginning(string $name, string $text): array
+    {
+        // A sign behind the text keeps what separates words at its end.
+        $folded = mb_substr(self::folded("{$text}x"), 0, -1);
+        $ranges = [];
+        foreach (self::levels($name) as $level => $key) {
+            $piece = mb_substr($folded, $level * self::LENGTH, self::LENGTH);
+            if ($piece === '') {
+                break;
+            }
+            $low = $high = 0;
+            for ($i = 0; $i < self::LENGTH; $i++) {
+                $sign = mb_substr($piece, $i, 1);
+                $low = $low << self::BITS | self::sign($sign);
+                $high = $high << self::BITS | ($sign === '' ? (1 << self::BITS) - 1 : self::sign($sign));
+            }
+            $ranges[$key] = [$low, $high];
+        }
+
+        return [$ranges, strlen($folded) <= self::LEVELS * self::LENGTH && preg_match('/^['.self::SIGNS.']*$/D', $folded) === 1];
     }
 
     private static function sign(string $sign): int

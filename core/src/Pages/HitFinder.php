@@ -73,7 +73,12 @@ final readonly class HitFinder
         }
         $words = Tokenizer::located($text);
         $hits = [];
+        $end = 0;
         for ($i = 0, $count = count($words); $i < $count && count($hits) < $most; $i++) {
+            // Pairs of signs overlap: what is marked already is not marked again.
+            if ($words[$i][1] < $end) {
+                continue;
+            }
             $longest = 0;
             foreach ($this->sequences as $sequence) {
                 if (count($sequence) > $longest && $sequence[0]->fits($words[$i][0]) && self::fits($sequence, $words, $i)) {
@@ -83,7 +88,8 @@ final readonly class HitFinder
             if ($longest > 0) {
                 [, $start] = $words[$i];
                 [, $last, $length] = $words[$i + $longest - 1];
-                $hits[] = new Hit($start, $last + $length - $start);
+                $end = $last + $length;
+                $hits[] = new Hit($start, $end - $start);
                 $i += $longest - 1;
             }
         }
@@ -189,10 +195,11 @@ final readonly class HitFinder
             self::collect($node->inner, $indexes, $within, $sequences);
         } elseif ($node instanceof SearchClause && in_array($node->index, $indexes, true) && $node->relation !== '<>') {
             $modifiers = ClauseModifiers::of($node->modifiers);
-            if ($within && ($modifiers->whole ?? in_array($node->relation, ['==', 'exact'], true))) {
+            $whole = $modifiers->whole ?? in_array($node->relation, ['==', 'exact'], true);
+            if ($within && $whole) {
                 return;
             }
-            $patterns = array_map(static fn (WordPattern $pattern): WordPattern => $pattern->widened($modifiers->widening), WordPattern::ofTerm($node->term, $modifiers->masked));
+            $patterns = array_map(static fn (WordPattern $pattern): WordPattern => $pattern->widened($modifiers->widening), WordPattern::ofTerm($node->term, $modifiers->masked, $whole));
             if ($node->relation === 'any' || $node->relation === 'all') {
                 foreach ($patterns as $pattern) {
                     $sequences[] = [$pattern];

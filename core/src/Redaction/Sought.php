@@ -44,6 +44,9 @@ final readonly class Sought
         if (preg_match('/[\p{L}\p{N}#]/u', implode('', $m[0])) !== 1) {
             return null;
         }
+        if (Tokenizer::isUnspaced($typed)) {
+            return new self([], self::unspaced($m[0]));
+        }
         $patterns = array_map(static function (string $word): string {
             // Masks are no letters: they are folded around.
             $pieces = preg_split('/([*?#])/', $word, -1, PREG_SPLIT_DELIM_CAPTURE) ?: [];
@@ -57,6 +60,23 @@ final readonly class Sought
         }, $m[0]);
 
         return new self($patterns, '');
+    }
+
+    /**
+     * Signs of scripts without blanks have no words to be found by: they are looked for sign by sign, lines broken anywhere.
+     *
+     * @param  list<string>  $words
+     */
+    private static function unspaced(array $words): string
+    {
+        $pieces = array_map(static fn (string $word): string => implode('\s*', array_map(static fn (string $sign): string => match ($sign) {
+            '*' => '[\p{L}\p{N}\p{M}]*',
+            '?' => '.',
+            '#' => '\d',
+            default => preg_quote($sign, '/'),
+        }, mb_str_split($word))), $words);
+
+        return '/'.implode('[^\p{L}\p{N}]*', $pieces).'/iu';
     }
 
     public static function form(string $name): ?self
@@ -96,28 +116,41 @@ final readonly class Sought
     /**
      * Places that a page break cuts in two, whether or not a running foot or head of up to two lines stands between.
      *
+     * @param  bool  $isCut  whether the pages are pieces of one text, cut anywhere
      * @return list<array{Hit, Hit}> what of each stands on the first page and what on the second
      */
-    public function across(string $first, string $second): array
+    public function across(string $first, string $second, bool $isCut = false): array
     {
+        if ($isCut) {
+            return array_values($this->over($first, strlen($first), '', $second, 0));
+        }
         $found = [];
         foreach (self::ends($first) as $end) {
-            $from = max(0, $end - self::ACROSS);
-            $before = mb_strcut($first, $from, $end - $from);
-            // Not to begin within a letter, it may begin a little earlier.
-            $from = $end - strlen($before);
             foreach (self::starts($second) as $start) {
-                foreach ($this->in($before."\n".mb_strcut($second, $start, self::ACROSS)) as $hit) {
-                    $rest = $hit->offset + $hit->length - strlen($before) - 1;
-                    if ($hit->offset < strlen($before) && $rest > 0) {
-                        $at = $from + $hit->offset;
-                        $found["{$at} {$start} {$rest}"] = [new Hit($at, $end - $at), new Hit($start, $rest)];
-                    }
-                }
+                $found += $this->over($first, $end, "\n", $second, $start);
             }
         }
 
         return array_values($found);
+    }
+
+    /** @return array<string, array{Hit, Hit}> */
+    private function over(string $first, int $end, string $between, string $second, int $start): array
+    {
+        $from = max(0, $end - self::ACROSS);
+        $before = mb_strcut($first, $from, $end - $from);
+        // Not to begin within a letter, it may begin a little earlier.
+        $from = $end - strlen($before);
+        $found = [];
+        foreach ($this->in($before.$between.mb_strcut($second, $start, self::ACROSS)) as $hit) {
+            $rest = $hit->offset + $hit->length - strlen($before) - strlen($between);
+            if ($hit->offset < strlen($before) && $rest > 0) {
+                $at = $from + $hit->offset;
+                $found["{$at} {$start} {$rest}"] = [new Hit($at, $end - $at), new Hit($start, $rest)];
+            }
+        }
+
+        return $found;
     }
 
     /** @return list<int> where the text of a page ends, and where it would without its last line, and the one before */

@@ -65,7 +65,7 @@ final class Criterion
             Relation::AtMost => '<=',
             Relation::Above => '>',
             Relation::Below => '<',
-            default => 'all',
+            default => '=',
         };
         if ($field->kind->isOrdered()) {
             return self::joined($relation, array_map(static fn (string $value): Node => new SearchClause($field->code, $sign, self::normal($field, $value)), $values));
@@ -73,7 +73,7 @@ final class Criterion
         $modifiers = $relation === Relation::IsJust ? [new Modifier('only')] : [];
 
         return self::joined($relation, array_map(static fn (string $value): Node => new SearchClause($field->code, $sign, match ($relation) {
-            Relation::Contains => self::escaped($value),
+            Relation::Contains => '*'.self::escaped($value).'*',
             Relation::BeginsWith => self::escaped($value).'*',
             default => self::escaped(self::normal($field, $value)),
         }, $modifiers), $values));
@@ -271,7 +271,11 @@ final class Criterion
             }
         };
 
-        $begins = $clause->relation === '==' && preg_match('/^(?:[^*?\\\\]|\\\\.)+\*$/su', $clause->term) === 1;
+        $isPart = $clause->relation === '=' && $clause->modifiers === [] && preg_match('/^\*(?:[^*?\\\\]|\\\\.)++\*$/Dsu', $clause->term) === 1;
+        if ($isPart) {
+            return ['subject' => $field->label, 'relation' => 'contains', 'value' => substr($plain, 1, -1), 'field' => $field->code];
+        }
+        $begins = $clause->relation === '==' && preg_match('/^(?:[^*?\\\\]|\\\\.)++\*$/Dsu', $clause->term) === 1;
         if ($begins) {
             return ['subject' => $field->label, 'relation' => 'begins with', 'value' => substr($plain, 0, -1), 'field' => $field->code];
         }

@@ -125,12 +125,13 @@ final class Evaluator
         $target = $this->schema->resolve($clause->index, $this->prefixes);
         $clause = $this->plain($clause);
         $modifiers = ClauseModifiers::of($clause->modifiers);
-        if ($clause->relation === '<>') {
-            $equal = new SearchClause($clause->index, trim($clause->term) === '' ? '==' : '=', $clause->term, $clause->modifiers);
-
-            return $this->visible->minus($this->unwanted(fn (): DocumentSet => $this->clause($equal)));
-        }
         $term = trim($clause->term);
+        if ($clause->relation === '<>') {
+            // “Anything which is not exactly equal” (CQL context set 1.2): a value that is not there is not anything.
+            $equal = new SearchClause($clause->index, '==', $clause->term, $clause->modifiers);
+
+            return $term === '' ? $this->filled($target) : $this->filled($target)->minus($this->unwanted(fn (): DocumentSet => $this->clause($equal)));
+        }
         if ($term === '' || ($term === '*' && $modifiers->masked)) {
             $filled = $this->filled($target);
 

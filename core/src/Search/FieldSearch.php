@@ -11,6 +11,7 @@ use Brenvic\Core\Index\BitSlices;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\Keys;
+use Brenvic\Core\Index\NameCode;
 use Brenvic\Core\Index\Part;
 use Brenvic\Core\Index\Tokenizer;
 
@@ -39,7 +40,7 @@ final readonly class FieldSearch
             '=', 'scr' => match ($modifiers->whole) {
                 true => $this->whole($field, $term, $modifiers),
                 false => $this->words($field, 'adj', $term, $modifiers),
-                null => $this->whole($field, $term, $modifiers)->or($this->words($field, 'adj', $term, $modifiers)),
+                null => $this->wholeOrWords($field, $term, $modifiers),
             },
             'any', 'all', 'adj' => $this->words($field, $relation, $term, $modifiers),
             default => throw new SearchError("“{$relation}” does not apply to {$field->label}: its values have no order. Use =, ==, <>, any, all or adj."),
@@ -49,9 +50,20 @@ final readonly class FieldSearch
     /** The documents that have any value in a field. */
     public function filled(FieldDefinition $field): DocumentSet
     {
-        return $field->kind->isOrdered()
-            ? $this->reader->slices($field->code)->present
-            : $this->reader->value($field->code, Keys::ANY);
+        return match (true) {
+            $field->kind->isOrdered() => $this->reader->slices($field->code)->present,
+            in_array($field->code, SearchSchema::OWN_NAMES, true) => $this->reader->words([Part::ofField($field->code)], [Keys::ANY]),
+            default => $this->reader->value($field->code, Keys::ANY),
+        };
+    }
+
+    private function wholeOrWords(FieldDefinition $field, string $term, ClauseModifiers $modifiers): DocumentSet
+    {
+        $words = $this->words($field, 'adj', $term, $modifiers);
+        // A mask without others within is found by the words, wherever it stands; the dictionary need not be looked through.
+        $isPart = $field->kind !== FieldKind::Choice && $field->kind->hasWords() && $modifiers->masked && preg_match('/^\*(?:[^*?\\\\]|\\\\.)++\*$/Dsu', $term) === 1;
+
+        return $isPart ? $words : $words->or($this->whole($field, $term, $modifiers));
     }
 
     private function words(FieldDefinition $field, string $relation, string $term, ClauseModifiers $modifiers): DocumentSet
@@ -108,6 +120,9 @@ final readonly class FieldSearch
     /** The documents whose value is the term as a whole, case and accents aside; the term may be masked. */
     private function whole(FieldDefinition $field, string $term, ClauseModifiers $modifiers): DocumentSet
     {
+        if (in_array($field->code, SearchSchema::OWN_NAMES, true)) {
+            return $this->named($field, $term, $modifiers);
+        }
         $space = $modifiers->only && $field->isTree() ? Keys::own($field->code) : $field->code;
         if (! ValueTest::isMasked($term, $modifiers)) {
             $number = $this->reader->valueNumber($space, $this->values->normal($field, Criterion::unescaped($term)));
@@ -115,14 +130,80 @@ final readonly class FieldSearch
                 return $this->reader->value($space, $number);
             }
         }
+
+        return $this->reader->values($space, $this->fitting($field, $space, $term, $modifiers));
+    }
+
+    /**
+     * The values that a term fits as a whole.
+     *
+     * @return list<int> their numbers
+     */
+    private function fitting(FieldDefinition $field, string $space, string $term, ClauseModifiers $modifiers): array
+    {
         $expression = ValueTest::expression($term, $modifiers->masked);
-        $set = DocumentSet::none();
-        foreach ($this->reader->valueTerms($space) as $number => $value) {
-            if (preg_match($expression, Tokenizer::fold($value)) === 1 || preg_match($expression, Tokenizer::fold($field->display($value))) === 1) {
-                $set = $set->or($this->reader->value($space, $number));
+        $prefix = $modifiers->masked ? self::prefix($term) : null;
+        $isShown = $field->kind === FieldKind::Choice || $field->kind === FieldKind::YesNo;
+        $terms = $prefix === null || $isShown ? $this->reader->valueTerms($space) : $this->reader->valueTermsBeginningWith($space, $prefix);
+        // Most values are plain, and are looked through at once; only the others are folded one by one.
+        $plain = $isShown ? [] : (preg_grep('/^[^\x80-\xFF\']*+$/Ds', $terms) ?: []);
+        $numbers = array_keys(preg_grep("{$expression}i", $plain) ?: []);
+        foreach (array_diff_key($terms, $plain) as $number => $value) {
+            if (preg_match($expression, Tokenizer::fold($value)) === 1 || ($isShown && preg_match($expression, Tokenizer::fold($field->display($value))) === 1)) {
+                $numbers[] = $number;
             }
         }
 
-        return $set;
+        return $numbers;
+    }
+
+    /** What values begin with that a term fits whose only mask is a `*` at its end, folded; null for any other term. */
+    private static function prefix(string $term): ?string
+    {
+        return preg_match('/^((?:[^*?\\\\]|\\\\.)++)\*$/Dsu', $term, $m) === 1 ? Tokenizer::fold(Criterion::unescaped($m[1])) : null;
+    }
+
+    /**
+     * The same in a field of which nearly every document has a value of its own. Such values are in no dictionary: they are
+     * found by their words, and by the number that their beginning is sorted by. What is between words does not matter.
+     */
+    private function named(FieldDefinition $field, string $term, ClauseModifiers $modifiers): DocumentSet
+    {
+        $parts = [Part::ofField($field->code)];
+        if (! ValueTest::isMasked($term, $modifiers)) {
+            return $this->text->find($parts, '==', $term, $modifiers);
+        }
+        $prefix = self::prefix($term);
+        if ($prefix !== null) {
+            [$ranges, $isExact] = NameCode::beginning($field->code, Criterion::unescaped(substr($term, 0, -1)));
+            $set = self::common(array_map(fn (string $level, array $ends): DocumentSet => $this->reader->slices($level)->between(...$ends), array_keys($ranges), $ranges));
+
+            return match (true) {
+                $set === null => $this->filled($field),
+                $isExact => $set,
+                default => $set->and($this->text->find($parts, '=', "^{$term}", $modifiers)),
+            };
+        }
+        // A mask may reach over several words: what stands before and behind it is looked for by itself.
+        $pieces = preg_split('/((?:[^*\\\\]++|\\\\.)++)/su', $term, -1, PREG_SPLIT_NO_EMPTY | PREG_SPLIT_DELIM_CAPTURE) ?: [];
+        $sets = [];
+        foreach ($pieces as $i => $piece) {
+            if (trim($piece, '*') !== '') {
+                $sets[] = $this->text->find($parts, '=', ($i === 0 ? '^' : '*').$piece.(isset($pieces[$i + 1]) ? '*' : '^'), $modifiers);
+            }
+        }
+
+        return self::common($sets) ?? $this->filled($field);
+    }
+
+    /** @param  list<DocumentSet>  $sets */
+    private static function common(array $sets): ?DocumentSet
+    {
+        $common = null;
+        foreach ($sets as $set) {
+            $common = $common?->and($set) ?? $set;
+        }
+
+        return $common;
     }
 }

@@ -20,6 +20,9 @@ final readonly class SearchSchema implements IndexNames
     /** Names that stand for all parts. */
     public const EVERYWHERE = [SearchClause::ANYWHERE, 'anywhere', 'cql.anywhere', 'cql.anyindexes', 'cql.allindexes', 'cql.keywords'];
 
+    /** Fields of which nearly every document has a value of its own: they are in no dictionary of values. */
+    public const OWN_NAMES = ['file_name', 'ref'];
+
     /** The parts behind an element of Dublin Core. */
     private const DUBLIN_CORE_PARTS = ['title' => Part::Names, 'description' => Part::Text];
 

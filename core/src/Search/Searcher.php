@@ -43,6 +43,10 @@ final readonly class Searcher
     /** @throws SearchError */
     public function search(Asker $asker, SearchRequest $request): SearchAnswer
     {
+        foreach ($request->facets as $of) {
+            $field = $this->schema->field($of->field);
+            $field->faceted || throw new SearchError("{$field->label} is not counted as a facet. The librarian may change that in Design.");
+        }
         $clock = new StepClock;
         $this->reader->refresh();
         $visible = $this->visible($asker);

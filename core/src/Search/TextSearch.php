@@ -40,7 +40,8 @@ final class TextSearch
      */
     public function find(array $parts, string $relation, string $term, ClauseModifiers $modifiers): DocumentSet
     {
-        $patterns = WordPattern::ofTerm($term, $modifiers->masked);
+        $whole = $modifiers->whole ?? in_array($relation, ['==', 'exact'], true);
+        $patterns = WordPattern::ofTerm($term, $modifiers->masked, $whole || self::endsText($term));
         if ($patterns === []) {
             return DocumentSet::none();
         }
@@ -52,7 +53,7 @@ final class TextSearch
         $widening = $modifiers->widening;
 
         return match ($relation) {
-            '=', '==', 'exact', 'adj', 'scr' => $this->sequence($parts, $patterns, $widening, $term, $modifiers->whole ?? in_array($relation, ['==', 'exact'], true)),
+            '=', '==', 'exact', 'adj', 'scr' => $this->sequence($parts, $patterns, $widening, $term, $whole),
             'all' => $this->allOf($parts, $patterns, $widening),
             'any' => DocumentSet::union(array_map(fn (WordPattern $pattern): DocumentSet => $this->words($parts, $pattern, $widening), $patterns)),
             default => throw new SearchError("“{$relation}” compares values, and words have no order. Use =, any, all or adj."),
@@ -187,7 +188,7 @@ final class TextSearch
     private function sequence(array $parts, array $patterns, Widening $widening, string $term, bool $whole): DocumentSet
     {
         $first = $whole || str_starts_with($term, '^');
-        $last = $whole || (str_ends_with($term, '^') && ! str_ends_with($term, '\\^'));
+        $last = $whole || self::endsText($term);
         if (count($patterns) === 1 && ! $first && ! $last) {
             return $this->words($parts, $patterns[0], $widening);
         }
@@ -197,6 +198,12 @@ final class TextSearch
         }
 
         return DocumentSet::of(array_keys($this->checked($this->together($parts, $places), $parts, new WordSequence(array_map(array_keys(...), $places), $first, $last))));
+    }
+
+    /** Whether a term is anchored at the end of a text. */
+    private static function endsText(string $term): bool
+    {
+        return str_ends_with($term, '^') && ! str_ends_with($term, '\\^');
     }
 
     /**

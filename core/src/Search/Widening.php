@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Brenvic\Core\Search;
 
 use Brenvic\Core\Index\IndexReader;
+use Brenvic\Core\Index\Sound;
 use Brenvic\Core\Index\Stemmer;
 use Brenvic\Core\Query\Modifier;
 use Closure;
@@ -81,8 +82,8 @@ final readonly class Widening
         if ($this->stem) {
             array_push($found, ...$reader->wordsOfStem(Stemmer::stem($word)));
         }
-        if ($this->sound && metaphone($word) !== '') {
-            array_push($found, ...$reader->wordsOfSound(metaphone($word)));
+        if ($this->sound && Sound::of($word) !== '') {
+            array_push($found, ...$reader->wordsOfSound(Sound::of($word)));
         }
         $misspelt = $this->misspelt($word);
         if ($misspelt !== null) {
@@ -101,13 +102,13 @@ final readonly class Widening
     {
         $known = array_fill_keys($this->without, false);
         $stem = $this->stem ? Stemmer::stem($word) : null;
-        $sound = $this->sound && metaphone($word) !== '' ? metaphone($word) : null;
+        $sound = $this->sound && Sound::of($word) !== '' ? Sound::of($word) : null;
         $misspelt = $this->misspelt($word);
 
         return static function (string $other) use ($word, $stem, $sound, $misspelt, &$known): bool {
             return $known[$other] ??= $other === $word
                 || ($stem !== null && Stemmer::stem($other) === $stem)
-                || ($sound !== null && metaphone($other) === $sound)
+                || ($sound !== null && Sound::of($other) === $sound)
                 || ($misspelt !== null && $misspelt($other));
         };
     }

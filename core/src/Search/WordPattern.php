@@ -6,11 +6,15 @@ namespace Brenvic\Core\Search;
 
 use Brenvic\Core\Index\Tokenizer;
 use Closure;
+use LogicException;
 
 /** One word of a search term, folded; `*` stands for any letters and `?` for one when it is masked. */
 final readonly class WordPattern
 {
-    /** @param  (Closure(string): bool)|null  $accepts what else fits, when it was widened */
+    /** A run of what words are made of, masks among it; an apostrophe before a letter does not end it. */
+    private const PIECE = "/[\p{L}\p{N}\p{M}\x{AD}\x{200C}\x{200D}*?]++(?:['’](?=\p{L})[\p{L}\p{N}\p{M}\x{AD}\x{200C}\x{200D}*?]++)*+/u";
+
+    /** @param  (Closure(string): bool)|null  $accepts  what else fits, when it was widened */
     private function __construct(
         public string $text,
         public bool $masked,
@@ -22,22 +26,51 @@ final readonly class WordPattern
      * The words of a CQL term in order, cut where Tokenizer cuts.
      *
      * @param  bool  $masked  whether `*` and `?` mask; else they stand for nothing
+     * @param  bool  $whole  whether the term is all there is, and not a part of a longer text
      * @return list<self>
      */
-    public static function ofTerm(string $term, bool $masked = true): array
+    public static function ofTerm(string $term, bool $masked = true, bool $whole = false): array
     {
         if (! $masked) {
             $term = str_replace(['*', '?'], ' ', $term);
         }
-        preg_match_all("/(?:[\p{L}\p{N}\p{M}*?]|(?<=[\p{L}\p{N}\p{M}*?])['’](?=\p{L}))+/u", (string) preg_replace('/\\\\./su', ' ', $term), $m);
+        $matched = preg_match_all(self::PIECE, (string) preg_replace('/\\\\./su', ' ', $term), $m);
+        if ($matched === false) {
+            throw new LogicException('A term could not be cut into words: '.preg_last_error_msg());
+        }
         $patterns = [];
         foreach ($m[0] as $piece) {
-            if (strpbrk($piece, '*?') === false) {
+            if (Tokenizer::isUnspaced($piece)) {
+                // Any run of such signs is found wherever it stands, so that masks around it say nothing.
+                array_push($patterns, ...self::ofPairs(Tokenizer::words(strtr($piece, '*?', '  ')), $whole));
+            } elseif (strpbrk($piece, '*?') === false) {
                 foreach (Tokenizer::words($piece) as $word) {
                     $patterns[] = new self($word, false);
                 }
             } elseif (preg_match('/[\p{L}\p{N}]/u', $piece) === 1) {
                 $patterns[] = new self(Tokenizer::fold($piece), true);
+            }
+        }
+
+        return $patterns;
+    }
+
+    /**
+     * Pairs without the single sign that closes a run of them in texts; a sign alone stands for all pairs it begins.
+     *
+     * @param  list<string>  $words
+     * @return list<self>
+     */
+    private static function ofPairs(array $words, bool $whole): array
+    {
+        $patterns = [];
+        foreach ($words as $i => $word) {
+            if (! Tokenizer::isSingleSign($word)) {
+                $patterns[] = new self($word, false);
+            } elseif ($whole) {
+                $patterns[] = new self($word, false);
+            } elseif (! isset($words[$i - 1]) || ! str_ends_with($words[$i - 1], $word)) {
+                $patterns[] = new self($word.'*', true);
             }
         }
 
@@ -53,7 +86,7 @@ final readonly class WordPattern
     /** Whether so little of the word is written that nearly every word fits. A rule on the mask alone: what is indexed must not show. */
     public function saysTooLittle(): bool
     {
-        return $this->masked && mb_strlen(str_replace(['*', '?'], '', $this->text)) < 2 && str_contains($this->text, '*');
+        return $this->masked && ! Tokenizer::isUnspaced($this->text) && mb_strlen(str_replace(['*', '?'], '', $this->text)) < 2 && str_contains($this->text, '*');
     }
 
     /** What every word that fits begins with. */
