@@ -2,6 +2,8 @@
 
 declare(strict_types=1);
 
+use Illuminate\Support\Facades\Artisan;
+
 beforeEach(function () {
     foreach ([['Gate seepage at the sill', '2019-03-14', 'tarn-sea', 'b'], ['Gate repaired', '2020-05-01', 'tarn-sea', 'd'], ['Draft of gate seepage', '2021', 'basin-coal', ''], ['Café on the quay', '2019', 'harbour', 'b']] as $i => [$text, $date, $waterway, $grade]) {
         $this->filed($text, "n{$i}.txt", 'dredging_survey', ['document_date' => [$date], 'waterway' => [$waterway], 'condition' => [$grade], 'silt_depth' => [(string) ($i / 2)]]);
@@ -183,4 +185,74 @@ it('answers in two parts for those who take them, and as one for others, with th
     // What is wrong is said before anything is sent, in the one shape of errors.
     $this->postJson('/api/search', ['words' => 'vesel = tern'], $lines)->assertUnprocessable()->assertJsonPath('error.code', 'query');
     $this->postJson('/api/search', ['words' => str_repeat('x', 70_000)], $lines)->assertUnprocessable();
+});
+
+it('finds references and file names whole, by their beginning, their end and any part', function (string $words, int $total) {
+    foreach (['Survey of 2019.pdf.txt', 'survey-of-2020.txt', 'O’Brien_Äußerung.txt', str_repeat('long ', 9).'name.txt'] as $i => $name) {
+        $this->filed("File {$i}", $name, 'dredging_survey', ['document_date' => ['2019'], 'waterway' => ['tarn-sea'], 'silt_depth' => ['1']]);
+    }
+    expect($this->search(['words' => $words])->assertOk()->json('total'))->toBe($total, $words);
+})->with([
+    ['file_name == "Survey of 2019.pdf.txt"', 1], ['file_name == "survey of 2019.pdf.txt"', 1], ['file_name == "Survey of 2019"', 0],
+    ['file_name == "survey*"', 2], ['file_name == "survey-of-20*"', 2], ['file_name == "survey o*"', 2], ['file_name == "survey of 2019.p*"', 1], ['file_name == "of*"', 0],
+    ['file_name == "*.txt"', 8], ['file_name == "*2020.txt"', 1], ['file_name == "sur*2020.txt"', 1], ['file_name == "*of*txt"', 2], ['file_name == "n?.txt"', 4],
+    ['file_name == "obrien äuß*"', 1], ['file_name == "obrien ausx*"', 0], ['file_name == "'.str_repeat('long ', 9).'na*"', 1], ['file_name == "'.str_repeat('long ', 9).'nb*"', 0],
+    ['file_name = 2019', 1], ['file_name = "*rvey*"', 2], ['file_name <> "n0.txt"', 7], ['file_name == ""', 0], ['file_name <> ""', 8], ['file_name = *', 8],
+    ['ref == "D-0*"', 8], ['ref == "D-*"', 8], ['ref == "D-9*"', 0], ['ref == ""', 0], ['ref = "*000*"', 8],
+]);
+
+it('finds a document by its reference as it is written anywhere', function () {
+    $ref = $this->search(['words' => 'cafe'])->json('rows.0.ref');
+    foreach (["ref == {$ref}", 'ref == '.strtolower($ref), "ref = {$ref}", 'ref == "'.substr($ref, 0, 7).'*"', "dc.identifier == {$ref}"] as $words) {
+        expect($this->search(['words' => $words])->assertOk()->json('rows.*.ref'))->toBe([$ref], $words);
+    }
+    $made = $this->as('reader')->postJson('/api/search/criterion', ['field' => 'ref', 'relation' => 'is', 'values' => [strtolower($ref)]])->json('cql');
+    expect($this->search(['criteria' => [['cql' => $made]]])->json('total'))->toBe(1);
+});
+
+it('finds any part of a name by “contains”, and says so', function (string $field, string $part, int $total) {
+    $this->filed('Vessel', 'v.txt', 'pilotage_note', ['vessel' => ['Marigold Ash'], 'document_date' => ['2023-05-01'], 'waterway' => ['harbour']], 'harbour');
+    $cql = $this->as('reader')->postJson('/api/search/criterion', ['field' => $field, 'relation' => 'contains', 'values' => [$part]])->assertOk()->json('cql');
+    $answer = $this->search(['criteria' => [['cql' => $cql]]])->assertOk();
+    expect($answer->json('total'))->toBe($total)
+        ->and($answer->json('ledger.0'))->toMatchArray(['relation' => 'contains', 'value' => $part]);
+})->with([
+    ['vessel', 'gold', 1], ['vessel', 'marigold', 1], ['vessel', 'old as', 1], ['vessel', 'ash mari', 0], ['vessel', 'tern', 0],
+    ['creator', 'wick d', 5], ['creator', 'zz', 0], ['waterway', 'lock po', 2], ['file_name', '.tx', 5], ['library', 'water', 4],
+]);
+
+it('keeps “is not” to documents that have a value', function () {
+    $count = fn (array $criterion): int => $this->search(['criteria' => [$criterion]])->json('total');
+    expect($count(['cql' => 'condition <> b']))->toBe(1)
+        ->and($count(['cql' => 'condition == b', 'negated' => true]))->toBe(2)
+        ->and($count(['cql' => 'condition <> ""']))->toBe(3)
+        ->and($count(['cql' => 'silt_depth <> 0.5']))->toBe(3)
+        ->and($count(['cql' => 'title <> n0']))->toBe(4 - $count(['cql' => 'title == n0']));
+});
+
+it('says that a field is no facet instead of counting nothing', function () {
+    $this->search(['facets' => [['field' => 'waterway']]])->assertOk();
+    expect(Artisan::call('brenvic:search', ['query' => 'gate', '--as' => 'reader', '--facets' => 'silt_depth,file_name', '--json' => true]))->toBe(1)
+        ->and(json_decode(Artisan::output(), true)['error'])->toContain('File name is not counted as a facet');
+});
+
+it('finds what a cut of the text for the screen goes through', function () {
+    $sentences = [];
+    mt_srand(6);
+    for ($i = 0; $i < 400; $i++) {
+        $sentences[] = ucfirst("ba{$i}x")." met ca{$i}y by the sill and da{$i}z.".[' ', "\n", "\n\n", "\f"][mt_rand(0, 3)];
+    }
+    $whole = implode('', $sentences);
+    $blankless = str_repeat('abc/', 1_480).'crossing-word/'.str_repeat('def/', 3_000);
+    $this->filed($whole, 'long.txt', 'dredging_survey', ['document_date' => ['2019'], 'waterway' => ['tarn-sea'], 'silt_depth' => ['1']]);
+    $this->filed($blankless, 'blankless.txt', 'dredging_survey', ['document_date' => ['2019'], 'waterway' => ['tarn-sea'], 'silt_depth' => ['1']]);
+    $found = fn (string $words): int => $this->search(['words' => $words])->json('total');
+    expect($found('text = "crossing word"'))->toBe(1)->and($found('text = crossing'))->toBe(1);
+    for ($i = 0; $i < 399; $i += 7) {
+        expect($found("text = \"ba{$i}x met ca{$i}y\""))->toBe(1)
+            ->and($found("text = ba{$i}x prox/unit=sentence text = da{$i}z"))->toBe(1)
+            ->and($found("text = da{$i}z prox/unit=sentence text = ba".($i + 1).'x'))->toBe(0);
+        $isParagraph = str_ends_with($sentences[$i], "\n\n") || str_ends_with($sentences[$i], "\f");
+        expect($found("text = da{$i}z prox/unit=paragraph text = ba".($i + 1).'x'))->toBe($isParagraph ? 0 : 1, json_encode($sentences[$i]));
+    }
 });

@@ -36,7 +36,7 @@ final class Tokenizer
     private const ASCII_WORD = "/[a-z0-9]++(?:'[a-z]++)*+/";
 
     /** A letter of an unspaced script with its marks, or a stretch of others. */
-    private const UNITS = '/[\p{L}\p{N}](?<=['.self::UNSPACED.'])\p{M}*+|(?:(?!['.self::UNSPACED.'])[^\s])++|./su';
+    private const UNITS = '/[\p{L}\p{N}](?<=['.self::UNSPACED.'])[\p{M}\x{FF9E}\x{FF9F}]*+|(?:(?!['.self::UNSPACED.'])[^\s])++|./su';
 
     private const IS_UNSPACED = '/['.self::UNSPACED.']/u';
 

@@ -68,24 +68,67 @@ final class WordSequence implements StreamTest
     public function positions(Stream $stream, int $most = PHP_INT_MAX): array
     {
         $places = $this->places[$stream->width] ??= $this->written($stream->width);
+        if ($this->first || $this->last) {
+            return array_slice(array_values(array_filter(
+                $this->edges($stream),
+                fn (int $position): bool => $this->stands($stream, $position, $places),
+            )), 0, $most);
+        }
         $plain = $this->plain[$stream->width] ??= self::plain($places);
-        // The most that can be found by looking for all words of the first place is more than is asked for.
-        $needles = $plain !== '' ? [$plain] : array_map(strval(...), array_keys($places[0] ?? []));
-        $isChecked = $plain === '' || $this->first || $this->last;
+        if ($plain !== '') {
+            return $stream->positions($plain, $most);
+        }
         $starts = [];
-        foreach ($needles as $needle) {
-            foreach ($stream->positions($needle, $isChecked ? PHP_INT_MAX : $most) as $position) {
-                if (! $isChecked || ($this->continues($stream, $position, $places) && $this->isInPlace($stream, $position))) {
-                    $starts[] = $position;
-                    if (count($starts) >= $most) {
-                        return $starts;
-                    }
+        foreach ($this->beginnings($stream, $places[0] ?? []) as $position) {
+            if ($this->stands($stream, $position, $places)) {
+                $starts[] = $position;
+                if (count($starts) >= $most) {
+                    return $starts;
                 }
             }
         }
         sort($starts);
 
         return $starts;
+    }
+
+    /** @return list<int> where the sequence must begin to stand at the beginning or the end of a text, or to be all of it */
+    private function edges(Stream $stream): array
+    {
+        $texts = $stream->texts();
+        $edges = [];
+        foreach ($texts as $i => $start) {
+            $end = isset($texts[$i + 1]) ? $texts[$i + 1] - 1 : $stream->length();
+            $position = $this->first ? $start : $end - $this->length();
+            if ($position >= $start && (! $this->last || $position + $this->length() === $end)) {
+                $edges[] = $position;
+            }
+        }
+
+        return $edges;
+    }
+
+    /**
+     * Where one of the words of the first place stands.
+     *
+     * @param  array<string, true>  $words  as they stand in the stream, as keys
+     * @return iterable<int>
+     */
+    private function beginnings(Stream $stream, array $words): iterable
+    {
+        if (count($words) > self::MOST_NEEDLES) {
+            // So many are looked for in one go through the text.
+            foreach (str_split($stream->words, max(1, $stream->width)) as $position => $word) {
+                if (isset($words[$word])) {
+                    yield $position;
+                }
+            }
+
+            return;
+        }
+        foreach ($words as $word => $_) {
+            yield from $stream->positions((string) $word);
+        }
     }
 
     /** @return list<array<string, true>> */
@@ -117,22 +160,14 @@ final class WordSequence implements StreamTest
     }
 
     /** @param  list<array<string, true>>  $places */
-    private function continues(Stream $stream, int $position, array $places): bool
+    private function stands(Stream $stream, int $position, array $places): bool
     {
         foreach ($places as $i => $words) {
-            if ($i > 0 && ! isset($words[$stream->at($position + $i)])) {
+            if (! isset($words[$stream->at($position + $i)])) {
                 return false;
             }
         }
 
         return true;
-    }
-
-    private function isInPlace(Stream $stream, int $position): bool
-    {
-        $end = $position + $this->length();
-
-        return (! $this->first || trim($stream->at($position - 1), "\0") === '')
-            && (! $this->last || trim($stream->at($end), "\0") === '');
     }
 }
