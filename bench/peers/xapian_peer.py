@@ -18,11 +18,13 @@ def build(path):
         given = json.loads(line)
         if given is None:
             break
-        text, values, day = given
+        texts, values, day = given
         document = xapian.Document()
         generator.set_document(document)
         generator.set_termpos(0)
-        generator.index_text(text)
+        for text in texts:
+            generator.index_text(text)
+            generator.increase_termpos(100)
         for slot, value in enumerate(values):
             document.add_boolean_term("X%s%d" % (FIELDS[slot], value))
             document.add_value(slot, str(value))

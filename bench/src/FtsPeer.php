@@ -32,13 +32,13 @@ final class FtsPeer implements Peer
         $fields = array_keys(Corpus::FIELDS);
         $this->pdo->exec('PRAGMA synchronous = OFF; PRAGMA journal_mode = OFF');
         $this->pdo->exec('CREATE TABLE docs (id INTEGER PRIMARY KEY, '.implode(', ', array_map(static fn (string $f): string => "{$f} INTEGER", $fields)).', branch INTEGER, year INTEGER, day INTEGER, amount INTEGER)');
-        $this->pdo->exec("CREATE VIRTUAL TABLE words USING fts5(text, content='', tokenize='ascii')");
+        $this->pdo->exec("CREATE VIRTUAL TABLE words USING fts5(title, text, content='', tokenize='ascii')");
         $this->pdo->beginTransaction();
         $document = $this->pdo->prepare('INSERT INTO docs VALUES (?'.str_repeat(', ?', count($fields) + 4).')');
-        $text = $this->pdo->prepare('INSERT INTO words (rowid, text) VALUES (?, ?)');
+        $text = $this->pdo->prepare('INSERT INTO words (rowid, title, text) VALUES (?, ?, ?)');
         foreach ($this->corpus->documents() as $number => $d) {
             $document->execute([$number, ...array_values($d['values']), $d['values']['reach'] % 10 + 1, PartialDate::ofDay($d['day'])->year, $d['day'], $d['amount']]);
-            $text->execute([$number, $d['text']]);
+            $text->execute([$number, $d['title'], $d['text']]);
         }
         foreach ([...$fields, 'year', 'day'] as $field) {
             $this->pdo->exec("CREATE INDEX docs_{$field} ON docs ({$field})");

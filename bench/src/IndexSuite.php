@@ -11,6 +11,7 @@ use Brenvic\Core\Index\IndexedDocument;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\IndexWriter;
 use Brenvic\Core\Index\Keys;
+use Brenvic\Core\Index\NameCode;
 use Brenvic\Core\Index\Part;
 use Illuminate\Support\Facades\DB;
 use RuntimeException;
@@ -42,7 +43,7 @@ final readonly class IndexSuite
         $putting = 0.0;
         $text = 0;
         foreach ($this->corpus->documents() as $number => $document) {
-            $text += strlen($document['text']);
+            $text += strlen($document['title']) + strlen($document['text']);
             $batch[] = self::indexed($number, $document);
             $isLast = $number === $this->corpus->documents;
             if (count($batch) === self::PIECE || $isLast) {
@@ -70,7 +71,7 @@ final readonly class IndexSuite
         $this->report->time('index', 'change one document and find it again', 'Brenvic', function () use ($store, $number, &$turn): void {
             $writer = new IndexWriter($store);
             $word = 'changed'.(++$turn);
-            $writer->put([self::indexed($number, ['text' => "{$word} and some more words", 'values' => ['library' => 8] + array_map(static fn (): int => 1, Corpus::FIELDS), 'day' => 730_000, 'amount' => $turn])]);
+            $writer->put([self::indexed($number, ['title' => 'a changed one', 'text' => "{$word} and some more words", 'values' => ['library' => 8] + array_map(static fn (): int => 1, Corpus::FIELDS), 'day' => 730_000, 'amount' => $turn])]);
             $writer->flush();
             $reader = new IndexReader($store);
             $found = $reader->words([Part::Text->value], array_values($reader->wordNumbers([$word])));
@@ -83,7 +84,7 @@ final readonly class IndexSuite
         $writer->flush();
     }
 
-    /** @param  array{text: string, values: array<string, int>, day: int, amount: int}  $document */
+    /** @param  array{title: string, text: string, values: array<string, int>, day: int, amount: int}  $document */
     private static function indexed(int $number, array $document): IndexedDocument
     {
         $values = array_map(static fn (int $value): array => [(string) $value], $document['values']);
@@ -93,6 +94,6 @@ final readonly class IndexSuite
         $faceted = array_keys($values);
         $values[Keys::own('reach')] = [(string) $document['values']['reach']];
 
-        return new IndexedDocument($number, [Part::Text->value => [$document['text']]], $values, ['dated' => [$document['day']], 'amount' => [FieldDefinition::numberOrdinal($document['amount'])]], $faceted);
+        return new IndexedDocument($number, [Part::Names->value => [$document['title']], Part::Text->value => [$document['text']]], $values, [...NameCode::of('title', $document['title']), 'dated' => [$document['day']], 'amount' => [FieldDefinition::numberOrdinal($document['amount'])]], $faceted);
     }
 }

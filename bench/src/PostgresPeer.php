@@ -17,6 +17,9 @@ final class PostgresPeer implements Peer
 
     private const MARK = 'answered';
 
+    /** The title stands so many words from the text, so that no phrase reaches from one into the other. */
+    private const APART = 1_000;
+
     /** @var resource */
     private $psql;
 
@@ -68,8 +71,10 @@ final class PostgresPeer implements Peer
         fwrite($this->pipes[0], "COPY docs FROM STDIN;\n");
         foreach ($this->corpus->documents() as $number => $d) {
             $words = [];
-            foreach (explode(' ', $d['text']) as $i => $word) {
-                $words[$word][] = $i + 1;
+            foreach ([self::APART => $d['title'], 0 => $d['text']] as $before => $text) {
+                foreach (explode(' ', $text) as $i => $word) {
+                    $words[$word][] = $before + $i + 1;
+                }
             }
             $vector = implode(' ', array_map(static fn (string $word, array $at): string => "{$word}:".implode(',', $at), array_keys($words), $words));
             fwrite($this->pipes[0], implode("\t", [$number, ...array_values($d['values']), $d['values']['reach'] % 10 + 1, PartialDate::ofDay($d['day'])->year, $d['day'], $vector])."\n");

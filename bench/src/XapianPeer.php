@@ -36,7 +36,7 @@ final class XapianPeer implements Peer
         if (! $made) {
             is_dir($folder) || mkdir($folder, 0777, true);
             foreach ($corpus->documents() as $d) {
-                $this->line([$d['text'], [...array_values($d['values']), $d['values']['reach'] % 10 + 1, PartialDate::ofDay($d['day'])->year], $d['day']]);
+                $this->line([[$d['title'], $d['text']], [...array_values($d['values']), $d['values']['reach'] % 10 + 1, PartialDate::ofDay($d['day'])->year], $d['day']]);
             }
             $this->line(null);
             fgets($this->pipes[1]);

@@ -16,7 +16,7 @@ final class Impact
 {
     private const K1 = 1.2;
 
-    private const B = 0.75;
+    private const B = 0.4;
 
     public const HIGHEST = 15;
 

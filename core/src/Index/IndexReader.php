@@ -13,6 +13,9 @@ final class IndexReader
     /** Of so many words the sets are kept, and of so many sets the counts. */
     private const FEW_WORDS = 8;
 
+    /** So many sets gathered from many postings are kept. */
+    private const MOST_GATHERED = 12;
+
     /** @var array<int, int> */
     private array $stamps = [];
 
@@ -33,6 +36,12 @@ final class IndexReader
     /** @var array<string, array<int, string>> space => number => term */
     private array $terms = [];
 
+    /** @var array{list<int>, array<int, string>} the documents whose records were read last, and these */
+    private array $latest = [[], []];
+
+    /** @var array<string, DocumentSet> the latest sets that were gathered from many postings */
+    private array $gathered = [];
+
     public function __construct(private readonly IndexStore $store)
     {
         $this->refresh();
@@ -44,7 +53,8 @@ final class IndexReader
         $stamps = $this->store->stamps();
         if ($stamps !== $this->stamps || $this->cached > self::CACHE_BYTES) {
             $this->stamps = $stamps;
-            $this->cache = $this->terms = $this->slices = $this->sets = $this->counted = [];
+            $this->cache = $this->terms = $this->slices = $this->sets = $this->counted = $this->gathered = [];
+            $this->latest = [[], []];
             $this->cached = 0;
         }
     }
@@ -62,7 +72,23 @@ final class IndexReader
      */
     public function words(array $parts, array $words): DocumentSet
     {
-        return $this->anyOf(self::keys($parts, $words));
+        if (count($words) <= self::FEW_WORDS) {
+            return $this->anyOf(self::keys($parts, $words));
+        }
+        // Ranking asks for each part of what was found in all of them.
+        $list = implode(',', $words);
+
+        return DocumentSet::union(array_map(fn (string $part): DocumentSet => $this->gathered("{$part}/{$list}", self::keys([$part], $words)), $parts));
+    }
+
+    /** @param  list<string>  $keys */
+    private function gathered(string $name, array $keys): DocumentSet
+    {
+        if (! isset($this->gathered[$name])) {
+            $this->gathered = [...array_slice($this->gathered, -self::MOST_GATHERED), $name => $this->anyOf($keys)];
+        }
+
+        return $this->gathered[$name];
     }
 
     /**
@@ -358,6 +384,26 @@ final class IndexReader
             array_map(static fn (string $stored): ?Stream => ForwardRecord::part($stored, $number), $this->store->records($documents, $holding)),
             static fn (?Stream $stream): bool => $stream !== null,
         );
+    }
+
+    /**
+     * Some parts of some documents. The records are read once for all that follows about the same documents.
+     *
+     * @param  list<int>  $documents
+     * @param  list<string>  $parts
+     * @return array<int, list<Stream>> document => those of the parts that it has
+     */
+    public function partsOf(array $documents, array $parts): array
+    {
+        if ($this->latest[0] !== $documents) {
+            $this->latest = [$documents, $this->store->records($documents)];
+        }
+        $numbers = $this->store->termNumbers(Keys::PARTS, $parts);
+
+        return array_map(static fn (string $stored): array => array_values(array_filter(array_map(
+            static fn (int $number): ?Stream => ForwardRecord::part($stored, $number),
+            $numbers,
+        ))), $this->latest[1]);
     }
 
     /** Whether what a facet is counted from is in this process already. */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Search;
 
+use Brenvic\Core\Index\Bits;
 use Brenvic\Core\Index\BitSlices;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\Impact;
@@ -13,11 +14,19 @@ use Brenvic\Core\Index\Part;
 use Brenvic\Core\Index\Posting;
 
 /**
- * Ranks by BM25 with weights for the parts: each word adds its stored impact (see Impact) times how rare the word is
+ * Ranks by BM25 with weights for the parts: each asked word adds its stored impact (see Impact) times how rare the word is
  * times the weight of the part it stands in, all in whole numbers so that a million documents can be summed as bit
  * slices. How rare: the inverse document frequency ln(1 + (N − n + ½)/(n + ½)) in steps of a half, counted on the
- * documents the asker may see. Words asked for near each other rank by how near they are before anything else: each
- * step of nearness adds as much as all words together can.
+ * documents the asker may see.
+ *
+ * What a word was widened to ranks as one word: as rare as all of them together, and with their impacts in a part joined
+ * bit by bit, which lies between the highest of them and their sum and never above the highest impact there is; so a
+ * document with “gate” and “gates” has no more than one word’s worth of either. Of many variants only whether one stands
+ * there counts.
+ *
+ * Asked words that stand directly behind one another in the order in which they were asked make a document fit better
+ * (`closer`): such a pair adds as much as the commoner of its two words can. Words asked for near each other rank by how
+ * near they are before anything else: each step of nearness adds as much as all words together can.
  */
 final readonly class Ranker
 {
@@ -27,11 +36,17 @@ final readonly class Ranker
     /** More documents than this are never summed one by one. */
     private const MOST_ONE_BY_ONE = 25_000;
 
-    /** More words than this say nothing about which document fits better, and take long to add up. */
-    private const MOST_WORDS = 400;
+    /** The impacts of more variants than this say little, and take long to join. */
+    private const FEW_VARIANTS = 16;
 
-    /** @var array<string, array<int, int>> part => word => what its impacts are multiplied by */
-    private array $factors;
+    /** So many of the best documents are looked at for asked words that stand together. */
+    public const LOOKED_AT = 200;
+
+    /** So many pairs of asked words are looked for at most. */
+    private const MOST_PAIRS = 24;
+
+    /** @var list<array{parts: list<string>, words: list<int>, rarity: int}> what ranks, in the order in which it was asked */
+    private array $terms;
 
     /**
      * @param  list<RankedTerm>  $terms
@@ -43,29 +58,38 @@ final readonly class Ranker
         array $terms,
         private array $nearness = [],
     ) {
-        $this->factors = self::factors($visible, $terms);
+        $all = $visible->count();
+        $this->terms = array_map(static fn (RankedTerm $term): array => [
+            'parts' => $term->parts,
+            'words' => array_keys($term->words),
+            'rarity' => self::rarity($all, min($all, array_sum($term->words))),
+        ], $terms);
+    }
+
+    private static function rarity(int $all, int $documents): int
+    {
+        return max(1, (int) round(2 * log(1 + ($all - $documents + 0.5) / ($documents + 0.5))));
+    }
+
+    private static function weight(string $part): int
+    {
+        return Part::tryFrom($part)?->weight() ?? Part::USUAL_WEIGHT;
     }
 
     /** Whether there is anything to rank by. */
     public function ranks(): bool
     {
-        return $this->factors !== [] || $this->nearness !== [];
+        return $this->terms !== [] || $this->nearness !== [];
     }
 
     public function scores(DocumentSet $set): BitSlices
     {
         $sum = new BitSlices([], DocumentSet::none());
-        foreach ($this->factors as $part => $words) {
-            $usual = $this->reader->usual($part);
-            foreach ($words as $word => $factor) {
-                $slices = [];
-                $bits = $this->reader->posting(Keys::word($part, $word))->segments;
-                foreach ($this->reader->stored(Keys::word($part, $word)) as $segment => $stored) {
-                    if (isset($set->segments[$segment], $usual[$segment])) {
-                        $slices[$segment] = Posting::impactSlices($stored, $bits[$segment], $usual[$segment]);
-                    }
-                }
-                $sum = $sum->plus(new BitSlices($slices, DocumentSet::none()), $factor);
+        foreach ($this->terms as $term) {
+            foreach ($term['parts'] as $part) {
+                $usual = array_intersect_key($this->reader->usual($part), $set->segments);
+                $slices = count($term['words']) > self::FEW_VARIANTS ? $this->slicesOfMany($part, $term['words'], $usual) : $this->slicesOfFew($part, $term['words'], $usual);
+                $sum = $sum->plus(new BitSlices($slices, DocumentSet::none()), $term['rarity'] * self::weight($part));
             }
         }
         foreach ($this->nearness as $nearness) {
@@ -73,6 +97,40 @@ final readonly class Ranker
         }
 
         return new BitSlices($sum->slices, $set);
+    }
+
+    /**
+     * @param  list<int>  $words
+     * @param  array<int, non-empty-list<string>>  $usual  segment => the impact of a word that stands once
+     * @return array<int, list<string>> segment => impact by binary digit
+     */
+    private function slicesOfFew(string $part, array $words, array $usual): array
+    {
+        $slices = [];
+        foreach ($words as $word) {
+            $bits = $this->reader->posting(Keys::word($part, $word))->segments;
+            foreach (array_intersect_key($this->reader->stored(Keys::word($part, $word)), $usual) as $segment => $stored) {
+                $impacts = Posting::impactSlices($stored, $bits[$segment], $usual[$segment]);
+                $slices[$segment] = isset($slices[$segment]) ? array_map(Bits::or(...), $slices[$segment], $impacts) : $impacts;
+            }
+        }
+
+        return $slices;
+    }
+
+    /**
+     * @param  list<int>  $words
+     * @param  array<int, non-empty-list<string>>  $usual
+     * @return array<int, list<string>>
+     */
+    private function slicesOfMany(string $part, array $words, array $usual): array
+    {
+        $slices = [];
+        foreach (array_intersect_key($this->reader->words([$part], $words)->segments, $usual) as $segment => $bits) {
+            $slices[$segment] = array_map(static fn (string $slice): string => Bits::and($slice, $bits), $usual[$segment]);
+        }
+
+        return $slices;
     }
 
     /**
@@ -86,16 +144,15 @@ final readonly class Ranker
             $wanted[$document >> 16][] = $document & 0xFFFF;
         }
         $scores = array_fill_keys($documents, 0);
-        foreach ($this->factors as $part => $words) {
-            $usual = [];
-            foreach (array_intersect_key($this->reader->usual($part), $wanted) as $segment => $slices) {
-                $usual[$segment] = Posting::usualImpacts($slices, $wanted[$segment]);
-            }
-            foreach ($words as $word => $factor) {
-                foreach (array_intersect_key($this->reader->stored(Keys::word($part, $word)), $usual) as $segment => $stored) {
-                    foreach (Posting::impacts($stored, $usual[$segment]) as $offset => $impact) {
-                        $scores[($segment << 16) | $offset] += $impact * $factor;
-                    }
+        foreach ($this->terms as $term) {
+            foreach ($term['parts'] as $part) {
+                $usual = [];
+                foreach (array_intersect_key($this->reader->usual($part), $wanted) as $segment => $slices) {
+                    $usual[$segment] = Posting::usualImpacts($slices, $wanted[$segment]);
+                }
+                $factor = $term['rarity'] * self::weight($part);
+                foreach (count($term['words']) > self::FEW_VARIANTS ? $this->impactsOfMany($part, $term['words'], $usual) : $this->impactsOfFew($part, $term['words'], $usual) as $document => $impact) {
+                    $scores[$document] += $impact * $factor;
                 }
             }
         }
@@ -108,37 +165,106 @@ final readonly class Ranker
         return $scores;
     }
 
-    /** Whether documents are better summed one by one. */
-    public function fewEnough(int $count): bool
-    {
-        return $count <= min(self::MOST_ONE_BY_ONE, self::ONE_BY_ONE * max(1, array_sum(array_map(count(...), $this->factors))));
-    }
-
-    private function nearnessFactor(): int
-    {
-        return max(1, Impact::HIGHEST * array_sum(array_map(array_sum(...), $this->factors)));
-    }
-
     /**
-     * @param  list<RankedTerm>  $terms
-     * @return array<string, array<int, int>>
+     * @param  list<int>  $words
+     * @param  array<int, array<int, int>>  $usual  segment => offset => impact of a word that stands once
+     * @return array<int, int> document => impact
      */
-    private static function factors(DocumentSet $visible, array $terms): array
+    private function impactsOfFew(string $part, array $words, array $usual): array
     {
-        $all = $visible->count();
-        $factors = [];
-        foreach ($terms as $term) {
-            if (count($term->words) > self::MOST_WORDS) {
-                continue;
-            }
-            foreach ($term->words as $word => $documents) {
-                $rarity = max(1, (int) round(2 * log(1 + ($all - $documents + 0.5) / ($documents + 0.5))));
-                foreach ($term->parts as $part) {
-                    $factors[$part][$word] = ($factors[$part][$word] ?? 0) + $rarity * (Part::tryFrom($part)?->weight() ?? 1);
+        $impacts = [];
+        foreach ($words as $word) {
+            foreach (array_intersect_key($this->reader->stored(Keys::word($part, $word)), $usual) as $segment => $stored) {
+                foreach (Posting::impacts($stored, $usual[$segment]) as $offset => $impact) {
+                    $document = ($segment << 16) | $offset;
+                    $impacts[$document] = ($impacts[$document] ?? 0) | $impact;
                 }
             }
         }
 
-        return $factors;
+        return $impacts;
+    }
+
+    /**
+     * @param  list<int>  $words
+     * @param  array<int, array<int, int>>  $usual
+     * @return array<int, int>
+     */
+    private function impactsOfMany(string $part, array $words, array $usual): array
+    {
+        $impacts = [];
+        foreach (array_intersect_key($this->reader->words([$part], $words)->segments, $usual) as $segment => $bits) {
+            foreach ($usual[$segment] as $offset => $impact) {
+                if (Bits::has($bits, $offset)) {
+                    $impacts[($segment << 16) | $offset] = $impact;
+                }
+            }
+        }
+
+        return $impacts;
+    }
+
+    /** Whether asked words may stand together, so that it is worth looking at the best documents. */
+    public function looksCloser(): bool
+    {
+        return $this->nearness === [] && $this->pairs() !== [];
+    }
+
+    /**
+     * What pairs of asked words that stand together add.
+     *
+     * @param  list<int>  $documents
+     * @return array<int, int> document => addition, for those that have any
+     */
+    public function closer(array $documents): array
+    {
+        $additions = [];
+        foreach ($this->pairs() as [$parts, $sequence, $addition]) {
+            foreach ($this->reader->partsOf($documents, $parts) as $document => $streams) {
+                foreach ($streams as $stream) {
+                    if ($sequence->positions($stream, 1) !== []) {
+                        $additions[$document] = ($additions[$document] ?? 0) + $addition;
+                        break;
+                    }
+                }
+            }
+        }
+
+        return $additions;
+    }
+
+    /** @return list<array{list<string>, WordSequence, int}> parts, the two words, what it adds when they stand together */
+    private function pairs(): array
+    {
+        $pairs = [];
+        foreach ($this->terms as $i => $term) {
+            $next = $this->terms[$i + 1] ?? null;
+            if ($next !== null && count($pairs) < self::MOST_PAIRS && $term['parts'] === $next['parts'] && $term['words'] !== [] && $next['words'] !== []) {
+                $pairs[] = [$term['parts'], new WordSequence([$term['words'], $next['words']]), Impact::HIGHEST * Part::USUAL_WEIGHT * min($term['rarity'], $next['rarity'])];
+            }
+        }
+
+        return $pairs;
+    }
+
+    /** Whether documents are better summed one by one. */
+    public function fewEnough(int $count): bool
+    {
+        $lists = 0;
+        foreach ($this->terms as $term) {
+            $lists += count($term['parts']) * (count($term['words']) > self::FEW_VARIANTS ? 1 : count($term['words']));
+        }
+
+        return $count <= min(self::MOST_ONE_BY_ONE, self::ONE_BY_ONE * max(1, $lists));
+    }
+
+    private function nearnessFactor(): int
+    {
+        $sum = 0;
+        foreach ($this->terms as $term) {
+            $sum += $term['rarity'] * array_sum(array_map(self::weight(...), $term['parts']));
+        }
+
+        return max(1, Impact::HIGHEST * $sum);
     }
 }

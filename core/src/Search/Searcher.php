@@ -197,10 +197,40 @@ final readonly class Searcher
     {
         $keys = $request->sortKeys === [] && $ranker->ranks() ? [SortKey::of(self::RELEVANCE, true)] : $request->sortKeys;
         $orderings = array_merge([], ...array_map(fn (SortKey $key): array => $this->orderings($key, $result, $ranker), $keys));
-        $documents = Sorter::page($result, $orderings, $request->offset, $request->limit);
         $byRelevance = $keys !== [] && $keys[0]->index === self::RELEVANCE;
+        if (! $byRelevance || $request->limit === 0) {
+            return [Sorter::page($result, $orderings, $request->offset, $request->limit), []];
+        }
+        if ($request->offset >= Ranker::LOOKED_AT || ! $ranker->looksCloser() || ! $keys[0]->descending()) {
+            $documents = Sorter::page($result, $orderings, $request->offset, $request->limit);
 
-        return [$documents, $byRelevance ? $ranker->scoresOf($documents) : []];
+            return [$documents, $ranker->scoresOf($documents)];
+        }
+        $scores = $this->closer(Sorter::page($result, $orderings, 0, Ranker::LOOKED_AT), $ranker);
+        $page = array_slice($scores, $request->offset, $request->limit, true);
+        $left = $request->limit - count($page);
+        $more = $left > 0 && count($scores) === Ranker::LOOKED_AT ? Sorter::page($result, $orderings, Ranker::LOOKED_AT, $left) : [];
+        $page += $ranker->scoresOf($more);
+
+        return [array_keys($page), $page];
+    }
+
+    /**
+     * The best documents in a new order, by what asked words that stand together add.
+     *
+     * @param  list<int>  $documents
+     * @return array<int, int> document => score
+     */
+    private function closer(array $documents, Ranker $ranker): array
+    {
+        $scores = $ranker->scoresOf($documents);
+        foreach ($ranker->closer($documents) as $document => $addition) {
+            $scores[$document] += $addition;
+        }
+        // Equals stay as they are.
+        arsort($scores);
+
+        return $scores;
     }
 
     /** @return list<Ordering> */
