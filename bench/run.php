@@ -3,7 +3,7 @@
 declare(strict_types=1);
 
 /*
- * Benchmarks: ./brenvic bench [search|index|design] [--docs=N] [--json]; browser and retrieve have files of their own
+ * Benchmarks: ./brenvic bench [search|index|design|ranking] [--docs=N] [--json]; browser and retrieve have files of their own
  *
  * A synthetic collection is made by a seeded generator and indexed by Brenvic and by each peer that is installed:
  * SQLite's own FTS5, PostgreSQL, Xapian. All answer the same questions in the same run. Collections are kept in
@@ -16,6 +16,7 @@ use Bench\FtsPeer;
 use Bench\IndexSuite;
 use Bench\PostgresPeer;
 use Bench\Question;
+use Bench\RankingSuite;
 use Bench\Report;
 use Bench\SearchSuite;
 use Bench\XapianPeer;
@@ -35,10 +36,10 @@ foreach (array_slice($argv, 1) as $argument) {
         $json = true;
     } elseif (preg_match('/^--question=(.+)$/', $argument, $m) === 1) {
         $asked = $m[1];
-    } elseif (in_array($argument, ['search', 'index', 'design', 'cold'], true)) {
+    } elseif (in_array($argument, ['search', 'index', 'design', 'ranking', 'cold'], true)) {
         $suites[] = $argument;
     } else {
-        fwrite(STDERR, "bench does not know {$argument}. Suites: search, index, design. Options: --docs=N, --json.\n");
+        fwrite(STDERR, "bench does not know {$argument}. Suites: search, index, design, ranking. Options: --docs=N, --json.\n");
         exit(1);
     }
 }
@@ -64,6 +65,10 @@ if ($suites === ['cold']) {
             echo(hrtime(true) - $started) / 1e6, "\n";
         }
     }
+    exit;
+}
+if ($suites === ['ranking']) {
+    (new RankingSuite($folder, $report))->run();
     exit;
 }
 Illuminate\Support\Facades\Artisan::call('migrate', ['--force' => true]);

@@ -330,11 +330,10 @@ final class IndexWriter
             foreach (array_diff_key($before, $after) as $word => $_) {
                 $this->leaving[$segment][Keys::word($part, $word)][$offset] = 0;
             }
-            $usual = Part::usualLength($part);
-            $this->replaceUsual($part, $segment, $offset, self::impact(1, array_sum($before), $usual), self::impact(1, array_sum($after), $usual));
+            $this->replaceUsual($part, $segment, $offset, self::impact(1, $part, array_sum($before)), self::impact(1, $part, array_sum($after)));
             $packed = pack('v', $offset);
-            $had = self::ownImpacts($before, $usual);
-            $own = self::ownImpacts($after, $usual);
+            $had = self::ownImpacts($before, $part);
+            $own = self::ownImpacts($after, $part);
             foreach ($after as $word => $times) {
                 if (! isset($before[$word]) || $had[$before[$word]] !== $own[$times]) {
                     $this->enter(Keys::word($part, $word), $segment, $packed, $own[$times]);
@@ -347,14 +346,14 @@ final class IndexWriter
      * @param  array<int, int>  $words  word => how often it stands in a part of a document
      * @return array<int, string> how often => the impact as one hexadecimal digit, 0 when it is that of a word that stands there once
      */
-    private static function ownImpacts(array $words, int $usual): array
+    private static function ownImpacts(array $words, string $part): array
     {
         $length = array_sum($words);
-        $once = self::impact(1, $length, $usual);
+        $once = self::impact(1, $part, $length);
         $own = [];
         foreach ($words as $times) {
             if (! isset($own[$times])) {
-                $impact = self::impact($times, $length, $usual);
+                $impact = self::impact($times, $part, $length);
                 $own[$times] = $impact === $once ? '0' : dechex($impact);
             }
         }
@@ -362,9 +361,9 @@ final class IndexWriter
         return $own;
     }
 
-    private static function impact(int $times, int $length, int $usual): int
+    private static function impact(int $times, string $part, int $length): int
     {
-        return $length === 0 ? 0 : Impact::of($times, $length, $usual);
+        return $length === 0 ? 0 : Impact::of($times, $part, $length);
     }
 
     /** The impact of a word that stands once in a part of a document, 0 when the part is empty. */

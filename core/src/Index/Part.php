@@ -49,20 +49,24 @@ enum Part: string
         return null;
     }
 
-    /** The weight of most parts. */
-    public const USUAL_WEIGHT = 2;
-
     /**
-     * How much a word counts for here. A name or a value is short, so that a word in it has a high impact already; to weigh
-     * it more lets a single asked word there outdo all the others in a text (measured by `bench ranking`). A path repeats
-     * what the name says.
+     * How much a word counts for here, against once for the text: a name or an index value was chosen by somebody to say
+     * what the document is. Measured by `bench ranking`.
      */
-    public function weight(): int
+    public static function weightOf(string $part): int
     {
-        return match ($this) {
-            self::Paths, self::Earlier, self::Original => 1,
-            self::Names, self::Values, self::Comments, self::Text => self::USUAL_WEIGHT,
+        return match (self::tryFrom($part)) {
+            self::Names => 4,
+            self::Values => 3,
+            self::Comments => 2,
+            default => 1,
         };
+    }
+
+    /** Whether its words were chosen by somebody to say what the document is. */
+    public function isChosen(): bool
+    {
+        return $this === self::Names || $this === self::Values;
     }
 
     /** Whether its texts have paragraphs and sentences, or are names each for itself. */

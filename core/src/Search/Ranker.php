@@ -14,18 +14,18 @@ use Brenvic\Core\Index\Part;
 use Brenvic\Core\Index\Posting;
 
 /**
- * Ranks by BM25 with weights for the parts: each asked word adds its stored impact (see Impact) times how rare the word is
- * times the weight of the part it stands in, all in whole numbers so that a million documents can be summed as bit
- * slices. How rare: the inverse document frequency ln(1 + (N − n + ½)/(n + ½)) in steps of a half, counted on the
- * documents the asker may see.
+ * Ranks by BM25F: each asked word adds its stored impact (see Impact) times how rare the word is, in whole numbers so that a
+ * million documents can be summed as bit slices. How rare: the inverse document frequency ln(1 + (N − n + ½)/(n + ½)) in
+ * steps of a half, counted on the documents the asker may see.
  *
- * What a word was widened to ranks as one word: as rare as all of them together, and with their impacts in a part joined
- * bit by bit, which lies between the highest of them and their sum and never above the highest impact there is; so a
- * document with “gate” and “gates” has no more than one word’s worth of either. Of many variants only whether one stands
- * there counts.
+ * The parts of a document, and what a word was widened to, make one word: as rare as all variants together, and with all
+ * impacts joined bit by bit. That lies between the highest of them and their sum, and never above the highest impact there
+ * is: so a word in title, values and text has no more than one word’s worth, and neither have “gate” and “gates”. Of many
+ * variants only whether one stands there counts. In a name or an index value, which somebody chose to say what the document
+ * is, a word counts half as much once more.
  *
  * Asked words that stand directly behind one another in the order in which they were asked make a document fit better
- * (`closer`): such a pair adds as much as the commoner of its two words can. Words asked for near each other rank by how
+ * (`closer`): such a pair adds what the commoner of its two words can. Words asked for near each other rank by how
  * near they are before anything else: each step of nearness adds as much as all words together can.
  */
 final readonly class Ranker
@@ -38,6 +38,9 @@ final readonly class Ranker
 
     /** The impacts of more variants than this say little, and take long to join. */
     private const FEW_VARIANTS = 16;
+
+    /** How much more a word counts for standing in a document than once more for standing in what was chosen to say what it is. */
+    private const WHOLE = 2;
 
     /** So many of the best documents are looked at for asked words that stand together. */
     public const LOOKED_AT = 200;
@@ -71,11 +74,6 @@ final readonly class Ranker
         return max(1, (int) round(2 * log(1 + ($all - $documents + 0.5) / ($documents + 0.5))));
     }
 
-    private static function weight(string $part): int
-    {
-        return Part::tryFrom($part)?->weight() ?? Part::USUAL_WEIGHT;
-    }
-
     /** Whether there is anything to rank by. */
     public function ranks(): bool
     {
@@ -86,17 +84,34 @@ final readonly class Ranker
     {
         $sum = new BitSlices([], DocumentSet::none());
         foreach ($this->terms as $term) {
+            $joined = $chosen = [];
             foreach ($term['parts'] as $part) {
                 $usual = array_intersect_key($this->reader->usual($part), $set->segments);
                 $slices = count($term['words']) > self::FEW_VARIANTS ? $this->slicesOfMany($part, $term['words'], $usual) : $this->slicesOfFew($part, $term['words'], $usual);
-                $sum = $sum->plus(new BitSlices($slices, DocumentSet::none()), $term['rarity'] * self::weight($part));
+                $joined = self::joined($joined, $slices);
+                $chosen = Part::tryFrom($part)?->isChosen() === true ? self::joined($chosen, $slices) : $chosen;
             }
+            $sum = $sum->plus(new BitSlices($joined, DocumentSet::none()), self::WHOLE * $term['rarity'])->plus(new BitSlices($chosen, DocumentSet::none()), $term['rarity']);
         }
         foreach ($this->nearness as $nearness) {
             $sum = $sum->plus($nearness->slices(), $this->nearnessFactor());
         }
 
         return new BitSlices($sum->slices, $set);
+    }
+
+    /**
+     * @param  array<int, list<string>>  $some  segment => impact by binary digit
+     * @param  array<int, list<string>>  $others
+     * @return array<int, list<string>>
+     */
+    private static function joined(array $some, array $others): array
+    {
+        foreach ($others as $segment => $slices) {
+            $some[$segment] = isset($some[$segment]) ? array_map(Bits::or(...), $some[$segment], $slices) : $slices;
+        }
+
+        return $some;
     }
 
     /**
@@ -145,15 +160,22 @@ final readonly class Ranker
         }
         $scores = array_fill_keys($documents, 0);
         foreach ($this->terms as $term) {
+            $joined = $chosen = [];
             foreach ($term['parts'] as $part) {
                 $usual = [];
                 foreach (array_intersect_key($this->reader->usual($part), $wanted) as $segment => $slices) {
                     $usual[$segment] = Posting::usualImpacts($slices, $wanted[$segment]);
                 }
-                $factor = $term['rarity'] * self::weight($part);
+                $isChosen = Part::tryFrom($part)?->isChosen() === true;
                 foreach (count($term['words']) > self::FEW_VARIANTS ? $this->impactsOfMany($part, $term['words'], $usual) : $this->impactsOfFew($part, $term['words'], $usual) as $document => $impact) {
-                    $scores[$document] += $impact * $factor;
+                    $joined[$document] = ($joined[$document] ?? 0) | $impact;
+                    if ($isChosen) {
+                        $chosen[$document] = ($chosen[$document] ?? 0) | $impact;
+                    }
                 }
+            }
+            foreach ($joined as $document => $impact) {
+                $scores[$document] += (self::WHOLE * $impact + ($chosen[$document] ?? 0)) * $term['rarity'];
             }
         }
         foreach ($this->nearness as $nearness) {
@@ -240,7 +262,7 @@ final readonly class Ranker
         foreach ($this->terms as $i => $term) {
             $next = $this->terms[$i + 1] ?? null;
             if ($next !== null && count($pairs) < self::MOST_PAIRS && $term['parts'] === $next['parts'] && $term['words'] !== [] && $next['words'] !== []) {
-                $pairs[] = [$term['parts'], new WordSequence([$term['words'], $next['words']]), Impact::HIGHEST * Part::USUAL_WEIGHT * min($term['rarity'], $next['rarity'])];
+                $pairs[] = [$term['parts'], new WordSequence([$term['words'], $next['words']]), self::WHOLE * Impact::HIGHEST * min($term['rarity'], $next['rarity'])];
             }
         }
 
@@ -260,11 +282,8 @@ final readonly class Ranker
 
     private function nearnessFactor(): int
     {
-        $sum = 0;
-        foreach ($this->terms as $term) {
-            $sum += $term['rarity'] * array_sum(array_map(self::weight(...), $term['parts']));
-        }
+        $sum = array_sum(array_column($this->terms, 'rarity'));
 
-        return max(1, Impact::HIGHEST * $sum);
+        return max(1, (self::WHOLE + 1) * Impact::HIGHEST * $sum);
     }
 }

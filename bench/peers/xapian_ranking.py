@@ -1,0 +1,26 @@
+"""Answers Bench\\RankingSuite: takes titles and texts line by line up to `null`, then for each question (words, and whether
+any of them will do) prints the numbers of the ten best texts."""
+
+import json
+import sys
+
+import xapian
+
+database = xapian.WritableDatabase('', xapian.DB_BACKEND_INMEMORY)
+generator = xapian.TermGenerator()
+for line in sys.stdin:
+    given = json.loads(line)
+    if given is None:
+        break
+    document = xapian.Document()
+    generator.set_document(document)
+    generator.set_termpos(0)
+    for text in given:
+        generator.index_text(text)
+        generator.increase_termpos(100)
+    database.add_document(document)
+enquire = xapian.Enquire(database)
+for line in sys.stdin:
+    words, any_word = json.loads(line)
+    enquire.set_query(xapian.Query(xapian.Query.OP_OR if any_word else xapian.Query.OP_AND, words))
+    print(json.dumps([match.docid for match in enquire.get_mset(0, 10)]), flush=True)
