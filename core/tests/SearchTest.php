@@ -15,6 +15,7 @@ use Brenvic\Core\Pages\SheetMarks;
 use Brenvic\Core\Query\Ledger;
 use Brenvic\Core\Query\LedgerLine;
 use Brenvic\Core\Query\Parser;
+use Brenvic\Core\Query\PlainQuery;
 use Brenvic\Core\Search\Asker;
 use Brenvic\Core\Search\SearchError;
 use Brenvic\Core\Search\SearchRequest;
@@ -192,14 +193,20 @@ it('ranks large sets by bit slices exactly as small ones one by one', function (
     $writer = new IndexWriter($store);
     $batch = [];
     for ($number = 1; $number <= 9_000; $number++) {
-        $batch[] = new IndexedDocument($number * 9, [Part::Text->value => [str_repeat('gate ', mt_rand(0, 5)).str_repeat('sill ', mt_rand(0, 3)).str_repeat('x ', mt_rand(1, 20))]], ['library' => ['a']], [], []);
+        $batch[] = new IndexedDocument($number * 9, [
+            Part::Text->value => [str_repeat('gate ', mt_rand(0, 5)).str_repeat('gates ', mt_rand(0, 2)).str_repeat('sill ', mt_rand(0, 3)).str_repeat('x ', mt_rand(1, 20)).'w'.mt_rand(1, 60)],
+            Part::Names->value => [['gate', 'sill', 'other', 'gate sill'][mt_rand(0, 3)]],
+        ], ['library' => ['a']], [], []);
     }
     $writer->put($batch);
     $writer->flush();
     $reader = new IndexReader($store);
     $visible = $reader->all();
-    $words = $reader->wordNumbers(['gate', 'sill']);
-    $terms = array_map(static fn (int $word) => new Brenvic\Core\Search\RankedTerm([Part::Text->value], [$word => $visible->and($reader->words([Part::Text->value], [$word]))->count()]), array_values($words));
+    $parts = [Part::Text->value, Part::Names->value];
+    // A word, one with a variant, and one with many.
+    $terms = array_map(static fn (array $variants) => new Brenvic\Core\Search\RankedTerm($parts, $reader->countWords($parts, array_values($reader->wordNumbers($variants)), $visible)), [
+        ['sill'], ['gate', 'gates'], array_map(static fn (int $n): string => "w{$n}", range(1, 30)),
+    ]);
     $nearness = new Brenvic\Core\Search\RankedNearness([9 => 1, 27 => 4, 9_000 => 40]);
     $ranker = new Brenvic\Core\Search\Ranker($reader, $visible, $terms, [$nearness]);
     $slices = $ranker->scores($visible);
@@ -215,4 +222,43 @@ it('ranks large sets by bit slices exactly as small ones one by one', function (
     foreach ([0, 40, 4_000, 8_960] as $offset) {
         expect(Brenvic\Core\Search\Sorter::page($visible, [$ordering], $offset, 40))->toBe(array_slice($documents, $offset, 40));
     }
+});
+
+it('puts a document with all asked words before one with a single word in its title, and words that stand together first', function () {
+    $store = new MemoryStore;
+    $writer = new IndexWriter($store);
+    $texts = [
+        1 => ['Sluice', 'The lower gate of the lock leaks at the sill, and the paddle gear is worn. '.str_repeat('Other words of a long survey. ', 60)],
+        2 => ['Gate', 'Nothing else of that.'],
+        3 => ['Gate gate', str_repeat('gate ', 40)],
+        4 => ['Log', 'A paddle stood by the gate. The gear was there, and a lock, and a sill.'],
+        5 => ['Log', 'The paddle gear of the lock gate sill.'],
+        6 => ['Log', 'The gear paddle of the sill gate lock.'],
+    ];
+    foreach ($texts as $number => [$title, $text]) {
+        $writer->put([new IndexedDocument($number, [Part::Names->value => [$title], Part::Text->value => [$text]], ['library' => ['a']], [])]);
+    }
+    $writer->flush();
+    $names = new class implements DocumentNames
+    {
+        public function of(string $name, array $documents): array
+        {
+            return [];
+        }
+    };
+    $searcher = new Searcher(new IndexReader($store), new SearchSchema([]), $names);
+    $ranked = static fn (string $words, bool $any, int $offset = 0, int $limit = 10): array => $searcher->search(new Asker(['a']), new SearchRequest(Ledger::of(PlainQuery::parse($words, $any)->root), [SortKey::of(Searcher::RELEVANCE, true)], offset: $offset, limit: $limit))->documents;
+    $any = $ranked('paddle gear lock gate sill', true);
+    expect($any[0])->toBe(5)->and(array_slice($any, -2))->toEqualCanonicalizing([2, 3])
+        ->and($ranked('paddle gear', false)[0])->toBe(5)->and($ranked('gear paddle', false)[0])->toBe(6)
+        // Pages of one order.
+        ->and([...$ranked('paddle gear lock gate sill', true, 0, 2), ...$ranked('paddle gear lock gate sill', true, 2, 2), ...$ranked('paddle gear lock gate sill', true, 4, 2)])->toBe($any);
+});
+
+it('weighs a word in a title against many in a text by saturation, not by a multiple', function () {
+    $of = Brenvic\Core\Index\Impact::of(...);
+    expect($of(1, Part::Names->value, 6))->toBeGreaterThan($of(1, Part::Text->value, 300))
+        ->and($of(30, Part::Text->value, 300))->toBeGreaterThan($of(1, Part::Names->value, 6))
+        ->and($of(1_000, Part::Names->value, 1))->toBe(Brenvic\Core\Index\Impact::HIGHEST)
+        ->and($of(1, Part::Text->value, 1_000_000))->toBe(1);
 });

@@ -73,7 +73,7 @@ final readonly class ForwardRecord
     {
         $streams = $values = $ordinals = $faceted = [];
         $at = 0;
-        foreach (self::parts($stored, $at) as $part => $lengths) {
+        foreach (self::heads($stored, $at) as $part => $lengths) {
             $streams[$part] = self::stream($stored, $at, $lengths);
             $at += ($lengths[0] >> 1) + $lengths[1];
         }
@@ -102,31 +102,40 @@ final readonly class ForwardRecord
         return new self($streams, $values, $ordinals, $faceted);
     }
 
-    /** One part, without reading the rest. */
-    public static function part(string $stored, int $wanted): ?Stream
+    /**
+     * Some parts, without reading the rest.
+     *
+     * @param  array<int, mixed>  $wanted  numbers of parts, as keys
+     * @return list<Stream>
+     */
+    public static function parts(string $stored, array $wanted): array
     {
-        $at = 1;
+        $at = 0;
         $before = 0;
-        $found = null;
+        $found = [];
         // Written out, for phrases read this of thousands of records: nearly all of these numbers are of one byte.
-        for ($count = ord($stored[0]); $count > 0; $count--) {
+        for ($count = self::read($stored, $at); $count > 0; $count--) {
             $part = ord($stored[$at]) < 0x80 ? ord($stored[$at++]) : self::read($stored, $at);
             $words = ord($stored[$at]) < 0x80 ? ord($stored[$at++]) : self::read($stored, $at);
             $breaks = ord($stored[$at]) < 0x80 ? ord($stored[$at++]) : self::read($stored, $at);
-            if ($part === $wanted) {
-                $found = [$words, $breaks, $before];
+            if (isset($wanted[$part])) {
+                $found[] = [$words, $breaks, $before];
             }
             $before += ($words >> 1) + $breaks;
         }
+        $streams = [];
+        foreach ($found as $of) {
+            $streams[] = self::stream($stored, $at + $of[2], $of);
+        }
 
-        return $found === null ? null : self::stream($stored, $at + $found[2], $found);
+        return $streams;
     }
 
     /**
      * @param  int  $at  is moved behind the list of parts
      * @return array<int, array{int, int}> part => twice the bytes of its words (plus 1 if wide), bytes of its breaks
      */
-    private static function parts(string $stored, int &$at): array
+    private static function heads(string $stored, int &$at): array
     {
         $parts = [];
         for ($count = self::read($stored, $at); $count > 0; $count--) {

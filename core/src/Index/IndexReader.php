@@ -367,43 +367,46 @@ final class IndexReader
     }
 
     /**
-     * One part of some documents.
+     * Some parts of some documents.
      *
+     * @param  list<string>  $parts
      * @param  list<int>  $documents
      * @param  list<string>  $holding  only where the record holds any of these bytes; none for all
-     * @return array<int, Stream> for those that have the part
+     * @return array<int, list<Stream>> document => those of the parts that it has
      */
-    public function streams(string $part, array $documents, array $holding = []): array
+    public function streams(array $parts, array $documents, array $holding = []): array
     {
-        $number = $this->store->termNumbers(Keys::PARTS, [$part])[$part] ?? null;
-        if ($number === null) {
-            return [];
-        }
+        $numbers = $this->store->termNumbers(Keys::PARTS, $parts);
 
-        return array_filter(
-            array_map(static fn (string $stored): ?Stream => ForwardRecord::part($stored, $number), $this->store->records($documents, $holding)),
-            static fn (?Stream $stream): bool => $stream !== null,
-        );
+        return $numbers === [] ? [] : self::partsIn($this->store->records($documents, $holding), $numbers);
     }
 
     /**
-     * Some parts of some documents. The records are read once for all that follows about the same documents.
+     * The same, with the records kept for what is asked next about the same documents.
      *
-     * @param  list<int>  $documents
      * @param  list<string>  $parts
-     * @return array<int, list<Stream>> document => those of the parts that it has
+     * @param  list<int>  $documents
+     * @return array<int, list<Stream>>
      */
-    public function partsOf(array $documents, array $parts): array
+    public function streamsAgain(array $parts, array $documents): array
     {
         if ($this->latest[0] !== $documents) {
             $this->latest = [$documents, $this->store->records($documents)];
         }
-        $numbers = $this->store->termNumbers(Keys::PARTS, $parts);
 
-        return array_map(static fn (string $stored): array => array_values(array_filter(array_map(
-            static fn (int $number): ?Stream => ForwardRecord::part($stored, $number),
-            $numbers,
-        ))), $this->latest[1]);
+        return self::partsIn($this->latest[1], $this->store->termNumbers(Keys::PARTS, $parts));
+    }
+
+    /**
+     * @param  array<int, string>  $records
+     * @param  array<string, int>  $numbers  of the parts
+     * @return array<int, list<Stream>>
+     */
+    private static function partsIn(array $records, array $numbers): array
+    {
+        $numbers = array_flip($numbers);
+
+        return array_map(static fn (string $stored): array => ForwardRecord::parts($stored, $numbers), $records);
     }
 
     /** Whether what a facet is counted from is in this process already. */

@@ -242,7 +242,7 @@ final readonly class Ranker
     {
         $additions = [];
         foreach ($this->pairs() as [$parts, $sequence, $addition]) {
-            foreach ($this->reader->partsOf($documents, $parts) as $document => $streams) {
+            foreach ($this->reader->streamsAgain($parts, $documents) as $document => $streams) {
                 foreach ($streams as $stream) {
                     if ($sequence->positions($stream, 1) !== []) {
                         $additions[$document] = ($additions[$document] ?? 0) + $addition;
@@ -274,7 +274,8 @@ final readonly class Ranker
     {
         $lists = 0;
         foreach ($this->terms as $term) {
-            $lists += count($term['parts']) * (count($term['words']) > self::FEW_VARIANTS ? 1 : count($term['words']));
+            $filled = count(array_filter($term['parts'], fn (string $part): bool => $this->reader->usual($part) !== []));
+            $lists += $filled * (count($term['words']) > self::FEW_VARIANTS ? 1 : count($term['words']));
         }
 
         return $count <= min(self::MOST_ONE_BY_ONE, self::ONE_BY_ONE * max(1, $lists));

@@ -13,6 +13,9 @@ final class TextSearch
 {
     private const MOST_SUGGESTIONS = 5;
 
+    /** Records read at once when words in a row are checked. */
+    private const READ_AT_ONCE = 4_000;
+
     /** So many variants of a word are named, the most frequent ones. */
     private const MOST_NAMED = 200;
 
@@ -239,9 +242,9 @@ final class TextSearch
     {
         $found = [];
         $needles = $test->needles($this->reader->widths());
-        foreach ($candidates->chunks(1_000) as $documents) {
-            foreach ($parts as $part) {
-                foreach ($this->reader->streams($part, $documents, $needles) as $document => $stream) {
+        foreach ($candidates->chunks(self::READ_AT_ONCE) as $documents) {
+            foreach ($this->reader->streams($parts, $documents, $needles) as $document => $streams) {
+                foreach ($streams as $stream) {
                     $distance = $test->distance($stream);
                     if ($distance !== null) {
                         $found[$document] = min($distance, $found[$document] ?? PHP_INT_MAX);
