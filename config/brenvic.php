@@ -39,11 +39,13 @@ return [
         'pages' => 2_000,
         // Text kept of one file, in bytes.
         'text_bytes' => 20 * 1024 * 1024,
-        // What is taken out of one compressed member of a DOCX, in bytes.
+        // What is taken out of one compressed member of an office file, in bytes.
         'expanded_bytes' => 64 * 1024 * 1024,
         // Attachments within attachments.
         'mail_depth' => 3,
         'attachments' => 100,
+        // Messages taken out of one mailbox file.
+        'mailbox' => 5_000,
         // Seconds one external program may take, and kilobytes of memory.
         'program_seconds' => 120,
         'program_kilobytes' => 2 * 1024 * 1024,

@@ -64,7 +64,8 @@ $answers = static function (IndexStore $store) use ($schema, $names): array {
 mt_srand(41);
 $memory = new MemoryStore;
 for ($round = 1; $round <= 60; $round++) {
-    $batch = array_map(static fn (): IndexedDocument => $document(mt_rand(1, 60) + 65_536 * mt_rand(0, 1)), range(0, mt_rand(0, 12)));
+    $numbers = array_unique(array_map(static fn (): int => mt_rand(1, 60) + 65_536 * mt_rand(0, 1), range(0, mt_rand(0, 12))));
+    $batch = array_map($document, array_values($numbers));
     $gone = mt_rand(0, 1) === 0 ? mt_rand(1, 60) : 0;
     $write = static function (IndexStore $store) use ($batch, $gone): void {
         $writer = new IndexWriter($store);

@@ -12,13 +12,16 @@ final readonly class Extracted
     /**
      * @param  list<TextPage>  $pages
      * @param  list<Attachment>  $attachments
+     * @param  string  $note  what people are told of how it was read
      * @param  string|null  $exchange  of a mail: what all mails of its exchange have alike
+     * @param  string  $title  of a mail its subject; empty where the file has no name of its own within
      */
     public function __construct(
         public array $pages,
         public array $attachments = [],
         public string $note = '',
         public ?string $exchange = null,
+        public string $title = '',
     ) {
     }
 }

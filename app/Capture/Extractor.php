@@ -9,17 +9,24 @@ use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Capture\MarkupText;
 use Brenvic\Core\Capture\PlainPages;
 use Brenvic\Core\Capture\PopplerLayout;
+use Brenvic\Core\Capture\RtfText;
 use Brenvic\Core\Capture\TesseractTable;
+use Brenvic\Core\Capture\TextEncoding;
 use Brenvic\Core\Capture\TextPage;
 use Brenvic\Core\Capture\UnreadableFile;
-use ZipArchive;
+use Closure;
 
 /** Reads the text of a stored file, whatever its kind. */
 final readonly class Extractor
 {
+    /** So much of a text is looked at to tell its encoding, in bytes. */
+    private const SAMPLE = 1_048_576;
+
     public function __construct(
         private FileStore $files,
         private MailReader $mail,
+        private OfficeFile $office,
+        private Drawing $drawing,
     ) {
     }
 
@@ -37,20 +44,42 @@ final readonly class Extractor
         }
         $extracted = match ($kind) {
             FileKind::Pdf => $this->pdf($path),
-            FileKind::Image => new Extracted([$this->image($path)]),
-            FileKind::Word => new Extracted(PlainPages::of(MarkupText::ofWordDocument($this->member($path, 'word/document.xml')))),
+            FileKind::Image => Drawing::isNeeded($this->files->head($sha256)) ? $this->pdf($this->drawing->of($sha256)) : new Extracted([$this->image($path)]),
+            FileKind::Word, FileKind::Workbook, FileKind::Slides, FileKind::OpenText, FileKind::OpenSheet, FileKind::OpenSlides => new Extracted(PlainPages::of($this->office->text($path, $kind))),
+            FileKind::Rtf => new Extracted(PlainPages::of(RtfText::of($this->bytes($path)))),
             FileKind::Mail => $this->mail->read($path),
-            FileKind::Html => new Extracted(PlainPages::of(MarkupText::ofHtml($this->text($path)))),
-            FileKind::Markdown, FileKind::Table, FileKind::Text => new Extracted(PlainPages::of($this->text($path))),
+            FileKind::Mailbox => $this->mail->readMailbox($path),
+            FileKind::Html => $this->decoded($path, MarkupText::ofHtml(...)),
+            FileKind::Markdown, FileKind::Table, FileKind::Text => $this->decoded($path, static fn (string $text): string => $text),
             FileKind::Other => throw new UnreadableFile('unknown', 'Brenvic does not know this kind of file, so its text was not read.'),
         };
 
-        return new Extracted(array_slice($extracted->pages, 0, $limits['pages']), $extracted->attachments, $extracted->note, $extracted->exchange);
+        return new Extracted(array_slice($extracted->pages, 0, $limits['pages']), $extracted->attachments, $extracted->note, $extracted->exchange, $extracted->title);
     }
 
-    private function text(string $path): string
+    private function bytes(string $path): string
     {
         return (string) file_get_contents($path, length: config('brenvic.limits.text_bytes'));
+    }
+
+    /** @param  Closure(string): string  $read */
+    private function decoded(string $path, Closure $read): Extracted
+    {
+        $decoded = TextEncoding::decoded($this->bytes($path), self::guess(...));
+
+        return new Extracted(PlainPages::of($read($decoded->text)), note: $decoded->note());
+    }
+
+    /** The encoding that a text is in by the frequencies of its letters; empty when they do not tell. */
+    private static function guess(string $bytes): string
+    {
+        return ExternalProgram::inFolder(static function (string $folder) use ($bytes): string {
+            file_put_contents("{$folder}/text", substr($bytes, 0, self::SAMPLE));
+            [$code, $name] = ExternalProgram::run(['uchardet', "{$folder}/text"], $folder);
+            $name = trim($name);
+
+            return $code === 0 && preg_match('/^[A-Za-z][\w.:-]*$/D', $name) === 1 && strcasecmp($name, 'unknown') !== 0 ? $name : '';
+        });
     }
 
     private function pdf(string $path): Extracted
@@ -77,7 +106,7 @@ final readonly class Extractor
                 $pages[$i] = $this->scannedPage($path, $i + 1, $pages[$i], $folder);
             }
 
-            return new Extracted(array_values($pages), note: $blank === [] ? '' : 'ocr');
+            return new Extracted(array_values($pages), note: $blank === [] ? '' : 'Pages without text were read by OCR.');
         });
     }
 
@@ -117,15 +146,26 @@ final readonly class Extractor
 
     private function image(string $path): TextPage
     {
-        $size = @getimagesize($path);
-        if ($size === false || $size[0] < 1 || $size[1] < 1) {
+        $size = UprightPicture::size($path);
+        if ($size === null) {
             throw new UnreadableFile('damaged', 'The image is damaged and cannot be opened. It is kept as it is.');
         }
         if (config('brenvic.limits.image_pixels') < $size[0] * $size[1]) {
             throw new UnreadableFile('too_large', 'The image has more points than are read by OCR.');
         }
 
-        return $this->ocr($path, (float) $size[0], (float) $size[1]);
+        if (UprightPicture::orientation($path) === 1) {
+            return $this->ocr($path, (float) $size[0], (float) $size[1]);
+        }
+
+        return ExternalProgram::inFolder(function (string $folder) use ($path, $size): TextPage {
+            $image = UprightPicture::image($path);
+            if ($image === null || ! imagepng($image, "{$folder}/upright.png", 1)) {
+                throw new UnreadableFile('damaged', 'The image is damaged and cannot be opened. It is kept as it is.');
+            }
+
+            return $this->ocr("{$folder}/upright.png", (float) $size[0], (float) $size[1]);
+        });
     }
 
     private function ocr(string $image, float $width, float $height): TextPage
@@ -138,29 +178,5 @@ final readonly class Extractor
 
             return TesseractTable::page((string) file_get_contents("{$folder}/read.tsv"), $width, $height);
         });
-    }
-
-    /** One member of a compressed file, never more than the limit however small it was packed. */
-    private function member(string $path, string $name): string
-    {
-        $zip = new ZipArchive;
-        if ($zip->open($path, ZipArchive::RDONLY) !== true) {
-            throw new UnreadableFile('damaged', 'The document is damaged and cannot be opened. It is kept as it is.');
-        }
-        try {
-            $limit = config('brenvic.limits.expanded_bytes');
-            $stream = $zip->getStream($name);
-            if ($stream === false) {
-                throw new UnreadableFile('damaged', 'The document holds no text part, so it is not a Word document that can be read.');
-            }
-            $contents = (string) stream_get_contents($stream, $limit + 1);
-            if (strlen($contents) > $limit) {
-                throw new UnreadableFile('too_large', 'The document unpacks to more than the limit. It is kept as it is; its text was not read.');
-            }
-
-            return $contents;
-        } finally {
-            $zip->close();
-        }
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Capture;
 
+use Brenvic\Core\Capture\Mailbox;
 use Brenvic\Core\Capture\MarkupText;
 use Brenvic\Core\Capture\PlainPages;
 use Brenvic\Core\Capture\UnreadableFile;
@@ -47,10 +48,46 @@ final class MailReader
                 }
             }
 
-            return new Extracted(PlainPages::of("{$text}\n".trim($body)), $attachments, exchange: self::exchange($message));
+            return new Extracted(PlainPages::of(mb_scrub("{$text}\n".trim($body))), $attachments, exchange: self::exchange($message), title: self::subject($message));
         } finally {
             fclose($stream);
         }
+    }
+
+    private static function subject(IMessage $message): string
+    {
+        $subject = (string) iconv_mime_decode((string) $message->getHeader(HeaderConsts::SUBJECT)?->getRawValue(), ICONV_MIME_DECODE_CONTINUE_ON_ERROR, 'UTF-8');
+
+        return trim((string) preg_replace('/\s+/u', ' ', mb_scrub($subject)));
+    }
+
+    /**
+     * A file of many messages: each becomes a document of its own, attached to it.
+     *
+     * @throws UnreadableFile
+     */
+    public function readMailbox(string $path): Extracted
+    {
+        $stream = fopen($path, 'rb');
+        if ($stream === false) {
+            throw new UnreadableFile('damaged', 'The mailbox cannot be opened.');
+        }
+        $limits = config('brenvic.limits');
+        $messages = $subjects = [];
+        $left = 0;
+        foreach (Mailbox::messages($stream, (int) $limits['file_bytes']) as $contents) {
+            if ($contents === null || count($messages) >= $limits['mailbox']) {
+                $left++;
+
+                continue;
+            }
+            $subject = self::subject((new MailMimeParser)->parse($contents, false));
+            $subjects[] = $subject === '' ? 'Without a subject' : $subject;
+            $messages[] = new Attachment(mb_strcut($subject === '' ? 'message-'.(count($messages) + 1) : str_replace('/', '-', $subject), 0, 120).'.eml', $contents);
+        }
+        fclose($stream);
+
+        return new Extracted(PlainPages::of(implode("\n", $subjects)), $messages, $left === 0 ? '' : "{$left} messages of the mailbox were not taken out: it has more, or longer ones, than is read.");
     }
 
     /** The first mail that this one refers to began the exchange (RFC 5322, 3.6.4); without one it is the first itself. */

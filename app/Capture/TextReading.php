@@ -18,6 +18,8 @@ use Illuminate\Support\Facades\DB;
 /** Reads the text of a document's file into its pages and the index. Doing it twice changes nothing. */
 final readonly class TextReading
 {
+    private const LONGEST_TITLE = 300;
+
     public function __construct(
         private Extractor $extractor,
         private FileStore $files,
@@ -53,6 +55,10 @@ final readonly class TextReading
             if ($extracted instanceof Extracted) {
                 $this->pages->replace($document->id, $extracted->pages);
                 $document->exchange = $extracted->exchange;
+                // Who gave it a title of their own keeps it.
+                if ($extracted->title !== '' && $document->title === Arrivals::titleOf($document->file_name)) {
+                    $document->title = mb_substr($extracted->title, 0, self::LONGEST_TITLE);
+                }
             }
             $document->fill(self::outcome($extracted))->save();
             if ($document->version > 1) {
@@ -109,7 +115,7 @@ final readonly class TextReading
 
         return [
             'text_state' => $hasText ? Document::TEXT_READ : Document::TEXT_NONE,
-            'text_reason' => $hasText ? ($extracted->note === 'ocr' ? 'Pages without text were read by OCR.' : '') : 'No words were found in the file.',
+            'text_reason' => $hasText ? $extracted->note : 'No words were found in the file.',
             'page_count' => count($extracted->pages),
         ];
     }

@@ -59,6 +59,12 @@ final class FileStore
         return config('brenvic.data')."/files/{$sha256[0]}{$sha256[1]}/{$sha256}";
     }
 
+    /** Where the PDF stands that a picture was made into to be seen (App\Capture\Drawing); it goes when the file goes. */
+    public function drawing(string $sha256): string
+    {
+        return $this->path($sha256).'.drawn.pdf';
+    }
+
     public function head(string $sha256): string
     {
         return (string) file_get_contents($this->path($sha256), length: 4096);
@@ -86,6 +92,7 @@ final class FileStore
             if (! $isUsed) {
                 StoredFile::query()->whereKey($sha256)->delete();
                 @unlink($this->path($sha256));
+                @unlink($this->drawing($sha256));
             }
         });
     }

@@ -7,6 +7,7 @@ namespace App\Index;
 use App\Design\Catalog;
 use App\Models\Document;
 use App\Redaction\RedactedTexts;
+use Brenvic\Core\Capture\LineBreaks;
 use Brenvic\Core\Capture\PlainPages;
 use Brenvic\Core\Fields\DateRange;
 use Brenvic\Core\Fields\FieldDefinition;
@@ -146,6 +147,14 @@ final readonly class Indexer
         return array_map(static fn (array $versions): array => array_map(PlainPages::joined(...), array_values($versions)), $pages);
     }
 
+    /** @return list<string> the text with words whole that lines cut, and the parts of these beside it */
+    private static function whole(string $text): array
+    {
+        [$joined, $parts] = LineBreaks::joined($text);
+
+        return $parts === '' ? [$joined] : [$joined, $parts];
+    }
+
     /**
      * @param  string|null  $redacted  the text without what was removed; null when nothing was
      * @param  array<int, list<string>>  $stored  normal forms by field id
@@ -159,12 +168,12 @@ final readonly class Indexer
         $type = $this->catalog->types()->get((int) $document->document_type_id);
         $parts = [
             Part::Names->value => array_values(array_unique([$document->title, $document->file_name, $document->ref])),
-            Part::Text->value => [$redacted ?? $text],
+            Part::Text->value => self::whole($redacted ?? $text),
             Part::Paths->value => [$document->path],
             Part::Comments->value => $comments,
             // What earlier versions say is kept with the original: nobody has looked at what would have to go from them.
             Part::Earlier->value => $redacted === null ? $earlier : [],
-            Part::Original->value => $redacted === null ? [] : [$text, ...$earlier],
+            Part::Original->value => $redacted === null ? [] : [...self::whole($text), ...$earlier],
             Part::Values->value => [],
             Part::ofField('ref') => [$document->ref],
             Part::ofField('file_name') => [$document->file_name],

@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace App\Redaction;
 
+use App\Capture\Drawing;
 use App\Capture\ExternalProgram;
 use App\Capture\PageStore;
+use App\Capture\UprightPicture;
 use App\Files\FileStore;
 use App\Files\PagePdf;
 use App\Models\Document;
@@ -41,6 +43,7 @@ final readonly class Redactor
     public function __construct(
         private FileStore $files,
         private Redactions $redactions,
+        private Drawing $drawing,
     ) {
     }
 
@@ -62,7 +65,7 @@ final readonly class Redactor
     {
         $ending = match (FileKind::from($document->file_kind)) {
             FileKind::Pdf => 'pdf',
-            FileKind::Image => 'png',
+            FileKind::Image => preg_match('/\.tiff?$/i', $document->file_name) === 1 ? 'pdf' : 'png',
             default => 'txt',
         };
 
@@ -76,7 +79,7 @@ final readonly class Redactor
 
         return match (FileKind::from($document->file_kind)) {
             FileKind::Pdf => $this->pdf($source, $pages, $document->page_count, $folder),
-            FileKind::Image => $this->picture($source, $pages[1] ?? throw new UnreadableFile('failed', 'The picture has no page.'), $folder),
+            FileKind::Image => Drawing::isNeeded($this->files->head($document->sha256)) ? $this->pdf($this->drawing->of($document->sha256), $pages, $document->page_count, $folder) : $this->picture($source, $pages[1] ?? throw new UnreadableFile('failed', 'The picture has no page.'), $folder),
             default => $this->text($document, $pages, $folder),
         };
     }
@@ -107,8 +110,8 @@ final readonly class Redactor
 
     private function picture(string $source, RedactedPage $page, string $folder): string
     {
-        $image = @imagecreatefromstring((string) file_get_contents($source));
-        if ($image === false) {
+        $image = UprightPicture::image($source);
+        if ($image === null) {
             throw new UnreadableFile('failed', 'The picture cannot be drawn, so no redacted copy can be made of it.');
         }
         $this->burn($image, $page);

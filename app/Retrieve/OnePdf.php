@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Retrieve;
 
 use App\Capture\ExternalProgram;
+use App\Capture\UprightPicture;
 use App\Files\PagePdf;
 use App\Models\Delivery;
 use App\Models\Document;
@@ -24,6 +25,9 @@ use RuntimeException;
  */
 final class OnePdf
 {
+    /** Of photographs that are turned upright, in per cent. */
+    private const QUALITY = 92;
+
     /** Documents that are joined at a time; less when they have very many pages. */
     private const BATCH = 100;
 
@@ -171,7 +175,7 @@ final class OnePdf
         if ($size !== false && $size[0] > 0 && $size[1] > 0 && in_array($size[2], [IMAGETYPE_JPEG, IMAGETYPE_PNG, IMAGETYPE_GIF], true)) {
             $this->pictures += (int) filesize($path);
 
-            return $this->pages(static fn (PagePdf $pdf) => self::picture($pdf, $path, $size[0], $size[1]));
+            return $this->pages(fn (PagePdf $pdf) => $this->picture($pdf, $path));
         }
         $text = match (true) {
             $kind === FileKind::Image => '',
@@ -187,8 +191,13 @@ final class OnePdf
         return $isShown ? $this->pages(static fn (PagePdf $pdf) => self::text($pdf, $item, mb_scrub($text))) : $says('This kind of file has no pages to show. It goes along as an attached file, as it is.');
     }
 
-    private static function picture(PagePdf $pdf, string $path, int $width, int $height): void
+    private function picture(PagePdf $pdf, string $path): void
     {
+        [$width, $height] = UprightPicture::size($path) ?? [1, 1];
+        if (UprightPicture::orientation($path) !== 1 && ($image = UprightPicture::image($path)) !== null) {
+            $path = "{$this->folder}/upright.jpg";
+            imagejpeg($image, $path, self::QUALITY);
+        }
         $pdf->AddPage($width > $height ? 'L' : 'P', 'A4');
         $scale = min(($pdf->getPageWidth() - 2 * self::MARGIN) / $width, ($pdf->getPageHeight() - 2 * self::MARGIN) / $height);
         $pdf->Image($path, self::MARGIN, self::MARGIN, $width * $scale, $height * $scale);

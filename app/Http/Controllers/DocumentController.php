@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Capture\Drawing;
 use App\Design\Catalog;
 use App\Files\FileStore;
 use App\Find\SheetHits;
@@ -207,7 +208,7 @@ final readonly class DocumentController
     }
 
     /** The file: of a version as it is, or of the present one in another form. */
-    public function file(Request $request, Document $document, FileStore $files): BinaryFileResponse
+    public function file(Request $request, Document $document, FileStore $files, Drawing $drawing): BinaryFileResponse
     {
         Gate::authorize('view', $document);
         $user = User::of($request);
@@ -226,6 +227,11 @@ final readonly class DocumentController
             History::record(Act::Delivered, $user, $document, ['as' => 'file', 'form' => $isOriginal ? DeliveryForm::AsItIs->value : $form->value, 'version' => $version]);
         }
         $head = (string) file_get_contents($path, length: 4096);
+        if ($request->boolean('drawn') && ! $isDownload && Drawing::isNeeded($head)) {
+            // Only stored files are pictures that need it; a redacted copy is a PDF already.
+            $path = $drawing->of(basename($path));
+            [$name, $head] = ["{$name}.pdf", (string) file_get_contents($path, length: 4096)];
+        }
 
         return new BinaryFileResponse($path, 200, [
             'Content-Type' => FileKind::detect($head, $name)->mediaType($head),

@@ -10,7 +10,14 @@ enum FileKind: string
     case Pdf = 'pdf';
     case Image = 'image';
     case Word = 'docx';
+    case Rtf = 'rtf';
+    case OpenText = 'odt';
+    case Workbook = 'xlsx';
+    case OpenSheet = 'ods';
+    case Slides = 'pptx';
+    case OpenSlides = 'odp';
     case Mail = 'mail';
+    case Mailbox = 'mbox';
     case Html = 'html';
     case Markdown = 'markdown';
     case Table = 'csv';
@@ -23,7 +30,14 @@ enum FileKind: string
             self::Pdf => 'PDF',
             self::Image => 'Image',
             self::Word => 'Word document',
+            self::Rtf => 'RTF document',
+            self::OpenText => 'OpenDocument text',
+            self::Workbook => 'Spreadsheet',
+            self::OpenSheet => 'OpenDocument spreadsheet',
+            self::Slides => 'Presentation',
+            self::OpenSlides => 'OpenDocument presentation',
             self::Mail => 'Mail',
+            self::Mailbox => 'Mailbox',
             self::Html => 'HTML',
             self::Markdown => 'Markdown',
             self::Table => 'CSV table',
@@ -44,15 +58,36 @@ enum FileKind: string
             str_contains(substr($head, 0, 1024), '%PDF-') => self::Pdf,
             str_starts_with($head, "\x89PNG"), str_starts_with($head, "\xFF\xD8\xFF"), str_starts_with($head, 'GIF8'),
             str_starts_with($head, "II*\0"), str_starts_with($head, "MM\0*"), str_starts_with($head, 'RIFF') && substr($head, 8, 4) === 'WEBP' => self::Image,
-            str_starts_with($head, "PK\x03\x04") => $extension === 'docx' ? self::Word : self::Other,
+            str_starts_with($head, "PK\x03\x04") => self::packed($head, $extension),
+            str_starts_with($head, '{\\rtf') => self::Rtf,
             $extension === 'pdf', $extension === 'docx' => $extension === 'pdf' ? self::Pdf : self::Word,
             in_array($extension, ['png', 'jpg', 'jpeg', 'gif', 'tif', 'tiff', 'webp'], true) => self::Image,
             ! self::isText($head) => self::Other,
+            Mailbox::is($head) => self::Mailbox,
             $extension === 'eml', preg_match('/^(?:From|To|Subject|Date|Received|Return-Path|Message-ID|MIME-Version): .*\n(?:[\w-]+:|[ \t])/i', $head) === 1 && preg_match('/^From:/mi', $head) === 1 => self::Mail,
             in_array($extension, ['html', 'htm', 'xhtml'], true), preg_match('/^\s*(?:<!doctype html|<html)/i', $head) === 1 => self::Html,
             in_array($extension, ['md', 'markdown'], true) => self::Markdown,
             in_array($extension, ['csv', 'tsv'], true) => self::Table,
             default => self::Text,
+        };
+    }
+
+    /** OpenDocument says what it is in its first entry; Office Open XML is told by the name. */
+    private static function packed(string $head, string $extension): self
+    {
+        if (preg_match('/^mimetypeapplication\/vnd\.oasis\.opendocument\.(text|spreadsheet|presentation)/', substr($head, 30, 80), $m) === 1) {
+            return match ($m[1]) {
+                'text' => self::OpenText,
+                'spreadsheet' => self::OpenSheet,
+                default => self::OpenSlides,
+            };
+        }
+
+        return match ($extension) {
+            'docx', 'docm', 'dotx' => self::Word,
+            'xlsx', 'xlsm' => self::Workbook,
+            'pptx', 'pptm', 'ppsx' => self::Slides,
+            default => self::Other,
         };
     }
 
@@ -69,7 +104,14 @@ enum FileKind: string
                 default => 'image/jpeg',
             },
             self::Word => 'application/vnd.openxmlformats-officedocument.wordprocessingml.document',
+            self::Rtf => 'application/rtf',
+            self::OpenText => 'application/vnd.oasis.opendocument.text',
+            self::Workbook => 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+            self::OpenSheet => 'application/vnd.oasis.opendocument.spreadsheet',
+            self::Slides => 'application/vnd.openxmlformats-officedocument.presentationml.presentation',
+            self::OpenSlides => 'application/vnd.oasis.opendocument.presentation',
             self::Mail => 'message/rfc822',
+            self::Mailbox => 'application/mbox',
             self::Html, self::Markdown, self::Table, self::Text => 'text/plain; charset=utf-8',
             self::Other => 'application/octet-stream',
         };
@@ -87,15 +129,26 @@ enum FileKind: string
             $type === 'text/markdown' => self::Markdown,
             $type === 'text/csv', $type === 'text/tab-separated-values' => self::Table,
             $type === 'text/plain' => self::Text,
-            $type === self::Word->mediaType(''), $type === 'application/msword' => self::Word,
-            $type === self::Mail->mediaType('') => self::Mail,
-            default => null,
+            $type === 'application/msword' => self::Word,
+            $type === 'text/rtf' => self::Rtf,
+            default => self::ofExactType($type),
         };
+    }
+
+    private static function ofExactType(string $type): ?self
+    {
+        foreach (self::cases() as $kind) {
+            if ($kind !== self::Other && $kind->mediaType('') === $type) {
+                return $kind;
+            }
+        }
+
+        return null;
     }
 
     private static function isText(string $head): bool
     {
-        if (str_starts_with($head, "\xFF\xFE") || str_starts_with($head, "\xFE\xFF")) {
+        if (str_starts_with($head, "\xFF\xFE") || str_starts_with($head, "\xFE\xFF") || str_starts_with($head, "\0\0\xFE\xFF") || TextEncoding::isWide($head)) {
             return true;
         }
         $controls = preg_match_all('/[\x00-\x06\x0E-\x1A\x1C-\x1F]/', $head);

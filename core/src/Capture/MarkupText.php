@@ -4,23 +4,23 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Capture;
 
-use Brenvic\Core\Xml\InvalidXml;
-use Brenvic\Core\Xml\UntrustedXml;
 use DOMDocument;
 use DOMElement;
 use DOMNode;
 use DOMText;
 
-/** The readable text of HTML and of WordprocessingML (ECMA-376 part 1, `word/document.xml`). */
+/** The readable text of HTML. */
 final class MarkupText
 {
     private const BLOCKS = ['p', 'div', 'br', 'li', 'tr', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'title', 'table', 'section', 'article', 'header', 'footer', 'blockquote', 'pre', 'dt', 'dd', 'hr', 'td', 'th'];
 
     private const SILENT = ['script', 'style', 'template', 'noscript', 'iframe', 'object', 'svg'];
 
+    /** @param  string  $html  UTF-8, whatever it declares */
     public static function ofHtml(string $html): string
     {
-        $html = PlainPages::decoded($html);
+        // It is decoded already: what it says of its encoding would be followed a second time.
+        $html = (string) preg_replace(['/<\?xml[^>]*\?>/', '/(<meta\s[^>]*?charset\s*=\s*["\']?)\s*[\w.:-]+/i'], ['', '$1utf-8'], mb_scrub($html));
         if (trim($html) === '') {
             return '';
         }
@@ -33,28 +33,6 @@ final class MarkupText
         self::collectHtml($document, $text);
 
         return trim((string) preg_replace(["/[ \t\u{A0}]+/u", "/ ?\n ?/", "/\n{3,}/"], [' ', "\n", "\n\n"], $text));
-    }
-
-    /** @throws UnreadableFile when it is not XML */
-    public static function ofWordDocument(string $xml): string
-    {
-        try {
-            $root = UntrustedXml::root($xml);
-        } catch (InvalidXml $fault) {
-            throw new UnreadableFile('damaged', $fault->declares ? 'The document declares XML entities, which Word files never do. It was not read.' : 'The text inside the document is damaged.');
-        }
-        $text = '';
-        foreach ($root->getElementsByTagNameNS('*', '*') as $element) {
-            $text .= match ($element->localName) {
-                'p' => "\n",
-                'tab' => "\t",
-                'br', 'cr' => "\n",
-                't' => $element->textContent,
-                default => '',
-            };
-        }
-
-        return trim($text);
     }
 
     private static function collectHtml(DOMNode $node, string &$text): void

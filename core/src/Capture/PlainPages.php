@@ -12,10 +12,13 @@ final class PlainPages
 {
     private const BYTES = 6_000;
 
-    /** @return list<TextPage> at least one */
+    /**
+     * @param  string  $text  UTF-8 (see TextEncoding)
+     * @return list<TextPage> at least one
+     */
     public static function of(string $text): array
     {
-        $text = str_replace(["\r\n", "\r"], "\n", self::decoded($text));
+        $text = str_replace(["\r\n", "\r"], "\n", $text);
         $pages = [];
         $feeds = explode("\f", $text);
         foreach ($feeds as $i => $piece) {
@@ -56,17 +59,5 @@ final class PlainPages
         }
 
         return $text;
-    }
-
-    /** UTF-8 as it is; with a byte-order mark by that; everything else as Windows-1252, which reads Latin-1 too. */
-    public static function decoded(string $bytes): string
-    {
-        foreach (["\xEF\xBB\xBF" => 'UTF-8', "\xFF\xFE" => 'UTF-16LE', "\xFE\xFF" => 'UTF-16BE'] as $mark => $encoding) {
-            if (str_starts_with($bytes, $mark)) {
-                return mb_scrub(mb_convert_encoding(substr($bytes, strlen($mark)), 'UTF-8', $encoding));
-            }
-        }
-
-        return str_replace("\0", ' ', mb_check_encoding($bytes, 'UTF-8') ? $bytes : mb_convert_encoding($bytes, 'UTF-8', 'Windows-1252'));
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Pages;
 
+use Brenvic\Core\Capture\LineBreaks;
 use Brenvic\Core\Capture\TextPage;
 use Brenvic\Core\Capture\WordBox;
 use Brenvic\Core\Fields\FieldDefinition;
@@ -72,6 +73,60 @@ final readonly class HitFinder
             return [];
         }
         $words = Tokenizer::located($text);
+        $whole = self::unbroken($text, $words);
+        $hits = $this->among($whole, $most);
+        if ($whole !== $words) {
+            // A part of a word that the end of a line cuts may have been looked for as well.
+            foreach ($this->among($words, $most) as $hit) {
+                if (array_filter($hits, static fn (Hit $h): bool => $h->offset < $hit->offset + $hit->length && $hit->offset < $h->offset + $h->length) === []) {
+                    $hits[] = $hit;
+                }
+            }
+            usort($hits, static fn (Hit $a, Hit $b): int => $a->offset <=> $b->offset);
+        }
+
+        return $hits;
+    }
+
+    /**
+     * The words with those made one that a hyphen carries over to the next line.
+     *
+     * @param  list<array{string, int, int}>  $words
+     * @return list<array{string, int, int}>
+     */
+    private static function unbroken(string $text, array $words): array
+    {
+        $broken = LineBreaks::places($text);
+        if ($broken === []) {
+            return $words;
+        }
+        $whole = [];
+        $open = null;
+        foreach ($words as $word) {
+            $end = $open === null ? -1 : $open[1] + $open[2];
+            if ($open !== null && isset($broken[$end]) && $end + $broken[$end] === $word[1]) {
+                $open = [$open[0].$word[0], $open[1], $word[1] + $word[2] - $open[1]];
+
+                continue;
+            }
+            if ($open !== null) {
+                $whole[] = $open;
+            }
+            $open = $word;
+        }
+        if ($open !== null) {
+            $whole[] = $open;
+        }
+
+        return $whole;
+    }
+
+    /**
+     * @param  list<array{string, int, int}>  $words
+     * @return list<Hit>
+     */
+    private function among(array $words, int $most): array
+    {
         $hits = [];
         $end = 0;
         for ($i = 0, $count = count($words); $i < $count && count($hits) < $most; $i++) {
@@ -137,8 +192,8 @@ final readonly class HitFinder
             return false;
         }
 
-        // What is folded away (accents, apostrophes) cannot be looked for in the raw text.
-        return $this->likelyPlace($text) !== null || str_contains($text, "'") || preg_match('/[\x80-\xFF]/', $text) === 1;
+        // What is folded away (accents, apostrophes, the ends of lines) cannot be looked for in the raw text.
+        return $this->likelyPlace($text) !== null || str_contains($text, "'") || str_contains($text, "-\n") || preg_match('/[\x80-\xFF]/', $text) === 1;
     }
 
     /**

@@ -48,10 +48,10 @@ final class TextSearch
         if ($patterns === []) {
             return DocumentSet::none();
         }
-        foreach ($patterns as $pattern) {
-            if ($pattern->saysTooLittle()) {
-                throw new SearchError("“{$pattern->text}” fits nearly every word. Write at least two letters of it.");
-            }
+        $vague = array_values(array_filter($patterns, static fn (WordPattern $pattern): bool => $pattern->saysTooLittle()));
+        // Among words in a row the others say enough.
+        if ($vague !== [] && (count($vague) === count($patterns) || in_array($relation, ['any', 'all'], true))) {
+            throw new SearchError("“{$vague[0]->text}” fits nearly every word. Write at least two letters of it.");
         }
         $widening = $modifiers->widening;
 

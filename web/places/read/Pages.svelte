@@ -15,9 +15,12 @@
   const record = $derived(reading.record!);
   const image = $derived(record.file_kind === 'image' && SHOWABLE.test(record.file_name) ? api.fileUrl(record.ref, record.shown_version) : null);
 
+  // A picture that browsers do not show (TIFF) is shown as a PDF of its pages.
+  const isDrawn = $derived(record.file_kind === 'pdf' || (record.file_kind === 'image' && !image));
+
   $effect(() => {
-    if (record.file_kind !== 'pdf' || record.page_count === 0) return;
-    const url = api.fileUrl(record.ref, record.shown_version);
+    if (!isDrawn || record.page_count === 0) return;
+    const url = api.fileUrl(record.ref, record.shown_version) + (record.file_kind === 'image' ? '&drawn=1' : '');
     let opened: { close: () => void } | null = null;
     void import('./pdf').then(({ openPdf }) => {
       const task = openPdf(url);
@@ -46,7 +49,7 @@
   {#if fault}<p class="fault mb-2">{fault}</p>{/if}
   {#if image}
     <PageView {reading} number={1} {image} width={drawnWidth} {turn} {marking} />
-  {:else if record.file_kind !== 'pdf' || pdf || fault}
+  {:else if !isDrawn || pdf || fault}
     {#each Array.from({ length: record.page_count }, (_, i) => i + 1) as number (number)}
       <PageView {reading} {number} {pdf} width={drawnWidth} {turn} {marking} />
     {/each}

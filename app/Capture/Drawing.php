@@ -1,0 +1,50 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Capture;
+
+use App\Files\FileStore;
+use Brenvic\Core\Capture\UnreadableFile;
+
+/**
+ * Pictures that no browser shows and that may have many pages (TIFF), as a PDF of the same pages: made once, beside the file,
+ * and read, shown and redacted as any other PDF.
+ */
+final readonly class Drawing
+{
+    private const TIFF = ["II*\0", "MM\0*", "II+\0", "MM\0+"];
+
+    public function __construct(private FileStore $files)
+    {
+    }
+
+    public static function isNeeded(string $head): bool
+    {
+        return in_array(substr($head, 0, 4), self::TIFF, true);
+    }
+
+    /**
+     * The path of the PDF of a stored picture.
+     *
+     * @throws UnreadableFile
+     */
+    public function of(string $sha256): string
+    {
+        $target = $this->files->drawing($sha256);
+        if (! is_file($target)) {
+            $source = $this->files->path($sha256);
+            ExternalProgram::inFolder(static function (string $folder) use ($source, $target): void {
+                // It leaves with a fault for odd tags too, with a PDF that is whole.
+                ExternalProgram::run(['tiff2pdf', '-o', "{$folder}/drawn.pdf", $source], $folder);
+                [$code] = is_file("{$folder}/drawn.pdf") ? ExternalProgram::run(['pdfinfo', "{$folder}/drawn.pdf"], $folder) : [1];
+                if ($code !== 0) {
+                    throw new UnreadableFile('damaged', 'The image is damaged and cannot be opened. It is kept as it is.');
+                }
+                copy("{$folder}/drawn.pdf", "{$target}.part") && rename("{$target}.part", $target);
+            });
+        }
+
+        return $target;
+    }
+}
