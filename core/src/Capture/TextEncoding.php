@@ -120,12 +120,20 @@ final class TextEncoding
             // Has some bytes that stand for nothing, which iconv refuses.
             return str_replace("\0", ' ', mb_convert_encoding($bytes, 'UTF-8', 'Windows-1252'));
         }
-        $text = @iconv($encoding, 'UTF-8', $bytes);
-        if ($text === false) {
-            // A few bytes that stand for nothing do not make it another encoding.
-            $text = @iconv($encoding, 'UTF-8//IGNORE', $bytes);
-        }
+        // A few bytes that stand for nothing do not make it another encoding.
+        $text = self::iconv($encoding, 'UTF-8', $bytes) ?: self::iconv($encoding, 'UTF-8//IGNORE', $bytes);
 
-        return $text === false || $text === '' ? null : str_replace("\0", ' ', $text);
+        return $text === false || ($text === '' && $bytes !== '') ? null : str_replace("\0", ' ', $text);
+    }
+
+    /** Without the warnings of iconv, which are about what the file says and no fault here. */
+    private static function iconv(string $from, string $to, string $bytes): string|false
+    {
+        set_error_handler(static fn (): bool => true);
+        try {
+            return iconv($from, $to, $bytes);
+        } finally {
+            restore_error_handler();
+        }
     }
 }
