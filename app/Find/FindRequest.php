@@ -20,6 +20,7 @@ final readonly class FindRequest
      * @param  array<string, ColumnFormat>  $formats  how columns are shown, by field code
      * @param  User|null  $as  somebody whose sight is added as a condition
      * @param  bool  $snippets  with the sentence of the first hit, and where else it stands
+     * @param  bool  $normals  with the normal forms behind the cells
      * @param  list<string>  $where  parts that words are looked for in; none means all
      */
     public function __construct(
@@ -35,12 +36,13 @@ final readonly class FindRequest
         public array $formats = [],
         public ?User $as = null,
         public bool $snippets = true,
+        public bool $normals = false,
     ) {
     }
 
     /** The same search for the cells of one stretch of its rows alone. */
     public function page(int $offset, int $limit): self
     {
-        return new self($this->criteria, $this->sort, $this->columns, [], false, $this->where, $offset, $limit, false, $this->formats, $this->as, false);
+        return new self($this->criteria, $this->sort, $this->columns, [], false, $this->where, $offset, $limit, false, $this->formats, $this->as, false, true);
     }
 }

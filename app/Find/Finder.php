@@ -435,6 +435,7 @@ final readonly class Finder
                 'found' => $places?->of($id, $document, $values[$id] ?? []) ?? [],
                 'score' => $scores[$id] ?? null,
                 'cells' => $cells,
+                ...$request->normals ? ['normals' => $values[$id] ?? []] : [],
                 'snippet' => isset($texts[$id]) ? $texts[$id][1]->pieces : $places?->comment($id)?->pieces,
                 'snippet_page' => $texts[$id][0] ?? null,
                 'snippet_comment' => ! isset($texts[$id]) && $places?->comment($id) !== null,

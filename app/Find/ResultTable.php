@@ -4,10 +4,12 @@ declare(strict_types=1);
 
 namespace App\Find;
 
+use App\Design\Catalog;
 use App\Exchange\OdsFile;
 use App\Models\User;
 use Brenvic\Core\Exchange\CsvRow;
 use Brenvic\Core\Exchange\OdsSheet;
+use Brenvic\Core\Exchange\SheetCell;
 use Closure;
 
 /** All rows of a result as a file, shown as the columns show them. */
@@ -15,19 +17,21 @@ final readonly class ResultTable
 {
     private const PIECE = 500;
 
-    public function __construct(private Finder $finder)
+    public function __construct(private Finder $finder, private Catalog $catalog)
     {
     }
 
     /**
      * @param  Closure(string): void  $write
      * @param  list<string>  $head
+     * @param  bool  $forSpreadsheet  whether what looks like a formula is told to be text
      */
-    public function csv(User $user, FindRequest $request, array $head, Closure $write): int
+    public function csv(User $user, FindRequest $request, array $head, bool $forSpreadsheet, Closure $write): int
     {
-        $write("\u{FEFF}".CsvRow::of($head));
+        $line = $forSpreadsheet ? CsvRow::forSpreadsheet(...) : CsvRow::of(...);
+        $write("\u{FEFF}".$line($head));
 
-        return $this->rows($user, $request, static fn (array $cells) => $write(CsvRow::of($cells)));
+        return $this->rows($user, $request, static fn (array $row) => $write($line([$row['ref'], $row['title'], ...self::cells($row, $request)])));
     }
 
     /**
@@ -40,7 +44,12 @@ final readonly class ResultTable
         $stream = fopen($content, 'wb') ?: throw new \RuntimeException('No room for a table.');
         try {
             fwrite($stream, OdsSheet::head('Result').OdsSheet::row($head));
-            $rows = $this->rows($user, $request, static fn (array $cells) => fwrite($stream, OdsSheet::row($cells)));
+            $fields = $this->catalog->fieldsFor($user);
+            $rows = $this->rows($user, $request, static fn (array $row) => fwrite($stream, OdsSheet::row([$row['ref'], $row['title'], ...array_map(
+                static fn (string $code, string $shown): SheetCell => SheetCell::of($fields[$code] ?? null, $shown, ($request->formats[$code]->mask ?? 'none') === 'none' ? $row['normals'][$code] ?? [] : []),
+                $request->columns,
+                self::cells($row, $request),
+            )])));
             fwrite($stream, OdsSheet::foot());
             fclose($stream);
             $file = "{$content}.ods";
@@ -52,14 +61,23 @@ final readonly class ResultTable
         return [$file, $rows];
     }
 
-    /** @param  Closure(list<string>): mixed  $each */
+    /**
+     * @param  array<string, mixed>  $row
+     * @return list<string> in the order of the columns
+     */
+    private static function cells(array $row, FindRequest $request): array
+    {
+        return array_map(static fn (string $code): string => $row['cells'][$code] ?? '', $request->columns);
+    }
+
+    /** @param  Closure(array<string, mixed>): mixed  $each */
     private function rows(User $user, FindRequest $request, Closure $each): int
     {
         $count = 0;
         do {
             $rows = $this->finder->find($user, $request->page($count, self::PIECE))['rows'];
             foreach ($rows as $row) {
-                $each([$row['ref'], $row['title'], ...array_map(static fn (string $code): string => $row['cells'][$code] ?? '', $request->columns)]);
+                $each($row);
             }
             $count += count($rows);
         } while (count($rows) === self::PIECE);

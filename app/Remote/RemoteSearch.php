@@ -101,12 +101,13 @@ final readonly class RemoteSearch
             $cells[$code] = implode(', ', $values[$code] ?? []);
         }
         $address = $record->address();
-        $title = $record->first('title') ?: ($record->first('identifier') ?: 'Without a title');
+        $title = $record->fault ?: ($record->first('title') ?: ($record->first('identifier') ?: 'Without a title'));
 
         return [
             'position' => $record->position,
             'title' => $title,
-            'title_pieces' => $titles->pieces($title),
+            'title_pieces' => $record->fault === '' ? $titles->pieces($title) : [[$title, false]],
+            'is_faulty' => $record->fault !== '',
             'cells' => $cells,
             'elements' => array_map(static fn (string $element, array $values): array => ['element' => $element, 'values' => array_map(static fn (string $value): array => $texts->pieces($element === 'date' ? self::day($value) : $value), $values)], array_keys($record->elements), array_values($record->elements)),
             'address' => $address,

@@ -154,6 +154,10 @@ final readonly class RemoteServer
                 default => new RemoteFault("{$repository->name} cannot be reached."),
             };
         }
+        if ($response->redirect()) {
+            $to = (string) parse_url((string) $response->header('Location'), PHP_URL_HOST);
+            throw new RemoteFault("{$repository->name} sends requests on".($to === '' ? ' to another address' : " to {$to}").', which is not followed. If it has moved, its address is changed in Design.');
+        }
         if (! $response->successful()) {
             throw new RemoteFault("{$repository->name} answers with an error ({$response->status()}).");
         }

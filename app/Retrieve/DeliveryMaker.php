@@ -19,6 +19,7 @@ use Brenvic\Core\Exchange\BagNames;
 use Brenvic\Core\Exchange\CsvRow;
 use Brenvic\Core\Exchange\DublinCore;
 use Brenvic\Core\Exchange\OdsSheet;
+use Brenvic\Core\Exchange\SheetCell;
 use Brenvic\Core\Exchange\TableDescription;
 use Brenvic\Core\Fields\ColumnFormat;
 use Brenvic\Core\Fields\FieldDefinition;
@@ -40,6 +41,9 @@ final class DeliveryMaker
 
     /** Index values of what is delivered, within the bag. */
     public const TABLE = 'metadata/index-values.csv';
+
+    /** What the table has of each document besides its index values. */
+    private const OWN_COLUMNS = ['reference', 'title', 'library', 'type', 'file', 'note', 'remark'];
 
     private const HISTORY = 'metadata/history.jsonl';
 
@@ -85,7 +89,7 @@ final class DeliveryMaker
      */
     private function fill(Delivery $delivery, DeliveryFolder $folder, array $ids): bool
     {
-        $folder->append(self::TABLE, CsvRow::of(['reference', 'title', 'library', 'type', 'file', 'note', 'remark', ...array_keys($this->fields)]));
+        $folder->append(self::TABLE, self::line($delivery, [...self::OWN_COLUMNS, ...array_merge([], ...array_map(static fn (FieldDefinition $field): array => self::isLabelled($delivery, $field) ? [$field->code, TableDescription::labelColumn($field)] : [$field->code], array_values($this->fields)))]));
         $names = new BagNames;
         foreach (array_chunk($ids, self::CHUNK) as $chunk) {
             if (! $this->goesOn($delivery)) {
@@ -209,10 +213,15 @@ final class DeliveryMaker
             $remark = $remark === '' && $document->text_state === Document::TEXT_NONE ? $document->text_reason : $remark;
             $folder->payload($path, $name, $sha256);
         }
-        $shown = static fn (FieldDefinition $field): string => implode('|', $field->sensitive ? array_fill(0, count($values[$field->code] ?? []), ColumnFormat::COVER) : ($values[$field->code] ?? []));
+        $shown = static function (FieldDefinition $field) use ($values, $delivery): array {
+            $of = $field->sensitive ? array_fill(0, count($values[$field->code] ?? []), ColumnFormat::COVER) : ($values[$field->code] ?? []);
+            $labels = $field->sensitive ? $of : array_map($field->display(...), $of);
+
+            return self::isLabelled($delivery, $field) ? [implode('|', $of), implode('|', $labels)] : [implode('|', $of)];
+        };
         $library = $this->catalog->libraries()->get($document->library_id)->name ?? '';
         $type = $this->catalog->types()->get((int) $document->document_type_id)->name ?? '';
-        $folder->append(self::TABLE, CsvRow::of([$document->ref, $document->title, $library, $type, $file === null && $hasFiles ? '' : $name, $note, $remark, ...array_map($shown, array_values($this->fields))]));
+        $folder->append(self::TABLE, self::line($delivery, [$document->ref, $document->title, $library, $type, $file === null && $hasFiles ? '' : $name, $note, $remark, ...array_merge([], ...array_map($shown, array_values($this->fields)))]));
         if ($isBag) {
             $open = array_diff_key($values, array_filter($this->fields, static fn (FieldDefinition $f): bool => $f->sensitive));
             $folder->tag("metadata/dublin-core/{$document->ref}.xml", DublinCore::xml(DublinCore::of($this->fields, $open, [
@@ -231,7 +240,7 @@ final class DeliveryMaker
 
         return match ($delivery->format) {
             'csv' => $table,
-            'ods' => self::spreadsheet($table, "{$place}/table.ods"),
+            'ods' => $this->spreadsheet($delivery, $table, "{$place}/table.ods"),
             'pdf', 'print' => (new OnePdf($delivery, $place, $delivery->format === 'print'))->make(fn (): bool => $this->goesOn($delivery)),
             'mail' => MailFile::make($delivery, $delivery->contents(), $place),
             'zip' => $folder->zipped('', "{$place}/files.zip"),
@@ -247,7 +256,7 @@ final class DeliveryMaker
             'Source-Organization' => (string) config('brenvic.organisation'), 'Contact-Name' => $delivery->user->name, 'External-Identifier' => "brenvic-delivery-{$delivery->id}",
             'External-Description' => $delivery->list->name.($delivery->list->note === '' ? '' : "\n{$delivery->list->note}"), 'Bag-Software-Agent' => 'Brenvic',
         ]));
-        $folder->tag(self::TABLE.'-metadata.json', TableDescription::json(basename(self::TABLE), ['reference' => 'Reference', 'title' => 'Title', 'library' => 'Library', 'type' => 'Document type', 'file' => 'File', 'note' => 'Note', 'remark' => 'Remark'], $this->fields));
+        $folder->tag(self::TABLE.'-metadata.json', TableDescription::json(basename(self::TABLE), array_combine(self::OWN_COLUMNS, ['Reference', 'Title', 'Library', 'Document type', 'File', 'Note', 'Remark']), $this->fields, self::isLabelledAtAll($delivery)));
         $search = $delivery->list->search;
         $folder->tag('metadata/query.cql', $search === null ? '' : Printer::node(Criteria::ofSearch($search, $this->catalog->schema($delivery->user))->ledger()->tree())."\n");
         $folder->seal();
@@ -255,14 +264,39 @@ final class DeliveryMaker
         return $folder->zipped(self::name($delivery), $target);
     }
 
-    private static function spreadsheet(string $csv, string $target): string
+    /**
+     * A line of the table: as it is for archives and programs, harmless where a spreadsheet will open it.
+     *
+     * @param  list<string>  $cells
+     */
+    private static function line(Delivery $delivery, array $cells): string
     {
+        return ($delivery->settings['spreadsheet'] ?? false) === true ? CsvRow::forSpreadsheet($cells) : CsvRow::of($cells);
+    }
+
+    private static function isLabelledAtAll(Delivery $delivery): bool
+    {
+        return ($delivery->settings['labels'] ?? false) === true;
+    }
+
+    private static function isLabelled(Delivery $delivery, FieldDefinition $field): bool
+    {
+        return self::isLabelledAtAll($delivery) && TableDescription::hasLabels($field);
+    }
+
+    private function spreadsheet(Delivery $delivery, string $csv, string $target): string
+    {
+        // The field behind each column, for numbers to be numbers and dates to be dates.
+        $columns = array_fill(0, count(self::OWN_COLUMNS), null);
+        foreach ($this->fields as $field) {
+            array_push($columns, $field, ...self::isLabelled($delivery, $field) ? [null] : []);
+        }
         $rows = fopen($csv, 'rb') ?: throw new RuntimeException('The table is gone.');
         $content = "{$target}.xml";
         $xml = fopen($content, 'wb') ?: throw new RuntimeException('The table cannot be written.');
         fwrite($xml, OdsSheet::head('Pull list'));
         while (($row = fgetcsv($rows, escape: '')) !== false) {
-            fwrite($xml, OdsSheet::row(array_map(strval(...), $row)));
+            fwrite($xml, OdsSheet::row(array_map(static fn (?FieldDefinition $field, ?string $cell): SheetCell => SheetCell::of($field, (string) $cell, [(string) $cell]), array_slice($columns, 0, count($row)), $row)));
         }
         fwrite($xml, OdsSheet::foot());
         fclose($xml);

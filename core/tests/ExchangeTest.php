@@ -7,21 +7,22 @@ use Brenvic\Core\Exchange\BagNames;
 use Brenvic\Core\Exchange\CsvRow;
 use Brenvic\Core\Exchange\DublinCore;
 use Brenvic\Core\Exchange\OdsSheet;
+use Brenvic\Core\Exchange\SheetCell;
 use Brenvic\Core\Exchange\TableDescription;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
 
 it('writes rows of CSV that come back as they were, whatever is in them', function () {
     mt_srand(12);
-    $signs = ['a', 'é', '"', ',', "\n", "\r\n", ' ', ';', '=1+1', '日', "'", '\\', ''];
+    $signs = ['-5', '@', '+', '-', 'a', 'é', '"', ',', "\n", "\r\n", ' ', ';', '=1+1', '日', "'", '\\', ''];
     for ($i = 0; $i < 300; $i++) {
         $row = array_map(static fn (): string => implode('', array_map(static fn (): string => $signs[array_rand($signs)], range(0, mt_rand(0, 5)))), range(0, mt_rand(1, 6)));
         $stream = fopen('php://memory', 'w+b');
-        fwrite($stream, CsvRow::of($row));
+        fwrite($stream, CsvRow::of($row).CsvRow::forSpreadsheet($row));
         rewind($stream);
-        $back = array_map(strval(...), fgetcsv($stream, escape: ''));
-        // What a spreadsheet would take for a formula is led by an apostrophe.
-        expect(array_map(static fn (string $cell): string => ltrim($cell, "'"), $back))->toBe(array_map(static fn (string $cell): string => ltrim($cell, "'"), $row));
+        // As it is; and for a spreadsheet with an apostrophe before what it would take for a formula, and before nothing else.
+        expect(array_map(strval(...), fgetcsv($stream, escape: '')))->toBe($row)
+            ->and(array_map(strval(...), fgetcsv($stream, escape: '')))->toBe(array_map(static fn (string $cell): string => in_array($cell[0] ?? '', ['=', '+', '-', '@', "\t", "\r"], true) && ! is_numeric($cell) ? "'{$cell}" : $cell, $row));
     }
 });
 
@@ -65,4 +66,20 @@ it('writes a spreadsheet that is well-formed whatever is in its cells', function
     $xml = OdsSheet::head('A & B').OdsSheet::row(['<x>', "two\nlines", "control \x01", '12.5', '']).OdsSheet::foot();
     $parsed = new DOMDocument;
     expect($parsed->loadXML($xml))->toBeTrue()->and($parsed->textContent)->toContain('<x>')->toContain('lines');
+});
+
+it('writes numbers as numbers and days as days in a spreadsheet, and all else as text', function () {
+    $field = static fn (FieldKind $kind, bool $sensitive = false): FieldDefinition => new FieldDefinition('f', 'F', $kind, unit: $kind === FieldKind::Number ? 'm' : '', sensitive: $sensitive);
+    $row = OdsSheet::row([
+        SheetCell::of($field(FieldKind::Number), '1 234.5 m', ['1234.5']), SheetCell::of($field(FieldKind::Date), '14 Mar 2024', ['2024-03-14']), SheetCell::of($field(FieldKind::Date), 'Mar 2024', ['2024-03']),
+        SheetCell::of($field(FieldKind::Number), '1, 2', ['1', '2']), SheetCell::of($field(FieldKind::Number, true), '•••', ['7']), SheetCell::of(null, '=1+1', ['=1+1']), 'a < b',
+    ]);
+    $sheet = OdsSheet::head('T').$row.OdsSheet::foot();
+    $document = new DOMDocument;
+    expect($document->loadXML($sheet))->toBeTrue();
+    $cells = [];
+    foreach ($document->getElementsByTagNameNS('*', 'table-cell') as $cell) {
+        $cells[] = [$cell->getAttribute('office:value-type'), $cell->getAttribute('office:value').$cell->getAttribute('office:date-value'), $cell->textContent];
+    }
+    expect($cells)->toBe([['float', '1234.5', '1 234.5 m'], ['date', '2024-03-14', '14 Mar 2024'], ['string', '', 'Mar 2024'], ['string', '', '1, 2'], ['string', '', '•••'], ['string', '', '=1+1'], ['string', '', 'a < b']]);
 });

@@ -239,12 +239,25 @@ it('takes what a server says of the request', function () {
     expect($answer->diagnostics)->toBe(['Unsupported index (dc.rights)'])->and($answer->records)->toBe([]);
 });
 
+it('names records that are diagnostics, in another schema or broken, and keeps the others', function () {
+    $record = static fn (string $data, string $schema = ''): string => '<record>'.($schema === '' ? '' : "<recordSchema>{$schema}</recordSchema>")."<recordData>{$data}</recordData></record>";
+    $answer = SruAnswer::read('<searchRetrieveResponse><numberOfRecords>6</numberOfRecords><records>'
+        .$record('<d:diagnostic xmlns:d="info:srw/xmlns/1/sru-1-1-diagnostic"><d:uri>info:srw/diagnostic/1/64</d:uri><d:message>Record does not exist</d:message><d:details>7</d:details></d:diagnostic>', 'info:srw/schema/1/diagnostics-v1.1')
+        .$record('<m:record xmlns:m="http://www.loc.gov/MARC21/slim"><m:leader>x</m:leader></m:record>', 'info:srw/schema/1/marcxml-v1.1')
+        .$record('<mods xmlns="http://www.loc.gov/mods/v3"/>').$record('')
+        .'<record><recordPacking>string</recordPacking><recordData>&lt;broken</recordData></record>'
+        .dublinCore().'</records></searchRetrieveResponse>', 0);
+    expect(array_column($answer->records, 'fault'))->toBe([
+        'The server gives no record here: Record does not exist (7)', 'This record is not in Dublin Core but in “info:srw/schema/1/marcxml-v1.1”.', 'This record is not in Dublin Core but in “http://www.loc.gov/mods/v3”.',
+        'This record is empty.', 'This record cannot be read. It is not XML.', '',
+    ])->and($answer->records[5]->first('title'))->not->toBe('');
+});
+
 it('refuses what is no answer', function (string $xml) {
     expect(fn () => SruAnswer::read($xml, 0))->toThrow(SruFault::class);
 })->with([
     '', 'Bad gateway', '<html><body>numberOfRecords</body></html>', '<searchRetrieveResponse/>', '<searchRetrieveResponse><numberOfRecords>many</numberOfRecords></searchRetrieveResponse>',
     '<!DOCTYPE a [<!ENTITY x SYSTEM "file:///etc/passwd">]><searchRetrieveResponse><numberOfRecords>1</numberOfRecords><records><record><recordData>&x;</recordData></record></records></searchRetrieveResponse>',
-    '<searchRetrieveResponse><numberOfRecords>1</numberOfRecords><records><record><recordPacking>string</recordPacking><recordData>&lt;broken</recordData></record></records></searchRetrieveResponse>',
 ]);
 
 it('reads no answer that declares entities, in whatever encoding', function () {

@@ -109,7 +109,7 @@ it('says what is wrong elsewhere, leaves it alone for a while, and asks again wh
     ['cURL error 7: Failed to connect', 'unreachable', 'cannot be reached'],
     ['cURL error 63: Maximum file size exceeded', 'unreachable', 'more than can be taken'],
     [503, 'unreachable', '503'],
-    [302, 'unreachable', '302'],
+    [302, 'unreachable', 'sends requests on to another address, which is not followed'],
     ['<html>Welcome</html>', 'unreachable', 'does not answer as it should'],
     ['', 'unreachable', 'does not answer as it should'],
 ]);

@@ -308,3 +308,26 @@ it('puts a mail into the outbox with the files, and none that is too large or go
     $parsed = ZBateson\MailMimeParser\Message::from($eml, false);
     expect($parsed->getHeaderValue('To'))->toBe('claims@insurer.example')->and($parsed->getHeaderValue('Subject'))->toBe('Żółw')->and($parsed->getTextContent())->toContain('As asked for.')->toContain($ref)->and($parsed->getAttachmentPart(0)->getContent())->toBe('Shut on Monday');
 });
+
+it('gives values to archives as they are, to spreadsheets harmless, with labels beside codes where asked', function () {
+    $ref = $this->filed('x', 'tender.txt', 'tender', ['contractor' => ['=cmd|calc'], 'document_date' => ['2024-03-14'], 'amount' => ['48000']], 'works');
+    $note = notice($this, 'a.txt', 'A');
+    $list = gathered($this, 'clerk', [$ref, $note]);
+    $rows = static function (string $csv): array {
+        $lines = array_map(static fn (string $line): array => str_getcsv($line, escape: ''), array_filter(explode("\r\n", $csv)));
+
+        return array_map(static fn (array $line): array => array_combine($lines[0], $line), array_slice($lines, 1));
+    };
+    $of = static fn (array $rows, string $ref): array => collect($rows)->firstWhere('reference', $ref);
+    $bag = unpackedZip(DeliveryMaker::folder().'/'.delivered($this, 'clerk', $list['id'], ['format' => 'bag', 'labels' => true])->file);
+    $table = collect($bag)->first(fn (string $contents, string $name): bool => str_ends_with($name, 'metadata/index-values.csv'));
+    $description = json_decode((string) collect($bag)->first(fn (string $contents, string $name): bool => str_ends_with($name, 'index-values.csv-metadata.json')), true);
+    expect($of($rows($table), $ref))->toMatchArray(['contractor' => '=cmd|calc', 'amount' => '48000.00'])
+        ->and($of($rows($table), $note))->toMatchArray(['waterway' => 'tarn-sea', 'waterway_label' => 'Sea lock pound'])
+        ->and($description['dc:description'])->toContain('as they are kept')
+        ->and(array_column($description['tableSchema']['columns'], 'name'))->toBe(array_keys($rows($table)[0]));
+    $csv = (string) file_get_contents(DeliveryMaker::folder().'/'.delivered($this, 'clerk', $list['id'], ['format' => 'csv'])->file);
+    expect($of($rows($csv), $ref))->toMatchArray(['contractor' => "'=cmd|calc", 'amount' => '48000.00'])->not->toHaveKey('waterway_label');
+    $ods = unpackedZip(DeliveryMaker::folder().'/'.delivered($this, 'clerk', $list['id'], ['format' => 'ods', 'labels' => true])->file)['content.xml'];
+    expect($ods)->toContain('office:value-type="float" office:value="48000.00"')->toContain('office:date-value="2024-03-14"')->toContain('<text:p>Sea lock pound</text:p>')->toContain('<text:p>=cmd|calc</text:p>');
+});

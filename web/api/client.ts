@@ -44,6 +44,8 @@ export interface TransferInput {
 export interface DeliverySettings {
   format: DeliveryFormat;
   form: DeliveryForm;
+  /** In tables: what codes mean, in columns beside them. */
+  labels?: boolean;
   names?: string;
   levels?: string[];
   to?: string;
@@ -188,7 +190,7 @@ export const api = {
   unwatch: (id: number) => call<SearchesAnswer>('DELETE', `searches/${id}/look`),
   keepRecent: (search: KeptSearch, total: number) => call<{ recent: RecentSearch[] }>('POST', 'searches/recent', { search, total }),
   exportResult: async (search: Search, format: 'csv' | 'ods'): Promise<Blob> => {
-    const response = await fetch('/api/search/export', { method: 'POST', headers: { Accept: 'application/json', 'Content-Type': 'application/json', 'X-XSRF-TOKEN': token() }, body: JSON.stringify({ ...search, format }) });
+    const response = await fetch('/api/search/export', { method: 'POST', headers: { Accept: 'application/json', 'Content-Type': 'application/json', 'X-XSRF-TOKEN': token() }, body: JSON.stringify({ ...search, format, spreadsheet: true }) });
     if (!response.ok) throw new ApiError(response.status, 'fault', ((await response.json().catch(() => null)) as { error?: { message?: string } } | null)?.error?.message ?? 'The file could not be made.');
     return response.blob();
   },

@@ -548,8 +548,10 @@ export interface Found {
 export interface RemoteRow {
   /** Its place in the whole result there, from 0. */
   position: number;
+  /** The title; of a record that cannot be shown, why. */
   title: string;
   title_pieces: Piece[];
+  is_faulty: boolean;
   cells: Record<string, string>;
   elements: { element: string; values: Piece[][] }[];
   address: string | null;

@@ -40,13 +40,13 @@ final readonly class DeliveryController
     public function store(Request $request, int $list): JsonResponse
     {
         $input = $request->validate([
-            'format' => 'required|in:bag,zip,csv,ods,pdf,print,mail', 'to' => ['required_if:format,mail', 'nullable', 'string', 'max:1000', self::addresses(...)], 'subject' => 'required_if:format,mail|nullable|string|max:300', 'text' => 'nullable|string|max:10000', 'names' => 'nullable|string|max:200', 'levels' => 'array|max:8', 'levels.*' => 'string|max:40', 'form' => ['nullable', Rule::enum(DeliveryForm::class)],
+            'format' => 'required|in:bag,zip,csv,ods,pdf,print,mail', 'labels' => 'boolean', 'to' => ['required_if:format,mail', 'nullable', 'string', 'max:1000', self::addresses(...)], 'subject' => 'required_if:format,mail|nullable|string|max:300', 'text' => 'nullable|string|max:10000', 'names' => 'nullable|string|max:200', 'levels' => 'array|max:8', 'levels.*' => 'string|max:40', 'form' => ['nullable', Rule::enum(DeliveryForm::class)],
         ]);
         $found = $this->lists->of(User::of($request))->findOrFail($list);
         if ($this->lists->seen(User::of($request), $found) === []) {
             throw new Refused('There is nothing in the list to deliver.');
         }
-        $delivery = Delivery::query()->create(['pull_list_id' => $found->id, 'user_id' => User::of($request)->id, 'name' => $found->name, 'format' => $input['format'], 'settings' => ['names' => $input['names'] ?? '{reference} {file}', 'levels' => $input['levels'] ?? [], 'form' => $input['form'] ?? DeliveryForm::AsItIs->value, ...$input['format'] === 'mail' ? ['to' => $input['to'], 'subject' => $input['subject'], 'text' => $input['text'] ?? ''] : []]]);
+        $delivery = Delivery::query()->create(['pull_list_id' => $found->id, 'user_id' => User::of($request)->id, 'name' => $found->name, 'format' => $input['format'], 'settings' => ['names' => $input['names'] ?? '{reference} {file}', 'levels' => $input['levels'] ?? [], 'form' => $input['form'] ?? DeliveryForm::AsItIs->value, 'labels' => (bool) ($input['labels'] ?? false), 'spreadsheet' => $input['format'] === 'csv', ...$input['format'] === 'mail' ? ['to' => $input['to'], 'subject' => $input['subject'], 'text' => $input['text'] ?? ''] : []]]);
         Deliver::dispatch($delivery->id);
 
         return new JsonResponse(PullListResource::delivery($delivery->refresh()), 201);

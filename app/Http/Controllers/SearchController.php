@@ -67,7 +67,8 @@ final class SearchController
     {
         /** @var User $user */
         $user = $input->user();
-        $format = (string) $input->validate(['format' => 'required|in:csv,ods'])['format'];
+        $how = $input->validate(['format' => 'required|in:csv,ods', 'spreadsheet' => 'boolean']);
+        $format = (string) $how['format'];
         $request = $input->asked();
         $head = ['Reference', 'Title', ...array_map(static fn (string $code): string => $code === 'path' ? 'Path' : $catalog->schema($user)->field($code)->label, $request->columns)];
         History::record(Act::Exported, $user, null, ['format' => $format, 'cql' => Printer::node($request->criteria->ledger()->tree()), 'columns' => $request->columns]);
@@ -77,7 +78,7 @@ final class SearchController
             return (new BinaryFileResponse($file, 200, ['Content-Type' => OdsSheet::MIME, 'Content-Disposition' => 'attachment; filename="result.ods"']))->deleteFileAfterSend();
         }
 
-        return new StreamedResponse(static fn () => $table->csv($user, $request, $head, static function (string $text): void {
+        return new StreamedResponse(static fn () => $table->csv($user, $request, $head, (bool) ($how['spreadsheet'] ?? false), static function (string $text): void {
             echo $text;
         }), 200, ['Content-Type' => 'text/csv; charset=utf-8', 'Content-Disposition' => 'attachment; filename="result.csv"']);
     }

@@ -7,19 +7,31 @@ namespace Brenvic\Core\Exchange;
 /** Rows of CSV (RFC 4180, UTF-8, lines that end in CRLF). */
 final class CsvRow
 {
-    /** @param  list<string>  $cells */
+    /** What a spreadsheet takes for the beginning of a formula, or of a cell that is none. */
+    private const FORMULA = '/^[=+\-@\t\r]/';
+
+    /**
+     * Cells as they are, for archives and for programs.
+     *
+     * @param  list<string>  $cells
+     */
     public static function of(array $cells): string
     {
-        return implode(',', array_map(self::cell(...), $cells))."\r\n";
+        return implode(',', array_map(self::quoted(...), $cells))."\r\n";
     }
 
-    private static function cell(string $text): string
+    /**
+     * Cells to be opened in a spreadsheet: an apostrophe tells that what looks like a formula is text.
+     *
+     * @param  list<string>  $cells
+     */
+    public static function forSpreadsheet(array $cells): string
     {
-        // What a spreadsheet would take for a formula is told to be text.
-        if (preg_match('/^[=+\-@\t\r]/', $text) === 1 && ! is_numeric($text)) {
-            $text = "'{$text}";
-        }
+        return self::of(array_map(static fn (string $text): string => preg_match(self::FORMULA, $text) === 1 && ! is_numeric($text) ? "'{$text}" : $text, $cells));
+    }
 
+    private static function quoted(string $text): string
+    {
         return strpbrk($text, "\",\r\n") === false ? $text : '"'.str_replace('"', '""', $text).'"';
     }
 }

@@ -83,7 +83,7 @@
   {#each rows as row (row.position)}
     <!-- svelte-ignore a11y_click_events_have_key_events, a11y_interactive_supports_focus -->
     <div role="row" id={`remote-${row.position}`} class="row" class:shown={row.position === search.record} aria-selected={row.position === search.record} style={`grid-template-columns:${template}`} onclick={() => show(rows.indexOf(row))}>
-      <div role="gridcell" class="title truncate" title={row.title}><Pieces pieces={row.title_pieces} /></div>
+      <div role="gridcell" class={row.is_faulty ? "quiet truncate" : "title truncate"} title={row.title}><Pieces pieces={row.title_pieces} /></div>
       {#each shown as c (c)}<div role="gridcell" class="truncate" title={row.cells[c]}>{row.cells[c]}</div>{/each}
     </div>
   {/each}

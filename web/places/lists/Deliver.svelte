@@ -10,6 +10,7 @@
   let form = $state<DeliveryForm>('plain');
   let names = $state('{reference} {file}');
   let view = $state('');
+  let labels = $state(true);
   let to = $state('');
   // svelte-ignore state_referenced_locally
   let subject = $state(name);
@@ -21,11 +22,12 @@
     ['csv', 'Table, CSV', 'The index values of each document.'], ['ods', 'Table, spreadsheet', 'The same as OpenDocument.'],
   ];
   const withFiles = $derived(format !== 'csv' && format !== 'ods');
+  const hasTable = $derived(!withFiles || format === 'bag');
   const inFolders = $derived(format === 'bag' || format === 'zip' || format === 'pdf');
   const views = $derived(app.design!.views.filter((v) => v.levels.length > 0));
   function deliver(event: SubmitEvent) {
     event.preventDefault();
-    ondeliver({ format, form, names, levels: inFolders ? (views.find((v) => v.code === view)?.levels.map((l) => l.field) ?? []) : [], ...(format === 'mail' ? { to, subject, text } : {}) });
+    ondeliver({ format, form, labels: hasTable && labels, names, levels: inFolders ? (views.find((v) => v.code === view)?.levels.map((l) => l.field) ?? []) : [], ...(format === 'mail' ? { to, subject, text } : {}) });
   }
 </script>
 
@@ -43,6 +45,9 @@
     <label class="heading mt-2" for="mail-to">To, with commas between</label><input class="input" id="mail-to" bind:value={to} maxlength="1000" autocomplete="off" required />
     <label class="heading mt-2" for="mail-subject">Subject</label><input class="input" id="mail-subject" bind:value={subject} maxlength="300" autocomplete="off" required />
     <label class="heading mt-2" for="mail-text">Text</label><textarea class="input" id="mail-text" rows="3" bind:value={text} maxlength="10000"></textarea>
+  {/if}
+  {#if hasTable}
+    <label class="mt-2 flex items-baseline gap-2"><input type="checkbox" class="check relative top-[2px]" bind:checked={labels} /><span>Labels beside codes <span class="small quiet">A column in words next to each column of codes</span></span></label>
   {/if}
   {#if inFolders}
     <label class="heading mt-2" for="deliver-view">{format === 'pdf' ? 'Bookmarks' : 'Folders'} by the levels of a view</label>

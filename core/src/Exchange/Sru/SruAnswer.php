@@ -46,13 +46,48 @@ final readonly class SruAnswer
             }
             $at = $answer->text('recordPosition', $record);
             $isText = ($answer->text('recordPacking', $record) ?? $answer->text('recordXMLEscaping', $record)) === 'string';
-            $records[] = new SruRecord(
-                $at === null ? $from + $place : max(0, (int) $at - 1),
-                self::elements($isText ? SruXml::read(trim($data->textContent))->root : $data),
-            );
+            $records[] = self::record($at === null ? $from + $place : max(0, (int) $at - 1), $data, $isText, $answer->text('recordSchema', $record) ?? '');
         }
 
         return new self((int) $total, $records, $diagnostics);
+    }
+
+    /**
+     * A record that is none of Dublin Core is named and loses no other: a server puts a diagnostic in the place of one that
+     * it cannot give (SRU 1.2, surrogate diagnostics), or gives another schema than was asked for.
+     */
+    private static function record(int $position, DOMElement $data, bool $isText, string $schema): SruRecord
+    {
+        try {
+            $inner = $isText ? SruXml::read(trim($data->textContent)) : null;
+        } catch (SruFault $fault) {
+            return new SruRecord($position, [], 'This record cannot be read. '.str_replace('The answer', 'It', $fault->getMessage()));
+        }
+        $root = $inner->root ?? $data;
+        $elements = self::elements($root);
+        if ($elements !== []) {
+            return new SruRecord($position, $elements);
+        }
+        $content = $inner->root ?? self::firstElement($data);
+        if ($content !== null && $content->localName === 'diagnostic') {
+            $told = static fn (string $name): string => trim($content->getElementsByTagNameNS('*', $name)->item(0)->textContent ?? '');
+
+            return new SruRecord($position, [], 'The server gives no record here: '.self::said($told('message'), $told('details'), $told('uri')));
+        }
+        $name = $schema !== '' ? $schema : (string) ($content->namespaceURI ?? '');
+
+        return new SruRecord($position, [], $content === null ? 'This record is empty.' : 'This record is not in Dublin Core'.($name === '' ? '.' : " but in “{$name}”."));
+    }
+
+    private static function firstElement(DOMElement $data): ?DOMElement
+    {
+        foreach ($data->childNodes as $child) {
+            if ($child instanceof DOMElement) {
+                return $child;
+            }
+        }
+
+        return null;
     }
 
     private static function diagnostic(SruXml $answer, DOMElement $diagnostic): string
@@ -60,7 +95,12 @@ final readonly class SruAnswer
         $message = $answer->text('message', $diagnostic) ?? '';
         $details = $answer->text('details', $diagnostic) ?? '';
 
-        return mb_substr($message === '' ? 'diagnostic '.($answer->text('uri', $diagnostic) ?? 'without a name') : $message, 0, 300).($details === '' ? '' : ' ('.mb_substr($details, 0, 300).')');
+        return self::said($message, $details, $answer->text('uri', $diagnostic) ?? '');
+    }
+
+    private static function said(string $message, string $details, string $uri): string
+    {
+        return mb_substr($message === '' ? 'diagnostic '.($uri === '' ? 'without a name' : $uri) : $message, 0, 300).($details === '' ? '' : ' ('.mb_substr($details, 0, 300).')');
     }
 
     /**

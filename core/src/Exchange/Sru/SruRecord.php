@@ -4,16 +4,18 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Exchange\Sru;
 
-/** One record of an answer, as Dublin Core. */
+/** One record of an answer, as Dublin Core; or why it cannot be shown as that. */
 final readonly class SruRecord
 {
     /**
      * @param  int  $position  its place in the whole result, from 0
      * @param  array<string, list<string>>  $elements  element in small letters => values
+     * @param  string  $fault  in place of elements: what the server says instead of the record, or in which schema it is
      */
     public function __construct(
         public int $position,
         public array $elements,
+        public string $fault = '',
     ) {
     }
 
