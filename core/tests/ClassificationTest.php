@@ -133,3 +133,120 @@ it('knows which terms a change moves, once', function () {
     $moves = TermMove::between($before, $after);
     expect(array_map(static fn (TermMove $m): array => [$m->from, $m->to, $m->criterion], $moves))->toBe([['b', 'c', 'depth > 2'], ['a', 'b', '']])->and(TermMove::between($after, $after))->toBe([])->and(TermMove::between(null, $after))->toHaveCount(1);
 });
+
+/** @return list<Triple> what others write: all that SKOS has, some of it twice, upside down or not at all */
+function foreignScheme(int $count): array
+{
+    $skos = 'http://www.w3.org/2004/02/skos/core#';
+    $type = 'http://www.w3.org/1999/02/22-rdf-syntax-ns#type';
+    $base = ['http://there.example/thes#', 'http://there.example/c/', 'urn:thes:'][mt_rand(0, 2)];
+    $scheme = ['http://there.example/thes', 'http://there.example/the-scheme', "{$base}scheme"][mt_rand(0, 2)];
+    $at = static fn (int $i): string => str_replace(' ', '%20', $base.['c', 'Ł ', 'x-'][$i % 3].$i);
+    $tags = ['', 'en', 'de', 'cy', 'en-gb'];
+    $some = static fn (int $oneOf): bool => mt_rand(1, $oneOf) === 1;
+    $has = ['inScheme' => $some(2), 'narrower' => $some(2), 'topConceptOf' => $some(2), 'hasTopConcept' => $some(2), 'type' => ! $some(4)];
+    $triples = [new Triple($scheme, $type, "{$skos}ConceptScheme"), new Triple($scheme, 'http://purl.org/dc/terms/license', 'http://licence.example/by'), new Triple($scheme, 'http://purl.org/dc/terms/creator', 'Somebody', true)];
+    foreach (array_slice(['http://purl.org/dc/terms/title', "{$skos}prefLabel", 'http://www.w3.org/2000/01/rdf-schema#label'], 0, mt_rand(0, 3)) as $property) {
+        $triples[] = new Triple($scheme, $property, 'Water', true, $tags[mt_rand(0, 4)]);
+    }
+    for ($i = 0; $i < $count; $i++) {
+        $concept = $at($i);
+        $has['type'] && $triples[] = new Triple($concept, $type, "{$skos}Concept");
+        ($has['inScheme'] || ! $has['type']) && $triples[] = new Triple($concept, "{$skos}inScheme", $scheme);
+        foreach ($tags as $tag) {
+            $some(2) && $triples[] = new Triple($concept, "{$skos}prefLabel", "Label {$i} {$tag}", true, $tag);
+            foreach (['altLabel', 'hiddenLabel', 'scopeNote', 'definition', 'example', 'historyNote', 'editorialNote'] as $property) {
+                $some(8) && $triples[] = new Triple($concept, $skos.$property, "A {$property}\nof \"{$i}\" \\ {$tag}", true, $tag);
+            }
+        }
+        $some(2) && $triples[] = new Triple($concept, "{$skos}notation", "N.{$i}", true);
+        $some(5) && $triples[] = new Triple($concept, "{$skos}notation", "{$i}", true, '', 'http://there.example/udc');
+        foreach (['exactMatch', 'closeMatch', 'broadMatch', 'narrowMatch', 'relatedMatch'] as $property) {
+            $some(6) && $triples[] = new Triple($concept, $skos.$property, "http://third.example/{$i}");
+        }
+        $some(6) && $triples[] = new Triple($concept, "{$skos}related", $at(mt_rand(0, $count - 1)));
+        foreach ($i === 0 ? [] : array_unique([mt_rand(0, $i - 1), ...$some(5) ? [mt_rand(0, $i - 1)] : []]) as $parent) {
+            $triples[] = new Triple($concept, "{$skos}broader", $at($parent));
+            $has['narrower'] && $triples[] = new Triple($at($parent), "{$skos}narrower", $concept);
+        }
+        if ($i === 0) {
+            $has['topConceptOf'] && $triples[] = new Triple($concept, "{$skos}topConceptOf", $scheme);
+            $has['hasTopConcept'] && $triples[] = new Triple($scheme, "{$skos}hasTopConcept", $concept);
+        }
+        $some(9) && array_push($triples, new Triple($concept, 'http://www.w3.org/2008/05/skos-xl#prefLabel', "_:xl{$i}"), new Triple("_:xl{$i}", 'http://www.w3.org/2008/05/skos-xl#literalForm', "Long {$i}", true, 'en'));
+    }
+    array_push($triples, new Triple("{$base}list", $type, "{$skos}OrderedCollection"), new Triple("{$base}list", "{$skos}memberList", '_:l1'), new Triple('_:l1', 'http://www.w3.org/1999/02/22-rdf-syntax-ns#first', $at(0)), new Triple('_:l1', 'http://www.w3.org/1999/02/22-rdf-syntax-ns#rest', 'http://www.w3.org/1999/02/22-rdf-syntax-ns#nil'));
+
+    return $triples;
+}
+
+/** @return list<string> */
+function statements(array $triples): array
+{
+    $lines = array_values(array_unique(array_map(NTriples::line(...), $triples)));
+    sort($lines);
+
+    return $lines;
+}
+
+it('gives back just what a file from elsewhere says', function () {
+    mt_srand(33);
+    for ($round = 0; $round < 120; $round++) {
+        $file = NTriples::read(NTriples::write(foreignScheme(mt_rand(1, 14))));
+        $import = Skos::read($file, 'water');
+        expect(statements(Skos::triples('water', $import->vocabulary)))->toBe(statements($file));
+        // Taken into itself, and by way of a file of the design, nothing changes.
+        $again = Skos::read($file, 'water', json_decode((string) json_encode($import->vocabulary), true));
+        expect([$again->added, $again->changed, $again->lost])->toBe([[], [], []])
+            ->and(statements(Skos::triples('water', $again->vocabulary)))->toBe(statements($file));
+    }
+});
+
+it('says what was changed here in place of what the file said', function () {
+    $skos = 'http://www.w3.org/2004/02/skos/core#';
+    $file = NTriples::read('<http://t.example/s> <http://www.w3.org/1999/02/22-rdf-syntax-ns#type> <'.$skos.'ConceptScheme> .
+        <http://t.example/a> <'.$skos.'inScheme> <http://t.example/s> .
+        <http://t.example/a> <'.$skos.'prefLabel> "Wehr"@de .
+        <http://t.example/a> <'.$skos.'scopeNote> "Eins"@de .
+        <http://t.example/a> <'.$skos.'scopeNote> "One"@en .
+        <http://t.example/b> <'.$skos.'inScheme> <http://t.example/s> .
+        <http://t.example/b> <'.$skos.'prefLabel> "Tor"@de .
+        <http://t.example/b> <'.$skos.'changeNote> "Neu"@de .');
+    $vocabulary = Skos::read($file, 'w')->vocabulary;
+    expect($vocabulary['language'])->toBe('de')->and(array_column($vocabulary['terms'], 'label'))->toBe(['Wehr', 'Tor']);
+    $vocabulary['terms'][0]['label'] = 'Stauwehr';
+    $vocabulary['terms'][0]['note'] = 'Anders';
+    $lines = implode("\n", statements(Skos::triples('w', $vocabulary)));
+    expect($lines)->toContain('"Stauwehr"@de')->not->toContain('"Wehr"')->toContain('"Anders"@de')->not->toContain('"Eins"')->not->toContain('"One"')->toContain('changeNote> "Neu"');
+    // A concept that is removed takes with it what was kept of it.
+    unset($vocabulary['terms'][1]);
+    expect(implode("\n", statements(Skos::triples('w', [...$vocabulary, 'terms' => array_values($vocabulary['terms'])]))))->not->toContain('Tor')->not->toContain('Neu');
+});
+
+it('names a circle and takes the rest', function () {
+    $broader = 'http://www.w3.org/2004/02/skos/core#broader';
+    $step = static fn (string $from, string $to): Triple => new Triple("http://t.example/{$from}", $broader, "http://t.example/{$to}");
+    $import = Skos::read([$step('a', 'b'), $step('b', 'c'), $step('c', 'a'), $step('d', 'a'), $step('e', 'd'), $step('f', 'f')], 'w');
+    $faults = implode("\n", $import->faults);
+    expect($faults)->toContain('in a circle: a → b → c → a; “a” is put at the top.')->toContain('f → f')->not->toContain('stands below itself')
+        ->and(array_column($import->vocabulary['terms'], 'parent', 'code'))->toMatchArray(['a' => null, 'b' => 'c', 'c' => 'a', 'd' => 'a', 'e' => 'd', 'f' => null])
+        ->and((new Terms($import->vocabulary['terms']))->ordered())->toHaveCount(6)
+        ->and(Skos::triples('w', $import->vocabulary))->toHaveCount(6);
+});
+
+it('reads one scheme of several, and labels that are resources', function () {
+    $file = NTriples::read(implode("\n", array_map(static fn (string $l): string => str_replace(['a:', 'skos:', 'xl:'], ['http://t.example/', 'http://www.w3.org/2004/02/skos/core#', 'http://www.w3.org/2008/05/skos-xl#'], $l), [
+        '<a:one> <http://www.w3.org/1999/02/22-rdf-syntax-ns#type> <skos:ConceptScheme> .', '<a:two> <http://www.w3.org/1999/02/22-rdf-syntax-ns#type> <skos:ConceptScheme> .',
+        '<a:x> <skos:inScheme> <a:one> .', '<a:y> <skos:inScheme> <a:two> .', '<a:z> <skos:topConceptOf> <a:two> .', '<a:x> <xl:prefLabel> <a:label> .', '<a:label> <xl:literalForm> "Long name"@en .', '<a:y> <skos:prefLabel> "Y"@en .', '<a:z> <skos:prefLabel> "Z"@en .',
+    ])));
+    expect(implode(' ', Skos::read($file, 'w')->faults))->toContain('holds 2 schemes')
+        ->and(array_column(Skos::read($file, 'w', chosen: 'http://t.example/one')->vocabulary['terms'], 'label', 'code'))->toBe(['x' => 'Long name'])
+        ->and(array_column(Skos::read($file, 'w', chosen: 'http://t.example/two')->vocabulary['terms'], 'label', 'code'))->toBe(['y' => 'Y', 'z' => 'Z']);
+});
+
+it('reads long literals, and names a line that is no statement', function () {
+    $long = str_repeat('word \\" ', 20_000);
+    expect(NTriples::read('<a:x> <a:p> "'.$long.'"@en .')[0]->object)->toBe(str_replace('\\"', '"', $long))
+        ->and(NTriples::read('<a:x> <a:p> "5"^^<http://www.w3.org/2001/XMLSchema#integer> .')[0]->datatype)->toEndWith('#integer')
+        ->and(fn () => NTriples::read("<a:x> <a:p> <a:y> .\nnonsense"))->toThrow(InvalidDefinition::class, 'Line 2');
+});

@@ -132,3 +132,33 @@ it('exports what is found as a bag, a table or files, as a person may take it aw
     expect(glob("{$to}/[abcd]") ?: [])->toBe([]);
     File::deleteDirectory($to);
 });
+
+it('writes JSON that programs can read, whatever stands in the documents', function () {
+    $signs = ['\\', '<', '>', '"', "'", '/', '<info>', '</info>', '<fg=red>', "\n", "\t", 'é', '漢', '😀', '&', '%s', '{}', '\\<', "\u{2028}", 'x '];
+    mt_srand(19);
+    for ($i = 0; $i < 12; $i++) {
+        $text = 'otterword '.implode('', array_map(static fn (): string => $signs[mt_rand(0, count($signs) - 1)], range(1, 40)));
+        $this->filed($text, "f{$i}.txt", 'stoppage_notice', ['document_date' => ['2024'], 'waterway' => ['tarn-sea']]);
+    }
+    $answer = answer('otterword', ['--facets' => 'waterway']);
+    expect($answer['total'])->toBe(12)->and($answer['hits'])->toHaveCount(12)
+        ->and(implode('', array_column($answer['hits'], 'snippet')))->toContain('<info>')->toContain('\\<');
+    expect(answer('title = "\\<info>')['error'])->toBeString();
+    expect(Artisan::call('brenvic:check', ['--json' => true]))->toBe(0)->and(json_decode(Artisan::output(), true)['sound'])->toBeTrue();
+    // For people too: nothing that looks like a tag is taken for one.
+    Artisan::call('brenvic:search', ['query' => 'otterword', '--as' => 'librarian']);
+    expect(Artisan::output())->toContain('<info>');
+});
+
+it('publishes a scheme that it imports, and exports what is drafted', function () {
+    $file = "{$this->folder}/water.ttl";
+    File::put($file, '@prefix skos: <http://www.w3.org/2004/02/skos/core#> . <http://x.example/w#> a skos:ConceptScheme ; skos:prefLabel "Water"@en . <http://x.example/w#weir> a skos:Concept ; skos:inScheme <http://x.example/w#> ; skos:prefLabel "Weir"@en .');
+    $this->artisan('brenvic:scheme:import', ['file' => $file, '--code' => 'water'])->assertSuccessful();
+    expect(Artisan::call('brenvic:scheme:export', ['code' => 'water']))->toBe(1)
+        ->and(Artisan::call('brenvic:scheme:export', ['code' => 'water', '--draft' => true]))->toBe(0)->and(Artisan::output())->toContain('"Weir"@en');
+    Artisan::call('brenvic:design:export', ['--draft' => true]);
+    expect(json_decode(Artisan::output(), true, flags: JSON_THROW_ON_ERROR))->toBeArray()->and(Artisan::output())->toBe('');
+    $this->artisan('brenvic:scheme:import', ['file' => $file, '--code' => 'water', '--publish' => 'Water, from the survey'])->expectsOutputToContain('Published as version')->assertSuccessful();
+    app()->forgetScopedInstances();
+    expect(Artisan::call('brenvic:scheme:export', ['code' => 'water']))->toBe(0)->and(DB::table('design_versions')->orderByDesc('id')->value('note'))->toBe('Water, from the survey');
+});

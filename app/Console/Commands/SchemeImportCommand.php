@@ -17,9 +17,9 @@ use Brenvic\Core\Fields\InvalidDefinition;
 
 final class SchemeImportCommand extends PlainCommand
 {
-    protected $signature = 'brenvic:scheme:import {file : SKOS in Turtle, RDF/XML or JSON-LD} {--code= : code of the scheme, new or there} {--language=en : the language whose labels come first} {--dry-run : only say what would change} {--publish= : publish the draft with this note}';
+    protected $signature = 'brenvic:scheme:import {file : SKOS in Turtle, RDF/XML or JSON-LD} {--code= : code of the scheme, new or there} {--language=en : the language whose labels come first} {--scheme= : address of the scheme to take, where the file holds several} {--dry-run : only say what would change} {--publish= : publish the draft with this note}';
 
-    protected $description = 'Takes a SKOS file into the draft of the design, and says what it adds, changes and leaves out';
+    protected $description = 'Takes a SKOS file into the draft of the design, and says what it adds, changes and removes';
 
     public function handle(Draft $draft): int
     {
@@ -32,13 +32,14 @@ final class SchemeImportCommand extends PlainCommand
         }
         try {
             $present = $draft->design()->part(DesignKind::Vocabulary, $code);
-            $import = Skos::read(RdfFiles::read($contents, RdfFiles::formatOf(mb_strtolower((string) $this->argument('file')), $contents)), $code, $present, (string) $this->option('language'));
+            $import = Skos::read(RdfFiles::read($contents, RdfFiles::formatOf(mb_strtolower((string) $this->argument('file')), $contents)), $code, $present, (string) $this->option('language'), (string) $this->option('scheme'));
             foreach ($import->faults as $fault) {
                 $this->warn($fault);
             }
-            foreach (['added' => $import->added, 'changed' => $import->changed, 'left out' => $import->lost] as $what => $codes) {
+            foreach (['added' => $import->added, 'changed' => $import->changed, 'here and not in the file: removed' => $import->lost] as $what => $codes) {
                 $this->line(sprintf('%7d  %s%s', count($codes), $what, $codes === [] ? '' : ': '.implode(', ', array_slice($codes, 0, 8)).(count($codes) > 8 ? ' …' : '')));
             }
+            $this->line(sprintf('%7d  statements of the file beyond what a vocabulary has; kept, and given back by an export', $import->kept()));
             if (! $this->option('dry-run')) {
                 $by = User::query()->where('role', Role::Librarian)->orderBy('id')->firstOrFail();
                 $draft->put($by, DesignKind::Vocabulary, $code, PartShape::complete(DesignKind::Vocabulary, $import->vocabulary), null);

@@ -26,22 +26,54 @@ final class Skos
 
     private const TRUE = 'true';
 
+    private const XL = 'http://www.w3.org/2008/05/skos-xl#';
+
+    /** The language of labels where a vocabulary names none. */
+    private const LANGUAGE = 'en';
+
     /**
+     * All that a vocabulary says: what it has of its own, and what was kept of the file it came from.
+     *
      * @param  array<string, mixed>  $vocabulary  its content in the design
-     * @param  string  $language  of its labels
      * @return list<Triple>
      */
-    public static function triples(string $code, array $vocabulary, string $language = 'en'): array
+    public static function triples(string $code, array $vocabulary): array
+    {
+        return SkosRest::given($vocabulary, self::own($code, $vocabulary), self::addresses($code, $vocabulary));
+    }
+
+    /**
+     * @param  array<string, mixed>  $vocabulary
+     * @return array<string, string> code of a concept => its address
+     */
+    private static function addresses(string $code, array $vocabulary): array
     {
         $base = self::base($code, $vocabulary);
-        $scheme = rtrim($base, '/#');
+        $addresses = [];
+        foreach ((new Terms(Design::entries($vocabulary, 'terms')))->byCode as $id => $term) {
+            $addresses[(string) $id] = self::string($term, 'uri') ?: $base.rawurlencode((string) $id);
+        }
+
+        return $addresses;
+    }
+
+    /**
+     * @param  array<string, mixed>  $vocabulary
+     * @return list<Triple>
+     */
+    private static function own(string $code, array $vocabulary): array
+    {
+        $addresses = self::addresses($code, $vocabulary);
+        $scheme = self::string($vocabulary, 'uri') ?: rtrim(self::base($code, $vocabulary), '/#');
+        $language = is_string($vocabulary['language'] ?? null) ? $vocabulary['language'] : self::LANGUAGE;
+        $at = static fn (string $id): string => $addresses[$id] ?? "urn:brenvic:missing#{$id}";
         $terms = new Terms(Design::entries($vocabulary, 'terms'));
         $triples = [
             new Triple($scheme, self::TYPE, self::SKOS.'ConceptScheme'),
             new Triple($scheme, self::TITLES[0], self::string($vocabulary, 'name'), true, $language),
         ];
         foreach ($terms->byCode as $id => $term) {
-            $concept = $base.rawurlencode((string) $id);
+            $concept = $at((string) $id);
             $say = static function (string $property, string $text, string $language = '') use (&$triples, $concept): void {
                 if ($text !== '') {
                     $triples[] = new Triple($concept, $property, $text, true, $language);
@@ -66,11 +98,11 @@ final class Skos
                 $link(self::SKOS.'topConceptOf', $scheme);
                 $triples[] = new Triple($scheme, self::SKOS.'hasTopConcept', $concept);
             } else {
-                $link(self::SKOS.'broader', $base.rawurlencode($parent));
-                $triples[] = new Triple($base.rawurlencode($parent), self::SKOS.'narrower', $concept);
+                $link(self::SKOS.'broader', $at($parent));
+                $triples[] = new Triple($at($parent), self::SKOS.'narrower', $concept);
             }
             foreach (self::strings($term, 'related') as $related) {
-                $link(self::SKOS.'related', $base.rawurlencode($related));
+                $link(self::SKOS.'related', $at($related));
             }
             foreach (self::strings($term, 'matches') as $match) {
                 $link(self::SKOS.'exactMatch', $match);
@@ -79,7 +111,7 @@ final class Skos
                 $say(self::DEPRECATED, self::TRUE);
             }
             if (self::string($term, 'replaced_by') !== '') {
-                $link(self::REPLACED, $base.rawurlencode(self::string($term, 'replaced_by')));
+                $link(self::REPLACED, $at(self::string($term, 'replaced_by')));
             }
             $retention = $term['retention'] ?? null;
             if (is_array($retention)) {
@@ -93,16 +125,23 @@ final class Skos
     /**
      * Reads a concept scheme. Concepts known by their address or code keep their codes, so that documents keep theirs.
      *
+     * What it says beyond what a vocabulary has is kept with it (SkosRest).
+     *
      * @param  list<Triple>  $triples
      * @param  array<string, mixed>|null  $present  the vocabulary it is taken into
-     * @param  string  $language  the one whose labels come first
+     * @param  string  $language  the one whose labels come first, if there are any
+     * @param  string  $chosen  address of the scheme to read, where the file holds several; empty for all of it
      */
-    public static function read(array $triples, string $code, ?array $present = null, string $language = 'en'): SkosImport
+    public static function read(array $triples, string $code, ?array $present = null, string $language = self::LANGUAGE, string $chosen = ''): SkosImport
     {
+        if ($chosen !== '') {
+            $triples = self::ofScheme($triples, $chosen);
+        }
         $of = [];
-        foreach ($triples as $triple) {
+        foreach ([...$triples, ...self::plainLabels($triples)] as $triple) {
             $of[$triple->subject][$triple->predicate][] = $triple;
         }
+        $language = self::mainLanguage($of, $language);
         $concepts = $schemes = [];
         foreach ($of as $subject => $properties) {
             foreach ($properties[self::TYPE] ?? [] as $type) {
@@ -120,8 +159,10 @@ final class Skos
         $base = self::base($code, $present ?? []);
         $known = (new Terms(Design::entries($present, 'terms')))->byCode;
         $codes = self::codes(array_map(strval(...), array_keys($concepts)), $base, $known, $of);
-        $above = self::above($of, $codes);
-        $terms = $faults = [];
+        [$above, $circles] = self::withoutCircles(self::above($of, $codes));
+        $terms = [];
+        $faults = count($schemes) > 1 ? ['The file holds '.count($schemes).' schemes, which are taken as one: '.implode(', ', array_map(static fn (string $scheme): string => "<{$scheme}>", $schemes)).'. One of them can be chosen.'] : [];
+        array_push($faults, ...$circles);
         foreach ($codes as $subject => $id) {
             $properties = $of[$subject];
             [$label, $labels] = self::labels($properties[self::SKOS.'prefLabel'] ?? [], $language);
@@ -131,7 +172,7 @@ final class Skos
             }
             $parents = array_values(array_unique($above[$id] ?? []));
             if (count($parents) > 1) {
-                $faults[] = "“{$label}” has more than one broader concept; it is put below the first, “{$parents[0]}”.";
+                $faults[] = "“{$label}” has more than one broader concept; it is shown below the first, “{$parents[0]}”; the others are kept for exchange.";
             }
             foreach ($properties[self::SKOS.'broader'] ?? [] as $broader) {
                 if (! isset($codes[$broader->object])) {
@@ -144,7 +185,7 @@ final class Skos
             $was = $known[$id] ?? [];
             $terms[] = [
                 ...$known[$id] ?? [],
-                'code' => $id, 'label' => mb_strcut($label, 0, 200), 'parent' => $parents[0] ?? null,
+                'code' => $id, ...$subject === $base.rawurlencode($id) || str_starts_with((string) $subject, '_:') ? [] : ['uri' => (string) $subject], 'label' => mb_strcut($label, 0, 200), 'parent' => $parents[0] ?? null,
                 'synonyms' => self::inOrderOf(self::strings($was, 'synonyms'), array_values(array_unique([...$texts(self::SKOS.'altLabel'), ...$texts(self::SKOS.'hiddenLabel')]))),
                 'notation' => $texts(self::SKOS.'notation')[0] ?? '',
                 'note' => implode("\n", [...$texts(self::SKOS.'scopeNote'), ...$texts(self::SKOS.'definition')]),
@@ -165,12 +206,134 @@ final class Skos
                 $name = $name === '' ? self::labels($of[$scheme][$title] ?? [], $language)[0] : $name;
             }
         }
-        $vocabulary = [...$present ?? ['scheme' => true], 'name' => $present['name'] ?? ($name === '' ? $code : $name), 'terms' => self::inOrder($terms, array_keys($known))];
+        $vocabulary = [...$present ?? ['scheme' => true], 'name' => $present['name'] ?? ($name === '' ? $code : mb_strcut($name, 0, 200)), 'terms' => self::inOrder($terms, array_keys($known))];
         if ($present === null && $codes !== []) {
             $vocabulary['base'] = self::commonBase(array_map(strval(...), array_keys($codes)));
         }
+        $vocabulary = self::told($vocabulary, $code, $language, $schemes);
+        $vocabulary = SkosRest::kept($vocabulary, $triples, self::own($code, $vocabulary), $codes);
 
         return new SkosImport($vocabulary, [...$faults, ...(new Terms(Design::entries($vocabulary, 'terms')))->faults()], $present ?? ['terms' => []]);
+    }
+
+    /**
+     * The vocabulary with the address of its scheme, its language and the addresses of its concepts, where these are not as
+     * they would be made.
+     *
+     * @param  array<string, mixed>  $vocabulary
+     * @param  list<string>  $schemes
+     * @return array<string, mixed>
+     */
+    private static function told(array $vocabulary, string $code, string $language, array $schemes): array
+    {
+        $base = self::base($code, $vocabulary);
+        $told = array_diff_key($vocabulary, ['uri' => 0, 'language' => 0]);
+        if (count($schemes) === 1 && $schemes[0] !== rtrim($base, '/#') && ! str_starts_with($schemes[0], '_:')) {
+            $told['uri'] = $schemes[0];
+        }
+        if ($language !== self::LANGUAGE) {
+            $told['language'] = $language;
+        }
+        $told['terms'] = array_map(static fn (array $term): array => ($term['uri'] ?? '') === $base.rawurlencode(self::string($term, 'code')) ? array_diff_key($term, ['uri' => 0]) : $term, Design::entries($vocabulary, 'terms'));
+
+        return $told;
+    }
+
+    /**
+     * What a file says of one of its schemes: the scheme, the concepts in it, and what has no subject in any other.
+     *
+     * @param  list<Triple>  $triples
+     * @return list<Triple>
+     */
+    private static function ofScheme(array $triples, string $chosen): array
+    {
+        $in = $elsewhere = [];
+        foreach ($triples as $triple) {
+            $isIn = in_array($triple->predicate, [self::SKOS.'inScheme', self::SKOS.'topConceptOf'], true);
+            if ($isIn && $triple->object === $chosen) {
+                $in[$triple->subject] = true;
+            } elseif ($isIn || ($triple->predicate === self::TYPE && $triple->object === self::SKOS.'ConceptScheme' && $triple->subject !== $chosen)) {
+                $elsewhere[$triple->subject] = true;
+            } elseif ($triple->predicate === self::SKOS.'hasTopConcept') {
+                if ($triple->subject === $chosen) {
+                    $in[$triple->object] = true;
+                } else {
+                    $elsewhere[$triple->object] = true;
+                }
+            }
+        }
+
+        return array_values(array_filter($triples, static fn (Triple $triple): bool => isset($in[$triple->subject]) || ! isset($elsewhere[$triple->subject])));
+    }
+
+    /**
+     * Labels that are resources of their own (SKOS-XL, appendix B of the recommendation), as the plain labels they stand for.
+     *
+     * @param  list<Triple>  $triples
+     * @return list<Triple>
+     */
+    private static function plainLabels(array $triples): array
+    {
+        $forms = $labels = [];
+        foreach ($triples as $triple) {
+            if ($triple->predicate === self::XL.'literalForm') {
+                $forms[$triple->subject] = $triple;
+            }
+        }
+        foreach ($forms === [] ? [] : $triples as $triple) {
+            if (str_starts_with($triple->predicate, self::XL) && ! $triple->isText && isset($forms[$triple->object])) {
+                $form = $forms[$triple->object];
+                $labels[] = new Triple($triple->subject, self::SKOS.substr($triple->predicate, strlen(self::XL)), $form->object, true, $form->language);
+            }
+        }
+
+        return $labels;
+    }
+
+    /**
+     * @param  array<string, array<string, list<Triple>>>  $of
+     * @param  string  $wanted  the language that is taken if any label is in it
+     */
+    private static function mainLanguage(array $of, string $wanted): string
+    {
+        $counts = [];
+        foreach ($of as $properties) {
+            foreach ($properties[self::SKOS.'prefLabel'] ?? [] as $label) {
+                $counts[$label->language] = ($counts[$label->language] ?? 0) + 1;
+            }
+        }
+        arsort($counts);
+
+        return $counts === [] || isset($counts[$wanted]) ? $wanted : (string) array_key_first($counts);
+    }
+
+    /**
+     * The same without the first step of each circle, and the circles in words. A concept that stands in one is put at the top.
+     *
+     * @param  array<string, list<string>>  $above
+     * @return array{array<string, list<string>>, list<string>}
+     */
+    private static function withoutCircles(array $above): array
+    {
+        $faults = [];
+        $state = [];
+        foreach (array_keys($above) as $start) {
+            $path = [];
+            for ($at = (string) $start; $at !== '' && ($state[$at] ?? '') === ''; $at = $above[$at][0] ?? '') {
+                $state[$at] = 'open';
+                $path[] = $at;
+            }
+            if ($at !== '' && $state[$at] === 'open') {
+                $circle = array_slice($path, (int) array_search($at, $path, true));
+                $faults[] = 'These stand below each other in a circle: '.implode(' → ', [...$circle, $at])."; “{$at}” is put at the top.";
+                $above[$at] = [];
+            }
+            foreach ($path as $passed) {
+                $state[$passed] = 'done';
+            }
+        }
+
+        return [$above, $faults];
     }
 
     /**
@@ -205,8 +368,11 @@ final class Skos
      */
     private static function codes(array $subjects, string $base, array $known, array $of): array
     {
-        $byMatch = [];
+        $byMatch = $byAddress = [];
         foreach ($known as $code => $term) {
+            if (self::string($term, 'uri') !== '') {
+                $byAddress[self::string($term, 'uri')] = (string) $code;
+            }
             foreach (self::strings($term, 'matches') as $match) {
                 $byMatch[$match] = (string) $code;
             }
@@ -216,6 +382,7 @@ final class Skos
             $end = rawurldecode((string) preg_replace('~^.*[/#:]~s', '', rtrim($subject, '/#')));
             $notation = isset($of[$subject][self::SKOS.'notation'][0]) ? $of[$subject][self::SKOS.'notation'][0]->object : '';
             $code = match (true) {
+                isset($byAddress[$subject]) => $byAddress[$subject],
                 str_starts_with($subject, $base) => rawurldecode(substr($subject, strlen($base))),
                 isset($byMatch[$subject]) => $byMatch[$subject],
                 str_starts_with($subject, '_:') => $notation,

@@ -36,4 +36,15 @@ final readonly class SkosImport
         $plain = static fn (array $term): array => array_filter($term, static fn (mixed $value): bool => ! in_array($value, [null, '', [], false], true));
         $this->changed = array_map($code, array_keys(array_filter($is, static fn (array $term, int|string $id): bool => isset($was[$id]) && ! Design::same($plain($term), $plain($was[$id])), ARRAY_FILTER_USE_BOTH)));
     }
+
+    /** How many statements of the file are kept besides what the vocabulary has of its own. */
+    public function kept(): int
+    {
+        $count = count(is_array($this->vocabulary['statements'] ?? null) ? $this->vocabulary['statements'] : []);
+        foreach (Design::entries($this->vocabulary, 'terms') as $term) {
+            $count += count(is_array($term['statements'] ?? null) ? $term['statements'] : []);
+        }
+
+        return $count;
+    }
 }

@@ -42,8 +42,8 @@
   {#if fault}<p class="fault" role="alert">{fault}</p>{/if}
   {#if preview}
     <div class="mt-2 border-l-2 border-act pl-3" role="region" aria-label="What the file would change">
-      <p>The file adds {preview.added.length}, changes {preview.changed.length} and leaves out {preview.lost.length} of the terms that are here.</p>
-      {#each [['Added', preview.added], ['Changed', preview.changed], ['Left out', preview.lost]] as const as [name, list] (name)}
+      <p>The file adds {preview.added.length}, changes {preview.changed.length} and removes {preview.lost.length} of the terms that are here.</p>
+      {#each [['Added', preview.added], ['Changed', preview.changed], ['Removed', preview.lost]] as const as [name, list] (name)}
         {#if list.length > 0}<details class="small"><summary class="cursor-pointer py-1">{name}: {plural(list.length, 'term', 'terms')}</summary><p>{list.map((t) => t.label).join(', ')}</p></details>{/if}
       {/each}
       {#each preview.faults as wrong (wrong)}<p class="fault">{wrong}</p>{/each}
