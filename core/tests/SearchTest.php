@@ -265,3 +265,35 @@ it('weighs a word in a title against many in a text by saturation, not by a mult
         ->and($of(1_000, Part::Names->value, 1))->toBe(Brenvic\Core\Index\Impact::HIGHEST)
         ->and($of(1, Part::Text->value, 1_000_000))->toBe(1);
 });
+
+it('knows the context sets by their official names, and relations by the prefix given to them', function (string $cql, bool $found) {
+    $collection = new Collection;
+    mt_srand(1);
+    $collection->fill(60);
+    $evaluate = static fn (string $query): array => (new Brenvic\Core\Search\Evaluator($reader = new IndexReader($collection->store), $collection->schema, $reader->all()))->evaluate(Parser::parse($query)->root)->documents();
+    if ($found) {
+        expect($evaluate($cql))->toBe($evaluate('title any "gate lock"'))->not->toBe([]);
+    } else {
+        expect(static fn () => $evaluate($cql))->toThrow(SearchError::class);
+    }
+})->with([
+    ['>d="info:srw/cql-context-set/1/dc-v1.1" d.title any "gate lock"', true],
+    ['>c="info:srw/cql-context-set/1/cql-v1.2" >d="info:srw/cql-context-set/1/dc-v1.1" d.title c.any "gate lock"', true],
+    ['>c="info:srw/cql-context-set/1/cql-v1.1" title c.any /c.ignorecase "gate lock"', true],
+    ['dc.title cql.any "gate lock"', true], ['>"info:srw/cql-context-set/1/dc-v1.1" title any "gate lock"', true],
+    ['>d="http://purl.org/dc/elements/1.1/" title d.any "gate lock"', false], ['>c="info:srw/cql-context-set/1/cql-v1.2" title c.most gate', false],
+]);
+
+it('looks for what begins or ends a text there only, with few words and with many', function () {
+    $store = new MemoryStore;
+    $writer = new IndexWriter($store);
+    $texts = [['name of it', 'and more'], ['its name'], ['name'], ['no', 'name and no'], ['noname name', 'the names'], []];
+    foreach ($texts as $i => $of) {
+        $writer->put([new IndexedDocument($i + 1, [Part::Text->value => $of], [], [])]);
+    }
+    $writer->flush();
+    $reader = new IndexReader($store);
+    $found = static fn (string $cql): array => (new Brenvic\Core\Search\Evaluator($reader, new SearchSchema([]), $reader->all()))->evaluate(Parser::parse($cql)->root)->documents();
+    expect($found('text = "^name"'))->toBe([1, 3, 4])->and($found('text = "name^"'))->toBe([2, 3, 5])->and($found('text == name'))->toBe([3])
+        ->and($found('text =/fuzzy=1 "^name"'))->toBe([1, 3, 4])->and($found('text = "^na*"'))->toBe([1, 3, 4])->and($found('text = "na*^"'))->toBe([2, 3, 5])->and($found('text = "^no*"'))->toBe([4, 5]);
+});

@@ -24,6 +24,9 @@ use Brenvic\Core\Search\SearchSchema;
 /** Shapes the design for the API: all of it for those who design, for others what they work with and may know of. */
 final readonly class DesignResource
 {
+    /** What is known of a term where it is chosen. */
+    private const OF_A_TERM = ['code', 'label', 'parent', 'synonyms', 'notation', 'retired', 'replaced_by', 'under'];
+
     public function __construct(
         private Catalog $catalog,
         private Finder $finder,
@@ -41,6 +44,7 @@ final readonly class DesignResource
             $parts = $known === null ? $design->all($kind) : array_intersect_key($design->all($kind), array_flip($known[$kind->value]));
             $shape[$kind->value] = [];
             foreach ($parts as $code => $content) {
+                $content = $kind === DesignKind::Vocabulary ? self::chosenFrom($content) : $content;
                 $shape[$kind->value][] = self::part($kind, (string) $code, $known === null ? $content : array_diff_key($content, ['designers' => true, ...$kind === DesignKind::Repository ? ['address' => true, 'groups' => true] : []]));
             }
         }
@@ -68,6 +72,20 @@ final readonly class DesignResource
                 'tree_relations' => array_map(static fn (Relation $r): array => ['value' => $r->value, 'label' => $r->words($kind)], Criterion::relations($kind, true)),
             ], FieldKind::cases()),
         ];
+    }
+
+    /**
+     * A vocabulary as it is chosen from; notes, mappings and rules go to those who design it, with the draft.
+     *
+     * @param  array<string, mixed>  $content
+     * @return array<string, mixed>
+     */
+    private static function chosenFrom(array $content): array
+    {
+        $needed = array_flip(self::OF_A_TERM);
+        $terms = array_map(static fn (array $term): array => array_intersect_key($term, $needed), Design::entries($content, 'terms'));
+
+        return [...array_diff_key($content, ['statements' => 0, 'unsaid' => 0]), 'terms' => $terms];
     }
 
     /**

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Index;
 
+use LogicException;
+
 /**
  * Cuts text into paragraphs and sentences. A paragraph ends at an empty line or a form feed. A sentence ends at `.`,
  * `!`, `?` or `…` (and closing quotes or brackets) when white space and a capital letter, a digit or an opening sign
@@ -40,6 +42,11 @@ final class Sentences
     {
         $pieces = preg_split($pattern, $text, -1, PREG_SPLIT_NO_EMPTY);
 
-        return $pieces === false ? [$text] : $pieces;
+        // What is not valid UTF-8 is made so; nothing else may fail.
+        return match (true) {
+            $pieces !== false => $pieces,
+            preg_last_error() === PREG_BAD_UTF8_ERROR => self::split($pattern, mb_scrub($text)),
+            default => throw new LogicException('A text could not be cut into sentences: '.preg_last_error_msg()),
+        };
     }
 }
