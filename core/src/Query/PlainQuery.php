@@ -18,7 +18,8 @@ final class PlainQuery
         $wanted = [];
         $unwanted = [];
         foreach ($matches as $match) {
-            $term = trim(str_replace('\\', '\\\\', ($match[2] ?? '') !== '' ? (string) $match[2] : (string) ($match[3] ?? '')));
+            // Brackets say nothing between plain words.
+            $term = trim(str_replace('\\', '\\\\', ($match[2] ?? '') !== '' ? (string) $match[2] : trim((string) ($match[3] ?? ''), '()[]{}')));
             if (preg_match('/[\p{L}\p{N}]/u', $term) !== 1) {
                 continue;
             }

@@ -106,7 +106,7 @@ final class Criterion
         if ($node instanceof BooleanNode && $node->operator === BooleanOperator::Prox && $node->left instanceof SearchClause && $node->right instanceof SearchClause) {
             $side = self::describeClause($node->left, $schema);
 
-            return ['subject' => $side['subject'], 'relation' => 'has near each other', 'value' => self::nearness($node, $node->left, $node->right), 'field' => $side['field']];
+            return ['subject' => $side['subject'], 'relation' => 'contains close together', 'value' => self::nearness($node, $node->left, $node->right), 'field' => $side['field']];
         }
 
         return ['subject' => 'All of this', 'relation' => 'holds', 'value' => Printer::node($node), 'field' => null];
@@ -244,15 +244,15 @@ final class Criterion
         $plain = self::unescaped($clause->term);
         $target = $schema->resolve($clause->index);
         if ($target->parts !== []) {
-            $subject = count($target->parts) === 1 ? ucfirst($target->parts[0]->indexName()) : 'Anywhere';
+            $subject = count($target->parts) === 1 ? ucfirst($target->parts[0]->indexName()) : 'Document';
             $isPhrase = count(WordPattern::ofTerm($clause->term)) > 1;
 
             return ['subject' => $subject, 'relation' => match ($clause->relation) {
-                'any' => 'has any of',
-                'all' => 'has all of',
+                'any' => 'contains any of',
+                'all' => 'contains all of',
                 '==', 'exact' => 'is',
-                '<>' => 'is without',
-                default => 'has',
+                '<>' => 'is not',
+                default => 'contains',
             }, 'value' => $isPhrase && ! in_array($clause->relation, ['any', 'all'], true) ? "“{$plain}”" : $plain, 'field' => null];
         }
         $field = $target->fields[0];
@@ -282,7 +282,7 @@ final class Criterion
 
         return ['subject' => $field->label, 'relation' => match ($clause->relation) {
             '==', 'exact' => $clause->modifier('only') === null ? 'is' : 'is just',
-            '=' => $field->kind->isOrdered() ? 'is' : 'has',
+            '=' => $field->kind->isOrdered() ? 'is' : 'contains',
             '<>' => 'is not',
             'within' => self::isOneSpan($field, $plain) ? 'within' : 'between',
             'encloses' => 'covers',
@@ -290,7 +290,7 @@ final class Criterion
             '<=' => 'up to',
             '>' => Relation::Above->words($field->kind),
             '<' => Relation::Below->words($field->kind),
-            'any' => 'has any of',
+            'any' => 'contains any of',
             default => 'contains',
         }, 'value' => $clause->relation === 'within' && ! self::isOneSpan($field, $plain) ? implode(' and ', array_map($shown, explode(' ', $plain))) : $shown($plain), 'field' => $field->code];
     }
