@@ -180,3 +180,29 @@ it('sorts names by their codes as by themselves', function () {
     sort($sorted, SORT_STRING);
     expect($folded)->toBe($sorted);
 });
+
+it('tells from a record whether words stand in a row, as its streams do', function () {
+    mt_srand(26);
+    for ($i = 0; $i < 600; $i++) {
+        $streams = [];
+        foreach ([1, 2, 7, 200] as $part) {
+            if (mt_rand(0, 3) > 0) {
+                // Numbers whose bytes are alike, so that a look at the wrong place would find something.
+                $numbers = array_map(static fn (): int => [1, 256, 257, 0x0101, 0, 65_537, 70_000][mt_rand(0, mt_rand(0, 1) === 0 ? 4 : 6)], range(1, mt_rand(1, 12)));
+                $streams[$part] = Stream::of($numbers, mt_rand(0, 1) === 0 ? '' : Breaks::encode([[count($numbers)]]));
+            }
+        }
+        $record = new ForwardRecord($streams, [4 => [1, 257]], [6 => [10 ** 16]], [4]);
+        $row = array_map(static fn (): int => [1, 256, 257, 65_537][mt_rand(0, 3)], range(1, mt_rand(1, 3)));
+        $needles = [];
+        foreach ([2, 3] as $width) {
+            $written = array_map(static fn (int $word): ?string => Stream::word($word, $width), $row);
+            if (! in_array(null, $written, true)) {
+                $needles[$width] = implode('', $written);
+            }
+        }
+        $wanted = array_flip(array_rand(array_flip([1, 2, 7, 200]), mt_rand(2, 4)));
+        $expected = array_filter(array_intersect_key($streams, $wanted), static fn (Stream $stream): bool => isset($needles[$stream->width]) && $stream->positions($needles[$stream->width], 1) !== []) !== [];
+        expect(ForwardRecord::holds($record->encode(), $wanted, $needles))->toBe($expected);
+    }
+});

@@ -132,6 +132,41 @@ final readonly class ForwardRecord
     }
 
     /**
+     * Whether words stand in some part, all at once and in their order, without making anything of the record.
+     *
+     * @param  array<int, mixed>  $wanted  numbers of parts, as keys
+     * @param  array<int, string>  $needles  the words as they stand in streams of each width; none for a width they cannot stand in
+     */
+    public static function holds(string $stored, array $wanted, array $needles): bool
+    {
+        $at = 0;
+        $before = 0;
+        $found = [];
+        for ($count = self::read($stored, $at); $count > 0; $count--) {
+            $part = ord($stored[$at]) < 0x80 ? ord($stored[$at++]) : self::read($stored, $at);
+            $words = ord($stored[$at]) < 0x80 ? ord($stored[$at++]) : self::read($stored, $at);
+            $breaks = ord($stored[$at]) < 0x80 ? ord($stored[$at++]) : self::read($stored, $at);
+            if (isset($wanted[$part])) {
+                $found[] = [$before, $words];
+            }
+            $before += ($words >> 1) + $breaks;
+        }
+        foreach ($found as [$start, $words]) {
+            $width = 2 + ($words & 1);
+            $needle = $needles[$width] ?? '';
+            $start += $at;
+            $last = $start + ($words >> 1) - strlen($needle);
+            for ($place = $needle === '' ? false : strpos($stored, $needle, $start); $place !== false && $place <= $last; $place = strpos($stored, $needle, $place + 1)) {
+                if (($place - $start) % $width === 0) {
+                    return true;
+                }
+            }
+        }
+
+        return false;
+    }
+
+    /**
      * @param  int  $at  is moved behind the list of parts
      * @return array<int, array{int, int}> part => twice the bytes of its words (plus 1 if wide), bytes of its breaks
      */

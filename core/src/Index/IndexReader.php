@@ -382,6 +382,27 @@ final class IndexReader
     }
 
     /**
+     * Those of some documents that have words in a row in one of some parts.
+     *
+     * @param  list<string>  $parts
+     * @param  list<int>  $documents
+     * @param  array<int, string>  $needles  the words as they stand in streams of each width
+     * @return list<int>
+     */
+    public function inRow(array $parts, array $documents, array $needles): array
+    {
+        $numbers = array_flip($this->store->termNumbers(Keys::PARTS, $parts));
+        $found = [];
+        foreach ($numbers === [] || $needles === [] ? [] : $this->store->records($documents, array_values($needles)) as $document => $stored) {
+            if (ForwardRecord::holds($stored, $numbers, $needles)) {
+                $found[] = $document;
+            }
+        }
+
+        return $found;
+    }
+
+    /**
      * The same, with the records kept for what is asked next about the same documents.
      *
      * @param  list<string>  $parts

@@ -241,7 +241,16 @@ final class TextSearch
     private function checked(DocumentSet $candidates, array $parts, StreamTest $test): array
     {
         $found = [];
-        $needles = $test->needles($this->reader->widths());
+        $widths = $this->reader->widths();
+        $whole = $test instanceof WordSequence ? $test->whole($widths) : null;
+        if ($whole !== null) {
+            foreach ($candidates->chunks(self::READ_AT_ONCE) as $documents) {
+                $found += array_fill_keys($this->reader->inRow($parts, $documents, $whole), 0);
+            }
+
+            return $found;
+        }
+        $needles = $test->needles($widths);
         foreach ($candidates->chunks(self::READ_AT_ONCE) as $documents) {
             foreach ($this->reader->streams($parts, $documents, $needles) as $document => $streams) {
                 foreach ($streams as $stream) {

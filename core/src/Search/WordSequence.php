@@ -40,6 +40,33 @@ final class WordSequence implements StreamTest
         return $this->positions($stream, 1) === [] ? null : 0;
     }
 
+    /**
+     * The sequence as it stands in streams of each width, where that says all there is to it.
+     *
+     * @param  list<int>  $widths
+     * @return array<int, string>|null null when a place has several words, or it matters where it stands
+     */
+    public function whole(array $widths): ?array
+    {
+        if ($this->first || $this->last) {
+            return null;
+        }
+        $whole = [];
+        foreach ($widths as $width) {
+            $written = $this->written($width);
+            if (in_array(count($written), [0, 1], true) || max(array_map(count(...), $written)) > 1) {
+                return null;
+            }
+            $plain = self::plain($written);
+            // A word that cannot stand in such streams is in none.
+            if ($plain !== '') {
+                $whole[$width] = $plain;
+            }
+        }
+
+        return $whole;
+    }
+
     public function needles(array $widths): array
     {
         $needles = [];
