@@ -71,6 +71,7 @@ it('says a line in the words of elsewhere', function (string $here, string $ther
     'a year' => ['dated == 2019', 'dc.date >= 2019-01-01 and dc.date <= 2019-12-31'],
     'a day' => ['dated = "14 Mar 2019"', 'dc.date = 2019-03-14'],
     'two dates' => ['dated within "2018 2019-03"', 'dc.date >= 2018-01-01 and dc.date <= 2019-03-31'],
+    'a relation by another name of its set' => ['>c="info:srw/cql-context-set/1/cql-v1.2" title c.any "lock sill"', 'dc.title any "lock sill"'],
     'words of terms' => ['reach any "North pool"', 'dc.coverage any "North pool"'],
     'a term that is none here' => ['reach == Elsewhere', 'dc.coverage == Elsewhere'],
     'yes and no' => ['sunk == true or sunk == 0', 'dc.subject == Yes or dc.subject == No'],

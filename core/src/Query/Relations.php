@@ -22,4 +22,16 @@ final class Relations
     {
         return str_starts_with($relation, self::PREFIX) ? substr($relation, strlen(self::PREFIX)) : $relation;
     }
+
+    /**
+     * The name of a relation or modifier without a prefix that the query assigned to the set they belong to.
+     *
+     * @param  array<string, string>  $prefixes  prefix => context set
+     */
+    public static function unprefixed(string $name, array $prefixes): string
+    {
+        [$prefix, $rest] = [...explode('.', $name, 2), ''];
+
+        return $rest !== '' && ($prefixes[$prefix] ?? '') === 'cql' ? $rest : $name;
+    }
 }

@@ -165,11 +165,7 @@ final class Evaluator
         if ($this->prefixes === []) {
             return $clause;
         }
-        $plain = function (string $name): string {
-            [$prefix, $rest] = [...explode('.', $name, 2), ''];
-
-            return $rest !== '' && ($this->prefixes[$prefix] ?? '') === 'cql' ? $rest : $name;
-        };
+        $plain = fn (string $name): string => Relations::unprefixed($name, $this->prefixes);
         $relation = $plain($clause->relation);
         if (! Relations::isKnown($relation)) {
             throw new SearchError("The relation “{$clause->relation}” is not known here. Known are ".implode(', ', Relations::ALL).'.');

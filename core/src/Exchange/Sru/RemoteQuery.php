@@ -21,6 +21,7 @@ use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\PrefixNode;
 use Brenvic\Core\Query\Printer;
 use Brenvic\Core\Query\Query;
+use Brenvic\Core\Query\Relations;
 use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Query\SortKey;
 use Brenvic\Core\Search\Criterion;
@@ -108,8 +109,12 @@ final readonly class RemoteQuery
             );
         }
         assert($node instanceof SearchClause);
+        $plain = new SearchClause($node->index, Relations::unprefixed($node->relation, $prefixes), $node->term, array_map(
+            static fn (Modifier $modifier): Modifier => new Modifier(Relations::unprefixed($modifier->name, $prefixes), $modifier->comparitor, $modifier->value),
+            $node->modifiers,
+        ));
 
-        return self::clause($node, $schema, $there, $prefixes);
+        return self::clause($plain, $schema, $there, $prefixes);
     }
 
     /** @param  array<string, string>  $prefixes */
