@@ -140,7 +140,7 @@ test('all of the margins follow the answer, also what is out of sight', async ({
   for (const words of ['lock', 'sluice']) {
     await line.fill(words);
     await line.press('Enter');
-    await expect(page.getByRole('listitem').filter({ hasText: `has ${words}` })).toBeVisible();
+    await expect(page.getByRole('listitem').filter({ hasText: `contains ${words}` })).toBeVisible();
     // The same as of a page that knows no answer before.
     const fresh = await page.context().newPage();
     await fresh.goto(`/find?q=${words}`);
