@@ -34,14 +34,14 @@ final readonly class Drawing
         $target = $this->files->drawing($sha256);
         if (! is_file($target)) {
             $source = $this->files->path($sha256);
-            ExternalProgram::inFolder(static function (string $folder) use ($source, $target): void {
+            ExternalProgram::inFolder(function (string $folder) use ($sha256, $source): void {
                 // It leaves with a fault for odd tags too, with a PDF that is whole.
                 ExternalProgram::run(['tiff2pdf', '-o', "{$folder}/drawn.pdf", $source], $folder);
                 [$code] = is_file("{$folder}/drawn.pdf") ? ExternalProgram::run(['pdfinfo', "{$folder}/drawn.pdf"], $folder) : [1];
                 if ($code !== 0) {
                     throw new UnreadableFile('damaged', 'The image is damaged and cannot be opened. It is kept as it is.');
                 }
-                copy("{$folder}/drawn.pdf", "{$target}.part") && rename("{$target}.part", $target);
+                $this->files->takeDrawing($sha256, "{$folder}/drawn.pdf");
             });
         }
 

@@ -65,6 +65,12 @@ final class FileStore
         return $this->path($sha256).'.drawn.pdf';
     }
 
+    /** Puts a PDF where `drawing` says, whole or not at all. */
+    public function takeDrawing(string $sha256, string $source): void
+    {
+        $this->write($this->drawing($sha256), static fn (string $temporary): bool => @copy($source, $temporary));
+    }
+
     public function head(string $sha256): string
     {
         return (string) file_get_contents($this->path($sha256), length: 4096);

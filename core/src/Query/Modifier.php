@@ -17,6 +17,6 @@ final readonly class Modifier
     /** The name without the prefix of CQL's own context set, which it may bear. */
     public function plainName(): string
     {
-        return str_starts_with($this->name, 'cql.') ? substr($this->name, 4) : $this->name;
+        return Relations::plain($this->name);
     }
 }

@@ -9,7 +9,7 @@ final class Relations
 {
     public const ALL = ['=', '==', 'exact', '<>', '<', '<=', '>', '>=', 'any', 'all', 'adj', 'within', 'encloses', 'scr'];
 
-    /** The prefix of the context set they belong to, which a relation may bear. */
+    /** The prefix of the context set they belong to, which a relation or a modifier may bear. */
     private const PREFIX = 'cql.';
 
     public static function isKnown(string $relation): bool
@@ -17,10 +17,10 @@ final class Relations
         return in_array(self::plain($relation), self::ALL, true);
     }
 
-    /** The relation without the prefix of its own context set. */
-    public static function plain(string $relation): string
+    /** The name of a relation or modifier without the prefix of their own context set. */
+    public static function plain(string $name): string
     {
-        return str_starts_with($relation, self::PREFIX) ? substr($relation, strlen(self::PREFIX)) : $relation;
+        return str_starts_with($name, self::PREFIX) ? substr($name, strlen(self::PREFIX)) : $name;
     }
 
     /**

@@ -271,11 +271,11 @@ final class Criterion
             }
         };
 
-        $isPart = $clause->relation === '=' && $clause->modifiers === [] && preg_match('/^\*(?:[^*?\\\\]|\\\\.)++\*$/Dsu', $clause->term) === 1;
+        $isPart = $clause->relation === '=' && $clause->modifiers === [] && self::isPart($clause->term);
         if ($isPart) {
             return ['subject' => $field->label, 'relation' => 'contains', 'value' => substr($plain, 1, -1), 'field' => $field->code];
         }
-        $begins = $clause->relation === '==' && preg_match('/^(?:[^*?\\\\]|\\\\.)++\*$/Dsu', $clause->term) === 1;
+        $begins = $clause->relation === '==' && self::beginning($clause->term) !== null;
         if ($begins) {
             return ['subject' => $field->label, 'relation' => 'begins with', 'value' => substr($plain, 0, -1), 'field' => $field->code];
         }
@@ -293,6 +293,18 @@ final class Criterion
             'any' => 'contains any of',
             default => 'contains',
         }, 'value' => $clause->relation === 'within' && ! self::isOneSpan($field, $plain) ? implode(' and ', array_map($shown, explode(' ', $plain))) : $shown($plain), 'field' => $field->code];
+    }
+
+    /** Whether a `*` at either end is the only mask of a term, which so asks for a part of a value. */
+    public static function isPart(string $term): bool
+    {
+        return preg_match('/^\*(?:[^*?\\\\]|\\\\.)++\*$/Dsu', $term) === 1;
+    }
+
+    /** What stands before the `*` at its end, if that is the only mask of a term, with its escapes; null for any other term. */
+    public static function beginning(string $term): ?string
+    {
+        return preg_match('/^((?:[^*?\\\\]|\\\\.)++)\*$/Dsu', $term, $m) === 1 ? $m[1] : null;
     }
 
     private static function isOneSpan(FieldDefinition $field, string $value): bool

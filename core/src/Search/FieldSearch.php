@@ -61,7 +61,7 @@ final readonly class FieldSearch
     {
         $words = $this->words($field, 'adj', $term, $modifiers);
         // A mask without others within is found by the words, wherever it stands; the dictionary need not be looked through.
-        $isPart = $field->kind !== FieldKind::Choice && $field->kind->hasWords() && $modifiers->masked && preg_match('/^\*(?:[^*?\\\\]|\\\\.)++\*$/Dsu', $term) === 1;
+        $isPart = $field->kind !== FieldKind::Choice && $field->kind->hasWords() && $modifiers->masked && Criterion::isPart($term);
 
         return $isPart ? $words : $words->or($this->whole($field, $term, $modifiers));
     }
@@ -160,7 +160,9 @@ final readonly class FieldSearch
     /** What values begin with that a term fits whose only mask is a `*` at its end, folded; null for any other term. */
     private static function prefix(string $term): ?string
     {
-        return preg_match('/^((?:[^*?\\\\]|\\\\.)++)\*$/Dsu', $term, $m) === 1 ? Tokenizer::fold(Criterion::unescaped($m[1])) : null;
+        $beginning = Criterion::beginning($term);
+
+        return $beginning === null ? null : Tokenizer::fold(Criterion::unescaped($beginning));
     }
 
     /**
