@@ -37,6 +37,7 @@ Route::prefix('api')->group(function (): void {
         Route::delete('session', [SessionController::class, 'destroy']);
         Route::get('desk', DeskController::class);
         Route::get('design', DesignController::class);
+        Route::get('vocabularies/{code}/terms', [VocabularyController::class, 'terms']);
 
         Route::post('search', [SearchController::class, 'search']);
         Route::post('search/groups', [SearchController::class, 'groups']);
@@ -184,6 +185,7 @@ Route::prefix('api')->group(function (): void {
             Route::delete('people/groups/{group}', [PeopleController::class, 'removeGroup']);
             Route::put('people/{person}', [PeopleController::class, 'update'])->whereNumber('person');
             Route::get('people/{person}/sight', [PeopleController::class, 'sight'])->whereNumber('person');
+            Route::get('vocabularies/{code}/terms', [VocabularyController::class, 'draftTerms']);
             Route::get('vocabularies/{code}/counts', [VocabularyController::class, 'counts']);
             Route::get('vocabularies/{code}/doubles', [VocabularyController::class, 'doubles']);
             Route::get('vocabularies/{code}/file', [VocabularyController::class, 'export']);

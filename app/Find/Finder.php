@@ -291,7 +291,7 @@ final readonly class Finder
             $facets[] = [
                 'field' => $code, 'label' => $field->label, 'kind' => $field->kind->value, 'distinct' => $counts->distinct,
                 'values' => array_map(static fn (FacetValue $v): array => [
-                    'value' => $v->value, 'label' => $v->label, 'parent' => $v->parent, 'count' => $v->count, 'chosen' => $v->chosen, 'excluded' => $v->excluded,
+                    'value' => $v->value, 'label' => $v->label, 'parents' => $v->parents, 'more' => $v->more, 'count' => $v->count, 'chosen' => $v->chosen, 'excluded' => $v->excluded,
                     'standing_out' => $v->standingOut === null ? null : ['ratio' => round($v->standingOut->ratio, 1), 'all' => $v->standingOut->all],
                 ], $counts->values),
                 'ends' => $counts->ranges === [] ? null : [$field->display($counts->ranges[0]->from), $field->display($counts->ranges[count($counts->ranges) - 1]->until)],

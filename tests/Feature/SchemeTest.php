@@ -33,6 +33,49 @@ it('takes a scheme from elsewhere', function () {
     expect($this->drafted('vocabularies', 'water')['terms'][0]['labels'])->toBe(['cy' => 'Coredau']);
 });
 
+it('offers the schemes of a file that has several, and reads the one that is chosen', function () {
+    $turtle = <<<'TTL'
+        @prefix skos: <http://www.w3.org/2004/02/skos/core#> .
+        @prefix t: <http://elsewhere.example/> .
+        t:one a skos:ConceptScheme ; skos:prefLabel "First"@en . t:two a skos:ConceptScheme .
+        t:a skos:inScheme t:one ; skos:prefLabel "A"@en . t:b skos:inScheme t:two ; skos:prefLabel "B"@en . t:c skos:topConceptOf t:two ; skos:prefLabel "C"@en .
+        TTL;
+    $preview = previewed($this, 'water', 'water.ttl', $turtle)->assertOk()->assertJsonPath('chosen', '');
+    expect($preview->json('schemes'))->toBe([['uri' => 'http://elsewhere.example/one', 'name' => 'First', 'concepts' => 1], ['uri' => 'http://elsewhere.example/two', 'name' => '', 'concepts' => 2]])
+        ->and($preview->json('vocabulary.terms'))->toHaveCount(3);
+    $chosen = $this->call('POST', '/api/design/vocabularies/water/file?name=w.ttl&scheme='.rawurlencode('http://elsewhere.example/two'), [], [], [], ['HTTP_ACCEPT' => 'application/json'], $turtle)->assertOk();
+    expect(array_column($chosen->json('vocabulary.terms'), 'label'))->toBe(['B', 'C']);
+    $this->call('POST', '/api/design/vocabularies/water/file?name=w.ttl&scheme=none', [], [], [], ['HTTP_ACCEPT' => 'application/json'], $turtle)->assertUnprocessable();
+});
+
+it('gives the terms of a large vocabulary a piece at a time', function () {
+    $terms = [['code' => 'top', 'label' => 'Locks']];
+    for ($i = 0; $i < 600; $i++) {
+        $terms[] = ['code' => "t{$i}", 'label' => "Lock {$i}", 'notation' => "L.{$i}", 'parent' => 'top', 'synonyms' => ["Écluse {$i}"], 'note' => 'Long', 'retired' => $i === 7, ...$i === 5 ? ['also_below' => ['t4']] : []];
+    }
+    $this->as('librarian')->postJson('/api/design/vocabularies', ['code' => 'big', 'name' => 'Big', 'scheme' => true, 'terms' => $terms])->assertCreated();
+    $ofDraft = array_column($this->getJson('/api/design/draft')->json('design.vocabularies'), null, 'code')['big'];
+    expect($ofDraft)->toMatchArray(['terms' => [], 'term_count' => 601, 'is_tree' => true])
+        ->and($this->getJson('/api/design/vocabularies/big')->json('terms'))->toHaveCount(601);
+    $this->getJson('/api/vocabularies/big/terms')->assertNotFound();
+    expect($this->getJson('/api/design/vocabularies/big/terms')->json('terms'))->toBe([['code' => 'top', 'label' => 'Locks', 'notation' => '', 'synonyms' => [], 'retired' => false, 'more' => true, 'fits' => true, 'path' => []]]);
+    $this->publish()->assertCreated();
+
+    $this->as('reader');
+    expect(array_column($this->getJson('/api/design')->json('vocabularies'), null, 'code')['big'])->toMatchArray(['terms' => [], 'term_count' => 601]);
+    $asked = fn (string $query): array => array_column($this->getJson("/api/vocabularies/big/terms?{$query}")->assertOk()->json('terms'), null, 'code');
+    expect($asked('below=top'))->toHaveCount(599)->not->toHaveKey('t7')
+        ->and($asked('below=top')['t4'])->toMatchArray(['more' => true, 'path' => ['Locks']])
+        ->and(array_keys($asked('below=t4')))->toBe(['t5'])
+        ->and($asked('retired=1&below=top'))->toHaveKey('t7')
+        ->and(array_keys($asked('q=ecluse+77')))->toBe(['t77', 't177', 't277', 't377', 't477', 't577'])
+        ->and(array_keys($asked('q=ecluse+77&from=t4')))->toBe([])
+        ->and(array_keys($asked('codes[]=t7&codes[]=none')))->toBe(['t7']);
+    $this->getJson('/api/vocabularies/none/terms')->assertNotFound();
+    $this->getJson('/api/vocabularies/big/terms?q[]=x')->assertUnprocessable();
+    $this->getJson('/api/design/vocabularies/big/terms')->assertForbidden();
+});
+
 it('says what is wrong in a file, and fetches nothing', function (string $name, string $contents, string $says) {
     expect(previewed($this, 'water', $name, $contents)->assertUnprocessable()->json('error.message'))->toContain($says);
 })->with([

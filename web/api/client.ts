@@ -1,5 +1,5 @@
 import type {
-  Advice, Annotation, AnnotationDraft, Answer, Change, CompletionAnswer, CriterionInput, Delivery, DeliveryForm, DeliveryFormat, Design, Desk, DiffPiece, DocumentComment, DocumentRecord, DocumentVersion, DossierRecord, DossierRow, DraftAnswer, Effect, Found, Group, HistoryEntry, Hits, KeptSearch, ListCheck, Loan, LookUp, ManyDocuments, OutboxMail, PageText, PeopleAnswer, Person, PullList, PullListRow, RecentSearch, RedactionMark, RedactionPlace, RedactionsAnswer, ReferenceTable, RemoteAnswer, RemoteLook, RemovedDocument, Row, Search, SearchesAnswer, SecureLink, SheetRow, SheetsPlan, Sight, TermCounts, TransferPlan, ValueAct, ValuePlan,
+  Advice, Annotation, AnnotationDraft, Answer, Change, CompletionAnswer, CriterionInput, Delivery, DeliveryForm, DeliveryFormat, Design, Desk, DiffPiece, DocumentComment, DocumentRecord, DocumentVersion, DossierRecord, DossierRow, DraftAnswer, Effect, Found, Group, HistoryEntry, Hits, KeptSearch, ListCheck, Loan, LookUp, ManyDocuments, OutboxMail, PageText, PeopleAnswer, Person, PullList, PullListRow, RecentSearch, RedactionMark, RedactionPlace, RedactionsAnswer, ReferenceTable, RemoteAnswer, RemoteLook, RemovedDocument, Row, Search, SearchesAnswer, SecureLink, SheetRow, SheetsPlan, Sight, TermChoice, TermCounts, TransferPlan, ValueAct, ValuePlan,
   Version, View, VocabularyPreview, Work,
 } from './types';
 
@@ -162,10 +162,20 @@ export const api = {
   work: () => call<{ work: Work[] }>('GET', 'design/work'),
   stopWork: (id: number) => call<{ work: Work[] }>('POST', `design/work/${id}/stop`),
   goOnWork: (id: number) => call<{ work: Work[] }>('POST', `design/work/${id}/go-on`),
+  /** Terms of a large vocabulary: below a term, by what is typed, or of some codes; of the draft while it is worked on. */
+  terms: (code: string, ofDraft: boolean, asked: { q?: string; below?: string; from?: string | null; codes?: string[]; beside?: string[] | null; retired?: boolean }, signal?: AbortSignal) => {
+    const query = new URLSearchParams();
+    for (const [name, value] of Object.entries(asked)) {
+      if (Array.isArray(value)) for (const one of value.length > 0 ? value : ['']) query.append(`${name}[]`, one);
+      else if (value !== null && value !== undefined && value !== false) query.set(name, value === true ? '1' : value);
+    }
+    return call<{ terms: TermChoice[] }>('GET', `${ofDraft ? 'design/' : ''}vocabularies/${ref(code)}/terms?${query}`, undefined, signal);
+  },
   termCounts: (code: string) => call<TermCounts>('GET', `design/vocabularies/${ref(code)}/counts`),
   doubles: (code: string) => call<{ doubles: { a: string; b: string; why: string }[] }>('GET', `design/vocabularies/${ref(code)}/doubles`),
   vocabularyFile: (code: string, format: string) => `/api/design/vocabularies/${ref(code)}/file?format=${format}`,
-  previewVocabulary: (code: string, file: File) => call<VocabularyPreview>('POST', `design/vocabularies/${ref(code)}/file?name=${ref(file.name)}`, file),
+  previewVocabulary: (code: string, file: File, scheme = '') =>
+    call<VocabularyPreview>('POST', `design/vocabularies/${ref(code)}/file?name=${ref(file.name)}&scheme=${ref(scheme)}`, file),
   part: <T>(kind: string, code: string) => call<T>('GET', `design/${kind}/${ref(code)}`),
   tableState: (code: string) => call<{ works: boolean; says: string }>('GET', `design/tables/${ref(code)}/state`),
   readTable: (file: File) => call<Pick<ReferenceTable, 'key' | 'fills' | 'rows'>>('POST', 'design/tables/read', file),

@@ -95,6 +95,8 @@ export interface Term {
   code: string;
   label: string;
   parent: string | null;
+  /** Further terms above it: the tree shows it below each. */
+  also_below?: string[];
   /** Other names that it is found and filled in by. */
   synonyms?: string[];
   /** What a concept of a scheme is filed by. */
@@ -152,8 +154,26 @@ export interface Vocabulary {
   order: 'hand' | 'name';
   numbering: 'given' | 'position';
   base: string;
+  /** None of a large one, which is asked for them a piece at a time. */
   terms: Term[];
+  term_count?: number;
+  is_tree?: boolean;
   lock_version: number;
+}
+
+/** A term of a large vocabulary, to choose. */
+export interface TermChoice {
+  code: string;
+  label: string;
+  notation: string;
+  synonyms: string[];
+  retired: boolean;
+  /** Whether others stand below it. */
+  more: boolean;
+  /** Whether it may be chosen itself. */
+  fits: boolean;
+  /** What is above it, the highest first. */
+  path: string[];
 }
 
 export interface SheetEntry {
@@ -380,6 +400,9 @@ export interface VocabularyPreview {
   changed: { code: string; label: string }[];
   lost: { code: string; label: string }[];
   faults: string[];
+  /** Of a file with several schemes: which there are, and the one that is read; none of them is all as one. */
+  schemes: { uri: string; name: string; concepts: number }[];
+  chosen: string;
 }
 
 export interface LookUp {
@@ -480,7 +503,10 @@ export type FacetOrder = 'count' | 'name' | 'standing_out';
 export interface FacetValue {
   value: string;
   label: string;
-  parent: string | null;
+  /** The values directly above it. */
+  parents: string[];
+  /** Whether there are values below it; those of a large tree come when it is opened. */
+  more: boolean;
   count: number;
   chosen: boolean;
   excluded: boolean;
@@ -592,7 +618,7 @@ export interface Search {
   sort?: SortKey[];
   columns?: string[];
   where?: string[];
-  facets?: { field: string; order?: FacetOrder; most?: number; search?: string }[];
+  facets?: { field: string; order?: FacetOrder; most?: number; search?: string; opened?: string[] }[];
   offset?: number;
   limit?: number;
   rows_only?: boolean;

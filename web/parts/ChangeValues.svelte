@@ -3,6 +3,7 @@
   import { api, ApiError, messageOf } from '@/api/client';
   import type { ManyDocuments, ValueAct, ValuePlan } from '@/api/types';
   import { app } from '@/state/app.svelte';
+  import { choicesOf } from '@/state/choices.svelte';
   import Combobox from './Combobox.svelte';
   import FieldInput from './FieldInput.svelte';
   import { count, moment, plural } from './format';
@@ -88,7 +89,7 @@
               <fieldset class="mt-2 flex flex-wrap gap-x-5"><legend class="sr-only">What is done</legend>
                 {#each ways as [value, says] (value)}<label class="flex items-center gap-2 py-1"><input type="radio" class="check" name="how" {value} bind:group={how} onchange={() => (plan = null)} />{says}</label>{/each}
               </fieldset>
-              {#if how !== 'clear'}<FieldInput field={how === 'set' && !field.multiple ? field : { ...field, multiple: true }} required={false} terms={app.terms(field).filter((t) => how === 'take' || !t.retired)} {values} fault={faults[code]} onchange={(next) => { values = next; plan = null; }} />{:else if faults[code]}<p class="fault" role="alert">{faults[code]}</p>{/if}
+              {#if how !== 'clear'}<FieldInput field={how === 'set' && !field.multiple ? field : { ...field, multiple: true }} required={false} choices={choicesOf(field, { retired: how === 'take' })} {values} fault={faults[code]} onchange={(next) => { values = next; plan = null; }} />{:else if faults[code]}<p class="fault" role="alert">{faults[code]}</p>{/if}
             {/if}
           </form>
           {#if plan}

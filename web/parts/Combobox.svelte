@@ -1,16 +1,14 @@
 <script lang="ts">
-  import { Combobox } from 'bits-ui';
+  import type { TermSource } from '@/state/choices.svelte';
   import IconSelector from '@lucide/svelte/icons/chevrons-up-down';
+  import { Combobox } from 'bits-ui';
+  import { Browsing } from './browsing.svelte';
+  import type { Choice } from './terms';
 
-  interface Item {
-    value: string;
-    label: string;
-    /** How far below the top of a tree. */
-    depth?: number;
-    hint?: string;
-  }
   interface Props {
-    items: Item[];
+    items?: Choice[];
+    /** Of a vocabulary that is too large to be at hand. */
+    source?: TermSource;
     value: string;
     label: string;
     placeholder?: string;
@@ -19,15 +17,22 @@
     describedby?: string;
     onchange?: (value: string) => void;
   }
-  let { items, value = $bindable(), label, placeholder = 'Type to choose', id, invalid = false, describedby, onchange }: Props = $props();
+  let { items = [], source, value = $bindable(), label, placeholder = 'Type to choose', id, invalid = false, describedby, onchange }: Props = $props();
 
-  const SHOWN = 200;
   let typed = $state('');
   let searching = $state(false);
   let open = $state(false);
-  const fold = (text: string) => text.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase();
-  const found = $derived(searching && typed.trim() !== '' ? items.filter((i) => fold(`${i.label} ${i.hint ?? ''}`).includes(fold(typed.trim()))) : items);
-  const shown = $derived(items.find((i) => i.value === value)?.label ?? value);
+  let at = $state.raw<Choice | null>(null);
+  const browsing = new Browsing(() => items, () => source);
+  const rows = $derived(browsing.rows(searching ? typed : ''));
+  const shown = $derived(value === '' ? '' : source ? source.label(value) : (items.find((i) => i.value === value)?.label ?? value));
+
+  function keydown(event: KeyboardEvent) {
+    // Within what is typed the arrows move the cursor.
+    if (!open || searching || !at?.more || (event.key !== 'ArrowRight' && event.key !== 'ArrowLeft')) return;
+    event.preventDefault();
+    browsing.toggle(at, event.key === 'ArrowRight');
+  }
 </script>
 
 <Combobox.Root
@@ -39,7 +44,10 @@
     searching = false;
     onchange?.(chosen);
   }}
-  onOpenChange={(opened) => { if (!opened) searching = false; }}
+  onOpenChange={(opened) => {
+    if (opened) browsing.start();
+    else searching = false;
+  }}
   inputValue={searching ? typed : shown}
 >
   <div class="relative">
@@ -51,11 +59,13 @@
       aria-describedby={describedby}
       {placeholder}
       clearOnDeselect
+      onkeydown={keydown}
       onfocus={(event: FocusEvent) => (event.currentTarget as HTMLInputElement).select()}
       oninput={(event: Event) => {
         typed = (event.currentTarget as HTMLInputElement).value;
         searching = true;
         open = true;
+        browsing.type(typed);
         if (typed === '') { value = ''; onchange?.(''); }
       }}
     />
@@ -63,13 +73,28 @@
   </div>
   <Combobox.Portal>
     <Combobox.Content class="z-50 max-h-72 w-[var(--bits-combobox-anchor-width)] min-w-56 overflow-y-auto border border-hair bg-sheet py-1 shadow-lg" sideOffset={2}>
-      {#each found.slice(0, SHOWN) as item (item.value)}
-        <Combobox.Item value={item.value} label={item.label} class="flex items-baseline gap-2 px-2 py-1 data-[highlighted]:bg-act-tint data-[selected]:font-semibold" style={`padding-left:${8 + (searching ? 0 : (item.depth ?? 0) * 14)}px`}>
+      {#each rows as item (item.key ?? item.value)}
+        <Combobox.Item
+          value={item.value}
+          label={item.label}
+          onHighlight={() => (at = item)}
+          class="flex items-baseline gap-2 px-2 py-1 data-[highlighted]:bg-act-tint data-[selected]:font-semibold"
+          style={`padding-left:${8 + (searching ? 0 : (item.depth ?? 0) * 14)}px`}
+        >
+          {#if source && !searching}
+            <span class="opener" role="presentation" class:more={item.more} class:opened={browsing.isOpen(item)} title={item.more ? 'What is below (→)' : undefined} onpointerup={(e) => { if (item.more) { e.stopPropagation(); e.preventDefault(); browsing.toggle(item); } }}></span>
+          {/if}
           <span class="flex-1">{item.label}</span>{#if item.hint}<span class="small quiet">{item.hint}</span>{/if}
         </Combobox.Item>
       {:else}
-        <p class="quiet px-3 py-1">Nothing fits “{typed}”.</p>
+        <p class="quiet px-3 py-1">{browsing.busy ? 'Loading…' : `Nothing fits “${typed}”.`}</p>
       {/each}
     </Combobox.Content>
   </Combobox.Portal>
 </Combobox.Root>
+
+<style>
+  .opener { width: 14px; height: 14px; flex: none; align-self: center; color: var(--quiet); cursor: pointer; }
+  .opener.more::before { display: inline-block; width: 6px; height: 6px; margin: 0 0 3px 3px; border: solid currentColor; border-width: 1.5px 1.5px 0 0; transform: rotate(45deg); content: ''; }
+  .opener.more.opened::before { transform: rotate(135deg); }
+</style>

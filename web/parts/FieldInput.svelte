@@ -1,27 +1,28 @@
 <script lang="ts">
-  import type { Field, Term } from '@/api/types';
+  import type { Field } from '@/api/types';
+  import type { Choices } from '@/state/choices.svelte';
   import IconPlus from '@lucide/svelte/icons/plus';
   import IconX from '@lucide/svelte/icons/x';
   import Combobox from './Combobox.svelte';
-  import { inTreeOrder } from './terms';
 
   interface Props {
     field: Field;
     required: boolean;
     readonly?: boolean;
     /** Of a choice: what may be chosen. */
-    terms?: Term[];
+    choices?: Choices;
     values: string[];
     fault?: string;
     onchange: (values: string[]) => void;
   }
-  let { field, required, readonly = false, terms = [], values, fault, onchange }: Props = $props();
+  let { field, required, readonly = false, choices, values, fault, onchange }: Props = $props();
 
   const uid = $props.id();
   const id = $derived(`${uid}-${field.code}`);
   const shown = $derived(values.length === 0 ? [''] : values);
   const describedby = $derived([field.help ? `${id}-help` : '', fault ? `${id}-fault` : ''].filter(Boolean).join(' ') || undefined);
-  const items = $derived(inTreeOrder(terms));
+  const items = $derived(choices?.items ?? []);
+  const source = $derived(choices?.source);
   const hints: Record<string, string> = { date: '14 Mar 2024, 2024-03 or 2024', date_range: 'Mar 2024 to 14 May 2024', reference: 'a reference like D-00042-X' };
 
   function set(index: number, value: string) {
@@ -42,9 +43,9 @@
     <div class="mt-0.5 flex items-start gap-1">
       <div class="flex-1">
         {#if readonly}
-          <input class="input" id={`${id}-${i}`} value={items.find((t) => t.value === value)?.label ?? value} readonly aria-describedby={describedby} />
+          <input class="input" id={`${id}-${i}`} value={source ? source.label(value) : (items.find((t) => t.value === value)?.label ?? value)} readonly aria-describedby={describedby} />
         {:else if field.kind === 'choice'}
-          <Combobox {items} {value} label={field.label} id={`${id}-${i}`} invalid={!!fault} {describedby} onchange={(v) => set(i, v)} />
+          <Combobox {items} {source} {value} label={field.label} id={`${id}-${i}`} invalid={!!fault} {describedby} onchange={(v) => set(i, v)} />
         {:else if field.kind === 'yes_no'}
           <select class="input" id={`${id}-${i}`} {value} aria-invalid={fault ? true : undefined} aria-describedby={describedby} onchange={(e) => set(i, e.currentTarget.value)}>
             <option value=""></option><option value="1">Yes</option><option value="0">No</option>

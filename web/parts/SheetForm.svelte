@@ -49,7 +49,7 @@
   {@const field = app.design!.fields.find((f) => f.code === entry.code)}
   {#if field}
     {#if entry.section}<h4 class="mt-3 border-b border-hair pb-0.5 font-serif text-[15.5px]">{entry.section}</h4>{/if}
-    <FieldInput {field} required={entry.required} readonly={entry.read_only ?? false} terms={field.kind === 'choice' ? choosable(field, entry, values) : []} values={values[entry.code] ?? []} fault={faults[entry.code]} onchange={(v) => change(entry.code, v)} />
+    <FieldInput {field} required={entry.required} readonly={entry.read_only ?? false} choices={field.kind === 'choice' ? choosable(field, entry, values) : undefined} values={values[entry.code] ?? []} fault={faults[entry.code]} onchange={(v) => change(entry.code, v)} />
     {#if filled[entry.code]?.says}<p class="small" class:fault={filled[entry.code]!.wrong} class:text-moss={!filled[entry.code]!.wrong} role="status">{filled[entry.code]!.says}</p>{/if}
   {/if}
 {/each}

@@ -6,6 +6,10 @@ class App {
   person = $state.raw<Person | null>(null);
   known = $state(false);
   design = $state.raw<Design | null>(null);
+  /** Whether the design is the draft, as it is while somebody designs. */
+  isDraft = $state(false);
+  /** Counts the designs that came: what was learned of one does not hold for the next. */
+  revision = 0;
   /** One sentence at the foot of the window, with an act that takes it back if there is one. */
   notice = $state.raw<{ text: string; undo?: () => void; wrong?: boolean } | null>(null);
   #timer: ReturnType<typeof setTimeout> | undefined;
@@ -17,7 +21,13 @@ class App {
   }
 
   async loadDesign(): Promise<void> {
-    this.design = await api.design();
+    this.takeDesign(await api.design(), false);
+  }
+
+  takeDesign(design: Design, isDraft: boolean): void {
+    this.revision++;
+    this.isDraft = isDraft;
+    this.design = design;
   }
 
   /** Keeps something for the person, here at once and on the server. */

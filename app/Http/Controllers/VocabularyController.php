@@ -5,17 +5,21 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Rights;
+use App\Design\Catalog;
 use App\Design\Draft;
 use App\Design\PartShape;
 use App\Exchange\RdfFiles;
+use App\Http\Requests\TermsAsked;
 use App\Index\SqliteStore;
 use App\Support\Refused;
 use Brenvic\Core\Classification\LikelyDoubles;
 use Brenvic\Core\Classification\Skos;
 use Brenvic\Core\Classification\SkosImport;
+use Brenvic\Core\Classification\TermChoice;
 use Brenvic\Core\Classification\TermsTable;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Fields\VocabularyTerm;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\Keys;
@@ -27,8 +31,41 @@ use Symfony\Component\HttpFoundation\HeaderUtils;
 /** What is done with vocabularies and classification schemes beside editing them: counting, comparing, exchanging. */
 final readonly class VocabularyController
 {
+    /** Terms that are listed of those that fit what was typed. */
+    private const MOST_FOUND = 100;
+
     public function __construct(private Draft $draft)
     {
+    }
+
+    /** Terms to choose from, of the published design: a level, what fits what is typed, or those of some codes. */
+    public function terms(TermsAsked $request, Catalog $catalog, string $code): JsonResponse
+    {
+        return new JsonResponse(['terms' => $this->chosen($request, $catalog->design(), $code)]);
+    }
+
+    /** The same, of the draft. */
+    public function draftTerms(TermsAsked $request, string $code): JsonResponse
+    {
+        return new JsonResponse(['terms' => $this->chosen($request, $this->draft->design(), $code)]);
+    }
+
+    /** @return list<array<string, mixed>> */
+    private function chosen(TermsAsked $request, Design $design, string $code): array
+    {
+        $vocabulary = $design->vocabulary($code) ?? abort(404);
+        $choice = new TermChoice($vocabulary, $request->from(), $request->beside(), $request->retired());
+        $terms = match (true) {
+            $request->codes() !== [] => array_values(array_intersect_key($vocabulary->terms, array_flip($request->codes()))),
+            $request->typed() !== '' => $choice->matching($request->typed(), self::MOST_FOUND),
+            default => $choice->below($request->below()),
+        };
+
+        return array_map(static fn (VocabularyTerm $term): array => [
+            'code' => $term->code, 'label' => $term->label, 'notation' => $term->notation, 'synonyms' => $term->synonyms, 'retired' => $term->retired,
+            'more' => $choice->hasBelow($term->code), 'fits' => $choice->isFit($term),
+            'path' => array_map($vocabulary->label(...), array_reverse(array_slice(array_values(array_filter($vocabulary->lineage($term->code), static fn (string $above): bool => $above !== $term->code)), 0, 4))),
+        ], $terms);
     }
 
     /** How many documents each term has, itself and with what is below it, in all fields that use the vocabulary. */
@@ -90,11 +127,21 @@ final readonly class VocabularyController
         $name = (string) $request->query('name', '');
         $present = $this->draft->design()->part(DesignKind::Vocabulary, $code);
         $contents = $request->getContent();
-        $import = str_ends_with(mb_strtolower($name), '.csv')
-            ? TermsTable::read($contents, $present ?? ['name' => $code, 'terms' => []])
-            : Skos::read(RdfFiles::read($contents, RdfFiles::formatOf(mb_strtolower($name), $contents)), $code, $present);
+        if (str_ends_with(mb_strtolower($name), '.csv')) {
+            return new JsonResponse([...$this->shape($code, TermsTable::read($contents, $present ?? ['name' => $code, 'terms' => []])), 'schemes' => [], 'chosen' => '']);
+        }
+        $triples = RdfFiles::read($contents, RdfFiles::formatOf(mb_strtolower($name), $contents));
+        $schemes = Skos::schemes($triples);
+        $chosen = (string) $request->query('scheme', '');
+        if ($chosen !== '' && ! in_array($chosen, array_column($schemes, 'uri'), true)) {
+            throw new Refused("The file has no scheme <{$chosen}>.");
+        }
 
-        return new JsonResponse($this->shape($code, $import));
+        return new JsonResponse([
+            ...$this->shape($code, Skos::read($triples, $code, $present, chosen: $chosen)),
+            'schemes' => count($schemes) > 1 ? $schemes : [],
+            'chosen' => $chosen,
+        ]);
     }
 
     /** @return array<string, mixed> */

@@ -58,6 +58,8 @@ final class SearchInput extends FormRequest
             'facets.*.order' => ['string', Rule::enum(FacetOrder::class)],
             'facets.*.most' => 'integer|min:1|max:5000',
             'facets.*.search' => 'nullable|string|max:200',
+            'facets.*.opened' => 'array|max:200',
+            'facets.*.opened.*' => 'string|max:4000',
         ];
     }
 
@@ -90,7 +92,13 @@ final class SearchInput extends FormRequest
     {
         $facets = [];
         foreach ($this->validated('facets') ?? [] as $of) {
-            $facets[$of['field']] = new FacetRequest($of['field'], (int) ($of['most'] ?? 12), FacetOrder::from($of['order'] ?? FacetOrder::Count->value), (string) ($of['search'] ?? ''));
+            $facets[$of['field']] = new FacetRequest(
+                $of['field'],
+                (int) ($of['most'] ?? 12),
+                FacetOrder::from($of['order'] ?? FacetOrder::Count->value),
+                (string) ($of['search'] ?? ''),
+                array_values($of['opened'] ?? []),
+            );
         }
 
         return $facets;

@@ -24,8 +24,11 @@ use Brenvic\Core\Search\SearchSchema;
 /** Shapes the design for the API: all of it for those who design, for others what they work with and may know of. */
 final readonly class DesignResource
 {
+    /** Vocabularies of more terms than this are asked for them a level, or a typed word, at a time. */
+    public const MOST_TERMS = 500;
+
     /** What is known of a term where it is chosen. */
-    private const OF_A_TERM = ['code', 'label', 'parent', 'synonyms', 'notation', 'retired', 'replaced_by', 'under'];
+    public const OF_A_TERM = ['code', 'label', 'parent', 'also_below', 'synonyms', 'notation', 'retired', 'replaced_by', 'under'];
 
     public function __construct(
         private Catalog $catalog,
@@ -89,7 +92,7 @@ final readonly class DesignResource
     }
 
     /**
-     * One part; the rows of a table only by their number.
+     * One part; the rows of a table, and the terms of a large vocabulary, only by their number.
      *
      * @param  array<string, mixed>  $content
      * @return array<string, mixed>
@@ -98,6 +101,16 @@ final readonly class DesignResource
     {
         if ($kind === DesignKind::Table) {
             $content = [...$content, 'row_count' => count($content['rows'] ?? []), 'rows' => []];
+        }
+        if ($kind === DesignKind::Vocabulary) {
+            $terms = Design::entries($content, 'terms');
+            $isLarge = count($terms) > self::MOST_TERMS;
+            $content = [
+                ...array_diff_key($content, $isLarge ? ['statements' => 0, 'unsaid' => 0] : []),
+                'terms' => $isLarge ? [] : $terms,
+                'term_count' => count($terms),
+                'is_tree' => array_filter($terms, static fn (array $term): bool => ($term['parent'] ?? null) !== null) !== [],
+            ];
         }
 
         return ['code' => $code, ...DesignFile::objects($content), 'lock_version' => $lock];

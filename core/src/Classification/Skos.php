@@ -93,11 +93,12 @@ final class Skos
             }
             $say(self::SKOS.'notation', self::string($term, 'notation'));
             $say(self::SKOS.'scopeNote', self::string($term, 'note'), $language);
-            $parent = self::string($term, 'parent');
-            if ($parent === '') {
+            $parents = array_filter([self::string($term, 'parent'), ...self::strings($term, 'also_below')]);
+            if ($parents === []) {
                 $link(self::SKOS.'topConceptOf', $scheme);
                 $triples[] = new Triple($scheme, self::SKOS.'hasTopConcept', $concept);
-            } else {
+            }
+            foreach ($parents as $parent) {
                 $link(self::SKOS.'broader', $at($parent));
                 $triples[] = new Triple($at($parent), self::SKOS.'narrower', $concept);
             }
@@ -170,10 +171,9 @@ final class Skos
                 $faults[] = "<{$subject}> has no prefLabel; its code stands in for it.";
                 $label = $id;
             }
-            $parents = array_values(array_unique($above[$id] ?? []));
-            if (count($parents) > 1) {
-                $faults[] = "“{$label}” has more than one broader concept; it is shown below the first, “{$parents[0]}”; the others are kept for exchange.";
-            }
+            // RDF has no order: what has its place below one of them keeps it.
+            $parents = $above[$id] ?? [];
+            $first = in_array($known[$id]['parent'] ?? null, $parents, true) ? self::string($known[$id], 'parent') : $parents[0] ?? null;
             foreach ($properties[self::SKOS.'broader'] ?? [] as $broader) {
                 if (! isset($codes[$broader->object])) {
                     $faults[] = "“{$label}” is below <{$broader->object}>, which the file does not hold; it is put at the top.";
@@ -185,7 +185,8 @@ final class Skos
             $was = $known[$id] ?? [];
             $terms[] = [
                 ...$known[$id] ?? [],
-                'code' => $id, ...$subject === $base.rawurlencode($id) || str_starts_with((string) $subject, '_:') ? [] : ['uri' => (string) $subject], 'label' => mb_strcut($label, 0, 200), 'parent' => $parents[0] ?? null,
+                'code' => $id, ...$subject === $base.rawurlencode($id) || str_starts_with((string) $subject, '_:') ? [] : ['uri' => (string) $subject], 'label' => mb_strcut($label, 0, 200), 'parent' => $first,
+                'also_below' => self::inOrderOf(self::strings($known[$id] ?? [], 'also_below'), array_values(array_diff($parents, [$first]))),
                 'synonyms' => self::inOrderOf(self::strings($was, 'synonyms'), array_values(array_unique([...$texts(self::SKOS.'altLabel'), ...$texts(self::SKOS.'hiddenLabel')]))),
                 'notation' => $texts(self::SKOS.'notation')[0] ?? '',
                 'note' => implode("\n", [...$texts(self::SKOS.'scopeNote'), ...$texts(self::SKOS.'definition')]),
@@ -237,6 +238,37 @@ final class Skos
         $told['terms'] = array_map(static fn (array $term): array => ($term['uri'] ?? '') === $base.rawurlencode(self::string($term, 'code')) ? array_diff_key($term, ['uri' => 0]) : $term, Design::entries($vocabulary, 'terms'));
 
         return $told;
+    }
+
+    /**
+     * The schemes that a file declares or puts concepts into.
+     *
+     * @param  list<Triple>  $triples
+     * @return list<array{uri: string, name: string, concepts: int}> in the order of their addresses; the name may be empty
+     */
+    public static function schemes(array $triples, string $language = self::LANGUAGE): array
+    {
+        $schemes = $in = $titles = [];
+        foreach ($triples as $triple) {
+            if ($triple->predicate === self::TYPE && $triple->object === self::SKOS.'ConceptScheme') {
+                $schemes[$triple->subject] = true;
+            } elseif (in_array($triple->predicate, [self::SKOS.'inScheme', self::SKOS.'topConceptOf'], true)) {
+                $schemes[$triple->object] = true;
+                $in[$triple->object][$triple->subject] = true;
+            } elseif ($triple->predicate === self::SKOS.'hasTopConcept') {
+                $in[$triple->subject][$triple->object] = true;
+            } elseif (in_array($triple->predicate, self::TITLES, true)) {
+                $titles[$triple->subject][$triple->predicate][] = $triple;
+            }
+        }
+        ksort($schemes, SORT_STRING);
+        $found = [];
+        foreach (array_keys($schemes) as $scheme) {
+            $names = array_map(static fn (string $title): string => self::labels($titles[$scheme][$title] ?? [], $language)[0], self::TITLES);
+            $found[] = ['uri' => (string) $scheme, 'name' => array_values(array_filter($names))[0] ?? '', 'concepts' => count($in[$scheme] ?? [])];
+        }
+
+        return $found;
     }
 
     /**
@@ -308,32 +340,73 @@ final class Skos
     }
 
     /**
-     * The same without the first step of each circle, and the circles in words. A concept that stands in one is put at the top.
+     * The same without what closes a circle, and the circles in words: first along the first parents, of which the step out
+     * of the concept where a circle is met is left out, then each further parent that is below the concept already.
      *
      * @param  array<string, list<string>>  $above
      * @return array{array<string, list<string>>, list<string>}
      */
     private static function withoutCircles(array $above): array
     {
-        $faults = [];
+        $faults = $firsts = [];
+        foreach ($above as $id => $parents) {
+            $firsts[$id] = [$parents[0]];
+        }
         $state = [];
         foreach (array_keys($above) as $start) {
             $path = [];
-            for ($at = (string) $start; $at !== '' && ($state[$at] ?? '') === ''; $at = $above[$at][0] ?? '') {
+            for ($at = (string) $start; $at !== '' && ($state[$at] ?? '') === ''; $at = $firsts[$at][0] ?? '') {
                 $state[$at] = 'open';
                 $path[] = $at;
             }
             if ($at !== '' && $state[$at] === 'open') {
                 $circle = array_slice($path, (int) array_search($at, $path, true));
-                $faults[] = 'These stand below each other in a circle: '.implode(' → ', [...$circle, $at])."; “{$at}” is put at the top.";
-                $above[$at] = [];
+                $faults[$at] = 'These stand below each other in a circle: '.implode(' → ', [...$circle, $at]).'; “'.$at.'” is '
+                    .(count($above[$at]) > 1 ? "not put below “{$above[$at][0]}”." : 'put at the top.');
+                $firsts[$at] = [];
             }
             foreach ($path as $passed) {
                 $state[$passed] = 'done';
             }
         }
+        foreach ($above as $id => $parents) {
+            foreach (array_slice($parents, 1) as $parent) {
+                $way = self::way($firsts, $parent, (string) $id);
+                if ($way === []) {
+                    $firsts[$id][] = $parent;
+                } else {
+                    $faults[] = 'These stand below each other in a circle: '.implode(' → ', [$id, ...$way])."; “{$id}” is not put below “{$parent}”.";
+                }
+            }
+        }
 
-        return [$above, $faults];
+        return [$firsts, array_values($faults)];
+    }
+
+    /**
+     * A way up from one concept to another, both with it; none if there is none.
+     *
+     * @param  array<string, list<string>>  $above
+     * @return list<string>
+     */
+    private static function way(array $above, string $from, string $to): array
+    {
+        $steps = [[$from]];
+        $seen = [$from => true];
+        while (($way = array_pop($steps)) !== null) {
+            $at = $way[count($way) - 1];
+            if ($at === $to) {
+                return $way;
+            }
+            foreach ($above[$at] ?? [] as $parent) {
+                if (! isset($seen[$parent])) {
+                    $seen[$parent] = true;
+                    $steps[] = [...$way, $parent];
+                }
+            }
+        }
+
+        return [];
     }
 
     /**
@@ -355,7 +428,7 @@ final class Skos
             }
         }
 
-        return $above;
+        return array_map(static fn (array $parents): array => array_values(array_unique($parents)), $above);
     }
 
     /**

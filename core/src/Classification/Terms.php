@@ -82,10 +82,17 @@ final readonly class Terms
                 $faults[] = "“{$label}” and “{$notations[$notation]}” have the same notation {$notation}.";
             }
             $notations[$notation] ??= $label;
-            $parent = self::parent($term);
-            if ($parent !== null && ! isset($this->byCode[$parent])) {
-                $faults[] = "“{$code}” is below “{$parent}”, which is not in the vocabulary.";
-            } elseif ($this->isBelowItself($code)) {
+            $parents = self::parents($term);
+            foreach (array_filter($parents, fn (string $parent): bool => ! isset($this->byCode[$parent])) as $missing) {
+                $faults[] = "“{$code}” is below “{$missing}”, which is not in the vocabulary.";
+            }
+            if ($parents !== [] && self::parent($term) === null) {
+                $faults[] = "“{$code}” is at the top and below another term as well. Give it a parent, or no other place.";
+            }
+            if (count(array_unique($parents)) < count($parents)) {
+                $faults[] = "“{$code}” is below the same term twice.";
+            }
+            if ($this->isBelowItself($code)) {
                 $faults[] = "“{$code}” stands below itself. Give it another parent.";
             }
             array_push($faults, ...$this->loose($term, $label));
@@ -151,7 +158,7 @@ final readonly class Terms
     }
 
     /**
-     * What stands below each term; the top terms under ''.
+     * What has its place below each term, in lists that name each term once; the top terms under ''.
      *
      * @return array<string, list<string>>
      */
@@ -167,14 +174,15 @@ final readonly class Terms
 
     private function isBelowItself(string $code): bool
     {
-        $at = $code;
-        for ($steps = count($this->byCode); $steps >= 0; $steps--) {
-            $at = isset($this->byCode[$at]) ? self::parent($this->byCode[$at]) : null;
-            if ($at === null) {
-                return false;
-            }
+        $seen = [];
+        $waiting = self::parents($this->byCode[$code]);
+        while (($at = array_pop($waiting)) !== null) {
             if ($at === $code) {
                 return true;
+            }
+            if (! isset($seen[$at])) {
+                $seen[$at] = true;
+                array_push($waiting, ...self::parents($this->byCode[$at] ?? []));
             }
         }
 
@@ -184,12 +192,37 @@ final readonly class Terms
     /** @param  array<string, mixed>  $term */
     private static function term(array $term): VocabularyTerm
     {
-        $texts = static fn (string $property): array => array_values(array_filter(is_array($term[$property] ?? null) ? $term[$property] : [], is_string(...)));
-
         return new VocabularyTerm(
-            self::text($term, 'code'), self::text($term, 'label'), self::parent($term), $texts('synonyms'), self::text($term, 'notation'),
-            ($term['retired'] ?? false) === true, is_string($term['replaced_by'] ?? null) ? $term['replaced_by'] : null, $texts('under'),
+            self::text($term, 'code'),
+            self::text($term, 'label'),
+            self::parent($term),
+            self::texts($term, 'synonyms'),
+            self::text($term, 'notation'),
+            ($term['retired'] ?? false) === true,
+            is_string($term['replaced_by'] ?? null) ? $term['replaced_by'] : null,
+            self::texts($term, 'under'),
+            self::texts($term, 'also_below'),
         );
+    }
+
+    /**
+     * @param  array<array-key, mixed>  $term
+     * @return list<string>
+     */
+    private static function texts(array $term, string $property): array
+    {
+        return array_values(array_filter(is_array($term[$property] ?? null) ? $term[$property] : [], is_string(...)));
+    }
+
+    /**
+     * @param  array<array-key, mixed>  $term
+     * @return list<string> codes of all that it is directly below
+     */
+    private static function parents(array $term): array
+    {
+        $first = is_string($term['parent'] ?? null) && $term['parent'] !== '' ? [$term['parent']] : [];
+
+        return [...$first, ...self::texts($term, 'also_below')];
     }
 
     /** @param  array<array-key, mixed>  $term */

@@ -8,12 +8,12 @@ use Brenvic\Core\Design\Design;
 use Brenvic\Core\Fields\InvalidDefinition;
 
 /**
- * Terms as CSV (RFC 4180, UTF-8): `code,label,parent,synonyms,notation,note,retired,replaced_by`, several synonyms with
- * `|` between them. Only `label` is needed to read one; terms are known again by their codes.
+ * Terms as CSV (RFC 4180, UTF-8): `code,label,parent,also_below,synonyms,notation,note,retired,replaced_by`, several of
+ * a kind with `|` between them. Only `label` is needed to read one; terms are known again by their codes.
  */
 final class TermsTable
 {
-    private const COLUMNS = ['code', 'label', 'parent', 'synonyms', 'notation', 'note', 'retired', 'replaced_by'];
+    private const COLUMNS = ['code', 'label', 'parent', 'also_below', 'synonyms', 'notation', 'note', 'retired', 'replaced_by'];
 
     /** @param  list<array<string, mixed>>  $terms */
     public static function write(array $terms): string
@@ -70,7 +70,8 @@ final class TermsTable
             $terms[] = [
                 ...$was, 'code' => $code, 'label' => $label,
                 'parent' => $given('parent') === null ? ($was['parent'] ?? null) : ($given('parent') === '' ? null : $given('parent')),
-                'synonyms' => $given('synonyms') === null ? ($was['synonyms'] ?? []) : array_values(array_filter(array_map(trim(...), explode('|', (string) $given('synonyms'))), static fn (string $s): bool => $s !== '')),
+                ...isset($was['also_below']) || $given('also_below') !== null ? ['also_below' => self::several($given('also_below'), $was['also_below'] ?? [])] : [],
+                'synonyms' => self::several($given('synonyms'), $was['synonyms'] ?? []),
                 'notation' => $given('notation') ?? $was['notation'] ?? '',
                 'note' => $given('note') ?? $was['note'] ?? '',
                 'retired' => $given('retired') === null ? ($was['retired'] ?? false) : in_array(mb_strtolower((string) $given('retired')), ['yes', 'true', '1', 'y'], true),
@@ -79,6 +80,16 @@ final class TermsTable
         }
 
         return new SkosImport([...$present, 'terms' => $terms], (new Terms($terms))->faults(), $present);
+    }
+
+    /** @return list<string> */
+    private static function several(?string $cell, mixed $was): array
+    {
+        if ($cell === null) {
+            return array_values(array_filter(is_array($was) ? $was : [], is_string(...)));
+        }
+
+        return array_values(array_filter(array_map(trim(...), explode('|', $cell)), static fn (string $text): bool => $text !== ''));
     }
 
     private static function codeOf(string $label): string

@@ -215,7 +215,7 @@ final readonly class Effect
     /** Whether documents look other when one of their terms changes from one to the other. */
     private static function looksOther(VocabularyTerm $was, VocabularyTerm $is): bool
     {
-        return $was->name() !== $is->name() || $was->parent !== $is->parent || $was->synonyms !== $is->synonyms;
+        return $was->name() !== $is->name() || $was->parents() !== $is->parents() || $was->synonyms !== $is->synonyms;
     }
 
     /**

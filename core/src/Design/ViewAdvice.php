@@ -81,7 +81,7 @@ final readonly class ViewAdvice
             $counts[$terms[$number] ?? ''] = $count;
         }
         // A tree is divided by its top terms, a date by its years: what is below would be the next level.
-        $counts = array_filter($counts, static fn (int|string $value): bool => $field->above((string) $value) === null, ARRAY_FILTER_USE_KEY);
+        $counts = array_filter($counts, static fn (int|string $value): bool => $field->above((string) $value) === [], ARRAY_FILTER_USE_KEY);
         if ($counts === []) {
             return null;
         }

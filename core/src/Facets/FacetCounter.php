@@ -40,6 +40,9 @@ final readonly class FacetCounter
     /** Documents that are listed in a posting cost as much as one bit string. */
     private const LISTED_COST = 120;
 
+    /** A tree of more values than this is listed only as far as it has been opened. */
+    private const WHOLE_TREE = 400;
+
     public function __construct(private IndexReader $reader)
     {
     }
@@ -81,13 +84,14 @@ final readonly class FacetCounter
         if (! $isOpen && $request->order === FacetOrder::Count && count($counts) > $request->most) {
             $counts = self::highest($counts, $request->most, $kept);
         }
-        foreach (self::ordered($field, $counts, $standing, $request->order) as $value) {
+        $parts = $isOpen ? self::parts($field, $counts, $request, array_map(strval(...), array_keys($kept))) : null;
+        foreach (self::ordered($field, $parts === null ? $counts : $parts['listed'], $standing, $request->order) as $value) {
             $value = (string) $value;
-            $parent = $field->above($value);
-            if (! isset($kept[$value]) && ! ($isOpen && ($parent !== null || $field->kind === FieldKind::Date)) && ++$tops > $request->most) {
+            $parents = $field->above($value);
+            if (! isset($kept[$value]) && ! ($isOpen && ($parents !== [] || $field->kind === FieldKind::Date)) && ++$tops > $request->most) {
                 continue;
             }
-            $values[] = new FacetValue($value, $field->display($value), $parent, $excluded[$value] ?? $counts[$value], in_array($value, $chosen, true), isset($excluded[$value]), $standing[$value] ?? null);
+            $values[] = new FacetValue($value, $field->display($value), $parents, $excluded[$value] ?? $counts[$value], in_array($value, $chosen, true), isset($excluded[$value]), $standing[$value] ?? null, isset($parts['above'][$value]));
         }
         $listed = array_map(static fn (FacetValue $v): string => $v->value, $values);
         foreach (array_diff([...$chosen, ...array_map(strval(...), array_keys($excluded))], $listed) as $value) {
@@ -95,6 +99,33 @@ final readonly class FacetCounter
         }
 
         return new FacetCounts($values, $distinct);
+    }
+
+    /**
+     * What of a tree is listed: all of it, or of a large one the top, what is below opened values, and the branches of those
+     * that are kept.
+     *
+     * @param  array<int|string, int>  $counts
+     * @param  list<string>  $kept
+     * @return array{listed: array<int|string, int>, above: array<string, true>} the counts, and the values that others are below
+     */
+    private static function parts(FieldDefinition $field, array $counts, FacetRequest $request, array $kept): array
+    {
+        $parents = $above = [];
+        foreach (array_keys($counts) as $value) {
+            foreach ($parents[$value] = $field->above((string) $value) as $parent) {
+                $above[$parent] = true;
+            }
+        }
+        if (count($counts) <= self::WHOLE_TREE || ! $field->isTree()) {
+            return ['listed' => $counts, 'above' => $above];
+        }
+        $opened = array_flip(array_merge($request->opened, ...array_map(static fn (string $value): array => $field->vocabulary?->lineage($value) ?? [], $kept)));
+        $listed = array_filter($counts, static function (int|string $value) use ($parents, $opened): bool {
+            return $parents[$value] === [] || array_intersect_key(array_flip($parents[$value]), $opened) !== [];
+        }, ARRAY_FILTER_USE_KEY);
+
+        return ['listed' => $listed, 'above' => $above];
     }
 
     /**

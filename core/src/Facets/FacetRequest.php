@@ -10,12 +10,14 @@ final readonly class FacetRequest
     /**
      * @param  int  $most  how many values are listed
      * @param  string  $search  only values whose label has this in it
+     * @param  list<string>  $opened  of a large tree: the values below which is looked
      */
     public function __construct(
         public string $field,
         public int $most = 12,
         public FacetOrder $order = FacetOrder::Count,
         public string $search = '',
+        public array $opened = [],
     ) {
     }
 

@@ -8,18 +8,20 @@ namespace Brenvic\Core\Facets;
 final readonly class FacetValue
 {
     /**
-     * @param  string|null  $parent  the value above it in a tree; for a month its year
+     * @param  list<string>  $parents  the values directly above it in a tree; for a month its year
      * @param  bool  $chosen  required by the search
+     * @param  bool  $more  whether there are values below it, listed or not
      * @param  bool  $excluded  left out by the search; `count` is then what leaving it out costs
      */
     public function __construct(
         public string $value,
         public string $label,
-        public ?string $parent,
+        public array $parents,
         public int $count,
         public bool $chosen = false,
         public bool $excluded = false,
         public ?StandingOut $standingOut = null,
+        public bool $more = false,
     ) {
     }
 }

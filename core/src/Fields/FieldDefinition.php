@@ -138,13 +138,17 @@ final readonly class FieldDefinition
         };
     }
 
-    /** The value above one among those that are indexed: the term above it in a tree, the year of a month. */
-    public function above(string $value): ?string
+    /**
+     * The values directly above one among those that are indexed: the terms above it in a tree, the year of a month.
+     *
+     * @return list<string>
+     */
+    public function above(string $value): array
     {
         return match (true) {
-            $this->isTree() => $this->vocabulary->terms[$value]->parent ?? null,
-            $this->kind->isDate() => strlen($value) > 4 ? substr($value, 0, 4) : null,
-            default => null,
+            $this->isTree() => ($this->vocabulary->terms[$value] ?? null)?->parents() ?? [],
+            $this->kind->isDate() => strlen($value) > 4 ? [substr($value, 0, 4)] : [],
+            default => [],
         };
     }
 

@@ -36,7 +36,7 @@ final readonly class Vocabulary
             foreach ($term->synonyms as $synonym) {
                 $bySynonym[self::fold($synonym)] ??= $term->code;
             }
-            $isTree = $isTree || $term->parent !== null;
+            $isTree = $isTree || $term->parents() !== [];
             $byLabel[self::fold($term->label)] ??= $term->code;
             if ($term->notation !== '') {
                 $bySynonym[self::fold($term->notation)] ??= $term->code;
@@ -61,17 +61,19 @@ final readonly class Vocabulary
     }
 
     /**
-     * A term and everything above it, nearest first. A cycle ends the walk.
+     * A term and everything above it by any of its parents, nearest first, each once. A cycle ends the walk.
      *
      * @return list<string> codes; just `$code` when the vocabulary does not hold it
      */
     public function lineage(string $code): array
     {
         $line = [$code];
-        $at = $this->terms[$code] ?? null;
-        while ($at?->parent !== null && ! in_array($at->parent, $line, true)) {
-            $line[] = $at->parent;
-            $at = $this->terms[$at->parent] ?? null;
+        for ($at = 0; isset($line[$at]); $at++) {
+            foreach (($this->terms[$line[$at]] ?? null)?->parents() ?? [] as $parent) {
+                if (! in_array($parent, $line, true)) {
+                    $line[] = $parent;
+                }
+            }
         }
 
         return $line;

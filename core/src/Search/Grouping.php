@@ -57,14 +57,14 @@ final readonly class Grouping
         $values = [];
         foreach (array_keys($counts) as $number) {
             $value = $terms[$number] ?? '';
-            if ($field->above($value) === $below) {
+            $above = $field->above($value);
+            if ($below === null ? $above === [] : in_array($below, $above, true)) {
                 $values[$value] = $number;
             }
         }
         $withBelow = [];
         foreach (array_keys($counts) as $number) {
-            $above = $field->above($terms[$number] ?? '');
-            if ($above !== null) {
+            foreach ($field->above($terms[$number] ?? '') as $above) {
                 $withBelow[$above] = true;
             }
         }

@@ -27,6 +27,9 @@ final class Collection
 {
     private const WORDS = ['gate', 'lock', 'sill', 'seepage', 'gates', 'weir', 'silt', 'over', 'ash', 'sylt', 'locke'];
 
+    /** What each reach is below, by hand: the inner basin belongs to the south as well. */
+    private const BELOW = ['n' => ['n'], 'n1' => ['n1', 'n'], 'n11' => ['n11', 'n1', 's1', 'n', 's'], 's' => ['s'], 's1' => ['s1', 's']];
+
     public readonly SearchSchema $schema;
 
     /** @var array<int, array{text: list<string>, ends: list<int>, title: string, library: string, reaches: list<string>, depths: list<string>, dated: ?string}> ends: 1 where a sentence ends behind a word, 2 a paragraph */
@@ -35,7 +38,7 @@ final class Collection
     public function __construct(public IndexStore $store = new MemoryStore)
     {
         $reaches = new Vocabulary('reach', [
-            new VocabularyTerm('n', 'North'), new VocabularyTerm('n1', 'North basin', 'n'), new VocabularyTerm('n11', 'Inner basin', 'n1'),
+            new VocabularyTerm('n', 'North'), new VocabularyTerm('n1', 'North basin', 'n'), new VocabularyTerm('n11', 'Inner basin', 'n1', alsoBelow: ['s1']),
             new VocabularyTerm('s', 'South'), new VocabularyTerm('s1', 'South cut', 's'),
         ]);
         $libraries = new Vocabulary('library', [new VocabularyTerm('a', 'A'), new VocabularyTerm('b', 'B'), new VocabularyTerm('c', 'C')]);
@@ -130,7 +133,7 @@ final class Collection
     /** @return list<string> */
     public function lineages(array $d): array
     {
-        return array_values(array_unique(array_merge([], ...array_map($this->schema->fields['reach']->vocabulary->lineage(...), $d['reaches']))));
+        return array_values(array_unique(array_merge([], ...array_map(static fn (string $reach): array => self::BELOW[$reach], $d['reaches']))));
     }
 
     /** @return array{string, Closure(array<string, mixed>): bool} a criterion and what it means */

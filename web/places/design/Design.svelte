@@ -1,4 +1,7 @@
 <script lang="ts">
+  import { api, messageOf } from '@/api/client';
+  import type { Vocabulary } from '@/api/types';
+  import { count } from '@/parts/format';
   import { app } from '@/state/app.svelte';
   import { router } from '@/state/router.svelte';
   import { onDestroy, onMount } from 'svelte';
@@ -68,8 +71,8 @@
     switch (kind) {
       case 'fields': return design.fields.map((f) => ({ code: f.code, name: f.label, hint: design.kinds.find((k) => k.value === f.kind)?.label ?? '' }));
       case 'types': return design.types.map((t) => ({ code: t.code, name: t.name, hint: `${t.fields.length} fields` }));
-      case 'vocabularies': return flat.map((v) => ({ code: v.code, name: v.name, hint: `${v.terms.length} terms` }));
-      case 'schemes': return schemes.map((v) => ({ code: v.code, name: v.name, hint: `${v.terms.length} concepts` }));
+      case 'vocabularies': return flat.map((v) => ({ code: v.code, name: v.name, hint: `${count(v.term_count ?? 0)} terms` }));
+      case 'schemes': return schemes.map((v) => ({ code: v.code, name: v.name, hint: `${count(v.term_count ?? 0)} concepts` }));
       case 'tables': return design.tables.map((t) => ({ code: t.code, name: t.name, hint: t.source === 'outside' ? 'outside' : `${t.row_count ?? 0} rows` }));
       case 'views': return views.map((v) => ({ code: v.code, name: v.name, hint: v.levels.length > 0 ? `${v.levels.length} levels` : '' }));
       case 'forms': return design.forms.map((f) => ({ code: f.code, name: f.name, hint: `${f.fields.length} fields` }));
@@ -92,6 +95,21 @@
   const shown = $derived(entries.filter((e) => `${e.name} ${e.code}`.toLowerCase().includes(filter.trim().toLowerCase())));
   const known = $derived(code === 'new' || entries.some((e) => e.code === code));
   const find = <T extends { code: string }>(list: T[]) => list.find((e) => e.code === code) ?? null;
+  /** The vocabulary that is edited, with all its terms: the design has those of a large one only by their number. */
+  let whole = $state.raw<{ vocabulary: Vocabulary | null; fault: string }>({ vocabulary: null, fault: '' });
+  const listed = $derived(partKind === 'vocabularies' ? find(design.vocabularies) : null);
+  const isLarge = $derived(listed !== null && listed.terms.length < (listed.term_count ?? 0));
+  $effect(() => {
+    if (!isLarge || !listed) return;
+    const wanted = listed;
+    whole = { vocabulary: null, fault: '' };
+    api.part<Vocabulary>('vocabularies', wanted.code).then(
+      (got) => { if (wanted === listed) whole = { vocabulary: { ...wanted, ...got }, fault: '' }; },
+      (error) => { if (wanted === listed) whole = { vocabulary: null, fault: messageOf(error, 'The terms could not be loaded. Open it again.') }; },
+    );
+  });
+  const vocabulary = $derived(isLarge ? whole.vocabulary : listed);
+
   // A saved change is a new start for the form.
   const stamp = $derived(partKind === 'people' ? 0 : ((design[partKind] as { code: string; lock_version: number }[]).find((e) => e.code === code)?.lock_version ?? 0));
 </script>
@@ -131,12 +149,14 @@
       <p class="quiet p-8">Choose one on the left, or make a new one.</p>
     {:else if !known}
       <p class="quiet p-8">There is no “{code}” here.</p>
+    {:else if isLarge && whole.vocabulary?.code !== code}
+      <p class="p-8" class:quiet={!whole.fault} class:fault={!!whole.fault} role="status">{whole.fault || `Loading ${count(listed?.term_count ?? 0)} terms…`}</p>
     {:else}
       {#key `${kind}/${code}/${stamp}`}
         {#if kind === 'fields'}<FieldEditor field={find(design.fields)} />
         {:else if kind === 'types'}<TypeEditor type={find(design.types)} />
-        {:else if kind === 'vocabularies'}<VocabularyEditor vocabulary={find(design.vocabularies)} />
-        {:else if kind === 'schemes'}<SchemeEditor scheme={find(design.vocabularies)} />
+        {:else if kind === 'vocabularies'}<VocabularyEditor {vocabulary} />
+        {:else if kind === 'schemes'}<SchemeEditor scheme={vocabulary} />
         {:else if kind === 'tables'}<TableEditor table={find(design.tables)} />
         {:else if kind === 'views'}<ViewEditor view={find(views)} />
         {:else if kind === 'forms'}<FormEditor form={find(design.forms)} />

@@ -54,7 +54,7 @@
   {#if draft.kind === 'choice'}
     <div class="py-1.5">
       <label class="heading" for="vocabulary">Vocabulary</label>
-      <Combobox id="vocabulary" label="Vocabulary" items={design.vocabularies.map((v) => ({ value: v.code, label: v.name, hint: v.scheme ? `scheme, ${v.terms.length} concepts` : `${v.terms.length} terms` }))} value={draft.vocabulary ?? ''} invalid={!!editing.faults.vocabulary} onchange={(v) => (draft.vocabulary = v || null)} />
+      <Combobox id="vocabulary" label="Vocabulary" items={design.vocabularies.map((v) => ({ value: v.code, label: v.name, hint: v.scheme ? `scheme, ${v.term_count} concepts` : `${v.term_count} terms` }))} value={draft.vocabulary ?? ''} invalid={!!editing.faults.vocabulary} onchange={(v) => (draft.vocabulary = v || null)} />
       {#if editing.faults.vocabulary}<p class="fault" role="alert">{editing.faults.vocabulary}</p>{/if}
     </div>
   {:else if draft.kind === 'number' || draft.kind === 'amount'}

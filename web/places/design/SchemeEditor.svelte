@@ -3,7 +3,7 @@
   import type { Term, TermCounts, Vocabulary } from '@/api/types';
   import Combobox from '@/parts/Combobox.svelte';
   import { count, plural } from '@/parts/format';
-  import { inTreeOrder, nameOf } from '@/parts/terms';
+  import { inTreeOrder, levelsOf, nameOf, parentsOf } from '@/parts/terms';
   import { app } from '@/state/app.svelte';
   import IconChevronRight from '@lucide/svelte/icons/chevron-right';
   import IconPlus from '@lucide/svelte/icons/plus';
@@ -11,7 +11,7 @@
   import CriterionEditor from './CriterionEditor.svelte';
   import { codeOf, Editing } from './editing.svelte';
   import EditorFrame from './EditorFrame.svelte';
-  import { below, branch, freeCode, merge, place } from './terms';
+  import { below, branch, freeCode, merge, place, reparent } from './terms';
   import TextRow from './TextRow.svelte';
   import VocabularyExchange from './VocabularyExchange.svelte';
 
@@ -22,9 +22,15 @@
   const known = new Set(editing.original?.terms.map((t) => t.code));
   let codeTouched = false;
   let at = $state(editing.original?.terms[0]?.code ?? '');
-  let open = $state<Record<string, boolean>>(Object.fromEntries((editing.original?.terms ?? []).filter((t) => t.parent === null).map((t) => [t.code, true])));
+  /** Below which concept the one at hand is looked at, where it has several places. */
+  let spot = $state<string | null>(null);
+  /** A tree of more concepts than this begins closed. */
+  const OPENED = 500;
+  let open = $state<Record<string, boolean>>(Object.fromEntries((editing.original?.terms ?? []).filter((t, _, all) => t.parent === null && all.length <= OPENED).map((t) => [t.code, true])));
   let dragged = $state('');
-  let over = $state<{ code: string; how: 'into' | 'after' } | null>(null);
+  /** Below which concept the dragged one was taken up. */
+  let taken: string | null = null;
+  let over = $state<{ key: string; how: 'into' | 'after' } | null>(null);
   /** What a move, merge or split would touch, to be looked at before it is done. */
   let asked = $state<{ act: 'move' | 'merge' | 'split'; to: string; criterion: string } | null>(null);
 
@@ -38,22 +44,27 @@
   const dates = $derived([...app.design!.fields, ...app.design!.system_fields].filter((f) => f.kind === 'date'));
   /** The concepts in sight, with how deep each stands. */
   const rows = $derived.by(() => {
-    const found: { term: Term; depth: number; parents: boolean }[] = [];
-    const walk = (parent: string | null, depth: number) => {
-      for (const term of below(draft.terms, parent)) {
-        const parents = draft.terms.some((t) => t.parent === term.code);
-        found.push({ term, depth, parents });
-        if (open[term.code]) walk(term.code, depth + 1);
+    const found: { term: Term; depth: number; parents: boolean; under: string | null; key: string }[] = [];
+    const levels = levelsOf(draft.terms);
+    const walk = (under: string | null, path: string[]) => {
+      for (const term of levels.get(under ?? '') ?? []) {
+        if (path.includes(term.code)) continue;
+        const place = [...path, term.code];
+        found.push({ term, depth: path.length, parents: levels.has(term.code), under, key: place.join('/') });
+        if (open[term.code]) walk(term.code, place);
       }
     };
-    walk(null, 0);
+    walk(null, []);
     return found;
   });
+  /** The row that is looked at: of several places of a concept the one that was gone to. */
+  const row = $derived(rows.find((r) => r.term.code === at && r.under === spot) ?? rows.find((r) => r.term.code === at));
 
-  async function focus(code: string) {
+  async function focus(code: string, under = draft.terms.find((t) => t.code === code)?.parent ?? null) {
     at = code;
+    spot = under;
     await tick();
-    document.getElementById(`concept-${code}`)?.focus();
+    document.getElementById(`concept-${row?.key ?? code}`)?.focus();
   }
   async function add(parent: string | null, after: string | null) {
     const code = freeCode(draft.terms, 'concept');
@@ -61,6 +72,7 @@
     place(draft.terms, code, parent, after ?? below(draft.terms, parent).filter((t) => t.code !== code).at(-1)?.code ?? null);
     if (parent) open[parent] = true;
     at = code;
+    spot = parent;
     asked = null;
     await tick();
     document.getElementById('concept-label')?.focus();
@@ -69,7 +81,7 @@
     // The code of a new concept follows its name; one that documents may have stays.
     if (!known.has(term.code)) {
       const code = freeCode(draft.terms.filter((t) => t !== term), codeOf(label) || 'concept');
-      for (const t of draft.terms) if (t.parent === term.code) t.parent = code;
+      for (const t of draft.terms) if (parentsOf(t).includes(term.code)) reparent(t, term.code, code);
       open[code] = open[term.code] ?? false;
       term.code = code;
       at = code;
@@ -77,75 +89,73 @@
     term.label = label;
   }
   function remove(term: Term) {
-    for (const t of below(draft.terms, term.code)) t.parent = term.parent;
+    for (const t of below(draft.terms, term.code)) reparent(t, term.code, term.parent);
     const next = below(draft.terms, term.parent).find((t) => t.code !== term.code)?.code ?? term.parent ?? draft.terms.find((t) => t.code !== term.code)?.code ?? '';
     draft.terms.splice(draft.terms.indexOf(term), 1);
     void focus(next);
   }
-  function siblings(term: Term) {
-    return below(draft.terms, term.parent ?? null);
-  }
-  function shift(term: Term, by: 1 | -1) {
-    const list = siblings(term);
+  function shift(term: Term, under: string | null, by: 1 | -1) {
+    const list = below(draft.terms, under);
     const index = list.indexOf(term);
-    if (by < 0 && index > 0) place(draft.terms, term.code, term.parent ?? null, list[index - 2]?.code ?? null);
-    if (by > 0 && index < list.length - 1) place(draft.terms, term.code, term.parent ?? null, list[index + 1]!.code);
-    void focus(term.code);
+    if (by < 0 && index > 0) place(draft.terms, term.code, under, list[index - 2]?.code ?? null, under);
+    if (by > 0 && index < list.length - 1) place(draft.terms, term.code, under, list[index + 1]!.code, under);
+    void focus(term.code, under);
   }
-  function keydown(event: KeyboardEvent, term: Term) {
-    const index = rows.findIndex((r) => r.term === term);
+  function keydown(event: KeyboardEvent, term: Term, under: string | null, placed: string) {
+    const index = rows.findIndex((r) => r.key === placed);
     const key = event.key;
-    if (event.altKey && key === 'ArrowUp') shift(term, -1);
-    else if (event.altKey && key === 'ArrowDown') shift(term, 1);
+    if (event.altKey && key === 'ArrowUp') shift(term, under, -1);
+    else if (event.altKey && key === 'ArrowDown') shift(term, under, 1);
     else if (event.altKey && key === 'ArrowRight') {
-      const before = siblings(term)[siblings(term).indexOf(term) - 1];
+      const siblings = below(draft.terms, under);
+      const before = siblings[siblings.indexOf(term) - 1];
       if (before) {
-        place(draft.terms, term.code, before.code, below(draft.terms, before.code).at(-1)?.code ?? null);
+        place(draft.terms, term.code, before.code, below(draft.terms, before.code).at(-1)?.code ?? null, under);
         open[before.code] = true;
-        void focus(term.code);
+        void focus(term.code, before.code);
       }
     } else if (event.altKey && key === 'ArrowLeft') {
-      const parent = draft.terms.find((t) => t.code === term.parent);
+      const parent = draft.terms.find((t) => t.code === under);
       if (parent) {
-        place(draft.terms, term.code, parent.parent ?? null, parent.code);
-        void focus(term.code);
+        place(draft.terms, term.code, parent.parent ?? null, parent.code, under);
+        void focus(term.code, parent.parent ?? null);
       }
     } else if (key === 'ArrowDown' || key === 'ArrowUp') {
       const next = rows[index + (key === 'ArrowDown' ? 1 : -1)];
-      if (next) void focus(next.term.code);
+      if (next) void focus(next.term.code, next.under);
     }
     else if (key === 'ArrowRight') open[term.code] = true;
     else if (key === 'ArrowLeft') {
       if (open[term.code]) open[term.code] = false;
-      else if (term.parent) void focus(term.parent);
-    } else if (key === 'Home') void focus(rows[0]!.term.code);
-    else if (key === 'End') void focus(rows.at(-1)!.term.code);
-    else if (key === 'Enter' && !event.ctrlKey) void add(term.parent ?? null, term.code);
+      else if (under) void focus(under, rows.slice(0, index).findLast((r) => r.term.code === under)?.under ?? null);
+    } else if (key === 'Home') void focus(rows[0]!.term.code, rows[0]!.under);
+    else if (key === 'End') void focus(rows.at(-1)!.term.code, rows.at(-1)!.under);
+    else if (key === 'Enter' && !event.ctrlKey) void add(under, term.code);
     else if (key === 'Insert') void add(term.code, null);
     else if (key === 'F2') document.getElementById('concept-label')?.focus();
     else if (key === 'Delete' && !known.has(term.code)) remove(term);
     else return;
     event.preventDefault();
   }
-  function drop(event: DragEvent, term: Term) {
+  function drop(event: DragEvent, term: Term, under: string | null) {
     event.preventDefault();
     if (dragged && over && dragged !== term.code) {
       if (over.how === 'into') {
-        place(draft.terms, dragged, term.code, below(draft.terms, term.code).at(-1)?.code ?? null);
+        place(draft.terms, dragged, term.code, below(draft.terms, term.code).at(-1)?.code ?? null, taken);
         open[term.code] = true;
-      } else place(draft.terms, dragged, term.parent ?? null, term.code);
-      void focus(dragged);
+      } else place(draft.terms, dragged, under, term.code, taken);
+      void focus(dragged, over.how === 'into' ? term.code : under);
     }
     dragged = '';
     over = null;
   }
   function act() {
     if (!asked || !concept) return;
-    if (asked.act === 'move') place(draft.terms, concept.code, asked.to || null, below(draft.terms, asked.to || null).at(-1)?.code ?? null);
+    if (asked.act === 'move') place(draft.terms, concept.code, asked.to || null, below(draft.terms, asked.to || null).at(-1)?.code ?? null, row?.under);
     else if (asked.act === 'merge') merge(draft.terms, concept.code, asked.to);
     else {
       const code = freeCode(draft.terms, codeOf(asked.to));
-      draft.terms.push({ code, label: asked.to, parent: concept.parent, synonyms: [], notation: '', note: '', related: [], matches: [], labels: {}, retention: concept.retention ?? null, retired: false, replaced_by: null, from: { code: concept.code, criterion: asked.criterion }, under: [] });
+      draft.terms.push({ code, label: asked.to, parent: concept.parent, also_below: [...(concept.also_below ?? [])], synonyms: [], notation: '', note: '', related: [], matches: [], labels: {}, retention: concept.retention ?? null, retired: false, replaced_by: null, from: { code: concept.code, criterion: asked.criterion }, under: [] });
       place(draft.terms, code, concept.parent ?? null, concept.code);
       at = code;
     }
@@ -173,26 +183,27 @@
     <div>
       <div class="flex items-baseline gap-3 py-1.5"><h3 class="flex-1 text-[17px]">Concepts <span class="num quiet">{draft.terms.length}</span></h3><span class="heading num w-16">itself</span><span class="heading num w-20">with below</span></div>
       <ul role="tree" aria-label="Concepts" class="tree">
-        {#each rows as { term, depth, parents } (term.code)}
+        {#each rows as { term, depth, parents, under, key } (key)}
           <li
             role="treeitem"
-            id={`concept-${term.code}`}
+            id={`concept-${key}`}
             aria-level={depth + 1}
             aria-expanded={parents ? !!open[term.code] : undefined}
-            aria-selected={at === term.code}
+            aria-selected={row?.key === key}
             aria-label={`${nameOf(term) || 'New concept'}, ${plural(of(term.code).all, 'document', 'documents')}`}
-            tabindex={at === term.code ? 0 : -1}
-            class:at={at === term.code}
-            class:into={over?.code === term.code && over.how === 'into'}
-            class:after={over?.code === term.code && over.how === 'after'}
+            tabindex={row?.key === key ? 0 : -1}
+            class:at={row?.key === key}
+            class:elsewhere={at === term.code && row?.key !== key}
+            class:into={over?.key === key && over.how === 'into'}
+            class:after={over?.key === key && over.how === 'after'}
             style={`padding-left:${depth * 18}px`}
             draggable="true"
-            ondragstart={(e) => { dragged = term.code; e.dataTransfer?.setData('text/plain', term.code); }}
-            ondragover={(e) => { if (!dragged || branch(draft.terms, dragged).has(term.code)) return; e.preventDefault(); const box = e.currentTarget.getBoundingClientRect(); over = { code: term.code, how: e.clientY - box.top > box.height * 0.65 ? 'after' : 'into' }; }}
+            ondragstart={(e) => { dragged = term.code; taken = under; e.dataTransfer?.setData('text/plain', term.code); }}
+            ondragover={(e) => { if (!dragged || branch(draft.terms, dragged).has(term.code)) return; e.preventDefault(); const box = e.currentTarget.getBoundingClientRect(); over = { key, how: e.clientY - box.top > box.height * 0.65 ? 'after' : 'into' }; }}
             ondragend={() => { dragged = ''; over = null; }}
-            ondrop={(e) => drop(e, term)}
-            onclick={() => { at = term.code; asked = null; }}
-            onkeydown={(e) => keydown(e, term)}
+            ondrop={(e) => drop(e, term, under)}
+            onclick={() => { at = term.code; spot = under; asked = null; }}
+            onkeydown={(e) => keydown(e, term, under, key)}
           >
             {#if parents}
               <span class="chevron" class:open={open[term.code]} role="presentation" onclick={(e) => { e.stopPropagation(); open[term.code] = !open[term.code]; }}><IconChevronRight size={13} strokeWidth={1.8} /></span>
@@ -203,7 +214,7 @@
           </li>
         {/each}
       </ul>
-      <p class="mt-2 flex flex-wrap gap-2"><button class="btn" type="button" onclick={() => add(concept?.parent ?? null, concept?.code ?? null)}><IconPlus size={14} strokeWidth={1.8} />Beside it</button>{#if concept}<button class="btn" type="button" onclick={() => add(concept!.code, null)}><IconPlus size={14} strokeWidth={1.8} />Below it</button>{/if}</p>
+      <p class="mt-2 flex flex-wrap gap-2"><button class="btn" type="button" onclick={() => add(row?.under ?? null, concept?.code ?? null)}><IconPlus size={14} strokeWidth={1.8} />Beside it</button>{#if concept}<button class="btn" type="button" onclick={() => add(concept!.code, null)}><IconPlus size={14} strokeWidth={1.8} />Below it</button>{/if}</p>
       <p class="small quiet mt-1">Arrows move; with Alt they move the concept. Enter adds beside, Insert below, F2 renames. Or drag.</p>
     </div>
     <div class="min-w-0 border-l border-hair pl-5">
@@ -213,6 +224,13 @@
         <TextRow label="Notation" mono value={concept.notation ?? ''} disabled={draft.numbering === 'position' && concept.parent !== null} oninput={(v) => (concept!.notation = v)} />
         <TextRow label="Scope note" rows={2} value={concept.note ?? ''} oninput={(v) => (concept!.note = v)} />
         <TextRow label="Also called" value={(concept.synonyms ?? []).join(', ')} help="With commas between; it is found and filled in by these too." oninput={(v) => (concept!.synonyms = v.split(',').map((s) => s.trimStart()).filter((s, i, all) => s !== '' || i === all.length - 1).filter(Boolean))} />
+        {#if concept.parent !== null}
+          <div class="py-1.5">
+            <span class="heading">Also below</span>
+            {#each concept.also_below ?? [] as code (code)}<button class="link mr-3" type="button" title="Remove from there" onclick={() => (concept!.also_below = concept!.also_below!.filter((c) => c !== code))}>{items.find((i) => i.value === code)?.label ?? code} ✕</button>{/each}
+            <Combobox label="Also below" placeholder="Add another place in the tree…" items={items.filter((i) => !within.has(i.value) && !parentsOf(concept!).includes(i.value))} value="" onchange={(v) => { if (v) { concept!.also_below = [...(concept!.also_below ?? []), v]; open[v] = true; } }} />
+          </div>
+        {/if}
         <div class="py-1.5">
           <span class="heading">See also</span>
           {#each concept.related ?? [] as code (code)}<button class="link mr-3" type="button" title="Take out" onclick={() => (concept!.related = concept!.related!.filter((c) => c !== code))}>{items.find((i) => i.value === code)?.label ?? code} ✕</button>{/each}
@@ -235,7 +253,7 @@
         {#if concept.retired}<p class="border-t border-hair py-1.5">Retired{concept.replaced_by ? `; documents are given “${items.find((i) => i.value === concept!.replaced_by)?.label}” instead` : ''}. <button class="link" type="button" onclick={() => { concept!.retired = false; concept!.replaced_by = null; }}>Bring it back</button></p>{/if}
         <div class="mt-2 border-t border-hair pt-2">
           <p class="flex flex-wrap gap-x-4 gap-y-1">
-            <button class="link" type="button" onclick={() => (asked = { act: 'move', to: concept!.parent ?? '', criterion: '' })}>Move…</button>
+            <button class="link" type="button" onclick={() => (asked = { act: 'move', to: row?.under ?? '', criterion: '' })}>Move…</button>
             {#if known.has(concept.code) && !concept.retired}
               <button class="link" type="button" onclick={() => (asked = { act: 'merge', to: '', criterion: '' })}>Merge into…</button>
               <button class="link" type="button" onclick={() => (asked = { act: 'split', to: '', criterion: '' })}>Split…</button>
@@ -268,6 +286,7 @@
   .tree li { display: flex; align-items: center; gap: 6px; min-height: 27px; padding-right: 4px; border-top: 1px solid color-mix(in srgb, var(--hair) 55%, transparent); cursor: default; }
   .tree li:hover { background: color-mix(in srgb, var(--act-tint) 45%, transparent); }
   .tree li.at { background: var(--act-tint); box-shadow: inset 3px 0 0 var(--act); }
+  .tree li.elsewhere { background: color-mix(in srgb, var(--act-tint) 55%, transparent); }
   .tree li.into { outline: 2px solid var(--act); outline-offset: -2px; }
   .tree li.after { box-shadow: inset 0 -2px 0 var(--act); }
   .tree li:focus-visible { outline-offset: -2px; }

@@ -9,10 +9,12 @@
   import { flushSync } from 'svelte';
   import VocabularyExchange from './VocabularyExchange.svelte';
   import Combobox from '@/parts/Combobox.svelte';
+  import { parentsOf } from '@/parts/terms';
   import { app } from '@/state/app.svelte';
+  import { choicesOf } from '@/state/choices.svelte';
   import { codeOf, Editing } from './editing.svelte';
   import EditorFrame from './EditorFrame.svelte';
-  import { merge } from './terms';
+  import { merge, reparent } from './terms';
   import TextRow from './TextRow.svelte';
 
   let { vocabulary }: { vocabulary: Vocabulary | null } = $props();
@@ -22,7 +24,9 @@
   const known = new Set(editing.original?.terms.map((t) => t.code));
   let codeTouched = false;
   const choices = $derived(app.design!.fields.filter((f) => f.kind === 'choice' && f.vocabulary !== draft.code));
-  const parents = $derived(draft.depends_on ? app.terms(app.design!.fields.find((f) => f.code === draft.depends_on)!).map((t) => ({ value: t.code, label: t.label })) : []);
+  const depends = $derived(draft.depends_on ? choicesOf(app.design!.fields.find((f) => f.code === draft.depends_on)!, { retired: true }) : undefined);
+  const parents = $derived(depends?.items ?? []);
+  const parentName = (code: string) => depends?.source?.label(code) ?? parents.find((p) => p.value === code)?.label ?? code;
 
   function depth(term: Term): number {
     let steps = 0;
@@ -34,7 +38,7 @@
     if (!known.has(term.code)) {
       let code = codeOf(label) || `term_${index + 1}`;
       while (draft.terms.some((t, i) => i !== index && t.code === code)) code += '_';
-      for (const below of draft.terms.filter((t) => t.parent === term.code)) below.parent = code;
+      for (const below of draft.terms.filter((t) => parentsOf(t).includes(term.code))) reparent(below, term.code, code);
       term.code = code;
     }
     term.label = label;
@@ -61,7 +65,7 @@
   }
   function remove(index: number) {
     const [term] = draft.terms.splice(index, 1);
-    for (const below of draft.terms.filter((t) => t.parent === term!.code)) below.parent = term!.parent;
+    for (const below of draft.terms.filter((t) => parentsOf(t).includes(term!.code))) reparent(below, term!.code, term!.parent);
   }
   function keydown(event: KeyboardEvent, index: number) {
     if (event.key === 'Enter' && !event.ctrlKey) {
@@ -106,7 +110,7 @@
         </div>
         {#if known.has(term.code) || draft.depends_on}
           <details class="pb-1 pl-2">
-            <summary class="small quiet cursor-pointer py-1">{[term.retired ? `retired${term.replaced_by ? `, ${draft.terms.find((t) => t.code === term.replaced_by)?.label ?? ''} instead` : ''}` : '', term.under?.length ? `under ${term.under.map((u) => parents.find((p) => p.value === u)?.label ?? u).join(', ')}` : ''].filter(Boolean).join('; ') || 'More'}</summary>
+            <summary class="small quiet cursor-pointer py-1">{[term.retired ? `retired${term.replaced_by ? `, ${draft.terms.find((t) => t.code === term.replaced_by)?.label ?? ''} instead` : ''}` : '', term.under?.length ? `under ${term.under.map(parentName).join(', ')}` : ''].filter(Boolean).join('; ') || 'More'}</summary>
             <div class="flex flex-wrap items-end gap-4 pb-1">
               <label class="small flex min-h-8 items-center gap-1.5"><input type="checkbox" class="check" checked={term.retired ?? false} onchange={(e) => { term.retired = e.currentTarget.checked; if (!term.retired) term.replaced_by = null; }} />retired: nobody chooses it any more</label>
               {#if term.retired}
@@ -114,8 +118,8 @@
               {/if}
               {#if draft.depends_on}
                 <div class="w-52"><span class="heading">May be chosen under</span>
-                  <Combobox label={`${term.label} may be chosen under`} placeholder={term.under?.length ? 'one more…' : 'everything'} items={parents.filter((p) => !term.under?.includes(p.value))} value="" onchange={(v) => { if (v) term.under = [...(term.under ?? []), v]; }} />
-                  {#each term.under ?? [] as u (u)}<button class="link small mr-2" type="button" title="Take out" onclick={() => (term.under = term.under!.filter((o) => o !== u))}>{parents.find((p) => p.value === u)?.label ?? u} ✕</button>{/each}
+                  <Combobox label={`${term.label} may be chosen under`} placeholder={term.under?.length ? 'one more…' : 'everything'} items={parents.filter((p) => !term.under?.includes(p.value))} source={depends?.source} value="" onchange={(v) => { if (v) term.under = [...(term.under ?? []), v]; }} />
+                  {#each term.under ?? [] as u (u)}<button class="link small mr-2" type="button" title="Take out" onclick={() => (term.under = term.under!.filter((o) => o !== u))}>{parentName(u)} ✕</button>{/each}
                 </div>
               {/if}
             </div>

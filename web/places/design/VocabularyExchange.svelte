@@ -17,15 +17,24 @@
   const formats = [['csv', 'CSV'], ['turtle', 'SKOS, Turtle'], ['rdfxml', 'SKOS, RDF/XML'], ['jsonld', 'SKOS, JSON-LD']] as const;
   const label = (code: string) => vocabulary.terms.find((t: Term) => t.code === code)?.label ?? code;
 
-  async function take(event: Event & { currentTarget: HTMLInputElement }) {
-    const file = event.currentTarget.files?.[0];
+  let file: File | undefined;
+  let busy = $state(false);
+
+  function take(event: Event & { currentTarget: HTMLInputElement }) {
+    file = event.currentTarget.files?.[0];
     event.currentTarget.value = '';
+    if (file) void look('');
+  }
+  async function look(scheme: string) {
     if (!file) return;
+    busy = true;
     try {
       fault = '';
-      preview = await api.previewVocabulary(vocabulary.code || 'new', file);
+      preview = await api.previewVocabulary(vocabulary.code || 'new', file, scheme);
     } catch (error) {
       fault = messageOf(error, 'The file cannot be read.');
+    } finally {
+      busy = false;
     }
   }
 </script>
@@ -39,9 +48,17 @@
     <label class="link cursor-pointer">Take in a file<input class="sr-only" type="file" accept=".csv,.ttl,.rdf,.xml,.jsonld,.json" onchange={take} /></label>
     {#if !isNew}<button class="link" type="button" aria-expanded={doubles !== null} onclick={async () => (doubles = doubles ? null : (await api.doubles(vocabulary.code)).doubles)}>{doubles ? 'Hide likely doubles' : 'Likely doubles'}</button>{/if}
   </p>
+  {#if busy}<p class="quiet" role="status">Reading the file…</p>{/if}
   {#if fault}<p class="fault" role="alert">{fault}</p>{/if}
   {#if preview}
     <div class="mt-2 border-l-2 border-act pl-3" role="region" aria-label="What the file would change">
+      {#if preview.schemes.length > 0}
+        <label class="heading" for="scheme-of-file">Scheme to import, of {preview.schemes.length} in the file</label>
+        <select class="input mb-1" id="scheme-of-file" value={preview.chosen} disabled={busy} onchange={(e) => look(e.currentTarget.value)}>
+          <option value="">All of them as one</option>
+          {#each preview.schemes as s (s.uri)}<option value={s.uri}>{s.name || s.uri}, {plural(s.concepts, 'concept', 'concepts')}</option>{/each}
+        </select>
+      {/if}
       <p>The file adds {preview.added.length}, changes {preview.changed.length} and removes {preview.lost.length} of the terms that are here.</p>
       {#each [['Added', preview.added], ['Changed', preview.changed], ['Removed', preview.lost]] as const as [name, list] (name)}
         {#if list.length > 0}<details class="small"><summary class="cursor-pointer py-1">{name}: {plural(list.length, 'term', 'terms')}</summary><p>{list.map((t) => t.label).join(', ')}</p></details>{/if}

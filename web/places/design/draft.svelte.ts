@@ -18,7 +18,7 @@ class DraftState {
   }
 
   take(answer: DraftAnswer): void {
-    app.design = answer.design;
+    app.takeDesign(answer.design, true);
     this.changes = answer.changes;
     this.groups = answer.groups;
     this.designing = answer.designing;

@@ -6,7 +6,7 @@
   import Combobox from '@/parts/Combobox.svelte';
   import DateInput from '@/parts/DateInput.svelte';
   import { count } from '@/parts/format';
-  import { inTreeOrder } from '@/parts/terms';
+  import { choicesOf, termLabel } from '@/state/choices.svelte';
   import IconPlus from '@lucide/svelte/icons/plus';
 
   /** `facets` are those of the present result: they give the counts beside what may be chosen. */
@@ -23,8 +23,9 @@
 
   const fields = $derived([...app.design!.fields, ...app.design!.system_fields].map((f) => ({ value: f.code, label: f.label })));
   const chosen = $derived(app.field(field));
+  const choices = $derived(chosen ? choicesOf(chosen, { retired: true }) : undefined);
   const kind = $derived(app.design!.kinds.find((k) => k.value === chosen?.kind));
-  const relations = $derived((chosen && app.terms(chosen).some((t) => t.parent !== null) ? kind?.tree_relations : kind?.relations) ?? []);
+  const relations = $derived((choices?.isTree ? kind?.tree_relations : kind?.relations) ?? []);
   const needsValue = $derived(relation !== 'is_empty' && relation !== 'is_filled');
   const facet = $derived(facets.find((f) => f.field === field));
   const counts = $derived(new Map(facet?.values.map((v) => [v.value, v.count])));
@@ -32,10 +33,11 @@
   /** A list or tree with counts; fields without a vocabulary list what the documents have. */
   const items = $derived.by(() => {
     if (!chosen || !isChoice) return [];
-    const terms = inTreeOrder(app.terms(chosen));
+    const terms = choices?.items ?? [];
+    if (choices?.source) return [];
     return (terms.length > 0 ? terms.map((t) => ({ ...t, hint: counts.size > 0 ? count(counts.get(t.value) ?? 0) : t.hint })) : (facet?.values ?? []).map((v) => ({ value: v.value, label: v.label, hint: count(v.count) }))).filter((i) => !values.includes(i.value));
   });
-  const labelOf = (value: string) => inTreeOrder(app.terms(chosen!)).find((t) => t.value === value)?.label ?? facet?.values.find((v) => v.value === value)?.label ?? value;
+  const labelOf = (value: string) => facet?.values.find((v) => v.value === value)?.label ?? termLabel(chosen!, value);
 
   function chooseField(code: string) {
     field = code;
@@ -84,7 +86,7 @@
             <select class="input" id={`${id}-value`} bind:value={first}><option value=""></option><option value="1">Yes</option><option value="0">No</option></select>
           {:else if isChoice}
             {#each values as value (value)}<button class="link small mr-3 min-h-6" type="button" title="Take out" onclick={() => (values = values.filter((v) => v !== value))}>{labelOf(value)} ✕</button>{/each}
-            <Combobox id={`${id}-value`} {items} value="" label="Value" placeholder={values.length > 0 ? 'or…' : 'Type to choose'} onchange={(v) => { if (v) values = [...values, v]; }} />
+            <Combobox id={`${id}-value`} {items} source={choices?.source} value="" label="Value" placeholder={values.length > 0 ? 'or…' : 'Type to choose'} onchange={(v) => { if (v) values = [...values, v]; }} />
           {:else if chosen.kind === 'date' || chosen.kind === 'date_range'}
             <DateInput id={`${id}-value`} label="Value" bind:value={first} />
           {:else}

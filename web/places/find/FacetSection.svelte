@@ -40,8 +40,8 @@
     let most = 1;
     for (const value of facet.values) {
       most = Math.max(most, value.count);
-      if (value.parent === null || !names.has(value.parent)) tops.push(value);
-      if (value.parent !== null) (below[value.parent] ??= []).push(value);
+      if (!value.parents.some((p) => names.has(p))) tops.push(value);
+      for (const parent of value.parents) (below[parent] ??= []).push(value);
     }
     for (const range of facet.ranges) most = Math.max(most, range.count);
     if (facet.kind === 'date') for (const of of Object.values(below)) of.sort((a, b) => a.value.localeCompare(b.value));
@@ -51,10 +51,15 @@
     const ordered = facet.kind === 'date' && ask.order === 'count' ? [...tree.tops].sort((a, b) => b.value.localeCompare(a.value)) : tree.tops;
     return shape.whole ? ordered : ordered.filter((v, i) => i < FIRST || v.chosen || v.excluded);
   });
-  const tops = $derived(facet.values.filter((v) => v.parent === null).length);
+  const tops = $derived(facet.values.filter((v) => v.parents.length === 0).length);
   /** Whether its rare values are not all there: dates and trees always are. */
-  const isCut = $derived(facet.distinct > facet.values.length && facet.values.every((v) => v.parent === null));
+  const isCut = $derived(facet.distinct > facet.values.length && facet.values.every((v) => v.parents.length === 0));
 
+  function open(value: FacetValue) {
+    const opened = (shape.opened[value.value] = !shape.opened[value.value]);
+    // Of a large tree only what is opened has come.
+    if (opened && value.more && !tree.below[value.value]) asks.change(facet.field, { opened: [...(ask.opened ?? []), value.value] });
+  }
   function more() {
     shape.whole = !shape.whole;
     if (shape.whole && isCut) asks.change(facet.field, { most: MORE });
@@ -69,9 +74,9 @@
 {#snippet row(value: FacetValue, depth: number)}
   {@const children = tree.below[value.value] ?? []}
   <li>
-    <div class="row flex items-center" style={`padding-left:${depth * 14 + (children.length > 0 ? 0 : 18)}px`}>
-      {#if children.length > 0}
-        <button class="chevron" class:open={shape.opened[value.value]} aria-expanded={!!shape.opened[value.value]} aria-label={`What is below ${value.label}`} onclick={() => (shape.opened[value.value] = !shape.opened[value.value])}><svg width="13" height="13" viewBox="0 0 24 24" fill="none" stroke="currentColor" stroke-width="1.8" stroke-linecap="round" stroke-linejoin="round" aria-hidden="true"><path d="m9 18 6-6-6-6" /></svg></button>
+    <div class="row flex items-center" style={`padding-left:${depth * 14 + (value.more || children.length > 0 ? 0 : 18)}px`}>
+      {#if value.more || children.length > 0}
+        <button class="chevron" class:open={shape.opened[value.value]} aria-expanded={!!shape.opened[value.value]} aria-label={`What is below ${value.label}`} onclick={() => open(value)}><svg width="13" height="13" viewBox="0 0 24 24" fill="none" stroke="currentColor" stroke-width="1.8" stroke-linecap="round" stroke-linejoin="round" aria-hidden="true"><path d="m9 18 6-6-6-6" /></svg></button>
       {/if}
       <button class="value" aria-pressed={value.chosen} onclick={() => toggle(facet.field, value.value, value.excluded)}>
         <span class="name" class:font-semibold={value.chosen} title={value.label}>{#if value.excluded}<span class="text-rust">left out:</span> <s>{value.label}</s>{:else}{value.label}{/if}</span>

@@ -3,8 +3,8 @@
   import type { Answer } from '@/api/types';
   import Combobox from '@/parts/Combobox.svelte';
   import { count } from '@/parts/format';
-  import { inTreeOrder } from '@/parts/terms';
   import { app } from '@/state/app.svelte';
+  import { choicesOf } from '@/state/choices.svelte';
 
   /** A designed search form; what is filled in becomes lines of the ledger. */
   let { answer, add }: { answer: Answer | null; add: (cql: string[]) => void } = $props();
@@ -21,9 +21,10 @@
     return kind?.is_ordered || ['choice', 'identifier', 'yes_no', 'reference'].includes(kind?.value ?? '') ? 'is' : 'contains';
   }
   /** What may be chosen, with how many of the documents found have it. */
-  function items(field: string) {
+  function choices(field: string) {
     const counts = new Map(answer?.facets.find((f) => f.field === field)?.values.map((v) => [v.value, v.count]));
-    return inTreeOrder(app.terms(app.field(field)!)).map((t) => ({ ...t, hint: counts.size > 0 ? count(counts.get(t.value) ?? 0) : t.hint }));
+    const all = choicesOf(app.field(field)!, { retired: true });
+    return { ...all, items: all.items.map((t) => ({ ...t, hint: counts.size > 0 ? count(counts.get(t.value) ?? 0) : t.hint })) };
   }
   const set = (field: string, i: 0 | 1, value: string) => {
     const now = values[field] ?? ['', ''];
@@ -69,7 +70,8 @@
           <div class="py-1">
             <label class="heading" for={`form-${field}`}>{app.label(field)}</label>
             {#if kind?.value === 'choice'}
-              <Combobox id={`form-${field}`} label={app.label(field)} placeholder="any" items={items(field)} value={values[field]?.[0] ?? ''} onchange={(v) => set(field, 0, v)} />
+              {@const { items, source } = choices(field)}
+              <Combobox id={`form-${field}`} label={app.label(field)} placeholder="any" {items} {source} value={values[field]?.[0] ?? ''} onchange={(v) => set(field, 0, v)} />
             {:else if kind?.value === 'yes_no'}
               <select class="input" id={`form-${field}`} value={values[field]?.[0] ?? ''} onchange={(e) => set(field, 0, e.currentTarget.value)}><option value="">any</option><option value="1">Yes</option><option value="0">No</option></select>
             {:else if kind?.is_ordered}

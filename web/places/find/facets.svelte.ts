@@ -4,6 +4,8 @@ interface Ask {
   order: FacetOrder;
   most?: number;
   search?: string;
+  /** Of a large tree: the values that were opened. */
+  opened?: string[];
 }
 
 const KEPT = 'brenvic.facets';
