@@ -2,10 +2,20 @@
 
 declare(strict_types=1);
 
+use Brenvic\Core\Facets\FacetCounter;
 use Brenvic\Core\Facets\FacetRange;
+use Brenvic\Core\Facets\FacetRequest;
+use Brenvic\Core\Facets\FacetValue;
 use Brenvic\Core\Facets\NumberRanges;
 use Brenvic\Core\Facets\StandingOut;
 use Brenvic\Core\Fields\FieldDefinition;
+use Brenvic\Core\Fields\FieldKind;
+use Brenvic\Core\Fields\Vocabulary;
+use Brenvic\Core\Fields\VocabularyTerm;
+use Brenvic\Core\Index\IndexedDocument;
+use Brenvic\Core\Index\IndexReader;
+use Brenvic\Core\Index\IndexWriter;
+use Brenvic\Core\Index\MemoryStore;
 
 it('cuts numbers where they part by themselves, and counts every one once', function () {
     mt_srand(21);
@@ -87,4 +97,35 @@ it('calls a value outstanding only when chance hardly explains it', function () 
         ->and(StandingOut::of(50, 50, 50, 50))->toBeNull();
     // The two-by-two table 110 2442 / 111 29114 of Dunning's paper gives 270.72.
     expect(round(StandingOut::likelihood(110, 110 + 2_442, 110 + 111, 110 + 2_442 + 111 + 29_114), 2))->toBe(270.72);
+});
+
+it('lists a large tree as far as it is opened, each value below all that it is below', function () {
+    $terms = [new VocabularyTerm('a', 'A'), new VocabularyTerm('b', 'B')];
+    for ($i = 0; $i < 300; $i++) {
+        $terms[] = new VocabularyTerm("a{$i}", "A {$i}", 'a', alsoBelow: $i === 3 ? ['b'] : []);
+        $terms[] = new VocabularyTerm("x{$i}", "X {$i}", "a{$i}");
+    }
+    $field = new FieldDefinition('reach', 'Reach', FieldKind::Choice, multiple: true, faceted: true, vocabulary: new Vocabulary('reach', $terms));
+    $store = new MemoryStore;
+    $writer = new IndexWriter($store);
+    $documents = [];
+    for ($i = 0; $i < 300; $i++) {
+        $documents[] = new IndexedDocument($i + 1, [], ['reach' => $field->vocabulary->lineage("x{$i}"), 'reach.own' => ["x{$i}"]], [], ['reach']);
+    }
+    $writer->put($documents);
+    $writer->flush();
+    $reader = new IndexReader($store);
+    $listed = static function (FacetRequest $request, array $chosen = []) use ($reader, $field): array {
+        $counts = (new FacetCounter($reader))->count($field, $reader->all(), $request, $chosen, [], $reader->all(), 'all');
+
+        return array_column(array_map(static fn (FacetValue $v): array => [$v->value, $v], $counts->values), 1, 0);
+    };
+    $top = $listed(new FacetRequest('reach'));
+    expect(array_map(static fn (FacetValue $v): int => $v->count, $top))->toBe(['a' => 300, 'b' => 1])->and($top['a']->more)->toBeTrue();
+    $opened = $listed(new FacetRequest('reach', opened: ['a']));
+    expect($opened)->toHaveCount(302)->and($opened['a3']->parents)->toBe(['a', 'b'])->and($opened['a3']->more)->toBeTrue();
+    expect(array_keys($listed(new FacetRequest('reach', opened: ['b']))))->toEqualCanonicalizing(['a', 'b', 'a3'])
+        // The branch of what was chosen is there whether or not somebody opened it.
+        ->and($listed(new FacetRequest('reach'), ['x9']))->toHaveKeys(['a', 'a9', 'x9'])
+        ->and(array_keys($listed(new FacetRequest('reach', search: 'x 29'))))->toHaveCount(11);
 });

@@ -181,7 +181,7 @@
   </div>
   <div class="scheme mt-2 border-t border-hair">
     <div>
-      <div class="flex items-baseline gap-3 py-1.5"><h3 class="flex-1 text-[17px]">Concepts <span class="num quiet">{draft.terms.length}</span></h3><span class="heading num w-16">itself</span><span class="heading num w-20">with below</span></div>
+      <div class="flex items-baseline gap-3 py-1.5"><h3 class="flex-1 text-[17px]">Concepts <span class="num quiet">{count(draft.terms.length)}</span></h3><span class="heading num w-16">itself</span><span class="heading num w-20">with below</span></div>
       <ul role="tree" aria-label="Concepts" class="tree">
         {#each rows as { term, depth, parents, under, key } (key)}
           <li

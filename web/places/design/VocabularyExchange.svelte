@@ -1,7 +1,7 @@
 <script lang="ts">
   import { api, messageOf } from '@/api/client';
   import type { Term, Vocabulary, VocabularyPreview } from '@/api/types';
-  import { plural } from '@/parts/format';
+  import { count, plural } from '@/parts/format';
 
   interface Props {
     vocabulary: Vocabulary;
@@ -59,7 +59,7 @@
           {#each preview.schemes as s (s.uri)}<option value={s.uri}>{s.name || s.uri}, {plural(s.concepts, 'concept', 'concepts')}</option>{/each}
         </select>
       {/if}
-      <p>The file adds {preview.added.length}, changes {preview.changed.length} and removes {preview.lost.length} of the terms that are here.</p>
+      <p>The file adds {count(preview.added.length)}, changes {count(preview.changed.length)} and removes {count(preview.lost.length)} of the terms that are here.</p>
       {#each [['Added', preview.added], ['Changed', preview.changed], ['Removed', preview.lost]] as const as [name, list] (name)}
         {#if list.length > 0}<details class="small"><summary class="cursor-pointer py-1">{name}: {plural(list.length, 'term', 'terms')}</summary><p>{list.map((t) => t.label).join(', ')}</p></details>{/if}
       {/each}
