@@ -138,6 +138,10 @@ final class PartShape
             };
         }
 
+        if ($error->keyword() === 'type' && array_intersect((array) ($error->args()['expected'] ?? []), ['number', 'integer']) !== []) {
+            return 'This is not a number. Write it like 12 or 0.75.';
+        }
+
         return ucfirst((new ErrorFormatter)->formatErrorMessage($error)).'.';
     }
 

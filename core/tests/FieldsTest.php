@@ -72,6 +72,51 @@ it('names the likely slip of a wrong identifier', function () {
         ->and(fn () => $field->parse('LK-417'))->toThrow(InvalidValue::class, 'does not have the form');
 });
 
+it('reads numbers in each way of writing them', function (string $written, string $number, string $amount) {
+    foreach ([[FieldKind::Number, 'm', $number], [FieldKind::Amount, 'GBP', $amount]] as [$kind, $unit, $expected]) {
+        $field = field($kind, unit: $unit);
+        if (str_starts_with($expected, '!')) {
+            expect(fn () => $field->parse($written))->toThrow(InvalidValue::class, substr($expected, 1));
+        } else {
+            expect($field->parse($written))->toBe($expected);
+        }
+    }
+})->with([
+    ['1,5', '1.5', '1.50'], ['2,05', '2.05', '2.05'], ['1,204.50', '1204.5', '1204.50'], ['1.204,50', '1204.5', '1204.50'], ["1\u{202F}204,5", '1204.5', '1204.50'],
+    ['1,204', '!can be read as 1204 or as 1.204', '1204.00'], ['1,000', '!can be read as 1000 or as 1.', '1000.00'], ['1.204', '1.204', '!If thousands are meant, write 1204'],
+    ['1,204,500', '1204500', '1204500.00'], ['1.204.500', '1204500', '1204500.00'], ['0,204', '0.204', '!more than 2 decimals'], ['1234,567', '1234.567', '!more than 2 decimals'],
+    ['12,34', '12.34', '12.34'], ["\u{2212}1,5", '-1.5', '-1.50'], ['.5', '0.5', '0.50'], ['007', '7', '7.00'], ['5,', '5', '5.00'], ["1\u{2019}204.5", '1204.5', '1204.50'],
+    ['1,20,500', '!is not a number', '!is not a number'], ['12 34', '!is not a number', '!is not a number'], ['1,204 500', '!is not a number', '!is not a number'],
+    ['1.2.3', '!is not a number', '!is not a number'], ['1, 5', '!is not a number', '!is not a number'], ['0.12345', '!more than 4 decimals', '!more than 2 decimals'], ['0.50000', '0.5', '0.50'],
+]);
+
+it('takes the unit or the currency from either side', function () {
+    expect(field(FieldKind::Number, unit: 'm')->parse('2,05 m'))->toBe('2.05')
+        ->and(field(FieldKind::Amount, unit: 'EUR')->parse('€ 1.204,50'))->toBe('1204.50')
+        ->and(field(FieldKind::Amount, unit: 'GBP')->parse('1,204.50 gbp'))->toBe('1204.50');
+});
+
+it('reads back what a grouped number says, or refuses it', function () {
+    mt_srand(41);
+    for ($i = 0; $i < 3_000; $i++) {
+        $places = mt_rand(0, 4);
+        $number = mt_rand(-10 ** mt_rand(1, 9), 10 ** mt_rand(1, 9)) / 10 ** $places;
+        [$point, $thousands] = [['.', ','], [',', '.'], ['.', "\u{2009}"], [',', ' '], ['.', '']][mt_rand(0, 4)];
+        $written = number_format($number, $places, $point, $thousands);
+        if ($thousands === '.' && preg_match('/^-?[1-9]\d{0,2}\.\d{3}$/', $written) === 1) {
+            // One point before three digits is a decimal point, as in data.
+            continue;
+        }
+        $exact = rtrim(rtrim(number_format($number, 4, '.', ''), '0'), '.');
+        try {
+            expect(field(FieldKind::Number)->parse($written))->toBe($exact === '-0' ? '0' : $exact, $written);
+        } catch (InvalidValue $fault) {
+            // Only where one comma stands before the last three digits, and then both readings are given.
+            expect(preg_match('/^-?[1-9]\d{0,2},\d{3}$/', $written))->toBe(1, $written)->and($fault->getMessage())->toContain(ltrim($exact, '-'));
+        }
+    }
+});
+
 it('reads numbers, yes and no, and choices, and says what is wrong', function () {
     expect(field(FieldKind::Number, unit: 'm')->parse('1,250.50 m'))->toBe('1250.5')
         ->and(field(FieldKind::Number)->parse('-0'))->toBe('0')

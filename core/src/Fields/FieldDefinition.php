@@ -14,6 +14,9 @@ namespace Brenvic\Core\Fields;
  */
 final readonly class FieldDefinition
 {
+    /** Of numbers; the index keeps as many. */
+    private const DECIMALS = 4;
+
     private const MAX_LENGTH = 1000;
 
     private const MAX_LONG_LENGTH = 50_000;
@@ -207,13 +210,9 @@ final readonly class FieldDefinition
     private function amount(string $text): string
     {
         $signs = ['GBP' => '£', 'EUR' => '€', 'USD' => '$'];
-        $plain = trim(str_ireplace([$this->unit, $signs[$this->unit] ?? $this->unit], '', $text));
-        $number = $this->number($plain === '' ? $text : $plain);
-        if (abs((float) $number * 100 - round((float) $number * 100)) > 1e-6) {
-            throw new InvalidValue("“{$text}” has more than two decimals.");
-        }
+        $plain = trim(str_ireplace(array_filter([$this->unit, $signs[$this->unit] ?? '']), '', $text));
 
-        return number_format((float) $number, 2, '.', '');
+        return number_format((float) $this->bounds($text, NumberText::read($plain === '' ? $text : $plain, 2, '1250 or 1250.75')), 2, '.', '');
     }
 
     private function choice(string $text): string
@@ -229,26 +228,27 @@ final readonly class FieldDefinition
 
     private function number(string $text): string
     {
-        $plain = str_replace(["\u{2009}", "\u{202F}", "\u{00A0}", ' ', ','], '', $text);
+        $plain = $text;
         if ($this->unit !== '' && str_ends_with(mb_strtolower($plain), mb_strtolower($this->unit))) {
-            $plain = substr($plain, 0, -strlen($this->unit));
+            $plain = mb_substr($plain, 0, -mb_strlen($this->unit));
         }
-        if (preg_match('/^[-+]?(\d+(\.\d*)?|\.\d+)$/', $plain) !== 1) {
-            throw new InvalidValue("“{$text}” is not a number. Write it like 1250 or 0.75".($this->unit === '' ? '.' : ", in {$this->unit}."));
-        }
-        $number = (float) $plain;
-        if (abs($number) > 1e12) {
+
+        return $this->bounds($text, NumberText::read($plain, self::DECIMALS, '1250 or 0.75'.($this->unit === '' ? '' : ", in {$this->unit}")));
+    }
+
+    private function bounds(string $text, string $number): string
+    {
+        if (abs((float) $number) > 1e12) {
             throw new InvalidValue("“{$text}” is larger than a number field can hold.");
         }
-        if ($this->minimum !== null && $number < $this->minimum) {
+        if ($this->minimum !== null && (float) $number < $this->minimum) {
             throw new InvalidValue("{$this->label} is at least {$this->minimum}; “{$text}” is below it.");
         }
-        if ($this->maximum !== null && $number > $this->maximum) {
+        if ($this->maximum !== null && (float) $number > $this->maximum) {
             throw new InvalidValue("{$this->label} is at most {$this->maximum}; “{$text}” is above it.");
         }
-        $rounded = rtrim(rtrim(sprintf('%.4F', $number), '0'), '.');
 
-        return $rounded === '-0' ? '0' : $rounded;
+        return $number;
     }
 
     private function displayNumber(string $normal): string

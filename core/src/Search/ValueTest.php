@@ -138,7 +138,7 @@ final readonly class ValueTest
                 return [$span->first, $span->last];
             }
             // What is looked for need not be allowed as a value: bounds of the field do not apply.
-            $number = (new FieldDefinition($field->code, $field->label, FieldKind::Number, unit: $field->unit, system: true))->parse($term);
+            $number = (new FieldDefinition($field->code, $field->label, $field->kind, unit: $field->unit, system: true))->parse($term);
             $ordinal = FieldDefinition::numberOrdinal((float) $number);
 
             return [$ordinal, $ordinal];

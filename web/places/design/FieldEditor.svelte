@@ -28,7 +28,11 @@
   let codeTouched = false;
   let merging = $state(false);
 
-  const number = (text: string) => (text.trim() === '' || Number.isNaN(Number(text)) ? null : Number(text));
+  /** What is no number goes as it is: the server says what is wrong with it. */
+  const number = (text: string) => {
+    const plain = text.trim().replace(/^([-\d]*),(\d*)$/, '$1.$2');
+    return plain === '' ? null : Number.isNaN(Number(plain)) ? (text as unknown as number) : Number(plain);
+  };
   const flags: ['multiple' | 'faceted' | 'sensitive', string, string][] = [
     ['multiple', 'Several values', 'A document may have more than one.'],
     ['faceted', 'Facet', 'Its values are listed with counts beside the results.'],
