@@ -23,6 +23,7 @@ enum Act: string
     case Moved = 'moved';
     case Lent = 'lent';
     case Returned = 'returned';
+    case ChangedOutside = 'changed_outside';
     case LoanEnded = 'loan_ended';
     case CheckedOut = 'checked_out';
     case CheckOutGivenUp = 'check_out_given_up';
@@ -44,6 +45,7 @@ enum Act: string
             self::RedactionTakenBack => 'redaction taken back',
             self::RedactionChecked => 'redaction checked',
             self::LoanEnded => 'loan ended',
+            self::ChangedOutside => 'lent copy changed',
             self::CheckedOut => 'checked out',
             self::CheckOutGivenUp => 'check-out given up',
             self::NewVersion => 'given a new version',

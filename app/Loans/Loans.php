@@ -104,12 +104,24 @@ final readonly class Loans
             }
             if ($taken !== null) {
                 [$sha256, $bytes] = $taken;
-                $this->versions->add($document, $by, $sha256, $bytes, Arrivals::safeName($copy['name']), MadeHow::Returned, "Returned by {$loan->borrower}");
+                $through = ['outside' => $loan->borrower, 'loan' => $loan->id, 'lent' => $loan->lent_at->format('Y-m-d')];
+                $this->versions->add($document, $by, $sha256, $bytes, Arrivals::safeName($copy['name']), MadeHow::Returned, "Returned by {$loan->borrower}", $through);
             }
             $loan->update(['state' => Loan::RETURNED, 'says' => $taken === null ? 'It came back as it was.' : '', 'returned_version' => $taken === null ? null : $document->refresh()->version, 'ended_at' => now()]);
             History::record(Act::Returned, $by, $document, ['from' => $loan->borrower, 'changed' => $taken !== null]);
             DB::afterCommit(fn () => $this->space->remove($loan->key));
         });
+    }
+
+    /**
+     * Records that another file was put in the place of the copy out there. Whoever did so is not known here by name: the
+     * history says that it came from outside, and through which loan.
+     */
+    public function noticeChange(Loan $loan, string $sha256): void
+    {
+        History::record(Act::ChangedOutside, null, $loan->document()->firstOrFail(), [
+            'outside' => $loan->borrower, 'loan' => $loan->id, 'lent' => $loan->lent_at->format('Y-m-d'), 'sha256' => $sha256,
+        ]);
     }
 
     /** Takes the copy away out there without making a version of it. */

@@ -153,11 +153,13 @@ final readonly class Versions
     /**
      * Puts a version on top of the others.
      *
+     * @param  array<string, mixed>  $through  whose hands outside it went through, for the history
+     *
      * @throws Refused when the document may not get one now
      */
-    public function add(Document $document, User $by, string $sha256, int $bytes, string $name, MadeHow $how, string $note): void
+    public function add(Document $document, User $by, string $sha256, int $bytes, string $name, MadeHow $how, string $note, array $through = []): void
     {
-        DB::transaction(function () use ($document, $by, $sha256, $bytes, $name, $how, $note): void {
+        DB::transaction(function () use ($document, $by, $sha256, $bytes, $name, $how, $note, $through): void {
             $this->guard($document->refresh(), $by);
             if ($sha256 === $document->sha256) {
                 throw new Refused('This is the same file as the present version, byte for byte. No version was made of it.');
@@ -167,7 +169,7 @@ final readonly class Versions
                 'sha256' => $sha256, 'bytes' => $bytes, 'file_name' => $name, 'file_kind' => FileKind::detect($this->files->head($sha256), $name)->value,
                 'page_count' => 0, 'text_state' => Document::TEXT_PENDING, 'text_reason' => '',
             ]);
-            $this->seal($document, $by, $how, $note);
+            $this->seal($document, $by, $how, $note, $through);
             ReadText::dispatch($document->id)->afterCommit();
         });
     }
@@ -249,13 +251,14 @@ final readonly class Versions
         DB::table('pages')->where('document_id', $document->id)->delete();
     }
 
-    private function seal(Document $document, User $by, MadeHow $how, string $note): void
+    /** @param  array<string, mixed>  $through */
+    private function seal(Document $document, User $by, MadeHow $how, string $note, array $through = []): void
     {
         // Where the file’s name was the title, the new one’s is.
         $isTitledByName = $document->title === Arrivals::titleOf((string) $document->getOriginal('file_name'));
         $document->fill(['version' => $document->version + 1, 'lock_version' => $document->lock_version + 1, ...$isTitledByName ? ['title' => Arrivals::titleOf($document->file_name)] : []])->save();
         Version::query()->create(['document_id' => $document->id, 'number' => $document->version, 'how' => $how, 'note' => $note, 'made_by' => $by->id, 'made_at' => now(), ...$document->only(self::FILE)]);
         $this->indexer->update([$document->id]);
-        History::record(Act::NewVersion, $by, $document, ['version' => $document->version, 'how' => $how->value, 'note' => $note, 'sha256' => $document->sha256]);
+        History::record(Act::NewVersion, $by, $document, ['version' => $document->version, 'how' => $how->value, 'note' => $note, 'sha256' => $document->sha256, ...$through]);
     }
 }

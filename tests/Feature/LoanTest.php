@@ -39,6 +39,21 @@ it('lends a copy, shows how it is out there, and takes it back as a new version'
     $this->as('clerk')->postJson("/api/documents/{$this->ref}/loans/{$id}/return")->assertUnprocessable();
 });
 
+it('gives the place of a copy only to those who may change the document, and says what came from outside', function () {
+    ($this->lend)()->assertOk();
+    expect($this->as('reader')->getJson("/api/documents/{$this->ref}/loans")->assertOk()->json('loans.0'))->toMatchArray(['borrower' => 'Holm Masonry', 'address' => null])
+        ->and($this->as('manager')->getJson("/api/documents/{$this->ref}/loans")->assertOk()->json('loans.0.address'))->toBeNull();
+    auth()->logout();
+    ($this->changeOutside)('The weir is shut.');
+    $id = Loan::query()->value('id');
+    $this->as('librarian')->postJson("/api/documents/{$this->ref}/loans/{$id}/return")->assertOk();
+    $today = now()->format('j M Y');
+    $history = array_map(static fn (array $entry): array => [$entry['act'], $entry['by'], $entry['through']], $this->getJson("/api/documents/{$this->ref}/history")->json('history'));
+    expect($history)->toContain(['lent copy changed', null, "from outside, through the loan to Holm Masonry of {$today}"])
+        ->toContain(['given a new version', 'Ottoline Marsh', "from outside, through the loan to Holm Masonry of {$today}"]);
+    $this->artisan('brenvic:history:verify')->assertSuccessful();
+});
+
 it('overwrites nothing when another version came meanwhile', function () {
     ($this->lend)()->assertOk();
     ($this->changeOutside)('Outside');

@@ -88,6 +88,8 @@ export interface HistoryEntry {
   at: string;
   by: string | null;
   act: string;
+  /** Where it came from, if from outside. */
+  through: string | null;
   changes: { field: string; before: string; after: string }[];
 }
 

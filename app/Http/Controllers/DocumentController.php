@@ -30,6 +30,7 @@ use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Capture\WordBox;
 use Brenvic\Core\Fields\ColumnFormat;
 use Brenvic\Core\Fields\FieldDefinition;
+use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Pages\HitFinder;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -119,7 +120,8 @@ final readonly class DocumentController
 
         return new JsonResponse(['history' => $rows->map(static function (object $row) use ($fields): array {
             $changes = [];
-            foreach (json_decode((string) $row->detail, true) as $code => $change) {
+            $detail = json_decode((string) $row->detail, true);
+            foreach ($detail as $code => $change) {
                 // Values of sensitive fields stay covered here too.
                 if (isset($fields[$code]) && is_array($change) && isset($change['before'])) {
                     $shown = static fn (array $normals): string => $fields[$code]->sensitive && $normals !== [] ? ColumnFormat::COVER : implode(', ', array_map($fields[$code]->display(...), $normals));
@@ -127,8 +129,18 @@ final readonly class DocumentController
                 }
             }
 
-            return ['at' => $row->at, 'by' => $row->by, 'act' => Act::from((string) $row->act)->words(), 'changes' => $changes];
+            return ['at' => $row->at, 'by' => $row->by, 'act' => Act::from((string) $row->act)->words(), 'through' => self::through((array) $detail), 'changes' => $changes];
         })->all()]);
+    }
+
+    /**
+     * Whose hands outside something went through, in words.
+     *
+     * @param  array<array-key, mixed>  $detail
+     */
+    private static function through(array $detail): ?string
+    {
+        return isset($detail['outside'], $detail['lent']) ? "from outside, through the loan to {$detail['outside']} of ".PartialDate::parse((string) $detail['lent'])->display() : null;
     }
 
     public function pin(Request $request, Document $document): JsonResponse

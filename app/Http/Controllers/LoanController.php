@@ -82,10 +82,13 @@ final readonly class LoanController
 
     public function outsideChange(VersionInput $request, string $key): RedirectResponse
     {
-        abort_unless(Loan::query()->where('key', $key)->first()?->isOpen() === true, 404);
+        $loan = Loan::query()->where('key', $key)->first();
+        abort_unless($loan?->isOpen() === true, 404);
         /** @var \Illuminate\Http\UploadedFile $file */
         $file = $request->file('file');
-        app(SimulatedTeamSpace::class)->change($key, (string) $file->getRealPath(), $file->getClientOriginalName());
+        $path = (string) $file->getRealPath();
+        app(SimulatedTeamSpace::class)->change($key, $path, $file->getClientOriginalName());
+        $this->loans->noticeChange($loan, (string) hash_file('sha256', $path));
 
         return new RedirectResponse("/team-space/{$key}?changed=1");
     }
@@ -97,10 +100,14 @@ final readonly class LoanController
 
     private function all(Document $document): JsonResponse
     {
+        // Whoever has the address can change the copy, and so the document.
+        $mayChange = Gate::allows('update', $document);
+
         return new JsonResponse(['loans' => array_map(fn (Loan $loan): array => [
             'id' => $loan->id, 'version' => $loan->version, 'borrower' => $loan->borrower, 'form' => $loan->form->words(), 'by' => $loan->user->name, 'lent_at' => $loan->lent_at->toIso8601String(),
             'due_on' => $loan->due_on?->format('Y-m-d'), 'state' => $loan->state, 'says' => $loan->says, 'returned_version' => $loan->returned_version, 'ended_at' => $loan->ended_at?->toIso8601String(),
-            'copy' => $loan->isOpen() ? $this->loans->stateOf($loan) : null, 'address' => $loan->isOpen() ? $this->loans->address($loan) : null,
+            'copy' => $loan->isOpen() ? $this->loans->stateOf($loan) : null,
+            'address' => $loan->isOpen() && $mayChange ? $this->loans->address($loan) : null,
         ], $this->loans->of($document)), 'version' => $document->version]);
     }
 }

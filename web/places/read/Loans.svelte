@@ -44,7 +44,7 @@
       <li class="border-t border-hair py-1">
         <p>{loan.borrower} <span class="small quiet">version {loan.version}, {loan.form}; lent {moment(loan.lent_at)} by {loan.by}{#if loan.due_on}, comes back {moment(loan.due_on)}{/if}</span></p>
         {#if loan.copy}
-          <p class="small links" class:text-rust={loan.state === 'conflict' || loan.copy === 'gone'}><span>{COPY[loan.copy]}{#if loan.says}. {loan.says}{/if}</span> <a href={loan.address} target="_blank" rel="noreferrer">its place</a></p>
+          <p class="small links" class:text-rust={loan.state === 'conflict' || loan.copy === 'gone'}><span>{COPY[loan.copy]}{#if loan.says}. {loan.says}{/if}</span>{#if loan.address} <a href={loan.address} target="_blank" rel="noreferrer">its place</a>{/if}</p>
           {#if record.may_change}
             <p class="small links">
               {#if loan.state === 'conflict'}<button class="link" disabled={busy} onclick={() => act(() => api.returnLoan(record.ref, loan.id, true), 'It stands on top, as a new version. Compare the two.')}>Put it on top anyway</button>

@@ -23,7 +23,7 @@
     {#if history}
       <ul>
         {#each history as entry, i (i)}
-          <li class="border-t border-hair py-1"><p>{entry.act} <span class="small quiet">by {entry.by ?? 'the system'}, {moment(entry.at)}</span></p>{#each entry.changes as change (change.field)}<p class="small quiet pl-2">{change.field}: {#if change.before}<s>{change.before}</s>{/if} <span class="text-ink">{change.after}</span></p>{/each}</li>
+          <li class="border-t border-hair py-1"><p>{entry.act} <span class="small quiet">{entry.through ? `${entry.through}${entry.by ? `, taken back by ${entry.by}` : ''}` : `by ${entry.by ?? 'the system'}`}, {moment(entry.at)}</span></p>{#each entry.changes as change (change.field)}<p class="small quiet pl-2">{change.field}: {#if change.before}<s>{change.before}</s>{/if} <span class="text-ink">{change.after}</span></p>{/each}</li>
         {:else}<li class="quiet">Nothing yet.</li>{/each}
       </ul>
     {/if}
