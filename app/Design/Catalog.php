@@ -17,6 +17,7 @@ use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\Vocabulary;
 use Brenvic\Core\Fields\VocabularyTerm;
+use Brenvic\Core\Query\Parser;
 use Brenvic\Core\Search\SearchSchema;
 use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\DB;
@@ -43,6 +44,9 @@ final class Catalog
 
     /** @var Collection<int, Library>|null by id */
     private ?Collection $libraries = null;
+
+    /** @var array<int, Known|null> by user */
+    private array $known = [];
 
     /** Whether another design than the published one answers. */
     private bool $isTried = false;
@@ -112,10 +116,57 @@ final class Catalog
         return $this->sheets[$type->code ?? ''] ??= IndexSheet::of($this->type($type), $this->fields());
     }
 
-    /** What a person may search. Sensitive fields are there only for those who work on documents. */
+    /**
+     * What a person may search. Sensitive fields are there only for those who work on documents, and libraries,
+     * repositories, types and dossier kinds only as far as the person knows of them.
+     */
     public function schema(User $user): SearchSchema
     {
-        return new SearchSchema([...array_values($this->systemFields()), ...array_values($this->fieldsFor($user))], calendar: $this->calendar(), stamp: $this->isTried ? '' : $this->stamp());
+        $known = $this->known($user)?->byField();
+        $fields = [...array_values($this->systemFieldsFor($user)), ...array_values($this->fieldsFor($user))];
+        $stamp = $this->isTried ? '' : $this->stamp().($known === null ? '' : '/'.md5(serialize($known)));
+
+        return new SearchSchema($fields, calendar: $this->calendar(), stamp: $stamp);
+    }
+
+    /** What a person may know of by name; null for who knows all. */
+    public function known(User $user): ?Known
+    {
+        if (! array_key_exists($user->id, $this->known)) {
+            $this->known[$user->id] = Known::to($user, $this, $this->libraries());
+        }
+
+        return $this->known[$user->id];
+    }
+
+    /**
+     * The shared views that a person may be offered: for their groups, and naming nothing that they do not know of.
+     *
+     * @return array<string, array<string, mixed>> by code
+     */
+    public function viewsFor(User $user): array
+    {
+        $known = $this->known($user);
+        $groups = $user->groupNames();
+
+        return array_filter($this->design()->all(DesignKind::View), fn (array $view): bool => $known === null || (
+            (($view['groups'] ?? []) === [] || array_intersect($view['groups'], $groups) !== [])
+            && ! $known->isBetrayedBy(Parser::parse((string) $view['criterion'])->root, $this->systemFields())
+        ));
+    }
+
+    /** @return array<string, FieldDefinition> the fields Brenvic fills itself, with the values that a person may know of */
+    public function systemFieldsFor(User $user): array
+    {
+        $known = $this->known($user)?->byField() ?? [];
+        $fields = $this->systemFields();
+        foreach ($known as $code => $values) {
+            $field = $fields[$code];
+            $terms = array_filter($field->vocabulary->terms ?? [], static fn (VocabularyTerm $term): bool => in_array($term->code, $values, true));
+            $fields[$code] = $field->choosing(new Vocabulary($code, $terms));
+        }
+
+        return $fields;
     }
 
     /** What rules are written with: all fields. */
@@ -135,6 +186,7 @@ final class Catalog
         $this->design = $design;
         $this->isTried = true;
         $this->fields = null;
+        $this->known = [];
         $this->sheets = [];
     }
 

@@ -31,6 +31,7 @@ use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\Parser;
 use Brenvic\Core\Query\Printer;
 use Brenvic\Core\Query\SearchClause;
+use Brenvic\Core\Query\SyntaxError;
 use Brenvic\Core\Search\Asker;
 use Brenvic\Core\Search\Completion;
 use Brenvic\Core\Search\Criterion;
@@ -93,6 +94,37 @@ final readonly class Finder
         $node = Criteria::ofSearch($search, $this->catalog->schema($user))->ledger()->tree();
 
         return $this->store->snapshot(fn (): DocumentSet => $this->searcher($this->schema($user, $search['where'] ?? []))->documents($this->rights->asker($user), $node));
+    }
+
+    /**
+     * Whether a search that somebody else made tells a person of what they do not know: by a name in it, by a field that is
+     * not theirs, or by a view that they are not offered.
+     *
+     * @param  array<string, mixed>  $search  as it is kept
+     */
+    public function betrays(User $user, array $search): bool
+    {
+        $known = $this->catalog->known($user);
+        if ($known === null) {
+            return false;
+        }
+        $view = (string) ($search['view'] ?? '');
+        if ($view !== '' && $this->catalog->design()->part(DesignKind::View, $view) !== null && ! isset($this->catalog->viewsFor($user)[$view])) {
+            return true;
+        }
+        try {
+            // Lines that are switched off are read as well.
+            foreach (Criteria::ofSearch($search, $this->catalog->fullSchema())->ledger()->lines as $line) {
+                if ($known->isBetrayedBy($line->node, $this->catalog->systemFields())) {
+                    return true;
+                }
+            }
+            $this->documents($user, $search);
+        } catch (SearchError|SyntaxError) {
+            return true;
+        }
+
+        return false;
     }
 
     /**

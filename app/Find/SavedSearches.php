@@ -39,6 +39,9 @@ final readonly class SavedSearches
         $seen = DB::table('search_watches')->where('user_id', $user->id)->get(['saved_search_id', 'seen', 'looked_at'])->keyBy('saved_search_id');
         $shaped = [];
         foreach ($this->of($user)->with('owner')->get() as $saved) {
+            if ($saved->user_id !== $user->id && $this->finder->betrays($user, $saved->search)) {
+                continue;
+            }
             $found = $this->found($user, $saved);
             $watch = $seen->get($saved->id);
             $shaped[] = [

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Database\Eloquent\Relations\BelongsToMany;
 use Illuminate\Foundation\Auth\User as Authenticatable;
 use Illuminate\Http\Request;
@@ -48,6 +49,12 @@ final class User extends Authenticatable
     public function groupNames(): array
     {
         return $this->groupNames ??= DB::table('groups')->join('group_user', 'group_user.group_id', '=', 'groups.id')->where('user_id', $this->id)->orderBy('name')->pluck('name')->all();
+    }
+
+    /** @return Builder<self> those who share a group with this person */
+    public function colleagues(): Builder
+    {
+        return self::query()->whereKeyNot($this->id)->whereHas('groups', fn (Builder $groups) => $groups->whereIn('name', $this->groupNames()));
     }
 
     /** @return array<int, bool> the libraries this person may see: id => whether they may change what is in it */

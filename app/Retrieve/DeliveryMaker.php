@@ -9,9 +9,12 @@ use App\Exchange\OdsFile;
 use App\Find\Criteria;
 use App\History\Act;
 use App\History\History;
+use App\History\HistoryRights;
 use App\Index\Indexer;
 use App\Models\Delivery;
 use App\Models\Document;
+use App\Redaction\RedactedTexts;
+use App\Redaction\Redactions;
 use App\Support\Refused;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Exchange\Bag;
@@ -54,6 +57,8 @@ final class DeliveryMaker
         private readonly Catalog $catalog,
         private readonly Outgoing $outgoing,
         private readonly PullLists $lists,
+        private readonly HistoryRights $histories,
+        private readonly Redactions $redactions,
     ) {
     }
 
@@ -108,7 +113,15 @@ final class DeliveryMaker
             DB::table('delivery_items')->insert($items);
             // Only a bag takes the history with it.
             if ($delivery->format === 'bag') {
-                foreach (DB::table('history')->whereIntegerInRaw('document_id', $chunk)->orderBy('id')->cursor() as $row) {
+                // And not that of others’ acts on what they may not change; nor, beside a redacted copy, notes that may have
+                // the words that were taken out of it.
+                $isRedacted = self::form($delivery)->isRedacted();
+                $bound = $this->redactions->bound($delivery->user);
+                $readable = array_filter(
+                    $this->histories->readable($delivery->user, $documents),
+                    static fn (int $id): bool => ! in_array($id, $bound, true) && ! ($isRedacted && RedactedTexts::has($id)),
+                );
+                foreach (DB::table('history')->whereIntegerInRaw('document_id', array_values($readable))->orderBy('id')->cursor() as $row) {
                     $folder->append(self::HISTORY, json_encode([...(array) $row, 'detail' => $this->told((string) $row->detail)], JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_THROW_ON_ERROR)."\n");
                 }
             }

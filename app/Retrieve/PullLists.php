@@ -102,7 +102,23 @@ final readonly class PullLists
     /** Takes in what the list’s own search has found since. */
     public function catchUp(User $user, PullList $list): int
     {
-        return $list->search === null || $list->frozen_at !== null || ! $this->mayChange($user, $list) ? 0 : $this->addSearch($user, $list, $list->search);
+        $search = $list->frozen_at === null && $this->mayChange($user, $list) ? $this->searchFor($user, $list) : null;
+
+        return $search === null ? 0 : $this->addSearch($user, $list, $search);
+    }
+
+    /**
+     * The search that a list goes on adding from, for whom it can be made: it may name what others do not know of.
+     *
+     * @return array<string, mixed>|null
+     */
+    public function searchFor(User $user, PullList $list): ?array
+    {
+        if ($list->search === null || $list->user_id === $user->id) {
+            return $list->search;
+        }
+
+        return $this->finder->betrays($user, $list->search) ? null : $list->search;
     }
 
     /** @return list<int> in their order, whoever may see them */
@@ -178,10 +194,11 @@ final readonly class PullLists
      */
     public function compared(User $user, PullList $list): ?array
     {
-        if ($list->search === null) {
+        $search = $this->searchFor($user, $list);
+        if ($search === null) {
             return null;
         }
-        $found = $this->finder->documents($user, $list->search);
+        $found = $this->finder->documents($user, $search);
         $in = DocumentSet::of($this->seen($user, $list));
 
         return ['new' => $found->minus($in)->documents(), 'gone' => $in->minus($found)->documents()];

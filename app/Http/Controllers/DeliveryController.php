@@ -13,6 +13,7 @@ use App\Models\SecureLink;
 use App\Models\User;
 use App\Retrieve\DeliveryForm;
 use App\Retrieve\DeliveryMaker;
+use App\Retrieve\DeliveryRights;
 use App\Retrieve\Outgoing;
 use App\Retrieve\PullLists;
 use App\Support\Refused;
@@ -33,8 +34,10 @@ final readonly class DeliveryController
     /** Documents of a delivery that are listed at once. */
     private const CONTENTS = 500;
 
-    public function __construct(private PullLists $lists)
-    {
+    public function __construct(
+        private PullLists $lists,
+        private DeliveryRights $rights,
+    ) {
     }
 
     public function store(Request $request, int $list): JsonResponse
@@ -56,7 +59,11 @@ final readonly class DeliveryController
     {
         $found = $this->delivery($request, $delivery);
 
-        return new JsonResponse([...PullListResource::delivery($found), 'contents' => $found->contents((int) ($request->validate(['from' => 'integer|min:0'])['from'] ?? 0), self::CONTENTS), 'links' => SecureLink::query()->where('delivery_id', $found->id)->where('user_id', User::of($request)->id)->with(['delivery', 'document'])->orderByDesc('id')->get()->map(PullListResource::link(...))->all()]);
+        $contents = $found->contents((int) ($request->validate(['from' => 'integer|min:0'])['from'] ?? 0), self::CONTENTS);
+        $seen = $this->rights->seen($found->user, array_column($contents, 'ref'));
+        $contents = array_values(array_filter($contents, static fn (array $item): bool => in_array($item['ref'], $seen, true)));
+
+        return new JsonResponse([...PullListResource::delivery($found), 'contents' => $contents, 'links' => SecureLink::query()->where('delivery_id', $found->id)->where('user_id', User::of($request)->id)->with(['delivery', 'document'])->orderByDesc('id')->get()->map(PullListResource::link(...))->all()]);
     }
 
     public function cancel(Request $request, int $delivery): JsonResponse
@@ -69,7 +76,12 @@ final readonly class DeliveryController
 
     public function file(Request $request, int $delivery): BinaryFileResponse
     {
-        return self::sent($this->delivery($request, $delivery));
+        $found = $this->delivery($request, $delivery);
+        if ($found->state === Delivery::DONE && ! $this->rights->mayLeave($found)) {
+            throw new Refused('This delivery has documents that you may not take away any more. Make it again: it will hold what you may see now.');
+        }
+
+        return self::sent($found);
     }
 
     /** Makes a link for somebody outside. Its address is in this answer and nowhere else. */
@@ -78,6 +90,10 @@ final readonly class DeliveryController
         $found = $this->delivery($request, $delivery);
         if ($found->state !== Delivery::DONE) {
             throw new Refused('The delivery is not there to be fetched.');
+        }
+
+        if (! $this->rights->mayLeave($found)) {
+            throw new Refused('This delivery has documents that you may not take away any more. Make it again: it will hold what you may see now.');
         }
 
         return $this->made($request, ['delivery_id' => $found->id]);
@@ -95,7 +111,9 @@ final readonly class DeliveryController
     {
         $mails = DB::table('outbox')->join('deliveries', 'deliveries.id', '=', 'outbox.delivery_id')->where('outbox.user_id', User::of($request)->id)->orderByDesc('outbox.id')->limit(200)
             ->get(['outbox.id', 'outbox.to', 'outbox.subject', 'outbox.at', 'deliveries.id as delivery', 'deliveries.bytes', 'deliveries.settings', 'deliveries.expires_at']);
-        $files = DB::table('delivery_items')->whereIntegerInRaw('delivery_id', $mails->pluck('delivery')->all())->orderBy('id')->get(['delivery_id', 'ref', 'title', 'file'])->groupBy('delivery_id');
+        $files = DB::table('delivery_items')->whereIntegerInRaw('delivery_id', $mails->pluck('delivery')->all())->orderBy('id')->get(['delivery_id', 'ref', 'title', 'file']);
+        $seen = array_flip($this->rights->seen(User::of($request), $files->pluck('ref')->all()));
+        $files = $files->filter(static fn (object $item): bool => isset($seen[$item->ref]))->groupBy('delivery_id');
 
         return new JsonResponse(['mails' => $mails->map(static fn (object $m): array => [
             'id' => $m->id, 'to' => $m->to, 'subject' => $m->subject, 'at' => $m->at, 'text' => (string) (json_decode((string) $m->settings, true)['text'] ?? ''), 'delivery' => $m->delivery, 'bytes' => $m->bytes,
@@ -118,7 +136,14 @@ final readonly class DeliveryController
     /** @return JsonResponse all links that the person made */
     public function links(Request $request): JsonResponse
     {
-        return new JsonResponse(['links' => SecureLink::query()->where('user_id', User::of($request)->id)->with(['delivery', 'document'])->orderByDesc('id')->limit(200)->get()->map(PullListResource::link(...))->all()]);
+        $user = User::of($request);
+        $links = SecureLink::query()->where('user_id', $user->id)->with(['delivery', 'document'])->orderByDesc('id')->limit(200)->get();
+        $seen = $this->rights->seen($user, array_values(array_filter($links->map(static fn (SecureLink $link): ?string => $link->document?->ref)->all())));
+
+        return new JsonResponse(['links' => $links->map(static fn (SecureLink $link): array => [
+            ...PullListResource::link($link),
+            ...$link->document === null || in_array($link->document->ref, $seen, true) ? [] : ['of' => 'A document that you may not see any more'],
+        ])->all()]);
     }
 
     public function revoke(Request $request, int $link): JsonResponse
@@ -150,7 +175,7 @@ final readonly class DeliveryController
         $outcome = match (true) {
             $link === null => null,
             // What its maker may not see any more, or what may not leave yet, is as closed as a link that is used up.
-            ! $link->isOpen() || ($link->document_id !== null && $file === null) => 'closed',
+            ! $link->isOpen() || ($link->document_id !== null && $file === null) || ($link->delivery !== null && ! $this->rights->mayLeave($link->delivery)) => 'closed',
             ! $isRight => 'wrong password',
             default => 'fetched',
         };

@@ -13,7 +13,6 @@ use App\Models\Document;
 use App\Models\Library;
 use App\Models\PersonalView;
 use App\Models\User;
-use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Query\Printer;
 use Brenvic\Core\Query\SearchClause;
 use Illuminate\Http\JsonResponse;
@@ -36,7 +35,8 @@ final class DeskController
         }
         $all = Document::query()->where('state', Document::FILED)->whereIntegerInRaw('library_id', $mine);
         $filed = (clone $all)->whereNull('parent_id');
-        $views = [...$catalog->design()->all(DesignKind::View), ...PersonalView::query()->where('user_id', $user->id)->get()->mapWithKeys(static fn (PersonalView $v): array => [$v->code => $v->content])->all()];
+        $shared = $catalog->viewsFor($user);
+        $views = [...$shared, ...PersonalView::query()->where('user_id', $user->id)->get()->mapWithKeys(static fn (PersonalView $v): array => [$v->code => $v->content])->all()];
         $read = (clone $filed)->join('recent_documents', 'recent_documents.document_id', '=', 'documents.id')
             ->where('recent_documents.user_id', $user->id)->orderByDesc('read_at')->limit(self::ROWS * 4)->select('documents.*', 'read_at as moment')->get();
         $sight = $rights->sight($user);
@@ -55,7 +55,8 @@ final class DeskController
             'pinned' => (clone $all)->join('pinned_documents', 'pinned_documents.document_id', '=', 'documents.id')->where('pinned_documents.user_id', $user->id)->orderByDesc('pinned_at')->limit(40)->select('documents.*', 'pinned_at as moment')->get()->filter(static fn (Document $d): bool => $sight->has($d->id))->values()->map($row)->all(),
             'searches' => $searches->shaped($user),
             'recent' => array_slice(SavedSearchController::recents($user), 0, self::ROWS),
-            'views' => $finder->counts($user, array_map(static fn (array $v): string => (string) $v['criterion'], $views)),
+            // A view in which there is nothing for this person is not there for them.
+            'views' => array_filter($finder->counts($user, array_map(static fn (array $v): string => (string) $v['criterion'], $views)), static fn (int $count, string $code): bool => $count > 0 || ! isset($shared[$code]), ARRAY_FILTER_USE_BOTH),
             'read' => $read->map($row)->all(),
             'filed' => $new->map($row)->all(),
             'waiting' => $user->role->mayFile() ? Document::query()->where('state', Document::WAITING)->whereNull('parent_id')->where('created_by', $user->id)->count() : 0,

@@ -10,13 +10,13 @@ use App\Files\FileStore;
 use App\Find\SheetHits;
 use App\History\Act;
 use App\History\History;
+use App\History\HistoryRights;
 use App\Http\Requests\SearchInput;
 use App\Http\Requests\SheetInput;
 use App\Http\Resources\DocumentResource;
 use App\Intake\DocumentActs;
 use App\Intake\Filing;
 use App\Models\Document;
-use App\Models\Role;
 use App\Models\User;
 use App\Redaction\RedactedTexts;
 use App\Redaction\Redactions;
@@ -110,11 +110,11 @@ final readonly class DocumentController
     }
 
     /** What was done to a document, for those who may change it and those who oversee. */
-    public function history(Request $request, Document $document, Catalog $catalog): JsonResponse
+    public function history(Request $request, Document $document, Catalog $catalog, HistoryRights $rights): JsonResponse
     {
         Gate::authorize('view', $document);
         $user = User::of($request);
-        abort_unless($user->role === Role::Manager || Gate::allows('update', $document), 403);
+        abort_unless($rights->readable($user, [$document]) !== [], 403);
         $fields = $catalog->fieldsFor($user);
         $rows = DB::table('history')->leftJoin('users', 'users.id', '=', 'history.user_id')->where('document_id', $document->id)->orderByDesc('history.id')->limit(200)->get(['history.*', 'users.name as by']);
 

@@ -16,6 +16,7 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Validation\Rule;
 
 /** Pull lists: gathering, ordering, sharing, freezing, holding, comparing. */
 final readonly class PullListController
@@ -51,8 +52,8 @@ final readonly class PullListController
     {
         $input = $request->validate([
             'name' => 'required|string|max:200', 'note' => 'nullable|string|max:4000', 'lock_version' => 'required|integer',
-            'people' => 'array|max:200', 'people.*.sign_in' => 'required|string|exists:users,sign_in', 'people.*.may_change' => 'boolean',
-        ]);
+            'people' => 'array|max:200', 'people.*.sign_in' => ['required', 'string', Rule::in(User::of($request)->colleagues()->pluck('sign_in')->all())], 'people.*.may_change' => 'boolean',
+        ], ['people.*.sign_in.in' => 'You share no group with anybody of this sign-in name.']);
         DB::transaction(function () use ($request, $list, $input): void {
             $found = $this->list($request, $list);
             $this->lists->guard(User::of($request), $found);
@@ -127,7 +128,7 @@ final readonly class PullListController
         if ($found->held_at !== null) {
             throw new Refused('The list is on hold: what is in it stays in it.');
         }
-        DB::table('pull_list_items')->where('pull_list_id', $found->id)->whereIn('document_id', Document::query()->whereIn('ref', $refs)->pluck('id'))->delete();
+        DB::table('pull_list_items')->where('pull_list_id', $found->id)->whereIntegerInRaw('document_id', $this->seen($request, $found, $refs))->delete();
 
         return $this->shaped($request, $found);
     }
@@ -138,14 +139,15 @@ final readonly class PullListController
         $input = $request->validate(['note' => 'sometimes|nullable|string|max:2000', 'before' => 'sometimes|nullable|string']);
         $found = $this->list($request, $list);
         $this->lists->guard(User::of($request), $found);
-        $id = (int) Document::query()->where('ref', $document)->firstOrFail()->id;
-        DB::transaction(function () use ($input, $found, $id): void {
+        // What is not in the list, what this person may not see and what there never was are one.
+        $id = $this->seen($request, $found, [$document])[0] ?? abort(404);
+        DB::transaction(function () use ($request, $input, $found, $id): void {
             if (array_key_exists('note', $input)) {
                 DB::table('pull_list_items')->where('pull_list_id', $found->id)->where('document_id', $id)->update(['note' => $input['note'] ?? '']);
             }
             if (array_key_exists('before', $input)) {
                 $order = array_values(array_diff($this->lists->ids($found), [$id]));
-                $before = $input['before'] === null ? null : (int) Document::query()->where('ref', $input['before'])->value('id');
+                $before = $input['before'] === null ? null : $this->seen($request, $found, [$input['before']])[0] ?? null;
                 $at = $before === null ? false : array_search($before, $order, true);
                 array_splice($order, $at === false ? count($order) : $at, 0, [$id]);
                 foreach ($order as $position => $of) {
@@ -205,6 +207,19 @@ final readonly class PullListController
     private function list(Request $request, int $list): PullList
     {
         return $this->lists->of(User::of($request))->findOrFail($list);
+    }
+
+    /**
+     * Which of some documents are in a list and seen by the person.
+     *
+     * @param  list<string>  $refs
+     * @return list<int>
+     */
+    private function seen(Request $request, PullList $list, array $refs): array
+    {
+        $ids = Document::query()->whereIn('ref', $refs)->pluck('id')->all();
+
+        return array_values(array_intersect(array_map(intval(...), $ids), $this->lists->seen(User::of($request), $list)));
     }
 
     private function own(Request $request, int $list): PullList

@@ -8,6 +8,7 @@ use App\Design\Catalog;
 use App\Find\Criteria;
 use App\Models\User;
 use Illuminate\Foundation\Http\FormRequest;
+use Illuminate\Validation\Rule;
 
 /** A search to be kept: its words, criteria and view, as the address of Find has them. */
 final class SavedSearchInput extends FormRequest
@@ -26,10 +27,16 @@ final class SavedSearchInput extends FormRequest
     public function rules(): array
     {
         return [
-            'name' => 'sometimes|required|string|max:200', 'groups' => 'array|max:100', 'groups.*' => 'string|exists:groups,name', 'lock_version' => 'integer',
+            'name' => 'sometimes|required|string|max:200', 'groups' => 'array|max:100', 'groups.*' => ['string', Rule::in(User::of($this)->groupNames())], 'lock_version' => 'integer',
             'search' => 'required|'.self::SHAPE, ...self::PARTS,
             'total' => 'integer|min:0',
         ];
+    }
+
+    /** @return array<string, string> */
+    public function messages(): array
+    {
+        return ['groups.*.in' => 'A search is shared with groups that you are in.'];
     }
 
     /** @return array<string, mixed> the search, its queries read once so that none is kept that cannot be */

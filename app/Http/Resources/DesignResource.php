@@ -7,7 +7,6 @@ namespace App\Http\Resources;
 use App\Design\Catalog;
 use App\Design\DesignFile;
 use App\Find\Finder;
-use App\Models\Dossier;
 use App\Models\PersonalView;
 use App\Models\User;
 use App\Remote\RemoteRepositories;
@@ -134,17 +133,15 @@ final readonly class DesignResource
     /** @return array<string, list<string>> kind => codes of what a person may know of */
     private function knownTo(User $user, Design $design): array
     {
-        $libraries = $this->catalog->libraries()->only(array_keys($user->libraryRights()))->pluck('code')->values()->all();
-        $of = static fn (DesignKind $kind, string $property): array => array_merge([], ...array_map(static fn (string $code): array => (array) ($design->part($kind, $code)[$property] ?? []), $kind === DesignKind::Library ? $libraries : []));
-        $types = array_values(array_unique($of(DesignKind::Library, 'types')));
-        $groups = $user->groupNames();
-        $views = array_filter($design->all(DesignKind::View), static fn (array $view): bool => ($view['groups'] ?? []) === [] || array_intersect($view['groups'], $groups) !== []);
-        $kinds = Dossier::query()->whereIntegerInRaw('library_id', array_keys($user->libraryRights()))->distinct()->pluck('kind')->all();
+        $known = $this->catalog->known($user);
+        $libraries = $known->libraries ?? [];
+        $types = $known->types ?? [];
+        $views = $this->catalog->viewsFor($user);
         $forms = array_filter($design->all(DesignKind::Form), static fn (array $form): bool => (($form['libraries'] ?? []) === [] || array_intersect($form['libraries'], $libraries) !== []) && (($form['types'] ?? []) === [] || array_intersect($form['types'], $types) !== []));
         $codes = static fn (array $parts): array => array_map(strval(...), array_keys($parts));
 
         return [
-            DesignKind::Repository->value => array_values(array_unique($of(DesignKind::Library, 'repository'))),
+            DesignKind::Repository->value => $known->repositories ?? [],
             DesignKind::Vocabulary->value => $codes($design->all(DesignKind::Vocabulary)),
             DesignKind::Field->value => $codes($this->catalog->fieldsFor($user)),
             DesignKind::Table->value => $user->role->mayFile() ? $codes($design->all(DesignKind::Table)) : [],
@@ -152,7 +149,7 @@ final readonly class DesignResource
             DesignKind::Library->value => $libraries,
             // A view’s name says something about what is in it: it is not offered to whom it would show nothing.
             DesignKind::View->value => $this->finder->filled($user, array_map(static fn (array $view): string => (string) $view['criterion'], $views)),
-            DesignKind::DossierKind->value => $user->role->mayFile() ? $codes($design->all(DesignKind::DossierKind)) : $kinds,
+            DesignKind::DossierKind->value => $known->dossierKinds ?? [],
             DesignKind::Form->value => $codes($forms),
             DesignKind::Access->value => [],
         ];

@@ -48,7 +48,7 @@ final readonly class PullListResource
             'id' => $list->id, 'name' => $list->name, 'note' => $list->note, 'documents' => $documents ?? count($this->lists->seen($user, $list)),
             'own' => $list->user_id === $user->id, 'by' => $list->owner->name, 'may_change' => $this->lists->mayChange($user, $list) && $list->frozen_at === null,
             'hold' => $list->held_at === null ? null : ['reason' => $list->hold_reason, 'at' => $list->held_at->toIso8601String()],
-            'frozen_at' => $list->frozen_at?->toIso8601String(), 'search' => $list->search, 'updated_at' => $list->updated_at->toIso8601String(), 'lock_version' => $list->lock_version,
+            'frozen_at' => $list->frozen_at?->toIso8601String(), 'search' => $this->lists->searchFor($user, $list), 'updated_at' => $list->updated_at->toIso8601String(), 'lock_version' => $list->lock_version,
         ];
     }
 
@@ -74,7 +74,8 @@ final readonly class PullListResource
         return [
             ...$this->row($list, $user, count($seen)), 'items' => $items, 'bytes' => array_sum(array_column($items, 'bytes')),
             'people' => $list->people->map(static fn (User $p): array => ['sign_in' => $p->sign_in, 'name' => $p->name, 'may_change' => (bool) $p->getRelationValue('pivot')->may_change])->all(),
-            'deliveries' => Delivery::query()->where('pull_list_id', $list->id)->with('user')->orderByDesc('id')->limit(20)->get()->map(self::delivery(...))->all(),
+            // A delivery holds what its maker saw of the list: its numbers would tell others of what they may not see.
+            'deliveries' => Delivery::query()->where('pull_list_id', $list->id)->where('user_id', $user->id)->with('user')->orderByDesc('id')->limit(20)->get()->map(self::delivery(...))->all(),
         ];
     }
 

@@ -128,6 +128,12 @@ final readonly class FieldDefinition
         };
     }
 
+    /** The same field with other terms to choose from, whatever its name. */
+    public function choosing(Vocabulary $vocabulary): self
+    {
+        return new self(...[...get_object_vars($this), 'vocabulary' => $vocabulary, 'system' => true]);
+    }
+
     /** The normal form made readable. */
     public function display(string $normal): string
     {

@@ -101,6 +101,10 @@ final readonly class NearMisses
     /** @return list<NearMiss> the range made to reach the nearest value before it, and the nearest behind it */
     private function widerRange(int $line, SearchClause $node, FieldDefinition $field, DocumentSet $rest): array
     {
+        if (in_array($node->relation, ['any', 'all'], true)) {
+            // Several values are no range that could be made wider.
+            return [];
+        }
         $slices = $this->reader->slices($field->code);
         [$low, $high] = (new ValueTest($this->schema))->reach($field, $node->relation, $node->term);
         $misses = [];

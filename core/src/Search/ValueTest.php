@@ -94,7 +94,7 @@ final readonly class ValueTest
         [$low, $high] = $relation === 'within' || $relation === 'encloses' ? $this->range($field, $term) : $this->bounds($field, $term);
 
         return match ($relation) {
-            '=', '==', 'exact', 'within', 'scr', '<>', 'any', 'all' => [$low, $high],
+            '=', '==', 'exact', 'within', 'scr', '<>' => [$low, $high],
             '<' => [null, $low - 1],
             '<=' => [null, $high],
             '>' => [$high + 1, null],
