@@ -61,6 +61,7 @@ Route::prefix('api')->group(function (): void {
             Route::post('documents/{document:ref}/redactions', [RedactionController::class, 'store']);
             Route::post('documents/{document:ref}/redactions/find', [RedactionController::class, 'find']);
             Route::post('documents/{document:ref}/redactions/take-back', [RedactionController::class, 'takeBack']);
+            Route::post('documents/{document:ref}/redactions/again', [RedactionController::class, 'again']);
             Route::post('documents/{document:ref}/redactions/check', [RedactionController::class, 'check']);
         });
         Route::get('documents/{document:ref}/versions', [VersionController::class, 'index']);
@@ -156,6 +157,7 @@ Route::prefix('api')->group(function (): void {
             Route::post('value-acts', [ValueActController::class, 'store']);
             Route::post('value-acts/plan', [ValueActController::class, 'plan']);
             Route::get('value-acts/{act}', [ValueActController::class, 'show'])->whereNumber('act');
+            Route::post('value-acts/{act}/go-on', [ValueActController::class, 'goOn'])->whereNumber('act');
             Route::post('value-acts/{act}/undo', [ValueActController::class, 'undo'])->whereNumber('act');
             Route::post('remote/{code}/take', [RemoteController::class, 'take']);
             Route::get('intake', [IntakeController::class, 'index']);

@@ -22,6 +22,9 @@ final readonly class Extractor
     /** So much of a text is looked at to tell its encoding, in bytes. */
     private const SAMPLE = 1_048_576;
 
+    /** Kinds that are read as text, up to a length. */
+    private const PLAIN = [FileKind::Rtf, FileKind::Html, FileKind::Markdown, FileKind::Table, FileKind::Text];
+
     public function __construct(
         private FileStore $files,
         private MailReader $mail,
@@ -54,7 +57,41 @@ final readonly class Extractor
             FileKind::Other => throw new UnreadableFile('unknown', 'Brenvic does not know this kind of file, so its text was not read.'),
         };
 
-        return new Extracted(array_slice($extracted->pages, 0, $limits['pages']), $extracted->attachments, $extracted->note, $extracted->exchange, $extracted->title);
+        $note = trim("{$extracted->note} ".$this->part($path, $kind, $bytes, count($extracted->pages)));
+
+        return new Extracted(array_slice($extracted->pages, 0, $limits['pages']), $extracted->attachments, $note, $extracted->exchange, $extracted->title);
+    }
+
+    /** How many pages a PDF has; 0 when that cannot be told. */
+    public function pageCount(string $path): int
+    {
+        return ExternalProgram::inFolder(static function (string $folder) use ($path): int {
+            [$code, $output] = ExternalProgram::run(['pdfinfo', $path], $folder);
+
+            return $code === 0 && preg_match('/^Pages:\s+(\d+)$/m', $output, $m) === 1 ? (int) $m[1] : 0;
+        });
+    }
+
+    /** How much of a file was read, where that is not all of it. */
+    private function part(string $path, FileKind $kind, int $bytes, int $pages): string
+    {
+        $limits = config('brenvic.limits');
+        $spaced = static fn (int $number): string => number_format($number, 0, '.', "\u{202F}");
+        $all = match ($kind) {
+            // pdftotext was told where to stop.
+            FileKind::Pdf => $pages < $limits['pages'] ? $pages : $this->pageCount($path),
+            default => $pages,
+        };
+        if ($all > $limits['pages']) {
+            return "Only the first {$spaced($limits['pages'])} of {$spaced($all)} pages were read; words further on are not found.";
+        }
+        if (in_array($kind, self::PLAIN, true) && $bytes > $limits['text_bytes']) {
+            $mb = static fn (int $bytes): string => $spaced((int) round($bytes / 1_000_000));
+
+            return "Only the first {$mb($limits['text_bytes'])} of {$mb($bytes)} MB were read; words further on are not found.";
+        }
+
+        return '';
     }
 
     private function bytes(string $path): string

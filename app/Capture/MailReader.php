@@ -38,17 +38,19 @@ final class MailReader
                 $body = MarkupText::ofHtml((string) $message->getHtmlContent());
             }
             $attachments = [];
-            foreach ($message->getAllAttachmentParts() as $i => $part) {
-                if ($i >= config('brenvic.limits.attachments')) {
-                    break;
-                }
+            $parts = $message->getAllAttachmentParts();
+            foreach (array_slice($parts, 0, (int) config('brenvic.limits.attachments')) as $i => $part) {
                 $contents = (string) $part->getContent();
                 if (strlen($contents) <= config('brenvic.limits.file_bytes')) {
                     $attachments[] = new Attachment($part->getFilename() ?? 'attachment-'.($i + 1), $contents);
                 }
             }
 
-            return new Extracted(PlainPages::of(mb_scrub("{$text}\n".trim($body))), $attachments, exchange: self::exchange($message), title: self::subject($message));
+            $left = count($parts) - count($attachments);
+            $note = $left === 0 ? '' : count($attachments).' of '.number_format(count($parts), 0, '.', "\u{202F}")
+                .' attachments were taken out: the message has more, or larger ones, than is read. They are in the file of the message.';
+
+            return new Extracted(PlainPages::of(mb_scrub("{$text}\n".trim($body))), $attachments, $note, exchange: self::exchange($message), title: self::subject($message));
         } finally {
             fclose($stream);
         }

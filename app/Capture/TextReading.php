@@ -20,6 +20,9 @@ final readonly class TextReading
 {
     private const LONGEST_TITLE = 300;
 
+    /** Pages. */
+    private const LONG = 100;
+
     public function __construct(
         private Extractor $extractor,
         private FileStore $files,
@@ -29,6 +32,13 @@ final readonly class TextReading
         private Redactions $redactions,
         private Annotations $annotations,
     ) {
+    }
+
+    /** Whether a document has so many pages that reading it is bulk. */
+    public function isLong(Document $document): bool
+    {
+        return $document->text_state === Document::TEXT_PENDING && $document->file_kind === FileKind::Pdf->value
+            && $this->extractor->pageCount($this->files->path($document->sha256)) > self::LONG;
     }
 
     /** @return list<int> the documents that changed: this one and its attachments; they are not in the index yet when `$index` is false */

@@ -125,7 +125,7 @@ final readonly class Publication
         $work->total = Reindex::documents($work)->count();
         if ($work->total > 0) {
             $work->save();
-            Reindex::dispatch($work->id)->afterCommit();
+            Reindex::begin($work->id);
         }
     }
 }

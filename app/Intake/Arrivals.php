@@ -31,7 +31,7 @@ final readonly class Arrivals
 
         return DB::transaction(function () use ($sha256, $bytes, $name, $library, $by, $path): Document {
             $document = $this->create($library->id, $name, $sha256, $bytes, $this->files->head($sha256), ['created_by' => $by->id, 'path' => $path]);
-            ReadText::dispatch($document->id);
+            ReadText::soon($document);
 
             return $document;
         });
@@ -43,7 +43,7 @@ final readonly class Arrivals
         return DB::transaction(function () use ($template, $by): Document {
             $made = $this->create($template->library_id, $template->file_name, $template->sha256, $template->bytes, $this->files->head($template->sha256), ['created_by' => $by->id, 'document_type_id' => $template->document_type_id]);
             DB::insert('INSERT INTO document_values (document_id, field_id, position, value) SELECT ?, field_id, position, value FROM document_values WHERE document_id = ?', [$made->id, $template->id]);
-            ReadText::dispatch($made->id);
+            ReadText::soon($made);
 
             return $made;
         });
@@ -61,7 +61,7 @@ final readonly class Arrivals
             'parent_id' => $mail->id, 'state' => $mail->state, 'filed_at' => $mail->filed_at, 'created_by' => $mail->created_by, 'path' => $mail->path,
         ]);
         if ($this->depth($mail) < config('brenvic.limits.mail_depth')) {
-            ReadText::dispatch($document->id);
+            ReadText::soon($document);
         } else {
             $document->update(['text_state' => Document::TEXT_NONE, 'text_reason' => 'Attachments are nested too deep; this one was not read.']);
         }

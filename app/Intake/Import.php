@@ -119,7 +119,7 @@ final class Import
                 array_push($ids, ...$this->reading->read($document->id, index: false));
                 $document->refresh();
             } else {
-                ReadText::dispatch($document->id);
+                ReadText::whenIdle($document);
                 $ids[] = $document->id;
             }
             $results[] = new ImportResult($name, $document->text_state === Document::TEXT_NONE ? 'without text' : 'imported', $document->text_reason, $document->ref, $kind);

@@ -6,27 +6,40 @@ namespace App\Jobs;
 
 use App\Intake\ManyValues;
 use App\Models\ValueAct;
-use Illuminate\Contracts\Queue\ShouldQueue;
-use Illuminate\Foundation\Queue\Queueable;
 
 /** Does an act on the values of many documents, or takes it back, a piece at a time. Stopped, it goes on where it was. */
-final class ChangeValues implements ShouldQueue
+final class ChangeValues extends BackgroundJob
 {
-    use Queueable;
+    /** Seconds that one turn takes at most; then others have theirs. */
+    private const TURN = 20;
 
-    public int $tries = 3;
-
-    public int $timeout = 3_500;
-
-    public function __construct(private readonly int $act)
+    public function __construct(public readonly int $act)
     {
+    }
+
+    /** Has an act done, as urgently as it is large. */
+    public static function begin(ValueAct $act): void
+    {
+        self::dispatch($act->id)->onQueue(Urgency::of($act->total)->value)->afterCommit();
     }
 
     public function handle(ManyValues $many): void
     {
         $act = ValueAct::query()->find($this->act);
+        $until = microtime(true) + self::TURN;
         while ($act !== null && $many->step($act)) {
-            // Each piece is a transaction of its own, so that others get their turn.
+            // Each piece is a transaction of its own, so that others get to write.
+            if (microtime(true) > $until) {
+                self::begin($act);
+
+                return;
+            }
         }
+    }
+
+    protected function givenUp(string $reason): void
+    {
+        ValueAct::query()->whereKey($this->act)->whereIn('state', [ValueAct::RUNNING, ValueAct::UNDOING])
+            ->update(['stopped' => "It stopped: {$reason}. What was done stays done; the rest is as it was."]);
     }
 }

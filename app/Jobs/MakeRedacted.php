@@ -8,16 +8,10 @@ use App\Models\Document;
 use App\Redaction\RedactedTexts;
 use App\Redaction\Redactions;
 use App\Redaction\Redactor;
-use Illuminate\Contracts\Queue\ShouldQueue;
-use Illuminate\Foundation\Queue\Queueable;
 
 /** Makes the redacted copy of a document in the background. */
-final class MakeRedacted implements ShouldQueue
+final class MakeRedacted extends BackgroundJob
 {
-    use Queueable;
-
-    public int $tries = 2;
-
     public int $timeout = 1_800;
 
     public function __construct(public readonly int $document)
@@ -29,6 +23,15 @@ final class MakeRedacted implements ShouldQueue
         $document = Document::query()->find($this->document);
         if ($document !== null && RedactedTexts::has($document->id) && $redactions->copy($document) === null) {
             $redactor->make($document);
+        }
+    }
+
+    protected function givenUp(string $reason): void
+    {
+        $document = Document::query()->find($this->document);
+        $redactions = app(Redactions::class);
+        if ($document !== null && RedactedTexts::has($document->id) && $redactions->copy($document) === null) {
+            $redactions->keep($document, $redactions->stamp($document), null, '', "The redacted copy could not be made: {$reason}.");
         }
     }
 }

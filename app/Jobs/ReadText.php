@@ -6,32 +6,52 @@ namespace App\Jobs;
 
 use App\Capture\TextReading;
 use App\Models\Document;
-use Illuminate\Contracts\Queue\ShouldQueue;
-use Illuminate\Foundation\Queue\Queueable;
-use Throwable;
+use App\Models\Version;
 
 /** Reads the text of one document in the background. */
-final class ReadText implements ShouldQueue
+final class ReadText extends BackgroundJob
 {
-    use Queueable;
+    /** Files of one person that are read before those of others that came later; the rest is bulk. */
+    private const SHARE = 20;
 
-    public int $tries = 3;
-
-    public int $timeout = 580;
+    /** Megabytes from which on a file is bulk whoever brought it: it may have thousands of pages. */
+    private const LARGE = 20_000_000;
 
     public function __construct(public readonly int $document)
     {
     }
 
+    /** Has a document read that a person brought: soon, unless it is large or many of theirs wait already. */
+    public static function soon(Document $document): void
+    {
+        $waiting = Document::query()->where('created_by', $document->created_by)->where('state', Document::WAITING)
+            ->where('text_state', Document::TEXT_PENDING)->limit(self::SHARE + 1)->pluck('id')->count();
+        $isBulk = $waiting > self::SHARE || $document->bytes > self::LARGE;
+        self::dispatch($document->id)->onQueue(($isBulk ? Urgency::Bulk : Urgency::Started)->value)->afterCommit();
+    }
+
+    /** Has a document read when nothing else is to be done. */
+    public static function whenIdle(Document $document): void
+    {
+        self::dispatch($document->id)->onQueue(Urgency::Bulk->value)->afterCommit();
+    }
+
     public function handle(TextReading $reading): void
     {
+        if ($this->queue !== Urgency::Bulk->value && ($document = Document::query()->find($this->document)) !== null && $reading->isLong($document)) {
+            // Reading thousands of pages is for the worker that does bulk, so that the others are free.
+            self::whenIdle($document);
+
+            return;
+        }
         $reading->read($this->document);
         $reading->readEarlier($this->document);
     }
 
-    public function failed(?Throwable $fault): void
+    protected function givenUp(string $reason): void
     {
-        Document::query()->whereKey($this->document)->where('text_state', Document::TEXT_PENDING)
-            ->update(['text_state' => Document::TEXT_NONE, 'text_reason' => 'Reading the text failed three times and was given up.']);
+        $given = ['text_state' => Document::TEXT_NONE, 'text_reason' => "The text could not be read: {$reason}."];
+        Document::query()->whereKey($this->document)->where('text_state', Document::TEXT_PENDING)->update($given);
+        Version::query()->where('document_id', $this->document)->where('text_state', Document::TEXT_PENDING)->update($given);
     }
 }

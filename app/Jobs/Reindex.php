@@ -9,23 +9,24 @@ use App\Intake\Filing;
 use App\Models\Document;
 use App\Models\Reindexing;
 use Illuminate\Contracts\Foundation\Application;
-use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Database\Eloquent\Builder;
-use Illuminate\Foundation\Queue\Queueable;
 use Illuminate\Support\Facades\DB;
 
 /**
  * Brings titles and index up to date after a change of the design, a piece at a time so that searching and filing go on.
  * Each document is done whole or not at all; stopped work can go on later where it was.
  */
-final class Reindex implements ShouldQueue
+final class Reindex extends BackgroundJob
 {
-    use Queueable;
-
     private const PIECE = 200;
 
     public function __construct(private readonly int $work)
     {
+    }
+
+    public static function begin(int $work): void
+    {
+        self::dispatch($work)->onQueue(Urgency::Bulk->value)->afterCommit();
     }
 
     public function handle(Application $application): void
@@ -46,8 +47,14 @@ final class Reindex implements ShouldQueue
             $application->make(Filing::class)->retitle($ids);
             $application->make(Indexer::class)->update($ids);
             $work->update(['reached' => (int) end($ids), 'done' => $work->done + count($ids)]);
-            self::dispatch($this->work)->afterCommit();
+            self::begin($this->work);
         });
+    }
+
+    protected function givenUp(string $reason): void
+    {
+        Reindexing::query()->whereKey($this->work)->where('state', Reindexing::RUNNING)
+            ->update(['state' => Reindexing::STOPPED, 'says' => "It stopped: {$reason}."]);
     }
 
     /** @return Builder<Document> all documents that some work touches */

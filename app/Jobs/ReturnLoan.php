@@ -7,16 +7,10 @@ namespace App\Jobs;
 use App\Loans\Loans;
 use App\Models\Loan;
 use App\Support\Refused;
-use Illuminate\Contracts\Queue\ShouldQueue;
-use Illuminate\Foundation\Queue\Queueable;
 
 /** Takes a lent copy back on the day it is due. What stands in the way is said with the loan. */
-final class ReturnLoan implements ShouldQueue
+final class ReturnLoan extends BackgroundJob
 {
-    use Queueable;
-
-    public int $tries = 3;
-
     public function __construct(public readonly int $loan)
     {
     }
@@ -32,5 +26,10 @@ final class ReturnLoan implements ShouldQueue
         } catch (Refused $refused) {
             $loan->update(['says' => "It is due and could not be taken back: {$refused->getMessage()}"]);
         }
+    }
+
+    protected function givenUp(string $reason): void
+    {
+        Loan::query()->find($this->loan)?->update(['says' => "It is due and could not be taken back: {$reason}. Take it back by hand."]);
     }
 }

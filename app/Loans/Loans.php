@@ -9,6 +9,7 @@ use App\History\Act;
 use App\History\History;
 use App\Intake\Arrivals;
 use App\Jobs\ReturnLoan;
+use App\Jobs\Urgency;
 use App\Models\Document;
 use App\Models\Loan;
 use App\Models\User;
@@ -45,7 +46,7 @@ final readonly class Loans
             ]);
             History::record(Act::Lent, $by, $document, ['to' => $borrower, 'form' => $form->value, 'version' => $document->version, ...$dueOn === null ? [] : ['due' => $dueOn]]);
             if ($dueOn !== null) {
-                ReturnLoan::dispatch($loan->id)->delay($loan->due_on?->endOfDay())->afterCommit();
+                ReturnLoan::dispatch($loan->id)->onQueue(Urgency::Started->value)->delay($loan->due_on?->endOfDay())->afterCommit();
             }
 
             return $loan;

@@ -18,6 +18,7 @@ use Illuminate\Database\Eloquent\Model;
  * @property int $done
  * @property int $total
  * @property string $state
+ * @property string $says why it stopped by itself
  */
 final class Reindexing extends Model
 {
@@ -31,5 +32,5 @@ final class Reindexing extends Model
 
     protected $casts = ['fields' => 'array', 'types' => 'array', 'dossier_kinds' => 'array'];
 
-    protected $attributes = ['reached' => 0, 'done' => 0, 'state' => self::RUNNING];
+    protected $attributes = ['reached' => 0, 'done' => 0, 'state' => self::RUNNING, 'says' => ''];
 }

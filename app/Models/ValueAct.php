@@ -15,6 +15,7 @@ use Illuminate\Database\Eloquent\Model;
  * @property string $how set, add, take or clear
  * @property list<string> $given normal forms
  * @property string $state
+ * @property string $stopped why it stopped by itself; empty while it goes on
  * @property int $total
  * @property int $done
  * @property int $skipped documents that were changed by somebody else, or held, in the meantime
@@ -32,7 +33,7 @@ final class ValueAct extends Model
 
     protected $guarded = [];
 
-    protected $attributes = ['given' => '[]', 'state' => self::RUNNING, 'total' => 0, 'done' => 0, 'skipped' => 0];
+    protected $attributes = ['given' => '[]', 'state' => self::RUNNING, 'total' => 0, 'done' => 0, 'skipped' => 0, 'stopped' => ''];
 
     protected $casts = ['given' => 'array'];
 }

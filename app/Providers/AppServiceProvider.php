@@ -9,6 +9,7 @@ use App\Loans\SimulatedTeamSpace;
 use App\Loans\TeamSpace;
 use App\Models\User;
 use App\Support\LockingConnection;
+use App\Support\Workers;
 use Brenvic\Core\Index\IndexStore;
 use Illuminate\Cache\RateLimiting\Limit;
 use Illuminate\Database\Connection;
@@ -35,6 +36,7 @@ final class AppServiceProvider extends ServiceProvider
     public function boot(): void
     {
         Model::preventLazyLoading();
+        Workers::watch();
         Gate::define('design', fn (User $user): bool => $user->role->mayDesign());
         Gate::define('hold', fn (User $user): bool => $user->role->mayHold());
         Gate::define('remove', fn (User $user): bool => $user->role->mayRemove());

@@ -11,6 +11,7 @@ use App\History\Act;
 use App\History\History;
 use App\Index\Indexer;
 use App\Jobs\MakeRedacted;
+use App\Jobs\Urgency;
 use App\Models\Document;
 use App\Models\Page;
 use App\Models\Redaction;
@@ -289,6 +290,15 @@ final class Redactions
         return hash('sha256', $document->sha256.$document->text_state.$marks->toJson());
     }
 
+    /** Makes a copy anew that could not be made. */
+    public function again(Document $document): void
+    {
+        if (RedactedTexts::has($document->id) && $this->copy($document)?->sha256 === null) {
+            $this->renditions->clear($document);
+            MakeRedacted::dispatch($document->id)->onQueue(Urgency::Awaited->value)->afterCommit();
+        }
+    }
+
     /** Keeps a copy that was made, unless the marks changed meanwhile. */
     public function keep(Document $document, string $stamp, ?string $file, string $name, string $fault): void
     {
@@ -316,7 +326,7 @@ final class Redactions
         $this->bound = [];
         $this->indexer->update([$document->id]);
         if (RedactedTexts::has($document->id)) {
-            MakeRedacted::dispatch($document->id)->afterCommit();
+            MakeRedacted::dispatch($document->id)->onQueue(Urgency::Awaited->value)->afterCommit();
         } else {
             $this->renditions->clear($document);
         }

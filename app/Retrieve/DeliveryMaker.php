@@ -29,6 +29,7 @@ use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Query\Printer;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\File;
 use RuntimeException;
 
 /**
@@ -66,6 +67,12 @@ final class DeliveryMaker
     public static function folder(): string
     {
         return config('brenvic.data').'/deliveries';
+    }
+
+    /** Takes away what is left of a delivery that was not finished. */
+    public static function clear(int $delivery): void
+    {
+        File::deleteDirectory(self::folder()."/making-{$delivery}");
     }
 
     public function make(Delivery $delivery): void

@@ -170,7 +170,7 @@ final readonly class Versions
                 'page_count' => 0, 'text_state' => Document::TEXT_PENDING, 'text_reason' => '',
             ]);
             $this->seal($document, $by, $how, $note, $through);
-            ReadText::dispatch($document->id)->afterCommit();
+            ReadText::soon($document);
         });
     }
 

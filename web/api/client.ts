@@ -255,6 +255,7 @@ export const api = {
   valueAct: (id: number) => call<ValueAct>('GET', `value-acts/${id}`),
   planValues: (what: ManyDocuments & ValueChange) => call<ValuePlan>('POST', 'value-acts/plan', what),
   changeValues: (what: ManyDocuments & ValueChange & { changes: number }) => call<ValueAct>('POST', 'value-acts', what),
+  goOnValues: (id: number) => call<ValueAct>('POST', `value-acts/${id}/go-on`),
   undoValues: (id: number) => call<ValueAct>('POST', `value-acts/${id}/undo`),
 
   dossiers: (kind: string, q: string, offset = 0) => call<{ total: number; dossiers: DossierRow[] }>('GET', `dossiers?${new URLSearchParams({ kind, q, offset: String(offset) })}`),
@@ -300,6 +301,7 @@ export const api = {
   findToRedact: (document: string, what: { words: string[]; forms: string[]; people: boolean }) => call<{ places: RedactionPlace[] }>('POST', `documents/${ref(document)}/redactions/find`, what),
   redact: (document: string, version: number, marks: RedactionMark[], reason: string) => call<RedactionsAnswer>('POST', `documents/${ref(document)}/redactions`, { version, marks, reason }),
   takeBackRedactions: (document: string, redactions: number[]) => call<RedactionsAnswer>('POST', `documents/${ref(document)}/redactions/take-back`, { redactions }),
+  redactAgain: (document: string) => call<RedactionsAnswer>('POST', `documents/${ref(document)}/redactions/again`),
   checkRedactions: (document: string) => call<RedactionsAnswer>('POST', `documents/${ref(document)}/redactions/check`),
   versionsOf: (document: string) => call<{ versions: DocumentVersion[] }>('GET', `documents/${ref(document)}/versions`),
   compareVersions: (document: string, from: number, to: number) => call<{ pieces: DiffPiece[]; unread: number[] }>('GET', `documents/${ref(document)}/versions/compare?from=${from}&to=${to}`),

@@ -388,6 +388,8 @@ export interface Work {
   done: number;
   total: number;
   state: 'running' | 'stopped' | 'done';
+  /** Why it stopped by itself. */
+  says: string;
 }
 
 export interface TermCounts {
@@ -949,6 +951,8 @@ export interface ValueAct {
   total: number;
   done: number;
   skipped: number;
+  /** Why it stopped by itself; empty while it goes on. */
+  stopped: string;
 }
 
 export interface RemovedDocument {

@@ -23,7 +23,7 @@
   const field = $derived(app.design!.fields.find((f) => f.code === code));
   const ways = $derived<[ValueAct['how'], string][]>([['set', 'is set to'], ...(field?.multiple ? ([['add', 'is given also']] as [ValueAct['how'], string][]) : []), ['take', 'loses'], ['clear', 'is emptied']]);
   const HOW = { set: 'set to', add: 'given also', take: 'without', clear: 'emptied' };
-  const running = $derived(act?.state === 'running' || act?.state === 'undoing');
+  const running = $derived((act?.state === 'running' || act?.state === 'undoing') && act.stopped === '');
 
   void api.valueActs().then((got) => (acts = got.acts), () => undefined);
   $effect(() => {
@@ -78,6 +78,7 @@
             {#if running}
               <div class="flex items-center gap-3"><progress class="flex-1" max={Math.max(1, act.total)} value={act.done + act.skipped} aria-label="Documents done"></progress><span class="num small">{count(act.done)} of {count(act.total)}</span></div>
             {:else}
+              {#if act.stopped}<p class="text-rust" role="alert">{act.stopped}</p>{/if}
               <p>{act.state === 'undone' ? 'Taken back' : 'Changed'}: {plural(act.done, 'document', 'documents')}.{#if act.skipped > 0} <span class="text-rust">{plural(act.skipped, 'was', 'were')} left alone: changed or held by somebody in the meantime.</span>{/if}</p>
             {/if}
           </div>
@@ -108,7 +109,7 @@
           {/if}
           {#if !plan && acts.length > 0}
             <h3 class="heading mt-4">Your last acts</h3>
-            <ul>{#each acts.slice(0, 5) as a (a.id)}<li class="small flex items-baseline gap-3 border-t border-hair py-1"><span class="min-w-0 flex-1 truncate">{a.field} {HOW[a.how]} {a.given}</span><span class="quiet">{moment(a.at)}, {plural(a.done, 'document', 'documents')}{a.state === 'undone' ? ' taken back' : ''}</span>{#if a.state === 'done'}<button class="link" onclick={() => begun(() => api.undoValues(a.id))}>Take back</button>{/if}</li>{/each}</ul>
+            <ul>{#each acts.slice(0, 5) as a (a.id)}<li class="small flex items-baseline gap-3 border-t border-hair py-1"><span class="min-w-0 flex-1 truncate">{a.field} {HOW[a.how]} {a.given}</span><span class="quiet">{moment(a.at)}, {plural(a.done, 'document', 'documents')}{a.state === 'undone' ? ' taken back' : ''}</span>{#if a.stopped}<span class="text-rust">stopped</span><button class="link" onclick={() => begun(() => api.goOnValues(a.id))}>Try again</button>{:else if a.state === 'done'}<button class="link" onclick={() => begun(() => api.undoValues(a.id))}>Take back</button>{/if}</li>{/each}</ul>
           {/if}
         {/if}
         {#if fault}<p class="fault mt-2" role="alert">{fault}</p>{/if}
@@ -116,6 +117,7 @@
       <p class="flex gap-2 border-t border-hair px-6 py-3">
         {#if act}
           <button class="btn btn-main" onclick={onleave}>Close</button>
+          {#if act.stopped}<button class="btn" disabled={busy} onclick={() => begun(() => api.goOnValues(act!.id))}>Try again</button>{/if}
           {#if act.state === 'done'}<button class="btn" disabled={busy} onclick={() => begun(() => api.undoValues(act!.id))}>Take it back</button>{/if}
         {:else}
           {#if plan && plan.changes > 0}<button class="btn btn-main" disabled={busy} onclick={() => begun(() => api.changeValues({ ...asked(), changes: plan!.changes }))}>Change {plural(plan.changes, 'document', 'documents')}</button>

@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Access\Rights;
 use App\Http\Resources\PullListResource;
 use App\Jobs\Deliver;
+use App\Jobs\Urgency;
 use App\Models\Delivery;
 use App\Models\Document;
 use App\Models\SecureLink;
@@ -46,11 +47,12 @@ final readonly class DeliveryController
             'format' => 'required|in:bag,zip,csv,ods,pdf,print,mail', 'labels' => 'boolean', 'to' => ['required_if:format,mail', 'nullable', 'string', 'max:1000', self::addresses(...)], 'subject' => 'required_if:format,mail|nullable|string|max:300', 'text' => 'nullable|string|max:10000', 'names' => 'nullable|string|max:200', 'levels' => 'array|max:8', 'levels.*' => 'string|max:40', 'form' => ['nullable', Rule::enum(DeliveryForm::class)],
         ]);
         $found = $this->lists->of(User::of($request))->findOrFail($list);
-        if ($this->lists->seen(User::of($request), $found) === []) {
+        $seen = $this->lists->seen(User::of($request), $found);
+        if ($seen === []) {
             throw new Refused('There is nothing in the list to deliver.');
         }
         $delivery = Delivery::query()->create(['pull_list_id' => $found->id, 'user_id' => User::of($request)->id, 'name' => $found->name, 'format' => $input['format'], 'settings' => ['names' => $input['names'] ?? '{reference} {file}', 'levels' => $input['levels'] ?? [], 'form' => $input['form'] ?? DeliveryForm::AsItIs->value, 'labels' => (bool) ($input['labels'] ?? false), 'spreadsheet' => $input['format'] === 'csv', ...$input['format'] === 'mail' ? ['to' => $input['to'], 'subject' => $input['subject'], 'text' => $input['text'] ?? ''] : []]]);
-        Deliver::dispatch($delivery->id);
+        Deliver::dispatch($delivery->id)->onQueue(Urgency::of(count($seen))->value);
 
         return new JsonResponse(PullListResource::delivery($delivery->refresh()), 201);
     }

@@ -118,6 +118,16 @@ final readonly class RedactionController
         ]);
     }
 
+    public function again(Request $request, Document $document): JsonResponse
+    {
+        Gate::authorize('redact');
+        Gate::authorize('view', $document);
+        abort_if($this->redactions->binds(User::of($request), $document), 404);
+        $this->redactions->again($document);
+
+        return $this->index($request, $document);
+    }
+
     /** @return list<string> the people in the index sheet, by their names */
     private function people(Document $document): array
     {

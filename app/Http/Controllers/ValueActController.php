@@ -74,7 +74,7 @@ final readonly class ValueActController
             throw new Refused('Meanwhile '.count($plan['changes']).' documents would be changed, and not '.$expected.'. Nothing was done: look at it again.');
         }
         $act = $this->many->begin(User::of($request), $field, $how, $plan['given'], $plan['changes']);
-        ChangeValues::dispatch($act->id)->afterCommit();
+        ChangeValues::begin($act);
 
         return new JsonResponse($this->shaped($act->refresh(), User::of($request)), 202);
     }
@@ -85,8 +85,19 @@ final readonly class ValueActController
         if ($found->state !== ValueAct::DONE) {
             throw new Refused($found->state === ValueAct::RUNNING ? 'It is still being done. Take it back when it is.' : 'It was taken back already.');
         }
-        $found->update(['state' => ValueAct::UNDOING, 'done' => 0, 'skipped' => 0, 'total' => DB::table('value_act_items')->where('value_act_id', $found->id)->where('outcome', 'done')->count()]);
-        ChangeValues::dispatch($found->id)->afterCommit();
+        $found->update(['stopped' => '', 'state' => ValueAct::UNDOING, 'done' => 0, 'skipped' => 0, 'total' => DB::table('value_act_items')->where('value_act_id', $found->id)->where('outcome', 'done')->count()]);
+        ChangeValues::begin($found);
+
+        return new JsonResponse($this->shaped($found->refresh(), User::of($request)), 202);
+    }
+
+    /** Goes on with an act that stopped by itself. */
+    public function goOn(Request $request, int $act): JsonResponse
+    {
+        $found = $this->own($request, $act);
+        if (ValueAct::query()->whereKey($found->id)->where('stopped', '!=', '')->update(['stopped' => '']) > 0) {
+            ChangeValues::begin($found);
+        }
 
         return new JsonResponse($this->shaped($found->refresh(), User::of($request)), 202);
     }
@@ -151,7 +162,7 @@ final readonly class ValueActController
 
         return [
             'id' => $act->id, 'at' => $act->created_at->toIso8601String(), 'field' => $field->label ?? $act->field, 'how' => $act->how, 'given' => implode(', ', $texts),
-            'state' => $act->state, 'total' => $act->total, 'done' => $act->done, 'skipped' => $act->skipped,
+            'state' => $act->state, 'total' => $act->total, 'done' => $act->done, 'skipped' => $act->skipped, 'stopped' => $act->stopped,
         ];
     }
 }

@@ -27,7 +27,7 @@ final class WorkController
     public function goOn(int $work): JsonResponse
     {
         if (Reindexing::query()->whereKey($work)->where('state', Reindexing::STOPPED)->update(['state' => Reindexing::RUNNING]) > 0) {
-            Reindex::dispatch($work);
+            Reindex::begin($work);
         }
 
         return $this->index();

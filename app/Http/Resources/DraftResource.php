@@ -60,7 +60,7 @@ final readonly class DraftResource
     /** @return array<string, mixed> */
     public static function work(Reindexing $work): array
     {
-        return ['id' => $work->id, 'name' => $work->name, 'done' => $work->done, 'total' => max($work->total, $work->done), 'state' => $work->state];
+        return ['id' => $work->id, 'name' => $work->name, 'done' => $work->done, 'total' => max($work->total, $work->done), 'state' => $work->state, 'says' => $work->says];
     }
 
     /** @return array<string, mixed> */

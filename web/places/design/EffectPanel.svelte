@@ -134,7 +134,7 @@
   {/if}
   {#each draft.work.filter((w) => w.state !== 'done') as work (work.id)}
     <div class="mt-3 border-t border-hair pt-2" role="status">
-      <p class="small">{work.state === 'running' ? 'Re-indexing' : 'Stopped'}: {work.name}</p>
+      <p class="small">{work.state === 'running' ? 'Re-indexing' : 'Stopped'}: {work.name}{#if work.says} <span class="text-rust">{work.says}</span>{/if}</p>
       <div class="flex items-center gap-2"><progress class="flex-1" max={Math.max(1, work.total)} value={work.done} aria-label={`Re-indexing after ${work.name}`}></progress><span class="num small">{count(work.done)} of {count(work.total)}</span></div>
       {#if work.state === 'running'}<button class="link small" onclick={async () => draft.follow((await api.stopWork(work.id)).work)}>Stop it</button>
       {:else}<button class="link small" onclick={async () => draft.follow((await api.goOnWork(work.id)).work)}>Go on</button> <span class="small quiet">What is done is done whole; the rest is found as it was.</span>{/if}

@@ -80,7 +80,7 @@
       {#if unchecked > 0}<button class="btn" title="By somebody else than who removed it" onclick={() => marking.check()}>I have checked it</button>{/if}
     </p>
     {#if answer.copy}
-      <p class="small mt-2" role="status">{#if answer.copy.open}{answer.copy.open}{:else if answer.copy.state === 'making'}The redacted copy is being made.{:else if answer.copy.state === 'failed'}<span class="text-rust">{answer.copy.says}</span>{:else}The redacted copy is there. <a href={api.fileUrl(record.ref, record.version, false, 'redacted')} target="_blank" rel="noreferrer">Look at it</a> or <a href={api.fileUrl(record.ref, record.version, true, 'redacted')} download>fetch it</a>.{/if}</p>
+      <p class="small mt-2" role="status">{#if answer.copy.open}{answer.copy.open}{:else if answer.copy.state === 'making'}The redacted copy is being made.{:else if answer.copy.state === 'failed'}<span class="text-rust">{answer.copy.says}</span> <button class="link" onclick={() => marking.copyAgain()}>Try again</button>{:else}The redacted copy is there. <a href={api.fileUrl(record.ref, record.version, false, 'redacted')} target="_blank" rel="noreferrer">Look at it</a> or <a href={api.fileUrl(record.ref, record.version, true, 'redacted')} download>fetch it</a>.{/if}</p>
     {/if}
   {/if}
 </section>

@@ -184,6 +184,11 @@ export class Marking {
     return this.#act(() => api.takeBackRedactions(this.ref, ids));
   }
 
+  /** Has the redacted copy made anew that could not be made. */
+  copyAgain(): Promise<void> {
+    return this.#act(() => api.redactAgain(this.ref));
+  }
+
   check(): Promise<void> {
     return this.#act(() => api.checkRedactions(this.ref));
   }

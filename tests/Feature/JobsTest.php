@@ -1,0 +1,187 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Intake\ManyValues;
+use App\Jobs\BackgroundJob;
+use App\Jobs\ChangeValues;
+use App\Jobs\Deliver;
+use App\Jobs\MakeRedacted;
+use App\Jobs\ReadText;
+use App\Jobs\Reindex;
+use App\Jobs\ReturnLoan;
+use App\Jobs\Urgency;
+use App\Models\Delivery;
+use App\Models\Document;
+use App\Models\Loan;
+use App\Models\Reindexing;
+use App\Models\ValueAct;
+use App\Support\LockingConnection;
+use App\Support\Refused;
+use App\Support\Workers;
+use Illuminate\Queue\MaxAttemptsExceededException;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Queue;
+
+/** @return list<class-string<BackgroundJob>> */
+function jobClasses(): array
+{
+    $names = array_map(static fn (string $file): string => 'App\\Jobs\\'.basename($file, '.php'), glob(app_path('Jobs/*.php')) ?: []);
+
+    return array_values(array_filter($names, static fn (string $name): bool => class_exists($name) && ! enum_exists($name) && ! (new ReflectionClass($name))->isAbstract()));
+}
+
+beforeEach(function () {
+    $this->ref = $this->filed('The sluice is shut.', 'n.txt', 'stoppage_notice', ['waterway' => ['tarn-sea'], 'document_date' => ['2024']]);
+    $this->document = Document::query()->where('ref', $this->ref)->firstOrFail();
+    /** For each job: one of it, and what somebody sees of it when it was given up. */
+    $this->jobs = [
+        ChangeValues::class => function (): array {
+            $act = ValueAct::query()->create(['user_id' => 1, 'field' => 'condition', 'how' => 'clear', 'total' => 1]);
+
+            return [new ChangeValues($act->id), fn (): string => $act->refresh()->stopped];
+        },
+        Deliver::class => function (): array {
+            $list = $this->as('clerk')->postJson('/api/lists', ['name' => 'L'])->json('id');
+            $delivery = Delivery::query()->create(['pull_list_id' => $list, 'user_id' => 2, 'name' => 'L', 'format' => 'zip', 'settings' => []]);
+
+            return [new Deliver($delivery->id), fn (): string => "{$delivery->refresh()->state}: {$delivery->message}"];
+        },
+        MakeRedacted::class => function (): array {
+            Queue::fake();
+            $places = $this->as('librarian')->postJson("/api/documents/{$this->ref}/redactions/find", ['words' => ['sluice']])->json('places');
+            $this->postJson("/api/documents/{$this->ref}/redactions", ['version' => 1, 'reason' => 'security', 'marks' => $places])->assertOk()->assertJsonPath('copy.state', 'making');
+
+            return [new MakeRedacted($this->document->id), fn (): string => (string) $this->getJson("/api/documents/{$this->ref}/redactions")->assertJsonPath('copy.state', 'failed')->json('copy.says')];
+        },
+        ReadText::class => function (): array {
+            $this->document->update(['text_state' => Document::TEXT_PENDING]);
+
+            return [new ReadText($this->document->id), fn (): string => $this->document->refresh()->text_reason];
+        },
+        Reindex::class => function (): array {
+            $work = Reindexing::query()->create(['name' => 'x', 'fields' => [], 'types' => [], 'dossier_kinds' => [], 'total' => 1]);
+
+            return [new Reindex($work->id), fn (): string => "{$work->refresh()->state}: {$work->says}"];
+        },
+        ReturnLoan::class => function (): array {
+            $this->as('clerk')->postJson("/api/documents/{$this->ref}/loans", ['borrower' => 'Holm Masonry'])->assertOk();
+
+            return [new ReturnLoan((int) Loan::query()->value('id')), fn (): string => (string) Loan::query()->value('says')];
+        },
+    ];
+});
+
+it('holds the one rule for every job: reserved for longer than it may take, few tries, a last state that somebody sees', function () {
+    expect(jobClasses())->toEqualCanonicalizing(array_keys($this->jobs));
+    foreach (jobClasses() as $class) {
+        expect(is_subclass_of($class, BackgroundJob::class))->toBeTrue($class);
+        [$job, $seen] = ($this->jobs[$class])();
+        expect($job->timeout + 60)->toBeLessThan((int) config('queue.connections.database.retry_after'), $class)->and($job->tries)->toBeLessThanOrEqual(3);
+        $job->failed(new RuntimeException('fopen(/srv/secret/place): Permission denied'));
+        expect($seen())->toContain('fault in the program')->not->toContain('/srv', $class);
+    }
+});
+
+it('says why work was given up, in words', function () {
+    expect(BackgroundJob::reason(new MaxAttemptsExceededException('App\Jobs\X has been attempted too many times')))->toBe('it was stopped twice, by running out of time or memory')
+        ->and(BackgroundJob::reason(new RuntimeException('file_put_contents(): Write of 8192 bytes failed with errno=28 No space left on device')))->toBe('the disk is full')
+        ->and(BackgroundJob::reason(new PDOException('SQLSTATE[HY000]: General error: 13 database or disk is full')))->toBe('the disk is full')
+        ->and(BackgroundJob::reason(new Refused('The list is frozen.')))->toBe('The list is frozen')
+        ->and(BackgroundJob::reason(null))->toContain('stopped twice');
+});
+
+it('goes on with an act on values, and makes a redacted copy, when somebody says so', function () {
+    Queue::fake();
+    $act = ValueAct::query()->create(['user_id' => 2, 'field' => 'condition', 'how' => 'clear', 'total' => 1, 'stopped' => 'It stopped.']);
+    $this->as('librarian')->postJson("/api/value-acts/{$act->id}/go-on")->assertNotFound();
+    $this->as('clerk')->postJson("/api/value-acts/{$act->id}/go-on")->assertStatus(202)->assertJsonPath('stopped', '');
+    $this->postJson("/api/value-acts/{$act->id}/go-on")->assertStatus(202);
+    Queue::assertPushed(ChangeValues::class, 1);
+    [$job] = ($this->jobs[MakeRedacted::class])();
+    $job->failed(null);
+    $this->as('reader')->postJson("/api/documents/{$this->ref}/redactions/again")->assertForbidden();
+    $this->as('librarian')->postJson("/api/documents/{$this->ref}/redactions/again")->assertOk()->assertJsonPath('copy.state', 'making');
+    Queue::assertPushedOn(Urgency::Awaited->value, MakeRedacted::class);
+    app()->call([new MakeRedacted($this->document->id), 'handle']);
+    $this->getJson("/api/documents/{$this->ref}/redactions")->assertJsonPath('copy.state', 'ready');
+});
+
+it('takes fresh files of one person before the twentieth and later of another, and large work last', function () {
+    Queue::fake();
+    for ($i = 0; $i < 23; $i++) {
+        $this->upload("File {$i}", "f{$i}.pdf")->assertCreated();
+    }
+    $pushed = Queue::pushed(ReadText::class)->map(fn (ReadText $job): ?string => $job->queue)->countBy();
+    expect($pushed->all())->toBe(['started' => 20, 'bulk' => 3]);
+    $this->as('librarian')->post('/api/intake', ['library' => 'waterways', 'file' => Illuminate\Http\UploadedFile::fake()->createWithContent('mine.pdf', 'x')], ['Accept' => 'application/json'])->assertCreated();
+    expect(Queue::pushed(ReadText::class)->last()->queue)->toBe('started')
+        ->and([Urgency::of(4), Urgency::of(400), Urgency::of(4_000)])->toBe([Urgency::Awaited, Urgency::Started, Urgency::Bulk]);
+});
+
+it('gives others their turn during long acts', function () {
+    Queue::fake();
+    $act = ValueAct::query()->create(['user_id' => 1, 'field' => 'condition', 'how' => 'clear', 'total' => 5_000]);
+    ChangeValues::begin($act);
+    Queue::assertPushedOn('bulk', ChangeValues::class);
+    // Nothing is left to do: the act ends, and no further turn is asked for.
+    app()->call([new ChangeValues($act->id), 'handle'], ['many' => app(ManyValues::class)]);
+    expect($act->refresh()->state)->toBe(ValueAct::DONE);
+    Queue::assertPushed(ChangeValues::class, 1);
+});
+
+it('frees the job of a worker that died, and only that one', function () {
+    putenv('BRENVIC_WORKER=1');
+    $job = static fn (): int => (int) DB::table('jobs')->insertGetId(['queue' => 'started', 'payload' => '{}', 'attempts' => 1, 'reserved_at' => time(), 'available_at' => time(), 'created_at' => time()]);
+    [$dead, $other] = [$job(), $job()];
+    Illuminate\Support\Facades\File::ensureDirectoryExists(config('brenvic.data').'/workers');
+    file_put_contents(config('brenvic.data').'/workers/1', (string) $dead);
+    Workers::free();
+    putenv('BRENVIC_WORKER');
+    expect(DB::table('jobs')->where('id', $dead)->value('reserved_at'))->toBeNull()
+        ->and(DB::table('jobs')->where('id', $dead)->value('attempts'))->toBe(1)
+        ->and(DB::table('jobs')->where('id', $other)->value('reserved_at'))->not->toBeNull()
+        ->and(is_file(config('brenvic.data').'/workers/1'))->toBeFalse();
+});
+
+it('begins transactions again after one could not begin', function () {
+    $file = tempnam(sys_get_temp_dir(), 'locked');
+    $open = static function () use ($file): LockingConnection {
+        $pdo = new PDO("sqlite:{$file}", options: [PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION, PDO::ATTR_TIMEOUT => 0]);
+
+        return new LockingConnection($pdo, $file);
+    };
+    $one = $open();
+    $one->statement('CREATE TABLE t (a)');
+    $holder = new PDO("sqlite:{$file}");
+    $holder->exec('BEGIN IMMEDIATE');
+    for ($i = 0; $i < 2; $i++) {
+        expect(fn () => $one->transaction(static fn () => $one->insert('INSERT INTO t VALUES (1)')))->toThrow(Exception::class, 'locked');
+    }
+    $holder->exec('COMMIT');
+    $one->transaction(static fn () => $one->insert('INSERT INTO t VALUES (2)'));
+    expect($one->table('t')->pluck('a')->all())->toBe([2]);
+    unlink($file);
+});
+
+it('says how much of a file was read', function () {
+    config(['brenvic.limits.text_bytes' => 1_000_000, 'brenvic.limits.attachments' => 2]);
+    $of = function (string $contents, string $name): Document {
+        $ref = $this->upload($contents, $name)->assertCreated()->json('ref');
+
+        return Document::query()->where('ref', $ref)->firstOrFail();
+    };
+    expect($of(str_repeat("The weir is low.\n", 150_000), 'long.txt')->text_reason)->toContain('Only the first 1 of 3 MB were read');
+    $mail = "From: a@b.example\r\nSubject: Much\r\nMIME-Version: 1.0\r\nContent-Type: multipart/mixed; boundary=x\r\n\r\n--x\r\nContent-Type: text/plain\r\n\r\nHello\r\n";
+    for ($i = 0; $i < 5; $i++) {
+        $mail .= "--x\r\nContent-Type: text/plain; name=\"{$i}.txt\"\r\nContent-Disposition: attachment; filename=\"{$i}.txt\"\r\n\r\nFile {$i}\r\n";
+    }
+    expect($of("{$mail}--x--\r\n", 'm.eml')->text_reason)->toContain('2 of 5 attachments were taken out');
+    config(['brenvic.limits.pages' => 2]);
+    $pdf = new TCPDF;
+    for ($i = 1; $i <= 3; $i++) {
+        $pdf->AddPage();
+        $pdf->Write(0, "Page {$i}");
+    }
+    expect($of((string) $pdf->Output('x.pdf', 'S'), 'x.pdf')->text_reason)->toContain('Only the first 2 of 3 pages were read');
+});
