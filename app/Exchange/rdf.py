@@ -4,6 +4,7 @@ Nothing is fetched: what a file refers to by address stays outside.
 """
 import sys
 import urllib.request
+import xml.parsers.expat
 
 
 def closed(*_args, **_kwargs):
@@ -18,6 +19,41 @@ from rdflib import Graph  # noqa: E402
 FORMATS = {'turtle': 'turtle', 'rdfxml': 'xml', 'jsonld': 'json-ld'}
 
 
+# An entity may stand for a short text, as many exports abbreviate addresses; one that holds others could grow without end.
+LONGEST_ENTITY = 300
+LARGEST = 50_000_000
+
+
+def refuse_growing(source: str) -> None:
+    """Refuses XML whose entities come from outside, hold others, or make the document large."""
+    with open(source, 'rb') as file:
+        contents = file.read()
+    parser = xml.parsers.expat.ParserCreate()
+    entities = {}
+
+    def declared(name, is_parameter, value, base, system, public, notation):
+        if is_parameter or system is not None or public is not None or notation is not None:
+            raise ValueError('The file declares entities from outside, which are not fetched.')
+        if '&' in value or '%' in value or len(value) > LONGEST_ENTITY or len(entities) > 200:
+            raise ValueError('The file declares entities that grow when they are read.')
+        entities[name] = value
+
+    def started(*_args):
+        # Declarations stand before the first element: from here on nothing new can be declared.
+        raise StopIteration
+
+    parser.EntityDeclHandler = declared
+    parser.StartElementHandler = started
+    try:
+        parser.Parse(contents, True)
+    except StopIteration:
+        pass
+    plain = contents.replace(b'\0', b'')
+    grown = sum(plain.count(f'&{name};'.encode()) * len(value) for name, value in entities.items())
+    if grown > LARGEST:
+        raise ValueError('The file declares entities that grow when they are read.')
+
+
 def main() -> int:
     way, name, source, target = sys.argv[1:5]
     form = FORMATS[name]
@@ -27,6 +63,8 @@ def main() -> int:
     graph.bind('owl', rdflib.Namespace('http://www.w3.org/2002/07/owl#'))
     graph.bind('brenvic', rdflib.Namespace('urn:brenvic:scheme#'))
     try:
+        if way == 'read' and form == 'xml':
+            refuse_growing(source)
         graph.parse(source, format='nt' if way == 'write' else form)
     except Exception as fault:  # The parsers raise errors of many kinds; each means the same here.
         print(str(fault).splitlines()[0][:300] if str(fault) else type(fault).__name__, file=sys.stderr)

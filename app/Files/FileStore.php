@@ -9,7 +9,9 @@ use App\Models\Document;
 use App\Models\Rendition;
 use App\Models\StoredFile;
 use App\Models\Version;
+use App\Support\Refused;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Log;
 use RuntimeException;
 
 /**
@@ -18,6 +20,9 @@ use RuntimeException;
  */
 final class FileStore
 {
+    /** Seconds that a file which was found whole is taken to be so. */
+    private const TRUSTED = 600;
+
     /**
      * Takes in a copy of a file.
      *
@@ -57,6 +62,45 @@ final class FileStore
         }
 
         return config('brenvic.data')."/files/{$sha256[0]}{$sha256[1]}/{$sha256}";
+    }
+
+    /**
+     * Where a stored file is, held against its SHA-256: what leaves, and what new files are made of. That it is whole is
+     * remembered for some minutes, so that a document that is read page by page is not hashed each time.
+     *
+     * @throws Refused when it is gone or is not what was stored
+     */
+    public function whole(string $sha256): string
+    {
+        $path = $this->path($sha256);
+        clearstatcache(true, $path);
+        $state = @stat($path);
+        $isShared = function_exists('apcu_enabled') && apcu_enabled();
+        $key = "bf{$sha256}";
+        $mark = $state === false ? '' : "{$path}/{$state['size']}/{$state['mtime']}/{$state['ctime']}/{$state['ino']}";
+        if ($mark !== '' && $isShared && apcu_fetch($key) === $mark) {
+            return $path;
+        }
+        $fault = $this->fault($sha256);
+        if ($fault !== null) {
+            Log::critical("Stored file {$sha256} is {$fault->value}.");
+            throw new Refused($fault->words());
+        }
+        $isShared && apcu_store($key, $mark, self::TRUSTED);
+
+        return $path;
+    }
+
+    /** What is wrong with a stored file; null when it is what was stored. */
+    public function fault(string $sha256): ?FileFault
+    {
+        $found = @hash_file('sha256', $this->path($sha256));
+
+        return match ($found) {
+            $sha256 => null,
+            false => FileFault::Missing,
+            default => FileFault::Damaged,
+        };
     }
 
     /** Where the PDF stands that a picture was made into to be seen (App\Capture\Drawing); it goes when the file goes. */

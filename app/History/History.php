@@ -27,7 +27,8 @@ final class History
                 'detail' => json_encode((object) $detail, JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_THROW_ON_ERROR),
             ];
             $before = (string) (DB::table('history')->orderByDesc('id')->value('hash') ?? self::START);
-            DB::table('history')->insert([...$entry, 'hash' => self::hash($before, $entry)]);
+            $hash = self::hash($before, $entry);
+            HistoryEnd::note((int) DB::table('history')->insertGetId([...$entry, 'hash' => $hash]), $hash);
         });
     }
 
@@ -44,7 +45,8 @@ final class History
     /**
      * Checks the whole chain.
      *
-     * @return array{entries: int, broken: int|null} how many there are, and the number of the first that does not fit
+     * @return array{entries: int, broken: int|null, cut: int|null} how many there are, the number of the first that does not
+     *   fit, and the number of the last that was noted, if it is there no more
      */
     public static function verify(): array
     {
@@ -53,13 +55,16 @@ final class History
         foreach (DB::table('history')->orderBy('id')->lazy(1_000) as $row) {
             $entry = ['at' => $row->at, 'user_id' => $row->user_id, 'act' => $row->act, 'document_id' => $row->document_id, 'detail' => $row->detail];
             if (self::hash($before, $entry) !== $row->hash) {
-                return ['entries' => $entries, 'broken' => (int) $row->id];
+                return ['entries' => $entries, 'broken' => (int) $row->id, 'cut' => null];
             }
             $before = (string) $row->hash;
             $entries++;
         }
 
-        return ['entries' => $entries, 'broken' => null];
+        $end = HistoryEnd::read();
+        $isThere = $end === null ? $entries === 0 : DB::table('history')->where('id', $end[0])->where('hash', $end[1])->exists();
+
+        return ['entries' => $entries, 'broken' => null, 'cut' => $isThere ? null : $end[0] ?? 0];
     }
 
     /** @param  array<string, mixed>  $entry */

@@ -44,6 +44,11 @@ final readonly class Filing
         }
         DB::transaction(function () use ($documents, $type, $values, $by, $name): void {
             $ids = [];
+            // Somebody, or the same person in another window, may have filed them since they were read.
+            $waiting = Document::query()->whereKey(array_map(static fn (Document $d): int => $d->id, $documents))->where('state', Document::WAITING)->count();
+            if ($waiting !== count($documents)) {
+                throw new Refused('Some of these documents were filed or taken away in the meantime. Nothing was filed; look at the list again.');
+            }
             foreach ($documents as $document) {
                 $this->put($document, $type, $values, ['state' => Document::FILED, 'filed_at' => now(), ...$name === null ? [] : ['title' => $name]]);
                 $ids[] = $document->id;

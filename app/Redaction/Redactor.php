@@ -13,6 +13,7 @@ use App\Files\PagePdf;
 use App\Models\Document;
 use App\Models\Page;
 use App\Models\Redaction;
+use App\Support\Refused;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Capture\TextPage;
 use Brenvic\Core\Capture\UnreadableFile;
@@ -55,7 +56,7 @@ final readonly class Redactor
                 throw new UnreadableFile('failed', 'What was removed from an earlier version was not found in this one.');
             }
             ExternalProgram::inFolder(fn (string $folder) => $this->redactions->keep($document, $stamp, $this->copy($document, $folder), self::nameOf($document), ''));
-        } catch (UnreadableFile $fault) {
+        } catch (UnreadableFile|Refused $fault) {
             $this->redactions->keep($document, $stamp, null, '', $fault->getMessage());
         }
     }
@@ -74,7 +75,7 @@ final readonly class Redactor
 
     private function copy(Document $document, string $folder): string
     {
-        $source = $this->files->path($document->sha256);
+        $source = $this->files->whole($document->sha256);
         $pages = $this->pages($document);
 
         return match (FileKind::from($document->file_kind)) {

@@ -51,7 +51,7 @@ final readonly class Outgoing
         }
         $file = $form->isRedacted() && RedactedTexts::has($document->id)
             ? $this->redacted($document, $waits)
-            : new OutgoingFile($this->files->path($document->sha256), $document->file_name, $document->sha256);
+            : new OutgoingFile($this->files->whole($document->sha256), $document->file_name, $document->sha256);
 
         return $form->isAnnotated() ? $this->annotated($document, $form, $file) : $file;
     }
@@ -78,7 +78,7 @@ final readonly class Outgoing
             }
         }
 
-        return $made->sha256 === null ? new OutgoingFile($file->path, $file->name, $file->sha256, $made->fault) : new OutgoingFile($this->files->path($made->sha256), $made->file_name, $made->sha256);
+        return $made->sha256 === null ? new OutgoingFile($file->path, $file->name, $file->sha256, $made->fault) : new OutgoingFile($this->files->whole($made->sha256), $made->file_name, $made->sha256);
     }
 
     /**
@@ -125,6 +125,6 @@ final readonly class Outgoing
             throw new Refused("There is no redacted copy of “{$document->title}”. {$copy->fault}");
         }
 
-        return new OutgoingFile($this->files->path($copy->sha256), $copy->file_name, $copy->sha256);
+        return new OutgoingFile($this->files->whole($copy->sha256), $copy->file_name, $copy->sha256);
     }
 }

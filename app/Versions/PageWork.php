@@ -117,7 +117,7 @@ final readonly class PageWork
             throw new Refused("There is no document “{$source}” whose pages you may take.");
         }
 
-        return self::asPdf($this->files->path($of->sha256), $of->file_name, $target);
+        return self::asPdf($this->files->whole($of->sha256), $of->file_name, $target);
     }
 
     /** A file as pages: PDFs are, pictures are set on one of their own size. */

@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\History\HistoryEnd;
 use Illuminate\Database\Migrations\Migration;
 use Illuminate\Database\Schema\Blueprint;
 use Illuminate\Support\Facades\DB;
@@ -13,6 +14,9 @@ return new class extends Migration
     {
         Schema::table('value_acts', fn (Blueprint $table) => $table->string('stopped', 500)->default(''));
         Schema::table('reindexings', fn (Blueprint $table) => $table->string('says', 500)->default(''));
+        // Where the history ends is noted from here on.
+        $last = DB::table('history')->orderByDesc('id')->first();
+        $last === null || HistoryEnd::write((int) $last->id, (string) $last->hash);
         // Work that waits in the one queue there was goes on in one of the new ones.
         DB::table('jobs')->where('queue', 'default')->update(['queue' => 'started']);
     }

@@ -205,6 +205,6 @@ it('says why no copy can be made', function () {
     // The stored file is damaged after its text was read.
     file_put_contents(app(FileStore::class)->path($document->sha256), '%PDF-1.4 nothing');
     $answer = ($this->remove)($ref, ['words' => ['Vane']]);
-    expect($answer->json('copy.state'))->toBe('failed')->and($answer->json('copy.says'))->toContain('cannot be');
+    expect($answer->json('copy.state'))->toBe('failed')->and($answer->json('copy.says'))->toContain('was damaged since it was stored');
     $this->as('reader')->getJson("/api/documents/{$ref}/file")->assertUnprocessable();
 });

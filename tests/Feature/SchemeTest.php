@@ -83,7 +83,15 @@ it('says what is wrong in a file, and fetches nothing', function (string $name, 
     ['x.jsonld', '{"@context": "http://127.0.0.1:1/context.json", "@id": "a"}', 'cannot be read'],
     ['x.rdf', '<?xml version="1.0"?><!DOCTYPE a [<!ENTITY e SYSTEM "file:///etc/passwd">]><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><a>&e;', 'cannot be read'],
     ['x.csv', "nothing\n1", 'one of them is “label”'],
+    ['x.rdf', '<?xml version="1.0"?><!DOCTYPE a [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;&a;&a;&a;&a;&a;&a;&a;"><!ENTITY c "&b;&b;&b;&b;&b;&b;&b;&b;&b;&b;">]><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">&c;</rdf:RDF>', 'grow'],
 ]);
+
+it('takes the short entities by which RDF/XML abbreviates addresses', function () {
+    $rdf = '<?xml version="1.0"?><!DOCTYPE rdf:RDF [<!ENTITY skos "http://www.w3.org/2004/02/skos/core#"><!ENTITY t "http://t.example/">]>
+        <rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#" xmlns:skos="&skos;">
+        <skos:Concept rdf:about="&t;gate"><skos:prefLabel xml:lang="en">Gate</skos:prefLabel></skos:Concept></rdf:RDF>';
+    expect(previewed($this, 'water', 'x.rdf', $rdf)->assertOk()->json('vocabulary.terms.0'))->toMatchArray(['code' => 'gate', 'label' => 'Gate']);
+});
 
 it('counts documents by concept, itself and with what is below', function () {
     $this->filed('x', 'a.txt', 'plan', ['place' => ['Quay'], 'subject' => ['HER.01']], 'plans');

@@ -15,9 +15,16 @@ final class HistoryVerifyCommand extends PlainCommand
 
     public function handle(): int
     {
-        ['entries' => $entries, 'broken' => $broken] = History::verify();
+        ['entries' => $entries, 'broken' => $broken, 'cut' => $cut] = History::verify();
         if ($broken !== null) {
             $this->error("The chain is broken at entry {$broken}; the {$entries} entries before it hold.");
+
+            return self::FAILURE;
+        }
+        if ($cut !== null) {
+            $this->error($cut === 0
+                ? "The {$entries} entries hold, but the note of their end (history.end, beside the database) is gone: whether any were cut off cannot be told."
+                : "The end of the history was cut off: entry {$cut}, which was noted, is there no more. The {$entries} entries before it hold.");
 
             return self::FAILURE;
         }

@@ -233,7 +233,7 @@ final readonly class DocumentController
             $isOriginal = $file->sha256 === $document->sha256;
         } else {
             $old = $this->versions->find($document, $version);
-            [$path, $name, $isOriginal] = [$files->path($old->sha256), $old->file_name, true];
+            [$path, $name, $isOriginal] = [$files->whole($old->sha256), $old->file_name, true];
         }
         if ($isDownload && $document->state === Document::FILED) {
             History::record(Act::Delivered, $user, $document, ['as' => 'file', 'form' => $isOriginal ? DeliveryForm::AsItIs->value : $form->value, 'version' => $version]);
