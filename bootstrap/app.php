@@ -1,6 +1,7 @@
 <?php
 
 use App\Http\ErrorShape;
+use App\Http\KnownHost;
 use App\Http\SecurityHeaders;
 use App\Intake\InvalidSheet;
 use App\Support\NotYours;
@@ -22,6 +23,7 @@ return Application::configure(basePath: dirname(__DIR__))
     ->withMiddleware(function (Middleware $middleware): void {
         $middleware->remove(HandleCors::class);
         $middleware->append(SecurityHeaders::class);
+        $middleware->append(KnownHost::class);
         $middleware->redirectGuestsTo(fn () => null);
     })
     ->withExceptions(function (Exceptions $exceptions): void {

@@ -4,6 +4,13 @@ return [
     // The database and the documents' files live here.
     'data' => env('BRENVIC_DATA', storage_path('data')),
 
+    // The address that people use, as it goes into links (https://records.example); empty on the machine itself. Brenvic
+    // answers by its host and by the machine’s own names, and by no other.
+    'url' => env('BRENVIC_URL', ''),
+
+    // Addresses of proxies in front, with commas between, whose X-Forwarded headers are believed.
+    'proxies' => array_values(array_filter(array_map(trim(...), explode(',', (string) env('BRENVIC_PROXIES', ''))))),
+
     // Named in bags as their source.
     'organisation' => env('BRENVIC_ORGANISATION', 'Tarnwick Canal & Harbour Trust'),
 

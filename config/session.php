@@ -3,7 +3,8 @@
 return [
     'driver' => env('SESSION_DRIVER', 'file'),
     'lifetime' => 60 * 12,
-    'expire_on_close' => false,
+    // Who wants to stay signed in says so when signing in.
+    'expire_on_close' => true,
     'encrypt' => false,
     'files' => storage_path('framework/sessions'),
     'lottery' => [2, 100],

@@ -31,7 +31,7 @@ use Illuminate\Support\Facades\Route;
 
 Route::prefix('api')->group(function (): void {
     Route::get('session', [SessionController::class, 'show']);
-    Route::post('session', [SessionController::class, 'store'])->middleware('throttle:sign-in');
+    Route::post('session', [SessionController::class, 'store']);
 
     Route::middleware('auth')->group(function (): void {
         Route::delete('session', [SessionController::class, 'destroy']);
@@ -206,13 +206,13 @@ Route::prefix('api')->group(function (): void {
 });
 
 // What people outside fetch, without an account. Few tries a minute, so that nobody guesses.
-Route::get('outside/{token}', [DeliveryController::class, 'outside'])->middleware('throttle:30,1');
-Route::post('outside/{token}', [DeliveryController::class, 'fetch'])->middleware('throttle:10,1');
+Route::get('outside/{token}', [DeliveryController::class, 'outside'])->middleware('throttle:link-look');
+Route::post('outside/{token}', [DeliveryController::class, 'fetch'])->middleware('throttle:link-fetch');
 
 // The team space that ships with the application: where people outside work on what was lent to them.
-Route::get('team-space/{key}', [LoanController::class, 'outside'])->middleware('throttle:60,1');
-Route::get('team-space/{key}/file', [LoanController::class, 'outsideFile'])->middleware('throttle:60,1');
-Route::post('team-space/{key}', [LoanController::class, 'outsideChange'])->middleware('throttle:30,1');
+Route::get('team-space/{key}', [LoanController::class, 'outside'])->middleware('throttle:space-look');
+Route::get('team-space/{key}/file', [LoanController::class, 'outsideFile'])->middleware('throttle:space-fetch');
+Route::post('team-space/{key}', [LoanController::class, 'outsideChange'])->middleware('throttle:space-change');
 
 // Every other address belongs to the interface, so that it survives a reload and can be sent to a colleague.
 Route::get('{any}', fn () => view('app'))->where('any', '.*');

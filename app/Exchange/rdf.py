@@ -69,8 +69,8 @@ def main() -> int:
     except Exception as fault:  # The parsers raise errors of many kinds; each means the same here.
         print(str(fault).splitlines()[0][:300] if str(fault) else type(fault).__name__, file=sys.stderr)
         return 3
-    if way == 'write' and name == 'rdfxml':
-        form = 'pretty-xml'
+    # rdflib's nested form of RDF/XML (pretty-xml) loses statements of ordered lists, as the order of its nodes has it; the
+    # plain form has every statement.
     graph.serialize(target, format='nt' if way == 'read' else form, encoding='utf-8')
     return 0
 

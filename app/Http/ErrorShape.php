@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http;
 
 use App\Intake\InvalidSheet;
+use App\Support\DiskFull;
 use App\Support\NotYours;
 use App\Support\Refused;
 use App\Support\StaleWrite;
@@ -32,7 +33,9 @@ final class ErrorShape
     {
         [$status, $code, $message, $more] = self::parts($fault);
 
-        return new JsonResponse(['error' => ['code' => $code, 'message' => $message, ...$more]], $status);
+        $headers = $fault instanceof HttpExceptionInterface ? array_intersect_key($fault->getHeaders(), ['Retry-After' => true]) : [];
+
+        return new JsonResponse(['error' => ['code' => $code, 'message' => $message, ...$more]], $status, $headers);
     }
 
     /** @return array{int, string, string, array<string, mixed>} */
@@ -55,8 +58,9 @@ final class ErrorShape
             $fault instanceof ModelNotFoundException, $status === 404 => [404, 'not_found', 'There is nothing here, or it is not for you to see.', []],
             $fault instanceof TokenMismatchException, $status === 419 => [419, 'expired', 'The page was open for too long. Reload it; what you typed is kept.', []],
             $fault instanceof PostTooLargeException, $status === 413 => [413, 'too_large', 'What was sent is larger than the limit. Nothing was stored.', []],
-            $status === 429 => [429, 'too_many', 'Too many tries. Wait a minute.', []],
+            $status === 429 => [429, 'too_many', 'Too many attempts. Wait some minutes, then try again.', []],
             $status < 500 => [$status, 'request', 'The request cannot be answered.', []],
+            DiskFull::isWhy($fault) => [507, 'disk_full', 'The disk of the server is full, so this could not be stored. What you typed is kept; tell whoever runs Brenvic, then try again.', []],
             default => [500, 'fault', 'Something went wrong here and was written to the log. What you typed is kept; try again.', []],
         };
     }

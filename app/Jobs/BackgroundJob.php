@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Jobs;
 
+use App\Support\DiskFull;
 use App\Support\Refused;
 use Brenvic\Core\Capture\UnreadableFile;
 use Illuminate\Contracts\Queue\ShouldQueue;
@@ -42,8 +43,7 @@ abstract class BackgroundJob implements ShouldQueue
         $message = (string) $fault?->getMessage();
 
         return match (true) {
-            // However it was noticed (ENOSPC), by PHP, by the database, by the archive or by a program.
-            preg_match('/errno=28\b|no space left|out of free disk space|database or disk is full/i', $message) === 1 => 'the disk is full',
+            DiskFull::isWhy($fault) => 'the disk is full',
             $fault instanceof Refused, $fault instanceof UnreadableFile => rtrim($message, '.'),
             $fault === null, $fault instanceof \Illuminate\Queue\MaxAttemptsExceededException => 'it was stopped twice, by running out of time or memory',
             default => 'a fault in the program, which is in the log of the server',

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Loans;
 
+use App\Support\Address;
 use Illuminate\Support\Facades\File;
 use RuntimeException;
 
@@ -28,7 +29,7 @@ final class SimulatedTeamSpace implements TeamSpace
 
     public function address(string $key): string
     {
-        return url("/team-space/{$key}");
+        return Address::of("/team-space/{$key}");
     }
 
     public function copy(string $key): ?array

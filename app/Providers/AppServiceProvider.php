@@ -14,6 +14,7 @@ use Brenvic\Core\Index\IndexStore;
 use Illuminate\Cache\RateLimiting\Limit;
 use Illuminate\Database\Connection;
 use Illuminate\Database\Eloquent\Model;
+use Illuminate\Http\Middleware\TrustProxies;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Gate;
 use Illuminate\Support\Facades\RateLimiter;
@@ -43,6 +44,11 @@ final class AppServiceProvider extends ServiceProvider
         Gate::define('destroy', fn (User $user): bool => $user->role->mayDestroy());
         Gate::define('redact', fn (User $user): bool => $user->role->mayRedact());
         Gate::define('file', fn (User $user): bool => $user->role->mayFile());
-        RateLimiter::for('sign-in', fn (Request $request) => Limit::perMinute(10)->by($request->ip().'|'.mb_strtolower((string) $request->input('sign_in'))));
+        // Each counts apart: whoever looks at a link has not tried to fetch it.
+        foreach (['link-look' => 30, 'link-fetch' => 10, 'space-look' => 60, 'space-fetch' => 60, 'space-change' => 30] as $name => $most) {
+            RateLimiter::for($name, static fn (Request $request) => Limit::perMinute($most)->by("{$name}/{$request->ip()}"));
+        }
+        TrustProxies::at(config('brenvic.proxies'));
+        TrustProxies::withHeaders(Request::HEADER_X_FORWARDED_FOR | Request::HEADER_X_FORWARDED_PROTO | Request::HEADER_X_FORWARDED_HOST | Request::HEADER_X_FORWARDED_PORT);
     }
 }

@@ -133,7 +133,7 @@ it('keeps what waits in one person’s intake from everybody else', function () 
 });
 
 it('signs in and out, and slows guessing down', function () {
-    $this->postJson('/api/session', ['sign_in' => 'reader', 'password' => 'wrong'])->assertUnprocessable()->assertJsonPath('error.fields.sign_in', 'The sign-in name and the password do not go together.');
+    $this->postJson('/api/session', ['sign_in' => 'reader', 'password' => 'wrong'])->assertUnprocessable()->assertJsonPath('error.fields.sign_in', 'The sign-in name or the password is wrong. Try again.');
     $this->postJson('/api/session', ['sign_in' => 'reader', 'password' => 'tarnwick'])->assertOk()->assertJsonPath('user.may.file', false);
     $this->deleteJson('/api/session')->assertNoContent();
     $this->getJson('/api/session')->assertJsonPath('user', null);

@@ -17,7 +17,7 @@ test('a wrong password is said beside the form, which is accessible', async ({ p
   await page.getByLabel('Sign-in name').fill('nobody');
   await page.getByLabel('Password').fill('wrong');
   await page.getByRole('button', { name: 'Sign in' }).click();
-  await expect(page.getByRole('alert')).toHaveText('The sign-in name and the password do not go together.');
+  await expect(page.getByRole('alert')).toHaveText('The sign-in name or the password is wrong. Try again.');
   await accessible(page);
 });
 

@@ -140,7 +140,7 @@ const ref = encodeURIComponent;
 
 export const api = {
   session: () => call<{ user: Person | null }>('GET', 'session'),
-  signIn: (sign_in: string, password: string) => call<{ user: Person }>('POST', 'session', { sign_in, password }),
+  signIn: (sign_in: string, password: string, stay: boolean) => call<{ user: Person }>('POST', 'session', { sign_in, password, stay }),
   signOut: () => call<void>('DELETE', 'session'),
 
   desk: () => call<Desk>('GET', 'desk'),

@@ -17,6 +17,7 @@ use App\Retrieve\DeliveryMaker;
 use App\Retrieve\DeliveryRights;
 use App\Retrieve\Outgoing;
 use App\Retrieve\PullLists;
+use App\Support\Address;
 use App\Support\Refused;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -214,7 +215,7 @@ final readonly class DeliveryController
             'form' => $input['form'] ?? DeliveryForm::AsItIs->value, 'most_uses' => $input['most_uses'], 'expires_at' => now()->addDays($input['days']),
         ]);
 
-        return new JsonResponse(['address' => url("/outside/{$token}"), 'link' => PullListResource::link($link->load(['delivery', 'document']))], 201);
+        return new JsonResponse(['address' => Address::of("/outside/{$token}"), 'link' => PullListResource::link($link->load(['delivery', 'document']))], 201);
     }
 
     private static function sent(Delivery $delivery): BinaryFileResponse

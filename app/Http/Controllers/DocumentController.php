@@ -23,6 +23,7 @@ use App\Redaction\Redactions;
 use App\Retrieve\DeliveryForm;
 use App\Retrieve\Outgoing;
 use App\Retrieve\PullLists;
+use App\Support\DiskFull;
 use App\Support\Refused;
 use App\Support\StaleWrite;
 use App\Versions\Versions;
@@ -54,8 +55,11 @@ final readonly class DocumentController
         Gate::authorize('view', $document);
         $user = User::of($request);
         if ($document->state === Document::FILED) {
-            History::viewed($user, $document);
-            DB::table('recent_documents')->upsert(['user_id' => $user->id, 'document_id' => $document->id, 'read_at' => now()], ['user_id', 'document_id'], ['read_at']);
+            // What is read on a full disk is read all the same; the log says that it was not noted.
+            DiskFull::orElseSkip(static function () use ($user, $document): void {
+                History::viewed($user, $document);
+                DB::table('recent_documents')->upsert(['user_id' => $user->id, 'document_id' => $document->id, 'read_at' => now()], ['user_id', 'document_id'], ['read_at']);
+            });
         }
 
         $record = $resource->of($document, $user);
@@ -250,8 +254,8 @@ final readonly class DocumentController
             'Content-Disposition' => HeaderUtils::makeDisposition($isDownload ? 'attachment' : 'inline', $name, 'document-'.$document->id),
             'Content-Security-Policy' => 'sandbox',
             'X-Content-Type-Options' => 'nosniff',
-            // What is laid over a file changes without its version.
-            'Cache-Control' => $isOriginal ? 'private, max-age=3600' : 'private, no-store',
+            // Nothing of it stays in a browser that others use after.
+            'Cache-Control' => 'private, no-store',
         ], public: false);
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Access\SignIn;
 use App\Http\Requests\SignInRequest;
 use App\Models\User;
 use Illuminate\Http\JsonResponse;
@@ -21,14 +22,12 @@ final class SessionController
         return new JsonResponse(['user' => $user instanceof User ? self::person($user) : null]);
     }
 
-    public function store(SignInRequest $request): JsonResponse
+    public function store(SignInRequest $request, SignIn $signIn): JsonResponse
     {
-        if (! Auth::attempt($request->validated(), true)) {
-            throw ValidationException::withMessages(['sign_in' => 'The sign-in name and the password do not go together.']);
+        $user = $signIn->tried($request, $request->validated('sign_in'), $request->validated('password'), $request->boolean('stay'));
+        if ($user === null) {
+            throw ValidationException::withMessages(['sign_in' => 'The sign-in name or the password is wrong. Try again.']);
         }
-        $request->session()->regenerate();
-        /** @var User $user */
-        $user = Auth::user();
 
         return new JsonResponse(['user' => self::person($user)]);
     }

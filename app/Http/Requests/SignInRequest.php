@@ -11,7 +11,7 @@ final class SignInRequest extends FormRequest
     /** @return array<string, mixed> */
     public function rules(): array
     {
-        return ['sign_in' => 'required|string|max:200', 'password' => 'required|string|max:200'];
+        return ['sign_in' => 'required|string|max:200', 'password' => 'required|string|max:200', 'stay' => 'boolean'];
     }
 
     /** @return array<string, string> */

@@ -1,0 +1,92 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Access;
+
+use App\Models\User;
+use Illuminate\Contracts\Cache\Repository;
+use Illuminate\Http\Exceptions\ThrottleRequestsException;
+use Illuminate\Http\Request;
+use Illuminate\Support\Facades\Auth;
+use Illuminate\Support\Facades\Cookie;
+use Illuminate\Support\Facades\Hash;
+use Illuminate\Support\Facades\RateLimiter;
+use Illuminate\Support\Str;
+
+/**
+ * Signing in. Only failures are counted, by name and network and by network alone. A browser in which somebody has signed in
+ * before is known by a cookie and has a count of its own for that name, so that nobody can lock them out by guessing at their
+ * name from the same network (device cookies, as the OWASP guide to slow online guessing describes them).
+ */
+final readonly class SignIn
+{
+    private const COOKIE = 'brenvic_known';
+
+    private const DAYS = 365;
+
+    /** Failures for a name from a network, or from a known browser, in so many seconds. */
+    private const TRIES = 10;
+
+    /** Failures from a network whatever the name. */
+    private const TRIES_OF_NETWORK = 100;
+
+    private const SECONDS = 300;
+
+    /** @throws ThrottleRequestsException after too many failures */
+    public function tried(Request $request, string $signIn, string $password, bool $stays): ?User
+    {
+        $keys = $this->keys($request, $signIn);
+        foreach ($keys as $key => $most) {
+            if (RateLimiter::tooManyAttempts($key, $most)) {
+                throw new ThrottleRequestsException(headers: ['Retry-After' => RateLimiter::availableIn($key)]);
+            }
+        }
+        $user = User::query()->where('sign_in', $signIn)->first();
+        // A name that nobody has takes as long as a wrong password.
+        $isRight = Hash::check($password, $user === null ? self::noHash() : (string) $user->password);
+        if ($user === null || ! $isRight) {
+            foreach (array_keys($keys) as $key) {
+                RateLimiter::hit($key, self::SECONDS);
+            }
+
+            return null;
+        }
+        RateLimiter::clear((string) array_key_first($keys));
+        Auth::login($user, $stays);
+        $request->session()->regenerate();
+        Cookie::queue(self::COOKIE, implode(' ', array_slice(array_unique([self::mark($user->sign_in), ...self::marks($request)]), 0, 20)), self::DAYS * 24 * 60);
+
+        return $user;
+    }
+
+    /** @return array<string, int> what is counted, and how often it may fail */
+    private function keys(Request $request, string $signIn): array
+    {
+        $name = Str::lower($signIn);
+        $device = in_array(self::mark($signIn), self::marks($request), true) ? hash('sha256', (string) $request->cookie(self::COOKIE)) : null;
+
+        return $device !== null
+            ? ["sign-in/{$name}/{$device}" => self::TRIES]
+            : ["sign-in/{$name}/{$request->ip()}" => self::TRIES, "sign-in/{$request->ip()}" => self::TRIES_OF_NETWORK];
+    }
+
+    /** @return list<string> of the people who signed in with this browser */
+    private static function marks(Request $request): array
+    {
+        $cookie = $request->cookie(self::COOKIE);
+
+        return is_string($cookie) ? explode(' ', $cookie) : [];
+    }
+
+    private static function mark(string $signIn): string
+    {
+        return substr(hash_hmac('sha256', Str::lower($signIn), (string) config('app.key')), 0, 32);
+    }
+
+    /** A hash as costly as those of people, which no password has. */
+    private static function noHash(): string
+    {
+        return app(Repository::class)->rememberForever('no-hash/'.config('hashing.bcrypt.rounds', 12), static fn (): string => Hash::make(Str::random(40)));
+    }
+}
