@@ -44,7 +44,7 @@ final readonly class SignIn
         }
         $user = User::query()->where('sign_in', $signIn)->first();
         // A name that nobody has takes as long as a wrong password.
-        $isRight = Hash::check($password, $user === null ? self::noHash() : (string) $user->password);
+        $isRight = Hash::check($password, $user === null ? self::noHash() : $user->getAuthPassword());
         if ($user === null || ! $isRight) {
             foreach (array_keys($keys) as $key) {
                 RateLimiter::hit($key, self::SECONDS);

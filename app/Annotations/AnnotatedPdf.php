@@ -31,7 +31,7 @@ final class AnnotatedPdf
             // A list that stands apart is read whole, so that what the page has already stays.
             $annots = is_string($annots) ? self::object($source, $annots, $folder) : $annots;
             foreach ($list as $overlay) {
-                $made = PdfAnnotation::of($overlay, self::space($page['value']));
+                $made = PdfAnnotation::of($overlay, $page['space']);
                 if ($made === null) {
                     continue;
                 }
@@ -61,7 +61,7 @@ final class AnnotatedPdf
             $annots = $page['value']['/Annots'] ?? [];
             foreach (is_string($annots) ? self::object($source, $annots, $folder) : $annots as $annotation) {
                 $dictionary = is_string($annotation) ? self::object($source, $annotation, $folder) : $annotation;
-                $overlay = is_array($dictionary) ? PdfAnnotation::read($dictionary, self::space($page['value'])) : null;
+                $overlay = is_array($dictionary) ? PdfAnnotation::read($dictionary, $page['space']) : null;
                 if ($overlay !== null) {
                     $overlays[$number][] = $overlay;
                 }
@@ -71,24 +71,53 @@ final class AnnotatedPdf
         return $overlays;
     }
 
-    /** @return array{array<int, array{object: string, value: array<string, mixed>}>, int} pages by number, and the highest object number */
+    /**
+     * @return array{array<int, array{object: string, value: array<string, mixed>, space: PdfSpace}>, int} pages by number,
+     *         and the highest object number
+     */
     private static function pages(string $source, string $folder): array
     {
         $list = self::json(['--json-key=pages'], $source, $folder)['pages'] ?? [];
         $ids = array_map(static fn (array $p): string => (string) $p['object'], $list);
-        // Boxes and turns that a page has from above are pushed down to it.
-        $wanted = array_map(static fn (string $id): string => '--json-object='.str_replace(' ', ',', substr($id, 0, -2)), $ids);
-        $pages = [];
         $highest = 0;
-        foreach (array_chunk($wanted, 400) as $i => $chunk) {
-            $all = self::json(['--json-key=qpdf', '--json-key=pages', ...$chunk], $source, $folder);
-            $highest = (int) $all['qpdf'][0]['maxobjectid'];
-            foreach (array_slice($ids, $i * 400, 400) as $j => $id) {
-                $pages[$i * 400 + $j + 1] = ['object' => $id, 'value' => (array) ($all['qpdf'][1]["obj:{$id}"]['value'] ?? [])];
+        $nodes = [];
+        // What a page has from above stands with the nodes of the page tree: they are read until none is missing.
+        for ($wanted = $ids; $wanted !== []; $wanted = self::missing($nodes)) {
+            foreach (array_chunk($wanted, 400) as $chunk) {
+                $named = array_map(static fn (string $id): string => '--json-object='.str_replace(' ', ',', substr($id, 0, -2)), $chunk);
+                $all = self::json(['--json-key=qpdf', ...$named], $source, $folder);
+                $highest = max($highest, (int) $all['qpdf'][0]['maxobjectid']);
+                foreach ($chunk as $id) {
+                    $nodes[$id] = $all['qpdf'][1]["obj:{$id}"]['value'] ?? null;
+                }
             }
+        }
+        $pages = [];
+        foreach ($ids as $i => $id) {
+            $pages[$i + 1] = ['object' => $id, 'value' => (array) $nodes[$id], 'space' => self::space($id, $nodes)];
         }
 
         return [$pages, $highest];
+    }
+
+    /**
+     * Nodes above those that are known, and boxes that stand apart, which are not known yet.
+     *
+     * @param  array<string, mixed>  $nodes
+     * @return list<string>
+     */
+    private static function missing(array $nodes): array
+    {
+        $missing = [];
+        foreach ($nodes as $node) {
+            foreach (is_array($node) ? array_intersect_key($node, ['/Parent' => 0, '/MediaBox' => 0, '/CropBox' => 0, '/Rotate' => 0]) : [] as $reference) {
+                if (is_string($reference) && preg_match('/^\d+ \d+ R$/', $reference) === 1 && ! array_key_exists($reference, $nodes)) {
+                    $missing[$reference] = true;
+                }
+            }
+        }
+
+        return array_map(strval(...), array_keys($missing));
     }
 
     /** @return array<array-key, mixed> */
@@ -101,14 +130,47 @@ final class AnnotatedPdf
         return (array) (self::json(['--json-key=qpdf', "--json-object={$m[1]},{$m[2]}"], $source, $folder)['qpdf'][1]["obj:{$id}"]['value'] ?? []);
     }
 
-    /** @param  array<string, mixed>  $page */
-    private static function space(array $page): PdfSpace
+    /**
+     * The space of a page by its boxes and its turn, its own or inherited (ISO 32000-1, 7.7.3.4). A crop box counts as far as
+     * it lies within the media box.
+     *
+     * @param  array<string, mixed>  $nodes  pages, the nodes above them and what they refer to, by reference
+     */
+    private static function space(string $page, array $nodes): PdfSpace
     {
-        $box = static fn (string $key): ?array => is_array($page[$key] ?? null) && count($page[$key]) === 4 ? array_map(floatval(...), $page[$key]) : null;
-        /** @var array{float, float, float, float} $crop */
-        $crop = $box('/CropBox') ?? $box('/MediaBox') ?? [0.0, 0.0, 612.0, 792.0];
+        $media = self::box(self::inherited($page, '/MediaBox', $nodes)) ?? [0.0, 0.0, 612.0, 792.0];
+        $crop = self::box(self::inherited($page, '/CropBox', $nodes)) ?? $media;
+        $within = [max($crop[0], $media[0]), max($crop[1], $media[1]), min($crop[2], $media[2]), min($crop[3], $media[3])];
+        $rotate = self::inherited($page, '/Rotate', $nodes);
 
-        return new PdfSpace($crop, is_numeric($page['/Rotate'] ?? null) ? (int) $page['/Rotate'] : 0);
+        return new PdfSpace($within[0] < $within[2] && $within[1] < $within[3] ? $within : $media, is_numeric($rotate) ? (int) $rotate : 0);
+    }
+
+    /** @param  array<string, mixed>  $nodes */
+    private static function inherited(string $page, string $key, array $nodes): mixed
+    {
+        $passed = [];
+        for ($at = $page; is_array($nodes[$at] ?? null) && ! isset($passed[$at]); $at = (string) ($nodes[$at]['/Parent'] ?? '')) {
+            $passed[$at] = true;
+            if (isset($nodes[$at][$key])) {
+                $value = $nodes[$at][$key];
+
+                return is_string($value) ? $nodes[$value] ?? null : $value;
+            }
+        }
+
+        return null;
+    }
+
+    /** @return array{float, float, float, float}|null left, bottom, right, top */
+    private static function box(mixed $value): ?array
+    {
+        if (! is_array($value) || count($value) !== 4 || array_filter($value, is_numeric(...)) !== $value) {
+            return null;
+        }
+        [$a, $b, $c, $d] = array_map(floatval(...), array_values($value));
+
+        return [min($a, $c), min($b, $d), max($a, $c), max($b, $d)];
     }
 
     /**

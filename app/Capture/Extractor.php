@@ -123,7 +123,7 @@ final readonly class Extractor
     {
         return ExternalProgram::inFolder(function (string $folder) use ($path): Extracted {
             $last = (string) config('brenvic.limits.pages');
-            [$code, , $errors] = ExternalProgram::run(['pdftotext', '-q', '-bbox-layout', '-l', $last, $path, "{$folder}/layout.html"], $folder);
+            [$code, , $errors] = ExternalProgram::run(['pdftotext', '-q', '-cropbox', '-bbox-layout', '-l', $last, $path, "{$folder}/layout.html"], $folder);
             if ($code !== 0) {
                 throw $this->pdfFault($path, $folder, $errors);
             }
@@ -134,7 +134,7 @@ final readonly class Extractor
             if ($pages === []) {
                 throw new UnreadableFile('damaged', 'The PDF has no page that can be read.');
             }
-            // The words stand where they are seen; the size is told as it was before the page was turned.
+            // A page is what its crop box shows of it, as on the screen. The words stand where they are seen; the size is told as it was before the page was turned.
             foreach ($this->turned($path, count($pages), $folder) as $i) {
                 $pages[$i] = new TextPage($pages[$i]->height, $pages[$i]->width, $pages[$i]->text, $pages[$i]->words);
             }
@@ -169,7 +169,7 @@ final readonly class Extractor
     private function scannedPage(string $path, int $number, TextPage $page, string $folder): TextPage
     {
         $dots = 150;
-        ExternalProgram::run(['pdftoppm', '-q', '-r', (string) $dots, '-f', (string) $number, '-l', (string) $number, '-gray', '-png', '-singlefile', $path, "{$folder}/page"], $folder);
+        ExternalProgram::run(['pdftoppm', '-q', '-cropbox', '-r', (string) $dots, '-f', (string) $number, '-l', (string) $number, '-gray', '-png', '-singlefile', $path, "{$folder}/page"], $folder);
         if (! is_file("{$folder}/page.png")) {
             return $page;
         }

@@ -164,8 +164,11 @@ final readonly class Redactor
     {
         [$width, $height] = [$page->page->width, $page->page->height];
         $dots = (int) min(self::DOTS, 72 * sqrt(self::PIXELS / max(1, $width * $height)));
-        $this->run(['pdftoppm', '-q', '-r', (string) $dots, '-f', (string) $number, '-l', (string) $number, '-png', '-singlefile', $source, "{$folder}/page"], $folder);
-        $image = @imagecreatefrompng("{$folder}/page.png");
+        $image = $this->drawn($source, $number, $dots, ['-cropbox'], $folder);
+        if ($image !== false && abs(imagesx($image) * $height - imagesy($image) * $width) > 0.02 * imagesx($image) * $height) {
+            // Read before pages were read by their crop boxes: then its words stand by the whole sheet.
+            $image = $this->drawn($source, $number, $dots, [], $folder);
+        }
         if ($image === false) {
             throw new UnreadableFile('failed', "Page {$number} cannot be drawn, so no redacted copy can be made.");
         }
@@ -186,6 +189,14 @@ final readonly class Redactor
         $pdf->setFontStretching(100);
         @unlink("{$folder}/page.png");
         @unlink("{$folder}/page.jpg");
+    }
+
+    /** @param  list<string>  $options */
+    private function drawn(string $source, int $number, int $dots, array $options, string $folder): GdImage|false
+    {
+        $this->run(['pdftoppm', '-q', ...$options, '-r', (string) $dots, '-f', (string) $number, '-l', (string) $number, '-png', '-singlefile', $source, "{$folder}/page"], $folder);
+
+        return @imagecreatefrompng("{$folder}/page.png");
     }
 
     /**

@@ -51,3 +51,14 @@ it('reads no annotation where there is none, and none that has no counterpart', 
         ->and(PdfAnnotation::read(['/Subtype' => '/Highlight', '/Rect' => [10, 10, 20, 20], '/QuadPoints' => [1, 2]], $space)?->boxes)->toEqual([new Box(10, 80, 20, 90)])
         ->and(PdfAnnotation::of(new Overlay(AnnotationKind::Pen, []), $space))->toBeNull();
 });
+
+it('keeps notes and stamps on the page', function (int $rotate) {
+    $space = new PdfSpace([10.0, 20.0, 210.0, 320.0], $rotate);
+    [$width, $height] = $rotate % 180 === 0 ? [200.0, 300.0] : [300.0, 200.0];
+    foreach ([new Box($width - 5, $height - 5, $width + 95, $height + 15), new Box(-30, -4, 70, 16), new Box(0, 0, 900, 900)] as $box) {
+        $kept = $space->onPage($box);
+        expect($kept->left)->toBeGreaterThanOrEqual(0.0)->and($kept->top)->toBeGreaterThanOrEqual(0.0)->and($kept->right)->toBeLessThanOrEqual($width)->and($kept->bottom)->toBeLessThanOrEqual($height);
+    }
+    $inside = new Box(5, 6, 50, 26);
+    expect($space->onPage($inside))->toEqual($inside);
+})->with([0, 90, 180, 270]);

@@ -137,3 +137,46 @@ it('says nothing of what was removed in the annotations of a redacted copy', fun
     File::deleteDirectory($folder);
     expect($this->as('reader')->getJson("/api/documents/{$ref}/annotations")->json('annotations'))->toBe([]);
 });
+
+it('puts marks where they are seen, whatever boxes and turns a page has, its own or from above', function (string $change) {
+    $folder = ExternalProgram::folder();
+    file_put_contents("{$folder}/plain.pdf", linedPdf(['The gate leaks at the sill.']));
+    exec("qpdf --qdf --object-streams=disable {$folder}/plain.pdf {$folder}/lines.pdf");
+    $lines = (string) file_get_contents("{$folder}/lines.pdf");
+    // Boxes and turns of pages go, and stand with the node above them instead.
+    $lines = (string) preg_replace('~^  /(?:MediaBox|CropBox|BleedBox|TrimBox|ArtBox) \[.*?\]\n|^  /Rotate \d+\n~ms', '', $lines);
+    $lines = (string) preg_replace('~  /Kids \[~', "{$change}\n  /Kids [", $lines, 1);
+    file_put_contents("{$folder}/changed.pdf", $lines);
+    exec("qpdf --warning-exit-0 {$folder}/changed.pdf {$folder}/source.pdf 2>/dev/null");
+    $extractor = app(App\Capture\Extractor::class);
+    [$sha256] = app(App\Files\FileStore::class)->take("{$folder}/source.pdf");
+    $page = $extractor->extract($sha256, Brenvic\Core\Capture\FileKind::Pdf)->pages[0];
+    $word = array_values(array_filter($page->words, static fn ($w): bool => str_starts_with(substr($page->text, $w->offset, $w->length), 'sill')))[0];
+    $overlay = new Brenvic\Core\Pages\Overlay(AnnotationKind::Highlight, [new Brenvic\Core\Pages\Box($word->left, $word->top, $word->right, $word->bottom)], [], 'x');
+    AnnotatedPdf::write("{$folder}/source.pdf", [1 => [$overlay]], $folder);
+    $drawn = static function (string $name) use ($folder): GdImage {
+        exec("pdftoppm -q -cropbox -r 72 -l 1 -png -singlefile {$folder}/{$name}.pdf {$folder}/{$name}");
+
+        return imagecreatefrompng("{$folder}/{$name}.png") ?: throw new RuntimeException('not drawn');
+    };
+    [$before, $after] = [$drawn('source'), $drawn('annotated')];
+    [$xs, $ys] = [[], []];
+    for ($y = 0; $y < imagesy($before); $y++) {
+        for ($x = 0; $x < imagesx($before); $x++) {
+            if (imagecolorat($before, $x, $y) !== imagecolorat($after, $x, $y)) {
+                [$xs[], $ys[]] = [$x, $y];
+            }
+        }
+    }
+    File::deleteDirectory($folder);
+    expect($xs)->not->toBe([])->and(abs(min($xs) - $word->left))->toBeLessThan(2.5)->and(abs(max($xs) + 1 - $word->right))->toBeLessThan(2.5)
+        ->and(abs(min($ys) - $word->top))->toBeLessThan(2.5)->and(abs(max($ys) + 1 - $word->bottom))->toBeLessThan(2.5)
+        ->and([(int) round($page->width), (int) round($page->height)])->toBe([imagesx($before), imagesy($before)]);
+})->with([
+    'a sheet' => '  /MediaBox [ 0 0 595 842 ]',
+    'a sheet that begins elsewhere' => '  /MediaBox [ -20 30 575 872 ]',
+    'a cropped sheet' => "  /MediaBox [ 0 0 595 842 ]\n  /CropBox [ 15 40 500 830 ]",
+    'a crop beyond the sheet' => "  /MediaBox [ 0 0 595 842 ]\n  /CropBox [ -50 -50 500 900 ]",
+    'turned' => "  /MediaBox [ 0 0 595 842 ]\n  /CropBox [ 15 40 500 830 ]\n  /Rotate 90",
+    'upside down' => "  /MediaBox [ 0 0 595 842 ]\n  /Rotate 180",
+]);

@@ -38,7 +38,9 @@ final readonly class PdfAnnotation
         } elseif ($overlay->kind === AnnotationKind::Pen) {
             $around = new Box($around->left - self::PEN, $around->top - self::PEN, $around->right + self::PEN, $around->bottom + self::PEN);
         }
-        $rectangle = $space->rectangle($around);
+        // What somebody set at the edge of a page is not to stand beside it.
+        $isMoved = $overlay->kind === AnnotationKind::Note || $overlay->kind === AnnotationKind::Stamp;
+        $rectangle = $space->rectangle($isMoved ? $space->onPage($around) : $around);
         $dictionary = [
             '/Type' => '/Annot', '/Rect' => self::rounded($rectangle), '/C' => self::COLOURS[$overlay->kind->value], '/F' => 4, '/Contents' => "u:{$overlay->text}", '/T' => "u:{$overlay->author}",
             ...$overlay->name === '' ? [] : ['/NM' => "u:{$overlay->name}"],

@@ -53,6 +53,16 @@ final readonly class PdfSpace
         };
     }
 
+    /** A box moved, and made smaller where it must be, so that it lies on the page as it is seen. */
+    public function onPage(Box $box): Box
+    {
+        [$width, $height] = (($this->rotate % 180) + 180) % 180 === 90 ? [$this->height, $this->width] : [$this->width, $this->height];
+        $left = max(0.0, min($box->left, $width - ($box->right - $box->left)));
+        $top = max(0.0, min($box->top, $height - ($box->bottom - $box->top)));
+
+        return new Box($left, $top, min($width, $left + $box->right - $box->left), min($height, $top + $box->bottom - $box->top));
+    }
+
     /** @return array{float, float, float, float} left, bottom, right, top */
     public function rectangle(Box $box): array
     {

@@ -44,6 +44,13 @@
     const kept = marking.annotations.find((k) => k.id === a.id);
     if (places && kept) await marking.change(kept, places);
   }
+  /** A box moved so that it lies on the page; of a text, which has no edge, as it is. */
+  function inside(box: Edges): Edges {
+    if (words) return box;
+    const dx = Math.max(-box[0], Math.min(0, width - box[2]));
+    const dy = Math.max(-box[1], Math.min(0, height - box[3]));
+    return [box[0] + dx, box[1] + dy, Math.min(width, box[2] + dx), Math.min(height, box[3] + dy)].map((n) => Math.round(n * 10) / 10) as Edges;
+  }
   function at(event: PointerEvent): [number, number] {
     const r = surface!.getBoundingClientRect();
     return [Math.round((10 * (event.clientX - r.left) * width) / r.width) / 10, Math.round((10 * (event.clientY - r.top) * height) / r.height) / 10];
@@ -69,10 +76,10 @@
     stroke = [];
     if (marking.tool === 'pen') await add({ kind: 'pen', strokes: [points] });
     else if (marking.tool === 'note') {
-      await add({ kind: 'note', boxes: [[x, y, Math.min(width, x + width * NOTE), y + width * NOTE * 0.55]], text: '' });
+      await add({ kind: 'note', boxes: [inside([x, y, x + width * NOTE, y + width * NOTE * 0.55])], text: '' });
       marking.tool = '';
     } else if (marking.tool === 'stamp') {
-      await add({ kind: 'stamp', boxes: [[x, y, x + width * 0.34, y + width * 0.036]], text: marking.stamp });
+      await add({ kind: 'stamp', boxes: [inside([x, y, x + width * 0.34, y + width * 0.036])], text: marking.stamp });
       marking.tool = '';
     } else await marking.drawn(number, box);
   }
@@ -92,7 +99,7 @@
   }
   async function drop(a: Annotation) {
     if (held?.id !== a.id) return;
-    const box = held.box;
+    const box = inside(held.box);
     if (box.some((n, i) => Math.abs(n - a.boxes[0]![i]!) > 1)) await put(a, [box.map((n) => Math.round(n * 10) / 10) as Edges]);
     held = null;
   }
@@ -102,7 +109,7 @@
     if (event.key === 'Delete' && a.own) void marking.remove(a);
     else if (step && a.own) {
       const b = a.boxes[0]!;
-      void put(a, [event.shiftKey ? [b[0], b[1], b[2] + step[0], b[3] + step[1]] : [b[0] + step[0], b[1] + step[1], b[2] + step[0], b[3] + step[1]]]);
+      void put(a, [inside(event.shiftKey ? [b[0], b[1], b[2] + step[0], b[3] + step[1]] : [b[0] + step[0], b[1] + step[1], b[2] + step[0], b[3] + step[1]])]);
     } else return;
     event.preventDefault();
     event.stopPropagation();
