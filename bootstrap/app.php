@@ -1,6 +1,7 @@
 <?php
 
 use App\Http\ErrorShape;
+use App\Http\InUse;
 use App\Http\KnownHost;
 use App\Http\SecurityHeaders;
 use App\Intake\InvalidSheet;
@@ -24,6 +25,9 @@ return Application::configure(basePath: dirname(__DIR__))
         $middleware->remove(HandleCors::class);
         $middleware->append(SecurityHeaders::class);
         $middleware->append(KnownHost::class);
+        // A changed password ends the sessions that began with the one before; so does being put out of use.
+        $middleware->authenticateSessions();
+        $middleware->appendToGroup('web', InUse::class);
         $middleware->redirectGuestsTo(fn () => null);
     })
     ->withExceptions(function (Exceptions $exceptions): void {

@@ -12,7 +12,9 @@ use App\Http\Controllers\DossierController;
 use App\Http\Controllers\DraftController;
 use App\Http\Controllers\IntakeController;
 use App\Http\Controllers\LoanController;
+use App\Http\Controllers\OfficeController;
 use App\Http\Controllers\PartController;
+use App\Http\Controllers\PasswordController;
 use App\Http\Controllers\PeopleController;
 use App\Http\Controllers\PersonalController;
 use App\Http\Controllers\PullListController;
@@ -32,6 +34,7 @@ use Illuminate\Support\Facades\Route;
 Route::prefix('api')->group(function (): void {
     Route::get('session', [SessionController::class, 'show']);
     Route::post('session', [SessionController::class, 'store']);
+    Route::post('session/code', [PasswordController::class, 'choose']);
 
     Route::middleware('auth')->group(function (): void {
         Route::delete('session', [SessionController::class, 'destroy']);
@@ -165,6 +168,17 @@ Route::prefix('api')->group(function (): void {
             Route::post('intake/file', [IntakeController::class, 'file']);
             Route::post('intake/discard', [IntakeController::class, 'discard']);
             Route::post('intake/restore', [IntakeController::class, 'restore']);
+        });
+
+        Route::put('me/password', [PasswordController::class, 'change']);
+
+        Route::middleware('can:administer')->prefix('office')->group(function (): void {
+            Route::get('people', [OfficeController::class, 'index']);
+            Route::post('people', [OfficeController::class, 'store']);
+            Route::put('people/{person}', [OfficeController::class, 'update'])->whereNumber('person');
+            Route::post('people/{person}/code', [OfficeController::class, 'code'])->whereNumber('person');
+            Route::post('people/{person}/out', [OfficeController::class, 'putOut'])->whereNumber('person');
+            Route::post('people/{person}/back', [OfficeController::class, 'bringBack'])->whereNumber('person');
         });
 
         Route::middleware('can:design')->prefix('design')->group(function (): void {

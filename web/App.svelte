@@ -16,7 +16,7 @@
   });
 
   const place = $derived(router.parts[0] ?? 'desk');
-  const names: Record<string, string> = { desk: 'Desk', find: 'Find', intake: 'Intake', design: 'Design', documents: 'Reading', dossiers: 'Dossiers', lists: 'Pull lists' };
+  const names: Record<string, string> = { desk: 'Desk', find: 'Find', intake: 'Intake', design: 'Design', documents: 'Reading', dossiers: 'Dossiers', lists: 'Pull lists', office: 'Office', me: 'Your settings' };
   $effect(() => {
     document.title = app.person ? `${names[place] ?? 'Nothing here'} · Brenvic` : 'Brenvic';
   });
@@ -67,6 +67,10 @@
         {#await import('@/places/dossiers/Dossiers.svelte') then { default: Dossiers }}<Dossiers />{/await}
       {:else if place === 'intake' && app.person.may.file}
         {#await import('@/places/intake/Intake.svelte') then { default: Intake }}<Intake />{/await}
+      {:else if place === 'office' && app.person.may.administer}
+        {#await import('@/places/office/Office.svelte') then { default: Office }}<Office />{/await}
+      {:else if place === 'me'}
+        {#await import('@/places/office/Me.svelte') then { default: Me }}<Me />{/await}
       {:else if place === 'design' && app.person.may.design}
         {#await import('@/places/design/Design.svelte') then { default: Design }}<Design />{/await}
       {:else}

@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace App\Access;
 
+use App\History\Act;
+use App\History\History;
 use App\Models\User;
+use App\Support\DiskFull;
 use Illuminate\Contracts\Cache\Repository;
 use Illuminate\Http\Exceptions\ThrottleRequestsException;
 use Illuminate\Http\Request;
@@ -36,6 +39,28 @@ final readonly class SignIn
     /** @throws ThrottleRequestsException after too many failures */
     public function tried(Request $request, string $signIn, string $password, bool $stays): ?User
     {
+        // A name that nobody has takes as long as a wrong password.
+        return $this->admitted($request, $signIn, $stays, static fn (?User $user): bool => Hash::check($password, $user?->getAuthPassword() ?? self::noHash()));
+    }
+
+    /**
+     * Signing in with a one-time code.
+     *
+     * @param  callable(User): void  $shown  what is done when the code is right, before the code is good no more
+     *
+     * @throws ThrottleRequestsException after too many failures
+     */
+    public function byCode(Request $request, string $signIn, string $code, callable $shown): ?User
+    {
+        return $this->admitted($request, $signIn, false, static fn (?User $user): bool => $user === null ? Hash::check($code, self::noHash()) : People::isCode($user, $code), $shown);
+    }
+
+    /**
+     * @param  callable(User|null): bool  $isRight
+     * @param  (callable(User): void)|null  $first
+     */
+    private function admitted(Request $request, string $signIn, bool $stays, callable $isRight, ?callable $first = null): ?User
+    {
         $keys = $this->keys($request, $signIn);
         foreach ($keys as $key => $most) {
             if (RateLimiter::tooManyAttempts($key, $most)) {
@@ -43,18 +68,23 @@ final readonly class SignIn
             }
         }
         $user = User::query()->where('sign_in', $signIn)->first();
-        // A name that nobody has takes as long as a wrong password.
-        $isRight = Hash::check($password, $user === null ? self::noHash() : $user->getAuthPassword());
-        if ($user === null || ! $isRight) {
+        if (! $isRight($user) || $user === null || $user->out_of_use_at !== null) {
             foreach (array_keys($keys) as $key) {
                 RateLimiter::hit($key, self::SECONDS);
             }
+            // What was typed as a name that nobody has may be a password: it is not written down.
+            DiskFull::orElseSkip(static fn () => History::record(Act::SignInFailed, $user, null, ['from' => (string) $request->ip(), ...$user === null ? ['name' => 'unknown'] : []]));
 
             return null;
         }
         RateLimiter::clear((string) array_key_first($keys));
+        $first === null || $first($user);
         Auth::login($user, $stays);
         $request->session()->regenerate();
+        DiskFull::orElseSkip(static function () use ($user, $request): void {
+            $user->forceFill(['last_sign_in_at' => now()])->save();
+            History::record(Act::SignedIn, $user, null, ['from' => (string) $request->ip()]);
+        });
         Cookie::queue(self::COOKIE, implode(' ', array_slice(array_unique([self::mark($user->sign_in), ...self::marks($request)]), 0, 20)), self::DAYS * 24 * 60);
 
         return $user;

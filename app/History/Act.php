@@ -36,6 +36,14 @@ enum Act: string
     case RedactionChecked = 'redaction_checked';
     case PutInDossier = 'put_in_dossier';
     case TakenOutOfDossier = 'taken_out_of_dossier';
+    case SignedIn = 'signed_in';
+    case SignInFailed = 'sign_in_failed';
+    case PersonAdded = 'person_added';
+    case PersonChanged = 'person_changed';
+    case PersonOut = 'person_out_of_use';
+    case PersonBack = 'person_brought_back';
+    case CodeMade = 'code_made';
+    case PasswordSet = 'password_set';
 
     public function words(): string
     {
@@ -44,6 +52,14 @@ enum Act: string
             self::TakenOutOfDossier => 'taken out of a dossier',
             self::RedactionTakenBack => 'redaction taken back',
             self::RedactionChecked => 'redaction checked',
+            self::SignedIn => 'signed in',
+            self::SignInFailed => 'sign-in failed',
+            self::PersonAdded => 'person added',
+            self::PersonChanged => 'rights of a person changed',
+            self::PersonOut => 'person put out of use',
+            self::PersonBack => 'person brought back',
+            self::CodeMade => 'one-time code made',
+            self::PasswordSet => 'password set',
             self::LoanEnded => 'loan ended',
             self::ChangedOutside => 'lent copy changed',
             self::CheckedOut => 'checked out',

@@ -11,6 +11,24 @@ enum Role: string
     case Clerk = 'clerk';
     case Reader = 'reader';
     case Manager = 'manager';
+    case Administrator = 'administrator';
+
+    public function label(): string
+    {
+        return match ($this) {
+            self::Librarian => 'Records librarian',
+            self::Clerk => 'Intake clerk',
+            self::Reader => 'Reader',
+            self::Manager => 'Records manager',
+            self::Administrator => 'Administrator',
+        };
+    }
+
+    /** Making people, and saying what they may do. */
+    public function mayAdminister(): bool
+    {
+        return $this === self::Administrator;
+    }
 
     public function mayDesign(): bool
     {
@@ -19,7 +37,7 @@ enum Role: string
 
     public function maySeeSensitive(): bool
     {
-        return $this !== self::Reader;
+        return $this !== self::Reader && $this !== self::Administrator;
     }
 
     /** Legal holds are for those who answer for them. */

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Models;
 
-use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Database\Eloquent\Relations\BelongsToMany;
 use Illuminate\Foundation\Auth\User as Authenticatable;
 use Illuminate\Http\Request;
@@ -16,15 +15,19 @@ use Illuminate\Support\Facades\DB;
  * @property string $sign_in
  * @property Role $role
  * @property array<string, mixed>|null $preferences
+ * @property \Illuminate\Support\Carbon|null $out_of_use_at
+ * @property \Illuminate\Support\Carbon|null $last_sign_in_at
+ * @property string|null $code_hash of the one-time code with which a password is chosen
+ * @property \Illuminate\Support\Carbon|null $code_expires_at
  * @property-read \Illuminate\Database\Eloquent\Collection<int, Group> $groups
  */
 final class User extends Authenticatable
 {
     protected $guarded = [];
 
-    protected $hidden = ['password', 'remember_token'];
+    protected $hidden = ['password', 'remember_token', 'code_hash'];
 
-    protected $casts = ['role' => Role::class, 'password' => 'hashed', 'preferences' => 'array'];
+    protected $casts = ['role' => Role::class, 'password' => 'hashed', 'preferences' => 'array', 'out_of_use_at' => 'datetime', 'last_sign_in_at' => 'datetime', 'code_expires_at' => 'datetime'];
 
     /** @var array<int, bool>|null library id => may change */
     private ?array $libraries = null;
@@ -51,10 +54,11 @@ final class User extends Authenticatable
         return $this->groupNames ??= DB::table('groups')->join('group_user', 'group_user.group_id', '=', 'groups.id')->where('user_id', $this->id)->orderBy('name')->pluck('name')->all();
     }
 
-    /** @return Builder<self> those who share a group with this person */
-    public function colleagues(): Builder
+    /** @return list<string> sign-in names of those in use who share a group with this person */
+    public function colleagues(): array
     {
-        return self::query()->whereKeyNot($this->id)->whereHas('groups', fn (Builder $groups) => $groups->whereIn('name', $this->groupNames()));
+        return array_map(strval(...), DB::table('users')->where('id', '!=', $this->id)->whereNull('out_of_use_at')->whereIn('id', DB::table('group_user')
+            ->whereIn('group_id', DB::table('group_user')->where('user_id', $this->id)->select('group_id'))->select('user_id'))->pluck('sign_in')->all());
     }
 
     /** @return array<int, bool> the libraries this person may see: id => whether they may change what is in it */

@@ -38,6 +38,7 @@ final class AppServiceProvider extends ServiceProvider
     {
         Model::preventLazyLoading();
         Workers::watch();
+        Gate::define('administer', fn (User $user): bool => $user->role->mayAdminister());
         Gate::define('design', fn (User $user): bool => $user->role->mayDesign());
         Gate::define('hold', fn (User $user): bool => $user->role->mayHold());
         Gate::define('remove', fn (User $user): bool => $user->role->mayRemove());

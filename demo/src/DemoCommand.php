@@ -12,18 +12,22 @@ use App\Models\Document;
 use App\Models\Library;
 use App\Models\User;
 use Illuminate\Console\Command;
-use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\File;
 
 final class DemoCommand extends Command
 {
-    protected $signature = 'brenvic:demo {--empty : only people and an empty design} {--people : print the sign-ins}';
+    protected $signature = 'brenvic:demo {--empty : only an administrator, and an empty design} {--people : print the sign-ins}';
 
     protected $description = 'Fills a new installation with the demo organisation; does nothing when there is somebody already';
 
     public function handle(Import $import): int
     {
         if ($this->option('people')) {
+            if (! User::query()->where('sign_in', 'librarian')->exists()) {
+                $this->line('  the people that your administrator has made');
+
+                return self::SUCCESS;
+            }
             foreach (TrustDesign::PEOPLE as $signIn => [$name, $role]) {
                 $this->line(sprintf('  %-10s %s  %s, %s', $signIn, TrustDesign::PASSWORD, $name, $role->value));
             }
@@ -34,13 +38,14 @@ final class DemoCommand extends Command
         if (User::query()->exists() && ! is_dir($folder)) {
             return self::SUCCESS;
         }
-        if (! User::query()->exists()) {
-            TrustDesign::install();
-        }
         if ($this->option('empty')) {
-            $this->clearDesign();
+            $code = TrustDesign::begin();
+            $this->line("The first sign-in is “admin”, with the one-time code {$code}: choose “I have a one-time code” and a password of your own.");
 
             return self::SUCCESS;
+        }
+        if (! User::query()->exists()) {
+            TrustDesign::install();
         }
         // The folder stands until all is imported: a start that was stopped half-way goes on here.
         $this->line('Making the demo documents…');
@@ -72,15 +77,5 @@ final class DemoCommand extends Command
             }
         });
         $this->line(sprintf('  %-24s %5d documents%s', $library->name, Document::query()->where('library_id', $library->id)->count(), $refused > 0 ? ", {$refused} refused" : ''));
-    }
-
-    /** Keeps the people and takes the design away, so that it can be made from nothing. */
-    private function clearDesign(): void
-    {
-        DB::transaction(function (): void {
-            foreach (['design_parts', 'handed_down', 'document_types', 'fields', 'group_library', 'libraries', 'repositories'] as $table) {
-                DB::table($table)->delete();
-            }
-        });
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Demo;
 
+use App\Access\People;
 use App\Design\DesignTables;
 use App\Design\PartShape;
 use App\Models\Group;
@@ -27,6 +28,7 @@ final class TrustDesign
         'clerk' => ['Fenwick Dale', Role::Clerk, ['Everyone', 'Records office']],
         'reader' => ['Isla Thorne', Role::Reader, ['Everyone']],
         'manager' => ['Corin Bexley', Role::Manager, ['Everyone', 'Board office']],
+        'admin' => ['Wystan Clough', Role::Administrator, ['Everyone']],
     ];
 
     /** @var array<string, array{string, array<string, array{string, string, list<string>}>}> */
@@ -223,6 +225,18 @@ final class TrustDesign
             $put(DesignKind::Field, $code, ['label' => $label, 'kind' => $kind, ...$more]);
         }
         $put(DesignKind::Table, 'suppliers', ['name' => 'Approved suppliers', 'key' => 'supplier', 'fills' => ['contractor', 'contact'], 'source' => 'outside', 'connection' => 'suppliers', 'outside' => 'suppliers', 'columns' => ['number', 'name', 'mail']]);
+    }
+
+    /**
+     * One administrator, who makes everybody else.
+     *
+     * @return string the code with which they choose a password
+     */
+    public static function begin(): string
+    {
+        [, $code] = app(People::class)->add(null, 'Administrator', 'admin', Role::Administrator, []);
+
+        return $code;
     }
 
     public static function install(): void

@@ -1,5 +1,5 @@
 import type {
-  Advice, Annotation, AnnotationDraft, Answer, Change, CompletionAnswer, CriterionInput, Delivery, DeliveryForm, DeliveryFormat, Design, Desk, DiffPiece, DocumentComment, DocumentRecord, DocumentVersion, DossierRecord, DossierRow, DraftAnswer, Effect, Found, Group, HistoryEntry, Hits, KeptSearch, ListCheck, Loan, LookUp, ManyDocuments, OutboxMail, PageText, PeopleAnswer, Person, PullList, PullListRow, RecentSearch, RedactionMark, RedactionPlace, RedactionsAnswer, ReferenceTable, RemoteAnswer, RemoteLook, RemovedDocument, Row, Search, SearchesAnswer, SecureLink, SheetRow, SheetsPlan, Sight, TermChoice, TermCounts, TransferPlan, ValueAct, ValuePlan,
+  Advice, Annotation, AnnotationDraft, Answer, Change, CompletionAnswer, CriterionInput, Delivery, DeliveryForm, DeliveryFormat, Design, Desk, DiffPiece, DocumentComment, DocumentRecord, DocumentVersion, DossierRecord, DossierRow, DraftAnswer, Effect, Found, Group, HistoryEntry, Hits, KeptSearch, ListCheck, Loan, LookUp, ManyDocuments, OfficeAnswer, OutboxMail, PageText, PeopleAnswer, Person, PullList, PullListRow, RecentSearch, RedactionMark, RedactionPlace, RedactionsAnswer, ReferenceTable, RemoteAnswer, RemoteLook, RemovedDocument, Row, Search, SearchesAnswer, SecureLink, SheetRow, SheetsPlan, Sight, TermChoice, TermCounts, TransferPlan, ValueAct, ValuePlan,
   Version, View, VocabularyPreview, Work,
 } from './types';
 
@@ -180,6 +180,14 @@ export const api = {
   tableState: (code: string) => call<{ works: boolean; says: string }>('GET', `design/tables/${ref(code)}/state`),
   readTable: (file: File) => call<Pick<ReferenceTable, 'key' | 'fills' | 'rows'>>('POST', 'design/tables/read', file),
   lookUp: (field: string, value: string) => call<LookUp>('POST', 'tables/look-up', { field, value }),
+  office: () => call<OfficeAnswer>('GET', 'office/people'),
+  addPerson: (person: { name: string; sign_in: string; role: string; groups: string[] }) => call<OfficeAnswer>('POST', 'office/people', person),
+  changePerson: (id: number, person: { name: string; role: string; groups: string[] }) => call<OfficeAnswer>('PUT', `office/people/${id}`, person),
+  newCode: (id: number) => call<OfficeAnswer>('POST', `office/people/${id}/code`),
+  putOut: (id: number, to: number | null) => call<OfficeAnswer>('POST', `office/people/${id}/out`, { to }),
+  bringPersonBack: (id: number) => call<OfficeAnswer>('POST', `office/people/${id}/back`),
+  choosePassword: (sign_in: string, code: string, password: string) => call<{ user: Person }>('POST', 'session/code', { sign_in, code, password }),
+  changePassword: (current: string, password: string) => call<void>('PUT', 'me/password', { current, password }),
   people: () => call<PeopleAnswer>('GET', 'design/people'),
   addGroup: (name: string) => call<PeopleAnswer>('POST', 'design/people/groups', { name }),
   removeGroup: (id: number) => call<PeopleAnswer>('DELETE', `design/people/groups/${id}`),

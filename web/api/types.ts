@@ -5,7 +5,7 @@ export interface Person {
   sign_in: string;
   role: 'librarian' | 'clerk' | 'reader' | 'manager';
   groups: string[];
-  may: { design: boolean; file: boolean; hold: boolean; remove: boolean; destroy: boolean; redact: boolean };
+  may: { administer: boolean; design: boolean; file: boolean; hold: boolean; remove: boolean; destroy: boolean; redact: boolean };
   preferences: Preferences;
   limits: { file_bytes: number };
 }
@@ -413,6 +413,28 @@ export interface LookUp {
   fills: Record<string, string>;
   table: string | null;
   trouble: string | null;
+}
+
+/** Somebody, as an administrator sees them. */
+export interface OfficePerson {
+  id: number;
+  name: string;
+  sign_in: string;
+  role: string;
+  groups: string[];
+  out_of_use_at: string | null;
+  last_sign_in_at: string | null;
+  has_code: boolean;
+  /** What somebody else would have to take over; null of who is out of use. */
+  in_hand: { check_outs: number; waiting: number; lists: number; searches: number } | null;
+}
+
+export interface OfficeAnswer {
+  people: OfficePerson[];
+  groups: string[];
+  roles: { value: string; label: string }[];
+  /** A one-time code that was just made; it is in this answer only. */
+  code?: { name: string; sign_in: string; code: string; address: string };
 }
 
 export interface PeopleAnswer {

@@ -24,6 +24,7 @@
     { place: 'find', name: 'Find', shown: true },
     { place: 'intake', name: 'Intake', shown: app.person?.may.file },
     { place: 'design', name: 'Design', shown: app.person?.may.design },
+    { place: 'office', name: 'Office', shown: app.person?.may.administer },
   ]);
   const themes = { auto: 'as the machine', light: 'light', dark: 'dark' };
 </script>
@@ -39,7 +40,7 @@
     <button class="icon-btn" onclick={() => theme.next()} aria-label={`Theme: ${themes[theme.choice]}`} title={`Theme: ${themes[theme.choice]}`}>
       {#if theme.choice === 'light'}<IconSun size={17} strokeWidth={1.6} />{:else if theme.choice === 'dark'}<IconMoon size={17} strokeWidth={1.6} />{:else}<IconContrast size={17} strokeWidth={1.6} />{/if}
     </button>
-    <span class="small hidden sm:block">{app.person?.name}</span>
+    <a class="small hidden whitespace-nowrap text-ink sm:block" href="/me" title="Your own settings">{app.person?.name}</a>
     <button class="icon-btn" onclick={() => app.signOut()} aria-label="Sign out" title="Sign out"><IconLogout size={17} strokeWidth={1.6} /></button>
   </div>
   <nav class="tabs flex gap-1 border-b border-hair bg-sheet px-4" aria-label="Places">

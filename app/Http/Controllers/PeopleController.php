@@ -7,6 +7,8 @@ namespace App\Http\Controllers;
 use App\Access\Rights;
 use App\Design\Draft;
 use App\Find\Finder;
+use App\History\Act;
+use App\History\History;
 use App\Models\Group;
 use App\Models\User;
 use App\Support\NotYours;
@@ -71,8 +73,11 @@ final readonly class PeopleController
     {
         $this->guard($request);
         $groups = $request->validate(['groups' => 'present|array|max:200', 'groups.*' => 'string|exists:groups,name'])['groups'];
-        DB::transaction(function () use ($person, $groups): void {
+        DB::transaction(function () use ($request, $person, $groups): void {
+            $was = $person->groups()->orderBy('name')->pluck('name')->all();
             $person->groups()->sync(Group::query()->whereIn('name', $groups)->pluck('id'));
+            $is = $person->groups()->orderBy('name')->pluck('name')->all();
+            $was === $is || History::record(Act::PersonChanged, User::of($request), null, ['person' => $person->sign_in, 'groups' => ['was' => $was, 'is' => $is]]);
             foreach ([$this->draft->published(), $this->draft->design()] as $design) {
                 foreach ($this->draft->check($design)->faults() as $fault) {
                     if ($fault['property'] === 'designers') {
@@ -103,7 +108,7 @@ final readonly class PeopleController
     {
         return new JsonResponse([
             'groups' => Group::query()->withCount('users')->orderBy('name')->get()->map(static fn (Group $g): array => ['id' => $g->id, 'name' => $g->name, 'people' => (int) $g->getAttribute('users_count')])->all(),
-            'people' => User::query()->with('groups')->orderBy('name')->get()->map(static fn (User $u): array => ['id' => $u->id, 'name' => $u->name, 'sign_in' => $u->sign_in, 'role' => $u->role->value, 'groups' => $u->groups->pluck('name')->sort()->values()->all()])->all(),
+            'people' => User::query()->whereNull('out_of_use_at')->with('groups')->orderBy('name')->get()->map(static fn (User $u): array => ['id' => $u->id, 'name' => $u->name, 'sign_in' => $u->sign_in, 'role' => $u->role->value, 'groups' => $u->groups->pluck('name')->sort()->values()->all()])->all(),
         ]);
     }
 }

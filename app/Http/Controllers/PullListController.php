@@ -52,7 +52,7 @@ final readonly class PullListController
     {
         $input = $request->validate([
             'name' => 'required|string|max:200', 'note' => 'nullable|string|max:4000', 'lock_version' => 'required|integer',
-            'people' => 'array|max:200', 'people.*.sign_in' => ['required', 'string', Rule::in(User::of($request)->colleagues()->pluck('sign_in')->all())], 'people.*.may_change' => 'boolean',
+            'people' => 'array|max:200', 'people.*.sign_in' => ['required', 'string', Rule::in(User::of($request)->colleagues())], 'people.*.may_change' => 'boolean',
         ], ['people.*.sign_in.in' => 'You share no group with anybody of this sign-in name.']);
         DB::transaction(function () use ($request, $list, $input): void {
             $found = $this->list($request, $list);

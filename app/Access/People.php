@@ -1,0 +1,194 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Access;
+
+use App\Design\Draft;
+use App\History\Act;
+use App\History\History;
+use App\Models\Group;
+use App\Models\Role;
+use App\Models\User;
+use App\Support\Refused;
+use Brenvic\Core\Design\Design;
+use Brenvic\Core\Design\DesignKind;
+use Illuminate\Support\Carbon;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Hash;
+use Illuminate\Support\Str;
+
+/**
+ * Makes people, changes what they may do, and puts them out of use. Each act is in the history. Nobody is ever deleted: the
+ * history names them. A new person, or one who forgot their password, gets a code that is good once and for some days, with
+ * which they choose a password of their own.
+ */
+final readonly class People
+{
+    private const CODE_DAYS = 7;
+
+    /** Letters and digits that are not taken for one another. */
+    private const SIGNS = 'abcdefghjkmnpqrstuvwxyz23456789';
+
+    public function __construct(private Draft $draft)
+    {
+    }
+
+    /**
+     * @param  list<string>  $groups  names
+     * @return array{User, string} the person, and the code that they begin with
+     */
+    public function add(?User $by, string $name, string $signIn, Role $role, array $groups): array
+    {
+        return DB::transaction(function () use ($by, $name, $signIn, $role, $groups): array {
+            $person = User::query()->create(['name' => $name, 'sign_in' => $signIn, 'role' => $role, 'password' => Str::random(60)]);
+            $person->groups()->sync(Group::query()->whereIn('name', $groups)->pluck('id'));
+            History::record(Act::PersonAdded, $by, null, ['person' => $person->sign_in, 'name' => $name, 'role' => $role->value, 'groups' => $groups]);
+
+            return [$person, $this->code($by, $person)];
+        });
+    }
+
+    /**
+     * @param  list<string>  $groups  names
+     *
+     * @throws Refused when nobody would be left to administer, or to design something
+     */
+    public function change(?User $by, User $person, string $name, Role $role, array $groups): void
+    {
+        DB::transaction(function () use ($by, $person, $name, $role, $groups): void {
+            $isAdministered = self::isAdministered();
+            $before = ['name' => $person->name, 'role' => $person->role->value, 'groups' => $person->groups()->orderBy('name')->pluck('name')->all()];
+            $person->update(['name' => $name, 'role' => $role]);
+            $person->groups()->sync(Group::query()->whereIn('name', $groups)->pluck('id'));
+            $after = ['name' => $name, 'role' => $role->value, 'groups' => $person->groups()->orderBy('name')->pluck('name')->all()];
+            $changes = [];
+            foreach ($after as $what => $value) {
+                if ($before[$what] !== $value) {
+                    $changes[$what] = ['was' => $before[$what], 'is' => $value];
+                }
+            }
+            $this->guard($isAdministered);
+            if ($changes !== []) {
+                History::record(Act::PersonChanged, $by, null, ['person' => $person->sign_in, ...$changes]);
+            }
+        });
+    }
+
+    /** A new code that is good once; the one before is good no more. */
+    public function code(?User $by, User $person): string
+    {
+        $code = implode('-', array_map(static function (): string {
+            return implode('', array_map(static fn (): string => self::SIGNS[random_int(0, strlen(self::SIGNS) - 1)], range(1, 4)));
+        }, range(1, 4)));
+        DB::transaction(static function () use ($by, $person, $code): void {
+            $person->update(['code_hash' => Hash::make($code), 'code_expires_at' => now()->addDays(self::CODE_DAYS)]);
+            History::record(Act::CodeMade, $by, null, ['person' => $person->sign_in]);
+        });
+
+        return $code;
+    }
+
+    /** Sets the password of somebody who has shown who they are. Every other session of theirs ends. */
+    public function setPassword(User $person, string $password): void
+    {
+        DB::transaction(static function () use ($person, $password): void {
+            $person->forceFill(['password' => $password, 'remember_token' => Str::random(60), 'code_hash' => null, 'code_expires_at' => null])->save();
+            History::record(Act::PasswordSet, $person, null, ['person' => $person->sign_in]);
+        });
+    }
+
+    /**
+     * Puts somebody out of use. What they have in hand goes to another: documents that are checked out or wait in their
+     * intake, pull lists, and searches that are shared. What is only theirs stays and is there again when they come back.
+     *
+     * @return array<string, int> how many of each were handed on
+     *
+     * @throws Refused
+     */
+    public function putOut(?User $by, User $person, ?User $heir): array
+    {
+        if ($by?->id === $person->id) {
+            throw new Refused('You cannot put yourself out of use. Ask another administrator.');
+        }
+        if ($heir !== null && ($heir->id === $person->id || $heir->out_of_use_at !== null)) {
+            throw new Refused('Choose somebody else, who is in use, to hand things on to.');
+        }
+
+        return DB::transaction(function () use ($by, $person, $heir): array {
+            $hand = $this->inHand($person);
+            if (array_sum($hand) > 0 && $heir === null) {
+                throw new Refused("{$person->name} has things in hand. Choose who takes them over.");
+            }
+            $mayFile = $heir?->role->mayFile() === true;
+            if ($heir !== null && ! $mayFile && $hand['check_outs'] + $hand['waiting'] > 0) {
+                throw new Refused("{$heir->name} may not file documents. Choose somebody who may.");
+            }
+            if ($heir !== null) {
+                DB::table('check_outs')->where('user_id', $person->id)->update(['user_id' => $heir->id]);
+                DB::table('documents')->where('created_by', $person->id)->where('state', 'waiting')->update(['created_by' => $heir->id]);
+                DB::table('pull_list_user')->whereIn('pull_list_id', DB::table('pull_lists')->where('user_id', $person->id)->select('id'))->where('user_id', $heir->id)->delete();
+                DB::table('pull_lists')->where('user_id', $person->id)->update(['user_id' => $heir->id]);
+                DB::table('saved_searches')->where('user_id', $person->id)->where('groups', '!=', '[]')->update(['user_id' => $heir->id]);
+            }
+            $isAdministered = self::isAdministered();
+            $person->forceFill(['out_of_use_at' => now(), 'remember_token' => Str::random(60), 'code_hash' => null, 'code_expires_at' => null])->save();
+            $this->guard($isAdministered);
+            History::record(Act::PersonOut, $by, null, ['person' => $person->sign_in, ...$heir === null ? [] : ['to' => $heir->sign_in], 'handed_on' => $hand]);
+
+            return $hand;
+        });
+    }
+
+    public function bringBack(?User $by, User $person): void
+    {
+        DB::transaction(static function () use ($by, $person): void {
+            $person->forceFill(['out_of_use_at' => null])->save();
+            History::record(Act::PersonBack, $by, null, ['person' => $person->sign_in]);
+        });
+    }
+
+    /** @return array{check_outs: int, waiting: int, lists: int, searches: int} what somebody else would have to take over */
+    public function inHand(User $person): array
+    {
+        return [
+            'check_outs' => DB::table('check_outs')->where('user_id', $person->id)->count(),
+            'waiting' => DB::table('documents')->where('created_by', $person->id)->where('state', 'waiting')->whereNull('parent_id')->whereNull('deleted_at')->count(),
+            'lists' => DB::table('pull_lists')->where('user_id', $person->id)->whereNull('deleted_at')->count(),
+            'searches' => DB::table('saved_searches')->where('user_id', $person->id)->where('groups', '!=', '[]')->count(),
+        ];
+    }
+
+    /** Whether a code is the person’s, and still good. */
+    public static function isCode(User $person, string $code): bool
+    {
+        $isGood = $person->code_hash !== null && $person->code_expires_at instanceof Carbon && $person->code_expires_at->isFuture();
+
+        return Hash::check(mb_strtolower(trim($code)), $isGood ? (string) $person->code_hash : (string) $person->getAuthPassword()) && $isGood;
+    }
+
+    private static function isAdministered(): bool
+    {
+        return User::query()->where('role', Role::Administrator)->whereNull('out_of_use_at')->exists();
+    }
+
+    /**
+     * @param  bool  $wasAdministered  whether there was an administrator before the change
+     *
+     * @throws Refused
+     */
+    private function guard(bool $wasAdministered): void
+    {
+        if ($wasAdministered && ! self::isAdministered()) {
+            throw new Refused('Nobody would be left to administer. Give somebody else this role first.');
+        }
+        foreach ([$this->draft->published(), $this->draft->design()] as $design) {
+            foreach ($this->draft->check($design)->faults() as $fault) {
+                if ($fault['property'] === 'designers') {
+                    $part = DesignKind::from($fault['kind']);
+                    throw new Refused("Nobody would be left to design the {$part->one()} “".Design::nameOf($part, $fault['code'], $design->part($part, $fault['code'])).'”.');
+                }
+            }
+        }
+    }
+}

@@ -1,0 +1,133 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console\Commands;
+
+use App\Access\People;
+use App\Console\PlainCommand;
+use App\Models\Group;
+use App\Models\Role;
+use App\Models\User;
+use App\Support\Refused;
+
+final class PeopleCommand extends PlainCommand
+{
+    protected $signature = 'brenvic:people {act=list : list, add, change, code, out or back} {sign_in? : the person’s sign-in name}
+        {--name= : the name} {--role= : librarian, clerk, reader, manager or administrator} {--group=* : groups, of which new ones are made}
+        {--to= : sign-in name of who takes over what the person has in hand} {--json : the list as JSON}';
+
+    protected $description = 'Lists people, makes and changes them, gives one-time codes, and puts people out of use';
+
+    public function handle(People $people): int
+    {
+        try {
+            return match ((string) $this->argument('act')) {
+                'list' => $this->listed(),
+                'add' => $this->add($people),
+                'change' => $this->change($people),
+                'code' => $this->code($people->code(null, $this->person())),
+                'out' => $this->out($people),
+                'back' => $this->back($people),
+                default => throw new Refused('Acts are list, add, change, code, out and back.'),
+            };
+        } catch (Refused $refused) {
+            $this->error($refused->getMessage());
+
+            return self::FAILURE;
+        }
+    }
+
+    private function listed(): int
+    {
+        $people = User::query()->with('groups')->orderBy('sign_in')->get();
+        if ($this->option('json')) {
+            $this->json($people->map(static fn (User $p): array => [
+                'sign_in' => $p->sign_in, 'name' => $p->name, 'role' => $p->role->value, 'groups' => $p->groups->pluck('name')->sort()->values()->all(),
+                'out_of_use_at' => $p->out_of_use_at?->toIso8601String(), 'last_sign_in_at' => $p->last_sign_in_at?->toIso8601String(),
+            ])->all());
+
+            return self::SUCCESS;
+        }
+        foreach ($people as $p) {
+            $this->line(sprintf('%-16s %-24s %-18s %s%s', $p->sign_in, $p->name, $p->role->label(), $p->groups->pluck('name')->sort()->implode(', '), $p->out_of_use_at === null ? '' : ' (out of use)'));
+        }
+
+        return self::SUCCESS;
+    }
+
+    private function add(People $people): int
+    {
+        $signIn = (string) $this->argument('sign_in');
+        if (preg_match('/^[a-z0-9][a-z0-9._-]{0,59}$/', $signIn) !== 1) {
+            throw new Refused('A sign-in name has lower-case letters, digits, dots, - and _, and starts with a letter or digit.');
+        }
+        if (User::query()->where('sign_in', $signIn)->exists()) {
+            throw new Refused("Somebody has the sign-in name “{$signIn}”.");
+        }
+        [, $code] = $people->add(null, (string) ($this->option('name') ?? $signIn), $signIn, $this->role() ?? Role::Reader, $this->groups());
+
+        return $this->code($code);
+    }
+
+    private function change(People $people): int
+    {
+        $person = $this->person();
+        $groups = $this->option('group') === [] ? $person->groupNames() : $this->groups();
+        $people->change(null, $person, (string) ($this->option('name') ?? $person->name), $this->role() ?? $person->role, $groups);
+        $this->line("{$person->name} is changed.");
+
+        return self::SUCCESS;
+    }
+
+    private function out(People $people): int
+    {
+        $to = $this->option('to');
+        $heir = $to === null ? null : (User::query()->where('sign_in', $to)->first() ?? throw new Refused("There is nobody with the sign-in name “{$to}”."));
+        $hand = $people->putOut(null, $this->person(), $heir);
+        $this->line("Out of use. Handed on: {$hand['check_outs']} checked out, {$hand['waiting']} waiting in intake, {$hand['lists']} pull lists, {$hand['searches']} shared searches.");
+
+        return self::SUCCESS;
+    }
+
+    private function back(People $people): int
+    {
+        $person = $this->person();
+        $people->bringBack(null, $person);
+        $this->line("{$person->name} is in use again.");
+
+        return self::SUCCESS;
+    }
+
+    private function code(string $code): int
+    {
+        $this->line("One-time code, good for seven days: {$code}");
+
+        return self::SUCCESS;
+    }
+
+    private function person(): User
+    {
+        $signIn = (string) $this->argument('sign_in');
+
+        return User::query()->where('sign_in', $signIn)->first() ?? throw new Refused("There is nobody with the sign-in name “{$signIn}”.");
+    }
+
+    private function role(): ?Role
+    {
+        $given = $this->option('role');
+
+        return $given === null ? null : (Role::tryFrom((string) $given) ?? throw new Refused('Roles are '.implode(', ', array_column(Role::cases(), 'value')).'.'));
+    }
+
+    /** @return list<string> names; groups that were not there are made */
+    private function groups(): array
+    {
+        $names = array_values(array_map(strval(...), (array) $this->option('group')));
+        foreach ($names as $name) {
+            Group::query()->firstOrCreate(['name' => $name]);
+        }
+
+        return $names;
+    }
+}

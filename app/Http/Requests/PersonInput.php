@@ -1,0 +1,48 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Requests;
+
+use App\Models\Role;
+use Illuminate\Foundation\Http\FormRequest;
+use Illuminate\Validation\Rule;
+
+/** A person as an administrator describes them. */
+final class PersonInput extends FormRequest
+{
+    /** @return array<string, mixed> */
+    public function rules(): array
+    {
+        return [
+            'name' => 'required|string|max:200',
+            'sign_in' => $this->isMethod('POST') ? ['required', 'string', 'max:60', 'regex:/^[a-z0-9][a-z0-9._-]*$/', Rule::unique('users', 'sign_in')] : 'prohibited',
+            'role' => ['required', Rule::enum(Role::class)],
+            'groups' => 'present|array|max:200',
+            'groups.*' => 'string|exists:groups,name',
+        ];
+    }
+
+    /** @return array<string, string> */
+    public function messages(): array
+    {
+        return [
+            'name.required' => 'Give a name.',
+            'sign_in.required' => 'Give a sign-in name.',
+            'sign_in.regex' => 'A sign-in name has lower-case letters, digits, dots, - and _, and starts with a letter or digit.',
+            'sign_in.unique' => 'Somebody has this sign-in name.',
+            'role.required' => 'Choose a role.',
+        ];
+    }
+
+    public function role(): Role
+    {
+        return Role::from((string) $this->validated('role'));
+    }
+
+    /** @return list<string> */
+    public function groups(): array
+    {
+        return array_values($this->validated('groups') ?? []);
+    }
+}
