@@ -37,6 +37,10 @@ return [
     // Exchange, a remote repository that ships with the demo and starts with the application.
     'stand_ins' => ['survey-exchange.example' => env('BRENVIC_EXCHANGE', '')],
 
+    // Whether remote repositories may be on this machine or in private networks. Off, nobody can have the server fetch what
+    // only it can reach.
+    'private_networks' => (bool) env('BRENVIC_PRIVATE_NETWORKS', false),
+
     'limits' => [
         // An upload or an imported file, in bytes.
         'file_bytes' => (int) env('BRENVIC_FILE_BYTES', 200 * 1024 * 1024),

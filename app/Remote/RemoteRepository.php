@@ -21,6 +21,12 @@ final readonly class RemoteRepository
         return self::origin($address) !== null && self::origin($address) === self::origin($this->address);
     }
 
+    /** The mark of an address that a record of this repository named: nobody can have another one fetched. */
+    public function seal(string $address): string
+    {
+        return substr(hash_hmac('sha256', "{$this->code}\n{$address}", (string) config('app.key')), 0, 32);
+    }
+
     private static function origin(string $address): ?string
     {
         $parts = parse_url($address);

@@ -113,6 +113,7 @@ final readonly class RemoteSearch
             'address' => $address,
             // What is kept on the server itself is fetched from here; anything else is only named.
             'may_fetch' => $address !== null && $repository->serves($address),
+            'seal' => $address === null ? '' : $repository->seal($address),
         ];
     }
 

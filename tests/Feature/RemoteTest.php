@@ -9,6 +9,12 @@ use Illuminate\Support\Facades\Cache;
 use Illuminate\Support\Facades\Http;
 
 /** The Survey Exchange answers in this process; what it was asked is recorded by the client. */
+/** An address with the mark that a record of the Survey Exchange gives it, as a query. */
+function sealed(string $address): string
+{
+    return http_build_query(['address' => $address, 'seal' => (new App\Remote\RemoteRepository('survey_exchange', '', ''))->seal($address)]);
+}
+
 beforeEach(function () {
     Cache::flush();
     Http::preventStrayRequests();
@@ -84,7 +90,7 @@ it('tells who may not search a repository nothing of it', function () {
     }
     expect((string) $this->as('reader')->getJson('/api/design')->content())->not->toContain('survey_exchange');
     $this->as('librarian')->postJson('/api/remote/survey_exchange/search', ['words' => 'silt', 'as' => 'reader'])->assertNotFound();
-    $this->as('reader')->getJson('/api/remote/survey_exchange/file?address='.SurveyExchange::HOME.'/documents/SX-00001.pdf')->assertNotFound();
+    $this->as('reader')->getJson('/api/remote/survey_exchange/file?'.sealed(SurveyExchange::HOME.'/documents/SX-00001.pdf'))->assertNotFound();
     $this->as('reader')->postJson('/api/remote/operations/search', ['words' => 'silt'])->assertNotFound();
 });
 
@@ -156,17 +162,21 @@ it('asks nothing when nothing can be asked', function () {
 });
 
 it('shows what a record describes, sandboxed, and fetches from nowhere else', function () {
-    $this->as('reader')->get('/api/remote/survey_exchange/file?address='.urlencode(SurveyExchange::HOME.'/documents/SX-00007.pdf'))
+    $this->as('reader')->get('/api/remote/survey_exchange/file?'.sealed(SurveyExchange::HOME.'/documents/SX-00007.pdf'))
         ->assertOk()->assertHeader('Content-Type', 'application/pdf')->assertHeader('Content-Security-Policy', 'sandbox');
     foreach (['http://other.example/a.pdf', 'https://survey-exchange.example/documents/SX-00007.pdf', 'http://survey-exchange.example:8080/a', 'http://survey-exchange.example@other.example/a', 'file:///etc/passwd', '/etc/passwd'] as $address) {
-        $this->getJson('/api/remote/survey_exchange/file?address='.urlencode($address))->assertUnprocessable();
+        $this->getJson('/api/remote/survey_exchange/file?'.sealed($address))->assertUnprocessable();
     }
-    $this->getJson('/api/remote/survey_exchange/file?address='.urlencode(SurveyExchange::HOME.'/documents/SX-99999.pdf'))->assertUnprocessable()->assertJsonPath('error.message', 'Survey Exchange answers with an error (404).');
+    // An address on the server itself that no record named is fetched for nobody.
+    $this->getJson('/api/remote/survey_exchange/file?'.http_build_query(['address' => SurveyExchange::HOME.'/admin', 'seal' => str_repeat('0', 32)]))->assertUnprocessable()->assertJsonPath('error.message', fn (string $m): bool => str_contains($m, 'not one that a record'));
+    $this->getJson('/api/remote/survey_exchange/file?'.sealed(SurveyExchange::HOME.'/documents/SX-99999.pdf'))->assertUnprocessable()->assertJsonPath('error.message', 'Survey Exchange answers with an error (404).');
     Http::assertNotSent(static fn (Request $request): bool => ! str_starts_with($request->url(), SurveyExchange::HOME.'/'));
 });
 
 it('brings a copy into intake that says where it is from', function () {
-    $take = ['address' => SurveyExchange::HOME.'/documents/SX-00007.pdf', 'title' => 'Silt survey 1/2', 'library' => 'waterways'];
+    parse_str(sealed(SurveyExchange::HOME.'/documents/SX-00007.pdf'), $sealed);
+    expect($this->as('reader')->postJson('/api/remote/survey_exchange/search', ['words' => 'silt', 'limit' => 1])->json('rows.0'))->toHaveKey('seal');
+    $take = [...$sealed, 'title' => 'Silt survey 1/2', 'library' => 'waterways'];
     $this->as('reader')->postJson('/api/remote/survey_exchange/take', $take)->assertForbidden();
     $this->as('clerk')->postJson('/api/remote/survey_exchange/take', [...$take, 'library' => 'board'])->assertNotFound();
     $this->postJson('/api/remote/survey_exchange/take', [...$take, 'address' => 'http://other.example/a.pdf'])->assertUnprocessable();
@@ -194,3 +204,12 @@ it('is designed: what it can do is asked, and it has no libraries here', functio
     $library = $this->getJson('/api/design/libraries/harbour')->json();
     $this->putJson('/api/design/libraries/harbour', [...$library, 'repository' => 'survey_exchange'])->assertUnprocessable()->assertJsonStructure(['error' => ['fields' => ['repository']]]);
 });
+
+it('fetches from this machine or a private network only where the setting allows it', function (string $host) {
+    $look = fn () => $this->as('librarian')->postJson('/api/design/remote/look', ['address' => "http://{$host}/sru", 'name' => 'Inside']);
+    expect(json_encode($look()->json()))->toContain('private network');
+    Http::assertNotSent(static fn (Request $request): bool => true);
+    config(['brenvic.private_networks' => true]);
+    $look();
+    Http::assertSent(static fn (Request $request): bool => str_contains($request->url(), $host));
+})->with(['127.0.0.1:1', 'localhost', '10.1.2.3', '192.168.0.9:8080', '169.254.169.254', '[::1]', '[::ffff:127.0.0.1]']);

@@ -289,8 +289,8 @@ export const api = {
   },
   /** `again` asks also a repository that has just failed. */
   searchRemote: (code: string, search: Search & { again?: boolean }, signal?: AbortSignal) => call<RemoteAnswer>('POST', `remote/${ref(code)}/search`, search, signal),
-  remoteFileUrl: (code: string, address: string, download = false) => `/api/remote/${ref(code)}/file?${new URLSearchParams({ address, ...(download ? { download: '1' } : {}) })}`,
-  takeRemote: (code: string, address: string, title: string, library: string) => call<DocumentRecord>('POST', `remote/${ref(code)}/take`, { address, title, library }),
+  remoteFileUrl: (code: string, address: string, seal: string, download = false) => `/api/remote/${ref(code)}/file?${new URLSearchParams({ address, seal, ...(download ? { download: '1' } : {}) })}`,
+  takeRemote: (code: string, address: string, seal: string, title: string, library: string) => call<DocumentRecord>('POST', `remote/${ref(code)}/take`, { address, seal, title, library }),
   lookRemote: (address: string, name: string) => call<RemoteLook>('POST', 'design/remote/look', { address, name }),
   attached: (ref: string, search: Search) => call<{ rows: Row[] }>('POST', `search/attached/${ref}`, search),
   groups: (search: Search & { level: string; below: string | null; total: string | null }) => call<{ groups: Group[] }>('POST', 'search/groups', search),

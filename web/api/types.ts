@@ -607,6 +607,8 @@ export interface RemoteRow {
   cells: Record<string, string>;
   elements: { element: string; values: Piece[][] }[];
   address: string | null;
+  /** The mark by which the address may be fetched. */
+  seal: string;
   may_fetch: boolean;
 }
 

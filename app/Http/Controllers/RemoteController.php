@@ -44,15 +44,16 @@ final class RemoteController
     /** What a record there describes, as something to look at. */
     public function file(Request $request, string $code, RemoteRepositories $repositories, RemoteServer $server): BinaryFileResponse
     {
-        $address = (string) $request->validate(['address' => 'required|string|max:2000'])['address'];
-        [$path, $name, $type] = $this->fetched($repositories->get(User::of($request), $code), $address, $server);
+        $input = $request->validate(['address' => 'required|string|max:2000', 'seal' => 'required|string|max:64']);
+        $address = (string) $input['address'];
+        [$path, $name, $type] = $this->fetched($repositories->get(User::of($request), $code), $address, (string) $input['seal'], $server);
 
         return (new BinaryFileResponse($path, 200, [
             'Content-Type' => $type,
             'Content-Disposition' => HeaderUtils::makeDisposition($request->boolean('download') ? 'attachment' : 'inline', $name, 'document'),
             'Content-Security-Policy' => 'sandbox',
             'X-Content-Type-Options' => 'nosniff',
-            'Cache-Control' => 'private, max-age=600',
+            'Cache-Control' => 'private, no-store',
         ], public: false))->deleteFileAfterSend();
     }
 
@@ -60,11 +61,11 @@ final class RemoteController
     public function take(Request $request, string $code, RemoteRepositories $repositories, RemoteServer $server, Catalog $catalog, Arrivals $arrivals, DocumentResource $resource): JsonResponse
     {
         $user = User::of($request);
-        $input = $request->validate(['address' => 'required|string|max:2000', 'title' => 'required|string|max:500', 'library' => 'required|string']);
+        $input = $request->validate(['address' => 'required|string|max:2000', 'seal' => 'required|string|max:64', 'title' => 'required|string|max:500', 'library' => 'required|string']);
         $library = $catalog->libraries()->firstWhere('code', $input['library']) ?? abort(404);
         Gate::authorize('file', $library);
         $repository = $repositories->get($user, $code);
-        [$path, $name] = $this->fetched($repository, (string) $input['address'], $server);
+        [$path, $name] = $this->fetched($repository, (string) $input['address'], (string) $input['seal'], $server);
         $ending = pathinfo($name, PATHINFO_EXTENSION);
         $title = mb_strcut(strtr((string) $input['title'], ['/' => '-', '\\' => '-']), 0, 180);
         try {
@@ -85,8 +86,11 @@ final class RemoteController
     }
 
     /** @return array{string, string, string} a temporary file, its name, and its media type by its contents */
-    private function fetched(RemoteRepository $repository, string $address, RemoteServer $server): array
+    private function fetched(RemoteRepository $repository, string $address, string $seal, RemoteServer $server): array
     {
+        if (! hash_equals($repository->seal($address), $seal)) {
+            throw new Refused("This address is not one that a record of {$repository->name} named. Search again, and open the record anew.");
+        }
         $path = (string) tempnam(sys_get_temp_dir(), 'brenvic-remote-');
         try {
             $server->file($repository, $address, $path);

@@ -13,7 +13,7 @@
   let { code, name, record, onclose }: { code: string; name: string; record: RemoteRow; onclose: () => void } = $props();
 
   const format = $derived(record.elements.find((e) => e.element === 'format')?.values[0]?.map(([text]) => text).join('') ?? '');
-  const url = $derived(record.may_fetch ? api.remoteFileUrl(code, record.address!) : null);
+  const url = $derived(record.may_fetch ? api.remoteFileUrl(code, record.address!, record.seal) : null);
   const isPdf = $derived(url !== null && (/pdf/i.test(format) || /\.pdf$/i.test(record.address!)));
   const isImage = $derived(url !== null && /^image\/(png|jpeg|gif|webp)/i.test(format));
 
@@ -59,7 +59,7 @@
     event.preventDefault();
     busy = true;
     try {
-      await api.takeRemote(code, record.address!, record.title, library);
+      await api.takeRemote(code, record.address!, record.seal, record.title, library);
       asks = false;
       waits = true;
     } catch (error) {
@@ -83,7 +83,7 @@
     <div class="min-w-0 flex-1"><h2 class="text-[19px] leading-tight">{record.title}</h2><p class="small quiet">A record of {name}</p></div>
     {#if url}
       <a class="icon-btn" href={url} target="_blank" rel="noreferrer" aria-label="Open the document in a window" title="Open in a window"><IconExternal size={16} strokeWidth={1.6} /></a>
-      <a class="icon-btn" href={api.remoteFileUrl(code, record.address!, true)} download aria-label="Download" title="Download the file"><IconDownload size={16} strokeWidth={1.6} /></a>
+      <a class="icon-btn" href={api.remoteFileUrl(code, record.address!, record.seal, true)} download aria-label="Download" title="Download the file"><IconDownload size={16} strokeWidth={1.6} /></a>
     {/if}
     <button class="icon-btn" onclick={onclose} aria-label="Close the reading pane" title="Close (Esc)"><IconX size={16} strokeWidth={1.7} /></button>
   </header>
