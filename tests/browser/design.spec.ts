@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test, type Page } from '@playwright/test';
 import { accessible, session, total } from './people';
 
 test.use({ storageState: session('librarian') });
@@ -40,7 +40,7 @@ test('a field is made, given to a type, shown in a view, and used', async ({ pag
   await page.getByRole('option', { name: /^Paddle maker/ }).click();
   await page.getByRole('checkbox', { name: 'required' }).last().check();
   await page.getByRole('button', { name: 'Save' }).click();
-  await expect(page.getByText('Kept in the draft. Publish it to put it to use.')).toBeVisible();
+  await expect(page.getByText('Saved in the draft. Publish it to put it to use.')).toBeVisible();
   // The effect is counted on the documents that exist, and behind the count stands the list.
   const effect = page.getByRole('complementary', { name: 'Effect of the draft' });
   await effect.getByRole('button', { name: /have no Paddle maker, which is required from now on/ }).click();
@@ -96,14 +96,42 @@ test('two people at once overwrite nothing', async ({ page, context }) => {
   await other.goto('/design/views/drawings');
   await page.getByLabel('Name').fill('Drawings of the Trust');
   await page.getByRole('button', { name: 'Save' }).click();
-  await expect(page.getByText('Kept in the draft. Publish it to put it to use.')).toBeVisible();
+  await expect(page.getByText('Saved in the draft. Publish it to put it to use.')).toBeVisible();
   await other.getByLabel('Name').fill('Plans');
   await other.getByRole('button', { name: 'Save' }).click();
-  await expect(other.getByRole('alert')).toContainText('Nothing was overwritten');
-  await expect(other.getByRole('alert')).toContainText('Drawings of the Trust');
+  // Both changed the name: that is asked, in words.
+  await expect(other.getByRole('alert')).toContainText('name: you have “Plans”, they have “Drawings of the Trust”');
+  await accessible(other);
   await other.getByRole('button', { name: 'Take theirs' }).click();
   await expect(other.getByLabel('Name')).toHaveValue('Drawings of the Trust');
+  await other.getByRole('button', { name: 'Save' }).click();
+  // What only one of them changes afterwards is joined without a question.
+  await expect(other.getByText('Saved in the draft', { exact: false })).toBeVisible();
   await other.getByRole('button', { name: 'Take back the change of Drawings of the Trust' }).click();
+  await expect(other.getByText('The draft is empty.', { exact: false })).toBeVisible();
+});
+
+test('two people at one scheme keep each other’s concepts, and retiring one says first what it does', async ({ page, context }) => {
+  const other = await context.newPage();
+  for (const one of [page, other]) {
+    await one.goto('/design/schemes/asset_class');
+    await expect(one.getByRole('tree', { name: 'Concepts' })).toBeVisible();
+  }
+  const row = (one: Page, name: RegExp) => one.getByRole('tree', { name: 'Concepts' }).getByRole('treeitem', { name }).first();
+  await row(page, /^A1 /).click();
+  await page.getByLabel('Scope note').fill('What holds water back.');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('Saved in the draft', { exact: false })).toBeVisible();
+  await row(other, /^A2 /).click();
+  await other.getByRole('button', { name: 'Retire…' }).click();
+  await expect(other.getByRole('group', { name: 'Effect' })).toContainText('keep this concept');
+  await accessible(other);
+  await other.getByRole('button', { name: 'Retire concept' }).click();
+  await other.getByRole('button', { name: 'Save' }).click();
+  await expect(other.getByText('with what somebody else changed in the meantime')).toBeVisible();
+  await row(other, /^A1 /).click();
+  await expect(other.getByLabel('Scope note')).toHaveValue('What holds water back.');
+  await other.getByRole('button', { name: /^Take back the change of Asset classes/ }).click();
   await expect(other.getByText('The draft is empty.', { exact: false })).toBeVisible();
 });
 
@@ -125,8 +153,8 @@ test('a scheme is edited by keyboard, and the effect says what a merge would mov
   await page.getByRole('button', { name: 'Merge into…' }).click();
   await page.getByRole('combobox', { name: 'Into' }).fill('drawings');
   await page.getByRole('option', { name: /HER.01 Drawings/ }).click();
-  await expect(page.getByRole('group', { name: 'What it would touch' })).toContainText(`${count} documents would be given the other concept`);
-  await page.getByRole('button', { name: 'Do it' }).click();
+  await expect(page.getByRole('group', { name: 'Effect' })).toContainText(`${count} documents would be given the other concept`);
+  await page.getByRole('button', { name: 'Merge concept' }).click();
   await page.getByRole('button', { name: 'Save' }).click();
   const effect = page.getByRole('complementary', { name: 'Effect of the draft' });
   await expect(effect.getByText('have the Subject “HER.02 Memories” and are given “Drawings”')).toBeVisible();

@@ -131,7 +131,13 @@ final readonly class FieldDefinition
     /** The same field with other terms to choose from, whatever its name. */
     public function choosing(Vocabulary $vocabulary): self
     {
-        return new self(...[...get_object_vars($this), 'vocabulary' => $vocabulary, 'system' => true]);
+        return new self(
+            $this->code, $this->label, $this->kind, $this->multiple, $this->faceted, $this->sensitive, $vocabulary, $this->unit, $this->pattern,
+            help: $this->help,
+            default: $this->default,
+            dublinCore: $this->dublinCore,
+            system: true,
+        );
     }
 
     /** The normal form made readable. */

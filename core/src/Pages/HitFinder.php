@@ -18,6 +18,7 @@ use Brenvic\Core\Query\PrefixNode;
 use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Search\ClauseModifiers;
 use Brenvic\Core\Search\SearchSchema;
+use Brenvic\Core\Search\ValueTest;
 use Brenvic\Core\Search\WordPattern;
 
 /** Finds what a search looked for in a text: its words and phrases, but none that it leaves out. */
@@ -58,7 +59,7 @@ final readonly class HitFinder
         return self::collectAll($ledger, [
             $field->code, 'values', ...$field->dublinCore === null ? [] : ["dc.{$field->dublinCore}"],
             ...in_array(Part::Values, $everywhere, true) ? SearchSchema::EVERYWHERE : [],
-        ], true);
+        ], $field);
     }
 
     public function findsNothing(): bool
@@ -221,14 +222,14 @@ final readonly class HitFinder
 
     /**
      * @param  list<string>  $indexes
-     * @param  bool  $within  only what is looked for within a text, not what it must be as a whole
+     * @param  FieldDefinition|null  $of  only what is looked for within values of this field, not what they must be as a whole
      */
-    private static function collectAll(Ledger $ledger, array $indexes, bool $within = false): self
+    private static function collectAll(Ledger $ledger, array $indexes, ?FieldDefinition $of = null): self
     {
         $sequences = [];
         foreach ($ledger->lines as $line) {
             if ($line->on && ! $line->negated) {
-                self::collect($line->node, $indexes, $within, $sequences);
+                self::collect($line->node, $indexes, $of, $sequences);
             }
         }
 
@@ -239,19 +240,20 @@ final readonly class HitFinder
      * @param  list<string>  $indexes
      * @param  list<list<WordPattern>>  $sequences
      */
-    private static function collect(Node $node, array $indexes, bool $within, array &$sequences): void
+    private static function collect(Node $node, array $indexes, ?FieldDefinition $of, array &$sequences): void
     {
         if ($node instanceof BooleanNode) {
-            self::collect($node->left, $indexes, $within, $sequences);
+            self::collect($node->left, $indexes, $of, $sequences);
             if ($node->operator !== BooleanOperator::Not) {
-                self::collect($node->right, $indexes, $within, $sequences);
+                self::collect($node->right, $indexes, $of, $sequences);
             }
         } elseif ($node instanceof PrefixNode) {
-            self::collect($node->inner, $indexes, $within, $sequences);
+            self::collect($node->inner, $indexes, $of, $sequences);
         } elseif ($node instanceof SearchClause && in_array($node->index, $indexes, true) && $node->relation !== '<>') {
             $modifiers = ClauseModifiers::of($node->modifiers);
             $whole = $modifiers->whole ?? in_array($node->relation, ['==', 'exact'], true);
-            if ($within && $whole) {
+            // What is asked of a value as a whole is not marked by words within it.
+            if ($of !== null && ($whole || ($node->index !== 'values' && ! in_array($node->index, SearchSchema::EVERYWHERE, true) && ValueTest::namesTerm($of, $node->relation, $node->term, $modifiers)))) {
                 return;
             }
             $patterns = array_map(static fn (WordPattern $pattern): WordPattern => $pattern->widened($modifiers->widening), WordPattern::ofTerm($node->term, $modifiers->masked, $whole));

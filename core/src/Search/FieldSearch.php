@@ -59,6 +59,9 @@ final readonly class FieldSearch
 
     private function wholeOrWords(FieldDefinition $field, string $term, ClauseModifiers $modifiers): DocumentSet
     {
+        if (ValueTest::namesTerm($field, '=', $term, $modifiers)) {
+            return $this->whole($field, $term, $modifiers);
+        }
         $words = $this->words($field, 'adj', $term, $modifiers);
         // A mask without others within is found by the words, wherever it stands; the dictionary need not be looked through.
         $isPart = $field->kind !== FieldKind::Choice && $field->kind->hasWords() && $modifiers->masked && Criterion::isPart($term);

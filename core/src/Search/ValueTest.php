@@ -147,6 +147,13 @@ final readonly class ValueTest
         }
     }
 
+    /** Whether a criterion names a term of a tree: then it asks for that term and what is below it, not for words. */
+    public static function namesTerm(FieldDefinition $field, string $relation, string $term, ClauseModifiers $modifiers): bool
+    {
+        return $field->isTree() && in_array($relation, ['=', 'scr'], true) && $modifiers->whole === null
+            && ! self::isMasked($term, $modifiers) && $field->vocabulary?->resolve(Criterion::unescaped($term)) !== null;
+    }
+
     /** Whether a term has signs that stand for others. */
     public static function isMasked(string $term, ClauseModifiers $modifiers): bool
     {

@@ -39,7 +39,7 @@ final class Collection
     {
         $reaches = new Vocabulary('reach', [
             new VocabularyTerm('n', 'North'), new VocabularyTerm('n1', 'North basin', 'n'), new VocabularyTerm('n11', 'Inner basin', 'n1', alsoBelow: ['s1']),
-            new VocabularyTerm('s', 'South'), new VocabularyTerm('s1', 'South cut', 's'),
+            new VocabularyTerm('s', 'South'), new VocabularyTerm('s1', 'South cut, north end', 's'),
         ]);
         $libraries = new Vocabulary('library', [new VocabularyTerm('a', 'A'), new VocabularyTerm('b', 'B'), new VocabularyTerm('c', 'C')]);
         $this->schema = new SearchSchema([
@@ -198,6 +198,9 @@ final class Collection
             [">x=\"http://purl.org/dc/elements/1.1/\" (x.title = {$w} or x.coverage == s)", static fn (array $d): bool => $d['title'] === $w || $below($d, 's')],
             ["({$w} or title = {$v})", static fn (array $d): bool => $has($d, $w) || $d['title'] === $v],
             ['reach == n1', static fn (array $d): bool => $below($d, 'n1')],
+            // What names a term asks for it, and not for another that has the word in its name.
+            ['reach = North', static fn (array $d): bool => $below($d, 'n')],
+            ['reach = "north end"', static fn (array $d): bool => in_array('s1', $d['reaches'], true)],
             ['reach ==/only n1', static fn (array $d): bool => in_array('n1', $d['reaches'], true)],
             ['reach == "nor*"', static fn (array $d): bool => $below($d, 'n') || $below($d, 'n1')],
             ['reach == "*"', static fn (array $d): bool => $d['reaches'] !== []],

@@ -27,11 +27,16 @@
     <button class="btn btn-main" disabled={editing.busy || kept || !editing.changed}>Save</button>
   </header>
   <div class="min-h-0 flex-1 overflow-y-auto px-6 py-4">
-    {#if editing.theirs}
+    {#if editing.conflicts.length > 0}
       <div class="mb-4 border-l-2 border-rust pl-3" role="alert">
-        <p class="text-rust">Somebody else changed this while you were working on it. Nothing was overwritten.</p>
-        <pre class="small mono my-1 max-h-40 overflow-auto whitespace-pre-wrap">{JSON.stringify(editing.theirs, null, 1)}</pre>
-        <button class="link" type="button" onclick={() => editing.takeTheirs()}>Take theirs</button> <span class="small quiet">or save again to keep yours.</span>
+        <p class="text-rust">Somebody else saved this in the meantime. Their changes are taken in; what you both changed is yours to decide.</p>
+        <ul class="mt-1">
+          {#each editing.conflicts as conflict (conflict.path.join('/'))}
+            <li class="flex flex-wrap items-baseline gap-x-4 border-t border-hair py-1"><span class="min-w-0 flex-1">{conflict.what}: you have {conflict.mine}, they have {conflict.theirs}</span>
+              <button class="link small" type="button" onclick={() => editing.decide(conflict, false)}>Keep mine</button><button class="link small" type="button" onclick={() => editing.decide(conflict, true)}>Take theirs</button></li>
+          {/each}
+        </ul>
+        <p class="small quiet mt-1">Then save again. What you leave undecided stays as you have it.</p>
       </div>
     {/if}
     {#if kept}<p class="mb-3 border-l-2 border-hair pl-3">Not yours to design: {editing.keptBy.join(', ')} is kept to other groups. You see it as it is.</p>{/if}

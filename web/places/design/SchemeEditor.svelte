@@ -32,7 +32,7 @@
   let taken: string | null = null;
   let over = $state<{ key: string; how: 'into' | 'after' } | null>(null);
   /** What a move, merge or split would touch, to be looked at before it is done. */
-  let asked = $state<{ act: 'move' | 'merge' | 'split'; to: string; criterion: string } | null>(null);
+  let asked = $state<{ act: 'move' | 'merge' | 'split' | 'retire'; to: string; criterion: string } | null>(null);
 
   let counts = $state.raw<TermCounts>({ counts: {}, fields: [] });
   // svelte-ignore state_referenced_locally
@@ -152,7 +152,10 @@
   function act() {
     if (!asked || !concept) return;
     if (asked.act === 'move') place(draft.terms, concept.code, asked.to || null, below(draft.terms, asked.to || null).at(-1)?.code ?? null, row?.under);
-    else if (asked.act === 'merge') merge(draft.terms, concept.code, asked.to);
+    else if (asked.act === 'retire') {
+      concept.retired = true;
+      concept.replaced_by = asked.to || null;
+    } else if (asked.act === 'merge') merge(draft.terms, concept.code, asked.to);
     else {
       const code = freeCode(draft.terms, codeOf(asked.to));
       draft.terms.push({ code, label: asked.to, parent: concept.parent, also_below: [...(concept.also_below ?? [])], synonyms: [], notation: '', note: '', related: [], matches: [], labels: {}, retention: concept.retention ?? null, retired: false, replaced_by: null, from: { code: concept.code, criterion: asked.criterion }, under: [] });
@@ -163,7 +166,7 @@
     asked = null;
   }
   const within = $derived(concept ? branch(draft.terms, concept.code) : new Set<string>());
-  const ready = $derived(asked !== null && (asked.act === 'move' || (asked.to.trim() !== '' && (asked.act === 'merge' || asked.criterion.trim() !== ''))));
+  const ready = $derived(asked !== null && (asked.act === 'move' || asked.act === 'retire' || (asked.to.trim() !== '' && (asked.act === 'merge' || asked.criterion.trim() !== ''))));
 </script>
 
 <EditorFrame {editing} title={draft.name} what="classification scheme" wide>
@@ -257,21 +260,21 @@
             {#if known.has(concept.code) && !concept.retired}
               <button class="link" type="button" onclick={() => (asked = { act: 'merge', to: '', criterion: '' })}>Merge into…</button>
               <button class="link" type="button" onclick={() => (asked = { act: 'split', to: '', criterion: '' })}>Split…</button>
-              <button class="link" type="button" onclick={() => { concept!.retired = true; concept!.replaced_by = null; }}>Retire</button>
+              <button class="link" type="button" onclick={() => (asked = { act: 'retire', to: '', criterion: '' })}>Retire…</button>
             {/if}
             {#if of(concept.code).all === 0}<button class="link" type="button" onclick={() => remove(concept!)}>Take out</button>{/if}
           </p>
           {#if asked}
-            <div class="mt-2 border-l-2 border-act pl-3" role="group" aria-label="What it would touch">
+            <div class="mt-2 border-l-2 border-act pl-3" role="group" aria-label="Effect">
               {#if asked.act === 'split'}
                 <TextRow label="Name of the new concept" value={asked.to} oninput={(v) => (asked!.to = v)} />
                 <CriterionEditor label="Documents that go to it, of those that have this one" criterion={asked.criterion} onchange={(cql) => (asked!.criterion = cql)} />
               {:else}
-                <label class="heading" for="concept-to">{asked.act === 'move' ? 'Below' : 'Into'}</label>
-                <Combobox id="concept-to" label={asked.act === 'move' ? 'Below' : 'Into'} placeholder={asked.act === 'move' ? 'At the top' : 'Choose a concept'} items={items.filter((i) => !within.has(i.value) && !(asked!.act === 'merge' && draft.terms.find((t) => t.code === i.value)?.retired))} value={asked.to} onchange={(v) => (asked!.to = v)} />
+                <label class="heading" for="concept-to">{asked.act === 'move' ? 'Below' : asked.act === 'retire' ? 'Replacement, if there is one' : 'Into'}</label>
+                <Combobox id="concept-to" label={asked.act === 'move' ? 'Below' : asked.act === 'retire' ? 'Replacement, if there is one' : 'Into'} placeholder={asked.act === 'move' ? 'At the top' : asked.act === 'retire' ? 'None: documents keep it' : 'Choose a concept'} items={items.filter((i) => !within.has(i.value) && !(asked!.act !== 'move' && draft.terms.find((t) => t.code === i.value)?.retired))} value={asked.to} onchange={(v) => (asked!.to = v)} />
               {/if}
-              <p class="mt-1">{#if asked.act === 'move'}{plural(of(concept.code).all, 'document', 'documents')} in {plural(within.size, 'concept', 'concepts')} would stand elsewhere in the tree.{:else if asked.act === 'merge'}{plural(of(concept.code).own, 'document', 'documents')} would be given the other concept; {plural(within.size - 1, 'concept', 'concepts')} below it go along.{:else}{plural(of(concept.code).own, 'document has', 'documents have')} this concept now.{/if}</p>
-              <p class="mt-1 flex gap-2"><button class="btn btn-main" type="button" disabled={!ready} onclick={act}>Do it</button><button class="btn" type="button" onclick={() => (asked = null)}>Leave</button></p>
+              <p class="mt-1">{#if asked.act === 'move'}{plural(of(concept.code).all, 'document', 'documents')} in {plural(within.size, 'concept', 'concepts')} would stand elsewhere in the tree.{:else if asked.act === 'retire'}{@const kept = plural(of(concept.code).own, 'document', 'documents')}{asked.to ? `${kept} would be given “${items.find((i) => i.value === asked!.to)?.label ?? ''}” instead.` : `${kept} would keep this concept; it could not be chosen any more.`}{within.size > 1 ? ` The ${plural(within.size - 1, 'concept', 'concepts')} below it stay.` : ''}{:else if asked.act === 'merge'}{plural(of(concept.code).own, 'document', 'documents')} would be given the other concept; {plural(within.size - 1, 'concept', 'concepts')} below it go along.{:else}{plural(of(concept.code).own, 'document has', 'documents have')} this concept now.{/if}</p>
+              <p class="mt-1 flex gap-2"><button class="btn btn-main" type="button" disabled={!ready} onclick={act}>{{ move: 'Move concept', merge: 'Merge concept', split: 'Split concept', retire: 'Retire concept' }[asked.act]}</button><button class="btn" type="button" onclick={() => (asked = null)}>Cancel</button></p>
             </div>
           {/if}
         </div>

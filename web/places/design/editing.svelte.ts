@@ -3,6 +3,7 @@ import type { Designed } from '@/api/types';
 import { app } from '@/state/app.svelte';
 import { router } from '@/state/router.svelte';
 import { draft } from './draft.svelte';
+import { merged, settled, type Conflict } from './merging';
 
 interface Versioned {
   code: string;
@@ -13,9 +14,12 @@ interface Versioned {
 export class Editing<T extends Versioned> {
   draft = $state() as T;
   faults = $state<Record<string, string>>({});
-  theirs = $state.raw<T | null>(null);
+  /** Where somebody else changed the same thing meanwhile, in another way. */
+  conflicts = $state.raw<Conflict[]>([]);
   busy = $state(false);
   private start = $state('');
+  /** What the changes are made to: the part as it was opened, or as somebody else has saved it since. */
+  private base: T;
 
   constructor(
     readonly kind: string,
@@ -24,11 +28,13 @@ export class Editing<T extends Versioned> {
   ) {
     this.draft = structuredClone($state.snapshot(original ?? blank)) as T;
     this.start = JSON.stringify(this.draft);
+    this.base = structuredClone($state.snapshot(this.draft)) as T;
   }
 
   /** What is there now is what changes are counted from: for what arrives after the editor has opened. */
   settle(): void {
     this.start = JSON.stringify(this.draft);
+    this.base = structuredClone($state.snapshot(this.draft)) as T;
   }
 
   /** Where it is edited: schemes are vocabularies with a place of their own. */
@@ -49,30 +55,40 @@ export class Editing<T extends Versioned> {
     return this.isNew || JSON.stringify(this.draft) !== this.start;
   }
 
-  async save(): Promise<void> {
+  async save(joined = false): Promise<void> {
     this.busy = true;
     try {
-      const body = { ...$state.snapshot(this.draft), lock_version: this.theirs?.lock_version ?? this.draft.lock_version };
+      const body = $state.snapshot(this.draft) as T;
       const saved = this.isNew ? await api.create<T>(this.kind, body) : await api.change<T>(this.kind, this.original!.code, body);
       this.faults = {};
-      this.theirs = null;
+      this.conflicts = [];
       await draft.load();
-      app.say('Kept in the draft. Publish it to put it to use.');
+      app.say(joined ? 'Saved in the draft, with what somebody else changed in the meantime.' : 'Saved in the draft. Publish it to put it to use.');
       router.go(`/design/${this.place}/${saved.code}`, this.isNew ? 'push' : 'replace');
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
       // `fields.0.code` belongs beside “fields”.
       this.faults = Object.fromEntries(Object.entries(error.fields).map(([name, text]) => [name.split('.')[0], text]));
-      if (error.code === 'stale') this.theirs = error.current as T;
+      if (error.code === 'stale') await this.join(error.current as T);
       else if (Object.keys(error.fields).length === 0) app.say(error.message, { wrong: true });
     } finally {
       this.busy = false;
     }
   }
 
-  /** Starts anew from what the draft has now; the editor is made again with it. */
-  takeTheirs(): void {
-    void draft.load();
+  /** Takes in what somebody else has saved since: all of it, but for what both changed in different ways. */
+  private async join(theirs: T): Promise<void> {
+    const { value, conflicts } = merged(this.base, $state.snapshot(this.draft) as T, theirs);
+    this.draft = { ...value, lock_version: theirs.lock_version };
+    this.base = theirs;
+    this.conflicts = conflicts;
+    if (conflicts.length === 0) await this.save(true);
+  }
+
+  /** Decides one of the conflicts. */
+  decide(conflict: Conflict, takeTheirs: boolean): void {
+    if (takeTheirs) settled(this.draft, conflict);
+    this.conflicts = this.conflicts.filter((c) => c !== conflict);
   }
 
   async remove(): Promise<void> {
