@@ -13,6 +13,7 @@ use App\Models\Annotation;
 use App\Models\Document;
 use App\Models\Page;
 use App\Models\User;
+use App\Redaction\RedactedTexts;
 use App\Redaction\Redactions;
 use App\Support\Refused;
 use App\Support\StaleWrite;
@@ -31,6 +32,9 @@ final readonly class Annotations
 {
     /** Annotations of one document that are shown. */
     private const MOST = 2_000;
+
+    /** What stands for words that were removed. */
+    private const REMOVED = '████';
 
     public function __construct(
         private Redactions $redactions,
@@ -76,7 +80,7 @@ final readonly class Annotations
             $annotation->refresh();
             $this->guard($annotation, $by);
             if ((int) $given['lock_version'] !== $annotation->lock_version) {
-                throw new StaleWrite(self::shaped($annotation->load('user'), $by));
+                throw new StaleWrite($this->shaped($annotation->load('user'), $by));
             }
             $page = Page::query()->where('document_id', $annotation->document_id)->where('number', $annotation->page)->firstOrFail();
             $this->fill($annotation, array_intersect_key($given, array_flip(['boxes', 'strokes', 'start', 'length', 'text', 'folded', 'private'])), PageStore::page($page));
@@ -158,12 +162,25 @@ final readonly class Annotations
     }
 
     /** @return array<string, mixed> */
-    public static function shaped(Annotation $a, User $user): array
+    public function shaped(Annotation $a, User $user): array
     {
+        $exact = $this->isRemovedFrom($user, $a) ? self::REMOVED : $a->exact;
+
         return [
-            'id' => $a->id, 'page' => $a->page, 'kind' => $a->kind->value, 'boxes' => $a->boxes, 'strokes' => $a->strokes, 'start' => $a->start, 'length' => $a->length, 'exact' => $a->exact, 'text' => $a->text,
+            'id' => $a->id, 'page' => $a->page, 'kind' => $a->kind->value, 'boxes' => $a->boxes, 'strokes' => $a->strokes, 'start' => $a->start, 'length' => $a->length, 'exact' => $exact, 'text' => $a->text,
             'folded' => $a->is_folded, 'private' => $a->is_private, 'lost' => $a->is_lost, 'by' => $a->user->name, 'own' => $a->user_id === $user->id, 'at' => $a->updated_at->toIso8601String(), 'lock_version' => $a->lock_version,
         ];
+    }
+
+    /** Whether the words that a mark stands on were removed for this person. */
+    private function isRemovedFrom(User $user, Annotation $a): bool
+    {
+        if ($a->start === null || ! RedactedTexts::has($a->document_id) || ! in_array($a->document_id, $this->redactions->bound($user), true)) {
+            return false;
+        }
+
+        return DB::table('redactions')->where('document_id', $a->document_id)->where('page', $a->page)
+            ->whereRaw('start < ? AND start + length > ?', [$a->start + (int) $a->length, $a->start])->exists();
     }
 
     /** Lays what stands on words where those words are in a new version; says of the rest that its place is not known. */

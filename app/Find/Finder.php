@@ -225,6 +225,9 @@ final readonly class Finder
             $schema = $this->schema($request->as ?? $user, $request->where);
             $documents = $this->searcher($schema)->documents($this->asker($user, $request), $request->criteria->ledger()->tree());
             $total = $summed === null ? null : $schema->field($summed);
+            foreach (array_filter([$schema->field($level), $total], static fn (?FieldDefinition $field): bool => $field?->sensitive === true) as $covered) {
+                throw new SearchError("{$covered->label} is sensitive: its values are revealed one at a time, so documents are not grouped or summed by it.");
+            }
 
             return array_map(static fn (Group $group): array => [
                 'label' => $group->label, 'cql' => Printer::node($group->node), 'count' => $group->count, 'deeper' => $group->deeper,
@@ -266,8 +269,8 @@ final readonly class Finder
         $ledger = $request->criteria->ledger();
         $facets = $request->allFacets ? array_map(
             static fn (FieldDefinition $field): FacetRequest => $request->facets[$field->code] ?? new FacetRequest($field->code),
-            array_values(array_filter($schema->fields, static fn (FieldDefinition $field): bool => $field->faceted)),
-        ) : array_values($request->facets);
+            array_values(array_filter($schema->fields, static fn (FieldDefinition $field): bool => $field->faceted && ! $field->sensitive)),
+        ) : array_values(array_filter($request->facets, static fn (FacetRequest $facet): bool => ! ($schema->fields[$facet->field]->sensitive ?? false)));
         $reader = new IndexReader($this->store);
         $searcher = new Searcher($reader, $schema, new Names);
         $answer = $searcher->search($asker, new SearchRequest(

@@ -36,6 +36,7 @@ enum Act: string
     case RedactionChecked = 'redaction_checked';
     case PutInDossier = 'put_in_dossier';
     case TakenOutOfDossier = 'taken_out_of_dossier';
+    case Renamed = 'renamed';
     case SignedIn = 'signed_in';
     case SignInFailed = 'sign_in_failed';
     case PersonAdded = 'person_added';
@@ -52,6 +53,7 @@ enum Act: string
             self::TakenOutOfDossier => 'taken out of a dossier',
             self::RedactionTakenBack => 'redaction taken back',
             self::RedactionChecked => 'redaction checked',
+            self::Renamed => 'names cleared of what is removed',
             self::SignedIn => 'signed in',
             self::SignInFailed => 'sign-in failed',
             self::PersonAdded => 'person added',

@@ -12,6 +12,8 @@ use App\Index\Indexer;
 use App\Models\Document;
 use App\Models\DocumentType;
 use App\Models\User;
+use App\Redaction\CleanNames;
+use App\Redaction\RedactedTexts;
 use App\Support\Refused;
 use Illuminate\Support\Facades\DB;
 
@@ -23,6 +25,7 @@ final readonly class Filing
         private Indexer $indexer,
         private References $references,
         private Rights $rights,
+        private CleanNames $names,
     ) {
     }
 
@@ -80,6 +83,9 @@ final readonly class Filing
         $values = $this->checked($type, $input, $this->present($document));
         DB::transaction(function () use ($document, $type, $values, $by): void {
             $this->put($document, $type, $values, ['lock_version' => $document->lock_version + 1]);
+            if (RedactedTexts::has($document->id)) {
+                $this->names->follow($document);
+            }
             $this->indexer->update([$document->id]);
             if ($this->rights->isKeptFrom($by, 'file', $document->id) || $this->rights->isKeptFrom($by, 'change', $document->id)) {
                 throw new Refused('A rule of the design keeps you from giving a document these values. Nothing was changed.');
@@ -141,6 +147,10 @@ final readonly class Filing
             $values = ($stored->get($document->id) ?? collect())->groupBy('code')->map(static fn ($rows): array => $rows->pluck('value')->all())->all();
             $title = $this->catalog->titlePattern($type)->title($this->catalog->fields(), $values);
             $document->update(['title' => $title ?? $this->named($document, $type)]);
+            if (RedactedTexts::has($document->id)) {
+                // A title made of values may say again what was removed.
+                $this->names->follow($document);
+            }
         }
     }
 

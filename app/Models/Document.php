@@ -20,6 +20,7 @@ use Illuminate\Database\Eloquent\SoftDeletes;
  * @property int|null $parent_id
  * @property string $title
  * @property string $file_name
+ * @property array<string, array{was: string, now: string}>|null $names_before names that words were taken out of, since they are removed from the document
  * @property string $path
  * @property string $file_kind
  * @property string $sha256
@@ -60,7 +61,7 @@ final class Document extends Model
 
     protected $attributes = ['path' => '', 'text_reason' => '', 'page_count' => 0, 'lock_version' => 1, 'version' => 1, 'is_template' => false];
 
-    protected $casts = ['filed_at' => 'datetime', 'is_template' => 'boolean'];
+    protected $casts = ['filed_at' => 'datetime', 'is_template' => 'boolean', 'names_before' => 'array'];
 
     protected static function booted(): void
     {

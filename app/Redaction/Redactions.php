@@ -51,6 +51,7 @@ final class Redactions
         private readonly Indexer $indexer,
         private readonly Rights $rights,
         private readonly Renditions $renditions,
+        private readonly CleanNames $names,
     ) {
     }
 
@@ -324,6 +325,7 @@ final class Redactions
     private function follow(Document $document): void
     {
         $this->bound = [];
+        $this->names->follow($document);
         $this->indexer->update([$document->id]);
         if (RedactedTexts::has($document->id)) {
             MakeRedacted::dispatch($document->id)->onQueue(Urgency::Awaited->value)->afterCommit();

@@ -131,3 +131,43 @@ it('puts into a bag only the history that its maker may read', function () {
     $this->postJson("/api/documents/{$this->notice}/redactions", ['version' => 1, 'reason' => 'security', 'marks' => $places])->assertOk();
     expect($bag('manager', 'redacted'))->toBe('')->and($bag('manager'))->toContain('"redacted"');
 });
+
+it('takes removed words out of the names of a document, and puts them back with the words', function () {
+    $ref = $this->filed('Osric Vane leaked the plans of the weir.', 'letter of Osric Vane.txt', 'stoppage_notice', ['waterway' => ['tarn-sea'], 'document_date' => ['2024']]);
+    $title = $this->as('librarian')->getJson("/api/documents/{$ref}")->json('title');
+    $places = $this->postJson("/api/documents/{$ref}/redactions/find", ['words' => ['Osric Vane']])->json('places');
+    $this->postJson("/api/documents/{$ref}/redactions", ['version' => 1, 'reason' => 'personal', 'marks' => $places])->assertOk();
+    $ids = array_column($this->getJson("/api/documents/{$ref}/redactions")->json('redactions'), 'id');
+    app()->forgetScopedInstances();
+    foreach (['reader', 'manager', 'librarian'] as $who) {
+        expect(json_encode($this->as($who)->getJson("/api/documents/{$ref}")->json()))->not->toContain('Osric')
+            ->and(json_encode($this->search(['words' => 'weir', 'columns' => ['file_name', 'title'], 'snippets' => false], $who)->json('rows')))->not->toContain('Osric');
+    }
+    expect($this->search(['words' => 'osric'], 'reader')->json('total'))->toBe(0)
+        ->and($this->search(['words' => 'file_name = osric'], 'reader')->json('total'))->toBe(0)
+        ->and($this->as('reader')->get("/api/documents/{$ref}/file?download=1")->assertOk()->headers->get('Content-Disposition'))->not->toContain('Osric')->toContain($ref);
+    expect(json_encode($this->as('librarian')->getJson("/api/documents/{$ref}/history")->json()))->toContain('names cleared')->not->toContain('Osric');
+    $this->postJson("/api/documents/{$ref}/redactions/take-back", ['redactions' => $ids])->assertOk();
+    expect($this->getJson("/api/documents/{$ref}")->json())->toMatchArray(['file_name' => 'letter of Osric Vane.txt', 'title' => $title])
+        ->and($this->search(['words' => 'file_name = osric'], 'reader')->json('total'))->toBe(1);
+});
+
+it('keeps a removed word from one’s own mark on it', function () {
+    $this->as('reader')->postJson("/api/documents/{$this->notice}/annotations", ['page' => 1, 'kind' => 'highlight', 'start' => 4, 'length' => 6])->assertCreated()->assertJsonPath('exact', 'sluice');
+    $places = $this->as('librarian')->postJson("/api/documents/{$this->notice}/redactions/find", ['words' => ['sluice']])->json('places');
+    $this->postJson("/api/documents/{$this->notice}/redactions", ['version' => 1, 'reason' => 'security', 'marks' => $places])->assertOk();
+    app()->forgetScopedInstances();
+    expect($this->as('reader')->getJson("/api/documents/{$this->notice}/annotations")->json('annotations.0.exact'))->toBe('████')
+        ->and(json_encode($this->getJson("/api/documents/{$this->notice}/annotations")->json()))->not->toContain('sluice');
+});
+
+it('tells no sensitive value by groups, sums, facets or completion, for none of these is a recorded reveal', function () {
+    $this->filed('A permit', 'p.txt', 'mooring_permit', ['permit_number' => ['MP-2023-0001'], 'vessel' => ['Marigold Ash'], 'holder' => ['Osric Vane']], 'harbour');
+    $this->as('clerk');
+    $this->postJson('/api/search/groups', ['words' => '', 'level' => 'holder'])->assertUnprocessable()->assertJsonPath('error.message', fn (string $m): bool => str_contains($m, 'sensitive'));
+    foreach (['osr', 'holder = osr', 'Osric V'] as $typed) {
+        expect(json_encode($this->postJson('/api/search/complete', ['typed' => $typed])->assertOk()->json('values')))->not->toContain('Vane');
+    }
+    expect(json_encode($this->postJson('/api/search', ['words' => 'permit', 'facets' => [['field' => 'holder']]])->assertOk()->json('facets')))->not->toContain('Vane')
+        ->and($this->postJson('/api/search', ['words' => 'holder = osric'])->json('total'))->toBe(1);
+});

@@ -22,7 +22,7 @@ test('a wrong password is said beside the form, which is accessible', async ({ p
 });
 
 test('the text of the PDFs has been read', async ({ page }) => {
-  test.setTimeout(620_000);
+  test.setTimeout(920_000);
   await page.goto('/');
   await page.getByLabel('Sign-in name').fill('manager');
   await page.getByLabel('Password').fill('tarnwick');
@@ -37,5 +37,5 @@ test('the text of the PDFs has been read', async ({ page }) => {
     });
     return ((await answer.json()) as { total: number }).total;
   };
-  await expect.poll(waiting, { timeout: 600_000, intervals: [2_000] }).toBe(0);
+  await expect.poll(waiting, { timeout: 900_000, intervals: [2_000] }).toBe(0);
 });

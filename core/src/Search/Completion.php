@@ -65,7 +65,8 @@ final readonly class Completion
         $wanted = Tokenizer::fold(trim($beginning));
         $found = [];
         foreach ($fields as $field) {
-            if ($field->kind->isOrdered() || $field->kind === FieldKind::LongText || $field->kind === FieldKind::YesNo || in_array($field->code, ['text_state', 'file_name', 'ref'], true)) {
+            // What is sensitive is revealed one by one, on record, and not by what is typed.
+            if ($field->sensitive || $field->kind->isOrdered() || $field->kind === FieldKind::LongText || $field->kind === FieldKind::YesNo || in_array($field->code, ['text_state', 'file_name', 'ref'], true)) {
                 continue;
             }
             foreach ($this->reader->valueTerms($field->code) as $number => $value) {
