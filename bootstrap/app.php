@@ -12,6 +12,7 @@ use Brenvic\Core\Fields\InvalidDefinition;
 use Brenvic\Core\Fields\InvalidValue;
 use Brenvic\Core\Query\SyntaxError;
 use Brenvic\Core\Search\SearchError;
+use Illuminate\Auth\AuthenticationException;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Foundation\Configuration\Middleware;
@@ -34,6 +35,8 @@ return Application::configure(basePath: dirname(__DIR__))
         // Answers, not faults: whoever asked reads them, and the log stays for what went wrong.
         $exceptions->dontReport([Refused::class, NotYours::class, StaleWrite::class, InvalidSheet::class, InvalidDefinition::class, InvalidValue::class, SyntaxError::class, SearchError::class]);
         $exceptions->shouldRenderJsonWhen(fn (Request $request): bool => $request->is('api/*'));
+        // A page whose session was ended elsewhere is the interface all the same: it asks to sign in.
+        $exceptions->render(fn (AuthenticationException $fault, Request $request) => $request->is('api/*') ? null : response()->view('app'));
         $exceptions->render(fn (Throwable $fault, Request $request) => $request->is('api/*') ? ErrorShape::response($fault) : null);
     })
     ->create();

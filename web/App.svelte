@@ -11,7 +11,8 @@
 
   let fault = $state('');
   app.start().catch((error: unknown) => {
-    fault = error instanceof ApiError ? error.message : 'Brenvic cannot be reached.';
+    // A session that was ended elsewhere is none: the form to sign in is there.
+    if (!(error instanceof ApiError && error.status === 401)) fault = error instanceof ApiError ? error.message : 'Brenvic cannot be reached.';
     app.known = true;
   });
 

@@ -11,7 +11,7 @@ use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Auth;
 use Symfony\Component\HttpFoundation\Response;
 
-/** Ends the session of somebody who was put out of use. */
+/** Ends the session of somebody who was put out of use; what needs somebody signed in then asks them to sign in. */
 final class InUse
 {
     public function handle(Request $request, Closure $next): Response
@@ -20,7 +20,9 @@ final class InUse
         if ($user instanceof User && $user->out_of_use_at !== null) {
             Auth::logout();
             $request->hasSession() && $request->session()->invalidate();
-            throw new AuthenticationException;
+            if ($request->is('api/*') && ! $request->is('api/session')) {
+                throw new AuthenticationException;
+            }
         }
 
         return $next($request);

@@ -93,6 +93,7 @@ it('puts a person out of use, hands on what is in hand, and brings them back', f
         ->and(DB::table('history')->where('act', 'filed')->value('user_id'))->toBe($clerk->id);
     // Signed out at once, and not let in any more, whatever the password.
     $this->as('clerk')->getJson('/api/desk')->assertUnauthorized();
+    $this->as('clerk')->getJson('/api/session')->assertOk()->assertJsonPath('user', null);
     $this->postJson('/api/session', ['sign_in' => 'clerk', 'password' => 'tarnwick'])->assertUnprocessable()->assertJsonPath('error.fields.sign_in', 'The sign-in name or the password is wrong. Try again.');
     $this->as('admin')->postJson("/api/office/people/{$clerk->id}/back")->assertOk();
     auth()->logout();
@@ -117,7 +118,8 @@ it('changes one’s own password, and ends the sessions elsewhere', function () 
     $this->getJson('/api/desk')->assertOk();
     expect(($this->person)('reader')->remember_token)->not->toBe($token)->and(($this->acts)())->toContain('password_set');
     auth()->logout();
-    // A session that began with the password before.
+    // A session that began with the password before; its page is there, and asks to sign in.
+    $this->withSession(['password_hash_web' => 'an older hash', Illuminate\Support\Facades\Auth::guard('web')->getName() => ($this->person)('reader')->id])->get('/find')->assertOk();
     $this->withSession(['password_hash_web' => 'an older hash', Illuminate\Support\Facades\Auth::guard('web')->getName() => ($this->person)('reader')->id])->getJson('/api/desk')->assertUnauthorized();
 });
 
