@@ -265,7 +265,7 @@
             {#if of(concept.code).all === 0}<button class="link" type="button" onclick={() => remove(concept!)}>Take out</button>{/if}
           </p>
           {#if asked}
-            <div class="mt-2 border-l-2 border-act pl-3" role="group" aria-label="Effect">
+            <div class="mt-2 border-l-2 border-act pl-3" role="group" aria-label="Effect" {@attach (shown: HTMLElement) => shown.scrollIntoView({ block: 'nearest' })}>
               {#if asked.act === 'split'}
                 <TextRow label="Name of the new concept" value={asked.to} oninput={(v) => (asked!.to = v)} />
                 <CriterionEditor label="Documents that go to it, of those that have this one" criterion={asked.criterion} onchange={(cql) => (asked!.criterion = cql)} />
