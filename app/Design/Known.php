@@ -11,6 +11,7 @@ use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Query\BooleanNode;
 use Brenvic\Core\Query\Node;
+use Brenvic\Core\Query\PrefixNode;
 use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Search\Criterion;
 use Illuminate\Support\Collection;
@@ -68,6 +69,9 @@ final readonly class Known
      */
     public function isBetrayedBy(Node $node, array $all): bool
     {
+        if ($node instanceof PrefixNode) {
+            return $this->isBetrayedBy($node->inner, $all);
+        }
         if ($node instanceof BooleanNode) {
             return $this->isBetrayedBy($node->left, $all) || $this->isBetrayedBy($node->right, $all);
         }

@@ -52,10 +52,11 @@ it('lists no view in which there is nothing for a person, and no search that nam
     $this->as('librarian')->postJson('/api/searches', ['name' => 'Minutes', 'search' => ['criteria' => [['cql' => 'type == minute']]], 'groups' => ['Everyone']])->assertCreated();
     $this->postJson('/api/searches', ['name' => 'Notices', 'search' => ['criteria' => [['cql' => 'type == stoppage_notice']]], 'groups' => ['Everyone']])->assertCreated();
     $this->postJson('/api/searches', ['name' => 'Off', 'search' => ['criteria' => [['cql' => 'urgent == 1 or library == board', 'on' => false]]], 'groups' => ['Everyone']])->assertCreated();
+    $this->postJson('/api/searches', ['name' => 'Prefixed', 'search' => ['criteria' => [['cql' => '> x="info:srw/cql-context-set/1/dc-v1.1" (x.type == minute)']]], 'groups' => ['Everyone']])->assertCreated();
     expect(array_column($this->as('reader')->getJson('/api/searches')->json('searches'), 'name'))->toBe(['Notices']);
     $desk = $this->getJson('/api/desk')->assertOk();
     expect(array_column($desk->json('searches'), 'name'))->toBe(['Notices'])->and($desk->json('views'))->not->toHaveKey('board');
-    expect(array_column($this->as('librarian')->getJson('/api/searches')->json('searches'), 'name'))->toBe(['Minutes', 'Notices', 'Off']);
+    expect(array_column($this->as('librarian')->getJson('/api/searches')->json('searches'), 'name'))->toBe(['Minutes', 'Notices', 'Off', 'Prefixed']);
 });
 
 it('shares searches and lists only within one’s own groups, and tells no other names', function () {
