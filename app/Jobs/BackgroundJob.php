@@ -29,6 +29,9 @@ abstract class BackgroundJob implements ShouldQueue
     /** Seconds. */
     public int $timeout = 580;
 
+    /** The id of what it is about. */
+    abstract public function about(): int;
+
     /** Notes that it was given up, where somebody sees it. */
     abstract protected function givenUp(string $reason): void;
 

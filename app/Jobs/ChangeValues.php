@@ -37,6 +37,11 @@ final class ChangeValues extends BackgroundJob
         }
     }
 
+    public function about(): int
+    {
+        return $this->act;
+    }
+
     protected function givenUp(string $reason): void
     {
         ValueAct::query()->whereKey($this->act)->whereIn('state', [ValueAct::RUNNING, ValueAct::UNDOING])

@@ -24,6 +24,11 @@ final class Deliver extends BackgroundJob
         }
     }
 
+    public function about(): int
+    {
+        return $this->delivery;
+    }
+
     protected function givenUp(string $reason): void
     {
         Delivery::query()->whereKey($this->delivery)->whereIn('state', [Delivery::WAITING, Delivery::RUNNING])

@@ -26,6 +26,11 @@ final class MakeRedacted extends BackgroundJob
         }
     }
 
+    public function about(): int
+    {
+        return $this->document;
+    }
+
     protected function givenUp(string $reason): void
     {
         $document = Document::query()->find($this->document);

@@ -48,6 +48,11 @@ final class ReadText extends BackgroundJob
         $reading->readEarlier($this->document);
     }
 
+    public function about(): int
+    {
+        return $this->document;
+    }
+
     protected function givenUp(string $reason): void
     {
         $given = ['text_state' => Document::TEXT_NONE, 'text_reason' => "The text could not be read: {$reason}."];

@@ -51,6 +51,11 @@ final class Reindex extends BackgroundJob
         });
     }
 
+    public function about(): int
+    {
+        return $this->work;
+    }
+
     protected function givenUp(string $reason): void
     {
         Reindexing::query()->whereKey($this->work)->where('state', Reindexing::RUNNING)

@@ -28,6 +28,11 @@ final class ReturnLoan extends BackgroundJob
         }
     }
 
+    public function about(): int
+    {
+        return $this->loan;
+    }
+
     protected function givenUp(string $reason): void
     {
         Loan::query()->find($this->loan)?->update(['says' => "It is due and could not be taken back: {$reason}. Take it back by hand."]);

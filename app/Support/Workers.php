@@ -9,6 +9,7 @@ use Illuminate\Queue\Events\JobExceptionOccurred;
 use Illuminate\Queue\Events\JobFailed;
 use Illuminate\Queue\Events\JobProcessed;
 use Illuminate\Queue\Events\JobProcessing;
+use Illuminate\Queue\Events\Looping;
 use Illuminate\Queue\Events\WorkerStarting;
 use Illuminate\Queue\Worker;
 use Illuminate\Support\Facades\DB;
@@ -25,9 +26,15 @@ final class Workers
     /** The environment variable with the worker's number; a worker without one notes nothing. */
     private const SLOT = 'BRENVIC_WORKER';
 
+    /** Seconds between two looks for work that nobody does. */
+    private const TENDED = 300;
+
+    private static float $tended = 0.0;
+
     public static function watch(): void
     {
         Event::listen(WorkerStarting::class, static fn () => self::free());
+        Event::listen(Looping::class, static fn () => self::tend());
         Event::listen(JobProcessing::class, static fn (JobProcessing $event) => self::note($event->job));
         Event::listen([JobProcessed::class, JobFailed::class], static fn () => self::note(null));
         Event::listen(JobExceptionOccurred::class, static function (): void {
@@ -46,6 +53,15 @@ final class Workers
         $job = (int) file_get_contents($file);
         DB::table('jobs')->where('id', $job)->whereNotNull('reserved_at')->update(['reserved_at' => null]);
         File::delete($file);
+    }
+
+    /** The first worker looks now and then for work that nobody does any more. */
+    private static function tend(): void
+    {
+        if ((string) getenv(self::SLOT) === '1' && microtime(true) - self::$tended > self::TENDED) {
+            self::$tended = microtime(true);
+            Orphans::adopt();
+        }
     }
 
     private static function note(?Job $job): void

@@ -185,3 +185,27 @@ it('says how much of a file was read', function () {
     }
     expect($of((string) $pdf->Output('x.pdf', 'S'), 'x.pdf')->text_reason)->toContain('Only the first 2 of 3 pages were read');
 });
+
+it('begins work once more that nobody does, and gives it up when it is left again', function () {
+    Queue::fake();
+    $list = $this->as('clerk')->postJson('/api/lists', ['name' => 'L'])->json('id');
+    $delivery = Delivery::query()->create(['pull_list_id' => $list, 'user_id' => 2, 'name' => 'L', 'format' => 'zip', 'settings' => []]);
+    $this->document->update(['text_state' => Document::TEXT_PENDING]);
+    App\Support\Orphans::adopt();
+    // It may still be on its way.
+    Queue::assertNothingPushed();
+    $this->travel(5)->minutes();
+    // What has a job is left to it.
+    DB::table('jobs')->insert(['queue' => 'started', 'payload' => json_encode(['data' => ['command' => serialize(new ReadText($this->document->id))]]), 'attempts' => 1, 'reserved_at' => time(), 'available_at' => time(), 'created_at' => time()]);
+    App\Support\Orphans::adopt();
+    Queue::assertPushed(Deliver::class, 1);
+    Queue::assertNotPushed(ReadText::class);
+    App\Support\Orphans::adopt();
+    Queue::assertPushed(Deliver::class, 1);
+    expect($delivery->refresh()->state)->toBe(Delivery::FAILED)->and($delivery->message)->toContain('stopped twice');
+    DB::table('jobs')->delete();
+    App\Support\Orphans::adopt();
+    Queue::assertPushed(ReadText::class, 1);
+    App\Support\Orphans::adopt();
+    expect($this->document->refresh()->text_state)->toBe(Document::TEXT_NONE);
+});
