@@ -275,11 +275,19 @@ final class Draft
         $libraries = $this->catalog->libraries()->only(array_keys($user->libraryRights()));
         $before = $this->finder($user, $this->published());
         $effect = new Effect(
-            $this->published(), $this->design(), new TableValues($libraries->map(static fn (Library $l): int => $l->id)->values()->all()),
+            $this->published(), $this->design(), new TableValues($libraries->map(static fn (Library $l): int => $l->id)->values()->all(), $this->returned()),
             $before, $this->finder($user, $this->design()), fn (Design $design): array => $this->sights($user, $design),
         );
 
         return array_merge([], ...array_map($effect->of(...), $this->changes()));
+    }
+
+    /** The values that the draft gives back, when it brings an older version back. */
+    private function returned(): ?ReturnedValues
+    {
+        $version = DesignChangeModel::query()->whereNotNull('restores')->min('restores');
+
+        return $version === null ? null : ReturnedValues::of((int) $version, $this->changes(), $this->published(), $this->design());
     }
 
     /** @return \Closure(Node): DocumentSet */
@@ -328,8 +336,7 @@ final class Draft
                 $this->record($this->published(), 'As it was before the first publication', [], null);
             }
             $version = $this->record($this->design(), $note, $effects, $by);
-            $restores = DesignChangeModel::query()->whereNotNull('restores')->min('restores');
-            $this->publication->run($version, $changes, $this->published(), $this->design(), $this->locks(), $by, $restores === null ? null : (int) $restores);
+            $this->publication->run($version, $changes, $this->published(), $this->design(), $this->locks(), $by, $this->returned());
             DesignChangeModel::query()->delete();
             $this->forget();
 
@@ -345,12 +352,10 @@ final class Draft
      */
     private function guardHidden(array $changes): void
     {
-        $merged = array_merge([], ...array_map(static fn (array $field): array => Design::codes($field, 'formerly'), array_values($this->design()->all(DesignKind::Field))));
         foreach ($changes as $change) {
             $isUsed = $change->after === null && match ($change->kind) {
                 DesignKind::Type => DB::table('documents')->where('document_type_id', DocumentType::query()->where('code', $change->code)->value('id'))->exists(),
                 DesignKind::Library => DB::table('documents')->where('library_id', Library::query()->where('code', $change->code)->value('id'))->exists(),
-                DesignKind::Field => ! in_array($change->code, $merged, true) && DB::table('effective_values')->join('fields', 'fields.id', '=', 'field_id')->where('code', $change->code)->exists(),
                 DesignKind::DossierKind => DB::table('dossiers')->where('kind', $change->code)->exists(),
                 default => false,
             };

@@ -12,6 +12,7 @@ use App\Models\DocumentType;
 use App\Models\Field;
 use App\Models\Reindexing;
 use App\Models\User;
+use App\Support\Refused;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignChange;
 use Brenvic\Core\Design\DesignKind;
@@ -20,6 +21,7 @@ use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Search\Asker;
 use Brenvic\Core\Search\Searcher;
+use Illuminate\Support\Facades\DB;
 
 /** Puts a checked draft into effect: its parts, the values documents have, and the work on the index that is left to do. */
 final readonly class Publication
@@ -36,17 +38,19 @@ final readonly class Publication
      *
      * @param  list<DesignChange>  $changes
      * @param  array<string, array<string, int>>  $locks
-     * @param  int|null  $restores  the version whose values are to be brought back
+     * @param  ReturnedValues|null  $returned  the values that come back with an older version
+     *
+     * @throws Refused when a field that is taken out is still in use
      */
-    public function run(DesignVersion $version, array $changes, Design $old, Design $new, array $locks, User $by, ?int $restores): void
+    public function run(DesignVersion $version, array $changes, Design $old, Design $new, array $locks, User $by, ?ReturnedValues $returned): void
     {
         // What moves is found with the design as it was, before anything changes.
         $moves = $this->moves($changes, $old, $new);
         $put = fn (bool $gone) => array_map(fn (DesignChange $c) => ($c->after === null) === $gone ? $this->tables->apply($c, $locks[$c->kind->value][$c->code] ?? 1, $by) : null, $changes);
         $put(false);
         $values = new ValueChanges($version->id);
-        if ($restores !== null) {
-            $values->restore($restores);
+        if ($returned !== null) {
+            $values->restore($returned);
         }
         foreach ($changes as $change) {
             if ($change->kind === DesignKind::Field) {
@@ -56,8 +60,23 @@ final readonly class Publication
         foreach ($moves as [$field, $move, $set]) {
             $values->replace($field, $move->from, $move->to, $set);
         }
+        $this->guardUsed($changes);
         $put(true);
         $this->reindex($version, $changes, $old, $new);
+    }
+
+    /**
+     * Whoever publishes may not see all documents; the others must not lose their values either.
+     *
+     * @param  list<DesignChange>  $changes
+     */
+    private function guardUsed(array $changes): void
+    {
+        foreach ($changes as $change) {
+            if ($change->kind === DesignKind::Field && $change->after === null && DB::table('effective_values')->join('fields', 'fields.id', '=', 'field_id')->where('code', $change->code)->exists()) {
+                throw new Refused("“{$change->name()}” is in use and cannot be taken out.");
+            }
+        }
     }
 
     private function fieldValues(ValueChanges $values, DesignChange $change, Design $old, Design $new): void

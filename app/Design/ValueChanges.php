@@ -11,7 +11,6 @@ use Brenvic\Core\Fields\InvalidValue;
 use Brenvic\Core\Index\DocumentSet;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
-use stdClass;
 
 /**
  * What publishing a version of the design does to the values that documents and dossiers have. Each value that changes is
@@ -21,8 +20,8 @@ final readonly class ValueChanges
 {
     private const CHUNK = 500;
 
-    /** The tables of values and the column that names whose they are. */
-    private const OWNERS = ['document_values' => 'document_id', 'dossier_values' => 'dossier_id'];
+    /** The column that names whose values they are, and their table. */
+    public const TABLES = ['document_id' => 'document_values', 'dossier_id' => 'dossier_values'];
 
     public function __construct(private int $version)
     {
@@ -32,7 +31,7 @@ final readonly class ValueChanges
     public function convert(FieldDefinition $was, FieldDefinition $is): void
     {
         $id = self::id($is->code);
-        foreach (self::OWNERS as $table => $owner) {
+        foreach (self::TABLES as $owner => $table) {
             foreach ($this->unrestored($table, $owner, $id, $is->code)->distinct()->pluck('value') as $value) {
                 $normal = self::written($was, $is, (string) $value);
                 if ($normal !== (string) $value) {
@@ -52,7 +51,7 @@ final readonly class ValueChanges
     public function replace(string $field, string $from, string $to, ?DocumentSet $only = null): void
     {
         $id = self::id($field);
-        foreach (self::OWNERS as $table => $owner) {
+        foreach (self::TABLES as $owner => $table) {
             if ($only !== null && $owner !== 'document_id') {
                 continue;
             }
@@ -61,7 +60,7 @@ final readonly class ValueChanges
                 $rows = fn (bool $hasBoth): Builder => DB::table($table)->where('field_id', $id)->where('value', $from)
                     ->when($chunk !== null, fn (Builder $q) => $q->whereIntegerInRaw($owner, $chunk ?? []))
                     ->whereExists(fn (Builder $q) => $q->from("{$table} as other")->whereColumn("other.{$owner}", "{$table}.{$owner}")->where('other.field_id', $id)->where('other.value', $to), not: ! $hasBoth);
-                $this->keep($rows(true), $owner, $field, null, null, null);
+                $this->keep($rows(true), $owner, $field, $field, null, $to);
                 $rows(true)->delete();
                 $this->keep($rows(false), $owner, $field, $field, 'position', $to);
                 $rows(false)->update(['value' => $to]);
@@ -73,13 +72,13 @@ final readonly class ValueChanges
     public function merge(FieldDefinition $was, FieldDefinition $into): void
     {
         [$from, $to] = [self::id($was->code), self::id($into->code)];
-        foreach (self::OWNERS as $table => $owner) {
+        foreach (self::TABLES as $owner => $table) {
             foreach (DB::table($table)->where('field_id', $from)->distinct()->pluck('value') as $value) {
                 $normal = self::written($was, $into, (string) $value);
                 $rows = fn (bool $hasOther): Builder => DB::table($table)->where('field_id', $from)->where('value', $value)
                     ->whereExists(fn (Builder $q) => $q->from("{$table} as other")->whereColumn("other.{$owner}", "{$table}.{$owner}")->where('other.field_id', $to)
                         ->when($into->multiple, fn (Builder $same) => $same->where('other.value', $normal)), not: ! $hasOther);
-                $this->keep($rows(true), $owner, $was->code, null, null, null);
+                $this->keepAside($rows(true), $owner, $was->code, $into->code, $to);
                 $last = (int) DB::table('value_changes')->max('id');
                 $this->keep($rows(false), $owner, $was->code, $into->code, "(SELECT coalesce(max(o.position) + 1, 0) FROM {$table} o WHERE o.{$owner} = {$table}.{$owner} AND o.field_id = {$to})", $normal);
                 DB::table($table)->where('field_id', $from)->where('value', $value)->delete();
@@ -89,43 +88,55 @@ final readonly class ValueChanges
     }
 
     /** Gives back the values that were changed by the versions after one, where nobody has changed them since. */
-    public function restore(int $version): void
+    public function restore(ReturnedValues $returned): void
     {
-        $ids = Field::query()->pluck('id', 'code');
-        $query = DB::table('value_changes')->where('design_version_id', '>', $version)->where('design_version_id', '<', $this->version)->whereNull('undone_by')->orderByDesc('id');
-        foreach ($query->lazy(self::CHUNK) as $row) {
-            if (isset($ids[$row->field]) && $this->giveBack($row, $ids->all())) {
-                DB::table('value_changes')->where('id', $row->id)->update(['undone_by' => $this->version]);
+        $ids = Field::query()->pluck('id', 'code')->all();
+        foreach (self::TABLES as $owner => $table) {
+            $put = $log = [];
+            foreach ($returned->each($owner, $this->version) as $id => [, $restored]) {
+                $fields = array_intersect_key($ids, array_fill_keys($restored->fields(), true));
+                DB::table($table)->where($owner, $id)->whereIntegerInRaw('field_id', $fields)->delete();
+                foreach ($fields as $code => $field) {
+                    foreach ($restored->cells[$code] ?? [] as $position => $value) {
+                        $put[] = [$owner => $id, 'field_id' => $field, 'position' => $position, 'value' => $value];
+                    }
+                }
+                foreach ($restored->steps as $step) {
+                    $log[] = [
+                        'design_version_id' => $this->version, $owner => $id, 'field' => $step->field, 'position' => $step->position, 'value' => $step->value,
+                        'new_field' => $step->newField, 'new_position' => $step->newPosition, 'new_value' => $step->newValue,
+                    ];
+                }
+                if (count($put) > self::CHUNK) {
+                    self::insert($table, $put, $log);
+                    $put = $log = [];
+                }
             }
+            self::insert($table, $put, $log);
         }
     }
 
-    /** @param  array<string, int>  $ids */
-    private function giveBack(stdClass $row, array $ids): bool
+    /**
+     * @param  list<array<string, mixed>>  $values
+     * @param  list<array<string, mixed>>  $log
+     */
+    private static function insert(string $table, array $values, array $log): void
     {
-        [$table, $owner] = $row->document_id === null ? ['dossier_values', 'dossier_id'] : ['document_values', 'document_id'];
-        $at = static fn (string $field, int $position): Builder => DB::table($table)->where($owner, $row->{$owner})->where('field_id', $ids[$field] ?? 0)->where('position', $position);
-        if ($row->new_field !== null) {
-            if (! $at($row->new_field, (int) $row->new_position)->where('value', $row->new_value)->exists()) {
-                return false;
+        foreach ([$table => $values, 'value_changes' => $log] as $into => $rows) {
+            foreach (array_chunk($rows, self::CHUNK) as $chunk) {
+                DB::table($into)->insert($chunk);
             }
-            $at($row->new_field, (int) $row->new_position)->delete();
         }
-        if ($at($row->field, (int) $row->position)->exists()) {
-            return false;
-        }
-
-        return DB::table($table)->insert([$owner => $row->{$owner}, 'field_id' => $ids[$row->field], 'position' => $row->position, 'value' => $row->value]);
     }
 
     /** The values of a field but those this publication gave back: they are in the form that comes into use. */
     private function unrestored(string $table, string $owner, int $id, string $field): Builder
     {
-        return DB::table($table)->where('field_id', $id)->whereNotExists(fn (Builder $q) => $q->from('value_changes')->where('undone_by', $this->version)
-            ->whereColumn("value_changes.{$owner}", "{$table}.{$owner}")->where('value_changes.field', $field)->whereColumn('value_changes.position', "{$table}.position"));
+        return DB::table($table)->where('field_id', $id)->whereNotExists(fn (Builder $q) => $q->from('value_changes')->where('design_version_id', $this->version)
+            ->whereColumn("value_changes.{$owner}", "{$table}.{$owner}")->where('new_field', $field)->whereColumn('new_position', "{$table}.position")->whereColumn('new_value', "{$table}.value"));
     }
 
-    /** @param  string|null  $position  an expression for the new position; null when the value is put aside */
+    /** @param  string|null  $position  an expression for the new position; null when the value is put aside for another */
     private function keep(Builder $rows, string $owner, string $field, ?string $newField, ?string $position, ?string $value): void
     {
         $table = (string) $rows->from;
@@ -133,6 +144,17 @@ final readonly class ValueChanges
             ['design_version_id', $owner, 'field', 'position', 'value', 'new_field', 'new_position', 'new_value'],
             $rows->clone()->selectRaw('?', [$this->version])->addSelect("{$table}.{$owner}")->selectRaw('?', [$field])->addSelect(["{$table}.position", "{$table}.value"])
                 ->selectRaw('?', [$newField])->selectRaw($position === null ? 'NULL' : ($position === 'position' ? "{$table}.position" : $position))->selectRaw('?', [$value]),
+        );
+    }
+
+    /** Keeps values that give way to what the documents have in another field. */
+    private function keepAside(Builder $rows, string $owner, string $field, string $instead, int $insteadId): void
+    {
+        $table = (string) $rows->from;
+        $has = "(SELECT o.value FROM {$table} o WHERE o.{$owner} = {$table}.{$owner} AND o.field_id = {$insteadId} ORDER BY o.position LIMIT 1)";
+        DB::table('value_changes')->insertUsing(
+            ['design_version_id', $owner, 'field', 'position', 'value', 'new_field', 'new_value'],
+            $rows->clone()->selectRaw('?', [$this->version])->addSelect("{$table}.{$owner}")->selectRaw('?', [$field])->addSelect(["{$table}.position", "{$table}.value"])->selectRaw('?', [$instead])->selectRaw($has),
         );
     }
 

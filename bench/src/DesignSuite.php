@@ -11,6 +11,7 @@ use Brenvic\Core\Design\DesignChange;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Design\Effect;
 use Brenvic\Core\Design\EffectCount;
+use Brenvic\Core\Design\Returned;
 use Brenvic\Core\Design\StoredValues;
 use Brenvic\Core\Design\ViewAdvice;
 use Brenvic\Core\Fields\FieldDefinition;
@@ -118,6 +119,11 @@ final readonly class DesignSuite
             public function several(string $field): int
             {
                 return 0;
+            }
+
+            public function returned(string $field): Returned
+            {
+                return Returned::nothing();
             }
 
             public function titled(string $type, array $fields): iterable

@@ -8,6 +8,8 @@ use Brenvic\Core\Design\DesignCheck;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Design\DesignRight;
 use Brenvic\Core\Design\IndexSheet;
+use Brenvic\Core\Design\Restoration;
+use Brenvic\Core\Design\ValueChange;
 use Brenvic\Core\Fields\InvalidDefinition;
 
 function smallDesign(): Design
@@ -186,4 +188,71 @@ it('refuses designers among whom nobody designs', function () {
     $design = smallDesign()->with(DesignKind::Library, 'canal', ['name' => 'Canal', 'repository' => 'ops', 'types' => [], 'designers' => ['Readers']]);
     expect((new DesignCheck($design, [], ['Readers', 'Office'], ['Office']))->faults())->toHaveCount(1)
         ->and((new DesignCheck($design, [], ['Readers', 'Office'], ['Readers']))->faults())->toBe([]);
+});
+
+/**
+ * One change of a document's values as publications make them: rewritten, moved to another field, or put aside.
+ *
+ * @param  array<string, array<int, string>>  $cells
+ */
+function publishedChange(array &$cells): ?ValueChange
+{
+    $field = ['a', 'b', 'c'][mt_rand(0, 2)];
+    if (($cells[$field] ?? []) === []) {
+        return null;
+    }
+    $position = array_rand($cells[$field]);
+    $value = $cells[$field][$position];
+    $into = ['a', 'b', 'c'][mt_rand(0, 2)];
+    $new = 'v'.mt_rand(0, 5);
+    unset($cells[$field][$position]);
+    if (in_array($new, $cells[$into] ?? [], true)) {
+        return new ValueChange($field, $position, $value, $into, null, $new);
+    }
+    $place = $into === $field ? $position : ($cells[$into] ?? [] ? max(array_keys($cells[$into])) + 1 : 0);
+    $cells[$into][$place] = $new;
+
+    return new ValueChange($field, $position, $value, $into, $place, $new);
+}
+
+it('undoes what publications did to values, and undoes that again', function () {
+    mt_srand(88);
+    $flat = static function (array $cells): array {
+        $cells = array_filter($cells);
+        ksort($cells);
+        array_walk($cells, static function (array &$values): void {
+            ksort($values);
+        });
+
+        return $cells;
+    };
+    for ($i = 0; $i < 2_000; $i++) {
+        $cells = [];
+        foreach (['a', 'b', 'c'] as $field) {
+            foreach (array_slice(['v0', 'v1', 'v2', 'v3', 'v4', 'v5'], mt_rand(0, 3), mt_rand(0, 3)) as $value) {
+                $cells[$field][] = $value;
+            }
+        }
+        $first = $cells;
+        $log = [];
+        foreach (range(0, mt_rand(0, 6)) as $_) {
+            $log[] = publishedChange($cells);
+        }
+        $log = array_reverse(array_values(array_filter($log)));
+        $back = Restoration::of($cells, $log);
+        expect($flat($back->cells))->toBe($flat($first))
+            ->and($flat(Restoration::of($back->cells, array_reverse($back->steps))->cells))->toBe($flat($cells));
+        // What somebody wrote in between is there afterwards as they wrote it.
+        $edited = $cells;
+        foreach (['a', 'b', 'c'] as $field) {
+            if (mt_rand(0, 2) === 0) {
+                $edited[$field] = ['typed'];
+            }
+        }
+        foreach ($edited as $field => $values) {
+            if ($values === ['typed']) {
+                expect(in_array('typed', Restoration::of($edited, $log)->cells[$field], true))->toBeTrue();
+            }
+        }
+    }
 });

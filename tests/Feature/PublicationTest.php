@@ -143,3 +143,80 @@ it('merges designs that do not collide, and names where they do', function () {
     $message = $send($edit($theirs, 'views', 'drawings', ['name' => 'Sketches']))->assertUnprocessable()->json('error.message');
     expect($message)->toContain('collide in the view “Sketches”')->and($this->drafted('views', 'drawings')['name'])->toBe('Plans');
 });
+
+/** @return list<string> every value that documents and dossiers have, as text */
+function everyValue(): array
+{
+    $values = [];
+    foreach (['document_values' => 'document_id', 'dossier_values' => 'dossier_id'] as $table => $owner) {
+        foreach (DB::table($table)->join('fields', 'fields.id', '=', 'field_id')->get() as $row) {
+            $values[] = "{$owner} {$row->{$owner}} {$row->code}[{$row->position}] {$row->value}";
+        }
+    }
+    sort($values);
+
+    return $values;
+}
+
+/** Changes of a design that change values: each drafts one, by the requests that the interface makes. */
+dataset('changes of values', [
+    'split' => [fn (Tests\TestCase $t) => $t->putJson('/api/design/vocabularies/subject', changedTerms($t->drafted('vocabularies', 'subject'), [], [['code' => 'early', 'label' => 'Early plans', 'parent' => 'HER.01', 'from' => ['code' => 'HER.01.1', 'criterion' => 'document_date < 1900']]]))],
+    'retired for another' => [fn (Tests\TestCase $t) => $t->putJson('/api/design/vocabularies/subject', changedTerms($t->drafted('vocabularies', 'subject'), ['HER.04' => ['retired' => true, 'replaced_by' => 'HER.03']]))],
+    'split, and the rest given to another' => [fn (Tests\TestCase $t) => $t->putJson('/api/design/vocabularies/subject', changedTerms($t->drafted('vocabularies', 'subject'), ['HER.01.1' => ['retired' => true, 'replaced_by' => 'HER.03']], [['code' => 'early', 'label' => 'Early plans', 'parent' => 'HER.01', 'from' => ['code' => 'HER.01.1', 'criterion' => 'document_date < 1900']]]))],
+    'another kind' => [fn (Tests\TestCase $t) => $t->putJson('/api/design/fields/author', [...$t->drafted('fields', 'author'), 'kind' => 'number'])],
+    'fields merged' => [fn (Tests\TestCase $t) => $t->postJson('/api/design/merge-fields', ['from' => 'boat', 'into' => 'vessel'])],
+    'merged into a new field' => [function (Tests\TestCase $t) {
+        $t->postJson('/api/design/fields', ['code' => 'craft', 'label' => 'Craft', 'kind' => 'text'])->assertCreated();
+
+        return $t->postJson('/api/design/merge-fields', ['from' => 'boat', 'into' => 'craft']);
+    }],
+]);
+
+it('brings every change of values back, twice, and counts what that brings back', function (Closure $change) {
+    $this->as('librarian')->postJson('/api/design/fields', ['code' => 'boat', 'label' => 'Boat', 'kind' => 'text'])->assertCreated();
+    $type = $this->drafted('types', 'photograph');
+    $this->putJson('/api/design/types/photograph', [...$type, 'fields' => [...$type['fields'], ['code' => 'boat', 'required' => true]]])->assertOk();
+    $first = $this->publish('Boats')->assertCreated()->json('number');
+    $this->filed('x', 'old.txt', 'plan', ['place' => ['Quay'], 'document_date' => ['1890'], 'subject' => ['HER.01.1']], 'plans');
+    $this->filed('x', 'new.txt', 'plan', ['place' => ['Quay'], 'document_date' => ['1950'], 'subject' => ['HER.03', 'HER.04', 'HER.01.1']], 'plans');
+    $this->filed('x', 'log.txt', 'passage_log', ['document_date' => ['2024'], 'author' => ['0012']], 'harbour');
+    $this->filed('x', 'boat.txt', 'photograph', ['place' => ['Quay'], 'boat' => ['Fathom']], 'voices');
+    $this->filed('x', 'both.txt', 'photograph', ['place' => ['Quay'], 'vessel' => ['Sorrel'], 'boat' => ['Tern']], 'voices');
+    $values = everyValue();
+
+    $change($this->as('librarian'))->assertSuccessful();
+    $second = $this->publish('Changed')->assertCreated()->json('number');
+    $changed = everyValue();
+    expect($changed)->not->toBe($values);
+
+    foreach ([[$first, $values], [$second, $changed], [$first, $values]] as [$version, $expected]) {
+        $this->as('librarian')->postJson("/api/design/versions/{$version}/restore")->assertOk();
+        $effects = collect($this->effects());
+        expect($effects->where('stops', true)->values()->all())->toBe([]);
+        if ($version === $first) {
+            expect($effects->firstWhere('effect', 'given_back')['documents'])->toBeGreaterThan(0)->and($effects->firstWhere('effect', 'missing'))->toBeNull();
+        }
+        $this->publish("Back to {$version}")->assertCreated();
+        expect(everyValue())->toBe($expected);
+    }
+})->with('changes of values');
+
+it('leaves what people changed in between, and stops for a term that they gave', function () {
+    $sheet = fn (string $subject): array => ['place' => ['Quay'], 'document_date' => ['1890'], 'subject' => [$subject]];
+    [$old, $later, $given] = [$this->filed('x', 'old.txt', 'plan', $sheet('HER.01.1'), 'plans'), $this->filed('x', 'later.txt', 'plan', $sheet('HER.01.1'), 'plans'), null];
+    $this->as('librarian')->putJson('/api/design/views/permits', [...$this->drafted('views', 'permits'), 'name' => 'Permits'])->assertOk();
+    $first = $this->publish('Before')->json('number');
+    $this->as('librarian')->putJson('/api/design/vocabularies/subject', changedTerms($this->drafted('vocabularies', 'subject'), [], [['code' => 'early', 'label' => 'Early plans', 'parent' => 'HER.01', 'from' => ['code' => 'HER.01.1', 'criterion' => 'document_date < 1900']]]))->assertOk();
+    $this->publish('Split')->assertCreated();
+    $given = $this->filed('x', 'given.txt', 'plan', $sheet('early'), 'plans');
+    $this->as('clerk')->putJson("/api/documents/{$later}", ['type' => 'plan', 'values' => $sheet('HER.03'), 'lock_version' => $this->getJson("/api/documents/{$later}")->json('lock_version')])->assertOk();
+
+    $this->as('librarian')->postJson("/api/design/versions/{$first}/restore")->assertOk();
+    $effects = collect($this->effects())->keyBy('effect');
+    expect($effects['given_back'])->toMatchArray(['documents' => 1, 'what' => 'are given the Subject back that they had'])->and(array_column($effects['given_back']['rows'], 'ref'))->toBe([$old])
+        ->and($effects['lost']['documents'])->toBe(1)->and(array_column($effects['lost']['rows'], 'ref'))->toBe([$given]);
+    $this->publish()->assertUnprocessable();
+    $this->as('clerk')->putJson("/api/documents/{$given}", ['type' => 'plan', 'values' => $sheet('HER.04'), 'lock_version' => 1])->assertOk();
+    $this->publish('Back')->assertCreated();
+    expect([valuesOf($old, 'subject'), valuesOf($later, 'subject'), valuesOf($given, 'subject')])->toBe([['HER.01.1'], ['HER.03'], ['HER.04']]);
+});

@@ -66,7 +66,7 @@ final readonly class Effect
         $was = $this->old->field($code);
         $is = $this->new->field($code);
         if ($was === null) {
-            return [];
+            return $is === null ? [] : [$this->givenBack($change, $is)];
         }
         $label = $was->label;
         $filled = new SearchClause($code, '<>', '');
@@ -76,9 +76,9 @@ final readonly class Effect
                 return $this->ofMerge($change, $was, $heir, $filled);
             }
 
-            return [$this->counted(EffectKind::Orphaned, $change, $filled, "have a value in {$label}", false)];
+            return [$this->but($this->counted(EffectKind::Orphaned, $change, $filled, "have a value in {$label}", false), $filled, $this->before, $this->values->returned($code)->emptied)];
         }
-        $counts = [...$this->tried($change, $was, $is)];
+        $counts = [...$this->tried($change, $was, $is), $this->givenBack($change, $is)];
         if ($was->multiple && ! $is->multiple) {
             $counts[] = new EffectCount(EffectKind::Invalid, $change, $this->values->several($code), "have more than one value in {$label}");
         }
@@ -131,23 +131,60 @@ final readonly class Effect
                 $was->kind !== $is->kind || $was->vocabulary !== null ? $lost[] = $entry : $invalid[] = $entry;
             }
         }
+        $returned = $this->values->returned($was->code);
+        foreach ($was->code === $is->code ? $returned->come : [] as $value => $documents) {
+            try {
+                $is->parse((string) $value);
+            } catch (InvalidValue $fault) {
+                $lost[] = ['value' => (string) $value, 'documents' => $documents, 'reason' => $fault->getMessage()];
+            }
+        }
+        $left = $returned->left;
 
         return [
-            self::values(EffectKind::Lost, $change, $lost, $was->kind === $is->kind ? "have a {$was->label} that is not in the list any more" : "have a {$was->label} that is no {$is->kind->label()}"),
-            self::values(EffectKind::Invalid, $change, $invalid, "have a {$was->label} that would be refused now"),
+            $this->values(EffectKind::Lost, $change, $lost, $was->kind === $is->kind ? "have a {$was->label} that is not in the list any more" : "have a {$was->label} that is no {$is->kind->label()}", $left),
+            $this->values(EffectKind::Invalid, $change, $invalid, "have a {$was->label} that would be refused now", $left),
             new EffectCount(EffectKind::Converted, $change, $converted, "have a {$was->label} that is written as {$is->kind->label()}"),
         ];
     }
 
-    /** @param  list<array{value: string, documents: int, reason: string}>  $entries */
-    private static function values(EffectKind $kind, DesignChange $change, array $entries, string $what): EffectCount
+    /** What a version brought back gives back to a field. */
+    private function givenBack(DesignChange $change, FieldDefinition $is): EffectCount
+    {
+        $returned = $this->values->returned($is->code);
+
+        return new EffectCount(EffectKind::GivenBack, $change, $returned->given->count(), "are given the {$is->label} back that they had", null, [], $returned->given);
+    }
+
+    /**
+     * A count without some of its documents.
+     *
+     * @param  Closure(Node): DocumentSet  $finder
+     */
+    private function but(EffectCount $count, Node $node, Closure $finder, DocumentSet $without): EffectCount
+    {
+        if ($without->isEmpty() || $count->documents === 0) {
+            return $count;
+        }
+        $set = $finder($node)->minus($without);
+
+        return new EffectCount($count->kind, $count->change, $set->count(), $count->what, null, $count->examples, $set);
+    }
+
+    /**
+     * @param  list<array{value: string, documents: int, reason: string}>  $entries
+     * @param  DocumentSet  $left  documents that a value leaves before it is tried
+     */
+    private function values(EffectKind $kind, DesignChange $change, array $entries, string $what, DocumentSet $left): EffectCount
     {
         usort($entries, static fn (array $a, array $b): int => $b['documents'] <=> $a['documents'] ?: strcmp($a['value'], $b['value']));
         $field = $change->kind === DesignKind::Field ? $change->code : null;
         $nodes = $field === null ? [] : array_map(static fn (array $e): Node => new SearchClause($field, '==', Criterion::escaped($e['value'])), $entries);
         $list = BooleanNode::join(BooleanOperator::Or, $nodes);
 
-        return new EffectCount($kind, $change, array_sum(array_column($entries, 'documents')), $what, $list === null ? null : (new LedgerLine($list))->cql(), array_slice($entries, 0, self::EXAMPLES));
+        $count = new EffectCount($kind, $change, array_sum(array_column($entries, 'documents')), $what, $list === null ? null : (new LedgerLine($list))->cql(), array_slice($entries, 0, self::EXAMPLES));
+
+        return $list === null ? $count : $this->but($count, $list, $this->before, $left);
     }
 
     private static function shown(FieldDefinition $field, string $value): string
@@ -174,6 +211,10 @@ final readonly class Effect
             $new = $this->new->field($field->code);
             if ($new !== null && $change->after !== null) {
                 array_push($counts, ...$this->tried(new DesignChange(DesignKind::Field, $field->code, $change->before, $change->after), $field, $new));
+                // A field that changes itself says so itself.
+                if (Design::same($this->old->part(DesignKind::Field, $field->code), $this->new->part(DesignKind::Field, $field->code))) {
+                    $counts[] = $this->givenBack($change, $new);
+                }
             }
             $nodes = array_map(static fn (VocabularyTerm $term): Node => new SearchClause($field->code, '==', Criterion::escaped($term->code)), array_values($changed));
             array_push($counts, ...$this->moved($change, $field, $moves, $was));
@@ -199,7 +240,9 @@ final readonly class Effect
         $counts = [];
         foreach (array_diff(self::flagged($change->after, 'required'), self::flagged($change->before, 'required')) as $code) {
             $label = $this->new->field($code)->label ?? $code;
-            $counts[] = $this->counted(EffectKind::Missing, $change, new BooleanNode(BooleanOperator::And, $ofType, new SearchClause($code, '==', '')), "have no {$label}, which is required from now on");
+            $missing = new BooleanNode(BooleanOperator::And, $ofType, new SearchClause($code, '==', ''));
+            $count = $this->counted(EffectKind::Missing, $change, $missing, "have no {$label}, which is required from now on");
+            $counts[] = $this->but($count, $missing, $this->after, $this->values->returned($code)->given);
         }
         foreach (array_diff(Design::codes($change->before, 'fields', 'code'), Design::codes($change->after, 'fields', 'code')) as $code) {
             $label = $this->old->field($code)->label ?? $code;

@@ -17,6 +17,8 @@ enum EffectKind: string
     case Replaced = 'replaced';
     /** Values put aside because the document has one already; bringing the version back brings them back. */
     case Dropped = 'dropped';
+    /** Values that a version brought back gives back: what later ones did to them is undone. */
+    case GivenBack = 'given_back';
     /** Documents without a value that is required from now on. */
     case Missing = 'missing';
     /** Values that index sheets do not show any more. */

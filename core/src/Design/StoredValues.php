@@ -8,14 +8,17 @@ namespace Brenvic\Core\Design;
 interface StoredValues
 {
     /**
-     * The different values of a field.
+     * The different values of a field, without those that a version brought back takes away.
      *
      * @return array<int|string, int> normal form => documents that have it
      */
     public function distinct(string $field): array;
 
-    /** How many documents have more than one value in a field. */
+    /** How many documents have more than one value in a field, and would still. */
     public function several(string $field): int;
+
+    /** What the version that is brought back does to the values of a field; nothing when none is. */
+    public function returned(string $field): Returned;
 
     /**
      * The documents of a type, with the values that titles are made of.
