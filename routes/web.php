@@ -11,6 +11,7 @@ use App\Http\Controllers\DossierCommentController;
 use App\Http\Controllers\DossierController;
 use App\Http\Controllers\DraftController;
 use App\Http\Controllers\IntakeController;
+use App\Http\Controllers\LastActController;
 use App\Http\Controllers\LoanController;
 use App\Http\Controllers\OfficeController;
 use App\Http\Controllers\PartController;
@@ -116,6 +117,9 @@ Route::prefix('api')->group(function (): void {
         Route::get('links', [DeliveryController::class, 'links']);
         Route::post('links/{link}/revoke', [DeliveryController::class, 'revoke'])->whereNumber('link');
 
+        Route::get('acts', [LastActController::class, 'index']);
+        Route::post('document-acts/{act}/undo', [LastActController::class, 'undo'])->whereNumber('act');
+
         Route::middleware('can:remove')->group(function (): void {
             Route::get('removed', [RemovalController::class, 'index']);
             Route::post('removed', [RemovalController::class, 'remove']);
@@ -155,8 +159,6 @@ Route::prefix('api')->group(function (): void {
             Route::post('document-acts/sheets/open', [DocumentActController::class, 'sheets']);
             Route::post('document-acts/sheets/plan', [DocumentActController::class, 'planSheets']);
             Route::post('document-acts/sheets', [DocumentActController::class, 'giveSheets']);
-            Route::post('document-acts/{act}/undo', [DocumentActController::class, 'undo'])->whereNumber('act');
-            Route::get('value-acts', [ValueActController::class, 'index']);
             Route::post('value-acts', [ValueActController::class, 'store']);
             Route::post('value-acts/plan', [ValueActController::class, 'plan']);
             Route::get('value-acts/{act}', [ValueActController::class, 'show'])->whereNumber('act');

@@ -3,6 +3,7 @@
   import { router } from '@/state/router.svelte';
   import { ApiError } from '@/api/client';
   import Band from '@/parts/Band.svelte';
+  import LastActs from '@/parts/LastActs.svelte';
   import Notice from '@/parts/Notice.svelte';
   import Shortcuts from '@/parts/Shortcuts.svelte';
   import SignIn from '@/places/sign-in/SignIn.svelte';
@@ -83,5 +84,6 @@
     </main>
   </div>
   <Shortcuts {place} />
+  <LastActs />
 {/if}
 <Notice />

@@ -7,6 +7,7 @@ namespace App\Intake;
 use App\Access\Rights;
 use App\Design\Catalog;
 use App\History\Act;
+use App\History\DocumentActLog;
 use App\History\History;
 use App\Index\Indexer;
 use App\Models\CheckOut;
@@ -111,7 +112,7 @@ final readonly class DocumentActs
             }
             $this->seal($user, $changed);
 
-            return $this->kept($user, $copies ? 'copy' : 'move', ($copies ? 'Copied to ' : 'Moved to ').$to->name, $items);
+            return DocumentActLog::keep($user, $copies ? 'copy' : 'move', ($copies ? 'Copied to ' : 'Moved to ').$to->name, $items);
         });
     }
 
@@ -184,7 +185,7 @@ final readonly class DocumentActs
             }
             $this->seal($user, array_keys($go));
 
-            return $this->kept($user, 'sheets', 'Values typed into a table', $items);
+            return DocumentActLog::keep($user, 'sheets', 'Values typed into a table', $items);
         });
     }
 
@@ -197,15 +198,25 @@ final readonly class DocumentActs
     {
         return DB::transaction(function () use ($user, $act): array {
             $row = DB::table('document_acts')->where('id', $act)->where('user_id', $user->id)->first() ?? abort(404);
-            if ((bool) $row->is_undone) {
-                throw new Refused('It was taken back already.');
+            if (DB::table('document_acts')->where('id', $act)->where('is_undone', false)->update(['is_undone' => true]) === 0) {
+                throw new Refused('It has already been undone.');
             }
-            $undone = [];
-            $left = 0;
-            foreach (json_decode((string) $row->items, true) as $item) {
+            $items = array_column(json_decode((string) $row->items, true), null, 'id');
+            $libraries = $user->libraryRights();
+            $kept = $this->rights->keptFrom($user, 'change');
+            $holds = PullLists::holdsOf(array_keys($items));
+            $undone = $left = [];
+            foreach ($items as $item) {
                 $document = Document::query()->find($item['id']);
-                if ($document === null || $document->lock_version !== $item['lock'] || PullLists::holds($document->id) !== []) {
-                    $left++;
+                $why = match (true) {
+                    $document === null => 'It was removed in the meantime.',
+                    ! ($libraries[$document->library_id] ?? false) || $kept->has($document->id) => 'You may not change it any more.',
+                    isset($holds[$document->id]) => "On hold: {$holds[$document->id]}",
+                    $document->lock_version !== $item['lock'] => 'It was changed in the meantime.',
+                    default => null,
+                };
+                if ($document === null || $why !== null) {
+                    $left[$item['id']] = $why;
 
                     continue;
                 }
@@ -225,10 +236,10 @@ final readonly class DocumentActs
                 }
                 array_push($undone, $document->id, ...array_map(static fn (Document $d): int => $d->id, $below));
             }
-            DB::table('document_acts')->where('id', $act)->update(['is_undone' => true]);
+            DB::table('document_acts')->where('id', $act)->update(['left_alone' => json_encode((object) $left, JSON_THROW_ON_ERROR)]);
             $this->indexer->update($undone);
 
-            return ['undone' => count(json_decode((string) $row->items, true)) - $left, 'left' => $left];
+            return ['undone' => count($items) - count($left), 'left' => count($left)];
         });
     }
 
@@ -316,12 +327,6 @@ final readonly class DocumentActs
                 throw new Refused('A rule of the design keeps you from giving one of the documents these values or this place. Nothing was done.');
             }
         }
-    }
-
-    /** @param  list<array{id: int, lock: int, before: array<string, mixed>|null}>  $items */
-    private function kept(User $user, string $kind, string $says, array $items): int
-    {
-        return (int) DB::table('document_acts')->insertGetId(['user_id' => $user->id, 'kind' => $kind, 'says' => $says, 'items' => json_encode($items, JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR), 'at' => now()]);
     }
 
     /**

@@ -152,11 +152,36 @@ final readonly class ManyValues
             }
             $of = static fn (array $ids) => DB::table('value_act_items')->where('value_act_id', $act->id)->whereIntegerInRaw('document_id', $ids);
             $of($done)->update(['outcome' => $undoing ? 'undone' : 'done']);
-            $of(array_diff(array_keys($plan), $done))->update(['outcome' => 'skipped']);
+            $left = array_diff(array_keys($plan), $done);
+            foreach (self::why($left, $back) as $why => $ids) {
+                $of($ids)->update(['outcome' => 'skipped', 'why' => mb_substr($why, 0, 300)]);
+            }
             $act->update(['done' => $act->done + count($done), 'skipped' => $act->skipped + count($plan) - count($done)]);
 
             return true;
         });
+    }
+
+    /**
+     * Why documents were left alone.
+     *
+     * @param  array<int>  $left
+     * @param  list<int>  $back  those that the person may not give these values
+     * @return array<string, list<int>>
+     */
+    private static function why(array $left, array $back): array
+    {
+        $holds = PullLists::holdsOf(array_values($left));
+        $why = [];
+        foreach ($left as $id) {
+            $why[match (true) {
+                isset($holds[$id]) => "On hold: {$holds[$id]}",
+                in_array($id, $back, true) => 'An access rule does not let you give it these values.',
+                default => 'It was changed in the meantime.',
+            }][] = $id;
+        }
+
+        return $why;
     }
 
     /**

@@ -7,6 +7,7 @@ namespace App\Retrieve;
 use App\Access\Rights;
 use App\Files\FileStore;
 use App\History\Act;
+use App\History\DocumentActLog;
 use App\History\History;
 use App\Index\Indexer;
 use App\Intake\Filing;
@@ -37,7 +38,7 @@ final readonly class Removal
      * Removes documents with what is attached to them: all of them, or none when one is held.
      *
      * @param  list<string>  $refs
-     * @return list<string> references of those that were removed, without their attachments
+     * @return array{act: int, removed: list<string>} the act, and references of those that were removed, without their attachments
      *
      * @throws Refused
      */
@@ -65,7 +66,9 @@ final readonly class Removal
             }
             $this->indexer->update(array_keys($all));
 
-            return $documents->pluck('ref')->values()->all();
+            $items = $documents->map(static fn (Document $d): array => ['id' => $d->id, 'lock' => $d->lock_version, 'before' => null])->values()->all();
+
+            return ['act' => DocumentActLog::keep($by, 'remove', "Removed from view: {$reason}", $items), 'removed' => $documents->pluck('ref')->values()->all()];
         });
     }
 

@@ -11,9 +11,9 @@ const FOR_WORKING_ON_ONE = [
 ];
 
 const FOR_FILING = [
-    ['POST', 'document-acts/transfer/plan'], ['POST', 'document-acts/transfer'], ['POST', 'document-acts/sheets/open'], ['POST', 'document-acts/sheets/plan'], ['POST', 'document-acts/sheets'], ['POST', 'document-acts/1/undo'],
+    ['POST', 'document-acts/transfer/plan'], ['POST', 'document-acts/transfer'], ['POST', 'document-acts/sheets/open'], ['POST', 'document-acts/sheets/plan'], ['POST', 'document-acts/sheets'],
     ['POST', 'dossiers'], ['PUT', 'dossiers/DS-00001-X'], ['POST', 'dossiers/DS-00001-X/documents'], ['POST', 'dossiers/DS-00001-X/take-out'], ['POST', 'tables/look-up'],
-    ['GET', 'value-acts'], ['POST', 'value-acts'], ['POST', 'value-acts/plan'], ['GET', 'value-acts/1'], ['POST', 'value-acts/1/undo'],
+    ['POST', 'value-acts'], ['POST', 'value-acts/plan'], ['GET', 'value-acts/1'], ['POST', 'value-acts/1/undo'],
     ['POST', 'remote/survey_exchange/take'],
     ['GET', 'intake'], ['POST', 'intake'], ['POST', 'intake/file'], ['POST', 'intake/discard'], ['POST', 'intake/restore']];
 
@@ -37,7 +37,7 @@ const FOR_DESIGN = [
 const FOR_REMOVING = [['GET', 'removed'], ['POST', 'removed'], ['POST', 'removed/restore'], ['POST', 'removed/destroy']];
 
 const EVERY_ROUTE = [
-    ['DELETE', 'session'], ['GET', 'desk'], ['GET', 'dossiers'], ['GET', 'dossiers/DS-00001-X'], ['GET', 'dossiers/DS-00001-X/comments'], ['POST', 'dossiers/DS-00001-X/comments'], ['DELETE', 'dossiers/DS-00001-X/comments/1'], ['PUT', 'me/views/my-view'], ['DELETE', 'me/views/my-view'], ['PUT', 'me/preferences'],
+    ['DELETE', 'session'], ['GET', 'acts'], ['POST', 'document-acts/1/undo'], ['GET', 'desk'], ['GET', 'dossiers'], ['GET', 'dossiers/DS-00001-X'], ['GET', 'dossiers/DS-00001-X/comments'], ['POST', 'dossiers/DS-00001-X/comments'], ['DELETE', 'dossiers/DS-00001-X/comments/1'], ['PUT', 'me/views/my-view'], ['DELETE', 'me/views/my-view'], ['PUT', 'me/preferences'],
     ['POST', 'remote/survey_exchange/search'], ['GET', 'remote/survey_exchange/file'],
     ['POST', 'search/complete'], ['POST', 'search/group'], ['POST', 'search/apart'], ['POST', 'search/export'], ['GET', 'searches'], ['POST', 'searches'], ['PUT', 'searches/1'], ['DELETE', 'searches/1'], ['POST', 'searches/1/look'], ['DELETE', 'searches/1/look'], ['POST', 'searches/recent'],
     ['GET', 'lists'], ['POST', 'lists'], ['GET', 'lists/1'], ['PUT', 'lists/1'], ['DELETE', 'lists/1'], ['POST', 'lists/1/restore'], ['POST', 'lists/1/documents'], ['POST', 'lists/1/take-out'], ['PUT', 'lists/1/documents/D-00001-X'], ['POST', 'lists/1/freeze'], ['DELETE', 'lists/1/search'], ['GET', 'lists/1/check'], ['POST', 'lists/1/hold'], ['POST', 'lists/1/deliveries'],

@@ -63,3 +63,42 @@ it('takes sheets typed or pasted into a table as one reviewed act', function () 
     expect(($this->values)($refs[0]))->toMatchArray(['received_from' => ['The lock keeper'], 'document_date' => ['2024-03-01']]);
     $this->as('reader')->postJson('/api/document-acts/sheets', [])->assertForbidden();
 });
+
+it('lists last acts until they can no longer be undone, and says what was left alone and why', function () {
+    $refs = [($this->notice)('tarn-sea'), ($this->notice)('tarn-summit'), ($this->notice)('tarn-cray')];
+    $acts = fn (string $by): array => $this->as($by)->getJson('/api/acts')->assertOk()->json('acts');
+    $change = fn (string $ref) => $this->as('clerk')->putJson("/api/documents/{$ref}", ['type' => 'incident_report', 'values' => ['document_date' => ['2024-04-01'], 'waterway' => ['tarn-sea']], 'lock_version' => Document::query()->where('ref', $ref)->value('lock_version')])->assertOk();
+    $moved = ($this->act)('transfer', ['documents' => $refs, 'library' => 'harbour', 'type' => 'incident_report', 'how' => 'move', 'mapping' => ['received_from' => 'author'], 'expected' => 3])->assertCreated()->json('act');
+    expect($acts('clerk')[0])->toMatchArray(['id' => $moved, 'of' => 'documents', 'says' => 'Moved to Harbour', 'documents' => 3, 'state' => 'done', 'undoable' => true, 'left' => 0])
+        ->and($acts('librarian'))->toBe([])->and($acts('reader'))->toBe([]);
+    $change($refs[1]);
+    $list = $this->as('librarian')->postJson('/api/lists', ['name' => 'Case'])->json('id');
+    $this->postJson("/api/lists/{$list}/documents", ['documents' => [$refs[2]]])->assertOk();
+    $this->postJson("/api/lists/{$list}/hold", ['reason' => 'Claim'])->assertOk();
+    ($this->act)("{$moved}/undo", [])->assertOk()->assertExactJson(['undone' => 1, 'left' => 2]);
+    $undone = $acts('clerk')[0];
+    expect($undone)->toMatchArray(['state' => 'undone', 'undoable' => false, 'documents' => 1, 'left' => 2])
+        ->and(array_column($undone['left_alone'], 'why', 'ref'))->toBe([$refs[1] => 'It was changed in the meantime.', $refs[2] => 'On hold: Claim']);
+
+    // When all was changed since, nothing is left to undo.
+    $sheet = ($this->act)('sheets/open', ['documents' => [$refs[0]]])->json('rows.0');
+    ($this->act)('sheets', ['rows' => [['ref' => $refs[0], 'lock_version' => $sheet['lock_version'], 'values' => ['received_from' => 'A boater']]], 'expected' => 1])->assertCreated();
+    expect($acts('clerk')[0])->toMatchArray(['says' => 'Values typed into a table', 'undoable' => true]);
+    $this->as('clerk')->putJson("/api/documents/{$refs[0]}", ['type' => 'stoppage_notice', 'values' => ['document_date' => ['2024-04-01'], 'waterway' => ['tarn-sea']], 'lock_version' => $sheet['lock_version'] + 1])->assertOk();
+    expect($acts('clerk')[0])->toMatchArray(['undoable' => false, 'why_not' => 'All of its documents were changed in the meantime.']);
+});
+
+it('undoes a removal from the last acts, with the rights of that moment', function () {
+    $refs = [($this->notice)('tarn-sea'), ($this->notice)('tarn-summit')];
+    $act = $this->as('manager')->postJson('/api/removed', ['documents' => $refs, 'reason' => 'Filed twice'])->assertOk()->json('act');
+    expect($this->getJson('/api/acts')->json('acts.0'))->toMatchArray(['id' => $act, 'says' => 'Removed from view: Filed twice', 'undoable' => true]);
+    $this->postJson('/api/removed/restore', ['documents' => [$refs[1]]])->assertOk();
+    App\Models\User::query()->where('sign_in', 'manager')->update(['role' => 'reader']);
+    $this->as('manager')->postJson("/api/document-acts/{$act}/undo")->assertForbidden();
+    App\Models\User::query()->where('sign_in', 'manager')->update(['role' => 'manager']);
+    $this->as('manager')->postJson("/api/document-acts/{$act}/undo")->assertOk()->assertExactJson(['undone' => 1, 'left' => 1]);
+    expect($this->search([])->json('total'))->toBe(2)
+        ->and($this->as('manager')->getJson('/api/acts')->json('acts.0'))->toMatchArray(['state' => 'undone', 'left' => 1])
+        ->and($this->getJson('/api/acts')->json('acts.0.left_alone.0.why'))->toBe('It was brought back or destroyed in the meantime.');
+    $this->postJson("/api/document-acts/{$act}/undo")->assertUnprocessable();
+});

@@ -31,6 +31,9 @@ it('shows what would change, does it as one act, finds it, and takes it back', f
         ->and($this->search(['words' => 'condition == b'], 'librarian')->json('total'))->toBe(1);
     $this->as('librarian')->postJson("/api/value-acts/{$act['id']}/undo")->assertUnprocessable();
     $this->as('clerk')->getJson("/api/value-acts/{$act['id']}")->assertNotFound();
+    expect($this->getJson('/api/acts')->json('acts'))->toBe([])
+        ->and($this->as('librarian')->getJson('/api/acts')->json('acts.0'))->toMatchArray(['of' => 'values', 'says' => 'Condition grade set to A: as new', 'state' => 'undone', 'undoable' => false, 'left' => 1])
+        ->and($this->getJson('/api/acts')->json('acts.0.left_alone.0'))->toMatchArray(['ref' => $refs[2], 'why' => 'It was changed in the meantime.']);
 });
 
 it('says who is refused and why, and leaves them alone', function () {

@@ -80,7 +80,7 @@ test('a discard is taken back, and a changed sheet is kept', async ({ page }) =>
   await entry.click();
   await page.getByRole('button', { name: 'Take out of intake' }).click();
   await expect(entry).toHaveCount(0);
-  await page.getByRole('button', { name: 'Take back' }).click();
+  await page.getByRole('button', { name: 'Undo' }).click();
   await expect(entry).toBeVisible();
   await page.getByRole('combobox', { name: 'Document type' }).fill('weed');
   await page.getByRole('option', { name: 'Weed and silt report' }).click();

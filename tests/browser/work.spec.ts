@@ -173,11 +173,34 @@ test('cells are pasted into a table of values, and documents are copied to anoth
   await accessible(page);
   await table.getByRole('button', { name: 'See what it would do' }).click();
   await expect(table.getByText('no such grade', { exact: false })).toBeVisible();
+  // What can be saved is saved; what cannot stays typed, through a reload too.
+  await table.getByRole('button', { name: 'Change 1 document' }).click();
+  await expect(page.getByText('1 document is changed.')).toBeVisible();
+  await expect(table.getByLabel(/^Severity of/).nth(1)).toHaveValue('no such grade');
+  await page.reload();
+  await expect(page.getByTestId('total')).not.toHaveText('0');
+  await page.getByRole('treegrid').focus();
+  await page.keyboard.press('x');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('x');
+  await page.getByRole('button', { name: 'Gather 2' }).click();
+  await page.getByRole('button', { name: 'Their values in a table…' }).click();
+  await expect(table.getByLabel(/^Severity of/).nth(1)).toHaveValue('no such grade');
   await table.getByLabel(/^Severity of/).nth(1).fill('Minor');
   await table.getByRole('button', { name: 'See what it would do' }).click();
-  await table.getByRole('button', { name: 'Change 2 documents' }).click();
-  await expect(page.getByText('2 documents are changed.')).toBeVisible();
-  await page.getByRole('button', { name: 'Take back' }).click();
+  await table.getByRole('button', { name: 'Change 1 document' }).click();
+  await expect(table).toBeHidden();
+  // Both are undone by keyboard, long after their notices are gone.
+  await page.getByRole('treegrid').focus();
+  await page.keyboard.press('u');
+  const acts = page.getByRole('dialog', { name: 'Last acts' });
+  await expect(acts.getByRole('button', { name: /^Undo: Values typed into a table, 1 document/ })).toHaveCount(2);
+  await accessible(page);
+  for (const left of [1, 0]) {
+    await acts.getByRole('button', { name: /^Undo: Values typed into a table/ }).first().press('Enter');
+    await expect(acts.getByRole('button', { name: /^Undo: Values typed into a table/ })).toHaveCount(left);
+  }
+  await page.keyboard.press('Escape');
 
   await page.reload();
   await expect(page.getByTestId('total')).not.toHaveText('0');
@@ -195,7 +218,7 @@ test('cells are pasted into a table of values, and documents are copied to anoth
   await accessible(page);
   await dialog.getByRole('button', { name: 'Copy 2 documents' }).click();
   await expect(page.getByText('2 documents are copied.')).toBeVisible();
-  await page.getByRole('button', { name: 'Take back' }).click();
+  await page.getByRole('button', { name: 'Undo' }).click();
 });
 
 test('a copy is lent, changed outside, and taken back', async ({ page, browser }) => {

@@ -1,5 +1,5 @@
 import type {
-  Advice, Annotation, AnnotationDraft, Answer, Change, CompletionAnswer, CriterionInput, Delivery, DeliveryForm, DeliveryFormat, Design, Desk, DiffPiece, DocumentComment, DocumentRecord, DocumentVersion, DossierRecord, DossierRow, DraftAnswer, Effect, Found, Group, HistoryEntry, Hits, KeptSearch, ListCheck, Loan, LookUp, ManyDocuments, OfficeAnswer, OutboxMail, PageText, PeopleAnswer, Person, PullList, PullListRow, RecentSearch, RedactionMark, RedactionPlace, RedactionsAnswer, ReferenceTable, RemoteAnswer, RemoteLook, RemovedDocument, Row, Search, SearchesAnswer, SecureLink, SheetRow, SheetsPlan, Sight, TermChoice, TermCounts, TransferPlan, ValueAct, ValuePlan,
+  Advice, Annotation, AnnotationDraft, Answer, Change, CompletionAnswer, CriterionInput, Delivery, DeliveryForm, DeliveryFormat, Design, Desk, DiffPiece, DocumentComment, DocumentRecord, DocumentVersion, DossierRecord, DossierRow, DraftAnswer, Effect, Found, Group, HistoryEntry, Hits, KeptSearch, LastAct, ListCheck, Loan, LookUp, ManyDocuments, OfficeAnswer, OutboxMail, PageText, PeopleAnswer, Person, PullList, PullListRow, RecentSearch, RedactionMark, RedactionPlace, RedactionsAnswer, ReferenceTable, RemoteAnswer, RemoteLook, RemovedDocument, Row, Search, SearchesAnswer, SecureLink, SheetRow, SheetsPlan, Sight, TermChoice, TermCounts, TransferPlan, ValueAct, ValuePlan,
   Version, View, VocabularyPreview, Work,
 } from './types';
 
@@ -243,7 +243,7 @@ export const api = {
   revokeLink: (id: number) => call<SecureLink>('POST', `links/${id}/revoke`),
 
   removed: () => call<{ documents: RemovedDocument[] }>('GET', 'removed'),
-  removeDocuments: (documents: string[], reason: string) => call<{ removed: string[] }>('POST', 'removed', { documents, reason }),
+  removeDocuments: (documents: string[], reason: string) => call<{ act: number; removed: string[] }>('POST', 'removed', { documents, reason }),
   restoreDocuments: (documents: string[]) => call<{ restored: number }>('POST', 'removed/restore', { documents }),
   destroyDocuments: (documents: string[], reason: string) => call<{ destroyed: number }>('POST', 'removed/destroy', { documents, reason }),
 
@@ -257,9 +257,9 @@ export const api = {
   openSheets: (documents: string[]) => call<{ rows: SheetRow[] }>('POST', 'document-acts/sheets/open', { documents }),
   planSheets: (rows: Pick<SheetRow, 'ref' | 'lock_version' | 'values'>[]) => call<SheetsPlan>('POST', 'document-acts/sheets/plan', { rows }),
   giveSheets: (rows: Pick<SheetRow, 'ref' | 'lock_version' | 'values'>[], expected: number) => call<{ act: number; documents: number }>('POST', 'document-acts/sheets', { rows, expected }),
+  lastActs: () => call<{ acts: LastAct[] }>('GET', 'acts'),
   undoDocumentAct: (act: number) => call<{ undone: number; left: number }>('POST', `document-acts/${act}/undo`),
 
-  valueActs: () => call<{ acts: ValueAct[] }>('GET', 'value-acts'),
   valueAct: (id: number) => call<ValueAct>('GET', `value-acts/${id}`),
   planValues: (what: ManyDocuments & ValueChange) => call<ValuePlan>('POST', 'value-acts/plan', what),
   changeValues: (what: ManyDocuments & ValueChange & { changes: number }) => call<ValueAct>('POST', 'value-acts', what),

@@ -965,6 +965,22 @@ export interface ValuePlan {
   sample: { ref: string; title: string; before: string; after: string }[];
 }
 
+/** An act on several documents, as the list of one's last acts has it. */
+export interface LastAct {
+  id: number;
+  of: 'documents' | 'values';
+  says: string;
+  at: string;
+  documents: number;
+  state: 'running' | 'done' | 'undoing' | 'undone';
+  undoable: boolean;
+  /** Why it stopped by itself; empty while it did not. */
+  stopped: string;
+  why_not: string;
+  left: number;
+  left_alone: { ref: string; title: string; why: string }[];
+}
+
 export interface ValueAct {
   id: number;
   at: string;

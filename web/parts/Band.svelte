@@ -1,5 +1,6 @@
 <script lang="ts">
   import { app } from '@/state/app.svelte';
+  import { lastActs } from '@/state/acts.svelte';
   import { lists } from '@/state/lists.svelte';
   import { count } from './format';
   import { privacy } from '@/state/privacy.svelte';
@@ -12,6 +13,7 @@
   import IconSun from '@lucide/svelte/icons/sun';
   import IconMoon from '@lucide/svelte/icons/moon';
   import IconContrast from '@lucide/svelte/icons/contrast';
+  import IconHistory from '@lucide/svelte/icons/history';
   import IconLogout from '@lucide/svelte/icons/log-out';
 
   let { place }: { place: string } = $props();
@@ -36,7 +38,8 @@
     <QueryLine {place} />
     <Scope {place} />
     <a class="small hidden whitespace-nowrap md:block" href={lists.current ? `/lists/${lists.current.id}` : '/lists'} title={lists.current ? `The pull list you gather into: ${lists.current.name}` : 'Pull lists'}>{#if lists.current}<span class="inline-block max-w-36 truncate align-bottom">{lists.current.name}</span> {count(lists.current.documents)}{:else}Pull lists{/if}</a>
-    <button class="icon-btn ml-auto" aria-pressed={privacy.on} onclick={() => privacy.toggle()} aria-label={privacy.on ? 'Sensitive values are kept covered' : 'Keep sensitive values covered'} title={privacy.on ? 'Sensitive values are kept covered. Click to allow uncovering' : 'Keep sensitive values covered while the screen is shared'}>{#if privacy.on}<IconEyeOff size={17} strokeWidth={1.6} />{:else}<IconEye size={17} strokeWidth={1.6} />{/if}</button>
+    <button class="icon-btn ml-auto" onclick={() => lastActs.show()} aria-label="Last acts" title="Last acts, to be undone (u)"><IconHistory size={17} strokeWidth={1.6} /></button>
+    <button class="icon-btn" aria-pressed={privacy.on} onclick={() => privacy.toggle()} aria-label={privacy.on ? 'Sensitive values are kept covered' : 'Keep sensitive values covered'} title={privacy.on ? 'Sensitive values are kept covered. Click to allow uncovering' : 'Keep sensitive values covered while the screen is shared'}>{#if privacy.on}<IconEyeOff size={17} strokeWidth={1.6} />{:else}<IconEye size={17} strokeWidth={1.6} />{/if}</button>
     <button class="icon-btn" onclick={() => theme.next()} aria-label={`Theme: ${themes[theme.choice]}`} title={`Theme: ${themes[theme.choice]}`}>
       {#if theme.choice === 'light'}<IconSun size={17} strokeWidth={1.6} />{:else if theme.choice === 'dark'}<IconMoon size={17} strokeWidth={1.6} />{:else}<IconContrast size={17} strokeWidth={1.6} />{/if}
     </button>

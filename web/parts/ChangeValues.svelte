@@ -6,9 +6,9 @@
   import { choicesOf } from '@/state/choices.svelte';
   import Combobox from './Combobox.svelte';
   import FieldInput from './FieldInput.svelte';
-  import { count, moment, plural } from './format';
+  import { count, plural } from './format';
 
-  /** Changes one field of many documents: what it would do is shown first, and it can be taken back as a whole. */
+  /** Changes one field of many documents: what it would do is shown first, and it can be undone as a whole. */
   let { of, onleave, ondone }: { of: ManyDocuments; onleave: () => void; ondone?: () => void } = $props();
 
   let code = $state('');
@@ -16,7 +16,6 @@
   let values = $state<string[]>([]);
   let plan = $state.raw<ValuePlan | null>(null);
   let act = $state.raw<ValueAct | null>(null);
-  let acts = $state.raw<ValueAct[]>([]);
   let faults = $state<Record<string, string>>({});
   let fault = $state('');
   let busy = $state(false);
@@ -25,7 +24,6 @@
   const HOW = { set: 'set to', add: 'given also', take: 'without', clear: 'emptied' };
   const running = $derived((act?.state === 'running' || act?.state === 'undoing') && act.stopped === '');
 
-  void api.valueActs().then((got) => (acts = got.acts), () => undefined);
   $effect(() => {
     if (!act || !running) return;
     const timer = setTimeout(async () => {
@@ -53,7 +51,6 @@
   async function begun(what: () => Promise<ValueAct>) {
     await tried(async () => {
       act = await what();
-      acts = [act, ...acts.filter((a) => a.id !== act!.id)];
       if (act.state === 'done' || act.state === 'undone') ondone?.();
     });
   }
@@ -79,7 +76,7 @@
               <div class="flex items-center gap-3"><progress class="flex-1" max={Math.max(1, act.total)} value={act.done + act.skipped} aria-label="Documents done"></progress><span class="num small">{count(act.done)} of {count(act.total)}</span></div>
             {:else}
               {#if act.stopped}<p class="text-rust" role="alert">{act.stopped}</p>{/if}
-              <p>{act.state === 'undone' ? 'Taken back' : 'Changed'}: {plural(act.done, 'document', 'documents')}.{#if act.skipped > 0} <span class="text-rust">{plural(act.skipped, 'was', 'were')} left alone: changed or held by somebody in the meantime.</span>{/if}</p>
+              <p>{act.state === 'undone' ? 'Undone' : 'Changed'}: {plural(act.done, 'document', 'documents')}.{#if act.skipped > 0} <span class="text-rust">{plural(act.skipped, 'was', 'were')} left alone: changed or held by somebody in the meantime.</span>{/if}</p>
             {/if}
           </div>
         {:else}
@@ -107,10 +104,6 @@
               {/if}
             </div>
           {/if}
-          {#if !plan && acts.length > 0}
-            <h3 class="heading mt-4">Your last acts</h3>
-            <ul>{#each acts.slice(0, 5) as a (a.id)}<li class="small flex items-baseline gap-3 border-t border-hair py-1"><span class="min-w-0 flex-1 truncate">{a.field} {HOW[a.how]} {a.given}</span><span class="quiet">{moment(a.at)}, {plural(a.done, 'document', 'documents')}{a.state === 'undone' ? ' taken back' : ''}</span>{#if a.stopped}<span class="text-rust">stopped</span><button class="link" onclick={() => begun(() => api.goOnValues(a.id))}>Try again</button>{:else if a.state === 'done'}<button class="link" onclick={() => begun(() => api.undoValues(a.id))}>Take back</button>{/if}</li>{/each}</ul>
-          {/if}
         {/if}
         {#if fault}<p class="fault mt-2" role="alert">{fault}</p>{/if}
       </div>
@@ -118,11 +111,11 @@
         {#if act}
           <button class="btn btn-main" onclick={onleave}>Close</button>
           {#if act.stopped}<button class="btn" disabled={busy} onclick={() => begun(() => api.goOnValues(act!.id))}>Try again</button>{/if}
-          {#if act.state === 'done'}<button class="btn" disabled={busy} onclick={() => begun(() => api.undoValues(act!.id))}>Take it back</button>{/if}
+          {#if act.state === 'done'}<button class="btn" disabled={busy} onclick={() => begun(() => api.undoValues(act!.id))}>Undo</button>{/if}
         {:else}
           {#if plan && plan.changes > 0}<button class="btn btn-main" disabled={busy} onclick={() => begun(() => api.changeValues({ ...asked(), changes: plan!.changes }))}>Change {plural(plan.changes, 'document', 'documents')}</button>
           {:else}<button class="btn btn-main" form="change-values" disabled={busy || !field || (how !== 'clear' && !values.some((v) => v.trim() !== ''))}>See what it would do</button>{/if}
-          <button class="btn" onclick={onleave}>Leave</button>
+          <button class="btn" onclick={onleave}>Cancel</button>
         {/if}
       </p>
     </Dialog.Content>

@@ -36,7 +36,7 @@
   async function remove(comment: DocumentComment) {
     try {
       await change(() => takeBack(comment.id));
-      app.say('The comment is taken back.', { undo: () => void change(() => say(comment.text)).catch((error: unknown) => app.fail(error, 'The comment did not come back.')) });
+      app.say('The comment is taken back.', { undo: () => change(() => say(comment.text)).catch((error: unknown) => app.fail(error, 'The comment did not come back.')) });
     } catch (error) {
       app.fail(error, 'The comment was not taken back.');
     }

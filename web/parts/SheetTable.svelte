@@ -5,6 +5,8 @@
   import { app } from '@/state/app.svelte';
   import { Trying } from '@/state/trying.svelte';
   import { plural } from './format';
+  import { KeptCells } from './keptCells';
+  import { undoAct } from './undoing';
 
   /** The index sheets of several documents as one table, to be typed into or pasted into from a spreadsheet. */
   let { documents, onleave, ondone }: { documents: string[]; onleave: () => void; ondone: () => void } = $props();
@@ -13,8 +15,9 @@
   let typed = $state<Record<string, Record<string, string>>>({});
   let plan = $state.raw<SheetsPlan | null>(null);
   const trying = new Trying();
+  const kept = new KeptCells();
   // svelte-ignore state_referenced_locally
-  void api.openSheets(documents).then((got) => (rows = got.rows), (e: unknown) => (trying.fault = messageOf(e, 'The sheets cannot be opened.')));
+  void api.openSheets(documents).then((got) => { rows = got.rows; typed = kept.read(rows); }, (e: unknown) => (trying.fault = messageOf(e, 'The sheets cannot be opened.')));
 
   /** The fields that any of them has, in the order of their types. */
   const columns = $derived.by(() => {
@@ -32,6 +35,7 @@
     else of[code] = text;
     typed[row.ref] = of;
     plan = null;
+    kept.write(typed, rows!);
   }
   function cell(r: number, c: number) {
     return document.getElementById(`cell-${r}-${c}`) as HTMLInputElement | null;
@@ -65,10 +69,16 @@
   const asked = () => rows!.filter((r) => Object.keys(typed[r.ref] ?? {}).length > 0).map((r) => ({ ref: r.ref, lock_version: r.lock_version, values: typed[r.ref]! }));
   const look = () => trying.run(async () => void (plan = await api.planSheets(asked())));
   const go = () => trying.run(async () => {
+    const faults = plan!.faults;
     const { act, documents: n } = await api.giveSheets(asked(), plan!.changes.length);
+    for (const change of plan!.changes) delete typed[change.ref];
+    kept.write(typed, rows!);
     ondone();
-    onleave();
-    app.say(`${plural(n, 'document is', 'documents are')} changed.`, { undo: () => void api.undoDocumentAct(act).then(ondone, (e) => app.fail(e, 'It could not be taken back.')) });
+    app.say(`${plural(n, 'document is', 'documents are')} changed.`, { kept: true, undo: () => undoAct(act, ondone) });
+    if (faults.length === 0) return onleave();
+    // What could not be saved is still typed, beside what is wrong with it.
+    rows = (await api.openSheets(documents)).rows;
+    plan = { changes: [], same: 0, faults };
   });
 </script>
 
@@ -103,8 +113,8 @@
       <p class="flex items-center gap-2 border-t border-hair px-6 py-3">
         {#if plan && plan.changes.length > 0}<button class="btn btn-main" disabled={trying.busy} onclick={go}>Change {plural(plan.changes.length, 'document', 'documents')}</button>
         {:else}<button class="btn btn-main" disabled={trying.busy || touched === 0} onclick={look}>See what it would do</button>{/if}
-        <button class="btn" onclick={onleave}>Leave</button>
-        <span class="small quiet ml-3" role="status">{touched > 0 ? plural(touched, 'cell', 'cells') + ' typed' : ''}{#if plan && plan.changes.length === 0}{plan.faults.length > 0 ? '; none can be taken as it is' : '; nothing would change'}{/if}</span>
+        <button class="btn" onclick={onleave}>Cancel</button>
+        <span class="small quiet ml-3" role="status">{touched > 0 ? plural(touched, 'cell', 'cells') + ' typed' : ''}{#if plan && plan.changes.length === 0}{plan.faults.length > 0 ? ', not saved: what is marked needs correcting' : '; nothing would change'}{/if}</span>
       </p>
     </Dialog.Content>
   </Dialog.Portal>

@@ -4,6 +4,7 @@
   import type { TransferPlan } from '@/api/types';
   import { app } from '@/state/app.svelte';
   import { Trying } from '@/state/trying.svelte';
+  import { undoAct } from './undoing';
   import { plural } from './format';
 
   /** Copies or moves documents to another library: what it would do is shown first, and it can be taken back. */
@@ -25,7 +26,7 @@
     const { act, documents: n } = await api.transfer({ ...asked(), expected: plan!.go });
     ondone();
     onleave();
-    app.say(`${plural(n, 'document is', 'documents are')} ${how === 'copy' ? 'copied' : 'moved'}.`, { undo: () => void api.undoDocumentAct(act).then((done) => { ondone(); if (done.left > 0) app.say(`${plural(done.left, 'was', 'were')} left: changed by somebody since.`, { wrong: true }); }, (e) => app.fail(e, 'It could not be taken back.')) });
+    app.say(`${plural(n, 'document is', 'documents are')} ${how === 'copy' ? 'copied' : 'moved'}.`, { kept: true, undo: () => undoAct(act, ondone) });
   });
 </script>
 

@@ -1,5 +1,6 @@
 import { api, messageOf } from '@/api/client';
 import type { Design, Field, Library, Person, Preferences, SystemField, Term, Vocabulary } from '@/api/types';
+import { lastActs } from './acts.svelte';
 
 /** Who is here, and the design they work with. */
 class App {
@@ -11,7 +12,7 @@ class App {
   /** Counts the designs that came: what was learned of one does not hold for the next. */
   revision = 0;
   /** One sentence at the foot of the window, with an act that takes it back if there is one. */
-  notice = $state.raw<{ text: string; undo?: () => void; wrong?: boolean } | null>(null);
+  notice = $state.raw<{ text: string; undo?: () => unknown; wrong?: boolean } | null>(null);
   #timer: ReturnType<typeof setTimeout> | undefined;
 
   async start(): Promise<void> {
@@ -48,9 +49,11 @@ class App {
     this.say(messageOf(error, otherwise), { wrong: true });
   }
 
-  say(text: string, more: { undo?: () => void; wrong?: boolean } = {}): void {
+  /** @param more.kept whether the server keeps the act, so that it is among the last acts without this window */
+  say(text: string, more: { undo?: () => unknown; kept?: boolean; wrong?: boolean } = {}): void {
     clearTimeout(this.#timer);
-    this.notice = { text, ...more };
+    const undo = more.undo && !more.kept ? lastActs.add(text, more.undo) : more.undo;
+    this.notice = { text, undo, wrong: more.wrong };
     this.#timer = setTimeout(() => (this.notice = null), more.undo || more.wrong ? 12_000 : 5_000);
   }
 

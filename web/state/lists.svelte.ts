@@ -55,7 +55,7 @@ class Lists {
       if (!this.known) await this.load();
       const list = this.current ?? (await this.make('Gathered'));
       const { added } = await this.#whole.change(() => api.addToList(list.id, what), ({ list: row }) => void (this.all = this.all.map((l) => (l.id === row.id ? row : l))));
-      const undo = what.documents && added > 0 ? () => void api.takeOutOfList(list.id, what.documents!).then(() => this.load()) : undefined;
+      const undo = what.documents && added > 0 ? () => api.takeOutOfList(list.id, what.documents!).then(() => this.load()) : undefined;
       app.say(added === 0 ? `“${list.name}” has this already.` : `${plural(added, 'document', 'documents')} added to “${list.name}”${what.keep ? ', and what matches from now on' : ''}.`, { undo });
     } catch (error) {
       app.fail(error, 'Nothing was added.');

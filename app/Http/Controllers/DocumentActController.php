@@ -108,11 +108,6 @@ final readonly class DocumentActController
         return new JsonResponse(['act' => $this->acts->giveSheets(User::of($request), $plan['go']), 'documents' => count($plan['go'])], 201);
     }
 
-    public function undo(Request $request, int $act): JsonResponse
-    {
-        return new JsonResponse($this->acts->undo(User::of($request), $act));
-    }
-
     /** @return array{array<string, mixed>, array{go: array<int, array{type: DocumentType|null, values: array<string, list<string>>, lost: list<string>}>, refused: array<string, list<int>>}, Library} */
     private function transferOf(Request $request): array
     {

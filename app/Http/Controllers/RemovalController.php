@@ -32,7 +32,7 @@ final readonly class RemovalController
 
     public function remove(Request $request): JsonResponse
     {
-        return new JsonResponse(['removed' => $this->removal->remove(User::of($request), self::documents($request), self::reason($request))]);
+        return new JsonResponse($this->removal->remove(User::of($request), self::documents($request), self::reason($request)));
     }
 
     public function restore(Request $request): JsonResponse

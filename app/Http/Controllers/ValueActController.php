@@ -21,7 +21,7 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
 
-/** Values of many documents changed in one act: looked at first, done in the background, taken back. */
+/** Values of many documents changed in one act: looked at first, done in the background, undone. */
 final readonly class ValueActController
 {
     private const SHOWN = 50;
@@ -33,14 +33,6 @@ final readonly class ValueActController
         private Finder $finder,
         private PullLists $lists,
     ) {
-    }
-
-    /** One's last acts, the newest first. */
-    public function index(Request $request): JsonResponse
-    {
-        $acts = ValueAct::query()->where('user_id', User::of($request)->id)->latest('id')->limit(20)->get();
-
-        return new JsonResponse(['acts' => $acts->map(fn (ValueAct $act): array => $this->shaped($act, User::of($request)))->all()]);
     }
 
     public function show(Request $request, int $act): JsonResponse
@@ -83,7 +75,7 @@ final readonly class ValueActController
     {
         $found = $this->own($request, $act);
         if ($found->state !== ValueAct::DONE) {
-            throw new Refused($found->state === ValueAct::RUNNING ? 'It is still being done. Take it back when it is.' : 'It was taken back already.');
+            throw new Refused($found->state === ValueAct::RUNNING ? 'It is still running. Undo it when it is finished.' : 'It has already been undone.');
         }
         $found->update(['stopped' => '', 'state' => ValueAct::UNDOING, 'done' => 0, 'skipped' => 0, 'total' => DB::table('value_act_items')->where('value_act_id', $found->id)->where('outcome', 'done')->count()]);
         ChangeValues::begin($found);

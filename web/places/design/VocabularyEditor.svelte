@@ -1,5 +1,6 @@
 <script lang="ts">
-  import type { Term, Vocabulary } from '@/api/types';
+  import { api } from '@/api/client';
+  import type { Term, TermCounts, Vocabulary } from '@/api/types';
   import IconArrowDown from '@lucide/svelte/icons/arrow-down';
   import IconArrowUp from '@lucide/svelte/icons/arrow-up';
   import IconIndentDecrease from '@lucide/svelte/icons/list-indent-decrease';
@@ -9,6 +10,7 @@
   import { flushSync } from 'svelte';
   import VocabularyExchange from './VocabularyExchange.svelte';
   import Combobox from '@/parts/Combobox.svelte';
+  import { plural } from '@/parts/format';
   import { parentsOf } from '@/parts/terms';
   import { app } from '@/state/app.svelte';
   import { choicesOf } from '@/state/choices.svelte';
@@ -23,6 +25,11 @@
   const draft = $derived(editing.draft);
   const known = new Set(editing.original?.terms.map((t) => t.code));
   let codeTouched = false;
+  /** What retiring a term would do, to be looked at before it is done. */
+  let retiring = $state<{ code: string; to: string } | null>(null);
+  let counts = $state.raw<TermCounts>({ counts: {}, fields: [] });
+  // svelte-ignore state_referenced_locally
+  if (vocabulary) api.termCounts(vocabulary.code).then((got) => (counts = got), () => {});
   const choices = $derived(app.design!.fields.filter((f) => f.kind === 'choice' && f.vocabulary !== draft.code));
   const depends = $derived(draft.depends_on ? choicesOf(app.design!.fields.find((f) => f.code === draft.depends_on)!, { retired: true }) : undefined);
   const parents = $derived(depends?.items ?? []);
@@ -66,6 +73,12 @@
   function remove(index: number) {
     const [term] = draft.terms.splice(index, 1);
     for (const below of draft.terms.filter((t) => parentsOf(t).includes(term!.code))) reparent(below, term!.code, term!.parent);
+  }
+  const labelOf = (code: string) => draft.terms.find((t) => t.code === code)?.label ?? '';
+  function retire(term: Term) {
+    term.retired = true;
+    term.replaced_by = retiring!.to || null;
+    retiring = null;
   }
   function keydown(event: KeyboardEvent, index: number) {
     if (event.key === 'Enter' && !event.ctrlKey) {
@@ -112,10 +125,16 @@
           <details class="pb-1 pl-2">
             <summary class="small quiet cursor-pointer py-1">{[term.retired ? `retired${term.replaced_by ? `, ${draft.terms.find((t) => t.code === term.replaced_by)?.label ?? ''} instead` : ''}` : '', term.under?.length ? `under ${term.under.map(parentName).join(', ')}` : ''].filter(Boolean).join('; ') || 'More'}</summary>
             <div class="flex flex-wrap items-end gap-4 pb-1">
-              <label class="small flex min-h-8 items-center gap-1.5"><input type="checkbox" class="check" checked={term.retired ?? false} onchange={(e) => { term.retired = e.currentTarget.checked; if (!term.retired) term.replaced_by = null; }} />retired: nobody chooses it any more</label>
               {#if term.retired}
-                <div class="w-52"><span class="heading">Documents are given instead</span><Combobox label={`Replacement of ${term.label}`} placeholder="nothing, they keep it" items={draft.terms.filter((t) => t.code !== term.code && !t.retired).map((t) => ({ value: t.code, label: t.label }))} value={term.replaced_by ?? ''} onchange={(v) => (term.replaced_by = v || null)} /></div>
-              {/if}
+                <p class="small min-h-8 flex-1">Nobody can choose it any more{term.replaced_by ? `; documents are given “${labelOf(term.replaced_by)}” instead` : '; documents keep it'}. <button class="link" type="button" onclick={() => { term.retired = false; term.replaced_by = null; }}>Bring back</button></p>
+              {:else if retiring?.code === term.code}
+                <div class="w-full border-l-2 border-act pl-3" role="group" aria-label={`Retire ${term.label}`}>
+                  <span class="heading">Replacement, if there is one</span>
+                  <div class="w-72"><Combobox label={`Replacement of ${term.label}`} placeholder="None: documents keep it" items={draft.terms.filter((t) => t.code !== term.code && !t.retired).map((t) => ({ value: t.code, label: t.label }))} value={retiring.to} onchange={(v) => (retiring!.to = v)} /></div>
+                  <p class="mt-1">{plural(counts.counts[term.code]?.own ?? 0, 'document', 'documents')} would {retiring.to ? `be given “${labelOf(retiring.to)}” instead.` : 'keep this term; it could not be chosen any more.'}</p>
+                  <p class="mt-1 flex gap-2"><button class="btn btn-main" type="button" onclick={() => retire(term)}>Retire term</button><button class="btn" type="button" onclick={() => (retiring = null)}>Cancel</button></p>
+                </div>
+              {:else if known.has(term.code)}<button class="link small min-h-8" type="button" onclick={() => (retiring = { code: term.code, to: '' })}>Retire…</button>{/if}
               {#if draft.depends_on}
                 <div class="w-52"><span class="heading">May be chosen under</span>
                   <Combobox label={`${term.label} may be chosen under`} placeholder={term.under?.length ? 'one more…' : 'everything'} items={parents.filter((p) => !term.under?.includes(p.value))} source={depends?.source} value="" onchange={(v) => { if (v) term.under = [...(term.under ?? []), v]; }} />

@@ -70,7 +70,7 @@
   }
   async function takeOut() {
     const gone = [...chosen];
-    if (await act(() => api.takeOutOfDossier(ref, gone))) app.say(`${plural(gone.length, 'document', 'documents')} taken out of the dossier.`, { undo: () => void act(() => api.putInDossier(ref, gone, null)) });
+    if (await act(() => api.takeOutOfDossier(ref, gone))) app.say(`${plural(gone.length, 'document', 'documents')} taken out of the dossier.`, { undo: () => act(() => api.putInDossier(ref, gone, null)) });
   }
 </script>
 

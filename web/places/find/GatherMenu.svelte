@@ -6,6 +6,7 @@
   import SheetTable from '@/parts/SheetTable.svelte';
   import Transfer from '@/parts/Transfer.svelte';
   import { count, plural } from '@/parts/format';
+  import { undoAct } from '@/parts/undoing';
   import { app } from '@/state/app.svelte';
   import { lists } from '@/state/lists.svelte';
 
@@ -30,12 +31,12 @@
   async function remove(event: SubmitEvent) {
     event.preventDefault();
     try {
-      const { removed } = await api.removeDocuments(chosen, reason.trim());
+      const { act, removed } = await api.removeDocuments(chosen, reason.trim());
       open = removing = false;
       reason = '';
       onclear();
       onchanged();
-      app.say(`${plural(removed.length, 'document is', 'documents are')} removed from view.`, { undo: () => void api.restoreDocuments(removed).then(onchanged) });
+      app.say(`${plural(removed.length, 'document is', 'documents are')} removed from view.`, { kept: true, undo: () => undoAct(act, onchanged) });
     } catch (error) {
       app.fail(error, 'Nothing was removed.');
     }
@@ -45,7 +46,7 @@
     open = false;
     try {
       for (const ref of pinned) await api.pin(ref, true);
-      app.say(`${plural(pinned.length, 'document is', 'documents are')} pinned to your desk.`, { undo: () => void Promise.all(pinned.map((ref) => api.pin(ref, false))) });
+      app.say(`${plural(pinned.length, 'document is', 'documents are')} pinned to your desk.`, { undo: () => Promise.all(pinned.map((ref) => api.pin(ref, false))) });
     } catch (error) {
       app.fail(error, 'They could not be pinned.');
     }

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { api } from '@/api/client';
   import type { Found, Row, Search, SortKey, View } from '@/api/types';
+  import { lastActs } from '@/state/acts.svelte';
   import { app } from '@/state/app.svelte';
   import { router } from '@/state/router.svelte';
   import { count } from '@/parts/format';
@@ -41,6 +42,8 @@
     again: () => void;
   }
   let { answer, rows, busy, search, sort, columns: wanted, widths, view, need, go, chooseView, input, again }: Props = $props();
+  // What is undone under Last acts shows here at once.
+  $effect(() => { if (lastActs.undone > 0) untrack(again); });
 
   const HEIGHTS = { table: 31, digest: 92, outline: 31, steps: 31 };
   const names = { table: 'Table', digest: 'Digest', outline: 'Outline', steps: 'Steps' };

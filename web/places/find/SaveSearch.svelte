@@ -47,7 +47,7 @@
   async function remove(id: number) {
     const gone = searches.saved.find((s) => s.id === id)!;
     searches.take(await api.removeSearch(id));
-    app.say(`“${gone.name}” is gone.`, { undo: () => void api.saveSearch(gone.name, gone.search, gone.groups).then((got) => searches.take(got)) });
+    app.say(`“${gone.name}” is gone.`, { undo: () => api.saveSearch(gone.name, gone.search, gone.groups).then((got) => searches.take(got)) });
   }
 </script>
 

@@ -163,7 +163,7 @@
     const gone = [...chosen];
     try {
       await list.change(() => api.discard(gone), without(gone));
-      app.say(`${plural(gone.length, 'document', 'documents')} taken out of intake.`, { undo: () => void list.change(() => api.restore(gone), (got) => got).catch((error: unknown) => app.fail(error, 'It could not be taken back.')) });
+      app.say(`${plural(gone.length, 'document', 'documents')} taken out of intake.`, { undo: () => list.change(() => api.restore(gone), (got) => got).catch((error: unknown) => app.fail(error, 'It could not be taken back.')) });
     } catch (error) {
       app.fail(error, 'Nothing was taken out.');
     }

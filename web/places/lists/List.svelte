@@ -71,7 +71,7 @@
   }
   async function takeOut(ref: string) {
     if (!(await act(() => api.takeOutOfList(id, [ref])))) return;
-    app.say('Taken out of the list.', { undo: () => void act(async () => (await api.addToList(id, { documents: [ref] }), await api.list(id))) });
+    app.say('Taken out of the list.', { undo: () => act(async () => (await api.addToList(id, { documents: [ref] }), await api.list(id))) });
   }
   function move(index: number, by: 1 | -1) {
     const items = list!.items;
@@ -82,7 +82,7 @@
     try {
       await api.removeList(id);
       router.go('/lists');
-      app.say(`“${list!.name}” is gone.`, { undo: () => void api.restoreList(id).then(() => router.go(`/lists/${id}`)) });
+      app.say(`“${list!.name}” is gone.`, { undo: () => api.restoreList(id).then(() => router.go(`/lists/${id}`)) });
     } catch (error) {
       app.fail(error, 'It could not be removed.');
     }

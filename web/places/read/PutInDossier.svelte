@@ -26,7 +26,7 @@
       const got = await api.putInDossier(dossier, [document], null);
       open = false;
       typed = fault = '';
-      app.say(`It stands in “${got.title}”.`, { undo: () => void api.takeOutOfDossier(got.ref, [document]).then(ondone) });
+      app.say(`It stands in “${got.title}”.`, { undo: () => api.takeOutOfDossier(got.ref, [document]).then(ondone) });
       ondone();
     } catch (error) {
       fault = messageOf(error, 'It could not be put there.');

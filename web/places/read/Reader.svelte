@@ -89,7 +89,7 @@
     const at = page.pieces.findIndex((_, i) => page.pieces[i]![1] && page.pieces.slice(0, i).filter(([, hit]) => hit).length === asked.hit);
     const place = { start: bytesBefore(page.pieces.slice(0, at).map(([text]) => text).join('')), length: bytesBefore(page.pieces[at]?.[0] ?? '') };
     const made = await marking.add({ page: asked.page, kind: 'highlight', ...(boxes.length > 0 ? { boxes, words: true } : place) });
-    if (made) app.say('Highlighted.', { undo: () => void marking.undo() });
+    if (made) app.say('Highlighted.', { undo: () => marking.undo() });
   }
 
   function keydown(event: KeyboardEvent) {
