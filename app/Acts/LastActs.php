@@ -81,7 +81,7 @@ final readonly class LastActs
     }
 
     /**
-     * @param  array<int, true>  $standing  documents that are as an act left them, by act and document
+     * @param  array<string, true>  $standing  documents that are as an act left them, by act and document
      * @return array<string, mixed>
      */
     private function ofDocuments(User $user, stdClass $act, array $standing): array

@@ -9,6 +9,8 @@ use App\Capture\PageStore;
 use App\Files\FileStore;
 use App\History\Act;
 use App\History\History;
+use App\Marks\Carrying;
+use App\Marks\Turned;
 use App\Models\Annotation;
 use App\Models\Document;
 use App\Models\Page;
@@ -32,6 +34,9 @@ final readonly class Annotations
 {
     /** Annotations of one document that are shown. */
     private const MOST = 2_000;
+
+    /** The columns that say where an annotation is. */
+    private const PLACE = ['page', 'boxes', 'strokes', 'start', 'length', 'is_lost'];
 
     /** What stands for words that were removed. */
     private const REMOVED = '████';
@@ -82,9 +87,14 @@ final readonly class Annotations
             if ((int) $given['lock_version'] !== $annotation->lock_version) {
                 throw new StaleWrite($this->shaped($annotation->load('user'), $by));
             }
-            $page = Page::query()->where('document_id', $annotation->document_id)->where('number', $annotation->page)->firstOrFail();
+            // One whose place was lost may be put on another page.
+            $annotation->page = isset($given['page']) && $annotation->is_lost ? (int) $given['page'] : $annotation->page;
+            $page = Page::query()->where('document_id', $annotation->document_id)->where('number', $annotation->page)->first() ?? throw new Refused("The document has no page {$annotation->page}.");
             $this->fill($annotation, array_intersect_key($given, array_flip(['boxes', 'strokes', 'start', 'length', 'text', 'folded', 'private'])), PageStore::page($page));
-            $annotation->fill(['lock_version' => $annotation->lock_version + 1, 'is_lost' => $annotation->is_lost && ! isset($given['boxes'])])->save();
+            if (array_intersect_key($given, array_flip(['boxes', 'strokes', 'start'])) !== []) {
+                Carrying::forget('annotation', $annotation->id);
+            }
+            $annotation->fill(['lock_version' => $annotation->lock_version + 1, 'is_lost' => $annotation->is_lost && ! isset($given['boxes']) && ! isset($given['strokes'])])->save();
 
             return $annotation->load('user');
         });
@@ -183,27 +193,66 @@ final readonly class Annotations
             ->whereRaw('start < ? AND start + length > ?', [$a->start + (int) $a->length, $a->start])->exists();
     }
 
-    /** Lays what stands on words where those words are in a new version; says of the rest that its place is not known. */
+    /** Puts what earlier versions have where it belongs in the present one; says of the rest that its place is not known. */
     public function carry(Document $document): void
     {
-        $old = Annotation::query()->where('document_id', $document->id)->where('version', '<', $document->version)->get();
-        $pages = $old->isEmpty() ? collect() : Page::query()->where('document_id', $document->id)->orderBy('number')->get()->keyBy('number');
-        $texts = $pages->map(static fn (Page $p): string => $p->text)->all();
+        // Those that were taken back too: they may be brought back.
+        $old = Annotation::query()->withTrashed()->where('document_id', $document->id)->where('version', '<', $document->version)->get();
+        $carrying = new Carrying($document, 'annotation');
         foreach ($old as $annotation) {
-            $found = $annotation->quote()->findAmong($texts, $annotation->page);
-            $annotation->version = $document->version;
-            $annotation->is_lost = $found === null;
-            if ($found !== null) {
-                [$number, $start, $length] = $found;
-                $row = $pages[$number];
-                $boxes = self::boxesOf(PageStore::page($row), $start, $length);
-                // A note or a pen stroke keeps its distance from the words it stands by.
-                $moved = $annotation->kind === AnnotationKind::Highlight ? ['boxes' => $boxes] : self::moved($annotation, $boxes);
-                $annotation->fill(['page' => $row->number, 'start' => $start, 'length' => $length, ...$moved]);
-            }
+            $carrying->keep($annotation, self::PLACE);
+            $place = $carrying->before($annotation) ?? self::along($carrying, $annotation) ?? self::byWords($carrying, $annotation);
+            $annotation->fill(['version' => $document->version, 'is_lost' => $place === null, ...$place ?? []]);
             $annotation->timestamps = false;
             $annotation->save();
         }
+    }
+
+    /**
+     * The place on a page that Brenvic itself moved or turned, exactly as it was on it.
+     *
+     * @return array<string, mixed>|null
+     */
+    private static function along(Carrying $carrying, Annotation $annotation): ?array
+    {
+        $map = $annotation->is_lost ? null : $carrying->map($annotation->version);
+        if ($map === null) {
+            return null;
+        }
+        [$number, $turn] = $map->to($annotation->page)[0] ?? [0, 0];
+        $now = $carrying->page($number);
+        if ($now === null) {
+            return ['is_lost' => true];
+        }
+        $then = $carrying->pageOf($annotation->version, $annotation->page);
+        $words = $annotation->start === null ? null : $carrying->within($annotation->quote(), $annotation->start, (int) $annotation->length, $then, $now);
+        $turned = $then === null ? null : new Turned($turn, $then, $now);
+
+        return [
+            'page' => $number, 'start' => $words[0] ?? null, 'length' => $words[1] ?? null,
+            'boxes' => $turned?->boxes($annotation->boxes) ?? $annotation->boxes, 'strokes' => $turned?->strokes($annotation->strokes) ?? $annotation->strokes,
+        ];
+    }
+
+    /**
+     * The place where the words are that an annotation stands on or by.
+     *
+     * @return array<string, mixed>|null
+     */
+    private static function byWords(Carrying $carrying, Annotation $annotation): ?array
+    {
+        $found = $carrying->find($annotation->quote(), $annotation->page);
+        if ($found === null) {
+            return null;
+        }
+        [$number, $start, $length] = $found;
+        $boxes = self::boxesOf($carrying->page($number) ?? new TextPage(0, 0, ''), $start, $length);
+        $then = $annotation->start === null ? null : $carrying->pageOf($annotation->version, $annotation->page);
+        $before = $then === null ? [] : self::boxesOf($then, (int) $annotation->start, (int) $annotation->length);
+        // A highlight of words is as large as they are; an area, a note or a pen stroke keeps its distance from them.
+        $isOnWords = $annotation->kind === AnnotationKind::Highlight && ($before === [] || self::near($annotation->boxes, $before));
+
+        return ['page' => $number, 'start' => $start, 'length' => $length, ...$isOnWords ? ['boxes' => $boxes] : self::moved($annotation, $before, $boxes)];
     }
 
     /** @param  array<string, mixed>  $given */
@@ -286,13 +335,12 @@ final readonly class Annotations
     }
 
     /**
-     * @param  list<array{float, float, float, float}>  $anchor  where the words are now
+     * @param  list<array{float, float, float, float}>  $then  where the words were
+     * @param  list<array{float, float, float, float}>  $anchor  where they are now
      * @return array<string, mixed> boxes and strokes moved with the words, or as they were when nothing is known of where those were
      */
-    private static function moved(Annotation $annotation, array $anchor): array
+    private static function moved(Annotation $annotation, array $then, array $anchor): array
     {
-        $before = DB::table('version_pages')->where('document_id', $annotation->document_id)->where('number', $annotation->page)->orderByDesc('version')->first();
-        $then = $before === null || $annotation->start === null ? [] : self::boxesOf(PageStore::page((new Page)->newFromBuilder((array) $before)), $annotation->start, (int) $annotation->length);
         if ($anchor === [] || $then === []) {
             return ['boxes' => $annotation->boxes, 'strokes' => $annotation->strokes];
         }

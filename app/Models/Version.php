@@ -25,6 +25,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property string $note
  * @property int|null $made_by
  * @property \Illuminate\Support\Carbon $made_at
+ * @property list<array{int, int}|null>|null $pages_from the page of the version before that each page was, and its turn; null when not known
  * @property-read User|null $maker
  */
 final class Version extends Model
@@ -33,7 +34,7 @@ final class Version extends Model
 
     protected $guarded = [];
 
-    protected $casts = ['how' => MadeHow::class, 'made_at' => 'datetime'];
+    protected $casts = ['how' => MadeHow::class, 'made_at' => 'datetime', 'pages_from' => 'array'];
 
     /** @return BelongsTo<User, $this> */
     public function maker(): BelongsTo

@@ -12,6 +12,8 @@ use App\History\History;
 use App\Index\Indexer;
 use App\Jobs\MakeRedacted;
 use App\Jobs\Urgency;
+use App\Marks\Carrying;
+use App\Marks\Turned;
 use App\Models\Document;
 use App\Models\Page;
 use App\Models\Redaction;
@@ -39,6 +41,9 @@ final class Redactions
     private array $bound = [];
 
     /** Places that are listed at most for one search. */
+    /** The columns that say where a redaction is. */
+    private const PLACE = ['page', 'start', 'length', 'areas', 'is_lost'];
+
     private const MOST = 2_000;
 
     private const AROUND = 60;
@@ -265,16 +270,50 @@ final class Redactions
         if ($old->isEmpty()) {
             return;
         }
-        $texts = DB::table('pages')->where('document_id', $document->id)->orderBy('number')->pluck('text', 'number')->all();
+        $carrying = new Carrying($document, 'redaction');
         foreach ($old as $redaction) {
-            $place = $redaction->start === null ? null : $redaction->quote()->findAmong($texts, $redaction->page);
-            $redaction->fill(['version' => $document->version, 'is_lost' => $place === null, 'checked_by' => null, 'checked_at' => null]);
-            if ($place !== null) {
-                [$redaction->page, $redaction->start, $redaction->length] = $place;
+            $carrying->keep($redaction, self::PLACE);
+            $before = $carrying->before($redaction);
+            $places = $before !== null ? [$before] : self::along($carrying, $redaction);
+            if ($places === null) {
+                $found = $redaction->start === null ? null : $carrying->find($redaction->quote(), $redaction->page);
+                $places = $found === null ? [] : [array_combine(['page', 'start', 'length'], $found)];
             }
-            $redaction->save();
+            $unchecked = ['version' => $document->version, 'checked_by' => null, 'checked_at' => null];
+            // A page that was put in twice has it removed twice.
+            foreach (array_slice($places, 1) as $place) {
+                $redaction->replicate()->fill([...$unchecked, 'is_lost' => false, ...$place])->save();
+            }
+            $redaction->fill([...$unchecked, 'is_lost' => $places === [], ...$places[0] ?? []])->save();
         }
         $this->follow($document);
+    }
+
+    /**
+     * The places on pages that Brenvic itself moved or turned.
+     *
+     * @return list<array<string, mixed>>|null none when the page is gone or its words are not where they were; null when nothing is known of the pages
+     */
+    private static function along(Carrying $carrying, Redaction $redaction): ?array
+    {
+        $map = $redaction->is_lost ? null : $carrying->map($redaction->version);
+        if ($map === null) {
+            return null;
+        }
+        $then = $carrying->pageOf($redaction->version, $redaction->page);
+        $places = [];
+        foreach ($map->to($redaction->page) as [$number, $turn]) {
+            $now = $carrying->page($number);
+            $words = $now === null || $redaction->start === null ? null : $carrying->within($redaction->quote(), $redaction->start, (int) $redaction->length, $then, $now);
+            if ($now === null || $then === null || ($redaction->start !== null && $words === null)) {
+                // One of its places is not known: somebody has to look.
+                return [];
+            }
+            $areas = $redaction->areas === null ? null : (new Turned($turn, $then, $now))->boxes($redaction->areas);
+            $places[] = ['page' => $number, 'start' => $words[0] ?? null, 'length' => $words[1] ?? null, 'areas' => $areas];
+        }
+
+        return $places;
     }
 
     /** The redacted copy of the present version; null while it is being made. */

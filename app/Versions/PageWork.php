@@ -15,6 +15,7 @@ use App\Redaction\Redactions;
 use App\Support\Refused;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Pages\PagePlan;
+use Brenvic\Core\Versions\PageMap;
 use Illuminate\Http\UploadedFile;
 use InvalidArgumentException;
 
@@ -43,9 +44,9 @@ final readonly class PageWork
     {
         $this->fresh($document, $version);
         ExternalProgram::inFolder(function (string $folder) use ($document, $by, $pages, $uploads, $note): void {
-            $file = $this->made($document, $by, $pages, $uploads, $folder);
+            [$file, $from] = $this->made($document, $by, $pages, $uploads, $folder);
             [$sha256, $bytes] = $this->files->take($file);
-            $this->versions->add($document, $by, $sha256, $bytes, pathinfo($document->file_name, PATHINFO_FILENAME).'.pdf', MadeHow::PageWork, $note);
+            $this->versions->add($document, $by, $sha256, $bytes, pathinfo($document->file_name, PATHINFO_FILENAME).'.pdf', MadeHow::PageWork, $note, pages: $from);
         });
     }
 
@@ -60,7 +61,7 @@ final readonly class PageWork
 
         return ExternalProgram::inFolder(function (string $folder) use ($document, $by, $numbers): Document {
             $pages = array_map(static fn (int $n): array => ['source' => '', 'page' => $n, 'turn' => 0], $numbers);
-            $file = $this->made($document, $by, $pages, [], $folder, true);
+            [$file] = $this->made($document, $by, $pages, [], $folder, true);
 
             return $this->arrivals->receive($file, pathinfo($document->file_name, PATHINFO_FILENAME).', pages '.implode(', ', array_slice($numbers, 0, 6)).(count($numbers) > 6 ? ' and more' : '').'.pdf', $document->library()->firstOrFail(), $by);
         });
@@ -69,8 +70,9 @@ final readonly class PageWork
     /**
      * @param  list<array{source: string, page: int, turn: int}>  $pages
      * @param  list<UploadedFile>  $uploads
+     * @return array{string, PageMap} the file, and how its pages come from the document's
      */
-    private function made(Document $document, User $by, array $pages, array $uploads, string $folder, bool $mayBeSame = false): string
+    private function made(Document $document, User $by, array $pages, array $uploads, string $folder, bool $mayBeSame = false): array
     {
         $sources = $counts = [];
         foreach (array_unique(array_column($pages, 'source')) as $i => $source) {
@@ -101,7 +103,7 @@ final readonly class PageWork
             throw new Refused('The pages could not be put together. Nothing was changed.');
         }
 
-        return "{$folder}/made.pdf";
+        return ["{$folder}/made.pdf", new PageMap($plan->from(''))];
     }
 
     /** @param  list<UploadedFile>  $uploads */

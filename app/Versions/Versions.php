@@ -22,6 +22,7 @@ use App\Retrieve\PullLists;
 use App\Support\Refused;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Capture\TextPage;
+use Brenvic\Core\Versions\PageMap;
 use Illuminate\Support\Facades\DB;
 
 /**
@@ -154,12 +155,13 @@ final readonly class Versions
      * Puts a version on top of the others.
      *
      * @param  array<string, mixed>  $through  whose hands outside it went through, for the history
+     * @param  PageMap|null  $pages  how its pages come from those of the version before, where that is known
      *
      * @throws Refused when the document may not get one now
      */
-    public function add(Document $document, User $by, string $sha256, int $bytes, string $name, MadeHow $how, string $note, array $through = []): void
+    public function add(Document $document, User $by, string $sha256, int $bytes, string $name, MadeHow $how, string $note, array $through = [], ?PageMap $pages = null): void
     {
-        DB::transaction(function () use ($document, $by, $sha256, $bytes, $name, $how, $note, $through): void {
+        DB::transaction(function () use ($document, $by, $sha256, $bytes, $name, $how, $note, $through, $pages): void {
             $this->guard($document->refresh(), $by);
             if ($sha256 === $document->sha256) {
                 throw new Refused('This is the same file as the present version, byte for byte. No version was made of it.');
@@ -169,7 +171,7 @@ final readonly class Versions
                 'sha256' => $sha256, 'bytes' => $bytes, 'file_name' => $name, 'file_kind' => FileKind::detect($this->files->head($sha256), $name)->value,
                 'page_count' => 0, 'text_state' => Document::TEXT_PENDING, 'text_reason' => '',
             ]);
-            $this->seal($document, $by, $how, $note, $through);
+            $this->seal($document, $by, $how, $note, $through, $pages);
             ReadText::soon($document);
         });
     }
@@ -186,7 +188,7 @@ final readonly class Versions
             $this->setAside($document);
             DB::insert('INSERT INTO pages (document_id, number, width, height, text, boxes) SELECT document_id, number, width, height, text, boxes FROM version_pages WHERE document_id = ? AND version = ?', [$document->id, $number]);
             $document->fill($old->only(self::FILE));
-            $this->seal($document, $by, MadeHow::MadeCurrent, $note === '' ? "Version {$number} again" : $note);
+            $this->seal($document, $by, MadeHow::MadeCurrent, $note === '' ? "Version {$number} again" : $note, [], self::back($document, $number, (int) $old->page_count));
             if ($document->text_state !== Document::TEXT_PENDING) {
                 $this->redactions->carry($document);
                 $this->annotations->carry($document);
@@ -194,6 +196,20 @@ final readonly class Versions
                 ReadText::dispatch($document->id)->afterCommit();
             }
         });
+    }
+
+    /** How the pages of an earlier version come from those of the present one, when Brenvic itself made all in between. */
+    private static function back(Document $document, int $number, int $pages): ?PageMap
+    {
+        $there = null;
+        foreach (Version::query()->where('document_id', $document->id)->whereBetween('number', [$number + 1, $document->version])->orderBy('number')->get() as $version) {
+            if ($version->pages_from === null) {
+                return null;
+            }
+            $there = $there?->then(new PageMap($version->pages_from)) ?? new PageMap($version->pages_from);
+        }
+
+        return $there?->back($pages);
     }
 
     /** A template is taken as a pattern for new documents and gets no version of its own. */
@@ -252,12 +268,12 @@ final readonly class Versions
     }
 
     /** @param  array<string, mixed>  $through */
-    private function seal(Document $document, User $by, MadeHow $how, string $note, array $through = []): void
+    private function seal(Document $document, User $by, MadeHow $how, string $note, array $through = [], ?PageMap $pages = null): void
     {
         // Where the file’s name was the title, the new one’s is.
         $isTitledByName = $document->title === Arrivals::titleOf((string) $document->getOriginal('file_name'));
         $document->fill(['version' => $document->version + 1, 'lock_version' => $document->lock_version + 1, ...$isTitledByName ? ['title' => Arrivals::titleOf($document->file_name)] : []])->save();
-        Version::query()->create(['document_id' => $document->id, 'number' => $document->version, 'how' => $how, 'note' => $note, 'made_by' => $by->id, 'made_at' => now(), ...$document->only(self::FILE)]);
+        Version::query()->create(['document_id' => $document->id, 'number' => $document->version, 'how' => $how, 'note' => $note, 'made_by' => $by->id, 'made_at' => now(), 'pages_from' => $pages?->from, ...$document->only(self::FILE)]);
         $this->indexer->update([$document->id]);
         History::record(Act::NewVersion, $by, $document, ['version' => $document->version, 'how' => $how->value, 'note' => $note, 'sha256' => $document->sha256, ...$through]);
     }

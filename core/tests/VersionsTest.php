@@ -5,6 +5,7 @@ declare(strict_types=1);
 use Brenvic\Core\Pages\PagePlan;
 use Brenvic\Core\Versions\DiffKind;
 use Brenvic\Core\Versions\DiffPiece;
+use Brenvic\Core\Versions\PageMap;
 use Brenvic\Core\Versions\Quote;
 use Brenvic\Core\Versions\TextDiff;
 
@@ -92,3 +93,38 @@ it('refuses page work that cannot be done', function (array $pages, string $says
     [[['source' => 'x', 'page' => 1, 'turn' => 0]], 'not there'],
     [[['source' => '', 'page' => 1, 'turn' => 45]], 'by quarters'],
 ]);
+
+it('follows pages through several versions, and back', function () {
+    mt_srand(14);
+    for ($i = 0; $i < 500; $i++) {
+        // A document is the list of its pages, each with how it lies.
+        $document = array_map(static fn (int $n): array => [$n, 0], range(1, mt_rand(1, 6)));
+        $count = count($document);
+        $map = null;
+        foreach (range(1, mt_rand(1, 4)) as $_) {
+            $from = array_map(static fn (): ?array => mt_rand(0, 4) === 0 ? null : [mt_rand(1, count($document)), [0, 90, 180, 270][mt_rand(0, 3)]], range(1, mt_rand(1, 6)));
+            $document = array_map(static fn (?array $f): ?array => $f === null || $document[$f[0] - 1] === null ? null : [$document[$f[0] - 1][0], ($document[$f[0] - 1][1] + $f[1]) % 360], $from);
+            $map = $map?->then(new PageMap($from)) ?? new PageMap($from);
+        }
+        expect($map->from)->toBe($document);
+        foreach (range(1, $count) as $page) {
+            $there = array_keys(array_filter($document, static fn (?array $p): bool => $p !== null && $p[0] === $page));
+            expect(array_column($map->to($page), 0))->toBe(array_map(static fn (int $k): int => $k + 1, $there));
+            $back = $map->back($count)->from[$page - 1];
+            expect($back === null)->toBe($there === []);
+            if ($back !== null) {
+                expect(($document[$back[0] - 1][1] + $back[1]) % 360)->toBe(0);
+            }
+        }
+    }
+});
+
+it('is unsure of a common word whose surroundings are others', function () {
+    $pages = [1 => 'The boat passed the lock at noon and the keeper noted the hour.', 2 => 'The gate leaks; the sill was not seen.'];
+    $the = Quote::in($pages[2], 16, 3);
+    expect($the->findAmong($pages, 1))->toBe([2, 16, 3])
+        ->and($the->findAmong([1 => $pages[1], 2 => 'Nothing of it is the same here.'], 2))->toBeNull()
+        ->and((new Quote('seen', 'was not', ''))->findAmong([1 => 'was not seen', 2 => 'was not seen'], 2))->toBe([2, 8, 4])
+        ->and((new Quote('seen', 'was not', ''))->findAmong([1 => 'was not seen', 2 => 'was not seen, was not seen'], 2))->toBeNull()
+        ->and((new Quote('The Oxbeck culvert was closed in March', 'Before.', 'After.'))->find('X. The Oxbeck culvert was closed in March; Y'))->toBe([3, 38]);
+});

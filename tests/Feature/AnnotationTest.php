@@ -8,6 +8,22 @@ use Brenvic\Core\Pages\AnnotationKind;
 use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Facades\File;
 
+/** A PDF of pages that share most of their words, so that only the page tells them apart. */
+function alikePdf(int $pages): string
+{
+    $pdf = new TCPDF('P', 'pt', 'A4');
+    $pdf->setPrintHeader(false);
+    $pdf->setPrintFooter(false);
+    $pdf->setFont('helvetica', '', 12);
+    for ($page = 1; $page <= $pages; $page++) {
+        $pdf->AddPage();
+        $pdf->Text(60, 60 + 30 * $page, 'The gate leaks at the sill.');
+        $pdf->Text(60, 320, 'The gate leaks at the sill.');
+    }
+
+    return $pdf->Output('', 'S');
+}
+
 /** A PDF whose second page is turned, with lines of text. */
 function linedPdf(array $lines, string $extra = ''): string
 {
@@ -180,3 +196,76 @@ it('puts marks where they are seen, whatever boxes and turns a page has, its own
     'turned' => "  /MediaBox [ 0 0 595 842 ]\n  /CropBox [ 15 40 500 830 ]\n  /Rotate 90",
     'upside down' => "  /MediaBox [ 0 0 595 842 ]\n  /Rotate 180",
 ]);
+
+it('moves marks with the pages that page work moves, turns, doubles and takes out, and back', function () {
+    $ref = ($this->brought)(alikePdf(4));
+    $boxes = fn (int $page): array => array_column($this->as('clerk')->getJson("/api/documents/{$ref}/pages/{$page}?words=sill")->json('boxes'), 0);
+    $this->as('clerk');
+    $made = [];
+    foreach ([1, 2, 3] as $page) {
+        $sill = $boxes($page)[0];
+        foreach ([
+            ['kind' => 'highlight', 'words' => true, 'boxes' => [$sill]],
+            ['kind' => 'highlight', 'boxes' => [[$sill[0] - 20, $sill[1] - 20, $sill[2] + 20, $sill[3] + 60]]],
+            ['kind' => 'note', 'boxes' => [[$sill[0], $sill[1], $sill[0] + 120, $sill[1] + 60]], 'text' => "of {$page}", 'private' => true],
+            ['kind' => 'stamp', 'boxes' => [[$sill[0], $sill[1], $sill[0] + 90, $sill[1] + 20]], 'text' => "Seen {$page}"],
+            ['kind' => 'pen', 'strokes' => [[[$sill[0], $sill[1]], [$sill[2], $sill[3]]]]],
+        ] as $mark) {
+            $made[] = $this->postJson("/api/documents/{$ref}/annotations", ['page' => $page, ...$mark])->assertCreated()->json('id');
+        }
+    }
+    $all = fn (): array => collect($this->as('clerk')->getJson("/api/documents/{$ref}/annotations")->json('annotations'))->keyBy('id')->all();
+    $places = fn (): array => array_map(static fn (array $a): array => array_intersect_key($a, array_flip(['page', 'boxes', 'strokes', 'start', 'length', 'lost'])), $all());
+    $first = $places();
+    $arrange = fn (array $pages, int $version) => $this->as('clerk')->post("/api/documents/{$ref}/pages", ['version' => $version, 'note' => 'x', 'pages' => json_encode(array_map(static fn (array $p): array => ['source' => '', 'page' => $p[0], 'turn' => $p[1]], $pages))], ['Accept' => 'application/json'])->assertOk();
+
+    // The third page first and turned, the second out, the first last and upside down, the fourth twice.
+    $arrange([[3, 90], [4, 0], [4, 0], [1, 180]], 1);
+    $now = $all();
+    foreach (array_chunk($made, 5) as $i => $ids) {
+        [$page, $new] = [[1, 4], [2, 0], [3, 1]][$i];
+        if ($new === 0) {
+            expect(array_column(array_intersect_key($now, array_flip($ids)), 'lost'))->toBe([true, true, true, true, true]);
+
+            continue;
+        }
+        [$words, $area, $note, $stamp, $pen] = array_map(static fn (int $id): array => $now[$id], $ids);
+        // Where poppler finds the word on the page that was made.
+        $sill = $boxes($new)[0];
+        foreach ([0, 1, 2, 3] as $edge) {
+            expect(abs($words['boxes'][0][$edge] - $sill[$edge]))->toBeLessThan(1.5);
+        }
+        expect(array_unique(array_column([$words, $area, $note, $stamp, $pen], 'page')))->toBe([$new])->and(array_unique(array_column([$words, $area, $note, $stamp, $pen], 'lost')))->toBe([false])
+            ->and($area['boxes'])->toHaveCount(1)->and($area['boxes'][0][2] - $area['boxes'][0][0])->toBeGreaterThan(40)->and($note['text'])->toBe("of {$page}")
+            ->and(array_map(static fn (array $box): array => [round($box[2] - $box[0]), round($box[3] - $box[1])], [$note['boxes'][0], $stamp['boxes'][0]]))->toBe($new === 4 ? [[120.0, 60.0], [90.0, 20.0]] : [[60.0, 120.0], [20.0, 90.0]])
+            ->and(abs($pen['strokes'][0][0][0] - ($new === 4 ? $sill[2] : $sill[2])))->toBeLessThan(1.5);
+    }
+
+    // Turned back and in order again: exactly where they were; the page that is gone is gone.
+    $arrange([[4, 180], [2, 0], [1, 270]], 2);
+    foreach (array_chunk($made, 5) as $i => $ids) {
+        foreach ($i === 1 ? [] : $ids as $id) {
+            $a = $places()[$id];
+            expect($a['page'])->toBe($i === 0 ? 1 : 3)->and($a['lost'])->toBeFalse();
+            foreach ([...$a['boxes'][0] ?? [], ...$a['strokes'][0][0] ?? []] as $k => $n) {
+                expect(abs($n - [...$first[$id]['boxes'][0] ?? [], ...$first[$id]['strokes'][0][0] ?? []][$k]))->toBeLessThan(0.01);
+            }
+        }
+    }
+    // The first version again: all of them, to the last digit.
+    $this->postJson("/api/documents/{$ref}/versions/1/make-current")->assertOk();
+    expect($places())->toEqual($first);
+});
+
+it('lists marks for a person when their place is not sure in a file that came from elsewhere', function () {
+    $ref = ($this->brought)(linedPdf(['The gate leaks at the sill.', 'Nothing else was seen.']));
+    $this->as('clerk')->postJson("/api/documents/{$ref}/annotations", ['page' => 1, 'kind' => 'highlight', 'words' => true, 'boxes' => [($this->box)($ref, 'leaks')]])->assertCreated();
+    $pen = $this->postJson("/api/documents/{$ref}/annotations", ['page' => 1, 'kind' => 'pen', 'strokes' => [[[60, 60], [90, 80]]]])->assertCreated()->json();
+    $this->postJson("/api/documents/{$ref}/check-out")->assertOk();
+    $this->post("/api/documents/{$ref}/check-in", ['file' => UploadedFile::fake()->createWithContent('report.pdf', linedPdf(['It leaks.', 'The Oxbeck culvert leaks too.']))], ['Accept' => 'application/json'])->assertOk();
+    $now = $this->getJson("/api/documents/{$ref}/annotations")->json('annotations');
+    expect(array_column($now, 'lost'))->toBe([true, true]);
+    // Who made it puts it where it belongs.
+    $this->putJson("/api/documents/{$ref}/annotations/{$pen['id']}", ['page' => 2, 'strokes' => $pen['strokes'], 'lock_version' => $now[1]['lock_version']])->assertOk()->assertJsonPath('page', 2)->assertJsonPath('lost', false);
+    $this->putJson("/api/documents/{$ref}/annotations/{$now[0]['id']}", ['page' => 9, 'boxes' => $now[0]['boxes'], 'lock_version' => $now[0]['lock_version']])->assertUnprocessable();
+});

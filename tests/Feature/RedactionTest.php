@@ -208,3 +208,22 @@ it('says why no copy can be made', function () {
     expect($answer->json('copy.state'))->toBe('failed')->and($answer->json('copy.says'))->toContain('was damaged since it was stored');
     $this->as('reader')->getJson("/api/documents/{$ref}/file")->assertUnprocessable();
 });
+
+it('removes words wherever page work puts their page, twice where it stands twice', function () {
+    $pdf = new TCPDF('P', 'pt', 'A4');
+    $pdf->setPrintHeader(false);
+    $pdf->setPrintFooter(false);
+    $pdf->setFont('helvetica', '', 12);
+    foreach (['Nothing', 'By Osric Vane at the sill.', 'By Osric Vane at the weir.'] as $line) {
+        $pdf->AddPage();
+        $pdf->Text(60, 60, $line);
+    }
+    $ref = $this->filed($pdf->Output('', 'S'), 'report.pdf', 'stoppage_notice', ['waterway' => ['tarn-sea'], 'document_date' => ['2024']]);
+    $this->as('librarian')->postJson("/api/documents/{$ref}/redactions", ['version' => 1, 'reason' => 'personal', 'marks' => [['page' => 2, 'start' => 3, 'length' => 10]]])->assertOk();
+    $this->postJson("/api/documents/{$ref}/redactions", ['version' => 1, 'reason' => 'personal', 'marks' => [['page' => 3, 'areas' => [[50, 50, 300, 90]]]]])->assertOk();
+    $this->as('clerk')->post("/api/documents/{$ref}/pages", ['version' => 1, 'note' => 'x', 'pages' => json_encode([['source' => '', 'page' => 3, 'turn' => 180], ['source' => '', 'page' => 2, 'turn' => 0], ['source' => '', 'page' => 2, 'turn' => 90]])], ['Accept' => 'application/json'])->assertOk();
+    $marks = collect($this->as('librarian')->getJson("/api/documents/{$ref}/redactions")->json('redactions'));
+    expect($marks->where('lost', true)->count())->toBe(0)->and($marks->pluck('page')->sort()->values()->all())->toBe([1, 2, 3]);
+    $file = $this->get("/api/documents/{$ref}/file?form=redacted")->assertOk()->baseResponse->getFile()->getPathname();
+    expect((string) shell_exec('pdftotext '.escapeshellarg($file).' -'))->not->toContain('Osric');
+});

@@ -85,7 +85,7 @@ test('what is in use cannot be removed, and what is not comes back', async ({ pa
   await expect(page).toHaveURL(/\/design\/views$/);
   const effect = page.getByRole('complementary', { name: 'Effect of the draft' });
   await expect(effect.getByText('were in the view')).toBeVisible();
-  await page.getByRole('button', { name: 'Take back', exact: true }).click();
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(page.getByRole('link', { name: /^Files without text/ })).toBeVisible();
   await expect(effect.getByText('The draft is empty.', { exact: false })).toBeVisible();
 });

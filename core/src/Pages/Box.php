@@ -54,4 +54,26 @@ final readonly class Box
     {
         return new self($this->left * $x, $this->top * $y, $this->right * $x, $this->bottom * $y);
     }
+
+    /**
+     * Where it is when its page is turned.
+     *
+     * @param  int  $turn  degrees clockwise, a multiple of 90
+     * @param  float  $width  of the page before, as is `$height`
+     */
+    public function turned(int $turn, float $width, float $height): self
+    {
+        return self::of([...self::turnedPoint($this->left, $this->top, $turn, $width, $height), ...self::turnedPoint($this->right, $this->bottom, $turn, $width, $height)]);
+    }
+
+    /** @return array{float, float} */
+    public static function turnedPoint(float $x, float $y, int $turn, float $width, float $height): array
+    {
+        return match ((($turn % 360) + 360) % 360) {
+            90 => [$height - $y, $x],
+            180 => [$width - $x, $height - $y],
+            270 => [$y, $width - $x],
+            default => [$x, $y],
+        };
+    }
 }

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import type { Annotation } from '@/api/types';
   import { app } from '@/state/app.svelte';
   import IconArea from '@lucide/svelte/icons/square-dashed';
   import IconHighlight from '@lucide/svelte/icons/highlighter';
@@ -23,6 +24,11 @@
   });
   function choose(tool: Tool) {
     marking.tool = marking.tool === tool ? '' : tool;
+  }
+  /** What lost its place stands on a page again, where it was on its own. */
+  async function putOn(a: Annotation, page: number) {
+    await marking.change(a, { page, ...(a.strokes.length > 0 ? { strokes: a.strokes } : { boxes: a.boxes }) });
+    marking.reading.goToPage(page);
   }
   function keydown(event: KeyboardEvent) {
     if ((event.target as HTMLElement).closest('input, textarea, select') || event.altKey) return;
@@ -54,8 +60,9 @@
   <button class="icon-btn" disabled={!marking.mayUndo} aria-label="Undo" title="Undo (Ctrl+Z)" onclick={() => marking.undo()}><IconUndo size={15} strokeWidth={1.7} /></button>
   <button class="icon-btn" disabled={!marking.mayRedo} aria-label="Redo" title="Do it again (Ctrl+Shift+Z)" onclick={() => marking.redo()}><IconRedo size={15} strokeWidth={1.7} /></button>
   {#if lost.length > 0}
-    <details class="small basis-full py-1"><summary class="text-rust">{lost.length === 1 ? 'One annotation has' : `${lost.length} annotations have`} no place in this version: the words are gone</summary>
-      <ul>{#each lost as a (a.id)}<li class="flex gap-3 border-t border-hair py-0.5"><span class="min-w-0 flex-1 truncate">{a.text || 'Highlight'}{#if a.exact}&ensp;<span class="quiet">on “{a.exact}”</span>{/if} <span class="quiet">{a.by}</span></span>{#if a.own}<button class="link" onclick={() => marking.remove(a)}>take it back</button>{/if}</li>{/each}</ul>
+    <details class="small basis-full py-1"><summary class="text-rust">{lost.length === 1 ? 'One annotation has' : `${lost.length} annotations have`} no sure place in this version</summary>
+      <p class="quiet">Their words or their page are gone, or stand in several places alike.</p>
+      <ul>{#each lost as a (a.id)}<li class="flex gap-3 border-t border-hair py-0.5"><span class="min-w-0 flex-1 truncate">{a.text || { highlight: 'Highlight', note: 'Note', stamp: 'Stamp', pen: 'Pen stroke' }[a.kind]}{#if a.exact}&ensp;<span class="quiet">{a.kind === 'highlight' ? 'on' : 'by'} “{a.exact}”</span>{/if} <span class="quiet">{a.by}, was on page {a.page}</span></span>{#if a.own}{#if pictures}<form class="flex items-center gap-2" onsubmit={(e) => { e.preventDefault(); putOn(a, Number(new FormData(e.currentTarget).get('page'))); }}><label>on page <input class="input num" style="width:56px;min-height:24px" type="number" name="page" min="1" max={marking.reading.record?.page_count} value={Math.min(a.page, marking.reading.record?.page_count ?? a.page)} /></label><button class="link">put there</button></form>{/if}<button class="link" onclick={() => marking.remove(a)}>remove</button>{/if}</li>{/each}</ul>
     </details>
   {/if}
   {#if !pictures && listed.length > 0}

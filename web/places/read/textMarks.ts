@@ -86,24 +86,43 @@ export function placeOf(box: HTMLElement, start: number): [number, number] | nul
   return first ? [first.left - around.left, first.top - around.top] : null;
 }
 
-/** The word nearest to a place in the box, in bytes of its text; null when the text has none. */
+/** The words of a box, with where each stands in its text and on the screen. */
+function* wordsOf(box: HTMLElement): Generator<{ index: number; rects: DOMRectList }> {
+  const walker = document.createTreeWalker(box, NodeFilter.SHOW_TEXT);
+  const range = document.createRange();
+  let before = 0;
+  for (let node = walker.nextNode(); node; node = walker.nextNode()) {
+    const text = node.textContent ?? '';
+    for (const word of text.matchAll(/\S+/gu)) {
+      range.setStart(node, word.index);
+      range.setEnd(node, word.index + word[0].length);
+      yield { index: before + word.index, rects: range.getClientRects() };
+    }
+    before += text.length;
+  }
+}
+
+/**
+ * The word nearest to a place in the box, in bytes of its text; null when the text has none. Told by where words are seen:
+ * what lies over the text does not come between.
+ */
 export function wordAt(box: HTMLElement, x: number, y: number): { start: number; length: number } | null {
   const around = box.getBoundingClientRect();
-  const style = getComputedStyle(box);
-  const clamp = (value: number, low: number, high: number) => Math.min(Math.max(value, low + 1), high - 1);
-  const caret = document.caretRangeFromPoint?.(
-    clamp(around.left + x, around.left + parseFloat(style.paddingLeft), around.right - parseFloat(style.paddingRight)),
-    clamp(around.top + y, around.top + parseFloat(style.paddingTop), around.bottom - parseFloat(style.paddingBottom)),
-  );
-  const text = box.textContent ?? '';
-  const index = caret && box.contains(caret.startContainer) ? lengthBefore(box, caret) : 0;
-  let nearest: { start: number; length: number } | null = null;
+  const [left, top] = [around.left + x, around.top + y];
+  let nearest = -1;
   let least = Infinity;
-  for (const word of text.matchAll(/\S+/gu)) {
-    const far = Math.max(word.index - index, index - word.index - word[0].length, 0);
-    if (far >= least) break;
-    least = far;
-    nearest = { start: word.index, length: word[0].length };
+  for (const { index, rects } of wordsOf(box)) {
+    for (const rect of rects) {
+      const far = Math.hypot(Math.max(rect.left - left, left - rect.right, 0), Math.max(rect.top - top, top - rect.bottom, 0));
+      if (far < least) [nearest, least] = [index, far];
+    }
+    if (least === 0) break;
   }
-  return nearest && { start: bytesBefore(text, nearest.start), length: encoder.encode(text.slice(nearest.start, nearest.start + nearest.length)).length };
+  if (nearest < 0) return null;
+  // A hit in the middle of a word cuts it in two for the screen; the word is whole.
+  const text = box.textContent ?? '';
+  const from = text.slice(0, nearest).search(/\S+$/u);
+  const word = /^\S+/u.exec(text.slice(from < 0 ? nearest : from))![0];
+  const start = from < 0 ? nearest : from;
+  return { start: bytesBefore(text, start), length: encoder.encode(word).length };
 }
