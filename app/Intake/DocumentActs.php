@@ -18,6 +18,7 @@ use App\Models\User;
 use App\Redaction\Redactions;
 use App\Retrieve\PullLists;
 use App\Support\Refused;
+use App\Tables\ReferenceTables;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Fields\FieldDefinition;
@@ -39,6 +40,7 @@ final readonly class DocumentActs
         private Rights $rights,
         private References $references,
         private Redactions $redactions,
+        private ReferenceTables $tables,
     ) {
     }
 
@@ -47,7 +49,7 @@ final readonly class DocumentActs
      *
      * @param  list<int>  $ids  those the person may see
      * @param  array<string, string>  $mapping  field code => the code that takes its place; empty to leave it behind
-     * @return array{go: array<int, array{type: DocumentType|null, values: array<string, list<string>>, lost: list<string>}>, refused: array<string, list<int>>}
+     * @return array{go: array<int, array{type: DocumentType|null, values: array<string, list<string>>, lost: list<string>, title: string}>, refused: array<string, list<int>>}
      */
     public function planTransfer(User $user, array $ids, Library $to, ?DocumentType $type, array $mapping, bool $copies): array
     {
@@ -77,7 +79,7 @@ final readonly class DocumentActs
             if ($why !== null) {
                 $refused[$why][] = $document->id;
             } else {
-                $go[$document->id] = ['type' => $own, 'values' => $values, 'lost' => $lost];
+                $go[$document->id] = ['type' => $own, 'values' => $values, 'lost' => $lost, 'title' => $this->filing->titleOf($document, $own, $values)];
             }
         }
 
@@ -87,7 +89,7 @@ final readonly class DocumentActs
     /**
      * Does what was planned.
      *
-     * @param  array<int, array{type: DocumentType|null, values: array<string, list<string>>, lost: list<string>}>  $go
+     * @param  array<int, array{type: DocumentType|null, values: array<string, list<string>>, lost: list<string>, title: string}>  $go
      * @return int the act
      */
     public function transfer(User $user, array $go, Library $to, bool $copies): int
@@ -157,7 +159,8 @@ final readonly class DocumentActs
             if ($wrong !== []) {
                 $faults[$document->id] = [...$faults[$document->id] ?? [], ...$wrong];
             } elseif (! isset($faults[$document->id])) {
-                $after = array_filter($read['values'], static fn (array $v): bool => $v !== []);
+                $after = $this->tables->followed($before, $read['values'], array_column($sheet->fields, null, 'code'), array_keys($sheets[$document->id]));
+                $after = array_filter($after, static fn (array $v): bool => $v !== []);
                 if ($after == $before) {
                     $same++;
                 } else {

@@ -129,8 +129,19 @@ final readonly class Filing
             }
         }
         DB::table('document_values')->insert($rows);
-        $title = $this->catalog->titlePattern($type)->title($this->catalog->fields(), $values);
-        $document->fill(['document_type_id' => $type?->id, 'title' => $title ?? $more['title'] ?? $this->named($document, $type), ...array_diff_key($more, ['title' => true])])->save();
+        $title = $this->titleOf($document, $type, $values, $more['title'] ?? null);
+        $document->fill(['document_type_id' => $type?->id, 'title' => $title, ...array_diff_key($more, ['title' => true])])->save();
+    }
+
+    /**
+     * The title that a document has with a type and values.
+     *
+     * @param  array<string, list<string>>  $values  normal forms
+     * @param  string|null  $otherwise  the title where the values make none
+     */
+    public function titleOf(Document $document, ?DocumentType $type, array $values, ?string $otherwise = null): string
+    {
+        return $this->catalog->titlePattern($type)->title($this->catalog->fields(), $values) ?? $otherwise ?? $this->named($document, $type);
     }
 
     /**

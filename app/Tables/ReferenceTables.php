@@ -53,6 +53,92 @@ final readonly class ReferenceTables
     }
 
     /**
+     * What follows a key that was changed: fields that are empty, or have what the key before gave, have what the new one
+     * gives; what somebody typed otherwise is asked about.
+     *
+     * @param  array<string, string>  $now  first values as they are or were typed, by field code
+     * @param  array<string, FieldDefinition>  $fields  those the person may see, by code
+     * @return array{takes: array<string, string>, asks: array<string, string>, table: string|null, trouble: string|null} new values by field code, empty to be emptied
+     */
+    public function follow(string $key, string $was, string $value, array $now, array $fields): array
+    {
+        $before = trim($was) === '' ? [] : $this->lookUp($key, $was, $fields)['fills'];
+        $found = trim($value) === '' ? ['fills' => [], 'table' => null, 'trouble' => null] : $this->lookUp($key, $value, $fields);
+        $takes = $asks = [];
+        // A table that cannot be asked says nothing of what belongs to the key.
+        foreach ($found['trouble'] === null ? array_keys($before + $found['fills']) : [] as $code) {
+            $new = self::normal($fields[$code], $found['fills'][$code] ?? '');
+            $has = self::normal($fields[$code], $now[$code] ?? '');
+            if ($has === $new) {
+                continue;
+            }
+            if ($has === '' || $has === self::normal($fields[$code], $before[$code] ?? '')) {
+                $takes[$code] = $new;
+            } elseif ($new !== '') {
+                $asks[$code] = $new;
+            }
+        }
+
+        return ['takes' => $takes, 'asks' => $asks, 'table' => $found['table'], 'trouble' => $found['trouble']];
+    }
+
+    /**
+     * A sheet whose keys changed, with what follows them; fields that were typed too stay as typed.
+     *
+     * @param  array<string, list<string>>  $before  normal forms
+     * @param  array<string, list<string>>  $after
+     * @param  array<string, FieldDefinition>  $fields  of the sheet, by code
+     * @param  list<string>  $typed
+     * @return array<string, list<string>>
+     */
+    public function followed(array $before, array $after, array $fields, array $typed): array
+    {
+        foreach ($this->catalog->design()->all(DesignKind::Table) as $table) {
+            $key = (string) $table['key'];
+            [$was, $is] = [$before[$key][0] ?? '', $after[$key][0] ?? ''];
+            if ($was === $is || ! isset($fields[$key])) {
+                continue;
+            }
+            $now = array_map(static fn (array $list): string => $list[0] ?? '', $after);
+            $open = array_diff_key($fields, array_flip(array_diff($typed, [$key])));
+            foreach ($this->follow($key, $was, $is, $now, $open)['takes'] as $code => $value) {
+                try {
+                    $after[$code] = array_values(array_filter([$open[$code]->parse($value)], is_string(...)));
+                } catch (InvalidValue) {
+                    // What an outside table has and the field refuses is for a person.
+                }
+            }
+        }
+
+        return $after;
+    }
+
+    /**
+     * The labels of fields that a key fills in.
+     *
+     * @param  array<string, FieldDefinition>  $fields  those the person may see, by code
+     * @return list<string>
+     */
+    public function filledBy(string $key, array $fields): array
+    {
+        $codes = [];
+        foreach ($this->catalog->design()->all(DesignKind::Table) as $table) {
+            $codes = $table['key'] === $key ? [...$codes, ...Design::codes($table, 'fills')] : $codes;
+        }
+
+        return array_values(array_map(static fn (FieldDefinition $f): string => $f->label, array_intersect_key($fields, array_flip($codes))));
+    }
+
+    private static function normal(FieldDefinition $field, string $text): string
+    {
+        try {
+            return $field->parse($text) ?? '';
+        } catch (InvalidValue) {
+            return $text;
+        }
+    }
+
+    /**
      * Whether the source of a table answers.
      *
      * @param  array<string, mixed>  $table

@@ -9,6 +9,7 @@ use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Design\DesignRight;
 use Brenvic\Core\Design\IndexSheet;
 use Brenvic\Core\Design\Restoration;
+use Brenvic\Core\Design\TitlePattern;
 use Brenvic\Core\Design\ValueChange;
 use Brenvic\Core\Fields\InvalidDefinition;
 
@@ -256,3 +257,22 @@ it('undoes what publications did to values, and undoes that again', function () 
         }
     }
 });
+
+it('makes titles that read well when a field is empty', function (string $pattern, array $values, ?string $title) {
+    $fields = smallDesign()->with(DesignKind::Field, 'place', ['label' => 'Place', 'kind' => 'text'])->with(DesignKind::Field, 'year', ['label' => 'Year', 'kind' => 'text'])->with(DesignKind::Field, 'vessel', ['label' => 'Vessel', 'kind' => 'text'])->fields();
+    expect((new TitlePattern($pattern))->title($fields, array_map(static fn (string $v): array => [$v], $values)))->toBe($title);
+})->with([
+    ['Incident at {place}, {year}', ['place' => 'Quay', 'year' => '2025'], 'Incident at Quay, 2025'],
+    ['Incident at {place}, {year}', ['year' => '2025'], 'Incident, 2025'],
+    ['Incident at {place}, {year}', ['place' => 'Quay'], 'Incident at Quay'],
+    ['Incident at {place}, {year}', [], null],
+    ['{place}: survey {year}', ['year' => '2025'], 'survey 2025'],
+    ['{place}: survey {year}', ['place' => 'Quay'], 'Quay: survey'],
+    ['Permit {place}: {vessel}', ['vessel' => 'Tern'], 'Permit: Tern'],
+    ['Permit {place}: {vessel}', ['place' => '12'], 'Permit 12'],
+    ['{place}, {vessel}, {year}', ['place' => 'Quay', 'year' => '2025'], 'Quay, 2025'],
+    ['{place}, {vessel}, {year}', ['year' => '2025'], '2025'],
+    ['Bericht von {vessel} aus {place}', ['place' => 'Kai'], 'Bericht aus Kai'],
+    ['{place} by {vessel}', ['place' => 'of'], 'of'],
+    ['Lock {place}', ['place' => 'at'], 'Lock at'],
+]);

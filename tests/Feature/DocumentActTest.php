@@ -16,6 +16,8 @@ it('moves documents to another library with their fields mapped, and takes it ba
     ($this->act)('transfer/plan', ['type' => null] + $input)->assertOk()->assertJsonPath('go', 0)->assertJsonPath('refused.0.why', 'Harbour takes no “Stoppage notice”.');
     $plan = ($this->act)('transfer/plan', $input)->assertOk()->json();
     expect($plan['go'])->toBe(2)->and(array_column($plan['lost'], 'field'))->toBe(['received_from']);
+    // What the titles become is said before.
+    expect($plan['titles']['documents'])->toBe(2)->and($plan['titles']['sample'][0])->toMatchArray(['ref' => $refs[0], 'after' => 'Incident, 1 Mar 2024']);
     $input['mapping'] = ['received_from' => 'author'];
     expect(($this->act)('transfer/plan', $input)->json('lost'))->toBe([]);
     ($this->act)('transfer', [...$input, 'expected' => 1])->assertUnprocessable();

@@ -78,14 +78,14 @@ it('counts what a change of a dossier kind would do', function () {
 it('fills fields in from a table in the design and from an outside database, and says when that is down', function () {
     $this->as('librarian')->postJson('/api/design/tables', ['code' => 'berths', 'name' => 'Berths', 'key' => 'berth', 'fills' => ['holder', 'vessel'], 'rows' => [['A1', 'Ada Lorne', 'Juniper']]])->assertCreated();
     $this->publish()->assertCreated();
-    $this->as('clerk')->postJson('/api/tables/look-up', ['field' => 'berth', 'value' => 'A1'])->assertOk()->assertExactJson(['fills' => ['holder' => 'Ada Lorne', 'vessel' => 'Juniper'], 'table' => 'Berths', 'trouble' => null]);
-    $this->postJson('/api/tables/look-up', ['field' => 'berth', 'value' => 'Z9'])->assertJsonPath('fills', [])->assertJsonPath('table', null);
+    $this->as('clerk')->postJson('/api/tables/look-up', ['field' => 'berth', 'value' => 'A1'])->assertOk()->assertExactJson(['takes' => ['holder' => 'Ada Lorne', 'vessel' => 'Juniper'], 'asks' => [], 'table' => 'Berths', 'trouble' => null]);
+    $this->postJson('/api/tables/look-up', ['field' => 'berth', 'value' => 'Z9'])->assertJsonPath('takes', [])->assertJsonPath('table', null);
     $this->as('reader')->postJson('/api/tables/look-up', ['field' => 'berth', 'value' => 'A1'])->assertForbidden();
     $database = tempnam(sys_get_temp_dir(), 'outside');
     config(['brenvic.outside.suppliers.database' => $database]);
     Demo\Suppliers::fill($database);
     $number = Demo\Suppliers::number('Holm Masonry');
-    $this->as('clerk')->postJson('/api/tables/look-up', ['field' => 'supplier', 'value' => strtolower($number)])->assertOk()->assertJsonPath('fills.contractor', 'Holm Masonry');
+    $this->as('clerk')->postJson('/api/tables/look-up', ['field' => 'supplier', 'value' => strtolower($number)])->assertOk()->assertJsonPath('takes.contractor', 'Holm Masonry');
     expect($this->as('librarian')->getJson('/api/design/tables/suppliers/state')->json('works'))->toBeTrue();
     unlink($database);
     Illuminate\Support\Facades\DB::purge('outside_suppliers');
@@ -109,4 +109,26 @@ it('takes comments on a dossier, finds it by them, and shows them to nobody who 
     $hidden = App\Models\Dossier::query()->where('ref', $dossier)->firstOrFail();
     $hidden->update(['library_id' => $this->libraryId('board')]);
     $this->getJson("/api/dossiers/{$dossier}/comments")->assertNotFound();
+});
+
+it('lets what a key filled in follow the key, asks about what somebody typed, and empties what no key gives', function () {
+    $rows = [['A1', 'Ada Lorne', 'Juniper'], ['B2', 'Bel Marsh', 'Sorrel'], ['C3', '', 'Tern']];
+    $this->as('librarian')->postJson('/api/design/tables', ['code' => 'berths', 'name' => 'Berths', 'key' => 'place', 'fills' => ['author', 'vessel'], 'rows' => $rows])->assertCreated();
+    $this->publish()->assertCreated();
+    $ask = fn (string $was, string $value, string $author, string $vessel): array => $this->as('clerk')->postJson('/api/tables/look-up', ['field' => 'place', 'was' => $was, 'value' => $value, 'now' => ['author' => $author, 'vessel' => $vessel]])->assertOk()->json();
+    expect($ask('A1', 'B2', 'Ada Lorne', 'Juniper')['takes'])->toBe(['author' => 'Bel Marsh', 'vessel' => 'Sorrel'])
+        ->and($ask('A1', 'B2', 'Ada Lorne', 'Typed by hand'))->toMatchArray(['takes' => ['author' => 'Bel Marsh'], 'asks' => ['vessel' => 'Sorrel']])
+        ->and($ask('A1', 'C3', 'Ada Lorne', '')['takes'])->toBe(['author' => '', 'vessel' => 'Tern'])
+        ->and($ask('A1', 'Z9', 'Ada Lorne', 'Kept')['takes'])->toBe(['author' => ''])
+        ->and($ask('A1', '', 'Ada Lorne', 'Juniper')['takes'])->toBe(['author' => '', 'vessel' => ''])
+        ->and($ask('A1', 'A1', 'Ada Lorne', 'Juniper')['takes'])->toBe([]);
+
+    // In a table of values too, but for cells that were typed themselves.
+    $permit = $this->filed('x', 'p.txt', 'incident_report', ['document_date' => ['2024'], 'place' => ['A1'], 'author' => ['Ada Lorne'], 'vessel' => ['Juniper']], 'harbour');
+    $row = fn (array $cells): array => ['rows' => [['ref' => $permit, 'lock_version' => App\Models\Document::query()->where('ref', $permit)->value('lock_version'), 'values' => $cells]], 'expected' => 1];
+    $this->as('clerk')->postJson('/api/document-acts/sheets', $row(['place' => 'B2']))->assertCreated();
+    expect(valuesOf($permit, 'vessel'))->toBe(['Sorrel'])->and(valuesOf($permit, 'author'))->toBe(['Bel Marsh']);
+    $this->postJson('/api/document-acts/sheets', $row(['place' => 'C3', 'vessel' => 'Fathom']))->assertCreated();
+    expect(valuesOf($permit, 'vessel'))->toBe(['Fathom'])->and(valuesOf($permit, 'author'))->toBe([]);
+    expect($this->postJson('/api/value-acts/plan', ['documents' => [$permit], 'field' => 'place', 'how' => 'set', 'values' => ['A1']])->json('leaves'))->toBe(['Vessel', 'Author']);
 });

@@ -218,10 +218,10 @@ test('lines are joined to a group, taken apart, and edited as CQL', async ({ pag
 test('a search is kept and watched, and its columns are one’s own', async ({ page }) => {
   await page.goto('/find?c=type+%3D%3D+stoppage_notice');
   await total(page, 120);
-  await page.getByRole('button', { name: 'Searches' }).click();
-  await page.getByLabel('Keep this search as').fill('All stoppages');
+  await page.getByRole('button', { name: 'Saved searches' }).click();
+  await page.getByLabel('Save this search as').fill('All stoppages');
   await page.getByRole('checkbox', { name: /^watch it/ }).check();
-  await page.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByRole('button', { name: 'Save search' }).click();
   await expect(page.getByRole('button', { name: '“All stoppages”' })).toBeVisible();
   await page.getByRole('button', { name: 'Columns' }).click();
   await page.getByRole('combobox', { name: 'Add a column' }).fill('urg');
@@ -239,7 +239,7 @@ test('a search is kept and watched, and its columns are one’s own', async ({ p
   await total(page, 120);
   await page.getByRole('button', { name: '“All stoppages”' }).click();
   await page.getByRole('button', { name: 'Remove the search All stoppages' }).click();
-  await expect(page.getByText('“All stoppages” is gone.')).toBeVisible();
+  await expect(page.getByText('“All stoppages” is removed.')).toBeVisible();
 });
 
 test('the scope narrows to libraries with counts, and what was found is filtered within', async ({ page }) => {

@@ -66,7 +66,7 @@ test('story 2: the inspections of a lock are gathered, held, redacted, and deliv
   await page.getByRole('button', { name: 'End the hold' }).click();
   await expect(page.getByText('The hold is ended.')).toBeVisible();
   await page.getByRole('button', { name: 'Remove the list' }).click();
-  await expect(page.getByText('is gone.', { exact: false })).toBeVisible();
+  await expect(page.getByText('is removed.', { exact: false })).toBeVisible();
 });
 
 test('story 2 by keyboard alone', async ({ page }) => {
@@ -119,7 +119,7 @@ test('story 2 by keyboard alone', async ({ page }) => {
   await page.keyboard.press('h');
   await expect(page.getByText('The hold is ended.')).toBeVisible();
   await press(page.getByRole('button', { name: 'Remove the list' }));
-  await expect(page.getByText('is gone.', { exact: false })).toBeVisible();
+  await expect(page.getByText('is removed.', { exact: false })).toBeVisible();
 });
 
 test('a document is gathered by keyboard, and taken out again', async ({ page }) => {

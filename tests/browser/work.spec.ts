@@ -106,6 +106,31 @@ for (const [what, cql] of [['page', 'type == dredging_survey and file_type == pd
   await expect(note).toHaveCount(0);
 });
 
+test('a note on a text stands by the word it is put on', async ({ page }) => {
+  await openFirst(page, 'type == weed_silt_report and file_type == text');
+  await page.keyboard.press('k');
+  await page.keyboard.press('m');
+  await expect(page.locator('.surface.drawing').first()).toBeVisible();
+  // The middle of the last word of the page.
+  const target = await page.locator('.prose').first().evaluate((box) => {
+    const walker = document.createTreeWalker(box, NodeFilter.SHOW_TEXT);
+    let last: Text | null = null;
+    for (let node = walker.nextNode(); node; node = walker.nextNode()) if (node.textContent!.trim() !== '') last = node as Text;
+    const at = /\S+\s*$/.exec(last!.textContent!)!.index;
+    const range = document.createRange();
+    range.setStart(last!, at);
+    range.setEnd(last!, at + last!.textContent!.slice(at).trimEnd().length);
+    box.lastElementChild?.scrollIntoView();
+    range.startContainer.parentElement!.scrollIntoView({ block: 'end' });
+    const r = range.getBoundingClientRect();
+    return { word: range.toString(), x: r.left + r.width / 2, y: r.top + r.height / 2 };
+  });
+  const answer = page.waitForResponse((r) => r.url().endsWith('/annotations') && r.request().method() === 'POST');
+  await page.mouse.click(target.x, target.y);
+  expect((await (await answer).json()).exact).toBe(target.word);
+  await page.getByRole('button', { name: 'Take the note back' }).click();
+});
+
 test('a document is checked out, put by, checked in, compared, and brought back', async ({ page }) => {
   await openFirst(page, 'type == weed_silt_report and file_type == text');
   // A word that no other text has.

@@ -410,7 +410,10 @@ export interface VocabularyPreview {
 }
 
 export interface LookUp {
-  fills: Record<string, string>;
+  /** What the fields are given; empty to be emptied, since the key before had filled them in. */
+  takes: Record<string, string>;
+  /** What the table has for fields that somebody filled in otherwise. */
+  asks: Record<string, string>;
   table: string | null;
   trouble: string | null;
 }
@@ -905,6 +908,7 @@ export interface TransferPlan {
   refused: { why: string; documents: { ref: string; title: string }[] }[];
   /** Fields that have no place there. */
   lost: { field: string; label: string; documents: number }[];
+  titles: { documents: number; sample: { ref: string; before: string; after: string }[] };
 }
 
 /** A document's values as they are typed into a table. */
@@ -962,6 +966,8 @@ export interface ValuePlan {
   changes: number;
   same: number;
   refused: { why: string; count: number; documents: { ref: string; title: string }[] }[];
+  /** Fields that the field fills in by a reference table, which stay as they are. */
+  leaves: string[];
   sample: { ref: string; title: string; before: string; after: string }[];
 }
 

@@ -97,6 +97,7 @@
                 <details class="mt-1"><summary class="cursor-pointer py-1 text-rust">{plural(refused.count, 'document is', 'documents are')} left alone. {refused.why}</summary>
                   <ul class="small ml-4">{#each refused.documents as d (d.ref)}<li><a href={`/documents/${d.ref}`} target="_blank">{d.title}</a></li>{/each}</ul></details>
               {/each}
+              {#if plan.leaves.length > 0}<p class="small mt-1">{plan.leaves.join(', ')} {plan.leaves.length === 1 ? 'is' : 'are'} filled in by {field?.label} and {plan.leaves.length === 1 ? 'stays' : 'stay'} as {plan.leaves.length === 1 ? 'it is' : 'they are'} here. In the index sheet and in a table of values they follow.</p>{/if}
               {#if plan.sample.length > 0}
                 <table class="mt-2 w-full"><thead><tr class="text-left"><th class="heading">Document</th><th class="heading">Before</th><th class="heading">After</th></tr></thead>
                   <tbody>{#each plan.sample as d (d.ref)}<tr class="border-t border-hair"><td class="max-w-[280px] truncate py-0.5 pr-3 font-serif">{d.title}</td><td class="quiet pr-3">{d.before || '–'}</td><td class="font-semibold">{d.after || '–'}</td></tr>{/each}</tbody></table>

@@ -3,22 +3,27 @@
   import { moment } from '@/parts/format';
   import Pieces from '@/parts/Pieces.svelte';
   import { app } from '@/state/app.svelte';
+  import { drafts } from '@/state/drafts';
   import { Whole } from '@/state/whole';
 
   /** What people say of a document or dossier. */
   interface Props {
     of: string;
+    /** Whose comments they are: what is typed is kept under it. */
+    key: string;
     /** What a search found in comments, by their number. */
     marks?: Record<number, Piece[]>;
     load: () => Promise<{ comments: DocumentComment[] }>;
     say: (text: string) => Promise<{ comments: DocumentComment[] }>;
     takeBack: (id: number) => Promise<{ comments: DocumentComment[] }>;
   }
-  let { of, marks = {}, load, say, takeBack }: Props = $props();
+  let { of, key, marks = {}, load, say, takeBack }: Props = $props();
   const id = $props.id();
 
   let comments = $state.raw<DocumentComment[]>([]);
-  let text = $state('');
+  // svelte-ignore state_referenced_locally
+  let text = $state(drafts.getItem(`comment:${key}`) ?? '');
+  $effect(() => (text.trim() === '' ? drafts.removeItem(`comment:${key}`) : drafts.setItem(`comment:${key}`, text)));
   // svelte-ignore state_referenced_locally
   const all = new Whole(load, (got) => (comments = got.comments));
   all.read().catch(() => {});

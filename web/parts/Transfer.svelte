@@ -45,6 +45,10 @@
         {#if plan}
           <div class="mt-3 border-t border-hair pt-2" role="region" aria-label="What it would do">
             <p><strong>{plural(plan.go, 'document', 'documents')}</strong> would be {how === 'copy' ? 'copied' : 'moved'}.</p>
+            {#if plan.titles.documents > 0}
+              <details class="mt-1" open={plan.titles.documents <= 3}><summary class="cursor-pointer py-1">{plural(plan.titles.documents, 'title becomes', 'titles become')} another</summary>
+                <ul class="small ml-4">{#each plan.titles.sample as t (t.ref)}<li class="border-t border-hair py-0.5"><s class="quiet">{t.before}</s><br />{t.after}</li>{/each}{#if plan.titles.documents > plan.titles.sample.length}<li class="quiet">and {plan.titles.documents - plan.titles.sample.length} more</li>{/if}</ul></details>
+            {/if}
             {#each plan.refused as refused (refused.why)}
               <details class="mt-1"><summary class="cursor-pointer py-1 text-rust">{plural(refused.documents.length, 'stays', 'stay')}. {refused.why}</summary><ul class="small ml-4">{#each refused.documents as d (d.ref)}<li><a href={`/documents/${d.ref}`} target="_blank">{d.title}</a></li>{/each}</ul></details>
             {/each}
@@ -59,7 +63,7 @@
       <p class="flex gap-2 border-t border-hair px-6 py-3">
         {#if plan && plan.go > 0}<button class="btn btn-main" disabled={trying.busy} onclick={go}>{how === 'copy' ? 'Copy' : 'Move'} {plural(plan.go, 'document', 'documents')}</button>
         {:else}<button class="btn btn-main" form="transfer" disabled={trying.busy || library === ''}>See what it would do</button>{/if}
-        <button class="btn" onclick={onleave}>Leave</button>
+        <button class="btn" onclick={onleave}>Cancel</button>
       </p>
     </Dialog.Content>
   </Dialog.Portal>

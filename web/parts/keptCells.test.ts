@@ -1,5 +1,7 @@
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { KeptCells } from './keptCells';
+
+vi.mock('@/state/drafts', () => ({ drafts: null }));
 
 function store() {
   const map = new Map<string, string>();
@@ -28,7 +30,7 @@ describe('cells typed and not saved', () => {
     new KeptCells(kept).write({ A: { depth: '1' } }, [row('A')]);
     new KeptCells(kept).write({ B: { depth: '2' } }, [row('B')]);
     expect(new KeptCells(kept).read([row('A')])).toEqual({ A: { depth: '1' } });
-    kept.setItem('draft:table', '{');
+    kept.setItem('table', '{');
     expect(new KeptCells(kept).read([row('A')])).toEqual({});
   });
 });

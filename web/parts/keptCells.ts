@@ -1,14 +1,15 @@
 import type { SheetRow } from '@/api/types';
+import { drafts } from '@/state/drafts';
 
 type Typed = Record<string, Record<string, string>>;
 
-const KEY = 'draft:table';
+const KEY = 'table';
 
 /** What is typed into a table of sheets and not saved yet, kept through a reload for the documents that nobody changed since. */
 export class KeptCells {
   #store: Pick<Storage, 'getItem' | 'setItem' | 'removeItem'>;
 
-  constructor(store: Pick<Storage, 'getItem' | 'setItem' | 'removeItem'> = localStorage) {
+  constructor(store: Pick<Storage, 'getItem' | 'setItem' | 'removeItem'> = drafts) {
     this.#store = store;
   }
 

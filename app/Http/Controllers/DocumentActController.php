@@ -23,6 +23,9 @@ use Illuminate\Support\Facades\Gate;
 /** Acts on several whole documents: copied or moved to another library, or given sheets in a table. */
 final readonly class DocumentActController
 {
+    /** New titles shown before documents are moved. */
+    private const SHOWN = 50;
+
     public function __construct(
         private DocumentActs $acts,
         private Catalog $catalog,
@@ -38,8 +41,22 @@ final readonly class DocumentActController
 
         return new JsonResponse([
             'go' => count($plan['go']), 'refused' => $this->named($plan['refused']),
+            'titles' => $this->retitled(array_column(array_map(static fn (int $id, array $go): array => [$id, $go['title']], array_keys($plan['go']), $plan['go']), 1, 0)),
             'lost' => array_map(static fn (string $code, int $n): array => ['field' => $code, 'label' => $fields[$code]->label, 'documents' => $n], array_keys(array_intersect_key($lost, $fields)), array_values(array_intersect_key($lost, $fields))),
         ]);
+    }
+
+    /**
+     * Titles that would be other.
+     *
+     * @param  array<int, string>  $titles  new ones by document
+     * @return array{documents: int, sample: list<array{ref: string, before: string, after: string}>}
+     */
+    private function retitled(array $titles): array
+    {
+        $changed = Document::query()->whereIntegerInRaw('id', array_keys($titles))->orderBy('id')->get(['id', 'ref', 'title'])->filter(static fn (Document $d): bool => $d->title !== $titles[$d->id]);
+
+        return ['documents' => $changed->count(), 'sample' => $changed->take(self::SHOWN)->map(static fn (Document $d): array => ['ref' => $d->ref, 'before' => $d->title, 'after' => $titles[$d->id]])->values()->all()];
     }
 
     public function transfer(Request $request): JsonResponse
@@ -108,7 +125,7 @@ final readonly class DocumentActController
         return new JsonResponse(['act' => $this->acts->giveSheets(User::of($request), $plan['go']), 'documents' => count($plan['go'])], 201);
     }
 
-    /** @return array{array<string, mixed>, array{go: array<int, array{type: DocumentType|null, values: array<string, list<string>>, lost: list<string>}>, refused: array<string, list<int>>}, Library} */
+    /** @return array{array<string, mixed>, array{go: array<int, array{type: DocumentType|null, values: array<string, list<string>>, lost: list<string>, title: string}>, refused: array<string, list<int>>}, Library} */
     private function transferOf(Request $request): array
     {
         $input = $request->validate([

@@ -15,6 +15,7 @@ use App\Models\User;
 use App\Models\ValueAct;
 use App\Retrieve\PullLists;
 use App\Support\Refused;
+use App\Tables\ReferenceTables;
 use Brenvic\Core\Fields\ColumnFormat;
 use Brenvic\Core\Fields\FieldDefinition;
 use Illuminate\Http\JsonResponse;
@@ -32,6 +33,7 @@ final readonly class ValueActController
         private Rights $rights,
         private Finder $finder,
         private PullLists $lists,
+        private ReferenceTables $tables,
     ) {
     }
 
@@ -53,7 +55,7 @@ final readonly class ValueActController
         }
 
         return new JsonResponse([
-            'changes' => count($plan['changes']), 'same' => $plan['same'], 'refused' => $refused,
+            'changes' => count($plan['changes']), 'same' => $plan['same'], 'refused' => $refused, 'leaves' => $this->tables->filledBy($field->code, $this->catalog->fieldsFor(User::of($request))),
             'sample' => array_map(static fn (int $id, array $change): array => [...$titles[$id], 'before' => $text($change['before']), 'after' => $text($change['after'])], array_keys($sample), $sample),
         ]);
     }

@@ -9,6 +9,12 @@ use Brenvic\Core\Fields\FieldDefinition;
 /** How a document type makes titles: text with field codes in braces, like `{waterway}: dredging survey {document_date}`. */
 final readonly class TitlePattern
 {
+    /** Stands for a field without a value while the title is put together. */
+    private const EMPTY = "\u{E000}";
+
+    /** Words that lead to a value, in the languages of offices we know. */
+    private const LEADING = 'at|by|of|in|on|for|from|with|near|to|von|vom|bei|beim|am|an|im|in|aus|mit|für|zu|zum|zur|à|au|aux|de|du|des|par|pour|avec|chez';
+
     public function __construct(public string $pattern)
     {
     }
@@ -32,13 +38,16 @@ final readonly class TitlePattern
         $title = preg_replace_callback('/\{([a-z0-9_]+)\}/', static function (array $m) use ($fields, $values, &$filled): string {
             $field = $fields[$m[1]] ?? null;
             if ($field === null || ($values[$m[1]] ?? []) === []) {
-                return '';
+                return self::EMPTY;
             }
             $filled++;
 
             return implode(', ', array_map($field->display(...), $values[$m[1]]));
         }, $this->pattern);
-        $title = trim((string) preg_replace('/\s+/u', ' ', (string) $title), " :,;–-\u{00A0}");
+        // A word that only leads to what is not there goes with it, and so does the sign behind it: “Incident at , 2024”.
+        $title = (string) preg_replace('/(?:(?<=\s|^)(?:'.self::LEADING.')\s+)?'.self::EMPTY.'/u', self::EMPTY, (string) $title);
+        $title = (string) preg_replace(['/[,;:–-]\s*'.self::EMPTY.'(?=\s*[,;:])/u', '/\s*'.self::EMPTY.'(?=\s*[,;:])/u', '/([,;:–-])\s*'.self::EMPTY.'/u', '/'.self::EMPTY.'/u'], ['', '', '$1', ''], $title);
+        $title = trim((string) preg_replace('/\s+/u', ' ', $title), " :,;–-\u{00A0}");
 
         return $filled === 0 || $title === '' ? null : $title;
     }

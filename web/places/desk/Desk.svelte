@@ -5,6 +5,7 @@
   import IconArrowDown from '@lucide/svelte/icons/arrow-down';
   import IconArrowUp from '@lucide/svelte/icons/arrow-up';
   import { app } from '@/state/app.svelte';
+  import { drafts } from '@/state/drafts';
   import { count, moment, plural } from '@/parts/format';
   import { addressOf, emptySearch, viewAddress } from '@/places/find/search';
 
@@ -32,7 +33,7 @@
     return view ? viewAddress(view, here) : addressOf({ ...emptySearch, criteria: here });
   };
   /** What a person began to change and has not saved. */
-  const drafts = Object.keys(localStorage).filter((k) => k.startsWith('draft:D-')).map((k) => k.slice(6));
+  const begun = drafts.names('sheet:').map((name) => name.slice(6));
 
   // Arranged by its person: the order of the parts, and which are shown.
   const names: Record<string, string> = { searches: 'Searches', pinned: 'Pinned', read: 'Read lately', filed: 'Filed lately', recent: 'Looked for lately', drafts: 'Drafts', in_progress: 'Checked out', libraries: 'Libraries', views: 'Views', dossiers: 'Dossiers' };
@@ -41,7 +42,7 @@
   const order = $derived([...(prefer.order ?? []).filter((p) => usual.includes(p)), ...usual.filter((p) => !prefer.order?.includes(p))]);
   let arranging = $state(false);
   const isThere: Record<string, () => boolean> = {
-    searches: () => (desk?.searches.length ?? 0) > 0, pinned: () => (desk?.pinned.length ?? 0) > 0, drafts: () => drafts.length > 0, in_progress: () => (desk?.in_progress.length ?? 0) > 0, recent: () => (desk?.recent.length ?? 0) > 0,
+    searches: () => (desk?.searches.length ?? 0) > 0, pinned: () => (desk?.pinned.length ?? 0) > 0, drafts: () => begun.length > 0, in_progress: () => (desk?.in_progress.length ?? 0) > 0, recent: () => (desk?.recent.length ?? 0) > 0,
     views: () => (app.design?.views.length ?? 0) > 0, dossiers: () => (app.design?.dossier_kinds.length ?? 0) > 0,
   };
   const shown = $derived(order.filter((p) => !prefer.hidden?.includes(p) && (isThere[p]?.() ?? true)));
@@ -77,7 +78,7 @@
     {:else if name === 'pinned'}<ul>{@render rows(desk.pinned, '')}</ul>
     {:else if name === 'read'}<ul>{@render rows(desk.read, 'What you read will stand here. Press / and say what you are looking for.')}</ul>
     {:else if name === 'filed'}<ul>{@render rows(desk.filed, 'Nothing has been filed yet. Documents are brought in at Intake.')}</ul>
-    {:else if name === 'drafts'}<ul>{#each drafts as ref (ref)}<li class="border-t border-hair py-1.5"><a href={`/documents/${ref}`}>Go on with the sheet of <span class="mono">{ref}</span></a></li>{/each}</ul>
+    {:else if name === 'drafts'}<ul>{#each begun as ref (ref)}<li class="border-t border-hair py-1.5"><a href={`/documents/${ref}`}>Go on with the sheet of <span class="mono">{ref}</span></a></li>{/each}</ul>
     {:else if name === 'in_progress'}<ul>{#each desk.in_progress as out (out.ref)}<li class="border-t border-hair py-1.5"><div class="flex items-baseline gap-3"><a class="min-w-0 flex-1 truncate font-serif text-[15.5px]" href={`/documents/${out.ref}`}>{out.title}</a><span class="small quiet num">{moment(out.since)}</span></div><p class="small quiet">{[out.own ? '' : `by ${out.by}`, out.note, out.copy ? `put by: ${out.copy.file_name}` : '', out.behind ? 'another version came meanwhile' : ''].filter(Boolean).join('; ')}</p></li>{/each}</ul>
     {:else if name === 'recent'}<ul>{#each desk.recent as recent, i (i)}<li class="flex items-baseline gap-3 border-t border-hair py-1.5"><a class="min-w-0 flex-1 truncate" href={addressOf({ ...emptySearch, ...recent.search })}>{recent.words}</a><span class="num w-14">{count(recent.total)}</span></li>{/each}</ul>
     {:else if name === 'views'}<ul>{#each app.design!.views as view (view.code)}<li class="flex items-baseline border-t border-hair py-1.5"><a class="flex-1" href={viewAddress(view)}>{view.name}</a>{#if view.own}<span class="small quiet mr-3">my own</span>{/if}<span class="num">{view.code in desk.views ? count(desk.views[view.code]!) : ''}</span></li>{/each}</ul>

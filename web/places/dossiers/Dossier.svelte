@@ -102,7 +102,7 @@
         {/each}
       </ul>
       <h2 class="mt-5 text-[17px]">Comments</h2>
-      <Comments of="dossier" load={() => api.dossierComments(ref)} say={(text) => api.commentDossier(ref, text)} takeBack={(id) => api.removeDossierComment(ref, id)} />
+      <Comments of="dossier" key={ref} load={() => api.dossierComments(ref)} say={(text) => api.commentDossier(ref, text)} takeBack={(id) => api.removeDossierComment(ref, id)} />
     </aside>
     <section class="flex min-h-0 flex-col bg-sheet" aria-label="Documents inside">
       <header class="flex flex-none flex-wrap items-center gap-x-4 gap-y-2 border-b border-hair px-4 py-2">

@@ -17,24 +17,34 @@
   let fault = $state('');
   const same = $derived(searches.saved.find((s) => asksTheSame(s.search, keptOf(search))));
   const mine = $derived(app.person?.groups ?? []);
+  /** One’s own search of the typed name, which saving replaces; and others’ of that name, which stay. */
+  const named = $derived(searches.saved.find((s) => s.own && s.name === name.trim()));
+  const theirs = $derived(searches.saved.find((s) => !s.own && s.name === name.trim()));
+  /** Whether replacing one that others use too was looked at. */
+  let asked = $state(false);
 
   function ready() {
     fault = name = '';
     forGroups = [];
-    watch = false;
+    watch = asked = false;
     if (!searches.known) void searches.load();
   }
   async function save(event: SubmitEvent) {
     event.preventDefault();
+    const known = named;
+    if (known && known.groups.length > 0 && !asked) {
+      asked = true;
+      return;
+    }
     try {
-      const known = searches.saved.find((s) => s.own && s.name === name.trim());
       searches.take(known ? await api.changeSearch(known.id, { name: known.name, search: keptOf(search), groups: known.groups, lock_version: known.lock_version }) : await api.saveSearch(name.trim(), keptOf(search), forGroups));
       const made = searches.saved.find((s) => s.own && s.name === name.trim());
       if (watch && made) searches.take(await api.lookAtSearch(made.id));
-      app.say(known ? `“${name.trim()}” is now this search.` : `“${name.trim()}” is kept.`);
+      const undo = known && made ? async () => searches.take(await api.changeSearch(known.id, { name: known.name, search: known.search, groups: known.groups, lock_version: made.lock_version })) : undefined;
+      app.say(known ? `“${known.name}” is replaced by this search.` : `“${name.trim()}” is saved.`, { undo });
       open = false;
     } catch (error) {
-      fault = messageOf(error, 'It could not be kept.');
+      fault = messageOf(error, 'The search could not be saved.');
     }
   }
   function show(id: number) {
@@ -47,22 +57,28 @@
   async function remove(id: number) {
     const gone = searches.saved.find((s) => s.id === id)!;
     searches.take(await api.removeSearch(id));
-    app.say(`“${gone.name}” is gone.`, { undo: () => api.saveSearch(gone.name, gone.search, gone.groups).then((got) => searches.take(got)) });
+    app.say(`“${gone.name}” is removed.`, { undo: () => api.saveSearch(gone.name, gone.search, gone.groups).then((got) => searches.take(got)) });
   }
 </script>
 
-<Popover label={same ? `“${same.name}”` : 'Searches'} bind:open width={340} onopen={ready}>
-  <form onsubmit={save} aria-label="Keep this search">
-    <label class="heading" for="search-name">Keep this search as</label>
-    <input class="input" id="search-name" bind:value={name} maxlength="200" autocomplete="off" />
-    {#if searches.saved.some((s) => s.own && s.name === name.trim())}<p class="small text-brass-text">There is one of this name; it becomes this search.</p>{/if}
-    {#if mine.length > 0}<p class="small mt-1 flex flex-wrap gap-x-3"><span class="quiet">also for</span>{#each mine as group (group)}<label class="inline-flex min-h-6 items-center gap-1"><input type="checkbox" class="check" checked={forGroups.includes(group)} onchange={(e) => (forGroups = e.currentTarget.checked ? [...forGroups, group] : forGroups.filter((g) => g !== group))} />{group}</label>{/each}</p>{/if}
+<Popover label={same ? `“${same.name}”` : 'Saved searches'} bind:open width={340} onopen={ready}>
+  <form onsubmit={save} aria-label="Save this search">
+    <label class="heading" for="search-name">Save this search as</label>
+    <input class="input" id="search-name" bind:value={name} maxlength="200" autocomplete="off" oninput={() => (asked = false)} />
+    {#if named}<p class="small text-brass-text" role="status">You have a search of this name; saving replaces it{named.groups.length > 0 ? ` for ${named.groups.join(', ')} too` : ''}.</p>
+    {:else if theirs}<p class="small text-brass-text" role="status">{theirs.by ?? 'Somebody'} shares a search of this name with you. It stays; yours would be another.</p>{/if}
+    {#if mine.length > 0}<p class="small mt-1 flex flex-wrap gap-x-3"><span class="quiet">share with</span>{#each mine as group (group)}<label class="inline-flex min-h-6 items-center gap-1"><input type="checkbox" class="check" checked={forGroups.includes(group)} onchange={(e) => (forGroups = e.currentTarget.checked ? [...forGroups, group] : forGroups.filter((g) => g !== group))} />{group}</label>{/each}</p>{/if}
     <label class="small flex min-h-6 items-center gap-1.5"><input type="checkbox" class="check" bind:checked={watch} />watch it: count what is new</label>
     {#if fault}<p class="fault" role="alert">{fault}</p>{/if}
-    <button class="btn btn-main mt-1" disabled={name.trim() === ''}>Keep it</button>
+    {#if asked && named}
+      <div class="mt-1 border-l-2 border-act pl-3" role="group" aria-label="Replace a shared search">
+        <p>{named.groups.join(', ')} {named.groups.length === 1 ? 'uses' : 'use'} “{named.name}”. Replace it for {named.groups.length === 1 ? 'them' : 'all of them'}?</p>
+        <p class="mt-1 flex gap-2"><button class="btn btn-main">Replace search</button><button class="btn" type="button" onclick={() => (asked = false)}>Cancel</button></p>
+      </div>
+    {:else}<button class="btn btn-main mt-1" disabled={name.trim() === ''}>{named && named.groups.length > 0 ? 'Replace search…' : named ? 'Replace search' : 'Save search'}</button>{/if}
   </form>
   {#if searches.saved.length > 0}
-    <h3 class="heading mt-3">Kept</h3>
+    <h3 class="heading mt-3">Saved</h3>
     <ul>
       {#each searches.saved as saved (saved.id)}
         <li class="flex items-baseline gap-2 border-t border-hair py-0.5">
@@ -75,7 +91,7 @@
     </ul>
   {/if}
   {#if searches.recent.length > 0}
-    <h3 class="heading mt-3">Lately</h3>
+    <h3 class="heading mt-3">Recent</h3>
     <ul>
       {#each searches.recent.slice(0, 8) as recent, i (i)}
         <li class="flex items-baseline gap-2 border-t border-hair py-0.5"><a class="min-w-0 flex-1 truncate" href={addressOf({ ...emptySearch, ...recent.search })} onclick={() => (open = false)}>{recent.words}</a><span class="num small">{count(recent.total)}</span></li>

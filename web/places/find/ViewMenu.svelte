@@ -46,7 +46,7 @@
     await app.loadDesign();
     open = false;
     router.go(addressOf({ ...search, view: '' }));
-    app.say(`“${gone.name}” is gone.`, { undo: () => api.saveOwnView(gone.code, gone).then(() => app.loadDesign()) });
+    app.say(`“${gone.name}” is removed.`, { undo: () => api.saveOwnView(gone.code, gone).then(() => app.loadDesign()) });
   }
   async function begin() {
     const chosen = app.design!.default_view === view?.code ? null : (view?.code ?? null);

@@ -8,6 +8,7 @@
   import { Reading } from '@/places/read/document.svelte';
   import Pages from '@/places/read/Pages.svelte';
   import { app } from '@/state/app.svelte';
+  import { drafts } from '@/state/drafts';
   import { Whole } from '@/state/whole';
   import IconTrash from '@lucide/svelte/icons/trash-2';
   import IconUpload from '@lucide/svelte/icons/upload';
@@ -19,7 +20,7 @@
   }
 
   const AT_ONCE = 3;
-  const DRAFT = 'draft:intake';
+  const DRAFT = 'intake';
   const libraries = $derived(app.design!.libraries.filter((l) => l.may_change));
   let library = $state(localStorage.getItem('intake:library') ?? '');
   let waiting = $state.raw<DocumentRecord[]>([]);
@@ -37,7 +38,7 @@
   let picker: HTMLInputElement;
   let sent = 0;
 
-  const kept = JSON.parse(localStorage.getItem(DRAFT) ?? 'null') as { type: string; values: Sheet } | null;
+  const kept = JSON.parse(drafts.getItem(DRAFT) ?? 'null') as { type: string; values: Sheet } | null;
   if (kept) {
     typeCode = kept.type;
     values = kept.values;
@@ -46,7 +47,7 @@
     if (!libraries.some((l) => l.code === library)) library = libraries[0]?.code ?? '';
   });
   $effect(() => localStorage.setItem('intake:library', library));
-  $effect(() => localStorage.setItem(DRAFT, JSON.stringify({ type: typeCode, values })));
+  $effect(() => drafts.setItem(DRAFT, JSON.stringify({ type: typeCode, values })));
 
   type Answer = { documents: DocumentRecord[] };
   const list = new Whole<Answer>(() => api.intake(), (got) => show(got.documents));

@@ -82,7 +82,7 @@
     try {
       await api.removeList(id);
       router.go('/lists');
-      app.say(`“${list!.name}” is gone.`, { undo: () => api.restoreList(id).then(() => router.go(`/lists/${id}`)) });
+      app.say(`“${list!.name}” is removed.`, { undo: () => api.restoreList(id).then(() => router.go(`/lists/${id}`)) });
     } catch (error) {
       app.fail(error, 'It could not be removed.');
     }

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Annotation } from '@/api/types';
   import { app } from '@/state/app.svelte';
+  import { keptWhile } from '@/state/drafts';
   import IconArea from '@lucide/svelte/icons/square-dashed';
   import IconHighlight from '@lucide/svelte/icons/highlighter';
   import IconNote from '@lucide/svelte/icons/sticky-note';
@@ -68,7 +69,7 @@
   {#if !pictures && listed.length > 0}
     <!-- A text has no room beside its words: what is said of them stands here. -->
     <ul class="basis-full pb-1" aria-label="Marks in this text">
-      {#each listed as a (a.id)}<li class="small flex items-center gap-3 border-t border-hair py-0.5"><span class="max-w-[36%] flex-none truncate"><mark>{a.exact}</mark></span>{#if a.own}<input class="input" style="min-height:26px" aria-label={`What is said of “${a.exact}”`} placeholder="Say why" value={a.text} maxlength="4000" onchange={(e) => marking.change(a, { text: e.currentTarget.value })} /><button class="link flex-none whitespace-nowrap" onclick={() => marking.remove(a)}>take back</button>{:else}<span class="min-w-0 flex-1 truncate">{a.text}</span>{/if}<span class="quiet whitespace-nowrap">{a.by}{a.private ? ', only for me' : ''}</span></li>{/each}
+      {#each listed as a (a.id)}<li class="small flex items-center gap-3 border-t border-hair py-0.5"><span class="max-w-[36%] flex-none truncate"><mark>{a.exact}</mark></span>{#if a.own}<input class="input" style="min-height:26px" aria-label={`What is said of “${a.exact}”`} placeholder="Say why" value={a.text} maxlength="4000" {@attach keptWhile(`note:${a.id}`, a.text, (text) => marking.change(a, { text }))} /><button class="link flex-none whitespace-nowrap" onclick={() => marking.remove(a)}>take back</button>{:else}<span class="min-w-0 flex-1 truncate">{a.text}</span>{/if}<span class="quiet whitespace-nowrap">{a.by}{a.private ? ', only for me' : ''}</span></li>{/each}
     </ul>
   {/if}
   {#if marking.annotations.length === 0 && app.person}<p class="small quiet basis-full pb-0.5">{#if isTable}A table has no room for marks; say what you have to in the remarks.{:else}Choose a tool and draw over the page. The file stays as it is.{/if}</p>{/if}

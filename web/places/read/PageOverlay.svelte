@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Annotation, AnnotationDraft, Edges } from '@/api/types';
   import { moment } from '@/parts/format';
+  import { keptWhile } from '@/state/drafts';
   import IconFold from '@lucide/svelte/icons/minus';
   import IconX from '@lucide/svelte/icons/x';
   import type { Marking } from './marking.svelte';
@@ -137,7 +138,7 @@
     {#if marking.open === a.id}
       <div class="note" style={`left:${percent(Math.min(b[0], width * 0.7), width)};top:${percent(a.boxes.at(-1)?.[3] ?? b[3], height)};width:min(260px, 40%)`} role="group" aria-label={says(a)}>
         <p class="head small"><span class="min-w-0 flex-1 truncate">{a.by}, {moment(a.at)}{a.private ? ', only for me' : ''}</span>{#if a.own}<button class="mini" aria-label="Take it back" title="Take it back (Del)" onclick={() => marking.remove(a)}><IconX size={13} /></button>{/if}</p>
-        {#if a.own}<textarea class="words" rows="2" aria-label="What it says" placeholder="Say why" value={a.text} onchange={(e) => marking.change(a, { text: e.currentTarget.value })}></textarea>{:else if a.text}<p class="words">{a.text}</p>{/if}
+        {#if a.own}<textarea class="words" rows="2" aria-label="What it says" placeholder="Say why" value={a.text} {@attach keptWhile(`note:${a.id}`, a.text, (text) => marking.change(a, { text }))}></textarea>{:else if a.text}<p class="words">{a.text}</p>{/if}
       </div>
     {/if}
   {:else if a.kind === 'stamp'}
@@ -154,7 +155,7 @@
         {#if a.own}<button class="mini" aria-label="Fold the note" title="Fold" onpointerdown={(e) => e.stopPropagation()} onclick={() => marking.change(a, { folded: true })}><IconFold size={13} /></button><button class="mini" aria-label="Take the note back" title="Take it back" onpointerdown={(e) => e.stopPropagation()} onclick={() => marking.remove(a)}><IconX size={13} /></button>{/if}
       </div>
       {#if a.own}
-        <textarea class="words" aria-label="The note" placeholder="Write the note" value={a.text} use:written={a.id} onchange={(e) => marking.change(a, { text: e.currentTarget.value })}></textarea>
+        <textarea class="words" aria-label="The note" placeholder="Write the note" value={a.text} use:written={a.id} {@attach keptWhile(`note:${a.id}`, a.text, (text) => marking.change(a, { text }))}></textarea>
         <div class="corner" role="presentation" onpointerdown={(e) => grab(e, a, true)} onpointermove={(e) => drag(e, a)} onpointerup={() => drop(a)}></div>
       {:else}<p class="words">{a.text}</p>{/if}
     </div>

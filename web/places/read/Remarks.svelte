@@ -17,7 +17,7 @@
 
 {#if record.state === 'filed'}
   <h3 class="mt-4 text-[17px]">Comments</h3>
-  <Comments of="document" marks={reading.hits.comments} load={() => (record.comments > 0 ? api.comments(record.ref) : Promise.resolve({ comments: [] }))} say={(text) => api.comment(record.ref, text)} takeBack={(id) => api.removeComment(record.ref, id)} />
+  <Comments of="document" key={record.ref} marks={reading.hits.comments} load={() => (record.comments > 0 ? api.comments(record.ref) : Promise.resolve({ comments: [] }))} say={(text) => api.comment(record.ref, text)} takeBack={(id) => api.removeComment(record.ref, id)} />
   {#if maySeeHistory}
     <h3 class="mt-4 text-[17px]"><button class="link" aria-expanded={history !== null} onclick={async () => (history = history ? null : (await api.documentHistory(record.ref)).history)}>{history ? 'Hide the history' : 'History'}</button></h3>
     {#if history}

@@ -6,6 +6,7 @@
   import SheetForm from '@/parts/SheetForm.svelte';
   import { bytes, moment, plural } from '@/parts/format';
   import { app } from '@/state/app.svelte';
+  import { drafts } from '@/state/drafts';
   import { privacy } from '@/state/privacy.svelte';
   import Loans from './Loans.svelte';
   import Remarks from './Remarks.svelte';
@@ -22,7 +23,7 @@
     ...Object.keys(record.values).filter((code) => !type?.fields.some((f) => f.code === code)),
   ].map((code) => app.design!.fields.find((f) => f.code === code)).filter((f): f is Field => !!f));
 
-  const draftKey = $derived(`draft:${record.ref}`);
+  const draftKey = $derived(`sheet:${record.ref}`);
   let editing = $state(false);
   let typeCode = $state('');
   let values = $state<Sheet>({});
@@ -50,7 +51,7 @@
   async function edit() {
     // Whoever changes a sheet sees all of it, and that is recorded.
     const all = Object.values(record.values).some((list) => list.some((v) => v.covered)) ? await uncover(null) : {};
-    const draft = localStorage.getItem(draftKey);
+    const draft = drafts.getItem(draftKey);
     const kept = draft ? (JSON.parse(draft) as { type: string; values: Sheet }) : null;
     typeCode = kept?.type ?? record.type?.code ?? '';
     values = kept?.values ?? valuesOf({ ...record, values: { ...record.values, ...all } });
@@ -64,7 +65,7 @@
   $effect(() => {
     if (editing) {
       const draft = JSON.stringify({ type: typeCode, values });
-      if (draft !== start) localStorage.setItem(draftKey, draft);
+      if (draft !== start) drafts.setItem(draftKey, draft);
     }
   });
 
@@ -75,7 +76,7 @@
       const fits = new Set(editType?.fields.map((f) => f.code));
       const kept = Object.fromEntries(Object.entries(values).filter(([code]) => fits.has(code)));
       reading.record = await api.saveDocument(record.ref, typeCode || null, kept, (theirs ?? record).lock_version);
-      localStorage.removeItem(draftKey);
+      drafts.removeItem(draftKey);
       editing = false;
       app.say('Saved.');
     } catch (error) {
@@ -89,7 +90,7 @@
   }
 
   function leave() {
-    localStorage.removeItem(draftKey);
+    drafts.removeItem(draftKey);
     editing = false;
   }
 
@@ -109,7 +110,7 @@
   <div class="flex items-baseline">
     <h3 class="flex-1 text-[17px]" id="sheet">Index sheet</h3>
     {#if record.may_change && !editing && record.holds.length === 0}
-      <button class="link" onclick={edit}>{localStorage.getItem(draftKey) ? 'Go on with your draft' : 'Change'}</button>
+      <button class="link" onclick={edit}>{drafts.getItem(draftKey) ? 'Go on with your draft' : 'Change'}</button>
     {/if}
   </div>
   {#if record.holds.length > 0}<p class="small text-rust">On hold: {record.holds.join('; ')}</p>{/if}

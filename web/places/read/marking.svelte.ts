@@ -1,6 +1,7 @@
 import { api } from '@/api/client';
 import type { Annotation, AnnotationDraft, Edges, Redaction, RedactionMark, RedactionPlace, RedactionsAnswer } from '@/api/types';
 import { app } from '@/state/app.svelte';
+import { drafts } from '@/state/drafts';
 import type { Reading } from './document.svelte';
 
 export type Tool = '' | 'words' | 'area' | 'note' | 'pen' | 'stamp' | 'redact-words' | 'redact-area';
@@ -83,7 +84,8 @@ export class Marking {
     }
   }
 
-  async change(annotation: Annotation, change: Partial<Annotation>): Promise<void> {
+  /** Changes an annotation. Says whether it is saved. */
+  async change(annotation: Annotation, change: Partial<Annotation>): Promise<boolean> {
     const before = Object.fromEntries(Object.keys(change).map((k) => [k, annotation[k as keyof Annotation]])) as Partial<Annotation>;
     const apply = async (what: Partial<Annotation>) => {
       const now = this.annotations.find((a) => a.id === annotation.id) ?? annotation;
@@ -92,14 +94,17 @@ export class Marking {
     try {
       await apply(change);
       this.#step({ back: () => apply(before), again: () => apply(change) });
+      return true;
     } catch (error) {
       app.fail(error, 'It could not be changed.');
       void this.load();
+      return false;
     }
   }
 
   async remove(annotation: Annotation): Promise<void> {
     try {
+      drafts.removeItem(`note:${annotation.id}`);
       await this.#remove(annotation.id);
       this.#step({ back: async () => this.#put(await api.restoreAnnotation(this.ref, annotation.id)), again: () => this.#remove(annotation.id) });
     } catch (error) {
