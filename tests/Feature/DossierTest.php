@@ -2,7 +2,9 @@
 
 declare(strict_types=1);
 
+use App\Models\Document;
 use Brenvic\Core\Fields\CheckCharacter;
+use Illuminate\Support\Facades\DB;
 
 define('LOCK', 'LK-0417-'.CheckCharacter::for('LK-0417-'));
 define('OTHER_LOCK', 'LK-0435-'.CheckCharacter::for('LK-0435-'));
@@ -32,7 +34,7 @@ it('hands values down to documents without their own, in sheets, searches and fa
         ->and($this->search(['words' => 'waterway == tarn'])->json('total'))->toBe(2)
         ->and($this->search(['words' => "dossier == {$dossier['ref']}"])->json('total'))->toBe(2)->and($this->search(['words' => 'single locks'])->json('total'))->toBe(2);
     $sheet = $this->as('clerk')->getJson("/api/documents/{$bare}")->json();
-    expect($sheet['values']['structure'][0])->toBe(['value' => LOCK, 'label' => LOCK, 'inherited' => true])->and($sheet['dossiers'][0])->toMatchArray(['ref' => $dossier['ref'], 'kind' => 'Asset file'])
+    expect($sheet['values']['structure'][0])->toBe(['value' => LOCK, 'label' => LOCK, 'inherited' => true, 'from' => ['ref' => $dossier['ref'], 'title' => $dossier['title']]])->and($sheet['dossiers'][0])->toMatchArray(['ref' => $dossier['ref'], 'kind' => 'Asset file'])
         ->and($this->getJson("/api/documents/{$own}")->json('values.structure.0'))->toBe(['value' => OTHER_LOCK, 'label' => OTHER_LOCK]);
     $this->putJson("/api/dossiers/{$dossier['ref']}", ['values' => ['structure' => [LOCK], 'waterway' => ['hb-inner']], 'lock_version' => 1])->assertOk();
     expect($this->search(['words' => 'waterway == harbour'])->json('total'))->toBe(2);
@@ -131,4 +133,17 @@ it('lets what a key filled in follow the key, asks about what somebody typed, an
     $this->postJson('/api/document-acts/sheets', $row(['place' => 'C3', 'vessel' => 'Fathom']))->assertCreated();
     expect(valuesOf($permit, 'vessel'))->toBe(['Fathom'])->and(valuesOf($permit, 'author'))->toBe([]);
     expect($this->postJson('/api/value-acts/plan', ['documents' => [$permit], 'field' => 'place', 'how' => 'set', 'values' => ['A1']])->json('leaves'))->toBe(['Vessel', 'Author']);
+});
+
+it('says of each value from which of two dossiers it comes, and names none that a person may not see', function () {
+    $dossier = madeDossier($this);
+    $board = $this->as('librarian')->postJson('/api/dossiers', ['kind' => 'asset_file', 'library' => 'board', 'values' => ['structure' => [OTHER_LOCK], 'waterway' => ['hb-inner']]])->assertCreated()->json();
+    $ref = $this->filed('x', 'x.txt', 'stoppage_notice', ['document_date' => ['2024'], 'waterway' => ['tarn-sea']]);
+    DB::table('document_values')->where('document_id', Document::query()->where('ref', $ref)->value('id'))->whereIn('field_id', DB::table('fields')->where('code', 'waterway')->pluck('id'))->delete();
+    $this->as('librarian')->postJson("/api/dossiers/{$board['ref']}/documents", ['documents' => [$ref]])->assertOk();
+    $this->putJson("/api/dossiers/{$dossier['ref']}", ['values' => ['structure' => [LOCK]], 'lock_version' => 1])->assertOk();
+    $this->postJson("/api/dossiers/{$dossier['ref']}/documents", ['documents' => [$ref]])->assertOk();
+    $values = fn (string $who): array => $this->as($who)->getJson("/api/documents/{$ref}")->json('values');
+    expect($values('librarian')['structure'][0]['from']['ref'])->toBe($dossier['ref'])->and($values('librarian')['waterway'][0]['from']['ref'])->toBe($board['ref'])
+        ->and($values('reader')['structure'][0]['from']['ref'])->toBe($dossier['ref'])->and($values('reader')['waterway'][0])->toMatchArray(['inherited' => true])->not->toHaveKey('from');
 });

@@ -8,12 +8,6 @@ use App\Models\Reindexing;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Queue;
 
-/** @return list<string> normal forms that a document has in a field */
-function valuesOf(string $ref, string $field): array
-{
-    return DB::table('document_values')->join('documents', 'documents.id', '=', 'document_id')->join('fields', 'fields.id', '=', 'field_id')->where('ref', $ref)->where('fields.code', $field)->orderBy('position')->pluck('value')->all();
-}
-
 /** @param  array<string, array<string, mixed>>  $changes  by code of the term */
 function changedTerms(array $vocabulary, array $changes, array $more = []): array
 {

@@ -679,7 +679,7 @@ export interface DocumentRecord {
   brought_in_by: string | null;
   created_at: string;
   filed_at: string | null;
-  values: Record<string, { value: string; label: string; inherited?: boolean; covered?: boolean }[]>;
+  values: Record<string, { value: string; label: string; inherited?: boolean; /** The dossier it comes from. */ from?: { ref: string; title: string }; covered?: boolean }[]>;
   pinned: boolean;
   loans: number;
   comments: number;

@@ -79,11 +79,12 @@ final readonly class DocumentResource
         $type = $this->catalog->types()->get((int) $document->document_type_id);
         $shown = $this->catalog->fieldsFor($user);
         $values = [];
+        $dossiers = $isFiled ? $this->dossiers($document, $user) : [];
         foreach ($stored as $value) {
             $field = $this->catalog->fieldOfId((int) $value->field_id);
             if ($field !== null && isset($shown[$field->code])) {
                 $isCovered = $field->sensitive && ! $uncovered && $isFiled;
-                $values[$field->code][] = [...$isCovered ? ['value' => '', 'label' => ColumnFormat::COVER, 'covered' => true] : ['value' => (string) $value->value, 'label' => $field->display((string) $value->value)], ...$value->inherited ? ['inherited' => true] : []];
+                $values[$field->code][] = [...$isCovered ? ['value' => '', 'label' => ColumnFormat::COVER, 'covered' => true] : ['value' => (string) $value->value, 'label' => $field->display((string) $value->value)], ...$value->inherited ? ['inherited' => true, ...self::giver($dossiers, (int) $value->dossier_id)] : []];
             }
         }
         // What is attached, or attached to, may be kept from a person by a rule of its own.
@@ -111,7 +112,7 @@ final readonly class DocumentResource
             'filed_at' => $document->filed_at?->toIso8601String(),
             'values' => (object) $values,
             'parent' => $document->parent === null || ! in_array($document->parent->id, $seen, true) ? null : ['ref' => $document->parent->ref, 'title' => $document->parent->title],
-            'dossiers' => $isFiled ? $this->dossiers($document, $user) : [],
+            'dossiers' => array_map(static fn (array $d): array => array_diff_key($d, ['id' => true]), $dossiers),
             'attachments' => $document->attachments->whereIn('id', $seen)->values()->map(static fn (Document $a): array => ['ref' => $a->ref, 'title' => $a->title, 'file_name' => $a->file_name, 'file_kind' => $a->file_kind, 'text_state' => $a->text_state])->all(),
             'exchange' => $exchange === [] ? [] : Document::query()->whereIntegerInRaw('id', array_intersect($exchange, $seen))->orderBy('id')->get(['ref', 'title'])->map(static fn (Document $d): array => ['ref' => $d->ref, 'title' => $d->title])->all(),
             'holds' => $isFiled ? PullLists::holds($document->id) : [],
@@ -136,11 +137,28 @@ final readonly class DocumentResource
         return $out === null ? null : InProgressResource::one($out, $user);
     }
 
-    /** @return list<array{ref: string, title: string, kind: string}> those a person may see */
+    /** @return list<array{id: int, ref: string, title: string, kind: string}> those a person may see */
     private function dossiers(Document $document, User $user): array
     {
         return array_values(Dossier::query()->join('document_dossier', 'document_dossier.dossier_id', '=', 'dossiers.id')->where('document_id', $document->id)
             ->whereIntegerInRaw('library_id', array_keys($user->libraryRights()))->orderBy('dossiers.id')->get(['dossiers.*'])
-            ->map(fn (Dossier $d): array => ['ref' => $d->ref, 'title' => $d->title, 'kind' => Design::nameOf(DesignKind::DossierKind, $d->kind, $this->catalog->design()->part(DesignKind::DossierKind, $d->kind))])->all());
+            ->map(fn (Dossier $d): array => ['id' => $d->id, 'ref' => $d->ref, 'title' => $d->title, 'kind' => Design::nameOf(DesignKind::DossierKind, $d->kind, $this->catalog->design()->part(DesignKind::DossierKind, $d->kind))])->all());
+    }
+
+    /**
+     * The dossier that handed a value down, when the person may see it.
+     *
+     * @param  list<array{id: int, ref: string, title: string, kind: string}>  $dossiers
+     * @return array{from?: array{ref: string, title: string}}
+     */
+    private static function giver(array $dossiers, int $id): array
+    {
+        foreach ($dossiers as $dossier) {
+            if ($dossier['id'] === $id) {
+                return ['from' => ['ref' => $dossier['ref'], 'title' => $dossier['title']]];
+            }
+        }
+
+        return [];
     }
 }
