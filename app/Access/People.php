@@ -10,6 +10,7 @@ use App\History\History;
 use App\Models\Group;
 use App\Models\Role;
 use App\Models\User;
+use App\Support\Address;
 use App\Support\Refused;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
@@ -36,12 +37,13 @@ final readonly class People
 
     /**
      * @param  list<string>  $groups  names
+     * @param  string|null  $mail  the address that codes are mailed to
      * @return array{User, string} the person, and the code that they begin with
      */
-    public function add(?User $by, string $name, string $signIn, Role $role, array $groups): array
+    public function add(?User $by, string $name, string $signIn, Role $role, array $groups, ?string $mail = null): array
     {
-        return DB::transaction(function () use ($by, $name, $signIn, $role, $groups): array {
-            $person = User::query()->create(['name' => $name, 'sign_in' => $signIn, 'role' => $role, 'password' => Str::random(60)]);
+        return DB::transaction(function () use ($by, $name, $signIn, $role, $groups, $mail): array {
+            $person = User::query()->create(['name' => $name, 'sign_in' => $signIn, 'role' => $role, 'mail' => $mail, 'password' => Str::random(60)]);
             $person->groups()->sync(Group::query()->whereIn('name', $groups)->pluck('id'));
             History::record(Act::PersonAdded, $by, null, ['person' => $person->sign_in, 'name' => $name, 'role' => $role->value, 'groups' => $groups]);
 
@@ -54,14 +56,14 @@ final readonly class People
      *
      * @throws Refused when nobody would be left to administer, or to design something
      */
-    public function change(?User $by, User $person, string $name, Role $role, array $groups): void
+    public function change(?User $by, User $person, string $name, Role $role, array $groups, ?string $mail): void
     {
-        DB::transaction(function () use ($by, $person, $name, $role, $groups): void {
+        DB::transaction(function () use ($by, $person, $name, $role, $groups, $mail): void {
             $isAdministered = self::isAdministered();
-            $before = ['name' => $person->name, 'role' => $person->role->value, 'groups' => $person->groups()->orderBy('name')->pluck('name')->all()];
-            $person->update(['name' => $name, 'role' => $role]);
+            $before = ['name' => $person->name, 'mail' => $person->mail, 'role' => $person->role->value, 'groups' => $person->groups()->orderBy('name')->pluck('name')->all()];
+            $person->update(['name' => $name, 'role' => $role, 'mail' => $mail]);
             $person->groups()->sync(Group::query()->whereIn('name', $groups)->pluck('id'));
-            $after = ['name' => $name, 'role' => $role->value, 'groups' => $person->groups()->orderBy('name')->pluck('name')->all()];
+            $after = ['name' => $name, 'mail' => $mail, 'role' => $role->value, 'groups' => $person->groups()->orderBy('name')->pluck('name')->all()];
             $changes = [];
             foreach ($after as $what => $value) {
                 if ($before[$what] !== $value) {
@@ -75,7 +77,7 @@ final readonly class People
         });
     }
 
-    /** A new code that is good once; the one before is good no more. */
+    /** A new code that is good once; the one before is good no more. It is mailed to whoever has an address. */
     public function code(?User $by, User $person): string
     {
         $code = implode('-', array_map(static function (): string {
@@ -83,7 +85,11 @@ final readonly class People
         }, range(1, 4)));
         DB::transaction(static function () use ($by, $person, $code): void {
             $person->update(['code_hash' => Hash::make($code), 'code_expires_at' => now()->addDays(self::CODE_DAYS)]);
-            History::record(Act::CodeMade, $by, null, ['person' => $person->sign_in]);
+            self::blank($person);
+            if ($person->mail !== null) {
+                self::post($by ?? $person, $person, $code);
+            }
+            History::record(Act::CodeMade, $by, null, ['person' => $person->sign_in, ...$person->mail === null ? [] : ['mailed_to' => $person->mail]]);
         });
 
         return $code;
@@ -94,8 +100,28 @@ final readonly class People
     {
         DB::transaction(static function () use ($person, $password): void {
             $person->forceFill(['password' => $password, 'remember_token' => Str::random(60), 'code_hash' => null, 'code_expires_at' => null])->save();
+            self::blank($person);
             History::record(Act::PasswordSet, $person, null, ['person' => $person->sign_in]);
         });
+    }
+
+    /** The address at which somebody chooses a password with a code. */
+    public static function address(User $person): string
+    {
+        return Address::of('/?code=1&sign_in='.rawurlencode($person->sign_in));
+    }
+
+    private static function post(User $by, User $person, string $code): void
+    {
+        $text = "Your sign-in name is {$person->sign_in}. With this one-time code you choose a password of your own:\n\n{$code}\n\n".self::address($person)
+            ."\n\nThe code is good once, until {$person->code_expires_at?->format('j M Y')}.";
+        DB::table('outbox')->insert(['user_id' => $by->id, 'to' => (string) $person->mail, 'subject' => 'Your one-time code for Brenvic', 'text' => $text, 'code_of' => $person->id, 'at' => now()]);
+    }
+
+    /** A code that was used, or replaced, stands in no message any more. */
+    private static function blank(User $person): void
+    {
+        DB::table('outbox')->where('code_of', $person->id)->update(['text' => 'The one-time code of this message is no longer good.']);
     }
 
     /**
@@ -133,6 +159,7 @@ final readonly class People
             }
             $isAdministered = self::isAdministered();
             $person->forceFill(['out_of_use_at' => now(), 'remember_token' => Str::random(60), 'code_hash' => null, 'code_expires_at' => null])->save();
+            self::blank($person);
             $this->guard($isAdministered);
             History::record(Act::PersonOut, $by, null, ['person' => $person->sign_in, ...$heir === null ? [] : ['to' => $heir->sign_in], 'handed_on' => $hand]);
 

@@ -12,6 +12,7 @@ use Illuminate\Support\Facades\DB;
 /**
  * @property int $id
  * @property string $name
+ * @property string|null $mail the address that codes are mailed to
  * @property string $sign_in
  * @property Role $role
  * @property array<string, mixed>|null $preferences

@@ -55,6 +55,24 @@ it('lets a code run out, and a newer one take its place', function () {
     $choose($second)->assertUnprocessable();
 });
 
+it('mails a code to whoever has an address, until it is used or replaced', function () {
+    ($this->add)(['mail' => 'no address'])->assertJsonPath('error.fields.mail', 'This is not an e-mail address.');
+    $code = ($this->add)(['mail' => 'wren@tarnwick.example'])->assertCreated()->assertJsonPath('code.mailed_to', 'wren@tarnwick.example')->json('code.code');
+    $mails = fn (): array => $this->as('admin')->getJson('/api/outbox')->assertOk()->json('mails');
+    expect($mails())->toHaveCount(1)->and($mails()[0])->toMatchArray(['to' => 'wren@tarnwick.example', 'delivery' => null, 'files' => [], 'there' => false])
+        ->and($mails()[0]['text'])->toContain($code)->toContain('/?code=1&sign_in=w.ashby');
+    $this->as('librarian')->getJson('/api/outbox')->assertJsonPath('mails', []);
+    $second = $this->as('admin')->postJson('/api/office/people/'.($this->person)('w.ashby')->id.'/code')->json('code.code');
+    expect(array_column($mails(), 'text')[1])->toBe('The one-time code of this message is no longer good.')->and($mails()[0]['text'])->toContain($second);
+    auth()->logout();
+    $this->postJson('/api/session/code', ['sign_in' => 'w.ashby', 'code' => $second, 'password' => 'seven quiet locks'])->assertOk();
+    expect(json_encode($mails()))->not->toContain($second)->and(json_encode(DB::table('history')->get()))->not->toContain($second);
+    // An address that is changed is in the history, and taken away again.
+    $this->as('admin')->putJson('/api/office/people/'.($this->person)('w.ashby')->id, ['name' => 'Wren Ashby', 'role' => 'clerk', 'groups' => ['Everyone'], 'mail' => null])->assertOk();
+    $this->postJson('/api/office/people/'.($this->person)('w.ashby')->id.'/code')->assertJsonPath('code.mailed_to', null);
+    expect($mails())->toHaveCount(2);
+});
+
 it('changes name, role and groups at once, and keeps what was', function () {
     $clerk = ($this->person)('clerk');
     $this->as('admin')->putJson("/api/office/people/{$clerk->id}", ['name' => 'Fenwick Dale-Orr', 'role' => 'reader', 'groups' => ['Everyone']])->assertOk();

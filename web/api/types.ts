@@ -423,6 +423,7 @@ export interface OfficePerson {
   id: number;
   name: string;
   sign_in: string;
+  mail: string | null;
   role: string;
   groups: string[];
   out_of_use_at: string | null;
@@ -437,7 +438,7 @@ export interface OfficeAnswer {
   groups: string[];
   roles: { value: string; label: string }[];
   /** A one-time code that was just made; it is in this answer only. */
-  code?: { name: string; sign_in: string; code: string; address: string };
+  code?: { name: string; sign_in: string; code: string; address: string; mailed_to: string | null };
 }
 
 export interface PeopleAnswer {
@@ -933,7 +934,8 @@ export interface OutboxMail {
   subject: string;
   text: string;
   at: string;
-  delivery: number;
+  /** Null of a message that is no delivery. */
+  delivery: number | null;
   bytes: number;
   files: { ref: string; title: string; file: string }[];
   /** Whether it can still be fetched. */

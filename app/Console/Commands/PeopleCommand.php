@@ -14,7 +14,7 @@ use App\Support\Refused;
 final class PeopleCommand extends PlainCommand
 {
     protected $signature = 'brenvic:people {act=list : list, add, change, code, out or back} {sign_in? : the person’s sign-in name}
-        {--name= : the name} {--role= : librarian, clerk, reader, manager or administrator} {--group=* : groups, of which new ones are made}
+        {--name= : the name} {--mail= : the address that codes are mailed to} {--role= : librarian, clerk, reader, manager or administrator} {--group=* : groups, of which new ones are made}
         {--to= : sign-in name of who takes over what the person has in hand} {--json : the list as JSON}';
 
     protected $description = 'Lists people, makes and changes them, gives one-time codes, and puts people out of use';
@@ -43,7 +43,7 @@ final class PeopleCommand extends PlainCommand
         $people = User::query()->with('groups')->orderBy('sign_in')->get();
         if ($this->option('json')) {
             $this->json($people->map(static fn (User $p): array => [
-                'sign_in' => $p->sign_in, 'name' => $p->name, 'role' => $p->role->value, 'groups' => $p->groups->pluck('name')->sort()->values()->all(),
+                'sign_in' => $p->sign_in, 'name' => $p->name, 'mail' => $p->mail, 'role' => $p->role->value, 'groups' => $p->groups->pluck('name')->sort()->values()->all(),
                 'out_of_use_at' => $p->out_of_use_at?->toIso8601String(), 'last_sign_in_at' => $p->last_sign_in_at?->toIso8601String(),
             ])->all());
 
@@ -65,7 +65,7 @@ final class PeopleCommand extends PlainCommand
         if (User::query()->where('sign_in', $signIn)->exists()) {
             throw new Refused("Somebody has the sign-in name “{$signIn}”.");
         }
-        [, $code] = $people->add(null, (string) ($this->option('name') ?? $signIn), $signIn, $this->role() ?? Role::Reader, $this->groups());
+        [, $code] = $people->add(null, (string) ($this->option('name') ?? $signIn), $signIn, $this->role() ?? Role::Reader, $this->groups(), $this->mail());
 
         return $this->code($code);
     }
@@ -74,10 +74,21 @@ final class PeopleCommand extends PlainCommand
     {
         $person = $this->person();
         $groups = $this->option('group') === [] ? $person->groupNames() : $this->groups();
-        $people->change(null, $person, (string) ($this->option('name') ?? $person->name), $this->role() ?? $person->role, $groups);
+        $people->change(null, $person, (string) ($this->option('name') ?? $person->name), $this->role() ?? $person->role, $groups, $this->mail() ?? $person->mail);
         $this->line("{$person->name} is changed.");
 
         return self::SUCCESS;
+    }
+
+    /** @throws Refused */
+    private function mail(): ?string
+    {
+        $mail = $this->option('mail');
+        if ($mail !== null && filter_var($mail, FILTER_VALIDATE_EMAIL) === false) {
+            throw new Refused("“{$mail}” is not an e-mail address.");
+        }
+
+        return $mail;
     }
 
     private function out(People $people): int

@@ -112,15 +112,15 @@ final readonly class DeliveryController
     /** What would have been sent by mail: the person’s own, the latest first. */
     public function outbox(Request $request): JsonResponse
     {
-        $mails = DB::table('outbox')->join('deliveries', 'deliveries.id', '=', 'outbox.delivery_id')->where('outbox.user_id', User::of($request)->id)->orderByDesc('outbox.id')->limit(200)
-            ->get(['outbox.id', 'outbox.to', 'outbox.subject', 'outbox.at', 'deliveries.id as delivery', 'deliveries.bytes', 'deliveries.settings', 'deliveries.expires_at']);
-        $files = DB::table('delivery_items')->whereIntegerInRaw('delivery_id', $mails->pluck('delivery')->all())->orderBy('id')->get(['delivery_id', 'ref', 'title', 'file']);
+        $mails = DB::table('outbox')->leftJoin('deliveries', 'deliveries.id', '=', 'outbox.delivery_id')->where('outbox.user_id', User::of($request)->id)->orderByDesc('outbox.id')->limit(200)
+            ->get(['outbox.id', 'outbox.to', 'outbox.subject', 'outbox.at', 'outbox.text', 'deliveries.id as delivery', 'deliveries.bytes', 'deliveries.settings', 'deliveries.expires_at']);
+        $files = DB::table('delivery_items')->whereIntegerInRaw('delivery_id', $mails->pluck('delivery')->filter()->all())->orderBy('id')->get(['delivery_id', 'ref', 'title', 'file']);
         $seen = array_flip($this->rights->seen(User::of($request), $files->pluck('ref')->all()));
         $files = $files->filter(static fn (object $item): bool => isset($seen[$item->ref]))->groupBy('delivery_id');
 
         return new JsonResponse(['mails' => $mails->map(static fn (object $m): array => [
-            'id' => $m->id, 'to' => $m->to, 'subject' => $m->subject, 'at' => $m->at, 'text' => (string) (json_decode((string) $m->settings, true)['text'] ?? ''), 'delivery' => $m->delivery, 'bytes' => $m->bytes,
-            'files' => $files->get($m->delivery, collect())->map(static fn (object $i): array => ['ref' => $i->ref, 'title' => $i->title, 'file' => basename((string) $i->file)])->values()->all(), 'there' => now()->lessThan($m->expires_at),
+            'id' => $m->id, 'to' => $m->to, 'subject' => $m->subject, 'at' => $m->at, 'text' => (string) ($m->text ?? json_decode((string) $m->settings, true)['text'] ?? ''), 'delivery' => $m->delivery, 'bytes' => (int) $m->bytes,
+            'files' => $files->get((int) $m->delivery, collect())->map(static fn (object $i): array => ['ref' => $i->ref, 'title' => $i->title, 'file' => basename((string) $i->file)])->values()->all(), 'there' => $m->expires_at !== null && now()->lessThan($m->expires_at),
         ])->all()]);
     }
 

@@ -9,7 +9,6 @@ use App\Http\Requests\PersonInput;
 use App\Models\Group;
 use App\Models\Role;
 use App\Models\User;
-use App\Support\Address;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 
@@ -27,14 +26,14 @@ final readonly class OfficeController
 
     public function store(PersonInput $request): JsonResponse
     {
-        [$person, $code] = $this->people->add(User::of($request), $request->validated('name'), $request->validated('sign_in'), $request->role(), $request->groups());
+        [$person, $code] = $this->people->add(User::of($request), $request->validated('name'), $request->validated('sign_in'), $request->role(), $request->groups(), $request->mail());
 
         return $this->all(self::told($person, $code), 201);
     }
 
     public function update(PersonInput $request, User $person): JsonResponse
     {
-        $this->people->change(User::of($request), $person, $request->validated('name'), $request->role(), $request->groups());
+        $this->people->change(User::of($request), $person, $request->validated('name'), $request->role(), $request->groups(), $request->mail());
 
         return $this->all();
     }
@@ -59,10 +58,10 @@ final readonly class OfficeController
         return $this->all();
     }
 
-    /** @return array<string, mixed> the code, which is in this answer and nowhere else */
+    /** @return array<string, mixed> the code, which is in this answer, and in the mail of whoever has an address */
     private static function told(User $person, string $code): array
     {
-        return ['code' => ['name' => $person->name, 'sign_in' => $person->sign_in, 'code' => $code, 'address' => Address::of('/?code=1&sign_in='.rawurlencode($person->sign_in))]];
+        return ['code' => ['name' => $person->name, 'sign_in' => $person->sign_in, 'code' => $code, 'address' => People::address($person), 'mailed_to' => $person->mail]];
     }
 
     /** @param  array<string, mixed>  $more */
@@ -70,7 +69,7 @@ final readonly class OfficeController
     {
         return new JsonResponse([
             'people' => User::query()->with('groups')->orderByRaw('out_of_use_at IS NOT NULL')->orderBy('name')->get()->map(fn (User $person): array => [
-                'id' => $person->id, 'name' => $person->name, 'sign_in' => $person->sign_in, 'role' => $person->role->value,
+                'id' => $person->id, 'name' => $person->name, 'sign_in' => $person->sign_in, 'mail' => $person->mail, 'role' => $person->role->value,
                 'groups' => $person->groups->pluck('name')->sort()->values()->all(), 'out_of_use_at' => $person->out_of_use_at?->toIso8601String(),
                 'last_sign_in_at' => $person->last_sign_in_at?->toIso8601String(), 'has_code' => $person->code_hash !== null && $person->code_expires_at?->isFuture() === true,
                 'in_hand' => $person->out_of_use_at === null ? $this->people->inHand($person) : null,

@@ -17,6 +17,7 @@ final class PersonInput extends FormRequest
         return [
             'name' => 'required|string|max:200',
             'sign_in' => $this->isMethod('POST') ? ['required', 'string', 'max:60', 'regex:/^[a-z0-9][a-z0-9._-]*$/', Rule::unique('users', 'sign_in')] : 'prohibited',
+            'mail' => 'nullable|email|max:200',
             'role' => ['required', Rule::enum(Role::class)],
             'groups' => 'present|array|max:200',
             'groups.*' => 'string|exists:groups,name',
@@ -31,6 +32,7 @@ final class PersonInput extends FormRequest
             'sign_in.required' => 'Give a sign-in name.',
             'sign_in.regex' => 'A sign-in name has lower-case letters, digits, dots, - and _, and starts with a letter or digit.',
             'sign_in.unique' => 'Somebody has this sign-in name.',
+            'mail.email' => 'This is not an e-mail address.',
             'role.required' => 'Choose a role.',
         ];
     }
@@ -38,6 +40,11 @@ final class PersonInput extends FormRequest
     public function role(): Role
     {
         return Role::from((string) $this->validated('role'));
+    }
+
+    public function mail(): ?string
+    {
+        return $this->validated('mail');
     }
 
     /** @return list<string> */

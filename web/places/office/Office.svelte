@@ -66,6 +66,7 @@
           <p>Give {people.code.name} this one-time code. It is shown only now, and is good once within seven days.</p>
           <p class="mono my-2 text-[20px] select-all">{people.code.code}</p>
           <p class="small quiet">They open <span class="mono select-all">{people.code.address}</span> and choose a password of their own.</p>
+          {#if people.code.mailed_to}<p class="small mt-1">Both were mailed to {people.code.mailed_to} (<a href="/lists/outbox">Outbox</a>).</p>{/if}
         </div>
       {/if}
       <form class="max-w-xl" onsubmit={save}>
@@ -75,6 +76,9 @@
         <div class="py-2"><label class="heading" for="person-sign-in">Sign-in name</label>
           <input class="input mono" id="person-sign-in" autocomplete="off" maxlength="60" disabled={!!person} value={people.draft.sign_in} aria-invalid={people.faults.sign_in ? true : undefined} oninput={(e) => { touched = true; people.draft.sign_in = e.currentTarget.value; }} />
           {#if people.faults.sign_in}<p class="fault" role="alert">{people.faults.sign_in}</p>{:else if !person}<p class="small quiet">It stays once the person is made.</p>{/if}</div>
+        <div class="py-2"><label class="heading" for="person-mail">E-mail address</label>
+          <input class="input" id="person-mail" type="email" autocomplete="off" maxlength="200" value={people.draft.mail ?? ''} aria-invalid={people.faults.mail ? true : undefined} oninput={(e) => (people.draft.mail = e.currentTarget.value.trim() || null)} />
+          {#if people.faults.mail}<p class="fault" role="alert">{people.faults.mail}</p>{:else}<p class="small quiet">One-time codes are mailed to it</p>{/if}</div>
         <div class="py-2"><label class="heading" for="person-role">Role</label>
           <select class="input" id="person-role" bind:value={people.draft.role}>{#each people.answer?.roles ?? [] as r (r.value)}<option value={r.value}>{r.label}</option>{/each}</select></div>
         <fieldset class="py-2"><legend class="heading">Groups</legend>

@@ -5,6 +5,7 @@ import type { OfficeAnswer, OfficePerson } from '@/api/types';
 export interface PersonDraft {
   name: string;
   sign_in: string;
+  mail: string | null;
   role: string;
   groups: string[];
 }
@@ -14,7 +15,7 @@ export class People {
   answer = $state.raw<OfficeAnswer | null>(null);
   /** 0 for a new one; null for none. */
   chosen = $state<number | null>(null);
-  draft = $state<PersonDraft>({ name: '', sign_in: '', role: 'reader', groups: [] });
+  draft = $state<PersonDraft>({ name: '', sign_in: '', mail: null, role: 'reader', groups: [] });
   faults = $state<Record<string, string>>({});
   fault = $state('');
   busy = $state(false);
@@ -27,7 +28,7 @@ export class People {
 
   get changed(): boolean {
     const now = this.person;
-    return now === undefined || now.name !== this.draft.name.trim() || now.role !== this.draft.role || [...now.groups].sort().join('\n') !== [...this.draft.groups].sort().join('\n');
+    return now === undefined || now.name !== this.draft.name.trim() || now.mail !== this.draft.mail || now.role !== this.draft.role || [...now.groups].sort().join('\n') !== [...this.draft.groups].sort().join('\n');
   }
 
   /** Who could take over what somebody has in hand. */
@@ -45,13 +46,13 @@ export class People {
     this.fault = '';
     this.code = null;
     const person = this.person;
-    this.draft = person ? { name: person.name, sign_in: person.sign_in, role: person.role, groups: [...person.groups] } : { name: '', sign_in: '', role: 'reader', groups: this.answer?.groups.includes('Everyone') ? ['Everyone'] : [] };
+    this.draft = person ? { name: person.name, sign_in: person.sign_in, mail: person.mail, role: person.role, groups: [...person.groups] } : { name: '', sign_in: '', mail: null, role: 'reader', groups: this.answer?.groups.includes('Everyone') ? ['Everyone'] : [] };
   }
 
   async save(): Promise<boolean> {
-    const { name, sign_in, role, groups } = this.draft;
+    const { name, sign_in, mail, role, groups } = this.draft;
     const person = this.person;
-    return this.act(() => (person ? api.changePerson(person.id, { name: name.trim(), role, groups }) : api.addPerson({ name: name.trim(), sign_in: sign_in.trim(), role, groups })));
+    return this.act(() => (person ? api.changePerson(person.id, { name: name.trim(), mail, role, groups }) : api.addPerson({ name: name.trim(), sign_in: sign_in.trim(), mail, role, groups })));
   }
 
   async act(what: () => Promise<OfficeAnswer>): Promise<boolean> {

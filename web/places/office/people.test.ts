@@ -11,7 +11,7 @@ describe('sign-in names', () => {
 });
 
 describe('the person that is looked at', () => {
-  const person = (id: number, more = {}) => ({ id, name: `P${id}`, sign_in: `p${id}`, role: 'reader', groups: ['Everyone', 'Board'], out_of_use_at: null, last_sign_in_at: null, has_code: false, in_hand: null, ...more });
+  const person = (id: number, more = {}) => ({ id, name: `P${id}`, sign_in: `p${id}`, mail: null, role: 'reader', groups: ['Everyone', 'Board'], out_of_use_at: null, last_sign_in_at: null, has_code: false, in_hand: null, ...more });
   const made = () => {
     const people = new People();
     people.answer = { people: [person(1), person(2), person(3, { out_of_use_at: '2026-01-01' })], groups: ['Everyone', 'Board'], roles: [] };
@@ -27,12 +27,15 @@ describe('the person that is looked at', () => {
     expect(people.changed).toBe(false);
     people.draft.role = 'clerk';
     expect(people.changed).toBe(true);
+    people.choose(1);
+    people.draft.mail = 'p1@office.example';
+    expect(people.changed).toBe(true);
   });
 
   it('begins anew in the group of everyone', () => {
     const people = made();
     people.choose(0);
-    expect(people.draft).toEqual({ name: '', sign_in: '', role: 'reader', groups: ['Everyone'] });
+    expect(people.draft).toEqual({ name: '', sign_in: '', mail: null, role: 'reader', groups: ['Everyone'] });
     expect(people.changed).toBe(true);
   });
 
