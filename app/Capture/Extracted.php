@@ -15,6 +15,7 @@ final readonly class Extracted
      * @param  string  $note  what people are told of how it was read
      * @param  string|null  $exchange  of a mail: what all mails of its exchange have alike
      * @param  string  $title  of a mail its subject; empty where the file has no name of its own within
+     * @param  string  $left  what of the file was not read; empty when all was
      */
     public function __construct(
         public array $pages,
@@ -22,6 +23,7 @@ final readonly class Extracted
         public string $note = '',
         public ?string $exchange = null,
         public string $title = '',
+        public string $left = '',
     ) {
     }
 }

@@ -22,6 +22,9 @@ final readonly class Extractor
     /** So much of a text is looked at to tell its encoding, in bytes. */
     private const SAMPLE = 1_048_576;
 
+    /** What is said of a PDF some pages of which were read by OCR. */
+    public const OCR = 'Pages without text were read by OCR.';
+
     /** Kinds that are read as text, up to a length. */
     private const PLAIN = [FileKind::Rtf, FileKind::Html, FileKind::Markdown, FileKind::Table, FileKind::Text];
 
@@ -57,9 +60,29 @@ final readonly class Extractor
             FileKind::Other => throw new UnreadableFile('unknown', 'Brenvic does not know this kind of file, so its text was not read.'),
         };
 
-        $note = trim("{$extracted->note} ".$this->part($path, $kind, $bytes, count($extracted->pages)));
+        $left = trim("{$extracted->left} ".$this->part($path, $kind, $bytes, count($extracted->pages)));
 
-        return new Extracted(array_slice($extracted->pages, 0, $limits['pages']), $extracted->attachments, $note, $extracted->exchange, $extracted->title);
+        return new Extracted(array_slice($extracted->pages, 0, $limits['pages']), $extracted->attachments, trim("{$extracted->note} {$left}"), $extracted->exchange, $extracted->title, $left);
+    }
+
+    /**
+     * Some pages of a PDF.
+     *
+     * @param  int  $first  from 1
+     * @param  float  $seconds  after which no further page is read by OCR; there is one at least
+     * @return array{pages: list<TextPage>, ocr: bool} fewer pages than asked for when the time was over, or there are no more
+     *
+     * @throws UnreadableFile
+     */
+    public function pages(string $sha256, int $first, int $count, float $seconds): array
+    {
+        return $this->pdfPages($this->files->path($sha256), $first, $first + $count - 1, microtime(true) + $seconds);
+    }
+
+    /** What is said of a PDF whose first pages were read. */
+    public function leftOf(string $sha256, int $read): string
+    {
+        return $this->part($this->files->path($sha256), FileKind::Pdf, 0, $read);
     }
 
     /** How many pages a PDF has; 0 when that cannot be told. */
@@ -121,9 +144,16 @@ final readonly class Extractor
 
     private function pdf(string $path): Extracted
     {
-        return ExternalProgram::inFolder(function (string $folder) use ($path): Extracted {
-            $last = (string) config('brenvic.limits.pages');
-            [$code, , $errors] = ExternalProgram::run(['pdftotext', '-q', '-cropbox', '-bbox-layout', '-l', $last, $path, "{$folder}/layout.html"], $folder);
+        ['pages' => $pages, 'ocr' => $isOcr] = $this->pdfPages($path, 1, (int) config('brenvic.limits.pages'), INF);
+
+        return new Extracted($pages, note: $isOcr ? self::OCR : '');
+    }
+
+    /** @return array{pages: list<TextPage>, ocr: bool} */
+    private function pdfPages(string $path, int $first, int $last, float $until): array
+    {
+        return ExternalProgram::inFolder(function (string $folder) use ($path, $first, $last, $until): array {
+            [$code, , $errors] = ExternalProgram::run(['pdftotext', '-q', '-cropbox', '-bbox-layout', '-f', (string) $first, '-l', (string) $last, $path, "{$folder}/layout.html"], $folder);
             if ($code !== 0) {
                 throw $this->pdfFault($path, $folder, $errors);
             }
@@ -135,25 +165,32 @@ final readonly class Extractor
                 throw new UnreadableFile('damaged', 'The PDF has no page that can be read.');
             }
             // A page is what its crop box shows of it, as on the screen. The words stand where they are seen; the size is told as it was before the page was turned.
-            foreach ($this->turned($path, count($pages), $folder) as $i) {
+            foreach ($this->turned($path, $first, count($pages), $folder) as $i) {
                 $pages[$i] = new TextPage($pages[$i]->height, $pages[$i]->width, $pages[$i]->text, $pages[$i]->words);
             }
-            $blank = array_keys(array_filter($pages, static fn (TextPage $page): bool => $page->text === ''));
-            foreach ($blank as $i) {
-                $pages[$i] = $this->scannedPage($path, $i + 1, $pages[$i], $folder);
+            $isOcr = false;
+            foreach ($pages as $i => $page) {
+                if ($page->text !== '') {
+                    continue;
+                }
+                if ($i > 0 && microtime(true) > $until) {
+                    return ['pages' => array_slice($pages, 0, $i), 'ocr' => $isOcr];
+                }
+                $pages[$i] = $this->scannedPage($path, $first + $i, $page, $folder);
+                $isOcr = true;
             }
 
-            return new Extracted(array_values($pages), note: $blank === [] ? '' : 'Pages without text were read by OCR.');
+            return ['pages' => $pages, 'ocr' => $isOcr];
         });
     }
 
-    /** @return list<int> pages, from 0, that are turned by one quarter or three */
-    private function turned(string $path, int $count, string $folder): array
+    /** @return list<int> which of some pages are turned by one quarter or three, counted from 0 */
+    private function turned(string $path, int $first, int $count, string $folder): array
     {
-        [, $output] = ExternalProgram::run(['pdfinfo', '-f', '1', '-l', (string) $count, $path], $folder);
+        [, $output] = ExternalProgram::run(['pdfinfo', '-f', (string) $first, '-l', (string) ($first + $count - 1), $path], $folder);
         preg_match_all('/^Page\s+(\d+) rot:\s+(90|270)$/m', $output, $m);
 
-        return array_values(array_filter(array_map(static fn (string $n): int => (int) $n - 1, $m[1]), static fn (int $i): bool => $i < $count));
+        return array_values(array_filter(array_map(static fn (string $n): int => (int) $n - $first, $m[1]), static fn (int $i): bool => $i >= 0 && $i < $count));
     }
 
     private function pdfFault(string $path, string $folder, string $errors): UnreadableFile

@@ -50,7 +50,7 @@ final class MailReader
             $note = $left === 0 ? '' : count($attachments).' of '.number_format(count($parts), 0, '.', "\u{202F}")
                 .' attachments were taken out: the message has more, or larger ones, than is read. They are in the file of the message.';
 
-            return new Extracted(PlainPages::of(mb_scrub("{$text}\n".trim($body))), $attachments, $note, exchange: self::exchange($message), title: self::subject($message));
+            return new Extracted(PlainPages::of(mb_scrub("{$text}\n".trim($body))), $attachments, exchange: self::exchange($message), title: self::subject($message), left: $note);
         } finally {
             fclose($stream);
         }
@@ -89,7 +89,7 @@ final class MailReader
         }
         fclose($stream);
 
-        return new Extracted(PlainPages::of(implode("\n", $subjects)), $messages, $left === 0 ? '' : "{$left} messages of the mailbox were not taken out: it has more, or longer ones, than is read.");
+        return new Extracted(PlainPages::of(implode("\n", $subjects)), $messages, left: $left === 0 ? '' : "{$left} messages of the mailbox were not taken out: it has more, or longer ones, than is read.");
     }
 
     /** The first mail that this one refers to began the exchange (RFC 5322, 3.6.4); without one it is the first itself. */

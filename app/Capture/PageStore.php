@@ -27,11 +27,28 @@ final class PageStore
     {
         $table = $version === null ? 'pages' : 'version_pages';
         DB::table($table)->where('document_id', $document)->when($version !== null, fn ($q) => $q->where('version', $version))->delete();
+        self::insert($table, $document, $pages, 1, $version);
+    }
+
+    /**
+     * Adds pages of the present version behind those that are there.
+     *
+     * @param  list<TextPage>  $pages
+     * @param  int  $first  the number of the first of them
+     */
+    public function append(int $document, array $pages, int $first): void
+    {
+        self::insert('pages', $document, $pages, $first, null);
+    }
+
+    /** @param  list<TextPage>  $pages */
+    private static function insert(string $table, int $document, array $pages, int $first, ?int $version): void
+    {
         $insert = DB::connection()->getPdo()->prepare("INSERT INTO {$table} (document_id, number, width, height, text, boxes".($version === null ? '' : ', version').') VALUES (?, ?, ?, ?, ?, ?'.($version === null ? '' : ', ?').')');
         foreach ($pages as $i => $page) {
             $boxes = self::packed($page->words);
             $insert->bindValue(1, $document, \PDO::PARAM_INT);
-            $insert->bindValue(2, $i + 1, \PDO::PARAM_INT);
+            $insert->bindValue(2, $first + $i, \PDO::PARAM_INT);
             $insert->bindValue(3, $page->width);
             $insert->bindValue(4, $page->height);
             $insert->bindValue(5, $page->text);

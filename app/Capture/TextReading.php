@@ -6,6 +6,8 @@ namespace App\Capture;
 
 use App\Annotations\Annotations;
 use App\Files\FileStore;
+use App\History\Act;
+use App\History\History;
 use App\Index\Indexer;
 use App\Intake\Arrivals;
 use App\Models\Document;
@@ -20,8 +22,14 @@ final readonly class TextReading
 {
     private const LONGEST_TITLE = 300;
 
-    /** Pages. */
+    /** Pages of a PDF that is read in pieces. */
     private const LONG = 100;
+
+    /** Pages of a piece. */
+    private const PIECE = 50;
+
+    /** Seconds that OCR takes in a piece; then others have their turn. */
+    private const TURN = 45.0;
 
     public function __construct(
         private Extractor $extractor,
@@ -70,11 +78,7 @@ final readonly class TextReading
                     $document->title = mb_substr($extracted->title, 0, self::LONGEST_TITLE);
                 }
             }
-            $document->fill(self::outcome($extracted))->save();
-            if ($document->version > 1) {
-                $this->redactions->carry($document);
-                $this->annotations->carry($document);
-            }
+            $this->finish($document, self::outcome($extracted), $extracted instanceof Extracted ? $extracted->left : $extracted->getMessage());
             $ids = [$document->id];
             foreach ($stored as [$name, [$sha256, $bytes], $head]) {
                 $ids[] = $this->arrivals->attach($document, $name, $sha256, $bytes, $head)->id;
@@ -85,6 +89,77 @@ final readonly class TextReading
 
             return $ids;
         });
+    }
+
+    /**
+     * Reads the next pages of a long PDF. What is read stays read when it is stopped.
+     *
+     * @return bool whether there are more to read
+     */
+    public function readPiece(int $id): bool
+    {
+        $document = Document::query()->find($id);
+        if ($document === null || $document->text_state !== Document::TEXT_PENDING) {
+            return false;
+        }
+        $all = min($this->extractor->pageCount($this->files->path($document->sha256)), (int) config('brenvic.limits.pages'));
+        $have = DB::table('pages')->where('document_id', $id)->count();
+        $reason = '';
+        try {
+            ['pages' => $pages, 'ocr' => $isOcr] = $have < $all ? $this->extractor->pages($document->sha256, $have + 1, min(self::PIECE, $all - $have), self::TURN) : ['pages' => [], 'ocr' => false];
+        } catch (UnreadableFile $fault) {
+            // Further on it cannot be read: what was read until there is kept.
+            $pages = [];
+            $isOcr = false;
+            $all = $have;
+            $reason = $have === 0 ? $fault->getMessage() : "Only the first {$have} pages could be read; words further on are not found.";
+        }
+
+        return DB::transaction(function () use ($document, $pages, $isOcr, $have, $all, $reason): bool {
+            $read = $document;
+            $document = Document::query()->find($read->id);
+            // Another came between, or did the same: what is there now decides.
+            if ($document === null || $document->version !== $read->version || $document->text_state !== Document::TEXT_PENDING || DB::table('pages')->where('document_id', $document->id)->count() !== $have) {
+                return $document !== null && $document->text_state === Document::TEXT_PENDING;
+            }
+            $this->pages->append($document->id, $pages, $have + 1);
+            $note = $isOcr || str_contains($document->text_reason, Extractor::OCR) ? Extractor::OCR : '';
+            $now = $have + count($pages);
+            if ($now < $all) {
+                $document->update(['text_reason' => trim("{$now} of {$all} pages are read so far. {$note}")]);
+
+                return true;
+            }
+            $hasText = DB::table('pages')->where('document_id', $document->id)->where('text', '!=', '')->exists();
+            $left = $reason === '' ? $this->extractor->leftOf($document->sha256, $now) : $reason;
+            $this->finish($document, [
+                'text_state' => $hasText ? Document::TEXT_READ : Document::TEXT_NONE,
+                'text_reason' => $hasText || $reason !== '' ? trim("{$note} {$left}") : 'No words were found in the file.', 'page_count' => $now,
+            ], $left);
+            if ($document->state === Document::FILED) {
+                $this->indexer->update([$document->id]);
+            }
+
+            return false;
+        });
+    }
+
+    /**
+     * Says how the reading of a document ended.
+     *
+     * @param  array{text_state: string, text_reason: string, page_count?: int}  $outcome
+     * @param  string  $left  what was not read
+     */
+    private function finish(Document $document, array $outcome, string $left): void
+    {
+        $document->fill($outcome)->save();
+        if ($left !== '') {
+            History::record(Act::ReadInPart, null, $document, ['version' => $document->version, 'reason' => $left]);
+        }
+        if ($document->version > 1) {
+            $this->redactions->carry($document);
+            $this->annotations->carry($document);
+        }
     }
 
     /** Reads earlier versions of a document whose text had not been read when the next one came. */

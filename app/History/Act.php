@@ -37,6 +37,7 @@ enum Act: string
     case PutInDossier = 'put_in_dossier';
     case TakenOutOfDossier = 'taken_out_of_dossier';
     case Renamed = 'renamed';
+    case ReadInPart = 'read_in_part';
     case SignedIn = 'signed_in';
     case SignInFailed = 'sign_in_failed';
     case PersonAdded = 'person_added';
@@ -54,6 +55,7 @@ enum Act: string
             self::RedactionTakenBack => 'redaction taken back',
             self::RedactionChecked => 'redaction checked',
             self::Renamed => 'names cleared of what is removed',
+            self::ReadInPart => 'not all of it read',
             self::SignedIn => 'signed in',
             self::SignInFailed => 'sign-in failed',
             self::PersonAdded => 'person added',

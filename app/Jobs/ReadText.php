@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Jobs;
 
 use App\Capture\TextReading;
+use App\History\Act;
+use App\History\History;
 use App\Models\Document;
 use App\Models\Version;
 
@@ -38,8 +40,14 @@ final class ReadText extends BackgroundJob
 
     public function handle(TextReading $reading): void
     {
-        if ($this->queue !== Urgency::Bulk->value && ($document = Document::query()->find($this->document)) !== null && $reading->isLong($document)) {
-            // Reading thousands of pages is for the worker that does bulk, so that the others are free.
+        $document = Document::query()->find($this->document);
+        if ($document !== null && $reading->isLong($document)) {
+            // Thousands of pages are for the worker that does bulk, a piece at a time, so that others have their turn between.
+            if ($this->queue === Urgency::Bulk->value && ! $reading->readPiece($document->id)) {
+                $reading->readEarlier($document->id);
+
+                return;
+            }
             self::whenIdle($document);
 
             return;
@@ -56,7 +64,10 @@ final class ReadText extends BackgroundJob
     protected function givenUp(string $reason): void
     {
         $given = ['text_state' => Document::TEXT_NONE, 'text_reason' => "The text could not be read: {$reason}."];
-        Document::query()->whereKey($this->document)->where('text_state', Document::TEXT_PENDING)->update($given);
+        $document = Document::query()->find($this->document);
+        if ($document !== null && Document::query()->whereKey($this->document)->where('text_state', Document::TEXT_PENDING)->update($given) > 0) {
+            History::record(Act::ReadInPart, null, $document, ['version' => $document->version, 'reason' => $given['text_reason']]);
+        }
         Version::query()->where('document_id', $this->document)->where('text_state', Document::TEXT_PENDING)->update($given);
     }
 }

@@ -103,7 +103,8 @@ final readonly class ReferenceTables
             $open = array_diff_key($fields, array_flip(array_diff($typed, [$key])));
             foreach ($this->follow($key, $was, $is, $now, $open)['takes'] as $code => $value) {
                 try {
-                    $after[$code] = array_values(array_filter([$open[$code]->parse($value)], is_string(...)));
+                    $normal = $open[$code]->parse($value);
+                    $after[$code] = $normal === null ? [] : [$normal];
                 } catch (InvalidValue) {
                     // What an outside table has and the field refuses is for a person.
                 }

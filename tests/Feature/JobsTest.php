@@ -209,3 +209,66 @@ it('begins work once more that nobody does, and gives it up when it is left agai
     App\Support\Orphans::adopt();
     expect($this->document->refresh()->text_state)->toBe(Document::TEXT_NONE);
 });
+
+/** A PDF of many pages, each with its number in words of its own; some turned. */
+function longPdf(int $pages): string
+{
+    $pdf = new TCPDF('P', 'pt', 'A5');
+    $pdf->setPrintHeader(false);
+    $pdf->setPrintFooter(false);
+    $pdf->setFont('helvetica', '', 12);
+    for ($page = 1; $page <= $pages; $page++) {
+        $pdf->AddPage('P', ['Rotate' => $page % 7 === 0 ? 90 : 0]);
+        $pdf->Text(60, 60, "Sheet number{$page} of the gate book");
+    }
+
+    return $pdf->Output('', 'S');
+}
+
+it('reads long documents in pieces, each whole, and lets others have their turn between', function () {
+    Illuminate\Support\Facades\Queue::fake();
+    $this->upload(longPdf(130), 'book.pdf')->assertCreated();
+    $document = Document::query()->where('file_name', 'book.pdf')->firstOrFail();
+    $state = fn (): array => Document::query()->findOrFail($document->id)->only(['text_state', 'text_reason', 'page_count']);
+    $run = function () use ($document): void {
+        $job = new ReadText($document->id);
+        $job->queue = 'bulk';
+        $job->handle(app(App\Capture\TextReading::class));
+    };
+    // Not on the queue of what people wait for.
+    $awaited = new ReadText($document->id);
+    $awaited->queue = 'started';
+    $awaited->handle(app(App\Capture\TextReading::class));
+    expect(DB::table('pages')->where('document_id', $document->id)->count())->toBe(0);
+    $run();
+    expect($state())->toMatchArray(['text_state' => 'pending', 'text_reason' => '50 of 130 pages are read so far.'])->and(DB::table('pages')->where('document_id', $document->id)->count())->toBe(50);
+    $run();
+    Illuminate\Support\Facades\Queue::assertPushed(ReadText::class, 4);
+    $run();
+    expect($state())->toBe(['text_state' => 'read', 'text_reason' => '', 'page_count' => 130]);
+    // Each page is what reading it all at once makes of it.
+    $whole = app(App\Capture\Extractor::class)->extract($document->sha256, Brenvic\Core\Capture\FileKind::Pdf)->pages;
+    $pages = App\Models\Page::query()->where('document_id', $document->id)->orderBy('number')->get();
+    foreach ($whole as $i => $page) {
+        expect([$pages[$i]->number, strtok($pages[$i]->text, "\n"), $pages[$i]->width, $pages[$i]->height])->toBe([$i + 1, 'Sheet number'.($i + 1).' of the gate book', $page->width, $page->height])
+            ->and(count(App\Capture\PageStore::page($pages[$i])->words))->toBe(count($page->words));
+    }
+    $run();
+    expect($state()['page_count'])->toBe(130);
+});
+
+it('says in the history what of a file was not read', function () {
+    config(['brenvic.limits.pages' => 110]);
+    $ref = $this->filed(longPdf(130), 'book.pdf', 'stoppage_notice', ['waterway' => ['tarn-sea'], 'document_date' => ['2024']]);
+    $history = $this->as('librarian')->getJson("/api/documents/{$ref}/history")->json('history');
+    expect(collect($history)->firstWhere('act', 'not all of it read'))->toMatchArray(['by' => null, 'through' => 'Only the first 110 of 130 pages were read; words further on are not found.'])
+        ->and($this->search(['words' => 'number110'])->json('total'))->toBe(1)->and($this->search(['words' => 'number111'])->json('total'))->toBe(0);
+    $mail = "From: a@b.example\r\nSubject: Sheets\r\nMIME-Version: 1.0\r\nContent-Type: multipart/mixed; boundary=x\r\n\r\n--x\r\nContent-Type: text/plain\r\n\r\nHere\r\n";
+    foreach (range(1, 4) as $i) {
+        $mail .= "--x\r\nContent-Type: text/plain\r\nContent-Disposition: attachment; filename=\"{$i}.txt\"\r\n\r\nSheet {$i}\r\n";
+    }
+    config(['brenvic.limits.attachments' => 3]);
+    $ref = $this->filed("{$mail}--x--\r\n", 'm.eml', 'stoppage_notice', ['waterway' => ['tarn-sea'], 'document_date' => ['2024']]);
+    expect(collect($this->as('librarian')->getJson("/api/documents/{$ref}/history")->json('history'))->firstWhere('act', 'not all of it read')['through'])->toContain('3 of 4 attachments');
+    expect(App\History\History::verify()['broken'])->toBeNull();
+});

@@ -133,7 +133,7 @@ final readonly class DocumentController
                 }
             }
 
-            return ['at' => $row->at, 'by' => $row->by, 'act' => Act::from((string) $row->act)->words(), 'through' => self::through((array) $detail), 'changes' => $changes];
+            return ['at' => $row->at, 'by' => $row->by, 'act' => Act::from((string) $row->act)->words(), 'through' => $row->act === Act::ReadInPart->value ? (string) ($detail['reason'] ?? '') : self::through((array) $detail), 'changes' => $changes];
         })->all()]);
     }
 
