@@ -31,10 +31,22 @@ final class Workers
 
     private static float $tended = 0.0;
 
+    /** The process that started this worker, and starts it again. */
+    private static int $parent = 0;
+
     public static function watch(): void
     {
-        Event::listen(WorkerStarting::class, static fn () => self::free());
-        Event::listen(Looping::class, static fn () => self::tend());
+        Event::listen(WorkerStarting::class, static function (): void {
+            self::$parent = self::parent();
+            self::free();
+        });
+        Event::listen(Looping::class, static function (): void {
+            self::tend();
+            // When the server is stopped, however that is done, nobody is left to start the worker again.
+            if (self::file() !== null && self::parent() !== self::$parent) {
+                self::quit();
+            }
+        });
         Event::listen(JobProcessing::class, static fn (JobProcessing $event) => self::note($event->job));
         Event::listen([JobProcessed::class, JobFailed::class], static fn () => self::note(null));
         Event::listen(JobExceptionOccurred::class, static function (): void {
@@ -84,10 +96,20 @@ final class Workers
         $connection = DB::connection();
         if ($connection->transactionLevel() === 0 && $connection->getPdo()->inTransaction()) {
             LockingConnection::abandon($connection->getPdo());
-            /** @var Worker $worker */
-            $worker = app('queue.worker');
-            $worker->shouldQuit = true;
+            self::quit();
         }
+    }
+
+    private static function quit(): void
+    {
+        /** @var Worker $worker */
+        $worker = app('queue.worker');
+        $worker->shouldQuit = true;
+    }
+
+    private static function parent(): int
+    {
+        return function_exists('posix_getppid') ? posix_getppid() : 0;
     }
 
     private static function file(): ?string

@@ -23,8 +23,8 @@ test('a dossier is made with its sections, and hands its values down', async ({ 
   await page.getByRole('button', { name: 'Put in' }).click();
   await page.getByRole('link', { name: title }).click();
   await expect(page.getByText('Jan 2025 to Mar 2025')).toBeVisible();
-  await expect(page.getByText('of the dossier').first()).toBeVisible();
-  await page.getByRole('link', { name: 'Stoppage at LK-0407-5' }).click();
+  await expect(page.getByRole('link', { name: 'Stoppage at LK-0407-5' }).first()).toBeVisible();
+  await page.getByRole('link', { name: 'Stoppage at LK-0407-5' }).first().click();
   await page.getByRole('checkbox', { name: `Choose ${title}` }).check();
   await page.getByRole('button', { name: 'Take out of the dossier' }).click();
   await expect(page.getByText('The dossier is empty.', { exact: false })).toBeVisible();
