@@ -4,6 +4,7 @@ use App\Http\ErrorShape;
 use App\Http\InUse;
 use App\Http\KnownHost;
 use App\Http\SecurityHeaders;
+use App\Http\Seen;
 use App\Intake\InvalidSheet;
 use App\Support\NotYours;
 use App\Support\Refused;
@@ -13,11 +14,20 @@ use Brenvic\Core\Fields\InvalidValue;
 use Brenvic\Core\Query\SyntaxError;
 use Brenvic\Core\Search\SearchError;
 use Illuminate\Auth\AuthenticationException;
+use Illuminate\Auth\Middleware\Authorize;
+use Illuminate\Contracts\Auth\Middleware\AuthenticatesRequests;
+use Illuminate\Contracts\Session\Middleware\AuthenticatesSessions;
+use Illuminate\Cookie\Middleware\AddQueuedCookiesToResponse;
+use Illuminate\Cookie\Middleware\EncryptCookies;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Foundation\Configuration\Middleware;
 use Illuminate\Http\Middleware\HandleCors;
 use Illuminate\Http\Request;
+use Illuminate\Routing\Middleware\SubstituteBindings;
+use Illuminate\Routing\Middleware\ThrottleRequests;
+use Illuminate\Session\Middleware\StartSession;
+use Illuminate\View\Middleware\ShareErrorsFromSession;
 
 return Application::configure(basePath: dirname(__DIR__))
     ->withRouting(web: __DIR__.'/../routes/web.php', commands: __DIR__.'/../routes/console.php')
@@ -29,6 +39,12 @@ return Application::configure(basePath: dirname(__DIR__))
         // A changed password ends the sessions that began with the one before; so does being put out of use.
         $middleware->authenticateSessions();
         $middleware->appendToGroup('web', InUse::class);
+        $middleware->appendToGroup('web', Seen::class);
+        // What a role may do is asked before anything is looked up, so that a refusal does not tell whether it is there.
+        $middleware->priority([
+            EncryptCookies::class, AddQueuedCookiesToResponse::class, StartSession::class, ShareErrorsFromSession::class, AuthenticatesRequests::class,
+            ThrottleRequests::class, AuthenticatesSessions::class, Authorize::class, SubstituteBindings::class, Seen::class,
+        ]);
         $middleware->redirectGuestsTo(fn () => null);
     })
     ->withExceptions(function (Exceptions $exceptions): void {

@@ -27,6 +27,7 @@ use Brenvic\Core\Pages\AnnotationKind;
 use Brenvic\Core\Pages\Box;
 use Brenvic\Core\Pages\Overlay;
 use Brenvic\Core\Versions\Quote;
+use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Support\Facades\DB;
 
 /** What people lay over the pages of documents. One’s own can be changed and taken back; those of others are read. */
@@ -55,11 +56,23 @@ final readonly class Annotations
      */
     public function of(User $user, Document $document): array
     {
+        return array_values($this->seenBy($user, $document)->orderBy('page')->orderBy('id')->limit(self::MOST)->get()->all());
+    }
+
+    /** One that a person sees, or one of their own that was taken back. */
+    public function find(User $user, Document $document, int $id): Annotation
+    {
+        return $this->seenBy($user, $document)->withTrashed()->where(static fn (Builder $q) => $q->whereNull('deleted_at')->orWhere('user_id', $user->id))->findOrFail($id);
+    }
+
+    /** @return Builder<Annotation> one's own, and those of others that are not private */
+    private function seenBy(User $user, Document $document): Builder
+    {
         $isBound = $this->redactions->binds($user, $document);
 
-        return array_values(Annotation::query()->with('user')->where('document_id', $document->id)
-            ->where(static fn ($q) => $q->where('user_id', $user->id)->when(! $isBound, static fn ($any) => $any->orWhere('is_private', false)))
-            ->orderBy('page')->orderBy('id')->limit(self::MOST)->get()->all());
+        /** @var Builder<Annotation> */
+        return Annotation::query()->with('user')->where('document_id', $document->id)
+            ->where(static fn (Builder $q) => $q->where('user_id', $user->id)->when(! $isBound, static fn (Builder $any) => $any->orWhere('is_private', false)));
     }
 
     /**
@@ -72,7 +85,7 @@ final readonly class Annotations
             $annotation = new Annotation(['document_id' => $document->id, 'version' => $document->version, 'user_id' => $by->id, 'page' => $given['page'], 'kind' => AnnotationKind::from($given['kind'])]);
             $this->fill($annotation, $given, PageStore::page($row));
             $annotation->save();
-            History::record(Act::Annotated, $by, $document, ['kind' => $annotation->kind->value, 'page' => $annotation->page]);
+            $annotation->is_private || self::note($annotation, $by, $document);
 
             return $annotation->load('user');
         });
@@ -88,6 +101,7 @@ final readonly class Annotations
                 throw new StaleWrite($this->shaped($annotation->load('user'), $by));
             }
             // One whose place was lost may be put on another page.
+            $wasPrivate = $annotation->is_private;
             $annotation->page = isset($given['page']) && $annotation->is_lost ? (int) $given['page'] : $annotation->page;
             $page = Page::query()->where('document_id', $annotation->document_id)->where('number', $annotation->page)->first() ?? throw new Refused("The document has no page {$annotation->page}.");
             $this->fill($annotation, array_intersect_key($given, array_flip(['boxes', 'strokes', 'start', 'length', 'text', 'folded', 'private'])), PageStore::page($page));
@@ -95,6 +109,9 @@ final readonly class Annotations
                 Carrying::forget('annotation', $annotation->id);
             }
             $annotation->fill(['lock_version' => $annotation->lock_version + 1, 'is_lost' => $annotation->is_lost && ! isset($given['boxes']) && ! isset($given['strokes'])])->save();
+            if ($wasPrivate && ! $annotation->is_private) {
+                self::note($annotation, $by, $annotation->document()->firstOrFail());
+            }
 
             return $annotation->load('user');
         });
@@ -350,6 +367,12 @@ final readonly class Annotations
             'boxes' => array_map(static fn (array $b): array => [$b[0] + $x, $b[1] + $y, $b[2] + $x, $b[3] + $y], $annotation->boxes),
             'strokes' => array_map(static fn (array $s): array => array_map(static fn (array $p): array => [$p[0] + $x, $p[1] + $y], $s), $annotation->strokes),
         ];
+    }
+
+    /** What is private is nobody else's, so the history of the document has it only when it is so no more. */
+    private static function note(Annotation $annotation, User $by, Document $document): void
+    {
+        History::record(Act::Annotated, $by, $document, ['kind' => $annotation->kind->value, 'page' => $annotation->page]);
     }
 
     private function guard(Annotation $annotation, User $by): void

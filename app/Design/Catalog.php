@@ -7,6 +7,7 @@ namespace App\Design;
 use App\Models\DocumentType;
 use App\Models\Library;
 use App\Models\User;
+use App\Support\Refused;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
@@ -122,18 +123,36 @@ final class Catalog
      */
     public function schema(User $user): SearchSchema
     {
-        $known = $this->known($user)?->byField();
+        $known = $this->known($user);
         $fields = [...array_values($this->systemFieldsFor($user)), ...array_values($this->fieldsFor($user))];
         $stamp = $this->isTried ? '' : $this->stamp().($known === null ? '' : '/'.md5(serialize($known)));
 
         return new SearchSchema($fields, calendar: $this->calendar(), stamp: $stamp);
     }
 
+    /**
+     * A document type by its code, as somebody gives it to a document.
+     *
+     * @param  int|null  $present  the type that the document has
+     *
+     * @throws Refused when there is none that the person may know of
+     */
+    public function typeFor(User $user, string $code, ?int $present = null): DocumentType
+    {
+        $type = $this->types()->firstWhere('code', $code);
+        $known = $this->known($user);
+        if ($type === null || ($known !== null && $type->id !== $present && ! in_array($code, $known->types, true))) {
+            throw new Refused("There is no document type “{$code}”.");
+        }
+
+        return $type;
+    }
+
     /** What a person may know of by name; null for who knows all. */
     public function known(User $user): ?Known
     {
         if (! array_key_exists($user->id, $this->known)) {
-            $this->known[$user->id] = Known::to($user, $this, $this->libraries());
+            $this->known[$user->id] = Known::to($user, $this->design(), $this->libraries());
         }
 
         return $this->known[$user->id];
@@ -190,10 +209,13 @@ final class Catalog
         $this->sheets = [];
     }
 
-    /** @return array<string, FieldDefinition> by code */
+    /** @return array<string, FieldDefinition> those that a person may know of and whose values they may see, by code */
     public function fieldsFor(User $user): array
     {
-        return array_filter($this->fields(), static fn (FieldDefinition $field): bool => ! $field->sensitive || $user->role->maySeeSensitive());
+        $known = $this->known($user);
+        $mayAll = $user->role->maySeeSensitive();
+
+        return array_filter($this->fields(), static fn (FieldDefinition $field): bool => (! $field->sensitive || $mayAll) && $known?->hidesField($field->code) !== true);
     }
 
     /** @return array<string, FieldDefinition> the fields Brenvic fills itself, by code */

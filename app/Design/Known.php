@@ -7,6 +7,7 @@ namespace App\Design;
 use App\Models\Dossier;
 use App\Models\Library;
 use App\Models\User;
+use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Query\BooleanNode;
@@ -17,8 +18,8 @@ use Brenvic\Core\Search\Criterion;
 use Illuminate\Support\Collection;
 
 /**
- * What a person may know of by name: the libraries they may enter, the repositories and document types of these, and the
- * kinds of the dossiers in them. Those who design know all. What somebody does not know does not exist for them, in lists,
+ * What a person may know of by name: the libraries they may enter, the repositories and document types of these, the kinds
+ * of the dossiers in them, and the fields and vocabularies that stand on sheets of no other types and kinds. Those who design know all. What somebody does not know does not exist for them, in lists,
  * criteria and messages alike.
  */
 final readonly class Known
@@ -28,12 +29,16 @@ final readonly class Known
      * @param  list<string>  $repositories  codes
      * @param  list<string>  $types  codes
      * @param  list<string>  $dossierKinds  codes
+     * @param  list<string>  $hiddenFields  codes of those that they may not know of
+     * @param  list<string>  $hiddenVocabularies  codes
      */
     private function __construct(
         public array $libraries,
         public array $repositories,
         public array $types,
         public array $dossierKinds,
+        private array $hiddenFields,
+        private array $hiddenVocabularies,
     ) {
     }
 
@@ -41,29 +46,82 @@ final readonly class Known
      * @param  Collection<int, Library>  $libraries  all, by id
      * @return self|null null for who knows all
      */
-    public static function to(User $user, Catalog $catalog, Collection $libraries): ?self
+    public static function to(User $user, Design $design, Collection $libraries): ?self
     {
         if ($user->role->mayDesign()) {
             return null;
         }
-        $design = $catalog->design();
         $entered = array_values($libraries->only(array_keys($user->libraryRights()))->map(static fn (Library $l): string => $l->code)->all());
         $parts = array_map(static fn (string $code): array => $design->part(DesignKind::Library, $code) ?? [], $entered);
         $kinds = $user->role->mayFile()
             ? array_map(strval(...), array_keys($design->all(DesignKind::DossierKind)))
             : array_values(Dossier::query()->whereIntegerInRaw('library_id', array_keys($user->libraryRights()))->distinct()->pluck('kind')->all());
 
+        $types = array_values(array_unique(array_merge([], ...array_map(static fn (array $part): array => (array) ($part['types'] ?? []), $parts))));
+        $hidden = self::onlyOn($design, $types, $kinds);
+
         return new self(
             $entered,
             array_values(array_unique(array_filter(array_map(static fn (array $part): string => (string) ($part['repository'] ?? ''), $parts)))),
-            array_values(array_unique(array_merge([], ...array_map(static fn (array $part): array => (array) ($part['types'] ?? []), $parts)))),
+            $types,
             $kinds,
+            $hidden,
+            self::onlyOf($design, $hidden),
         );
     }
 
+    public function hidesField(string $code): bool
+    {
+        return in_array($code, $this->hiddenFields, true);
+    }
+
+    public function hidesVocabulary(string $code): bool
+    {
+        return in_array($code, $this->hiddenVocabularies, true);
+    }
+
     /**
-     * Whether a query names a library, repository, type or dossier kind that there is and that is not known: who reads the
-     * query would learn of it.
+     * Fields that stand on sheets, and on none of these types and kinds of dossiers.
+     *
+     * @param  list<string>  $types
+     * @param  list<string>  $kinds
+     * @return list<string>
+     */
+    private static function onlyOn(Design $design, array $types, array $kinds): array
+    {
+        $known = $other = [];
+        foreach ([[DesignKind::Type, $types], [DesignKind::DossierKind, $kinds]] as [$kind, $codes]) {
+            foreach ($design->all($kind) as $code => $content) {
+                $fields = array_fill_keys(Design::codes($content, 'fields', 'code'), true);
+                in_array((string) $code, $codes, true) ? $known += $fields : $other += $fields;
+            }
+        }
+
+        return array_map(strval(...), array_keys(array_diff_key($other, $known)));
+    }
+
+    /**
+     * Vocabularies that some of these fields choose from, and no other field.
+     *
+     * @param  list<string>  $fields
+     * @return list<string>
+     */
+    private static function onlyOf(Design $design, array $fields): array
+    {
+        $known = $other = [];
+        foreach ($design->all(DesignKind::Field) as $code => $content) {
+            $vocabulary = (string) ($content['vocabulary'] ?? '');
+            if ($vocabulary !== '') {
+                in_array((string) $code, $fields, true) ? $other[] = $vocabulary : $known[] = $vocabulary;
+            }
+        }
+
+        return array_values(array_unique(array_diff($other, $known)));
+    }
+
+    /**
+     * Whether a query names a field, library, repository, type or dossier kind that there is and that is not known: who reads
+     * the query would learn of it.
      *
      * @param  array<string, FieldDefinition>  $all  the system fields with all their values
      */
@@ -75,12 +133,15 @@ final readonly class Known
         if ($node instanceof BooleanNode) {
             return $this->isBetrayedBy($node->left, $all) || $this->isBetrayedBy($node->right, $all);
         }
-        if (! $node instanceof SearchClause || $node->term === '') {
+        if (! $node instanceof SearchClause) {
             return false;
         }
         $name = mb_strtolower((string) preg_replace('/^.*\./s', '', $node->index));
+        if ($this->hidesField($name)) {
+            return true;
+        }
         $known = $this->byField()[$name] ?? null;
-        if ($known === null) {
+        if ($known === null || $node->term === '') {
             return false;
         }
         foreach ([$node->term, ...preg_split('/\s+/', $node->term, -1, PREG_SPLIT_NO_EMPTY) ?: []] as $term) {

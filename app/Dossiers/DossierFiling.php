@@ -49,7 +49,7 @@ final readonly class DossierFiling
     public function make(string $kind, Library $library, array $input, ?User $by): Dossier
     {
         $content = $this->kind($kind);
-        $values = $this->checked($content, $input, null);
+        $values = $this->checked($content, $input, null, $by);
 
         return DB::transaction(function () use ($kind, $content, $library, $values, $by): Dossier {
             $dossier = Dossier::query()->create(['kind' => $kind, 'library_id' => $library->id, 'title' => '', 'created_by' => $by?->id]);
@@ -67,10 +67,10 @@ final readonly class DossierFiling
      *
      * @throws InvalidSheet
      */
-    public function change(Dossier $dossier, array $input): void
+    public function change(Dossier $dossier, array $input, User $by): void
     {
         $content = $this->kind($dossier->kind);
-        $values = $this->checked($content, $input, $this->present($dossier));
+        $values = $this->checked($content, $input, $this->present($dossier), $by);
         DB::transaction(function () use ($dossier, $content, $values): void {
             $this->write($dossier, $content, $values, ['lock_version' => $dossier->lock_version + 1]);
             $this->reindex($dossier->documents()->pluck('documents.id')->all());
@@ -182,11 +182,11 @@ final readonly class DossierFiling
      * @param  array<string, list<string>>|null  $present
      * @return array<string, list<string>>
      */
-    private function checked(array $content, array $input, ?array $present): array
+    private function checked(array $content, array $input, ?array $present, ?User $by): array
     {
         $sheet = IndexSheet::of($content, $this->catalog->fields());
         $read = $sheet->read($input, $present);
-        $faults = [...$this->references->faults($sheet, $read['values']), ...$read['faults']];
+        $faults = [...$this->references->faults($sheet, $read['values'], $by, $present), ...$read['faults']];
         if ($faults !== []) {
             throw new InvalidSheet($faults);
         }

@@ -155,7 +155,7 @@ final readonly class DocumentActs
                 continue;
             }
             $read = $sheet->read([...$before, ...array_intersect_key($sheets[$document->id], array_flip($codes))], $before);
-            $wrong = array_intersect_key([...$this->references->faults($sheet, $read['values']), ...$read['faults']], $sheets[$document->id]);
+            $wrong = array_intersect_key([...$this->references->faults($sheet, $read['values'], $user, $before), ...$read['faults']], $sheets[$document->id]);
             if ($wrong !== []) {
                 $faults[$document->id] = [...$faults[$document->id] ?? [], ...$wrong];
             } elseif (! isset($faults[$document->id])) {
@@ -276,7 +276,7 @@ final readonly class DocumentActs
     private function fault(?DocumentType $type, array $values, array $present): ?string
     {
         $sheet = $this->catalog->sheet($type);
-        $faults = [...$this->references->faults($sheet, $values), ...$sheet->read($values, $present)['faults']];
+        $faults = [...$this->references->faults($sheet, $values, null), ...$sheet->read($values, $present)['faults']];
         if ($faults === []) {
             return null;
         }

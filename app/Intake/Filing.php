@@ -40,7 +40,7 @@ final readonly class Filing
      */
     public function file(array $documents, DocumentType $type, array $input, User $by, ?string $name = null): void
     {
-        $values = $this->checked($type, $input);
+        $values = $this->checked($type, $input, null, $by);
         $filers = $this->catalog->type($type)['filers'] ?? [];
         if ($filers !== [] && array_intersect($filers, $by->groupNames()) === []) {
             throw new InvalidSheet(['type' => "Documents of the type “{$type->name}” are filed by ".implode(', ', $filers).'.']);
@@ -80,7 +80,7 @@ final readonly class Filing
      */
     public function change(Document $document, ?DocumentType $type, array $input, User $by): void
     {
-        $values = $this->checked($type, $input, $this->present($document));
+        $values = $this->checked($type, $input, $this->present($document), $by);
         DB::transaction(function () use ($document, $type, $values, $by): void {
             $this->put($document, $type, $values, ['lock_version' => $document->lock_version + 1]);
             if (RedactedTexts::has($document->id)) {
@@ -96,15 +96,16 @@ final readonly class Filing
     /**
      * @param  array<string, list<string>>  $input
      * @param  array<string, list<string>>|null  $present  normal forms that the document has; null for a new sheet
+     * @param  User|null  $by  who gives the values; null for an import
      * @return array<string, list<string>> normal forms
      *
      * @throws InvalidSheet
      */
-    public function checked(?DocumentType $type, array $input, ?array $present = null): array
+    public function checked(?DocumentType $type, array $input, ?array $present = null, ?User $by = null): array
     {
         $sheet = $this->catalog->sheet($type);
         $read = $sheet->read($input, $present);
-        $faults = [...$this->references->faults($sheet, $read['values']), ...$read['faults']];
+        $faults = [...$this->references->faults($sheet, $read['values'], $by, $present), ...$read['faults']];
         if ($faults !== []) {
             throw new InvalidSheet($faults);
         }

@@ -52,7 +52,7 @@ final readonly class ManyValues
         if (count($ids) > self::MOST) {
             throw new Refused('An act takes 10 000 documents at most, and these are '.number_format(count($ids), 0, '', ' ').'. Narrow the search.');
         }
-        $given = $how === 'clear' ? [] : $this->given($field, $how, $texts);
+        $given = $how === 'clear' ? [] : $this->given($user, $field, $how, $texts);
         $changes = $refused = [];
         $same = 0;
         $kept = $this->rights->keptFrom($user, 'change');
@@ -227,11 +227,11 @@ final readonly class ManyValues
      *
      * @throws InvalidSheet
      */
-    private function given(FieldDefinition $field, string $how, array $texts): array
+    private function given(User $by, FieldDefinition $field, string $how, array $texts): array
     {
         $sheet = new IndexSheet([$field], $how === 'set' || $how === 'add' || $how === 'take' ? [$field->code] : []);
         $read = $sheet->read([$field->code => $texts], $how === 'take' ? [$field->code => $texts] : null);
-        $faults = [...$this->references->faults($sheet, $read['values']), ...$read['faults']];
+        $faults = [...$this->references->faults($sheet, $read['values'], $by, $how === 'take' ? $read['values'] : null), ...$read['faults']];
         if ($faults !== []) {
             throw new InvalidSheet($faults);
         }

@@ -17,6 +17,8 @@ use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\IndexWriter;
 use Brenvic\Core\Index\MemoryStore;
 
+require_once __DIR__.'/Support/slices.php';
+
 it('cuts numbers where they part by themselves, and counts every one once', function () {
     mt_srand(21);
     for ($round = 0; $round < 30; $round++) {

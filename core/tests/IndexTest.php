@@ -3,7 +3,6 @@
 declare(strict_types=1);
 
 use Brenvic\Core\Index\Bits;
-use Brenvic\Core\Index\BitSlices;
 use Brenvic\Core\Index\Breaks;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\ForwardRecord;
@@ -11,6 +10,8 @@ use Brenvic\Core\Index\NameCode;
 use Brenvic\Core\Index\Posting;
 use Brenvic\Core\Index\Sentences;
 use Brenvic\Core\Index\Stream;
+
+require_once __DIR__.'/Support/slices.php';
 
 /** @return list<int> some document numbers in three segments, ascending */
 function someDocuments(): array
@@ -69,21 +70,6 @@ it('compares, adds and ranks numbers in slices as one by one', function () {
         }
     }
 });
-
-/** @param  array<int, int>  $numbers  document => number */
-function slicesOf(array $numbers): BitSlices
-{
-    $offsets = [];
-    foreach ($numbers as $document => $number) {
-        for ($digit = 0; $number >> $digit > 0; $digit++) {
-            if (($number >> $digit & 1) === 1) {
-                $offsets[$document >> 16][$digit][] = $document & 0xFFFF;
-            }
-        }
-    }
-
-    return new BitSlices(array_map(static fn (array $digits): array => array_map(Bits::of(...), $digits), $offsets), DocumentSet::of(array_keys($numbers)));
-}
 
 it('keeps postings true through changes, few and many', function () {
     mt_srand(13);

@@ -269,3 +269,18 @@ it('lists marks for a person when their place is not sure in a file that came fr
     $this->putJson("/api/documents/{$ref}/annotations/{$pen['id']}", ['page' => 2, 'strokes' => $pen['strokes'], 'lock_version' => $now[1]['lock_version']])->assertOk()->assertJsonPath('page', 2)->assertJsonPath('lost', false);
     $this->putJson("/api/documents/{$ref}/annotations/{$now[0]['id']}", ['page' => 9, 'boxes' => $now[0]['boxes'], 'lock_version' => $now[0]['lock_version']])->assertUnprocessable();
 });
+
+it('keeps a private mark from everybody else, in the history too, until it is shown', function () {
+    $ref = $this->filed('The sluice is shut.', 'n.txt', 'stoppage_notice', ['waterway' => ['tarn-sea'], 'document_date' => ['2024']]);
+    $acts = fn (): array => array_column($this->as('manager')->getJson("/api/documents/{$ref}/history")->json('history'), 'act');
+    $mark = ['page' => 1, 'kind' => 'note', 'start' => 4, 'length' => 6, 'text' => 'Why?', 'private' => true];
+    $id = $this->as('librarian')->postJson("/api/documents/{$ref}/annotations", $mark)->assertCreated()->json('id');
+    expect($acts())->not->toContain('annotated');
+    foreach (['put', 'delete'] as $method) {
+        $this->as('clerk')->json($method, "/api/documents/{$ref}/annotations/{$id}", ['text' => 'x', 'lock_version' => 1])->assertNotFound();
+    }
+    $this->postJson("/api/documents/{$ref}/annotations/{$id}/restore")->assertNotFound();
+    $this->as('librarian')->putJson("/api/documents/{$ref}/annotations/{$id}", ['private' => false, 'lock_version' => 1])->assertOk();
+    expect($acts())->toContain('annotated');
+    $this->as('clerk')->putJson("/api/documents/{$ref}/annotations/{$id}", ['text' => 'x', 'lock_version' => 2])->assertUnprocessable();
+});

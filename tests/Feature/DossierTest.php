@@ -59,7 +59,7 @@ it('shows nothing of a dossier, or of what is in it, to those who may not see it
     $listed = $this->getJson('/api/dossiers?q=lk')->json();
     expect($listed['total'])->toBe(1)->and($listed['dossiers'][0])->toMatchArray(['ref' => $dossier['ref'], 'documents' => 0]);
     $this->postJson('/api/dossiers', ['kind' => 'asset_file', 'library' => 'waterways', 'values' => []])->assertForbidden();
-    $this->as('clerk')->postJson("/api/dossiers/{$dossier['ref']}/documents", ['documents' => [$minute]])->assertNotFound();
+    $this->as('clerk')->postJson("/api/dossiers/{$dossier['ref']}/documents", ['documents' => [$minute]])->assertUnprocessable()->assertJsonPath('error.message', 'One of these documents is not there, or not for you to see.');
 });
 
 it('counts what a change of a dossier kind would do', function () {

@@ -51,12 +51,12 @@ final readonly class AnnotationController
     {
         $user = User::of($request);
 
-        return new JsonResponse($this->annotations->shaped($this->annotations->change($this->one($document, $annotation), $user, $request->validated()), $user));
+        return new JsonResponse($this->annotations->shaped($this->annotations->change($this->one($request, $document, $annotation), $user, $request->validated()), $user));
     }
 
     public function destroy(Request $request, Document $document, int $annotation): Response
     {
-        $this->annotations->takeBack($this->one($document, $annotation), User::of($request));
+        $this->annotations->takeBack($this->one($request, $document, $annotation), User::of($request));
 
         return new Response(status: 204);
     }
@@ -65,7 +65,7 @@ final readonly class AnnotationController
     {
         $user = User::of($request);
 
-        return new JsonResponse($this->annotations->shaped($this->annotations->restore($this->one($document, $annotation), $user), $user));
+        return new JsonResponse($this->annotations->shaped($this->annotations->restore($this->one($request, $document, $annotation), $user), $user));
     }
 
     /** Takes the annotations that the PDF itself has in as one’s own. */
@@ -78,10 +78,10 @@ final readonly class AnnotationController
         return new JsonResponse(['taken' => $taken, 'annotations' => array_map(fn (Annotation $a): array => $this->annotations->shaped($a, $user), $this->annotations->of($user, $document))]);
     }
 
-    private function one(Document $document, int $annotation): Annotation
+    private function one(Request $request, Document $document, int $annotation): Annotation
     {
         Gate::authorize('view', $document);
 
-        return Annotation::query()->withTrashed()->with('user')->where('document_id', $document->id)->findOrFail($annotation);
+        return $this->annotations->find(User::of($request), $document, $annotation);
     }
 }

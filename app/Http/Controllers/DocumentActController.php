@@ -135,7 +135,7 @@ final readonly class DocumentActController
         $user = User::of($request);
         $to = $this->catalog->libraries()->firstWhere('code', $input['library']) ?? abort(404);
         Gate::authorize('file', $to);
-        $type = ($input['type'] ?? '') === '' ? null : ($this->catalog->types()->firstWhere('code', $input['type']) ?? throw new Refused('There is no such document type.'));
+        $type = ($input['type'] ?? '') === '' ? null : $this->catalog->typeFor($user, $input['type']);
 
         return [$input, $this->acts->planTransfer($user, $this->ids($user, $input['documents']), $to, $type, array_map(strval(...), $input['mapping'] ?? []), $input['how'] === 'copy'), $to];
     }

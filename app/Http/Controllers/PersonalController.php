@@ -4,10 +4,11 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Design\Draft;
+use App\Design\Catalog;
 use App\Design\PartShape;
 use App\Models\PersonalView;
 use App\Models\User;
+use Brenvic\Core\Design\DesignCheck;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Fields\InvalidDefinition;
 use Illuminate\Http\JsonResponse;
@@ -17,7 +18,7 @@ use Illuminate\Http\Response;
 /** What a person keeps for themselves: views, and the one they begin with. */
 final class PersonalController
 {
-    public function putView(Request $request, Draft $draft, string $code): JsonResponse
+    public function putView(Request $request, Catalog $catalog, string $code): JsonResponse
     {
         $user = User::of($request);
         abort_unless(preg_match('/^my-[a-z0-9_-]{1,37}$/', $code) === 1, 404);
@@ -26,7 +27,11 @@ final class PersonalController
         if ($fault !== null) {
             throw new InvalidDefinition(explode('/', trim($fault[0], '/'))[0], $fault[1]);
         }
-        $draft->check($draft->published()->with(DesignKind::View, $code, $content))->part(DesignKind::View, $code);
+        $design = $catalog->design()->with(DesignKind::View, $code, $content);
+        foreach (array_keys(array_diff_key($catalog->fields(), $catalog->fieldsFor($user))) as $hidden) {
+            $design = $design->with(DesignKind::Field, (string) $hidden, null);
+        }
+        (new DesignCheck($design, $catalog->systemFieldsFor($user)))->part(DesignKind::View, $code);
         PersonalView::query()->updateOrCreate(['user_id' => $user->id, 'code' => $code], ['content' => $content]);
 
         return new JsonResponse(['code' => $code]);

@@ -11,6 +11,7 @@ use App\Design\PartShape;
 use App\Exchange\RdfFiles;
 use App\Http\Requests\TermsAsked;
 use App\Index\SqliteStore;
+use App\Models\User;
 use App\Support\Refused;
 use Brenvic\Core\Classification\LikelyDoubles;
 use Brenvic\Core\Classification\Skos;
@@ -41,6 +42,8 @@ final readonly class VocabularyController
     /** Terms to choose from, of the published design: a level, what fits what is typed, or those of some codes. */
     public function terms(TermsAsked $request, Catalog $catalog, string $code): JsonResponse
     {
+        abort_if($catalog->known(User::of($request))?->hidesVocabulary($code) === true, 404);
+
         return new JsonResponse(['terms' => $this->chosen($request, $catalog->design(), $code)]);
     }
 

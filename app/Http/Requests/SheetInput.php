@@ -5,8 +5,9 @@ declare(strict_types=1);
 namespace App\Http\Requests;
 
 use App\Design\Catalog;
+use App\Models\Document;
 use App\Models\DocumentType;
-use App\Support\Refused;
+use App\Models\User;
 use Illuminate\Foundation\Http\FormRequest;
 
 /** An index sheet as typed: a document type, and texts by field code. */
@@ -31,7 +32,9 @@ class SheetInput extends FormRequest
             return null;
         }
 
-        return $catalog->types()->firstWhere('code', $code) ?? throw new Refused("There is no document type “{$code}”.");
+        $document = $this->route('document');
+
+        return $catalog->typeFor(User::of($this), $code, $document instanceof Document ? $document->document_type_id : null);
     }
 
     /** @return array<string, list<string>> */

@@ -47,6 +47,7 @@ final readonly class DesignResource
             $shape[$kind->value] = [];
             foreach ($parts as $code => $content) {
                 $content = $kind === DesignKind::Vocabulary ? self::chosenFrom($content) : $content;
+                $content = $known === null ? $content : $this->withoutHidden($user, $content);
                 $shape[$kind->value][] = self::part($kind, (string) $code, $known === null ? $content : array_diff_key($content, ['designers' => true, ...$kind === DesignKind::Repository ? ['address' => true, 'groups' => true] : []]));
             }
         }
@@ -88,6 +89,24 @@ final readonly class DesignResource
         $terms = array_map(static fn (array $term): array => array_intersect_key($term, $needed), Design::entries($content, 'terms'));
 
         return [...array_diff_key($content, ['statements' => 0, 'unsaid' => 0]), 'terms' => $terms];
+    }
+
+    /**
+     * A view or a form without the fields that a person may not know of.
+     *
+     * @param  array<string, mixed>  $content
+     * @return array<string, mixed>
+     */
+    private function withoutHidden(User $user, array $content): array
+    {
+        $known = $this->catalog->known($user);
+        foreach (['columns', 'sort', 'levels', 'fields', 'margins'] as $property) {
+            if (is_array($content[$property] ?? null) && array_is_list($content[$property])) {
+                $content[$property] = array_values(array_filter($content[$property], static fn (mixed $entry): bool => $known?->hidesField((string) (is_array($entry) ? $entry['field'] ?? $entry['code'] ?? '' : $entry)) !== true));
+            }
+        }
+
+        return $content;
     }
 
     /**
@@ -142,9 +161,9 @@ final readonly class DesignResource
 
         return [
             DesignKind::Repository->value => $known->repositories ?? [],
-            DesignKind::Vocabulary->value => $codes($design->all(DesignKind::Vocabulary)),
+            DesignKind::Vocabulary->value => array_values(array_filter($codes($design->all(DesignKind::Vocabulary)), static fn (string $code): bool => $known?->hidesVocabulary($code) !== true)),
             DesignKind::Field->value => $codes($this->catalog->fieldsFor($user)),
-            DesignKind::Table->value => $user->role->mayFile() ? $codes($design->all(DesignKind::Table)) : [],
+            DesignKind::Table->value => $user->role->mayFile() ? $codes(array_filter($design->all(DesignKind::Table), static fn (array $table): bool => $known?->hidesField((string) $table['key']) !== true)) : [],
             DesignKind::Type->value => $types,
             DesignKind::Library->value => $libraries,
             // A view’s name says something about what is in it: it is not offered to whom it would show nothing.
