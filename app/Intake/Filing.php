@@ -142,7 +142,20 @@ final readonly class Filing
      */
     public function titleOf(Document $document, ?DocumentType $type, array $values, ?string $otherwise = null): string
     {
-        return $this->catalog->titlePattern($type)->title($this->catalog->fields(), $values) ?? $otherwise ?? $this->named($document, $type);
+        return $this->catalog->titlePattern($type)->title($this->catalog->fields(), $values + self::handedDown($document->id))
+            ?? $otherwise ?? $this->named($document, $type);
+    }
+
+    /** @return array<string, list<string>> what a document has from its dossiers and not of its own, normal forms by field code */
+    private static function handedDown(int $document): array
+    {
+        $values = [];
+        $rows = DB::table('effective_values')->join('fields', 'fields.id', '=', 'field_id')->where('document_id', $document)->where('inherited', 1);
+        foreach ($rows->orderBy('position')->get(['code', 'value']) as $row) {
+            $values[(string) $row->code][] = (string) $row->value;
+        }
+
+        return $values;
     }
 
     /**

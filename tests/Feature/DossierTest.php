@@ -147,3 +147,13 @@ it('says of each value from which of two dossiers it comes, and names none that 
     expect($values('librarian')['structure'][0]['from']['ref'])->toBe($dossier['ref'])->and($values('librarian')['waterway'][0]['from']['ref'])->toBe($board['ref'])
         ->and($values('reader')['structure'][0]['from']['ref'])->toBe($dossier['ref'])->and($values('reader')['waterway'][0])->toMatchArray(['inherited' => true])->not->toHaveKey('from');
 });
+
+it('keeps what a dossier hands down in the title when a sheet is changed', function () {
+    $dossier = madeDossier($this);
+    $ref = $this->filed('x', 'diary.txt', 'site_diary', ['document_date' => ['2024']], 'works', 'librarian');
+    $this->as('librarian')->postJson("/api/dossiers/{$dossier['ref']}/documents", ['documents' => [$ref]])->assertOk();
+    $title = 'Site diary '.LOCK.', 2024';
+    expect($this->getJson("/api/documents/{$ref}")->json('title'))->toBe($title);
+    $this->putJson("/api/documents/{$ref}", ['type' => 'site_diary', 'values' => ['document_date' => ['2025']], 'lock_version' => 1])->assertOk();
+    expect($this->getJson("/api/documents/{$ref}")->json('title'))->toBe('Site diary '.LOCK.', 2025');
+});
