@@ -14,7 +14,7 @@ use Illuminate\Support\Facades\DB;
 
 /**
  * Checks the index in two steps: each document’s record against the tables, then what the index holds under its keys
- * against the records. Reads only.
+ * against the records. Reads only, and each step from one moment, so that work goes on meanwhile.
  */
 final readonly class Health
 {
@@ -32,9 +32,13 @@ final readonly class Health
     public function check(callable $progress): array
     {
         $store = new SqliteStore;
-        $segments = array_keys($store->stamps());
-        $ids = Document::query()->where('state', Document::FILED)->orderBy('id')->pluck('id')->all();
-        $recorded = array_merge([], ...array_map($store->recorded(...), $segments));
+        [$segments, $ids, $recorded] = $store->snapshot(static function () use ($store): array {
+            $segments = array_keys($store->stamps());
+
+            $ids = Document::query()->where('state', Document::FILED)->orderBy('id')->pluck('id')->all();
+
+            return [$segments, $ids, array_merge([], ...array_map($store->recorded(...), $segments))];
+        });
         $found = ['missing' => array_values(array_diff($ids, $recorded)), 'surplus' => array_values(array_diff($recorded, $ids)), 'different' => [], 'keys' => []];
         $all = count($ids) + count($segments) * Bits::SEGMENT_DOCUMENTS;
         $done = 0;
@@ -44,17 +48,25 @@ final readonly class Health
         }
         $check = new IndexCheck($store);
         foreach ($segments as $segment) {
-            $records = [];
-            foreach (array_chunk($store->recorded($segment), self::PIECE) as $chunk) {
-                $records += $store->records($chunk);
-            }
-            foreach ($check->segment($segment, $records, $store->keys($segment)) as $key => $documents) {
+            foreach ($store->snapshot(static fn (): array => self::wrong($store, $check, $segment)) as $key => $documents) {
                 $found['keys'][$key] = [...$found['keys'][$key] ?? [], ...$documents];
             }
             $progress($done += Bits::SEGMENT_DOCUMENTS, $all);
         }
 
         return $found;
+    }
+
+    /** @return array<string, list<int>> documents by the key under which they stand wrongly */
+    private static function wrong(SqliteStore $store, IndexCheck $check, int $segment): array
+    {
+        $store->stamps();
+        $records = [];
+        foreach (array_chunk($store->recorded($segment), self::PIECE) as $chunk) {
+            $records += $store->records($chunk);
+        }
+
+        return $check->segment($segment, $records, $store->keys($segment));
     }
 
     /**
