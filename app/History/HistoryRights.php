@@ -4,7 +4,8 @@ declare(strict_types=1);
 
 namespace App\History;
 
-use App\Access\Rights;
+use App\Access\Change;
+use App\Access\Changing;
 use App\Models\Document;
 use App\Models\Role;
 use App\Models\User;
@@ -12,7 +13,7 @@ use App\Models\User;
 /** Whose history a person may read, of documents that they see: those who oversee all, others of what they may change. */
 final readonly class HistoryRights
 {
-    public function __construct(private Rights $rights)
+    public function __construct(private Changing $changing)
     {
     }
 
@@ -22,16 +23,11 @@ final readonly class HistoryRights
      */
     public function readable(User $user, iterable $documents): array
     {
-        $rights = $user->libraryRights();
-        $kept = $user->role === Role::Manager ? null : $this->rights->keptFrom($user, 'change');
-        $readable = [];
+        $ids = [];
         foreach ($documents as $document) {
-            $mayChange = $user->role->mayFile() && ($rights[$document->library_id] ?? false) && ($kept === null || ! $kept->has($document->id));
-            if ($user->role === Role::Manager || $mayChange) {
-                $readable[] = $document->id;
-            }
+            $ids[] = $document->id;
         }
 
-        return $readable;
+        return $user->role === Role::Manager ? $ids : array_values(array_diff($ids, array_keys($this->changing->ofPerson($user, $ids, Change::Values))));
     }
 }

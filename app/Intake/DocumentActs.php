@@ -4,19 +4,19 @@ declare(strict_types=1);
 
 namespace App\Intake;
 
+use App\Access\Change;
+use App\Access\Changing;
 use App\Access\Rights;
 use App\Design\Catalog;
 use App\History\Act;
 use App\History\DocumentActLog;
 use App\History\History;
 use App\Index\Indexer;
-use App\Models\CheckOut;
 use App\Models\Document;
 use App\Models\DocumentType;
 use App\Models\Library;
 use App\Models\User;
 use App\Redaction\Redactions;
-use App\Retrieve\PullLists;
 use App\Support\Refused;
 use App\Tables\ReferenceTables;
 use Brenvic\Core\Design\Design;
@@ -38,6 +38,7 @@ final readonly class DocumentActs
         private Filing $filing,
         private Indexer $indexer,
         private Rights $rights,
+        private Changing $changing,
         private References $references,
         private Redactions $redactions,
         private ReferenceTables $tables,
@@ -55,21 +56,15 @@ final readonly class DocumentActs
     {
         self::few($ids);
         $takes = Design::codes($this->catalog->design()->part(DesignKind::Library, $to->code), 'types');
-        $libraries = $user->libraryRights();
-        $kept = $this->rights->keptFrom($user, 'change');
+        $hindrances = $copies ? [] : $this->changing->hindrances($user, $ids, Change::Place);
         $bound = array_flip($this->redactions->bound($user));
-        $holds = PullLists::holdsOf($ids);
-        $outs = CheckOut::query()->whereIntegerInRaw('document_id', $ids)->pluck('document_id')->flip()->all();
         $present = Filing::presentOf($ids);
         $go = $refused = [];
         foreach (Document::query()->whereIntegerInRaw('id', $ids)->orderBy('id')->get() as $document) {
             $own = $type ?? $this->catalog->types()->get((int) $document->document_type_id);
             ['values' => $values, 'lost' => $lost] = $this->mapped($own, $present[$document->id] ?? [], $mapping);
             $why = match (true) {
-                ! $copies && ! ($libraries[$document->library_id] ?? false) => 'You may not change what is in its library.',
-                ! $copies && $kept->has($document->id) => 'A rule of the design keeps you from changing it.',
-                ! $copies && isset($holds[$document->id]) => "On hold: {$holds[$document->id]}",
-                ! $copies && isset($outs[$document->id]) => 'It is checked out.',
+                isset($hindrances[$document->id]) => $hindrances[$document->id]->words,
                 ! $copies && $document->library_id === $to->id && ($type === null || $type->id === $document->document_type_id) => 'It is there already.',
                 $copies && isset($bound[$document->id]) => 'You may see its redacted copy only.',
                 $document->parent_id !== null && ! $copies => 'It goes with the mail it came with.',
@@ -128,17 +123,14 @@ final readonly class DocumentActs
     public function planSheets(User $user, array $sheets, array $locks): array
     {
         self::few(array_keys($sheets));
-        $kept = $this->rights->keptFrom($user, 'change');
-        $libraries = $user->libraryRights();
-        $holds = PullLists::holdsOf(array_keys($sheets));
+        $hindrances = $this->changing->hindrances($user, array_keys($sheets), Change::Values);
         $present = Filing::presentOf(array_keys($sheets));
         $go = $faults = [];
         $same = 0;
         foreach (Document::query()->findMany(array_keys($sheets)) as $document) {
             $before = $present[$document->id] ?? [];
             $why = match (true) {
-                ! ($libraries[$document->library_id] ?? false) || $kept->has($document->id) => 'You may not change it.',
-                isset($holds[$document->id]) => "On hold: {$holds[$document->id]}",
+                isset($hindrances[$document->id]) => $hindrances[$document->id]->words,
                 ($locks[$document->id] ?? 0) !== $document->lock_version => 'Somebody else changed it meanwhile. Load the table again.',
                 default => null,
             };
@@ -205,16 +197,13 @@ final readonly class DocumentActs
                 throw new Refused('It has already been undone.');
             }
             $items = array_column(json_decode((string) $row->items, true), null, 'id');
-            $libraries = $user->libraryRights();
-            $kept = $this->rights->keptFrom($user, 'change');
-            $holds = PullLists::holdsOf(array_keys($items));
+            $hindrances = $this->changing->hindrances($user, array_keys($items), $row->kind === 'sheets' ? Change::Values : Change::Place);
             $undone = $left = [];
             foreach ($items as $item) {
                 $document = Document::query()->find($item['id']);
                 $why = match (true) {
                     $document === null => 'It was removed in the meantime.',
-                    ! ($libraries[$document->library_id] ?? false) || $kept->has($document->id) => 'You may not change it any more.',
-                    isset($holds[$document->id]) => "On hold: {$holds[$document->id]}",
+                    isset($hindrances[$document->id]) => $hindrances[$document->id]->words,
                     $document->lock_version !== $item['lock'] => 'It was changed in the meantime.',
                     default => null,
                 };

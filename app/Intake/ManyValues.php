@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace App\Intake;
 
+use App\Access\Change;
+use App\Access\Changing;
+use App\Access\Hindrance;
 use App\Access\Rights;
 use App\Design\Catalog;
 use App\History\Act;
@@ -12,7 +15,6 @@ use App\Index\Indexer;
 use App\Models\Document;
 use App\Models\User;
 use App\Models\ValueAct;
-use App\Retrieve\PullLists;
 use App\Support\Refused;
 use Brenvic\Core\Design\IndexSheet;
 use Brenvic\Core\Fields\FieldDefinition;
@@ -34,6 +36,7 @@ final readonly class ManyValues
         private Filing $filing,
         private References $references,
         private Rights $rights,
+        private Changing $changing,
     ) {
     }
 
@@ -55,9 +58,7 @@ final readonly class ManyValues
         $given = $how === 'clear' ? [] : $this->given($user, $field, $how, $texts);
         $changes = $refused = [];
         $same = 0;
-        $kept = $this->rights->keptFrom($user, 'change');
-        $libraries = $user->libraryRights();
-        $holds = PullLists::holdsOf($ids);
+        $hindrances = $this->changing->hindrances($user, $ids, Change::Values);
         $dependent = array_keys(array_filter($this->catalog->fields(), static fn (FieldDefinition $f): bool => $f->vocabulary?->dependsOn === $field->code));
         foreach (array_chunk($ids, self::CHUNK) as $chunk) {
             $documents = Document::query()->whereIntegerInRaw('id', $chunk)->get(['id', 'library_id', 'document_type_id'])->keyBy('id');
@@ -71,8 +72,7 @@ final readonly class ManyValues
                 $before = $values[$field->code] ?? [];
                 $after = self::after($how, $before, $given);
                 $why = match (true) {
-                    ! ($libraries[$document->library_id] ?? false) || $kept->has($id) => 'You may not change them.',
-                    isset($holds[$id]) => "On hold: {$holds[$id]}",
+                    isset($hindrances[$id]) => $hindrances[$id]->words,
                     $after === $before => null,
                     default => $this->fault($document, $field, $values, $after, $dependent),
                 };
@@ -135,10 +135,11 @@ final readonly class ManyValues
                 $change = [json_decode((string) $item->before, true), json_decode((string) $item->after, true)];
                 $plan[(int) $item->document_id] = $undoing ? array_reverse($change) : $change;
             }
-            $done = $this->write($act, $plan);
+            $user = User::query()->findOrFail($act->user_id);
+            $hindrances = $this->changing->hindrances($user, array_keys($plan), Change::Values);
+            $done = $this->write($act, array_diff_key($plan, $hindrances));
             $id = $this->catalog->fieldIds()[$act->field] ?? 0;
             // Who may not give a document these values does not: it goes back to what it had.
-            $user = User::query()->findOrFail($act->user_id);
             $kept = $this->rights->keptFrom($user, 'change')->or($this->rights->keptFrom($user, 'file'));
             $back = $undoing ? [] : array_values(array_filter($done, $kept->has(...)));
             if ($back !== []) {
@@ -153,7 +154,7 @@ final readonly class ManyValues
             $of = static fn (array $ids) => DB::table('value_act_items')->where('value_act_id', $act->id)->whereIntegerInRaw('document_id', $ids);
             $of($done)->update(['outcome' => $undoing ? 'undone' : 'done']);
             $left = array_diff(array_keys($plan), $done);
-            foreach (self::why($left, $back) as $why => $ids) {
+            foreach (self::why($left, $back, $hindrances) as $why => $ids) {
                 $of($ids)->update(['outcome' => 'skipped', 'why' => mb_substr($why, 0, 300)]);
             }
             $act->update(['done' => $act->done + count($done), 'skipped' => $act->skipped + count($plan) - count($done)]);
@@ -167,15 +168,15 @@ final readonly class ManyValues
      *
      * @param  array<int>  $left
      * @param  list<int>  $back  those that the person may not give these values
+     * @param  array<int, Hindrance>  $hindrances
      * @return array<string, list<int>>
      */
-    private static function why(array $left, array $back): array
+    private static function why(array $left, array $back, array $hindrances): array
     {
-        $holds = PullLists::holdsOf(array_values($left));
         $why = [];
         foreach ($left as $id) {
             $why[match (true) {
-                isset($holds[$id]) => "On hold: {$holds[$id]}",
+                isset($hindrances[$id]) => $hindrances[$id]->words,
                 in_array($id, $back, true) => 'An access rule does not let you give it these values.',
                 default => 'It was changed in the meantime.',
             }][] = $id;
@@ -191,10 +192,9 @@ final readonly class ManyValues
     private function write(ValueAct $act, array $plan): array
     {
         $present = Filing::presentOf(array_keys($plan));
-        $holds = PullLists::holdsOf(array_keys($plan));
         $done = [];
         foreach ($plan as $id => [$has]) {
-            if (($present[$id][$act->field] ?? []) === $has && ! isset($holds[$id])) {
+            if (($present[$id][$act->field] ?? []) === $has) {
                 $done[] = $id;
             }
         }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Policies;
 
+use App\Access\Change;
+use App\Access\Changing;
 use App\Access\Rights;
 use App\Models\Document;
 use App\Models\User;
@@ -12,8 +14,10 @@ use Illuminate\Auth\Access\Response;
 /** Whoever may not see a document is told that there is none. */
 final readonly class DocumentPolicy
 {
-    public function __construct(private Rights $rights)
-    {
+    public function __construct(
+        private Rights $rights,
+        private Changing $changing,
+    ) {
     }
 
     public function view(User $user, Document $document): Response
@@ -27,8 +31,8 @@ final readonly class DocumentPolicy
             return Response::denyAsNotFound();
         }
 
-        $may = $user->role->mayFile() && $user->libraryRights()[$document->library_id] && ! $this->rights->isKeptFrom($user, 'change', $document->id);
+        $hindrance = $this->changing->ofPerson($user, [$document->id], Change::Values)[$document->id] ?? null;
 
-        return $may ? Response::allow() : Response::deny('A rule of the design keeps you from changing this document.');
+        return $hindrance === null ? Response::allow() : Response::deny($hindrance->words);
     }
 }

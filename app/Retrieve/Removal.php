@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Retrieve;
 
+use App\Access\Change;
+use App\Access\Changing;
 use App\Access\Rights;
 use App\Files\FileStore;
 use App\History\Act;
@@ -28,6 +30,7 @@ final readonly class Removal
 {
     public function __construct(
         private Rights $rights,
+        private Changing $changing,
         private Filing $filing,
         private Indexer $indexer,
         private FileStore $files,
@@ -54,11 +57,8 @@ final readonly class Removal
                     $all[$attachment->id] = $attachment;
                 }
             }
-            foreach (PullLists::holdsOf(array_keys($all)) as $id => $hold) {
-                throw new Refused("“{$all[$id]->title}” is on hold ({$hold}). Nothing was removed.");
-            }
-            foreach (CheckOut::query()->with('user')->whereIntegerInRaw('document_id', array_keys($all))->get() as $out) {
-                throw new Refused("“{$all[$out->document_id]->title}” is checked out by {$out->user->name}. Nothing was removed.");
+            foreach ($this->changing->hindrances($by, array_keys($all), Change::Presence) as $id => $hindrance) {
+                throw new Refused("“{$all[$id]->title}”: {$hindrance->words} Nothing was removed.");
             }
             foreach ($all as $document) {
                 $document->delete();
@@ -108,8 +108,8 @@ final readonly class Removal
     {
         [$count, $files] = DB::transaction(function () use ($by, $refs, $reason): array {
             $documents = $this->withAttached($by, $refs);
-            foreach (PullLists::holdsOf(array_keys($documents)) as $id => $hold) {
-                throw new Refused("“{$documents[$id]->title}” is on hold ({$hold}). Nothing was destroyed.");
+            foreach ($this->changing->hindrances($by, array_keys($documents), Change::Presence) as $id => $hindrance) {
+                throw new Refused("“{$documents[$id]->title}”: {$hindrance->words} Nothing was destroyed.");
             }
             foreach ($documents as $document) {
                 // The history keeps what it was, and no more of it.

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Versions;
 
+use App\Access\Change;
+use App\Access\Changing;
 use App\Annotations\Annotations;
 use App\Capture\PageStore;
 use App\Files\FileStore;
@@ -18,7 +20,6 @@ use App\Models\Page;
 use App\Models\User;
 use App\Models\Version;
 use App\Redaction\Redactions;
-use App\Retrieve\PullLists;
 use App\Support\Refused;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Capture\TextPage;
@@ -35,6 +36,7 @@ final readonly class Versions
     public const FILE = ['sha256', 'bytes', 'file_name', 'file_kind', 'page_count', 'text_state', 'text_reason'];
 
     public function __construct(
+        private Changing $changing,
         private FileStore $files,
         private Indexer $indexer,
         private Redactions $redactions,
@@ -230,17 +232,7 @@ final readonly class Versions
         if ($document->state !== Document::FILED) {
             throw new Refused('A document has versions once it is filed.');
         }
-        if ($document->is_template) {
-            throw new Refused('This is a template and cannot be overwritten. Make a new document of it.');
-        }
-        $holds = PullLists::holds($document->id);
-        if ($holds !== []) {
-            throw new Refused('The document is on hold and cannot be changed: '.implode('; ', $holds).'.');
-        }
-        $out = CheckOut::query()->with('user')->find($document->id);
-        if ($out !== null && $out->user_id !== $by->id) {
-            throw new Refused("{$out->user->name} has checked the document out since {$out->since->format('j M Y')}.".($out->note === '' ? '' : " “{$out->note}”"));
-        }
+        $this->changing->guard($by, $document, Change::File);
     }
 
     private function own(Document $document, User $by): CheckOut

@@ -29,7 +29,7 @@ it('removes nothing that is held, all or none', function () {
     $list = $this->as('librarian')->postJson('/api/lists', ['name' => 'Claim'])->json('id');
     $this->postJson("/api/lists/{$list}/documents", ['documents' => [$held]]);
     $this->postJson("/api/lists/{$list}/hold", ['reason' => 'A claim'])->assertOk();
-    expect($this->postJson('/api/removed', ['documents' => [$free, $held], 'reason' => 'x'])->assertUnprocessable()->json('error.message'))->toContain('on hold (A claim)');
+    expect($this->postJson('/api/removed', ['documents' => [$free, $held], 'reason' => 'x'])->assertUnprocessable()->json('error.message'))->toContain('On hold: A claim');
     $this->getJson("/api/documents/{$free}")->assertOk();
 });
 

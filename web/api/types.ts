@@ -701,6 +701,11 @@ export interface DocumentRecord {
   copy_reason?: string;
   checked_out: CheckedOut | null;
   may_change: boolean;
+  /** Why its values and its type may not be changed now. */
+  why_not: string | null;
+  /** Whether it is for this person to change, whatever it stands in at the moment. */
+  is_theirs_to_change: boolean;
+  may_see_history: boolean;
 }
 
 /** Left, top, right, bottom in the units of the page. */

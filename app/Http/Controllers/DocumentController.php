@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Access\Change;
+use App\Access\Changing;
 use App\Capture\Drawing;
 use App\Design\Catalog;
 use App\Files\FileStore;
@@ -22,9 +24,7 @@ use App\Redaction\RedactedTexts;
 use App\Redaction\Redactions;
 use App\Retrieve\DeliveryForm;
 use App\Retrieve\Outgoing;
-use App\Retrieve\PullLists;
 use App\Support\DiskFull;
-use App\Support\Refused;
 use App\Support\StaleWrite;
 use App\Versions\Versions;
 use Brenvic\Core\Capture\FileKind;
@@ -74,19 +74,16 @@ final readonly class DocumentController
         return new JsonResponse($record);
     }
 
-    public function update(SheetInput $request, Document $document, DocumentResource $resource, Filing $filing, Catalog $catalog): JsonResponse
+    public function update(SheetInput $request, Document $document, DocumentResource $resource, Filing $filing, Catalog $catalog, Changing $changing): JsonResponse
     {
         Gate::authorize('update', $document);
         $user = User::of($request);
-        DB::transaction(function () use ($request, $document, $resource, $filing, $catalog, $user): void {
+        DB::transaction(function () use ($request, $document, $resource, $filing, $catalog, $changing, $user): void {
             $document->refresh();
             if ($request->integer('lock_version') !== $document->lock_version) {
                 throw new StaleWrite($resource->of($document, $user));
             }
-            $holds = PullLists::holds($document->id);
-            if ($holds !== []) {
-                throw new Refused('The document is on hold and cannot be changed: '.implode('; ', $holds).'.');
-            }
+            $changing->guard($user, $document, Change::Values);
             // What was covered comes back as it was uncovered, or not at all.
             $before = $filing->present($document);
             $filing->change($document, $request->type($catalog), $request->sheet(), $user);

@@ -4,8 +4,11 @@ declare(strict_types=1);
 
 namespace App\Http\Resources;
 
+use App\Access\Change;
+use App\Access\Changing;
 use App\Access\Rights;
 use App\Design\Catalog;
+use App\History\HistoryRights;
 use App\Models\CheckOut;
 use App\Models\Document;
 use App\Models\Dossier;
@@ -16,7 +19,6 @@ use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Fields\ColumnFormat;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Facades\DB;
-use Illuminate\Support\Facades\Gate;
 
 /** Shapes a document for the reading pane and the index sheet. */
 final readonly class DocumentResource
@@ -29,6 +31,8 @@ final readonly class DocumentResource
     public function __construct(
         private Catalog $catalog,
         private Rights $rights,
+        private Changing $changing,
+        private HistoryRights $histories,
     ) {
     }
 
@@ -92,6 +96,7 @@ final readonly class DocumentResource
         $exchange = $document->exchange === null || ! $isFiled ? [] : array_map(intval(...), DB::table('documents')->where('exchange', $document->exchange)->where('id', '!=', $document->id)->where('state', Document::FILED)->whereNull('deleted_at')->orderBy('id')->limit(self::EXCHANGE)->pluck('id')->all());
         $near = [...$near, ...$exchange];
         $seen = $isFiled ? $this->rights->seen($user, $near) : $near;
+        $hindrance = $isFiled ? $this->changing->hindrance($user, $document, Change::Values) : null;
 
         return [
             'ref' => $document->ref,
@@ -125,7 +130,10 @@ final readonly class DocumentResource
             'redacted_only' => false,
             'is_template' => $document->is_template,
             'checked_out' => $this->checkedOut($document, $user),
-            'may_change' => Gate::forUser($user)->allows('update', $document),
+            'may_change' => $hindrance === null,
+            'why_not' => $hindrance?->words,
+            'is_theirs_to_change' => $hindrance?->kind->isOfPerson() !== true,
+            'may_see_history' => $isFiled && $this->histories->readable($user, [$document]) !== [],
         ];
     }
 

@@ -37,7 +37,7 @@
   }
 </script>
 
-{#if record.may_change || loans.length > 0}
+{#if record.is_theirs_to_change || loans.length > 0}
   <h3 class="mt-4 text-[17px]">Loans</h3>
   <ul>
     {#each loans as loan (loan.id)}
@@ -45,7 +45,7 @@
         <p>{loan.borrower} <span class="small quiet">version {loan.version}, {loan.form}; lent {moment(loan.lent_at)} by {loan.by}{#if loan.due_on}, comes back {moment(loan.due_on)}{/if}</span></p>
         {#if loan.copy}
           <p class="small links" class:text-rust={loan.state === 'conflict' || loan.copy === 'gone'}><span>{COPY[loan.copy]}{#if loan.says}. {loan.says}{/if}</span>{#if loan.address} <a href={loan.address} target="_blank" rel="noreferrer">its place</a>{/if}</p>
-          {#if record.may_change}
+          {#if record.is_theirs_to_change}
             <p class="small links">
               {#if loan.state === 'conflict'}<button class="link" disabled={busy} onclick={() => act(() => api.returnLoan(record.ref, loan.id, true), 'It stands on top, as a new version. Compare the two.')}>Put it on top anyway</button>
               {:else}<button class="link" disabled={busy || loan.copy === 'gone'} onclick={() => act(() => api.returnLoan(record.ref, loan.id), 'It is back.')}>Take it back</button>{/if}
@@ -56,7 +56,7 @@
       </li>
     {/each}
   </ul>
-  {#if record.may_change && !record.is_template}
+  {#if record.is_theirs_to_change && !record.is_template}
     {#if asks}
       <form class="border-t border-hair py-1" onsubmit={(e) => { e.preventDefault(); void act(() => api.lend(record.ref, { borrower: borrower.trim(), form, due_on: due || null }), 'A copy is lent. Tell them its place.'); }}>
         <label class="heading" for="loan-to">To whom</label>

@@ -11,7 +11,7 @@
   const record = $derived(reading.record!);
 
   let history = $state.raw<HistoryEntry[] | null>(null);
-  const maySeeHistory = $derived(record.may_change || app.person?.role === 'manager');
+  const maySeeHistory = $derived(record.may_see_history);
 
 </script>
 

@@ -109,11 +109,12 @@
 <section class="px-4 py-3" aria-labelledby="sheet">
   <div class="flex items-baseline">
     <h3 class="flex-1 text-[17px]" id="sheet">Index sheet</h3>
-    {#if record.may_change && !editing && record.holds.length === 0}
+    {#if record.may_change && !editing}
       <button class="link" onclick={edit}>{drafts.getItem(draftKey) ? 'Go on with your draft' : 'Change'}</button>
     {/if}
   </div>
-  {#if record.holds.length > 0}<p class="small text-rust">On hold: {record.holds.join('; ')}</p>{/if}
+  {#if record.holds.length > 0}<p class="small text-rust">On hold: {record.holds.join('; ')}</p>
+  {:else if record.why_not && app.person?.may.file}<p class="small quiet">{record.why_not}</p>{/if}
   {#if editing}
     <form onsubmit={save}>
       {#if theirs}

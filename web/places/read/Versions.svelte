@@ -83,7 +83,7 @@
       <button class="btn" type="button" disabled={busy} onclick={() => act(() => api.giveUpCheckOut(record.ref), out.copy ? 'The check-out and the copy put by are given up.' : 'The check-out is given up.')}>Give up</button>
     </p>
   </form>
-{:else if record.may_change && record.holds.length === 0}
+{:else if record.may_change}
   {#if asks}
     <form class="border-t border-hair py-1" onsubmit={(e) => { e.preventDefault(); void act(() => api.checkOut(record.ref, note.trim()), 'Checked out. Nobody else makes a version of it until you check it in.'); }}>
       <label class="heading" for="out-note">What for</label>
