@@ -12,6 +12,7 @@ use App\Models\User;
 use App\Models\ValueAct;
 use App\Retrieve\Removal;
 use App\Support\Refused;
+use Brenvic\Core\Fields\Cover;
 use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\DB;
 use stdClass;
@@ -102,7 +103,7 @@ final readonly class LastActs
     private function ofValues(User $user, ValueAct $act): array
     {
         $field = $this->catalog->fieldsFor($user)[$act->field] ?? null;
-        $texts = $field === null || $field->sensitive ? [] : array_map($field->display(...), $act->given);
+        $texts = $field === null || Cover::hides($field) ? [] : array_map($field->display(...), $act->given);
         $left = DB::table('value_act_items')->where('value_act_id', $act->id)->where('outcome', 'skipped')->orderBy('document_id')->limit(self::NAMED)->pluck('why', 'document_id')->all();
 
         return [

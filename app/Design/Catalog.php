@@ -14,6 +14,7 @@ use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Design\IndexSheet;
 use Brenvic\Core\Design\TitlePattern;
 use Brenvic\Core\Fields\Calendar;
+use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\Vocabulary;
@@ -213,9 +214,9 @@ final class Catalog
     public function fieldsFor(User $user): array
     {
         $known = $this->known($user);
-        $mayAll = $user->role->maySeeSensitive();
+        $fields = $user->role->maySeeSensitive() ? $this->fields() : Cover::open($this->fields());
 
-        return array_filter($this->fields(), static fn (FieldDefinition $field): bool => (! $field->sensitive || $mayAll) && $known?->hidesField($field->code) !== true);
+        return array_filter($fields, static fn (FieldDefinition $field): bool => $known?->hidesField($field->code) !== true);
     }
 
     /** @return array<string, FieldDefinition> the fields Brenvic fills itself, by code */

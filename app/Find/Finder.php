@@ -19,6 +19,7 @@ use Brenvic\Core\Facets\FacetRange;
 use Brenvic\Core\Facets\FacetRequest;
 use Brenvic\Core\Facets\FacetValue;
 use Brenvic\Core\Fields\ColumnFormat;
+use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
@@ -225,7 +226,7 @@ final readonly class Finder
             $schema = $this->schema($request->as ?? $user, $request->where);
             $documents = $this->searcher($schema)->documents($this->asker($user, $request), $request->criteria->ledger()->tree());
             $total = $summed === null ? null : $schema->field($summed);
-            foreach (array_filter([$schema->field($level), $total], static fn (?FieldDefinition $field): bool => $field?->sensitive === true) as $covered) {
+            foreach (Cover::hidden(array_filter([$schema->field($level), $total])) as $covered) {
                 throw new SearchError("{$covered->label} is sensitive: its values are revealed one at a time, so documents are not grouped or summed by it.");
             }
 
@@ -269,8 +270,8 @@ final readonly class Finder
         $ledger = $request->criteria->ledger();
         $facets = $request->allFacets ? array_map(
             static fn (FieldDefinition $field): FacetRequest => $request->facets[$field->code] ?? new FacetRequest($field->code),
-            array_values(array_filter($schema->fields, static fn (FieldDefinition $field): bool => $field->faceted && ! $field->sensitive)),
-        ) : array_values(array_filter($request->facets, static fn (FacetRequest $facet): bool => ! ($schema->fields[$facet->field]->sensitive ?? false)));
+            array_values(array_filter(Cover::open($schema->fields), static fn (FieldDefinition $field): bool => $field->faceted)),
+        ) : array_values(array_filter($request->facets, static fn (FacetRequest $facet): bool => ! Cover::hides($schema->fields[$facet->field] ?? null)));
         $reader = new IndexReader($this->store);
         $searcher = new Searcher($reader, $schema, new Names);
         $answer = $searcher->search($asker, new SearchRequest(
@@ -510,7 +511,7 @@ final readonly class Finder
             'attached' => $field?->display($document->parent === null ? '0' : '1') ?? '',
             'created' => $document->filedAt === null ? '' : (new DateTimeImmutable($document->filedAt))->format('j M Y'),
             'pages' => $document->pages === 0 ? '' : (string) $document->pages,
-            default => $field === null || ($values[$code] ?? []) === [] ? '' : ($field->sensitive ? ColumnFormat::COVER : implode(', ', array_map(static fn (string $normal): string => $format->shown($field, $normal), $values[$code]))),
+            default => $field === null ? '' : Cover::text($field, $values[$code] ?? [], display: static fn (string $normal): string => $format->shown($field, $normal)),
         };
     }
 

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Find;
 
+use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Index\Part;
 use Brenvic\Core\Pages\HitFinder;
 use Brenvic\Core\Pages\Snippet;
@@ -48,7 +49,7 @@ final class FoundPlaces
         foreach ($values as $code => $normals) {
             $field = $this->schema->fields[$code];
             // Where a covered value stands is as much as the value.
-            if ($field->sensitive || ! $field->kind->hasWords()) {
+            if (Cover::hides($field) || ! $field->kind->hasWords()) {
                 continue;
             }
             $finder = $this->inField[$code] ??= HitFinder::forField($this->ledger, $field, $this->schema->everywhere);

@@ -7,6 +7,7 @@ namespace App\Find;
 use App\Design\Catalog;
 use App\Models\Document;
 use App\Models\User;
+use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Index\Part;
 use Brenvic\Core\Pages\HitFinder;
 use Brenvic\Core\Pages\SheetMarks;
@@ -35,7 +36,7 @@ final readonly class SheetHits
         foreach (DB::table('effective_values')->where('document_id', $document->id)->orderBy('position')->get(['field_id', 'value']) as $row) {
             $field = $this->catalog->fieldOfId((int) $row->field_id);
             // Where a covered value stands is as much as the value.
-            if ($field === null || $field->sensitive || ! isset($schema->fields[$field->code])) {
+            if ($field === null || Cover::hides($field) || ! isset($schema->fields[$field->code])) {
                 continue;
             }
             $place = $places[$field->code] = ($places[$field->code] ?? -1) + 1;

@@ -9,6 +9,7 @@ use App\Models\Document;
 use App\Redaction\RedactedTexts;
 use Brenvic\Core\Capture\LineBreaks;
 use Brenvic\Core\Capture\PlainPages;
+use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Fields\DateRange;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
@@ -233,7 +234,7 @@ final readonly class Indexer
                 foreach ([$field->display($normal), ...$field->vocabulary->terms[$normal]->synonyms ?? []] as $shown) {
                     $parts[Part::ofField($field->code)][] = $shown;
                     // What is sensitive is found only by whoever looks in the field itself.
-                    if (! $field->sensitive) {
+                    if (! Cover::hides($field)) {
                         $parts[Part::Values->value][] = $shown;
                     }
                 }

@@ -24,7 +24,7 @@ use Brenvic\Core\Exchange\DublinCore;
 use Brenvic\Core\Exchange\OdsSheet;
 use Brenvic\Core\Exchange\SheetCell;
 use Brenvic\Core\Exchange\TableDescription;
-use Brenvic\Core\Fields\ColumnFormat;
+use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Query\Printer;
 use Illuminate\Support\Carbon;
@@ -159,7 +159,7 @@ final class DeliveryMaker
         $told = [];
         foreach ((array) json_decode($detail, true) as $key => $value) {
             $isValue = is_array($value) && array_key_exists('before', $value);
-            $told[(string) $key] = $isValue && (! isset($this->fields[$key]) || $this->fields[$key]->sensitive) ? ColumnFormat::COVER : $value;
+            $told[(string) $key] = $isValue && (! isset($this->fields[$key]) || Cover::hides($this->fields[$key])) ? Cover::SIGN : $value;
         }
 
         return $told;
@@ -188,7 +188,7 @@ final class DeliveryMaker
         return match ($code) {
             'type' => $this->catalog->types()->get((int) $document->document_type_id)->name ?? 'Without a type',
             'library' => $this->catalog->libraries()->get($document->library_id)->name ?? '',
-            default => isset($values[$code][0], $this->fields[$code]) && ! $this->fields[$code]->sensitive
+            default => isset($values[$code][0], $this->fields[$code]) && ! Cover::hides($this->fields[$code])
                 ? ($this->fields[$code]->kind->isDate() ? substr($values[$code][0], 0, 4) : $this->fields[$code]->display($values[$code][0]))
                 : 'Without '.($this->fields[$code]->label ?? $code),
         };
@@ -234,8 +234,8 @@ final class DeliveryMaker
             $folder->payload($path, $name, $sha256);
         }
         $shown = static function (FieldDefinition $field) use ($values, $delivery): array {
-            $of = $field->sensitive ? array_fill(0, count($values[$field->code] ?? []), ColumnFormat::COVER) : ($values[$field->code] ?? []);
-            $labels = $field->sensitive ? $of : array_map($field->display(...), $of);
+            $of = Cover::each($field, $values[$field->code] ?? []);
+            $labels = Cover::hides($field) ? $of : array_map($field->display(...), $of);
 
             return self::isLabelled($delivery, $field) ? [implode('|', $of), implode('|', $labels)] : [implode('|', $of)];
         };
@@ -243,7 +243,7 @@ final class DeliveryMaker
         $type = $this->catalog->types()->get((int) $document->document_type_id)->name ?? '';
         $folder->append(self::TABLE, self::line($delivery, [$document->ref, $document->title, $library, $type, $file === null && $hasFiles ? '' : $name, $note, $remark, ...array_merge([], ...array_map($shown, array_values($this->fields)))]));
         if ($isBag) {
-            $open = array_diff_key($values, array_filter($this->fields, static fn (FieldDefinition $f): bool => $f->sensitive));
+            $open = array_diff_key($values, Cover::hidden($this->fields));
             $folder->tag("metadata/dublin-core/{$document->ref}.xml", DublinCore::xml(DublinCore::of($this->fields, $open, [
                 'title' => [$document->title], 'identifier' => [$document->ref], 'type' => [$type], 'source' => [$document->file_name], 'format' => [FileKind::from($document->file_kind)->label()], 'publisher' => [$library],
             ])));

@@ -5,6 +5,7 @@ declare(strict_types=1);
 use Brenvic\Core\Fields\Calendar;
 use Brenvic\Core\Fields\CheckCharacter;
 use Brenvic\Core\Fields\ColumnFormat;
+use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Fields\DateRange;
 use Brenvic\Core\Fields\DateSpan;
 use Brenvic\Core\Fields\FieldDefinition;
@@ -199,3 +200,19 @@ it('shows columns in the form and under the mask of the view', function (FieldKi
     [FieldKind::Amount, '1250.60', 'whole', 'none', "1\u{2009}251\u{00A0}GBP"], [FieldKind::Person, 'Ada Mary Lorne', 'initials', 'none', 'A. M. Lorne'], [FieldKind::Person, 'Ada Lorne', 'surname', 'none', 'Lorne'],
     [FieldKind::Text, 'Marigold Ash', 'plain', 'all', '•••••'], [FieldKind::Text, 'Marigold Ash', 'plain', 'last4', '••••• Ash'], [FieldKind::Text, 'Ash', 'plain', 'last4', '•••••'],
 ]);
+
+it('covers sensitive values wherever they are shown', function () {
+    $open = field(FieldKind::Number, unit: 'm');
+    $covered = field(FieldKind::Person, sensitive: true);
+    expect(Cover::hides($open))->toBeFalse()
+        ->and(Cover::hides($covered))->toBeTrue()
+        ->and(Cover::hides(null))->toBeFalse()
+        ->and(Cover::text($open, ['2.05', '3']))->toBe(implode(', ', array_map($open->display(...), ['2.05', '3'])))
+        ->and(Cover::text($open, ['2.05'], display: fn (string $normal): string => "about {$normal}"))->toBe('about 2.05')
+        ->and(Cover::text($covered, ['Osric Vane', 'Amity Vane']))->toBe(Cover::SIGN)
+        ->and(Cover::text($covered, []))->toBe('')
+        ->and(Cover::each($covered, ['a', 'b']))->toBe([Cover::SIGN, Cover::SIGN])
+        ->and(Cover::each($open, ['a', 'b']))->toBe(['a', 'b'])
+        ->and(array_keys(Cover::open(['a' => $open, 'b' => $covered])))->toBe(['a'])
+        ->and(array_keys(Cover::hidden(['a' => $open, 'b' => $covered])))->toBe(['b']);
+});

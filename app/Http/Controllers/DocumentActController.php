@@ -13,7 +13,7 @@ use App\Models\DocumentType;
 use App\Models\Library;
 use App\Models\User;
 use App\Support\Refused;
-use Brenvic\Core\Fields\ColumnFormat;
+use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Fields\FieldDefinition;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -98,7 +98,7 @@ final readonly class DocumentActController
         $shown = static function (string $code, array $normals) use ($fields): string {
             $field = $fields[$code] ?? null;
 
-            return $field === null ? implode('; ', $normals) : ($field->sensitive && $normals !== [] ? ColumnFormat::COVER : implode('; ', array_map($field->display(...), $normals)));
+            return $field === null ? implode('; ', $normals) : Cover::text($field, $normals, '; ');
         };
         $changes = [];
         foreach ($plan['go'] as $id => $change) {
@@ -165,7 +165,7 @@ final readonly class DocumentActController
     /** @return array<string, FieldDefinition> fields that stand in a table: what is covered elsewhere is not typed into one */
     private function openFields(User $user): array
     {
-        return array_filter($this->catalog->fieldsFor($user), static fn (FieldDefinition $f): bool => ! $f->sensitive);
+        return Cover::open($this->catalog->fieldsFor($user));
     }
 
     /**

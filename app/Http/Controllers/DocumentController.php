@@ -29,8 +29,7 @@ use App\Support\StaleWrite;
 use App\Versions\Versions;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Capture\WordBox;
-use Brenvic\Core\Fields\ColumnFormat;
-use Brenvic\Core\Fields\FieldDefinition;
+use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Pages\HitFinder;
 use Illuminate\Http\JsonResponse;
@@ -99,7 +98,7 @@ final readonly class DocumentController
         Gate::authorize('view', $document);
         $user = User::of($request);
         $field = $request->validate(['field' => 'nullable|string|max:40'])['field'] ?? null;
-        $may = array_filter($catalog->fieldsFor($user), static fn (FieldDefinition $f): bool => $f->sensitive);
+        $may = Cover::hidden($catalog->fieldsFor($user));
         abort_if($field !== null && ! isset($may[$field]), 404);
         $record = $resource->of($document, $user, true);
         $shown = array_values(array_intersect($field === null ? array_keys($may) : [$field], array_keys((array) $record['values'])));
@@ -125,7 +124,7 @@ final readonly class DocumentController
             foreach ($detail as $code => $change) {
                 // Values of sensitive fields stay covered here too.
                 if (isset($fields[$code]) && is_array($change) && isset($change['before'])) {
-                    $shown = static fn (array $normals): string => $fields[$code]->sensitive && $normals !== [] ? ColumnFormat::COVER : implode(', ', array_map($fields[$code]->display(...), $normals));
+                    $shown = static fn (array $normals): string => Cover::text($fields[$code], $normals);
                     $changes[] = ['field' => $fields[$code]->label, 'before' => $shown($change['before']), 'after' => $shown($change['after'])];
                 }
             }

@@ -16,7 +16,7 @@ use App\Models\ValueAct;
 use App\Retrieve\PullLists;
 use App\Support\Refused;
 use App\Tables\ReferenceTables;
-use Brenvic\Core\Fields\ColumnFormat;
+use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Fields\FieldDefinition;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -48,7 +48,7 @@ final readonly class ValueActController
         [$field, $plan] = $this->planned($request);
         $sample = array_slice($plan['changes'], 0, self::SHOWN, true);
         $titles = self::titles([...array_keys($sample), ...array_merge(...array_values(array_map(static fn (array $ids): array => array_slice($ids, 0, self::SHOWN), $plan['refused'])))]);
-        $text = static fn (array $normals): string => $field->sensitive && $normals !== [] ? ColumnFormat::COVER : implode(', ', array_map($field->display(...), $normals));
+        $text = static fn (array $normals): string => Cover::text($field, $normals);
         $refused = [];
         foreach ($plan['refused'] as $why => $ids) {
             $refused[] = ['why' => $why, 'count' => count($ids), 'documents' => array_map(static fn (int $id): array => $titles[$id], array_slice($ids, 0, self::SHOWN))];
@@ -152,7 +152,7 @@ final readonly class ValueActController
     private function shaped(ValueAct $act, User $user): array
     {
         $field = $this->catalog->fieldsFor($user)[$act->field] ?? null;
-        $texts = $field === null || $field->sensitive ? [] : array_map($field->display(...), $act->given);
+        $texts = $field === null || Cover::hides($field) ? [] : array_map($field->display(...), $act->given);
 
         return [
             'id' => $act->id, 'at' => $act->created_at->toIso8601String(), 'field' => $field->label ?? $act->field, 'how' => $act->how, 'given' => implode(', ', $texts),

@@ -16,7 +16,7 @@ use App\Models\User;
 use App\Retrieve\PullLists;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
-use Brenvic\Core\Fields\ColumnFormat;
+use Brenvic\Core\Fields\Cover;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Facades\DB;
 
@@ -87,8 +87,8 @@ final readonly class DocumentResource
         foreach ($stored as $value) {
             $field = $this->catalog->fieldOfId((int) $value->field_id);
             if ($field !== null && isset($shown[$field->code])) {
-                $isCovered = $field->sensitive && ! $uncovered && $isFiled;
-                $values[$field->code][] = [...$isCovered ? ['value' => '', 'label' => ColumnFormat::COVER, 'covered' => true] : ['value' => (string) $value->value, 'label' => $field->display((string) $value->value)], ...$value->inherited ? ['inherited' => true, ...self::giver($dossiers, (int) $value->dossier_id)] : []];
+                $isCovered = Cover::hides($field) && ! $uncovered && $isFiled;
+                $values[$field->code][] = [...$isCovered ? ['value' => '', 'label' => Cover::SIGN, 'covered' => true] : ['value' => (string) $value->value, 'label' => $field->display((string) $value->value)], ...$value->inherited ? ['inherited' => true, ...self::giver($dossiers, (int) $value->dossier_id)] : []];
             }
         }
         // What is attached, or attached to, may be kept from a person by a rule of its own.

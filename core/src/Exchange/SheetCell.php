@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Exchange;
 
+use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Fields\FieldDefinition;
 
 /** A cell of a spreadsheet that is more than text: what is shown, and what the spreadsheet computes with. */
@@ -29,7 +30,7 @@ final readonly class SheetCell
         $normal = count($normals) === 1 ? $normals[0] : '';
 
         return match (true) {
-            $field === null || $field->sensitive || $normal === '' => new self($shown, 'string', $shown),
+            $field === null || Cover::hides($field) || $normal === '' => new self($shown, 'string', $shown),
             $field->kind->isNumber() && is_numeric($normal) => new self($shown, 'float', $normal),
             $field->kind->isDate() && preg_match('/^\d{4}-\d{2}-\d{2}$/D', $normal) === 1 => new self($shown, 'date', $normal),
             default => new self($shown, 'string', $shown),

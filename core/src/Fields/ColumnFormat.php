@@ -8,7 +8,6 @@ namespace Brenvic\Core\Fields;
 final readonly class ColumnFormat
 {
     /** What stands in the place of a value that is not shown. */
-    public const COVER = '•••••';
 
     /**
      * @param  string  $format  plain, year, month or iso (dates), whole (numbers), surname or initials (persons)
@@ -31,8 +30,8 @@ final readonly class ColumnFormat
         };
 
         return match ($this->mask) {
-            'all' => self::COVER,
-            'last4' => mb_strlen($shown) > 4 ? self::COVER.mb_substr($shown, -4) : self::COVER,
+            'all' => Cover::SIGN,
+            'last4' => mb_strlen($shown) > 4 ? Cover::SIGN.mb_substr($shown, -4) : Cover::SIGN,
             default => $shown,
         };
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Search;
 
+use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Index\DocumentSet;
@@ -66,7 +67,7 @@ final readonly class Completion
         $found = [];
         foreach ($fields as $field) {
             // What is sensitive is revealed one by one, on record, and not by what is typed.
-            if ($field->sensitive || $field->kind->isOrdered() || $field->kind === FieldKind::LongText || $field->kind === FieldKind::YesNo || in_array($field->code, ['text_state', 'file_name', 'ref'], true)) {
+            if (Cover::hides($field) || $field->kind->isOrdered() || $field->kind === FieldKind::LongText || $field->kind === FieldKind::YesNo || in_array($field->code, ['text_state', 'file_name', 'ref'], true)) {
                 continue;
             }
             foreach ($this->reader->valueTerms($field->code) as $number => $value) {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Brenvic\Core\Exchange\Sru;
 
 use Brenvic\Core\Capture\FileKind;
+use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Fields\DateSpan;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
@@ -87,7 +88,7 @@ final readonly class RemoteQuery
         return match ($code) {
             Part::Names->indexName() => 'title',
             Part::Text->indexName() => 'description',
-            default => ($schema->fields[$code] ?? null)?->sensitive === false ? $schema->fields[$code]->dublinCore : null,
+            default => isset($schema->fields[$code]) && ! Cover::hides($schema->fields[$code]) ? $schema->fields[$code]->dublinCore : null,
         };
     }
 
@@ -128,7 +129,7 @@ final readonly class RemoteQuery
         }
         $target = $schema->resolve($clause->index, $prefixes);
         foreach ($target->fields as $field) {
-            if ($field->sensitive) {
+            if (Cover::hides($field)) {
                 throw new NotAskable("{$field->label} is sensitive: what is looked for in it is not sent outside.");
             }
         }
