@@ -16,11 +16,12 @@ use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\IndexStore;
 use Brenvic\Core\Index\IndexWriter;
 use Brenvic\Core\Index\MemoryStore;
-use Brenvic\Core\Index\Part;
 use Brenvic\Core\Query\Ledger;
 use Brenvic\Core\Query\Parser;
 use Brenvic\Core\Search\Asker;
+use Brenvic\Core\Search\DocumentEntries;
 use Brenvic\Core\Search\DocumentNames;
+use Brenvic\Core\Search\FiledDocument;
 use Brenvic\Core\Search\Searcher;
 use Brenvic\Core\Search\SearchRequest;
 use Brenvic\Core\Search\SearchSchema;
@@ -49,7 +50,9 @@ $names = new class implements DocumentNames
 $document = static function (int $number) use ($schema): IndexedDocument {
     $words = array_map(static fn (): string => ['gate', 'lock', 'sill', 'weir'][mt_rand(0, 3)], range(0, mt_rand(0, 5)));
 
-    return new IndexedDocument($number, [Part::Text->value => [implode(' ', $words)]], ['library' => [['a', 'b'][mt_rand(0, 1)]], 'vessel' => ['Vessel '.mt_rand(1, 6)]], ['depth' => [$schema->fields['depth']->ordinal((string) mt_rand(0, 9))]], ['library', 'vessel']);
+    $values = ['vessel' => ['Vessel '.mt_rand(1, 6)], 'depth' => [(string) mt_rand(0, 9)]];
+
+    return DocumentEntries::of(new FiledDocument($number, '', implode(' ', $words), ['a', 'b'][mt_rand(0, 1)], $values), $schema->fields);
 };
 /** @return list<mixed> what each search finds and counts, as a request would that begins with nothing in its memory */
 $answers = static function (IndexStore $store) use ($schema, $names): array {

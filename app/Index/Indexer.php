@@ -7,18 +7,11 @@ namespace App\Index;
 use App\Design\Catalog;
 use App\Models\Document;
 use App\Redaction\RedactedTexts;
-use Brenvic\Core\Capture\LineBreaks;
 use Brenvic\Core\Capture\PlainPages;
-use Brenvic\Core\Fields\Cover;
-use Brenvic\Core\Fields\DateRange;
-use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\FieldKind;
-use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Index\IndexedDocument;
 use Brenvic\Core\Index\IndexWriter;
-use Brenvic\Core\Index\Keys;
-use Brenvic\Core\Index\NameCode;
-use Brenvic\Core\Index\Part;
+use Brenvic\Core\Search\DocumentEntries;
+use Brenvic\Core\Search\FiledDocument;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Facades\DB;
 
@@ -79,9 +72,34 @@ final readonly class Indexer
             $comments[(int) $comment->document_id][] = (string) $comment->text;
         }
         $earlier = $this->earlier($documents);
+        $fields = $this->catalog->fields();
         $indexed = [];
         foreach ($documents as $document) {
-            $indexed[$document->id] = $this->indexed($document, $texts[$document->id] ?? '', $redacted[$document->id] ?? null, $values[$document->id] ?? [], $dossiers[$document->id] ?? [], $comments[$document->id] ?? [], $earlier[$document->id] ?? []);
+            $library = $this->catalog->libraries()->get($document->library_id);
+            $type = $this->catalog->types()->get((int) $document->document_type_id);
+            $indexed[$document->id] = DocumentEntries::of(new FiledDocument(
+                $document->id,
+                $document->title,
+                $texts[$document->id] ?? '',
+                $library->code ?? '',
+                $this->byCode($values[$document->id] ?? []),
+                $document->file_name,
+                $document->ref,
+                $document->path,
+                $redacted[$document->id] ?? null,
+                $library?->repository->code ?? '',
+                $type?->code,
+                $type->name ?? '',
+                $document->file_kind,
+                $document->text_state,
+                $document->parent_id !== null,
+                $document->page_count,
+                $document->creator?->name,
+                $document->filed_at?->format('Y-m-d'),
+                $dossiers[$document->id] ?? [],
+                $comments[$document->id] ?? [],
+                $earlier[$document->id] ?? [],
+            ), $fields);
         }
 
         return $indexed;
@@ -148,118 +166,20 @@ final readonly class Indexer
         return array_map(static fn (array $versions): array => array_map(PlainPages::joined(...), array_values($versions)), $pages);
     }
 
-    /** @return list<string> the text with words whole that lines cut, and the parts of these beside it */
-    private static function whole(string $text): array
-    {
-        [$joined, $parts] = LineBreaks::joined($text);
-
-        return $parts === '' ? [$joined] : [$joined, $parts];
-    }
-
     /**
-     * @param  string|null  $redacted  the text without what was removed; null when nothing was
      * @param  array<int, list<string>>  $stored  normal forms by field id
-     * @param  list<array{string, string, string}>  $dossiers  references, titles and kinds
-     * @param  list<string>  $comments
-     * @param  list<string>  $earlier  the texts of earlier versions
+     * @return array<string, list<string>> by field code
      */
-    private function indexed(Document $document, string $text, ?string $redacted, array $stored, array $dossiers, array $comments, array $earlier): IndexedDocument
+    private function byCode(array $stored): array
     {
-        $library = $this->catalog->libraries()->get($document->library_id);
-        $type = $this->catalog->types()->get((int) $document->document_type_id);
-        $parts = [
-            Part::Names->value => array_values(array_unique([$document->title, $document->file_name, $document->ref])),
-            Part::Text->value => self::whole($redacted ?? $text),
-            Part::Paths->value => [$document->path],
-            Part::Comments->value => $comments,
-            // What earlier versions say is kept with the original: nobody has looked at what would have to go from them.
-            Part::Earlier->value => $redacted === null ? $earlier : [],
-            Part::Original->value => $redacted === null ? [] : [...self::whole($text), ...$earlier],
-            Part::Values->value => [],
-            Part::ofField('ref') => [$document->ref],
-            Part::ofField('file_name') => [$document->file_name],
-        ];
-        $values = [
-            'library' => [$library->code ?? ''],
-            'repository' => [$library?->repository->code ?? ''],
-            'file_type' => [$document->file_kind],
-            'text_state' => [$document->text_state],
-            'attached' => [$document->parent_id === null ? '0' : '1'],
-        ];
-        $ordinals = ['pages' => [FieldDefinition::numberOrdinal($document->page_count)], ...NameCode::of('title', $document->title), ...NameCode::of('file_name', $document->file_name), ...NameCode::of('ref', $document->ref)];
-        if ($type !== null) {
-            $values['type'] = [$type->code];
-            $parts[Part::Values->value][] = $type->name;
-        }
-        if ($document->creator !== null) {
-            $values['creator'] = [$document->creator->name];
-            $parts[Part::ofField('creator')] = [$document->creator->name];
-        }
-        if ($document->filed_at !== null) {
-            $ordinals['created'] = [PartialDate::parse($document->filed_at->format('Y-m-d'))->firstDay()];
-        }
-        $faceted = ['library', 'repository', 'file_type', 'text_state', 'attached', 'type', 'dossier_kind'];
-        foreach ($dossiers as [$ref, $title, $kind]) {
-            $values['dossier'][] = $ref;
-            in_array($kind, $values['dossier_kind'] ?? [], true) || $values['dossier_kind'][] = $kind;
-            array_push($parts[Part::Values->value], $ref, $title);
-            $parts[Part::ofField('dossier')][] = "{$ref} {$title}";
-        }
+        $values = [];
         foreach ($stored as $id => $normals) {
             $field = $this->catalog->fieldOfId($id);
             if ($field !== null) {
-                $this->addValues($field, $normals, $parts, $values, $ordinals);
-                if ($field->faceted) {
-                    $faceted[] = $field->code;
-                }
+                $values[$field->code] = $normals;
             }
         }
 
-        return new IndexedDocument($document->id, $parts, $values, $ordinals, $faceted);
-    }
-
-    /**
-     * @param  list<string>  $normals
-     * @param  array<string, list<string>>  $parts
-     * @param  array<string, list<string>>  $values
-     * @param  array<string, list<int>>  $ordinals
-     */
-    private function addValues(FieldDefinition $field, array $normals, array &$parts, array &$values, array &$ordinals): void
-    {
-        if (! $field->kind->isOrdered()) {
-            $values[$field->code] = [];
-        }
-        foreach ($normals as $normal) {
-            if ($field->kind->hasWords()) {
-                foreach ([$field->display($normal), ...$field->vocabulary->terms[$normal]->synonyms ?? []] as $shown) {
-                    $parts[Part::ofField($field->code)][] = $shown;
-                    // What is sensitive is found only by whoever looks in the field itself.
-                    if (! Cover::hides($field)) {
-                        $parts[Part::Values->value][] = $shown;
-                    }
-                }
-            }
-            $ordinal = $field->ordinal($normal);
-            if ($ordinal !== null) {
-                $ordinals[$field->code][] = $ordinal;
-            }
-            if ($field->kind === FieldKind::DateRange) {
-                $ordinals[Keys::end($field->code)][] = DateRange::parse($normal)->lastDay();
-            }
-            foreach (match ($field->kind) {
-                FieldKind::Choice => $field->vocabulary?->lineage($normal) ?? [$normal],
-                FieldKind::Date => array_unique([substr($normal, 0, 4), substr($normal, 0, 7)]),
-                FieldKind::DateRange => DateRange::parse($normal)->years(),
-                FieldKind::LongText, FieldKind::Number, FieldKind::Amount => [],
-                default => [$normal],
-            } as $value) {
-                if (! in_array($value, $values[$field->code] ?? [], true)) {
-                    $values[$field->code][] = $value;
-                }
-            }
-            if ($field->isTree() || ($field->kind === FieldKind::Date && strlen($normal) < 10)) {
-                $values[Keys::own($field->code)][] = $normal;
-            }
-        }
+        return $values;
     }
 }

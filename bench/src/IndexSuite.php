@@ -5,14 +5,13 @@ declare(strict_types=1);
 namespace Bench;
 
 use App\Index\SqliteStore;
-use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Index\IndexedDocument;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\IndexWriter;
-use Brenvic\Core\Index\Keys;
-use Brenvic\Core\Index\NameCode;
 use Brenvic\Core\Index\Part;
+use Brenvic\Core\Search\DocumentEntries;
+use Brenvic\Core\Search\FiledDocument;
 use Illuminate\Support\Facades\DB;
 use RuntimeException;
 
@@ -87,13 +86,12 @@ final readonly class IndexSuite
     /** @param  array{title: string, text: string, values: array<string, int>, day: int, amount: int}  $document */
     private static function indexed(int $number, array $document): IndexedDocument
     {
-        $values = array_map(static fn (int $value): array => [(string) $value], $document['values']);
-        $values['reach'][] = 'b'.($document['values']['reach'] % 10 + 1);
-        $iso = PartialDate::ofDay($document['day'])->iso();
-        $values['dated'] = [substr($iso, 0, 4), substr($iso, 0, 7)];
-        $faceted = array_keys($values);
-        $values[Keys::own('reach')] = [(string) $document['values']['reach']];
+        static $fields = null;
+        $fields ??= array_column(Corpus::definitions(), null, 'code');
+        $values = array_map(static fn (int $value): array => [(string) $value], array_diff_key($document['values'], ['library' => 0]));
+        $values['dated'] = [PartialDate::ofDay($document['day'])->iso()];
+        $values['amount'] = [(string) $document['amount']];
 
-        return new IndexedDocument($number, [Part::Names->value => [$document['title']], Part::Text->value => [$document['text']]], $values, [...NameCode::of('title', $document['title']), 'dated' => [$document['day']], 'amount' => [FieldDefinition::numberOrdinal($document['amount'])]], $faceted);
+        return DocumentEntries::of(new FiledDocument($number, $document['title'], $document['text'], (string) $document['values']['library'], $values), $fields);
     }
 }

@@ -4,11 +4,9 @@ declare(strict_types=1);
 
 namespace Bench;
 
-use Brenvic\Core\Index\IndexedDocument;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\IndexWriter;
 use Brenvic\Core\Index\MemoryStore;
-use Brenvic\Core\Index\Part;
 use Brenvic\Core\Query\BooleanNode;
 use Brenvic\Core\Query\Ledger;
 use Brenvic\Core\Query\Node;
@@ -16,7 +14,9 @@ use Brenvic\Core\Query\PlainQuery;
 use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Query\SortKey;
 use Brenvic\Core\Search\Asker;
+use Brenvic\Core\Search\DocumentEntries;
 use Brenvic\Core\Search\DocumentNames;
+use Brenvic\Core\Search\FiledDocument;
 use Brenvic\Core\Search\Reach;
 use Brenvic\Core\Search\Searcher;
 use Brenvic\Core\Search\SearchRequest;
@@ -85,10 +85,9 @@ final readonly class RankingSuite
             $documents = [];
             foreach ($chunk as $i => $text) {
                 // As a document that was brought in: its title, its file’s name, its reference, its path.
-                $documents[] = new IndexedDocument($i + 1, [
-                    Part::Names->value => [$text['title'], "{$text['title']}.txt", sprintf('D-%05d-X', $i)],
-                    Part::Paths->value => ["{$text['title']}.txt"], Part::Text->value => [$text['text']],
-                ], ['library' => ['a']], []);
+                $name = "{$text['title']}.txt";
+                $filed = new FiledDocument($i + 1, $text['title'], $text['text'], 'a', [], $name, sprintf('D-%05d-X', $i), $name);
+                $documents[] = DocumentEntries::of($filed, []);
             }
             $writer->put($documents);
             $writer->flush();

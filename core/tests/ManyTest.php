@@ -8,20 +8,20 @@ use Brenvic\Core\Facets\FacetValue;
 use Brenvic\Core\Facets\StandingOut;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
-use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Fields\Vocabulary;
 use Brenvic\Core\Fields\VocabularyTerm;
 use Brenvic\Core\Index\IndexedDocument;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\IndexWriter;
-use Brenvic\Core\Index\Keys;
 use Brenvic\Core\Index\MemoryStore;
 use Brenvic\Core\Index\Part;
 use Brenvic\Core\Query\Ledger;
 use Brenvic\Core\Query\Parser;
 use Brenvic\Core\Query\SortKey;
 use Brenvic\Core\Search\Asker;
+use Brenvic\Core\Search\DocumentEntries;
 use Brenvic\Core\Search\DocumentNames;
+use Brenvic\Core\Search\FiledDocument;
 use Brenvic\Core\Search\SearchAnswer;
 use Brenvic\Core\Search\Searcher;
 use Brenvic\Core\Search\SearchRequest;
@@ -89,15 +89,12 @@ final class Crowd
     private function indexed(int $number): IndexedDocument
     {
         $d = $this->documents[$number];
-        $ordinal = fn (string $field, string $value): int => $this->schema->fields[$field]->ordinal($value);
+        $values = array_filter([
+            'vessel' => $d['vessels'], 'grade' => (array) $d['grade'], 'depth' => $d['depths'], 'dated' => (array) $d['dated'],
+            'valid' => $d['valid'] === null ? [] : [implode('/', $d['valid'])],
+        ]);
 
-        return new IndexedDocument($number, [Part::Text->value => [implode(' ', $d['words'])]], array_filter([
-            'library' => ['a'], 'vessel' => $d['vessels'], 'grade' => $d['grade'] === null ? [] : [$d['grade']],
-            'dated' => $d['dated'] === null ? [] : [substr($d['dated'], 0, 4), substr($d['dated'], 0, 7)],
-        ]), array_filter([
-            'depth' => array_map(static fn (string $depth): int => $ordinal('depth', $depth), $d['depths']), 'dated' => $d['dated'] === null ? [] : [$ordinal('dated', $d['dated'])],
-            'valid' => $d['valid'] === null ? [] : [$ordinal('valid', implode('/', $d['valid']))], Keys::end('valid') => $d['valid'] === null ? [] : [PartialDate::parse($d['valid'][1])->lastDay()],
-        ]), ['library', 'vessel', 'grade', 'dated']);
+        return DocumentEntries::of(new FiledDocument($number, '', implode(' ', $d['words']), 'a', $values), $this->schema->fields);
     }
 
     /** @param  bool  $atHand  whether the columns are fetched already, so that they are used for few documents too */

@@ -15,8 +15,9 @@ use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\IndexStore;
 use Brenvic\Core\Index\IndexWriter;
 use Brenvic\Core\Index\MemoryStore;
-use Brenvic\Core\Index\Part;
+use Brenvic\Core\Search\DocumentEntries;
 use Brenvic\Core\Search\DocumentNames;
+use Brenvic\Core\Search\FiledDocument;
 use Brenvic\Core\Search\Searcher;
 use Brenvic\Core\Search\SearchSchema;
 use Closure;
@@ -98,25 +99,9 @@ final class Collection
     private function indexed(int $number): IndexedDocument
     {
         $d = $this->documents[$number];
-        $values = ['library' => [$d['library']]];
-        $numbers = [];
-        if ($d['reaches'] !== []) {
-            $values['reach'] = $this->lineages($d);
-            $values['reach.own'] = $d['reaches'];
-        }
-        if ($d['dated'] !== null) {
-            $values['dated'] = array_values(array_unique([substr($d['dated'], 0, 4), substr($d['dated'], 0, 7)]));
-            $values['dated.own'] = strlen($d['dated']) < 10 ? [$d['dated']] : [];
-            $numbers['dated'] = [$this->schema->fields['dated']->ordinal($d['dated'])];
-        }
-        foreach ($d['depths'] as $depth) {
-            $numbers['depth'][] = $this->schema->fields['depth']->ordinal($depth);
-        }
+        $values = array_filter(['reach' => $d['reaches'], 'depth' => $d['depths'], 'dated' => $d['dated'] === null ? [] : [$d['dated']]]);
 
-        return new IndexedDocument($number, [
-            Part::Text->value => [self::written($d)], Part::Names->value => [$d['title']],
-            Part::ofField('reach') => array_map($this->schema->fields['reach']->display(...), $d['reaches']),
-        ], $values, $numbers, ['library', 'reach', 'dated']);
+        return DocumentEntries::of(new FiledDocument($number, $d['title'], self::written($d), $d['library'], $values), $this->schema->fields);
     }
 
     /** @param  array{text: list<string>, ends: list<int>}  $d */
