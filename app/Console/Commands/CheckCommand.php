@@ -7,6 +7,7 @@ namespace App\Console\Commands;
 use App\Console\PlainCommand;
 use App\Index\Health;
 use App\Models\Document;
+use App\Models\Reindexing;
 
 final class CheckCommand extends PlainCommand
 {
@@ -36,7 +37,10 @@ final class CheckCommand extends PlainCommand
             foreach (array_slice($found['keys'], 0, self::SHOWN, true) as $key => $documents) {
                 $this->report('Wrong in the '.Health::describe($key), $documents);
             }
-            $this->line('php artisan brenvic:rebuild makes the index anew.');
+            $work = Reindexing::query()->where('state', Reindexing::RUNNING)->first();
+            $this->line($work === null
+                ? 'php artisan brenvic:rebuild makes the index anew.'
+                : "A change of the design is still being carried out ({$work->done} of {$work->total} documents): check again when it is done.");
         }
 
         return $isSound ? self::SUCCESS : self::FAILURE;
