@@ -8,15 +8,14 @@ use App\Models\DocumentType;
 use App\Models\Library;
 use App\Models\User;
 use App\Support\Refused;
-use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Design\IndexSheet;
+use Brenvic\Core\Design\SystemFields;
 use Brenvic\Core\Design\TitlePattern;
 use Brenvic\Core\Fields\Calendar;
 use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\Vocabulary;
 use Brenvic\Core\Fields\VocabularyTerm;
 use Brenvic\Core\Query\Parser;
@@ -222,47 +221,7 @@ final class Catalog
     /** @return array<string, FieldDefinition> the fields Brenvic fills itself, by code */
     public function systemFields(): array
     {
-        return $this->systemFields ??= $this->makeSystemFields();
-    }
-
-    /** @return array<string, FieldDefinition> */
-    private function makeSystemFields(): array
-    {
-        $vocabulary = static fn (string $code, iterable $terms): Vocabulary => new Vocabulary($code, $terms);
-        $named = fn (DesignKind $kind): array => array_map(static fn (int|string $code, array $part): VocabularyTerm => new VocabularyTerm((string) $code, (string) $part['name']), array_keys($this->design()->all($kind)), $this->design()->all($kind));
-        // What is in a remote repository is not in the index, so no criterion finds it here.
-        $repositories = array_values(array_filter($named(DesignKind::Repository), fn (VocabularyTerm $term): bool => ! $this->design()->isRemote($term->code)));
-        $dossiers = $named(DesignKind::DossierKind);
-        // Libraries stand in the order of their repositories, types by name.
-        $place = array_flip(array_keys($this->design()->all(DesignKind::Repository)));
-        $library = $this->design()->all(DesignKind::Library);
-        uasort($library, static fn (array $a, array $b): int => ($place[$a['repository']] ?? 0) <=> ($place[$b['repository']] ?? 0));
-        $libraries = array_map(static fn (int|string $code, array $part): VocabularyTerm => new VocabularyTerm((string) $code, (string) $part['name']), array_keys($library), $library);
-        $types = $named(DesignKind::Type);
-        usort($types, static fn (VocabularyTerm $a, VocabularyTerm $b): int => strcmp($a->label, $b->label));
-        $kinds = array_map(static fn (FileKind $k): VocabularyTerm => new VocabularyTerm($k->value, $k->label()), FileKind::cases());
-        $states = [new VocabularyTerm('read', 'Read'), new VocabularyTerm('pending', 'Waiting to be read'), new VocabularyTerm('none', 'None')];
-        $fields = [
-            new FieldDefinition('repository', 'Repository', FieldKind::Choice, faceted: true, vocabulary: $vocabulary('repository', $repositories), system: true),
-            new FieldDefinition('library', 'Library', FieldKind::Choice, faceted: true, vocabulary: $vocabulary('library', $libraries), system: true),
-            new FieldDefinition('type', 'Document type', FieldKind::Choice, faceted: true, vocabulary: $vocabulary('type', $types), dublinCore: 'type', system: true),
-            new FieldDefinition('file_type', 'File type', FieldKind::Choice, faceted: true, vocabulary: $vocabulary('file_type', $kinds), dublinCore: 'format', system: true),
-            new FieldDefinition('text_state', 'Text', FieldKind::Choice, faceted: true, vocabulary: $vocabulary('text_state', $states), system: true),
-            new FieldDefinition('attached', 'Attachment', FieldKind::YesNo, faceted: true, system: true),
-            new FieldDefinition('creator', 'Brought in by', FieldKind::Person, system: true),
-            new FieldDefinition('created', 'Filed on', FieldKind::Date, system: true),
-            new FieldDefinition('pages', 'Pages', FieldKind::Number, system: true),
-            new FieldDefinition('ref', 'Reference', FieldKind::Identifier, dublinCore: 'identifier', system: true),
-            new FieldDefinition('dossier', 'Dossier', FieldKind::Text, dublinCore: 'relation', system: true),
-            new FieldDefinition('dossier_kind', 'Dossier kind', FieldKind::Choice, faceted: true, vocabulary: $vocabulary('dossier_kind', $dossiers), system: true),
-            new FieldDefinition('file_name', 'File name', FieldKind::Text, dublinCore: 'source', system: true),
-        ];
-        $byCode = [];
-        foreach ($fields as $field) {
-            $byCode[$field->code] = $field;
-        }
-
-        return $byCode;
+        return $this->systemFields ??= SystemFields::of($this->design());
     }
 
     /** Any field by code, system fields too. */

@@ -21,9 +21,11 @@ use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignChange;
 use Brenvic\Core\Design\DesignCheck;
 use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Design\DesignMerge;
 use Brenvic\Core\Design\DesignRight;
 use Brenvic\Core\Design\Effect;
 use Brenvic\Core\Design\EffectCount;
+use Brenvic\Core\Design\FieldMerge;
 use Brenvic\Core\Fields\InvalidDefinition;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
@@ -168,63 +170,20 @@ final class Draft
         DB::transaction(function () use ($by, $from, $into): void {
             $this->forget();
             $design = $before = $this->design();
-            $gone = $design->part(DesignKind::Field, $from);
-            $heir = $design->part(DesignKind::Field, $into);
-            if ($gone === null || $heir === null || $from === $into) {
+            if ($from === $into || $design->part(DesignKind::Field, $from) === null || $design->part(DesignKind::Field, $into) === null) {
                 throw new Refused('Choose two different fields.');
             }
-            foreach ($this->check()->references(DesignKind::Field, $from) as ['kind' => $kind, 'code' => $code]) {
-                $content = self::renamed($kind, $design->part($kind, $code) ?? [], $from, $into);
+            $changes = FieldMerge::changes($design, $this->check()->references(DesignKind::Field, $from), $from, $into);
+            foreach ($changes as [$kind, $code, $content]) {
                 $design = $design->with($kind, $code, $content);
                 $this->keep($by, $kind, $code, $content);
             }
-            $heir['formerly'] = array_values(array_unique([...Design::codes($heir, 'formerly'), ...Design::codes($gone, 'formerly'), $from]));
-            $this->keep($by, DesignKind::Field, $into, $heir);
-            $this->keep($by, DesignKind::Field, $from, null);
-            $design = $design->with(DesignKind::Field, $from, null)->with(DesignKind::Field, $into, $heir);
             $this->guard($by, DesignChange::between($before, $design), $before, $design);
             foreach ($this->check($design)->faults() as $fault) {
                 throw new Refused("{$fault['message']} ({$fault['code']})");
             }
             $this->forget();
         });
-    }
-
-    /**
-     * A part with one field in the place of another.
-     *
-     * @param  array<string, mixed>  $content
-     * @return array<string, mixed>
-     */
-    private static function renamed(DesignKind $kind, array $content, string $from, string $into): array
-    {
-        $name = static fn (mixed $value): mixed => $value === $from ? $into : $value;
-        foreach (['fields' => 'code', 'sort' => 'field', 'levels' => 'field'] as $property => $key) {
-            if (is_array($content[$property] ?? null)) {
-                $entries = [];
-                foreach (Design::entries($content, $property) as $entry) {
-                    $entry = array_map($name, $entry);
-                    // Who had both keeps one, required when either was.
-                    $entries[$entry[$key]] = isset($entries[$entry[$key]]) ? [...$entries[$entry[$key]], 'required' => ($entries[$entry[$key]]['required'] ?? false) || ($entry['required'] ?? false)] : $entry;
-                }
-                $content[$property] = array_values($kind === DesignKind::View ? array_map(static fn (array $e): array => array_diff_key($e, ['required' => true]), $entries) : $entries);
-            }
-        }
-        foreach (['columns', 'fills'] as $property) {
-            if (is_array($content[$property] ?? null)) {
-                $content[$property] = array_values(array_unique(array_map($name, $content[$property])));
-            }
-        }
-        foreach (['key', 'depends_on'] as $property) {
-            if (isset($content[$property])) {
-                $content[$property] = $name($content[$property]);
-            }
-        }
-        if (isset($content['title_pattern'])) {
-            $content['title_pattern'] = str_replace("{{$from}}", "{{$into}}", $content['title_pattern']);
-        }
-
-        return $content;
     }
 
     /** @param  array<string, mixed>|null  $content */
@@ -414,21 +373,8 @@ final class Draft
     {
         $base = $version === null ? null : DesignVersion::query()->find($version);
         $common = $base === null ? new Design : new Design($base->design);
-        $merged = $this->design();
-        $collisions = [];
-        foreach (DesignChange::between($common, $theirs) as $change) {
-            $mine = $merged->part($change->kind, $change->code);
-            if (Design::same($mine, $change->after)) {
-                continue;
-            }
-            // Without a common version nothing is known to be older: what differs collides, what is missing stays.
-            if (! Design::same($mine, $change->before)) {
-                $collisions[] = "the {$change->kind->one()} “{$change->name()}”";
-
-                continue;
-            }
-            $merged = $merged->with($change->kind, $change->code, $change->after);
-        }
+        ['design' => $merged, 'collisions' => $changes] = DesignMerge::of($common, $this->design(), $theirs);
+        $collisions = array_map(static fn (DesignChange $change): string => "the {$change->kind->one()} “{$change->name()}”", $changes);
         if ($collisions !== []) {
             throw new Refused('The two designs collide in '.implode(', ', array_slice($collisions, 0, 8)).(count($collisions) > 8 ? ' and '.(count($collisions) - 8).' more' : '').'. Nothing was taken in.');
         }

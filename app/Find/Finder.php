@@ -35,6 +35,7 @@ use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Query\SyntaxError;
 use Brenvic\Core\Search\Asker;
 use Brenvic\Core\Search\Completion;
+use Brenvic\Core\Search\Criteria;
 use Brenvic\Core\Search\Criterion;
 use Brenvic\Core\Search\Evaluator;
 use Brenvic\Core\Search\Group;

@@ -6,7 +6,6 @@ namespace App\Retrieve;
 
 use App\Design\Catalog;
 use App\Exchange\OdsFile;
-use App\Find\Criteria;
 use App\History\Act;
 use App\History\History;
 use App\History\HistoryRights;
@@ -27,6 +26,7 @@ use Brenvic\Core\Exchange\TableDescription;
 use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Query\Printer;
+use Brenvic\Core\Search\Criteria;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\File;

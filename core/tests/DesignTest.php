@@ -6,9 +6,12 @@ use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignChange;
 use Brenvic\Core\Design\DesignCheck;
 use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Design\DesignMerge;
 use Brenvic\Core\Design\DesignRight;
+use Brenvic\Core\Design\FieldMerge;
 use Brenvic\Core\Design\IndexSheet;
 use Brenvic\Core\Design\Restoration;
+use Brenvic\Core\Design\SystemFields;
 use Brenvic\Core\Design\TitlePattern;
 use Brenvic\Core\Design\ValueChange;
 use Brenvic\Core\Fields\InvalidDefinition;
@@ -17,12 +20,24 @@ function smallDesign(): Design
 {
     return (new Design)
         ->with(DesignKind::Repository, 'ops', ['name' => 'Operations'])
-        ->with(DesignKind::Vocabulary, 'grade', ['name' => 'Grades', 'terms' => [['code' => 'a', 'label' => 'Good', 'parent' => null, 'synonyms' => ['Fine']], ['code' => 'b', 'label' => 'Poor', 'parent' => 'a']]])
+        ->with(DesignKind::Vocabulary, 'grade', [
+            'name' => 'Grades',
+            'terms' => [
+                ['code' => 'a', 'label' => 'Good', 'parent' => null, 'synonyms' => ['Fine']],
+                ['code' => 'b', 'label' => 'Poor', 'parent' => 'a'],
+            ],
+        ])
         ->with(DesignKind::Field, 'grade', ['label' => 'Grade', 'kind' => 'choice', 'vocabulary' => 'grade', 'faceted' => true])
         ->with(DesignKind::Field, 'depth', ['label' => 'Depth', 'kind' => 'number', 'unit' => 'm'])
-        ->with(DesignKind::Type, 'survey', ['name' => 'Survey', 'title_pattern' => 'Survey {grade}', 'fields' => [['code' => 'grade', 'required' => true]]])
+        ->with(DesignKind::Type, 'survey', [
+            'name' => 'Survey', 'title_pattern' => 'Survey {grade}',
+            'fields' => [['code' => 'grade', 'required' => true]],
+        ])
         ->with(DesignKind::Library, 'canal', ['name' => 'Canal', 'repository' => 'ops', 'types' => ['survey'], 'note' => ''])
-        ->with(DesignKind::View, 'all', ['name' => 'All', 'criterion' => 'grade == a and depth > 1', 'columns' => ['grade', 'title'], 'sort' => [], 'levels' => [['field' => 'grade', 'total' => 'depth']]]);
+        ->with(DesignKind::View, 'all', [
+            'name' => 'All', 'criterion' => 'grade == a and depth > 1', 'columns' => ['grade', 'title'],
+            'sort' => [], 'levels' => [['field' => 'grade', 'total' => 'depth']],
+        ]);
 }
 
 it('makes one design of another by the changes between them', function () {
@@ -36,7 +51,9 @@ it('makes one design of another by the changes between them', function () {
     $random = static function () use ($parts): Design {
         $design = new Design;
         foreach ($parts as [$kind, $code, $content]) {
-            mt_rand(0, 3) > 0 && $design = $design->with($kind, $code, mt_rand(0, 1) === 0 ? $content : [...$content, 'name' => 'N'.mt_rand(0, 2)]);
+            mt_rand(0, 3) > 0 && $design = $design->with($kind, $code, mt_rand(0, 1) === 0 ? $content : [
+                ...$content, 'name' => 'N'.mt_rand(0, 2),
+            ]);
         }
 
         return $design;
@@ -60,9 +77,17 @@ it('makes one design of another by the changes between them', function () {
 });
 
 it('tells changes in the words that differ', function () {
-    $old = ['name' => 'Grades', 'terms' => [['code' => 'a', 'label' => 'Good', 'parent' => null], ['code' => 'b', 'label' => 'Poor', 'parent' => 'a']]];
-    $new = ['terms' => [['label' => 'Good', 'code' => 'a', 'parent' => null], ['code' => 'b', 'label' => 'Bad', 'parent' => 'a']], 'name' => 'Grades'];
-    expect((new DesignChange(DesignKind::Vocabulary, 'grade', $old, $new))->properties())->toBe([['property' => 'terms', 'before' => 'b Poor a', 'after' => 'b Bad a']])
+    $old = [
+        'name' => 'Grades',
+        'terms' => [['code' => 'a', 'label' => 'Good', 'parent' => null], ['code' => 'b', 'label' => 'Poor', 'parent' => 'a']],
+    ];
+    $new = [
+        'terms' => [['label' => 'Good', 'code' => 'a', 'parent' => null], ['code' => 'b', 'label' => 'Bad', 'parent' => 'a']],
+        'name' => 'Grades',
+    ];
+    expect((new DesignChange(DesignKind::Vocabulary, 'grade', $old, $new))->properties())->toBe([
+        ['property' => 'terms', 'before' => 'b Poor a', 'after' => 'b Bad a'],
+    ])
         ->and(Design::same(['maximum' => 3.0], ['maximum' => 3]))->toBeTrue()->and(Design::same(['label' => '1000'], ['label' => '1e3']))->toBeFalse();
 });
 
@@ -109,16 +134,32 @@ it('reads sheets by what their type says: defaults, read-only, retired and depen
     $terms = static fn (array ...$terms): array => ['name' => 'V', 'terms' => $terms];
     $design = smallDesign()
         ->with(DesignKind::Vocabulary, 'reach', $terms(['code' => 'up', 'label' => 'Upper'], ['code' => 'low', 'label' => 'Lower']))
-        ->with(DesignKind::Vocabulary, 'bank', [...$terms(['code' => 'n', 'label' => 'North', 'under' => ['up']], ['code' => 's', 'label' => 'South', 'under' => ['low']], ['code' => 'x', 'label' => 'Both']), 'depends_on' => 'reach'])
-        ->with(DesignKind::Vocabulary, 'place', $terms(['code' => 'a', 'label' => 'A'], ['code' => 'a1', 'label' => 'A1', 'parent' => 'a'], ['code' => 'b', 'label' => 'B'], ['code' => 'old', 'label' => 'Old', 'parent' => 'a', 'retired' => true, 'replaced_by' => 'a1']))
+        ->with(DesignKind::Vocabulary, 'bank', [
+            ...$terms(['code' => 'n', 'label' => 'North', 'under' => ['up']], [
+                'code' => 's', 'label' => 'South', 'under' => ['low'],
+            ], ['code' => 'x', 'label' => 'Both']),
+            'depends_on' => 'reach',
+        ])
+        ->with(DesignKind::Vocabulary, 'place', $terms(['code' => 'a', 'label' => 'A'], ['code' => 'a1', 'label' => 'A1', 'parent' => 'a'], ['code' => 'b', 'label' => 'B'], [
+            'code' => 'old', 'label' => 'Old', 'parent' => 'a', 'retired' => true, 'replaced_by' => 'a1',
+        ]))
         ->with(DesignKind::Field, 'reach', ['label' => 'Reach', 'kind' => 'choice', 'vocabulary' => 'reach'])
         ->with(DesignKind::Field, 'bank', ['label' => 'Bank', 'kind' => 'choice', 'vocabulary' => 'bank'])
         ->with(DesignKind::Field, 'place', ['label' => 'Place', 'kind' => 'choice', 'vocabulary' => 'place'])
         ->with(DesignKind::Field, 'note', ['label' => 'Note', 'kind' => 'text', 'default' => 'none']);
-    $sheet = IndexSheet::of(['fields' => [['code' => 'reach'], ['code' => 'bank'], ['code' => 'place', 'below' => 'a'], ['code' => 'note', 'read_only' => true], ['code' => 'gone']]], $design->fields());
+    $sheet = IndexSheet::of([
+        'fields' => [
+            ['code' => 'reach'], ['code' => 'bank'], ['code' => 'place', 'below' => 'a'],
+            ['code' => 'note', 'read_only' => true], ['code' => 'gone'],
+        ],
+    ], $design->fields());
     expect($sheet->defaults)->toBe(['note' => 'none'])
-        ->and($sheet->read(['reach' => ['up'], 'bank' => ['North'], 'place' => ['A1'], 'note' => ['typed']])['values'])->toBe(['reach' => ['up'], 'bank' => ['n'], 'place' => ['a1'], 'note' => ['none']])
-        ->and($sheet->read(['reach' => ['low'], 'bank' => ['North']])['faults'])->toBe(['bank' => '“North” does not go with Reach “Lower”.'])
+        ->and($sheet->read([
+            'reach' => ['up'], 'bank' => ['North'], 'place' => ['A1'], 'note' => ['typed'],
+        ])['values'])->toBe(['reach' => ['up'], 'bank' => ['n'], 'place' => ['a1'], 'note' => ['none']])
+        ->and($sheet->read(['reach' => ['low'], 'bank' => ['North']])['faults'])->toBe([
+            'bank' => '“North” does not go with Reach “Lower”.',
+        ])
         ->and($sheet->read(['bank' => ['North']])['faults'])->toBe(['bank' => '“North” does not go with an empty Reach.'])
         ->and($sheet->read(['bank' => ['Both']])['faults'])->toBe([])
         ->and($sheet->read(['place' => ['b']])['faults'])->toBe(['place' => '“B” is not below “A”, where documents of this type belong.'])
@@ -149,7 +190,16 @@ it('finds faults in each of the other parts', function (DesignKind $kind, array 
     [DesignKind::Type, ['fields' => [['code' => 'depth', 'required' => true, 'read_only' => true]]], 'fields'],
     [DesignKind::Type, ['fields' => [['code' => 'grade', 'below' => 'z']]], 'fields'],
     [DesignKind::Vocabulary, ['terms' => [], 'depends_on' => 'depth'], 'depends_on'],
-    [DesignKind::Vocabulary, ['terms' => [['code' => 'a', 'label' => 'A'], ['code' => 'b', 'label' => 'B', 'from' => ['code' => 'a', 'criterion' => 'dept > 1']]]], 'terms'],
+    [
+        DesignKind::Vocabulary,
+        [
+            'terms' => [
+                ['code' => 'a', 'label' => 'A'],
+                ['code' => 'b', 'label' => 'B', 'from' => ['code' => 'a', 'criterion' => 'dept > 1']],
+            ],
+        ],
+        'terms',
+    ],
     [DesignKind::Field, ['label' => 'X', 'kind' => 'text', 'formerly' => ['depth']], 'formerly'],
 ]);
 
@@ -159,9 +209,13 @@ it('keeps parts to the groups that design what they belong to', function () {
         ->with(DesignKind::Type, 'minute', ['name' => 'Minute', 'fields' => [['code' => 'depth'], ['code' => 'signed']]])
         ->with(DesignKind::Type, 'notice', ['name' => 'Notice', 'fields' => [], 'designers' => ['Harbour']])
         ->with(DesignKind::Field, 'signed', ['label' => 'Signed', 'kind' => 'text'])
-        ->with(DesignKind::Library, 'papers', ['name' => 'Papers', 'repository' => 'board', 'types' => ['minute', 'notice'], 'view' => 'papers'])
+        ->with(DesignKind::Library, 'papers', [
+            'name' => 'Papers', 'repository' => 'board', 'types' => ['minute', 'notice'], 'view' => 'papers',
+        ])
         ->with(DesignKind::View, 'papers', ['name' => 'Papers', 'columns' => ['title']])
-        ->with(DesignKind::Form, 'desk', ['name' => 'Desk', 'libraries' => ['canal'], 'types' => ['minute'], 'fields' => [['code' => 'depth']]])
+        ->with(DesignKind::Form, 'desk', [
+            'name' => 'Desk', 'libraries' => ['canal'], 'types' => ['minute'], 'fields' => [['code' => 'depth']],
+        ])
         ->with(DesignKind::Table, 'signers', ['name' => 'Signers', 'key' => 'grade', 'fills' => ['signed']])
         ->with(DesignKind::Access, 'quiet', ['name' => 'Quiet', 'criterion' => 'grade == a', 'groups' => []]);
     $may = static function (string ...$groups) use ($design): array {
@@ -186,7 +240,9 @@ it('keeps parts to the groups that design what they belong to', function () {
 });
 
 it('refuses designers among whom nobody designs', function () {
-    $design = smallDesign()->with(DesignKind::Library, 'canal', ['name' => 'Canal', 'repository' => 'ops', 'types' => [], 'designers' => ['Readers']]);
+    $design = smallDesign()->with(DesignKind::Library, 'canal', [
+        'name' => 'Canal', 'repository' => 'ops', 'types' => [], 'designers' => ['Readers'],
+    ]);
     expect((new DesignCheck($design, [], ['Readers', 'Office'], ['Office']))->faults())->toHaveCount(1)
         ->and((new DesignCheck($design, [], ['Readers', 'Office'], ['Readers']))->faults())->toBe([]);
 });
@@ -276,3 +332,82 @@ it('makes titles that read well when a field is empty', function (string $patter
     ['{place} by {vessel}', ['place' => 'of'], 'of'],
     ['Lock {place}', ['place' => 'at'], 'Lock at'],
 ]);
+
+it('joins two designs that began as one, and names what both changed each in its own way', function () {
+    mt_srand(15);
+    $codes = range('a', 'f');
+    $random = static fn (?array $was): ?array => match (mt_rand(0, 3)) {
+        0 => null,
+        1 => ['name' => 'Name '.mt_rand(1, 3)],
+        default => $was,
+    };
+    for ($round = 0; $round < 300; $round++) {
+        $designs = ['common' => new Design, 'mine' => new Design, 'theirs' => new Design];
+        $expected = $collide = [];
+        foreach ($codes as $code) {
+            $was = mt_rand(0, 2) === 0 ? null : ['name' => 'Name '.mt_rand(1, 3)];
+            $parts = ['common' => $was, 'mine' => $random($was), 'theirs' => $random($was)];
+            foreach ($parts as $side => $content) {
+                $designs[$side] = $content === null ? $designs[$side] : $designs[$side]->with(DesignKind::Repository, $code, $content);
+            }
+            // What one side left as it was, the other decides; what both made alike is agreed.
+            $expected[$code] = $parts['mine'] === $was ? $parts['theirs'] : $parts['mine'];
+            if ($parts['mine'] !== $was && $parts['theirs'] !== $was && $parts['mine'] !== $parts['theirs']) {
+                $collide[] = $code;
+            }
+        }
+        ['design' => $merged, 'collisions' => $collisions] = DesignMerge::of(...$designs);
+        foreach ($codes as $code) {
+            expect($merged->part(DesignKind::Repository, $code))->toBe($expected[$code]);
+        }
+        expect(array_map(static fn (DesignChange $change): string => $change->code, $collisions))->toEqualCanonicalizing($collide);
+    }
+});
+
+it('gives one field the place of another, wherever a part names it', function () {
+    $design = (new Design)
+        ->with(DesignKind::Field, 'ship', ['label' => 'Ship', 'kind' => 'text', 'formerly' => ['boat']])
+        ->with(DesignKind::Field, 'vessel', ['label' => 'Vessel', 'kind' => 'text'])
+        ->with(DesignKind::Type, 'permit', [
+            'title_pattern' => 'Permit {ship}',
+            'fields' => [['code' => 'ship', 'required' => true], ['code' => 'vessel']],
+        ])
+        ->with(DesignKind::View, 'permits', [
+            'columns' => ['ship', 'vessel', 'berth'], 'sort' => [['field' => 'ship', 'descending' => true]],
+            'levels' => [['field' => 'berth', 'total' => 'ship']],
+        ])
+        ->with(DesignKind::Table, 'ships', ['key' => 'ship', 'fills' => ['berth']]);
+    $references = array_map(static fn (array $of): array => ['kind' => $of[0], 'code' => $of[1]], [
+        [DesignKind::Type, 'permit'], [DesignKind::View, 'permits'], [DesignKind::Table, 'ships'],
+    ]);
+    foreach (FieldMerge::changes($design, $references, 'ship', 'vessel') as [$kind, $code, $content]) {
+        $design = $design->with($kind, $code, $content);
+    }
+    expect($design->part(DesignKind::Field, 'ship'))->toBeNull()
+        ->and($design->part(DesignKind::Field, 'vessel')['formerly'])->toBe(['boat', 'ship'])
+        ->and($design->part(DesignKind::Type, 'permit'))->toBe([
+            'title_pattern' => 'Permit {vessel}', 'fields' => [['code' => 'vessel', 'required' => true]],
+        ])
+        ->and($design->part(DesignKind::View, 'permits')['columns'])->toBe(['vessel', 'berth'])
+        ->and($design->part(DesignKind::View, 'permits')['sort'])->toBe([['field' => 'vessel', 'descending' => true]])
+        ->and($design->part(DesignKind::View, 'permits')['levels'])->toBe([['field' => 'berth', 'total' => 'vessel']])
+        ->and($design->part(DesignKind::Table, 'ships')['key'])->toBe('vessel');
+});
+
+it('offers of repositories only those that are here, libraries in their order, and types by name', function () {
+    $design = (new Design)
+        ->with(DesignKind::Repository, 'b', ['name' => 'B'])
+        ->with(DesignKind::Repository, 'far', ['name' => 'Far', 'address' => 'https://far.example/sru'])
+        ->with(DesignKind::Repository, 'a', ['name' => 'A'])
+        ->with(DesignKind::Library, 'one', ['name' => 'One', 'repository' => 'a'])
+        ->with(DesignKind::Library, 'two', ['name' => 'Two', 'repository' => 'b'])
+        ->with(DesignKind::Type, 'y', ['name' => 'Ash'])
+        ->with(DesignKind::Type, 'x', ['name' => 'Zinc'])
+        ->with(DesignKind::Type, 'z', ['name' => 'Moss']);
+    $fields = SystemFields::of($design);
+    $codes = static fn (string $field): array => array_map(strval(...), array_keys($fields[$field]->vocabulary->terms));
+    expect($codes('repository'))->toBe(['b', 'a'])
+        ->and($codes('library'))->toBe(['two', 'one'])
+        ->and($codes('type'))->toBe(['y', 'z', 'x'])
+        ->and(array_keys($fields))->toContain('attached', 'creator', 'pages', 'ref', 'file_name')->toHaveCount(13);
+});

@@ -6,7 +6,6 @@ namespace App\Console\Commands;
 
 use App\Console\PlainCommand;
 use App\Design\Catalog;
-use App\Find\Criteria;
 use App\Find\Finder;
 use App\Find\FindRequest;
 use App\Models\User;
@@ -14,6 +13,7 @@ use Brenvic\Core\Facets\FacetRequest;
 use Brenvic\Core\Query\PlainQuery;
 use Brenvic\Core\Query\Printer;
 use Brenvic\Core\Query\SyntaxError;
+use Brenvic\Core\Search\Criteria;
 use Brenvic\Core\Search\Criterion;
 use Brenvic\Core\Search\SearchError;
 

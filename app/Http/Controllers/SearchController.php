@@ -6,7 +6,6 @@ namespace App\Http\Controllers;
 
 use App\Design\Catalog;
 use App\Design\Draft;
-use App\Find\Criteria;
 use App\Find\Finder;
 use App\Find\FindRequest;
 use App\Find\ResultTable;
@@ -20,6 +19,7 @@ use Brenvic\Core\Exchange\OdsSheet;
 use Brenvic\Core\Query\LedgerLine;
 use Brenvic\Core\Query\Parser;
 use Brenvic\Core\Query\Printer;
+use Brenvic\Core\Search\Criteria;
 use Brenvic\Core\Search\Criterion;
 use Brenvic\Core\Search\Relation;
 use Illuminate\Http\JsonResponse;

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace App\Http\Requests;
 
 use App\Design\Catalog;
-use App\Find\Criteria;
 use App\Models\User;
+use Brenvic\Core\Search\Criteria;
 use Illuminate\Foundation\Http\FormRequest;
 use Illuminate\Validation\Rule;
 

@@ -5,13 +5,13 @@ declare(strict_types=1);
 namespace App\Http\Requests;
 
 use App\Design\Catalog;
-use App\Find\Criteria;
 use App\Find\FindRequest;
 use App\Models\User;
 use Brenvic\Core\Facets\FacetOrder;
 use Brenvic\Core\Facets\FacetRequest;
 use Brenvic\Core\Fields\ColumnFormat;
 use Brenvic\Core\Query\SortKey;
+use Brenvic\Core\Search\Criteria;
 use Illuminate\Foundation\Http\FormRequest;
 use Illuminate\Support\Facades\Gate;
 use Illuminate\Validation\Rule;

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Find;
+namespace Brenvic\Core\Search;
 
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Query\BooleanNode;
@@ -16,7 +16,6 @@ use Brenvic\Core\Query\PlainQuery;
 use Brenvic\Core\Query\Printer;
 use Brenvic\Core\Query\Query;
 use Brenvic\Core\Query\SearchClause;
-use Brenvic\Core\Search\Criterion;
 
 /** What a search is made of on the way from and to the address line: the typed words, and criteria as CQL. */
 final readonly class Criteria
@@ -74,13 +73,13 @@ final readonly class Criteria
     /**
      * A search as it is kept.
      *
-     * @param  array<string, mixed>  $search
+     * @param  array{words?: string|null, criteria?: list<array{cql: string, negated?: bool, on?: bool}>, any?: bool|null}  $search
      *
      * @throws \Brenvic\Core\Query\SyntaxError
      */
     public static function ofSearch(array $search, IndexNames $names): self
     {
-        return self::of((string) ($search['words'] ?? ''), $search['criteria'] ?? [], $names, (bool) ($search['any'] ?? false));
+        return self::of($search['words'] ?? '', $search['criteria'] ?? [], $names, $search['any'] ?? false);
     }
 
     /** Chooses or lets go of a value of a facet. Several values of one field are alternatives. */

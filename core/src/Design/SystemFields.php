@@ -1,0 +1,93 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Design;
+
+use Brenvic\Core\Capture\FileKind;
+use Brenvic\Core\Fields\FieldDefinition;
+use Brenvic\Core\Fields\FieldKind;
+use Brenvic\Core\Fields\Vocabulary;
+use Brenvic\Core\Fields\VocabularyTerm;
+
+/** The fields that Brenvic fills in itself, with what a design makes them choose from. */
+final readonly class SystemFields
+{
+    private function __construct(private Design $design)
+    {
+    }
+
+    /** @return array<string, FieldDefinition> by code */
+    public static function of(Design $design): array
+    {
+        $made = new self($design);
+
+        return array_column([
+            self::choice('repository', 'Repository', $made->repositories()),
+            self::choice('library', 'Library', $made->libraries()),
+            self::choice('type', 'Document type', $made->types(), 'type'),
+            self::choice('file_type', 'File type', array_map(static fn (FileKind $kind): VocabularyTerm => new VocabularyTerm($kind->value, $kind->label()), FileKind::cases()), 'format'),
+            self::choice('text_state', 'Text', [new VocabularyTerm('read', 'Read'), new VocabularyTerm('pending', 'Waiting to be read'), new VocabularyTerm('none', 'None')]),
+            new FieldDefinition('attached', 'Attachment', FieldKind::YesNo, faceted: true, system: true),
+            new FieldDefinition('creator', 'Brought in by', FieldKind::Person, system: true),
+            new FieldDefinition('created', 'Filed on', FieldKind::Date, system: true),
+            new FieldDefinition('pages', 'Pages', FieldKind::Number, system: true),
+            new FieldDefinition('ref', 'Reference', FieldKind::Identifier, dublinCore: 'identifier', system: true),
+            new FieldDefinition('dossier', 'Dossier', FieldKind::Text, dublinCore: 'relation', system: true),
+            self::choice('dossier_kind', 'Dossier kind', $made->named(DesignKind::DossierKind)),
+            new FieldDefinition('file_name', 'File name', FieldKind::Text, dublinCore: 'source', system: true),
+        ], null, 'code');
+    }
+
+    /** @param  list<VocabularyTerm>  $terms */
+    private static function choice(string $code, string $label, array $terms, ?string $dublinCore = null): FieldDefinition
+    {
+        return new FieldDefinition($code, $label, FieldKind::Choice, faceted: true, vocabulary: new Vocabulary($code, $terms), dublinCore: $dublinCore, system: true);
+    }
+
+    /** @return list<VocabularyTerm> what is in a remote repository is not in the index, so no criterion finds it here */
+    private function repositories(): array
+    {
+        return array_values(array_filter($this->named(DesignKind::Repository), fn (VocabularyTerm $term): bool => ! $this->design->isRemote($term->code)));
+    }
+
+    /** @return list<VocabularyTerm> in the order of their repositories */
+    private function libraries(): array
+    {
+        $place = array_flip(array_keys($this->design->all(DesignKind::Repository)));
+        $libraries = $this->design->all(DesignKind::Library);
+        $of = static fn (array $library): int => is_string($library['repository'] ?? null) ? $place[$library['repository']] ?? 0 : 0;
+        uasort($libraries, static fn (array $a, array $b): int => $of($a) <=> $of($b));
+
+        return self::terms($libraries);
+    }
+
+    /** @return list<VocabularyTerm> by name */
+    private function types(): array
+    {
+        $types = $this->named(DesignKind::Type);
+        usort($types, static fn (VocabularyTerm $a, VocabularyTerm $b): int => strcmp($a->label, $b->label));
+
+        return $types;
+    }
+
+    /** @return list<VocabularyTerm> */
+    private function named(DesignKind $kind): array
+    {
+        return self::terms($this->design->all($kind));
+    }
+
+    /**
+     * @param  array<int|string, array<string, mixed>>  $parts
+     * @return list<VocabularyTerm>
+     */
+    private static function terms(array $parts): array
+    {
+        $terms = [];
+        foreach ($parts as $code => $part) {
+            $terms[] = new VocabularyTerm((string) $code, is_string($part['name'] ?? null) ? $part['name'] : '');
+        }
+
+        return $terms;
+    }
+}
