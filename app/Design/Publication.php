@@ -10,6 +10,7 @@ use App\Jobs\Reindex;
 use App\Models\DesignVersion;
 use App\Models\DocumentType;
 use App\Models\Field;
+use App\Models\Library;
 use App\Models\Reindexing;
 use App\Models\User;
 use App\Support\Refused;
@@ -17,6 +18,7 @@ use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignChange;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Design\TermMove;
+use Brenvic\Core\Design\Touched;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Search\Asker;
@@ -62,7 +64,7 @@ final readonly class Publication
         }
         $this->guardUsed($changes);
         $put(true);
-        $this->reindex($version, $changes, $old, $new);
+        $this->reindex($version, $changes, $new);
     }
 
     /**
@@ -73,10 +75,15 @@ final readonly class Publication
     private function guardUsed(array $changes): void
     {
         foreach ($changes as $change) {
-            if ($change->kind === DesignKind::Field && $change->after === null && DB::table('effective_values')->join('fields', 'fields.id', '=', 'field_id')->where('code', $change->code)->exists()) {
+            if ($change->kind === DesignKind::Field && $change->after === null && self::isUsed($change->code)) {
                 throw new Refused("“{$change->name()}” is in use and cannot be taken out.");
             }
         }
+    }
+
+    private static function isUsed(string $field): bool
+    {
+        return DB::table('effective_values')->join('fields', 'fields.id', '=', 'field_id')->where('code', $field)->exists();
     }
 
     private function fieldValues(ValueChanges $values, DesignChange $change, Design $old, Design $new): void
@@ -123,23 +130,16 @@ final readonly class Publication
     }
 
     /** @param  list<DesignChange>  $changes */
-    private function reindex(DesignVersion $version, array $changes, Design $old, Design $new): void
+    private function reindex(DesignVersion $version, array $changes, Design $new): void
     {
-        $fields = $types = $kinds = [];
-        foreach ($changes as $change) {
-            match ($change->kind) {
-                DesignKind::Field => $fields[] = $change->code,
-                DesignKind::Type => $types[] = $change->code,
-                DesignKind::DossierKind => $kinds[] = $change->code,
-                DesignKind::Vocabulary => array_push($fields, ...array_keys(array_filter($new->all(DesignKind::Field), static fn (array $f): bool => ($f['vocabulary'] ?? null) === $change->code))),
-                default => null,
-            };
-        }
+        $touched = Touched::by($changes, $new);
         $work = new Reindexing([
             'name' => $version->note === '' ? "Version {$version->id}" : $version->note,
-            'fields' => Field::query()->whereIn('code', $fields)->pluck('id')->all(),
-            'types' => DocumentType::query()->whereIn('code', $types)->pluck('id')->all(),
-            'dossier_kinds' => $kinds, 'total' => 0,
+            'fields' => Field::query()->whereIn('code', $touched->fields)->pluck('id')->all(),
+            'types' => DocumentType::query()->whereIn('code', $touched->types)->pluck('id')->all(),
+            'dossier_kinds' => $touched->dossierKinds,
+            'libraries' => Library::query()->whereIn('code', $touched->libraries)->pluck('id')->all(),
+            'total' => 0,
         ]);
         $work->total = Reindex::documents($work)->count();
         if ($work->total > 0) {

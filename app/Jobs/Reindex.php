@@ -67,6 +67,7 @@ final class Reindex extends BackgroundJob
     {
         return Document::query()->where('state', Document::FILED)->where(fn (Builder $any) => $any
             ->whereIntegerInRaw('document_type_id', $work->types)
+            ->orWhereIntegerInRaw('library_id', $work->libraries)
             ->orWhereIn('id', DB::table('document_values')->whereIntegerInRaw('field_id', $work->fields)->select('document_id'))
             ->orWhereIn('id', DB::table('document_dossier')->join('dossiers', 'dossiers.id', '=', 'document_dossier.dossier_id')
                 ->leftJoin('dossier_values', 'dossier_values.dossier_id', '=', 'dossiers.id')

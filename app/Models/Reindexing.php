@@ -14,6 +14,7 @@ use Illuminate\Database\Eloquent\Model;
  * @property list<int> $fields ids
  * @property list<int> $types ids
  * @property list<string> $dossier_kinds codes
+ * @property list<int> $libraries ids
  * @property int $reached the last document done
  * @property int $done
  * @property int $total
@@ -30,7 +31,7 @@ final class Reindexing extends Model
 
     protected $guarded = [];
 
-    protected $casts = ['fields' => 'array', 'types' => 'array', 'dossier_kinds' => 'array'];
+    protected $casts = ['fields' => 'array', 'types' => 'array', 'dossier_kinds' => 'array', 'libraries' => 'array'];
 
-    protected $attributes = ['reached' => 0, 'done' => 0, 'state' => self::RUNNING, 'says' => ''];
+    protected $attributes = ['libraries' => '[]', 'reached' => 0, 'done' => 0, 'state' => self::RUNNING, 'says' => ''];
 }

@@ -409,10 +409,15 @@ final readonly class Effect
         if ($change->before === null) {
             return [];
         }
-        if ($change->after === null || ($change->before['repository'] ?? null) !== ($change->after['repository'] ?? null)) {
-            return [$this->counted(EffectKind::Orphaned, $change, $inLibrary, $change->after === null ? 'are in this library' : 'would change their repository', false)];
+        if ($change->after === null) {
+            return [$this->counted(EffectKind::Orphaned, $change, $inLibrary, 'are in this library', false)];
         }
         $counts = [];
+        $repository = $change->after['repository'] ?? null;
+        if (is_string($repository) && ($change->before['repository'] ?? null) !== $repository) {
+            $name = Design::nameOf(DesignKind::Repository, $repository, $this->new->part(DesignKind::Repository, $repository));
+            $counts[] = $this->counted(EffectKind::Reworded, $change, $inLibrary, "go to the repository “{$name}” with their library", false);
+        }
         foreach (array_diff(Design::codes($change->before, 'types'), Design::codes($change->after, 'types')) as $code) {
             $name = Design::nameOf(DesignKind::Type, $code, $this->old->part(DesignKind::Type, $code));
             $counts[] = $this->counted(EffectKind::Unshown, $change, new BooleanNode(BooleanOperator::And, $inLibrary, new SearchClause('type', '==', Criterion::escaped($code))), "are of the type “{$name}”, which is not filed here any more", false);
