@@ -8,6 +8,9 @@ return [
     // answers by its host and by the machine’s own names, and by no other.
     'url' => env('BRENVIC_URL', ''),
 
+    // Where Vite serves the interface while it is worked on; `./brenvic dev` sets it.
+    'vite' => env('BRENVIC_VITE', ''),
+
     // Addresses of proxies in front, with commas between, whose X-Forwarded headers are believed.
     'proxies' => array_values(array_filter(array_map(trim(...), explode(',', (string) env('BRENVIC_PROXIES', ''))))),
 

@@ -19,9 +19,20 @@ final class SecurityHeaders
         $response->headers->set('X-Content-Type-Options', 'nosniff');
         $response->headers->set('Referrer-Policy', 'same-origin');
         if (! $response->headers->has('Content-Security-Policy')) {
-            $response->headers->set('Content-Security-Policy', self::POLICY);
+            $response->headers->set('Content-Security-Policy', self::policy((string) config('brenvic.vite')));
         }
 
         return $response;
+    }
+
+    /** The policy; with Vite beside the application, which only `./brenvic dev` has, its scripts and styles come from there. */
+    private static function policy(string $vite): string
+    {
+        if ($vite === '') {
+            return self::POLICY;
+        }
+        $policy = (string) preg_replace('/(script|style|img|font|worker)-src/', "$0 http://{$vite}", self::POLICY);
+
+        return "{$policy}; connect-src 'self' http://{$vite} ws://{$vite}";
     }
 }

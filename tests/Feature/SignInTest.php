@@ -96,3 +96,10 @@ it('counts looking at a link apart from fetching it, and keeps no file in the br
     }
     $this->post($address)->assertOk();
 });
+
+it('loads nothing from elsewhere, but for Vite while the interface is worked on', function () {
+    $policy = fn (): string => (string) $this->get('/find')->assertOk()->headers->get('Content-Security-Policy');
+    expect($policy())->toContain("default-src 'self'")->not->toContain('http')->not->toContain('ws:');
+    config(['brenvic.vite' => '127.0.0.1:8082']);
+    expect($policy())->toContain("script-src http://127.0.0.1:8082 'self'")->toContain('ws://127.0.0.1:8082')->toContain("object-src 'none'");
+});
