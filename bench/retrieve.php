@@ -11,10 +11,8 @@ declare(strict_types=1);
  */
 
 use App\Annotations\AnnotatedPdf;
-use App\Capture\ExternalProgram;
 use App\Files\FileStore;
 use App\Files\PagePdf;
-use App\Jobs\Deliver;
 use App\Models\Delivery;
 use App\Models\Document;
 use App\Models\Library;
@@ -22,8 +20,10 @@ use App\Models\PullList;
 use App\Models\User;
 use App\Redaction\Redactions;
 use App\Redaction\Redactor;
+use App\Retrieve\Deliver;
 use App\Retrieve\DeliveryMaker;
 use App\Retrieve\PullLists;
+use App\Support\ExternalProgram;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Pages\AnnotationKind;
 use Brenvic\Core\Pages\Box;
@@ -81,7 +81,7 @@ if ($case === '') {
     $by = User::query()->where('sign_in', 'librarian')->firstOrFail();
     $library = Library::query()->where('code', 'waterways')->firstOrFail();
     $files = app(FileStore::class);
-    $pages = app(App\Capture\PageStore::class);
+    $pages = app(App\Files\PageStore::class);
     $extractor = app(App\Capture\Extractor::class);
     fwrite(STDERR, "  making {$docs} documents\n");
     $ids = [];

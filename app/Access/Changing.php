@@ -7,7 +7,6 @@ namespace App\Access;
 use App\Models\CheckOut;
 use App\Models\Document;
 use App\Models\User;
-use App\Retrieve\PullLists;
 use App\Support\Refused;
 use Illuminate\Support\Facades\DB;
 
@@ -31,7 +30,7 @@ final readonly class Changing
             return [];
         }
         $hindrances = $this->ofPerson($user, $ids, $change);
-        $holds = PullLists::holdsOf($ids);
+        $holds = Holds::of($ids);
         $outs = CheckOut::query()->with('user')->whereIntegerInRaw('document_id', $ids)->get()->keyBy('document_id');
         $templates = $change === Change::File ? DB::table('documents')->whereIntegerInRaw('id', $ids)->where('is_template', true)->pluck('id')->flip() : collect();
         foreach ($ids as $id) {

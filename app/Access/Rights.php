@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Access;
 
-use App\Design\Catalog;
+use App\Catalog\Catalog;
 use App\Index\Names;
 use App\Index\SqliteStore;
 use App\Models\Document;

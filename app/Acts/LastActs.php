@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Acts;
 
 use App\Access\Rights;
-use App\Design\Catalog;
+use App\Catalog\Catalog;
 use App\Intake\DocumentActs;
 use App\Models\Document;
 use App\Models\User;

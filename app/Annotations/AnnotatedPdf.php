@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Annotations;
 
-use App\Capture\ExternalProgram;
+use App\Support\ExternalProgram;
 use Brenvic\Core\Capture\UnreadableFile;
 use Brenvic\Core\Pages\Overlay;
 use Brenvic\Core\Pages\PdfAnnotation;

@@ -4,19 +4,19 @@ declare(strict_types=1);
 
 namespace App\Annotations;
 
-use App\Capture\ExternalProgram;
-use App\Capture\PageStore;
 use App\Files\FileStore;
+use App\Files\PageStore;
 use App\History\Act;
 use App\History\History;
+use App\Index\RedactedTexts;
 use App\Marks\Carrying;
 use App\Marks\Turned;
 use App\Models\Annotation;
 use App\Models\Document;
 use App\Models\Page;
 use App\Models\User;
-use App\Redaction\RedactedTexts;
 use App\Redaction\Redactions;
+use App\Support\ExternalProgram;
 use App\Support\Refused;
 use App\Support\StaleWrite;
 use Brenvic\Core\Capture\FileKind;

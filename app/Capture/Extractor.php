@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace App\Capture;
 
+use App\Files\Drawing;
 use App\Files\FileStore;
+use App\Files\UprightPicture;
+use App\Support\ExternalProgram;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Capture\MarkupText;
 use Brenvic\Core\Capture\PlainPages;

@@ -6,6 +6,8 @@ namespace App\Capture;
 
 use App\Annotations\Annotations;
 use App\Files\FileStore;
+use App\Files\FileTitle;
+use App\Files\PageStore;
 use App\History\Act;
 use App\History\History;
 use App\Index\Indexer;
@@ -74,7 +76,7 @@ final readonly class TextReading
                 $this->pages->replace($document->id, $extracted->pages);
                 $document->exchange = $extracted->exchange;
                 // Who gave it a title of their own keeps it.
-                if ($extracted->title !== '' && $document->title === Arrivals::titleOf($document->file_name)) {
+                if ($extracted->title !== '' && $document->title === FileTitle::of($document->file_name)) {
                     $document->title = mb_substr($extracted->title, 0, self::LONGEST_TITLE);
                 }
             }

@@ -4,9 +4,10 @@ declare(strict_types=1);
 
 namespace App\Design;
 
+use App\Catalog\Catalog;
+use App\Catalog\DesignTables;
 use App\Index\Names;
 use App\Index\SqliteStore;
-use App\Jobs\Reindex;
 use App\Models\DesignVersion;
 use App\Models\DocumentType;
 use App\Models\Field;

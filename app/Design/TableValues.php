@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Design;
 
-use App\Intake\Arrivals;
+use App\Files\FileTitle;
 use App\Models\Document;
 use Brenvic\Core\Design\Returned;
 use Brenvic\Core\Design\StoredValues;
@@ -104,7 +104,7 @@ final class TableValues implements StoredValues
                 $values[$row->document_id][$ids[$row->field_id]][] = (string) $row->value;
             }
             foreach ($chunk as $document) {
-                yield ['title' => (string) $document->title, 'otherwise' => Arrivals::titleOf((string) $document->file_name), 'values' => [...$values[$document->id] ?? [], ...$this->restored[$document->id] ?? []]];
+                yield ['title' => (string) $document->title, 'otherwise' => FileTitle::of((string) $document->file_name), 'values' => [...$values[$document->id] ?? [], ...$this->restored[$document->id] ?? []]];
             }
         }
     }

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Dossiers;
 
 use App\Access\Rights;
-use App\Design\Catalog;
+use App\Catalog\Catalog;
 use App\History\Act;
 use App\History\History;
 use App\Index\Indexer;

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Exchange;
 
-use App\Capture\ExternalProgram;
+use App\Support\ExternalProgram;
 use App\Support\Refused;
 use Brenvic\Core\Capture\UnreadableFile;
 use Brenvic\Core\Classification\NTriples;

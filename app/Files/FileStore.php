@@ -103,7 +103,7 @@ final class FileStore
         };
     }
 
-    /** Where the PDF stands that a picture was made into to be seen (App\Capture\Drawing); it goes when the file goes. */
+    /** Where the PDF stands that a picture was made into to be seen (App\Files\Drawing); it goes when the file goes. */
     public function drawing(string $sha256): string
     {
         return $this->path($sha256).'.drawn.pdf';

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Files;
 
-use App\Capture\ExternalProgram;
+use App\Support\ExternalProgram;
 use setasign\Fpdi\Tcpdf\Fpdi;
 
 /** A PDF that is written page by page in points, with nothing on its pages but what is put there. */

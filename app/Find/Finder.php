@@ -5,12 +5,12 @@ declare(strict_types=1);
 namespace App\Find;
 
 use App\Access\Rights;
-use App\Design\Catalog;
+use App\Catalog\Catalog;
 use App\Index\Names;
+use App\Index\RedactedTexts;
 use App\Index\SqliteStore;
 use App\Models\Library;
 use App\Models\User;
-use App\Redaction\RedactedTexts;
 use App\Redaction\Redactions;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Design\FieldAdvice;

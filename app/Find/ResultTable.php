@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Find;
 
-use App\Design\Catalog;
+use App\Catalog\Catalog;
 use App\Exchange\OdsFile;
 use App\Models\User;
 use Brenvic\Core\Exchange\CsvRow;

@@ -4,9 +4,8 @@ declare(strict_types=1);
 
 namespace App\Index;
 
-use App\Design\Catalog;
+use App\Catalog\Catalog;
 use App\Models\Document;
-use App\Redaction\RedactedTexts;
 use Brenvic\Core\Capture\PlainPages;
 use Brenvic\Core\Index\IndexedDocument;
 use Brenvic\Core\Index\IndexWriter;

@@ -4,8 +4,9 @@ declare(strict_types=1);
 
 namespace App\Intake;
 
+use App\Capture\ReadText;
 use App\Files\FileStore;
-use App\Jobs\ReadText;
+use App\Files\FileTitle;
 use App\Models\Document;
 use App\Models\Library;
 use App\Models\User;
@@ -75,7 +76,7 @@ final readonly class Arrivals
     public function create(int $library, string $name, string $sha256, int $bytes, string $head, array $more = []): Document
     {
         return Document::query()->create([
-            'library_id' => $library, 'title' => self::titleOf($name), 'file_name' => $name,
+            'library_id' => $library, 'title' => FileTitle::of($name), 'file_name' => $name,
             'file_kind' => FileKind::detect($head, $name)->value, 'sha256' => $sha256, 'bytes' => $bytes,
             'state' => Document::WAITING, 'text_state' => Document::TEXT_PENDING, ...$more,
         ]);
@@ -89,13 +90,6 @@ final readonly class Arrivals
         $name = mb_strcut($name, 0, 200);
 
         return $name === '' || $name === '.' || $name === '..' ? 'unnamed' : $name;
-    }
-
-    public static function titleOf(string $name): string
-    {
-        $title = trim((string) preg_replace('/[_\s]+/u', ' ', pathinfo($name, PATHINFO_FILENAME)));
-
-        return $title === '' ? $name : $title;
     }
 
     private function depth(Document $document): int

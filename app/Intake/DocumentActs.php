@@ -7,7 +7,7 @@ namespace App\Intake;
 use App\Access\Change;
 use App\Access\Changing;
 use App\Access\Rights;
-use App\Design\Catalog;
+use App\Catalog\Catalog;
 use App\History\Act;
 use App\History\DocumentActLog;
 use App\History\History;

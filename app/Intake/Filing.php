@@ -5,15 +5,16 @@ declare(strict_types=1);
 namespace App\Intake;
 
 use App\Access\Rights;
-use App\Design\Catalog;
+use App\Catalog\Catalog;
+use App\Files\FileTitle;
 use App\History\Act;
 use App\History\History;
 use App\Index\Indexer;
+use App\Index\RedactedTexts;
 use App\Models\Document;
 use App\Models\DocumentType;
 use App\Models\User;
 use App\Redaction\CleanNames;
-use App\Redaction\RedactedTexts;
 use App\Support\Refused;
 use Illuminate\Support\Facades\DB;
 
@@ -182,7 +183,7 @@ final readonly class Filing
     /** The title where no pattern makes one: the predefined name it has, else its file's. */
     private function named(Document $document, ?DocumentType $type): string
     {
-        return in_array($document->title, $this->catalog->type($type)['names'] ?? [], true) ? $document->title : Arrivals::titleOf($document->file_name);
+        return in_array($document->title, $this->catalog->type($type)['names'] ?? [], true) ? $document->title : FileTitle::of($document->file_name);
     }
 
     /** @return list<Document> everything attached, attachments of attachments too */

@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace App\Intake;
 
+use App\Capture\ReadText;
 use App\Capture\TextReading;
-use App\Design\Catalog;
+use App\Catalog\Catalog;
 use App\Files\FileStore;
 use App\Index\Indexer;
-use App\Jobs\ReadText;
 use App\Models\Document;
 use App\Models\DocumentType;
 use App\Models\ImportFile;

@@ -8,7 +8,7 @@ use App\Access\Change;
 use App\Access\Changing;
 use App\Access\Hindrance;
 use App\Access\Rights;
-use App\Design\Catalog;
+use App\Catalog\Catalog;
 use App\History\Act;
 use App\History\History;
 use App\Index\Indexer;

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Intake;
 
-use App\Design\Catalog;
+use App\Catalog\Catalog;
 use App\Support\Refused;
 use Brenvic\Core\Fields\Nearest;
 

@@ -7,6 +7,7 @@ namespace App\Jobs;
 use App\Support\DiskFull;
 use App\Support\Refused;
 use Brenvic\Core\Capture\UnreadableFile;
+use Carbon\CarbonInterface;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
 use Throwable;
@@ -15,7 +16,7 @@ use Throwable;
  * One rule for all work in the background:
  *
  * - it is reserved for longer than it may take (`retry_after` in config/queue.php), so that it never has two makers; when a
- *   worker dies, what it had is free again at once (App\Support\Workers);
+ *   worker dies, what it had is free again at once (App\Jobs\Workers);
  * - it can be killed at any point and done again;
  * - after its last try it ends in a state that somebody sees, with a reason in words and without a path of the server.
  */
@@ -31,6 +32,13 @@ abstract class BackgroundJob implements ShouldQueue
 
     /** The id of what it is about. */
     abstract public function about(): int;
+
+    /**
+     * The ids of what says since before some time that such a job is at work on it, or will be.
+     *
+     * @return list<int>
+     */
+    abstract public static function unfinished(CarbonInterface $before): array;
 
     /** Notes that it was given up, where somebody sees it. */
     abstract protected function givenUp(string $reason): void;

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Marks;
 
-use App\Capture\PageStore;
+use App\Files\PageStore;
 use App\Models\Document;
 use App\Models\Page;
 use App\Models\Version;

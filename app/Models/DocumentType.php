@@ -7,7 +7,7 @@ namespace App\Models;
 use Illuminate\Database\Eloquent\Model;
 
 /**
- * The number and name of a document type. What it asks for stands in the design (App\Design\Catalog).
+ * The number and name of a document type. What it asks for stands in the design.
  *
  * @property int $id
  * @property string $code

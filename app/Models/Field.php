@@ -7,7 +7,7 @@ namespace App\Models;
 use Illuminate\Database\Eloquent\Model;
 
 /**
- * The number of an index field, which stored values refer to. What it is stands in the design (App\Design\Catalog).
+ * The number of an index field, which stored values refer to. What it is stands in the design.
  *
  * @property int $id
  * @property string $code

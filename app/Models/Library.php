@@ -8,7 +8,7 @@ use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 
 /**
- * A grouping of similar documents inside a repository. Its types, view and groups stand in the design (App\Design\Catalog).
+ * A grouping of similar documents inside a repository. Its types, view and groups stand in the design.
  *
  * @property int $id
  * @property int $repository_id

@@ -13,7 +13,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property int $id
  * @property int $user_id
  * @property string $name
- * @property array<string, mixed> $search as App\Http\Requests\SavedSearchInput takes it
+ * @property array<string, mixed> $search words, criteria and the rest, as the interface keeps it
  * @property list<string> $groups
  * @property int $lock_version
  * @property-read User $owner

@@ -4,12 +4,19 @@ declare(strict_types=1);
 
 namespace App\Providers;
 
+use App\Capture\ReadText;
+use App\Design\Reindex;
 use App\Index\SqliteStore;
+use App\Intake\ChangeValues;
+use App\Jobs\Orphans;
+use App\Jobs\Workers;
+use App\Loans\ReturnLoan;
 use App\Loans\SimulatedTeamSpace;
 use App\Loans\TeamSpace;
 use App\Models\User;
+use App\Redaction\MakeRedacted;
+use App\Retrieve\Deliver;
 use App\Support\LockingConnection;
-use App\Support\Workers;
 use Brenvic\Core\Index\IndexStore;
 use Illuminate\Cache\RateLimiting\Limit;
 use Illuminate\Database\Connection;
@@ -28,7 +35,7 @@ final class AppServiceProvider extends ServiceProvider
         $this->app->scoped(SqliteStore::class);
         $this->app->bind(TeamSpace::class, SimulatedTeamSpace::class);
         $this->app->bind(IndexStore::class, SqliteStore::class);
-        $this->app->scoped(\App\Design\Catalog::class);
+        $this->app->scoped(\App\Catalog\Catalog::class);
         $this->app->scoped(\App\Design\Draft::class);
         $this->app->scoped(\App\Access\Rights::class);
         $this->app->scoped(\App\Redaction\Redactions::class);
@@ -38,6 +45,7 @@ final class AppServiceProvider extends ServiceProvider
     {
         Model::preventLazyLoading();
         Workers::watch();
+        Orphans::know(Deliver::class, ReadText::class, ChangeValues::class, Reindex::class, MakeRedacted::class, ReturnLoan::class);
         Gate::define('administer', fn (User $user): bool => $user->role->mayAdminister());
         Gate::define('design', fn (User $user): bool => $user->role->mayDesign());
         Gate::define('hold', fn (User $user): bool => $user->role->mayHold());

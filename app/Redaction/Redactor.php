@@ -4,15 +4,16 @@ declare(strict_types=1);
 
 namespace App\Redaction;
 
-use App\Capture\Drawing;
-use App\Capture\ExternalProgram;
-use App\Capture\PageStore;
-use App\Capture\UprightPicture;
+use App\Files\Drawing;
 use App\Files\FileStore;
 use App\Files\PagePdf;
+use App\Files\PageStore;
+use App\Files\UprightPicture;
+use App\Index\RedactedTexts;
 use App\Models\Document;
 use App\Models\Page;
 use App\Models\Redaction;
+use App\Support\ExternalProgram;
 use App\Support\Refused;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Capture\TextPage;

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Remote;
 
-use App\Design\Catalog;
+use App\Catalog\Catalog;
 use App\Models\User;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;

@@ -4,15 +4,16 @@ declare(strict_types=1);
 
 namespace App\Retrieve;
 
-use App\Design\Catalog;
+use App\Access\HistoryRights;
+use App\Catalog\Catalog;
 use App\Exchange\OdsFile;
 use App\History\Act;
 use App\History\History;
-use App\History\HistoryRights;
 use App\Index\Indexer;
+use App\Index\RedactedTexts;
 use App\Models\Delivery;
+use App\Models\DeliveryForm;
 use App\Models\Document;
-use App\Redaction\RedactedTexts;
 use App\Redaction\Redactions;
 use App\Support\Refused;
 use Brenvic\Core\Capture\FileKind;

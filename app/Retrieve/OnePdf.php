@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace App\Retrieve;
 
-use App\Capture\ExternalProgram;
-use App\Capture\UprightPicture;
 use App\Files\PagePdf;
+use App\Files\UprightPicture;
 use App\Models\Delivery;
 use App\Models\Document;
+use App\Support\ExternalProgram;
 use App\Support\Refused;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Pdf\PdfJoin;

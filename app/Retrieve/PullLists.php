@@ -15,7 +15,6 @@ use App\Support\Refused;
 use Brenvic\Core\Index\DocumentSet;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Database\Eloquent\Collection;
-use Illuminate\Database\Query\Builder as Query;
 use Illuminate\Support\Facades\DB;
 
 /** Gathers documents in pull lists. What a person sees of a list is what they may see of its documents. */
@@ -215,30 +214,5 @@ final readonly class PullLists
                 }
             }
         });
-    }
-
-    /**
-     * The reasons why a document is on hold.
-     *
-     * @return list<string>
-     */
-    public static function holds(int $document): array
-    {
-        return self::held([$document])->pluck('hold_reason')->all();
-    }
-
-    /**
-     * @param  list<int>  $documents
-     * @return array<int, string> a reason, of those that are on hold
-     */
-    public static function holdsOf(array $documents): array
-    {
-        return self::held($documents)->pluck('hold_reason', 'document_id')->all();
-    }
-
-    /** @param  list<int>  $documents */
-    private static function held(array $documents): Query
-    {
-        return DB::table('pull_list_items')->join('pull_lists', 'pull_lists.id', '=', 'pull_list_id')->whereIntegerInRaw('document_id', $documents)->whereNotNull('held_at')->whereNull('deleted_at');
     }
 }

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Tables;
 
-use App\Design\Catalog;
+use App\Catalog\Catalog;
 use App\Support\Refused;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;

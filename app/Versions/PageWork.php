@@ -5,13 +5,14 @@ declare(strict_types=1);
 namespace App\Versions;
 
 use App\Access\Rights;
-use App\Capture\ExternalProgram;
 use App\Files\FileStore;
 use App\Files\PagePdf;
 use App\Intake\Arrivals;
 use App\Models\Document;
+use App\Models\MadeHow;
 use App\Models\User;
 use App\Redaction\Redactions;
+use App\Support\ExternalProgram;
 use App\Support\Refused;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Pages\PagePlan;

@@ -7,15 +7,17 @@ namespace App\Versions;
 use App\Access\Change;
 use App\Access\Changing;
 use App\Annotations\Annotations;
-use App\Capture\PageStore;
+use App\Capture\ReadText;
 use App\Files\FileStore;
+use App\Files\FileTitle;
+use App\Files\PageStore;
 use App\History\Act;
 use App\History\History;
 use App\Index\Indexer;
 use App\Intake\Arrivals;
-use App\Jobs\ReadText;
 use App\Models\CheckOut;
 use App\Models\Document;
+use App\Models\MadeHow;
 use App\Models\Page;
 use App\Models\User;
 use App\Models\Version;
@@ -263,8 +265,8 @@ final readonly class Versions
     private function seal(Document $document, User $by, MadeHow $how, string $note, array $through = [], ?PageMap $pages = null): void
     {
         // Where the file’s name was the title, the new one’s is.
-        $isTitledByName = $document->title === Arrivals::titleOf((string) $document->getOriginal('file_name'));
-        $document->fill(['version' => $document->version + 1, 'lock_version' => $document->lock_version + 1, ...$isTitledByName ? ['title' => Arrivals::titleOf($document->file_name)] : []])->save();
+        $isTitledByName = $document->title === FileTitle::of((string) $document->getOriginal('file_name'));
+        $document->fill(['version' => $document->version + 1, 'lock_version' => $document->lock_version + 1, ...$isTitledByName ? ['title' => FileTitle::of($document->file_name)] : []])->save();
         Version::query()->create(['document_id' => $document->id, 'number' => $document->version, 'how' => $how, 'note' => $note, 'made_by' => $by->id, 'made_at' => now(), 'pages_from' => $pages?->from, ...$document->only(self::FILE)]);
         $this->indexer->update([$document->id]);
         History::record(Act::NewVersion, $by, $document, ['version' => $document->version, 'how' => $how->value, 'note' => $note, 'sha256' => $document->sha256, ...$through]);

@@ -32,3 +32,10 @@ it('decides in one place what is shown of sensitive values', function () {
     }
     expect($found)->toBe([]);
 });
+
+it('has no folders that name each other, but for those named here', function () {
+    exec(PHP_BINARY.' '.escapeshellarg(dirname(__DIR__, 2).'/docs/house.php').' --pairs', $lines);
+    $pairs = array_map(static fn (string $line): string => (string) preg_replace('/^(\S+) names (\S+) .*/', '$1 $2', $line), $lines);
+    // Reading a mail brings in what is attached to it, which is then read.
+    expect($pairs)->toBe(['app/Capture app/Intake']);
+});

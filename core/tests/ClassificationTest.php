@@ -5,10 +5,10 @@ declare(strict_types=1);
 use Brenvic\Core\Classification\LikelyDoubles;
 use Brenvic\Core\Classification\NTriples;
 use Brenvic\Core\Classification\Skos;
-use Brenvic\Core\Classification\Terms;
 use Brenvic\Core\Classification\TermsTable;
 use Brenvic\Core\Classification\Triple;
 use Brenvic\Core\Design\TermMove;
+use Brenvic\Core\Design\Terms;
 use Brenvic\Core\Fields\InvalidDefinition;
 use Brenvic\Core\Fields\VocabularyTerm;
 

@@ -176,7 +176,7 @@ return new class extends Migration
             $table->float('width');
             $table->float('height');
             $table->text('text');
-            // Boxes of the words, compressed: see App\Capture\PageStore.
+            // Boxes of the words, compressed: see App\Files\PageStore.
             $table->binary('boxes')->nullable();
             $table->primary(['document_id', 'number']);
         });

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Demo;
 
-use App\Design\Catalog;
+use App\Catalog\Catalog;
 use App\Intake\Import;
 use App\Intake\ImportResult;
 use App\Intake\ValuesTable;

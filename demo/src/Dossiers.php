@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Demo;
 
-use App\Design\Catalog;
+use App\Catalog\Catalog;
 use App\Dossiers\DossierFiling;
 use App\Models\Document;
 use App\Models\Dossier;

@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace Demo;
 
-use App\Access\People;
-use App\Design\DesignTables;
+use App\Catalog\DesignTables;
 use App\Design\PartShape;
 use App\Models\Group;
 use App\Models\Role;
 use App\Models\User;
+use App\People\People;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
 use Demo\Exchange\SurveyExchange;

@@ -3,7 +3,7 @@
 declare(strict_types=1);
 
 use App\Annotations\AnnotatedPdf;
-use App\Capture\ExternalProgram;
+use App\Support\ExternalProgram;
 use Brenvic\Core\Pages\AnnotationKind;
 use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Facades\File;

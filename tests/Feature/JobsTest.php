@@ -2,23 +2,23 @@
 
 declare(strict_types=1);
 
+use App\Capture\ReadText;
+use App\Design\Reindex;
+use App\Intake\ChangeValues;
 use App\Intake\ManyValues;
 use App\Jobs\BackgroundJob;
-use App\Jobs\ChangeValues;
-use App\Jobs\Deliver;
-use App\Jobs\MakeRedacted;
-use App\Jobs\ReadText;
-use App\Jobs\Reindex;
-use App\Jobs\ReturnLoan;
 use App\Jobs\Urgency;
+use App\Jobs\Workers;
+use App\Loans\ReturnLoan;
 use App\Models\Delivery;
 use App\Models\Document;
 use App\Models\Loan;
 use App\Models\Reindexing;
 use App\Models\ValueAct;
+use App\Redaction\MakeRedacted;
+use App\Retrieve\Deliver;
 use App\Support\LockingConnection;
 use App\Support\Refused;
-use App\Support\Workers;
 use Illuminate\Queue\MaxAttemptsExceededException;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Queue;
@@ -26,10 +26,20 @@ use Illuminate\Support\Facades\Queue;
 /** @return list<class-string<BackgroundJob>> */
 function jobClasses(): array
 {
-    $names = array_map(static fn (string $file): string => 'App\\Jobs\\'.basename($file, '.php'), glob(app_path('Jobs/*.php')) ?: []);
+    $classes = [];
+    foreach (new RecursiveIteratorIterator(new RecursiveDirectoryIterator(app_path(), FilesystemIterator::SKIP_DOTS)) as $file) {
+        $class = 'App\\'.strtr(substr((string) $file, strlen(app_path()) + 1, -4), '/', '\\');
+        if (str_ends_with((string) $file, '.php') && is_subclass_of($class, BackgroundJob::class)) {
+            $classes[] = $class;
+        }
+    }
 
-    return array_values(array_filter($names, static fn (string $name): bool => class_exists($name) && ! enum_exists($name) && ! (new ReflectionClass($name))->isAbstract()));
+    return $classes;
 }
+
+it('knows every kind of work, so that none is left undone', function () {
+    expect(App\Jobs\Orphans::kinds())->toEqualCanonicalizing(jobClasses())->not->toBe([]);
+});
 
 beforeEach(function () {
     $this->ref = $this->filed('The sluice is shut.', 'n.txt', 'stoppage_notice', ['waterway' => ['tarn-sea'], 'document_date' => ['2024']]);
@@ -191,22 +201,22 @@ it('begins work once more that nobody does, and gives it up when it is left agai
     $list = $this->as('clerk')->postJson('/api/lists', ['name' => 'L'])->json('id');
     $delivery = Delivery::query()->create(['pull_list_id' => $list, 'user_id' => 2, 'name' => 'L', 'format' => 'zip', 'settings' => []]);
     $this->document->update(['text_state' => Document::TEXT_PENDING]);
-    App\Support\Orphans::adopt();
+    App\Jobs\Orphans::adopt();
     // It may still be on its way.
     Queue::assertNothingPushed();
     $this->travel(5)->minutes();
     // What has a job is left to it.
     DB::table('jobs')->insert(['queue' => 'started', 'payload' => json_encode(['data' => ['command' => serialize(new ReadText($this->document->id))]]), 'attempts' => 1, 'reserved_at' => time(), 'available_at' => time(), 'created_at' => time()]);
-    App\Support\Orphans::adopt();
+    App\Jobs\Orphans::adopt();
     Queue::assertPushed(Deliver::class, 1);
     Queue::assertNotPushed(ReadText::class);
-    App\Support\Orphans::adopt();
+    App\Jobs\Orphans::adopt();
     Queue::assertPushed(Deliver::class, 1);
     expect($delivery->refresh()->state)->toBe(Delivery::FAILED)->and($delivery->message)->toContain('stopped twice');
     DB::table('jobs')->delete();
-    App\Support\Orphans::adopt();
+    App\Jobs\Orphans::adopt();
     Queue::assertPushed(ReadText::class, 1);
-    App\Support\Orphans::adopt();
+    App\Jobs\Orphans::adopt();
     expect($this->document->refresh()->text_state)->toBe(Document::TEXT_NONE);
 });
 
@@ -251,7 +261,7 @@ it('reads long documents in pieces, each whole, and lets others have their turn 
     $pages = App\Models\Page::query()->where('document_id', $document->id)->orderBy('number')->get();
     foreach ($whole as $i => $page) {
         expect([$pages[$i]->number, strtok($pages[$i]->text, "\n"), $pages[$i]->width, $pages[$i]->height])->toBe([$i + 1, 'Sheet number'.($i + 1).' of the gate book', $page->width, $page->height])
-            ->and(count(App\Capture\PageStore::page($pages[$i])->words))->toBe(count($page->words));
+            ->and(count(App\Files\PageStore::page($pages[$i])->words))->toBe(count($page->words));
     }
     $run();
     expect($state()['page_count'])->toBe(130);

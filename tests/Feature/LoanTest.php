@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-use App\Jobs\ReturnLoan;
+use App\Loans\ReturnLoan;
 use App\Models\Loan;
 use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Facades\Queue;

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-use App\Jobs\Reindex;
+use App\Design\Reindex;
 use App\Models\DesignVersion;
 use App\Models\Reindexing;
 use Illuminate\Support\Facades\DB;

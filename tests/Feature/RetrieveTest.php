@@ -183,19 +183,19 @@ it('delivers files, tables and nothing half', function () {
         }
     });
     try {
-        (new App\Jobs\Deliver($broken->id))->handle(app(DeliveryMaker::class));
+        (new App\Retrieve\Deliver($broken->id))->handle(app(DeliveryMaker::class));
     } catch (Throwable $fault) {
-        (new App\Jobs\Deliver($broken->id))->failed($fault);
+        (new App\Retrieve\Deliver($broken->id))->failed($fault);
     }
     expect($broken->refresh()->state)->toBe(Delivery::FAILED)->and($broken->file)->toBeNull()->and(glob(DeliveryMaker::folder().'/making-*'))->toBe([]);
     Illuminate\Support\Facades\Event::forget('eloquent.updating: '.Delivery::class);
     expect($broken->message)->toStartWith('It could not be made: ')->toEndWith('. Nothing of it was kept.')->not->toContain('/srv');
     $full = delivered($this, 'clerk', $list['id']);
-    (new App\Jobs\Deliver($full->id))->failed(new ErrorException('fwrite(): Write of 90 bytes failed with errno=28 No space left on device'));
+    (new App\Retrieve\Deliver($full->id))->failed(new ErrorException('fwrite(): Write of 90 bytes failed with errno=28 No space left on device'));
     expect($full->refresh()->message)->toBe('It could not be made: the disk is full. Nothing of it was kept.');
     $cancelled = delivered($this, 'clerk', $list['id']);
     $this->as('clerk')->postJson("/api/deliveries/{$cancelled->id}/cancel")->assertOk()->assertJsonPath('state', 'cancelled');
-    (new App\Jobs\Deliver($cancelled->id))->handle(app(DeliveryMaker::class));
+    (new App\Retrieve\Deliver($cancelled->id))->handle(app(DeliveryMaker::class));
     expect($cancelled->refresh()->state)->toBe(Delivery::CANCELLED);
     $empty = gathered($this, 'clerk', []);
     $this->postJson("/api/lists/{$empty['id']}/deliveries", ['format' => 'bag'])->assertUnprocessable();

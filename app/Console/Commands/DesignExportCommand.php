@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Catalog\Catalog;
 use App\Console\PlainCommand;
-use App\Design\Catalog;
 use App\Design\DesignFile;
 use App\Design\Draft;
 use App\Models\DesignVersion;

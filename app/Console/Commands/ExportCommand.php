@@ -5,11 +5,11 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Console\PlainCommand;
-use App\Jobs\Deliver;
 use App\Models\Delivery;
+use App\Models\DeliveryForm;
 use App\Models\PullList;
 use App\Models\User;
-use App\Retrieve\DeliveryForm;
+use App\Retrieve\Deliver;
 use App\Retrieve\DeliveryMaker;
 use App\Retrieve\PullLists;
 use App\Support\Refused;

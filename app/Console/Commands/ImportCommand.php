@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Capture\TextReading;
+use App\Catalog\Catalog;
 use App\Console\PlainCommand;
-use App\Design\Catalog;
 use App\Intake\Import;
 use App\Intake\ImportResult;
 use App\Intake\ValuesTable;

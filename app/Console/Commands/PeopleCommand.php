@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
-use App\Access\People;
 use App\Console\PlainCommand;
 use App\Models\Group;
 use App\Models\Role;
 use App\Models\User;
+use App\People\People;
 use App\Support\Refused;
 
 final class PeopleCommand extends PlainCommand

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Annotations\Annotations;
-use App\Design\Catalog;
+use App\Catalog\Catalog;
 use App\Http\Requests\AnnotationInput;
 use App\Models\Annotation;
 use App\Models\Document;

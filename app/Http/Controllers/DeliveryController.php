@@ -6,13 +6,13 @@ namespace App\Http\Controllers;
 
 use App\Access\Rights;
 use App\Http\Resources\PullListResource;
-use App\Jobs\Deliver;
 use App\Jobs\Urgency;
 use App\Models\Delivery;
+use App\Models\DeliveryForm;
 use App\Models\Document;
 use App\Models\SecureLink;
 use App\Models\User;
-use App\Retrieve\DeliveryForm;
+use App\Retrieve\Deliver;
 use App\Retrieve\DeliveryMaker;
 use App\Retrieve\DeliveryRights;
 use App\Retrieve\Outgoing;

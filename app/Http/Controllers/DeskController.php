@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Rights;
-use App\Design\Catalog;
+use App\Catalog\Catalog;
 use App\Find\Finder;
 use App\Find\SavedSearches;
 use App\Http\Resources\InProgressResource;

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Design\Catalog;
+use App\Catalog\Catalog;
 use App\Http\Requests\ChosenInput;
 use App\Http\Requests\FilingInput;
 use App\Http\Requests\UploadInput;

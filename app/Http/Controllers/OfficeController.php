@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Access\People;
 use App\Http\Requests\PersonInput;
 use App\Models\Group;
 use App\Models\Role;
 use App\Models\User;
+use App\People\People;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 

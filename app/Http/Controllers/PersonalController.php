@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Design\Catalog;
+use App\Catalog\Catalog;
 use App\Design\PartShape;
 use App\Models\PersonalView;
 use App\Models\User;

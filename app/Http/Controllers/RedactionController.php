@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Capture\PageStore;
-use App\Design\Catalog;
+use App\Catalog\Catalog;
+use App\Files\PageStore;
 use App\Http\Requests\RedactionInput;
 use App\Models\Document;
 use App\Models\Page;

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Design\Catalog;
+use App\Catalog\Catalog;
 use App\Http\Requests\SearchInput;
 use App\Http\Resources\DocumentResource;
 use App\Intake\Arrivals;

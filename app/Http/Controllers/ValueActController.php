@@ -5,11 +5,11 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Rights;
-use App\Design\Catalog;
+use App\Catalog\Catalog;
 use App\Find\Finder;
 use App\Http\Requests\SavedSearchInput;
+use App\Intake\ChangeValues;
 use App\Intake\ManyValues;
-use App\Jobs\ChangeValues;
 use App\Models\Document;
 use App\Models\User;
 use App\Models\ValueAct;

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Design\Reindex;
 use App\Http\Resources\DraftResource;
-use App\Jobs\Reindex;
 use App\Models\Reindexing;
 use Illuminate\Http\JsonResponse;
 

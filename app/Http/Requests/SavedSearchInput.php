@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Requests;
 
-use App\Design\Catalog;
+use App\Catalog\Catalog;
 use App\Models\User;
 use Brenvic\Core\Search\Criteria;
 use Illuminate\Foundation\Http\FormRequest;

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Requests;
 
-use App\Design\Catalog;
+use App\Catalog\Catalog;
 use App\Find\FindRequest;
 use App\Models\User;
 use Brenvic\Core\Facets\FacetOrder;

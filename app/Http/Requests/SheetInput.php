@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Requests;
 
-use App\Design\Catalog;
+use App\Catalog\Catalog;
 use App\Models\Document;
 use App\Models\DocumentType;
 use App\Models\User;

@@ -6,14 +6,14 @@ namespace App\Http\Resources;
 
 use App\Access\Change;
 use App\Access\Changing;
+use App\Access\HistoryRights;
+use App\Access\Holds;
 use App\Access\Rights;
-use App\Design\Catalog;
-use App\History\HistoryRights;
+use App\Catalog\Catalog;
 use App\Models\CheckOut;
 use App\Models\Document;
 use App\Models\Dossier;
 use App\Models\User;
-use App\Retrieve\PullLists;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Fields\Cover;
@@ -120,7 +120,7 @@ final readonly class DocumentResource
             'dossiers' => array_map(static fn (array $d): array => array_diff_key($d, ['id' => true]), $dossiers),
             'attachments' => $document->attachments->whereIn('id', $seen)->values()->map(static fn (Document $a): array => ['ref' => $a->ref, 'title' => $a->title, 'file_name' => $a->file_name, 'file_kind' => $a->file_kind, 'text_state' => $a->text_state])->all(),
             'exchange' => $exchange === [] ? [] : Document::query()->whereIntegerInRaw('id', array_intersect($exchange, $seen))->orderBy('id')->get(['ref', 'title'])->map(static fn (Document $d): array => ['ref' => $d->ref, 'title' => $d->title])->all(),
-            'holds' => $isFiled ? PullLists::holds($document->id) : [],
+            'holds' => $isFiled ? Holds::on($document->id) : [],
             'pinned' => $isFiled && DB::table('pinned_documents')->where('user_id', $user->id)->where('document_id', $document->id)->exists(),
             'loans' => $isFiled ? DB::table('loans')->where('document_id', $document->id)->count() : 0,
             'comments' => $isFiled ? DB::table('comments')->where('document_id', $document->id)->whereNull('deleted_at')->count() : 0,

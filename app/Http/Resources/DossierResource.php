@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Resources;
 
-use App\Design\Catalog;
+use App\Catalog\Catalog;
 use App\Dossiers\DossierFiling;
 use App\Find\Finder;
 use App\Models\Dossier;

@@ -4,13 +4,13 @@ declare(strict_types=1);
 
 namespace App\Http\Resources;
 
-use App\Design\Catalog;
+use App\Catalog\Catalog;
 use App\Models\Delivery;
+use App\Models\DeliveryForm;
 use App\Models\Document;
 use App\Models\PullList;
 use App\Models\SecureLink;
 use App\Models\User;
-use App\Retrieve\DeliveryForm;
 use App\Retrieve\PullLists;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Facades\DB;

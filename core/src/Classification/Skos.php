@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Brenvic\Core\Classification;
 
 use Brenvic\Core\Design\Design;
+use Brenvic\Core\Design\Terms;
 
 /**
  * Vocabularies and classification schemes as SKOS (W3C Recommendation, 18 August 2009), in both directions. What SKOS has

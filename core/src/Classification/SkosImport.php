@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Brenvic\Core\Classification;
 
 use Brenvic\Core\Design\Design;
+use Brenvic\Core\Design\Terms;
 
 /** What taking in a SKOS file would make of a vocabulary, to be looked at before anything is changed. */
 final readonly class SkosImport

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Brenvic\Core\Classification;
 
 use Brenvic\Core\Design\Design;
+use Brenvic\Core\Design\Terms;
 use Brenvic\Core\Fields\InvalidDefinition;
 
 /**

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Design;
 
-use Brenvic\Core\Classification\Terms;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\InvalidDefinition;

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Design;
 
-use Brenvic\Core\Classification\Terms;
 use Brenvic\Core\Query\BooleanNode;
 use Brenvic\Core\Query\BooleanOperator;
 use Brenvic\Core\Query\Modifier;

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Access;
+namespace App\People;
 
 use App\Design\Draft;
 use App\History\Act;

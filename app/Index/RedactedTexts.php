@@ -2,9 +2,9 @@
 
 declare(strict_types=1);
 
-namespace App\Redaction;
+namespace App\Index;
 
-use App\Capture\PageStore;
+use App\Files\PageStore;
 use App\Models\Page;
 use App\Models\Redaction;
 use Brenvic\Core\Capture\PlainPages;

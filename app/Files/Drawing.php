@@ -2,9 +2,9 @@
 
 declare(strict_types=1);
 
-namespace App\Capture;
+namespace App\Files;
 
-use App\Files\FileStore;
+use App\Support\ExternalProgram;
 use Brenvic\Core\Capture\UnreadableFile;
 
 /**

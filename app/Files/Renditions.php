@@ -2,9 +2,9 @@
 
 declare(strict_types=1);
 
-namespace App\Retrieve;
+namespace App\Files;
 
-use App\Files\FileStore;
+use App\Models\DeliveryForm;
 use App\Models\Document;
 use App\Models\Rendition;
 use Illuminate\Support\Facades\DB;

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Design;
+namespace App\Catalog;
 
 use App\Models\Dossier;
 use App\Models\Library;

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Capture;
+namespace App\Files;
 
 /** Photographs as people see them: a camera notes in EXIF how it was held (CIPA DC-008, tag Orientation), and turns nothing. */
 final class UprightPicture

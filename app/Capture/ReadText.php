@@ -2,13 +2,15 @@
 
 declare(strict_types=1);
 
-namespace App\Jobs;
+namespace App\Capture;
 
-use App\Capture\TextReading;
 use App\History\Act;
 use App\History\History;
+use App\Jobs\BackgroundJob;
+use App\Jobs\Urgency;
 use App\Models\Document;
 use App\Models\Version;
+use Carbon\CarbonInterface;
 
 /** Reads the text of one document in the background. */
 final class ReadText extends BackgroundJob
@@ -54,6 +56,11 @@ final class ReadText extends BackgroundJob
         }
         $reading->read($this->document);
         $reading->readEarlier($this->document);
+    }
+
+    public static function unfinished(CarbonInterface $before): array
+    {
+        return array_values(array_map(intval(...), Document::query()->where('text_state', Document::TEXT_PENDING)->where('updated_at', '<', $before)->pluck('id')->all()));
     }
 
     public function about(): int

@@ -2,12 +2,15 @@
 
 declare(strict_types=1);
 
-namespace App\Jobs;
+namespace App\Design;
 
 use App\Index\Indexer;
 use App\Intake\Filing;
+use App\Jobs\BackgroundJob;
+use App\Jobs\Urgency;
 use App\Models\Document;
 use App\Models\Reindexing;
+use Carbon\CarbonInterface;
 use Illuminate\Contracts\Foundation\Application;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Support\Facades\DB;
@@ -49,6 +52,11 @@ final class Reindex extends BackgroundJob
             $work->update(['reached' => (int) end($ids), 'done' => $work->done + count($ids)]);
             self::begin($this->work);
         });
+    }
+
+    public static function unfinished(CarbonInterface $before): array
+    {
+        return array_values(array_map(intval(...), Reindexing::query()->where('state', Reindexing::RUNNING)->where('updated_at', '<', $before)->pluck('id')->all()));
     }
 
     public function about(): int

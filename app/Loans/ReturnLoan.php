@@ -2,11 +2,12 @@
 
 declare(strict_types=1);
 
-namespace App\Jobs;
+namespace App\Loans;
 
-use App\Loans\Loans;
+use App\Jobs\BackgroundJob;
 use App\Models\Loan;
 use App\Support\Refused;
+use Carbon\CarbonInterface;
 
 /** Takes a lent copy back on the day it is due. What stands in the way is said with the loan. */
 final class ReturnLoan extends BackgroundJob
@@ -26,6 +27,12 @@ final class ReturnLoan extends BackgroundJob
         } catch (Refused $refused) {
             $loan->update(['says' => "It is due and could not be taken back: {$refused->getMessage()}"]);
         }
+    }
+
+    // What is being returned is seen as lent until it is back.
+    public static function unfinished(CarbonInterface $before): array
+    {
+        return [];
     }
 
     public function about(): int

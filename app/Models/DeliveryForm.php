@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Retrieve;
+namespace App\Models;
 
 /** How a document leaves. */
 enum DeliveryForm: string

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Brenvic\Core\Classification;
+namespace Brenvic\Core\Design;
 
 use Brenvic\Core\Fields\InvalidDefinition;
 use Brenvic\Core\Fields\VocabularyTerm;

@@ -2,10 +2,12 @@
 
 declare(strict_types=1);
 
-namespace App\Jobs;
+namespace App\Intake;
 
-use App\Intake\ManyValues;
+use App\Jobs\BackgroundJob;
+use App\Jobs\Urgency;
 use App\Models\ValueAct;
+use Carbon\CarbonInterface;
 
 /** Does an act on the values of many documents, or takes it back, a piece at a time. Stopped, it goes on where it was. */
 final class ChangeValues extends BackgroundJob
@@ -35,6 +37,11 @@ final class ChangeValues extends BackgroundJob
                 return;
             }
         }
+    }
+
+    public static function unfinished(CarbonInterface $before): array
+    {
+        return array_values(array_map(intval(...), ValueAct::query()->whereIn('state', [ValueAct::RUNNING, ValueAct::UNDOING])->where('stopped', '')->where('updated_at', '<', $before)->pluck('id')->all()));
     }
 
     public function about(): int

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Versions;
+namespace App\Models;
 
 /** How a version came to be. */
 enum MadeHow: string

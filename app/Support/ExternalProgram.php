@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Capture;
+namespace App\Support;
 
 use Brenvic\Core\Capture\UnreadableFile;
 use Illuminate\Support\Facades\File;

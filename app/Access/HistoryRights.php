@@ -2,10 +2,8 @@
 
 declare(strict_types=1);
 
-namespace App\History;
+namespace App\Access;
 
-use App\Access\Change;
-use App\Access\Changing;
 use App\Models\Document;
 use App\Models\Role;
 use App\Models\User;

@@ -2,12 +2,13 @@
 
 declare(strict_types=1);
 
-namespace App\Jobs;
+namespace App\Redaction;
 
+use App\Index\RedactedTexts;
+use App\Jobs\BackgroundJob;
 use App\Models\Document;
-use App\Redaction\RedactedTexts;
-use App\Redaction\Redactions;
-use App\Redaction\Redactor;
+use Carbon\CarbonInterface;
+use Illuminate\Support\Facades\DB;
 
 /** Makes the redacted copy of a document in the background. */
 final class MakeRedacted extends BackgroundJob
@@ -24,6 +25,14 @@ final class MakeRedacted extends BackgroundJob
         if ($document !== null && RedactedTexts::has($document->id) && $redactions->copy($document) === null) {
             $redactor->make($document);
         }
+    }
+
+    // A copy is missing where something is removed and neither a copy nor a fault is kept.
+    public static function unfinished(CarbonInterface $before): array
+    {
+        return array_values(array_map(intval(...), DB::table('documents')->whereNull('deleted_at')
+            ->whereIn('id', DB::table('redactions')->where('made_at', '<', $before)->select('document_id'))
+            ->whereNotIn('id', DB::table('renditions')->where('form', 'redacted')->select('document_id'))->pluck('id')->all()));
     }
 
     public function about(): int

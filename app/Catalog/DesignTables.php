@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Design;
+namespace App\Catalog;
 
 use App\Models\DocumentType;
 use App\Models\Field;

@@ -2,10 +2,11 @@
 
 declare(strict_types=1);
 
-namespace App\Jobs;
+namespace App\Retrieve;
 
+use App\Jobs\BackgroundJob;
 use App\Models\Delivery;
-use App\Retrieve\DeliveryMaker;
+use Carbon\CarbonInterface;
 
 /** Makes a delivery in the background. Made anew when it was stopped in the middle. */
 final class Deliver extends BackgroundJob
@@ -22,6 +23,11 @@ final class Deliver extends BackgroundJob
         if ($delivery !== null && in_array($delivery->state, [Delivery::WAITING, Delivery::RUNNING], true)) {
             $maker->make($delivery);
         }
+    }
+
+    public static function unfinished(CarbonInterface $before): array
+    {
+        return array_values(array_map(intval(...), Delivery::query()->whereIn('state', [Delivery::WAITING, Delivery::RUNNING])->where('updated_at', '<', $before)->pluck('id')->all()));
     }
 
     public function about(): int

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Capture;
+namespace App\Files;
 
 use App\Models\Page;
 use Brenvic\Core\Capture\TextPage;
