@@ -62,7 +62,7 @@
     {:else}
       <h2 class="border-b border-hair pb-3 text-[22px]">{person?.name ?? 'New person'}</h2>
       {#if people.code}
-        <div class="mt-4 max-w-xl border-l-2 border-act pl-4" role="status">
+        <div class="mt-4 mb-3 max-w-xl border-l-2 border-act pl-4" role="status">
           <p>Give {people.code.name} this one-time code. It is shown only now, and is good once within seven days.</p>
           <p class="mono my-2 text-[20px] select-all">{people.code.code}</p>
           <p class="small quiet">They open <span class="mono select-all">{people.code.address}</span> and choose a password of their own.</p>
@@ -81,7 +81,7 @@
           {#if people.faults.mail}<p class="fault" role="alert">{people.faults.mail}</p>{:else}<p class="small quiet">One-time codes are mailed to it</p>{/if}</div>
         <div class="py-2"><label class="heading" for="person-role">Role</label>
           <select class="input" id="person-role" bind:value={people.draft.role}>{#each people.answer?.roles ?? [] as r (r.value)}<option value={r.value}>{r.label}</option>{/each}</select></div>
-        <fieldset class="py-2"><legend class="heading">Groups</legend>
+        <fieldset class="pt-3 pb-2"><legend class="heading">Groups</legend>
           <p class="flex flex-wrap gap-x-5 gap-y-1 py-1">{#each people.answer?.groups ?? [] as g (g)}<label class="flex items-center gap-2"><input type="checkbox" class="check" value={g} bind:group={people.draft.groups} />{g}</label>{:else}<span class="quiet">There is no group yet. The records librarian makes groups in Design, with what they may see.</span>{/each}</p>
         </fieldset>
         {#if people.fault}<p class="fault" role="alert">{people.fault}</p>{/if}

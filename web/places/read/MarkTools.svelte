@@ -16,7 +16,7 @@
 
   const tools: [Tool, string, string, typeof IconPen][] = [['words', 'Highlight words', 'w', IconHighlight], ['area', 'Highlight an area', 'e', IconArea], ['note', 'Note', 'm', IconNote], ['pen', 'Pen', 'd', IconPen], ['stamp', 'Stamp', 's', IconStamp]];
   // Areas are measured on pictures; everything else finds its place by a word too, and in the cells of a table only words do.
-  const isTable = $derived(!pictures && marking.reading.record?.file_kind === 'table');
+  const isTable = $derived(!pictures && marking.reading.record?.file_kind === 'csv');
   const usable = $derived(tools.filter(([tool]) => (pictures || (tool !== 'area' && !isTable)) && (tool !== 'stamp' || marking.stamps.length > 0)));
   const listed = $derived(marking.shown ? marking.annotations.filter((a) => a.kind === 'highlight' && !a.lost && (a.own || marking.others)) : []);
   const lost = $derived(marking.annotations.filter((a) => a.lost));
@@ -61,7 +61,7 @@
   <button class="icon-btn" disabled={!marking.mayUndo} aria-label="Undo" title="Undo (Ctrl+Z)" onclick={() => marking.undo()}><IconUndo size={15} strokeWidth={1.7} /></button>
   <button class="icon-btn" disabled={!marking.mayRedo} aria-label="Redo" title="Do it again (Ctrl+Shift+Z)" onclick={() => marking.redo()}><IconRedo size={15} strokeWidth={1.7} /></button>
   {#if lost.length > 0}
-    <details class="small basis-full py-1"><summary class="text-rust">{lost.length === 1 ? 'One annotation has' : `${lost.length} annotations have`} no sure place in this version</summary>
+    <details class="small basis-full py-1 pl-2"><summary class="text-rust">{lost.length === 1 ? 'One annotation has' : `${lost.length} annotations have`} no sure place in this version</summary>
       <p class="quiet">Their words or their page are gone, or stand in several places alike.</p>
       <ul>{#each lost as a (a.id)}<li class="flex gap-3 border-t border-hair py-0.5"><span class="min-w-0 flex-1 truncate">{a.text || { highlight: 'Highlight', note: 'Note', stamp: 'Stamp', pen: 'Pen stroke' }[a.kind]}{#if a.exact}&ensp;<span class="quiet">{a.kind === 'highlight' ? 'on' : 'by'} “{a.exact}”</span>{/if} <span class="quiet">{a.by}, was on page {a.page}</span></span>{#if a.own}{#if pictures}<form class="flex items-center gap-2" onsubmit={(e) => { e.preventDefault(); putOn(a, Number(new FormData(e.currentTarget).get('page'))); }}><label>on page <input class="input num" style="width:56px;min-height:24px" type="number" name="page" min="1" max={marking.reading.record?.page_count} value={Math.min(a.page, marking.reading.record?.page_count ?? a.page)} /></label><button class="link">put there</button></form>{/if}<button class="link" onclick={() => marking.remove(a)}>remove</button>{/if}</li>{/each}</ul>
     </details>

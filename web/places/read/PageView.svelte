@@ -111,7 +111,7 @@
   }
 
   const ratio = $derived(text && text.width > 0 ? text.height / text.width : 1.414);
-  const isTable = $derived(reading.record?.file_kind === 'table' && !pdf && !image);
+  const isTable = $derived(reading.record?.file_kind === 'csv' && !pdf && !image);
   const isAt = (hit: number) => reading.asked?.page === number && reading.asked.hit === hit;
   const percent = (value: number, of: number) => `${(100 * value) / of}%`;
 </script>

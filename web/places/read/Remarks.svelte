@@ -3,7 +3,6 @@
   import type { HistoryEntry } from '@/api/types';
   import Comments from '@/parts/Comments.svelte';
   import { moment } from '@/parts/format';
-  import { app } from '@/state/app.svelte';
   import type { Reading } from './document.svelte';
 
   /** What was said of a document, and what was done to it. */
