@@ -3,9 +3,9 @@
 declare(strict_types=1);
 
 /*
- * Draws the house from its code: the folders of core/ and app/, and which names which. Folders that name each other are drawn
- * with a thick line. `php docs/house.php | dot -Tsvg >docs/house.svg` (dot is Debian's graphviz); with --pairs it lists the
- * folders that name each other.
+ * Draws the house from its code: the folders of app/ (or of core/), and which names which. Folders that name each other are
+ * drawn with a thick line. `php docs/house.php app | dot -Tsvg >docs/house-app.svg`, and the same with core (dot is Debian's
+ * graphviz). With --pairs it lists the folders that name each other.
  */
 
 $root = dirname(__DIR__);
@@ -41,28 +41,61 @@ if (in_array('--pairs', $argv, true)) {
     }
     exit;
 }
-$name = static fn (string $room): string => '"'.$room.'"';
-echo "digraph house {\n  rankdir=TB; nodesep=0.25; ranksep=0.6; bgcolor=\"white\";\n";
-echo "  node [shape=box, style=filled, fillcolor=\"#f6f1e7\", color=\"#b9ab93\", fontname=\"DejaVu Sans\", fontsize=11];\n";
-echo "  edge [color=\"#8f8574\", arrowsize=0.5];\n";
-foreach (['app', 'core'] as $house) {
-    echo "  subgraph cluster_{$house} {\n    label=\"{$house}/\"; fontname=\"DejaVu Sans\"; color=\"#d8ccb8\";\n";
-    foreach (array_keys($uses) as $room) {
-        if (str_starts_with($room, "{$house}/")) {
-            echo "    {$name($room)} [label=\"".substr($room, strlen($house) + 1)."\"];\n";
-        }
+/**
+ * Without the arrows that a longer way says already, and without those to rooms that nearly all others name.
+ *
+ * @param  array<string, array<string, int>>  $uses
+ * @param  list<string>  $common
+ * @return array<string, list<string>>
+ */
+function reduced(array $uses, string $house, array $common): array
+{
+    $inside = static fn (string $room): bool => str_starts_with($room, "{$house}/") && isset($uses[$room]) && ! in_array($room, $common, true);
+    $arrows = [];
+    foreach (array_filter(array_keys($uses), $inside) as $from) {
+        $arrows[$from] = array_values(array_filter(array_keys($uses[$from]), $inside));
     }
-    echo "  }\n";
-}
-foreach ($uses as $from => $all) {
-    foreach (array_keys($all) as $to) {
-        $isBoth = isset($uses[$to][$from]);
-        if (! isset($uses[$to]) || ($isBoth && $from > $to)) {
-            continue;
+    $reach = static function (string $from, string $to, bool $isDirect) use (&$reach, $arrows, $uses): bool {
+        static $open = [];
+        foreach ($arrows[$from] ?? [] as $next) {
+            if ($next === $to && $isDirect) {
+                continue;
+            }
+            // Rooms that name each other would lead in a circle.
+            if (isset($open[$next]) || isset($uses[$next][$from])) {
+                continue;
+            }
+            $open[$next] = true;
+            $found = $next === $to || $reach($next, $to, false);
+            unset($open[$next]);
+            if ($found) {
+                return true;
+            }
         }
-        $isDown = str_starts_with($from, 'app/') && str_starts_with($to, 'core/');
-        $style = $isBoth ? ' [dir=both, penwidth=2, color="#a13d24"]' : ($isDown ? ' [color="#e3dccd"]' : '');
-        echo "  {$name($from)} -> {$name($to)}{$style};\n";
+
+        return false;
+    };
+    $left = [];
+    foreach ($arrows as $from => $all) {
+        $left[$from] = array_values(array_filter($all, static fn (string $to): bool => isset($uses[$to][$from]) || ! $reach($from, $to, true)));
+    }
+
+    return $left;
+}
+
+$house = in_array('core', $argv, true) ? 'core' : 'app';
+$common = $house === 'app' ? ['app/Models', 'app/Support', 'app/Providers', 'app/Console', 'app/Http'] : [];
+$name = static fn (string $room): string => '"'.explode('/', $room)[1].'"';
+echo "digraph house {\n  rankdir=TB; nodesep=0.3; ranksep=0.45; bgcolor=\"white\";\n";
+echo "  node [shape=box, style=filled, fillcolor=\"#f6f1e7\", color=\"#b9ab93\", fontname=\"DejaVu Sans\", fontsize=12, height=0.3];\n";
+echo "  edge [color=\"#8f8574\", arrowsize=0.6];\n";
+foreach (reduced($uses, $house, $common) as $from => $all) {
+    echo "  {$name($from)};\n";
+    foreach ($all as $to) {
+        $isBoth = isset($uses[$to][$from]);
+        if (! $isBoth || $from < $to) {
+            echo "  {$name($from)} -> {$name($to)}".($isBoth ? ' [dir=both, penwidth=2, color="#a13d24"]' : '').";\n";
+        }
     }
 }
 echo "}\n";
