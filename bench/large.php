@@ -24,8 +24,8 @@ require __DIR__.'/../vendor/autoload.php';
 
 [, $demo, $folder, $wanted] = [...$argv, '', '', '0'];
 $made = "{$folder}.making";
-(new Illuminate\Filesystem\Filesystem)->deleteDirectory($made);
-(new Illuminate\Filesystem\Filesystem)->copyDirectory($demo, $made);
+(new Illuminate\Filesystem\Filesystem())->deleteDirectory($made);
+(new Illuminate\Filesystem\Filesystem())->copyDirectory($demo, $made);
 putenv("BRENVIC_DATA={$made}");
 $_ENV['BRENVIC_DATA'] = $_SERVER['BRENVIC_DATA'] = $made;
 putenv("DB_DATABASE={$made}/brenvic.sqlite");
@@ -36,7 +36,22 @@ Artisan::call('migrate', ['--force' => true]);
 Artisan::call('brenvic:rebuild', ['--if-needed' => true]);
 
 /** Rank of a word of the generator => the word of the trade that stands for it. */
-const WORDS = [8 => 'gate', 11 => 'lock', 25 => 'depth', 40 => 'silt', 60 => 'keeper', 90 => 'sill', 130 => 'seepage', 200 => 'contract', 350 => 'towpath', 500 => 'gear', 501 => 'winding', 900 => 'masonry', 1_400 => 'holm', 2_500 => 'marigold'];
+const WORDS = [
+    8 => 'gate',
+    11 => 'lock',
+    25 => 'depth',
+    40 => 'silt',
+    60 => 'keeper',
+    90 => 'sill',
+    130 => 'seepage',
+    200 => 'contract',
+    350 => 'towpath',
+    500 => 'gear',
+    501 => 'winding',
+    900 => 'masonry',
+    1_400 => 'holm',
+    2_500 => 'marigold',
+];
 $said = [];
 foreach (WORDS as $rank => $word) {
     $said[Corpus::word($rank)] = $word;
@@ -47,7 +62,9 @@ $since = microtime(true);
 $tell = static fn (string $what) => fwrite(STDERR, sprintf("  %5.0f s  %s\n", microtime(true) - $since, $what));
 
 DB::statement('CREATE TEMP TABLE patterns (n INTEGER PRIMARY KEY, id INTEGER NOT NULL)');
-DB::statement("INSERT INTO patterns (n, id) SELECT row_number() OVER (ORDER BY d.id) - 1, d.id FROM documents d JOIN libraries l ON l.id = d.library_id WHERE d.state = 'filed' AND d.parent_id IS NULL AND l.code IN ('waterways', 'harbour', 'works')");
+DB::statement(
+    "INSERT INTO patterns (n, id) SELECT row_number() OVER (ORDER BY d.id) - 1, d.id FROM documents d JOIN libraries l ON l.id = d.library_id WHERE d.state = 'filed' AND d.parent_id IS NULL AND l.code IN ('waterways', 'harbour', 'works')",
+);
 $patterns = (int) DB::table('patterns')->count();
 DB::transaction(function () use ($last, $more, $patterns): void {
     $new = "WITH RECURSIVE new(id) AS (SELECT {$last} + 1 UNION ALL SELECT id + 1 FROM new WHERE id < {$last} + {$more})";

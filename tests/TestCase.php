@@ -41,7 +41,11 @@ abstract class TestCase extends FrameworkTestCase
 
     public function upload(string $contents, string $name, string $library = 'waterways'): TestResponse
     {
-        return $this->as('clerk')->post('/api/intake', ['library' => $library, 'file' => UploadedFile::fake()->createWithContent($name, $contents)], ['Accept' => 'application/json']);
+        return $this->as('clerk')->post(
+            '/api/intake',
+            ['library' => $library, 'file' => UploadedFile::fake()->createWithContent($name, $contents)],
+            ['Accept' => 'application/json'],
+        );
     }
 
     /**
@@ -50,10 +54,22 @@ abstract class TestCase extends FrameworkTestCase
      * @param  array<string, list<string>>  $values
      * @return string its reference
      */
-    public function filed(string $contents, string $name, string $type, array $values, string $library = 'waterways', string $by = 'clerk'): string
-    {
+    public function filed(
+        string $contents,
+        string $name,
+        string $type,
+        array $values,
+        string $library = 'waterways',
+        string $by = 'clerk',
+    ): string {
         $this->as($by);
-        $ref = $this->post('/api/intake', ['library' => $library, 'file' => UploadedFile::fake()->createWithContent($name, $contents)], ['Accept' => 'application/json'])->assertCreated()->json('ref');
+        $ref = $this->post(
+            '/api/intake',
+            ['library' => $library, 'file' => UploadedFile::fake()->createWithContent($name, $contents)],
+            ['Accept' => 'application/json'],
+        )
+            ->assertCreated()
+            ->json('ref');
         $this->postJson('/api/intake/file', ['documents' => [$ref], 'type' => $type, 'values' => $values])->assertOk();
 
         return $ref;
@@ -71,7 +87,11 @@ abstract class TestCase extends FrameworkTestCase
     /** @return array<string, mixed> a part of the design as the draft has it */
     public function drafted(string $kind, string $code): array
     {
-        return collect($this->as('librarian')->getJson('/api/design/draft')->json("design.{$kind}"))->firstWhere('code', $code);
+        return collect(
+            $this->as('librarian')
+                ->getJson('/api/design/draft')
+                ->json("design.{$kind}"),
+        )->firstWhere('code', $code);
     }
 
     /** @return list<array<string, mixed>> what publishing would do */

@@ -35,11 +35,14 @@ require __DIR__.'/../vendor/autoload.php';
 apcu_enabled() || exit("There is no APCu.\n");
 Artisan::call('migrate', ['--force' => true]);
 
-$schema = new SearchSchema([
-    new FieldDefinition('library', 'Library', FieldKind::Text, faceted: true, system: true),
-    new FieldDefinition('vessel', 'Vessel', FieldKind::Text, multiple: true, faceted: true),
-    new FieldDefinition('depth', 'Depth', FieldKind::Number, faceted: true),
-], stamp: 'one');
+$schema = new SearchSchema(
+    [
+        new FieldDefinition('library', 'Library', FieldKind::Text, faceted: true, system: true),
+        new FieldDefinition('vessel', 'Vessel', FieldKind::Text, multiple: true, faceted: true),
+        new FieldDefinition('depth', 'Depth', FieldKind::Number, faceted: true),
+    ],
+    stamp: 'one',
+);
 $names = new class implements DocumentNames
 {
     public function of(string $name, array $documents): array
@@ -58,14 +61,17 @@ $document = static function (int $number) use ($schema): IndexedDocument {
 $answers = static function (IndexStore $store) use ($schema, $names): array {
     $all = [];
     foreach (['gate', 'text all "lock sill"', 'text = "gate lock"', 'vessel == "Vessel 2"', 'depth > 4', 'text = we*'] as $cql) {
-        $answer = (new Searcher(new IndexReader($store), $schema, $names))->search(new Asker(['a']), new SearchRequest(Ledger::of(Parser::parse($cql)->root), facets: FacetRequest::of(['vessel', 'depth'])));
+        $answer = (new Searcher(new IndexReader($store), $schema, $names))->search(
+            new Asker(['a']),
+            new SearchRequest(Ledger::of(Parser::parse($cql)->root), facets: FacetRequest::of(['vessel', 'depth'])),
+        );
         $all[] = [$cql, $answer->total, $answer->lines, $answer->documents, $answer->facets()];
     }
 
     return $all;
 };
 mt_srand(41);
-$memory = new MemoryStore;
+$memory = new MemoryStore();
 for ($round = 1; $round <= 60; $round++) {
     $numbers = array_unique(array_map(static fn (): int => mt_rand(1, 60) + 65_536 * mt_rand(0, 1), range(0, mt_rand(0, 12))));
     $batch = array_map($document, array_values($numbers));
@@ -79,16 +85,16 @@ for ($round = 1; $round <= 60; $round++) {
     if (mt_rand(0, 3) === 0) {
         // What is written and taken back was never there, not even for who reads in between.
         DB::beginTransaction();
-        $write($store = new SqliteStore);
+        $write($store = new SqliteStore());
         $answers($store);
         DB::rollBack();
     } else {
         $write($memory);
-        DB::transaction(static fn () => $write(new SqliteStore));
+        DB::transaction(static fn () => $write(new SqliteStore()));
     }
     // Twice: what the first put into APCu is what the second reads.
     foreach ([1, 2] as $reading) {
-        $store = new SqliteStore;
+        $store = new SqliteStore();
         if ($store->snapshot(static fn (): array => $answers($store)) != $answers($memory)) {
             exit("Round {$round}, reading {$reading}: the answers differ.\n");
         }

@@ -32,16 +32,24 @@ final readonly class Changing
         $hindrances = $this->ofPerson($user, $ids, $change);
         $holds = Holds::of($ids);
         $outs = CheckOut::query()->with('user')->whereIntegerInRaw('document_id', $ids)->get()->keyBy('document_id');
-        $templates = $change === Change::File ? DB::table('documents')->whereIntegerInRaw('id', $ids)->where('is_template', true)->pluck('id')->flip() : collect();
+        $templates =
+            $change === Change::File
+                ? DB::table('documents')->whereIntegerInRaw('id', $ids)->where('is_template', true)->pluck('id')->flip()
+                : collect();
         foreach ($ids as $id) {
             $out = $outs->get($id);
-            $hindrance = $hindrances[$id] ?? match (true) {
-                isset($holds[$id]) => new Hindrance(HindranceKind::Hold, "On hold: {$holds[$id]}"),
-                // Whoever has it may give it values and another place, but nobody takes it away meanwhile.
-                $out !== null && ($out->user_id !== $user->id || $change === Change::Presence) => self::isOut($out),
-                $templates->has($id) => new Hindrance(HindranceKind::Template, 'This is a template and cannot be overwritten. Make a new document of it.'),
-                default => null,
-            };
+            $hindrance =
+                $hindrances[$id] ??
+                match (true) {
+                    isset($holds[$id]) => new Hindrance(HindranceKind::Hold, "On hold: {$holds[$id]}"),
+                    // Whoever has it may give it values and another place, but nobody takes it away meanwhile.
+                    $out !== null && ($out->user_id !== $user->id || $change === Change::Presence) => self::isOut($out),
+                    $templates->has($id) => new Hindrance(
+                        HindranceKind::Template,
+                        'This is a template and cannot be overwritten. Make a new document of it.',
+                    ),
+                    default => null,
+                };
             if ($hindrance !== null) {
                 $hindrances[$id] = $hindrance;
             }
@@ -77,7 +85,11 @@ final readonly class Changing
         // Rules say who changes what a document says; taking it away is for those who answer for it, who are managers too.
         $kept = $change === Change::Presence ? null : $this->rights->keptFrom($user, 'change');
         $hindrances = [];
-        foreach (DB::table('documents')->whereIntegerInRaw('id', $ids)->get(['id', 'library_id']) as $row) {
+        foreach (
+            DB::table('documents')
+                ->whereIntegerInRaw('id', $ids)
+                ->get(['id', 'library_id']) as $row
+        ) {
             $isEntered = isset($libraries[$row->library_id]);
             if (! $mayAct || ! $isEntered || ($change !== Change::Presence && ! $libraries[$row->library_id])) {
                 $hindrances[(int) $row->id] = new Hindrance(HindranceKind::Right, 'You may not change what is in its library.');
@@ -93,6 +105,9 @@ final readonly class Changing
     {
         $note = $out->note === '' ? '' : " “{$out->note}”";
 
-        return new Hindrance(HindranceKind::CheckedOut, "{$out->user->name} has checked the document out since {$out->since->format('j M Y')}.{$note}");
+        return new Hindrance(
+            HindranceKind::CheckedOut,
+            "{$out->user->name} has checked the document out since {$out->since->format('j M Y')}.{$note}",
+        );
     }
 }

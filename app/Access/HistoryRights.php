@@ -26,6 +26,8 @@ final readonly class HistoryRights
             $ids[] = $document->id;
         }
 
-        return $user->role === Role::Manager ? $ids : array_values(array_diff($ids, array_keys($this->changing->ofPerson($user, $ids, Change::Values))));
+        return $user->role === Role::Manager
+            ? $ids
+            : array_values(array_diff($ids, array_keys($this->changing->ofPerson($user, $ids, Change::Values))));
     }
 }

@@ -28,15 +28,18 @@ final class Rights
     /** @var array<int, Asker> by the person’s id */
     private array $askers = [];
 
-    public function __construct(
-        private readonly Catalog $catalog,
-        private readonly SqliteStore $store,
-    ) {
+    public function __construct(private readonly Catalog $catalog, private readonly SqliteStore $store)
+    {
     }
 
     public function asker(User $user): Asker
     {
-        return $this->askers[$user->id] ??= $this->askerOf($user->libraryRights(), $user->groupNames(), $this->catalog->design(), $this->catalog->stamp());
+        return $this->askers[$user->id] ??= $this->askerOf(
+            $user->libraryRights(),
+            $user->groupNames(),
+            $this->catalog->design(),
+            $this->catalog->stamp(),
+        );
     }
 
     /** What two people may see both: how a librarian looks at things as somebody else. */
@@ -85,7 +88,13 @@ final class Rights
             }
         }
 
-        return self::withRules($libraries, $groups, $design, fn () => $this->catalog->fullSchema($design), md5((string) json_encode([$design->all(DesignKind::Field), $design->all(DesignKind::Vocabulary)])));
+        return self::withRules(
+            $libraries,
+            $groups,
+            $design,
+            fn () => $this->catalog->fullSchema($design),
+            md5((string) json_encode([$design->all(DesignKind::Field), $design->all(DesignKind::Vocabulary)])),
+        );
     }
 
     /**
@@ -129,7 +138,9 @@ final class Rights
             return false;
         }
 
-        return $document->state === Document::FILED ? $this->seen($user, [$document->id]) !== [] : $user->role->mayFile() && $document->created_by === $user->id;
+        return $document->state === Document::FILED
+            ? $this->seen($user, [$document->id]) !== []
+            : $user->role->mayFile() && $document->created_by === $user->id;
     }
 
     /** Whether a rule of the design keeps a person from changing, or filing, a filed document. */
@@ -143,15 +154,17 @@ final class Rights
     {
         $nodes = self::withheld($this->catalog->design(), $act, $user->groupNames());
 
-        return $nodes === [] ? DocumentSet::none() : $this->store->snapshot(function () use ($user, $nodes): DocumentSet {
-            $searcher = $this->searcher();
-            $kept = DocumentSet::none();
-            foreach ($nodes as $node) {
-                $kept = $kept->or($searcher->documents($this->asker($user), $node));
-            }
+        return $nodes === []
+            ? DocumentSet::none()
+            : $this->store->snapshot(function () use ($user, $nodes): DocumentSet {
+                $searcher = $this->searcher();
+                $kept = DocumentSet::none();
+                foreach ($nodes as $node) {
+                    $kept = $kept->or($searcher->documents($this->asker($user), $node));
+                }
 
-            return $kept;
-        });
+                return $kept;
+            });
     }
 
     /** @return array<string, list<string>> the groups of people who are in the same ones, by the people’s names */
@@ -165,7 +178,11 @@ final class Rights
         $byName = [];
         foreach ($circles as $people) {
             $names = array_column($people, 0);
-            $byName[count($names) > 3 ? implode(', ', array_slice($names, 0, 2)).' and '.(count($names) - 2).' others' : implode(', ', $names)] = $people[0][1];
+            $byName[
+                count($names) > 3
+                    ? implode(', ', array_slice($names, 0, 2)).' and '.(count($names) - 2).' others'
+                    : implode(', ', $names)
+            ] = $people[0][1];
         }
 
         return $byName;
@@ -173,6 +190,6 @@ final class Rights
 
     private function searcher(): Searcher
     {
-        return new Searcher(new IndexReader($this->store), $this->catalog->fullSchema(), new Names);
+        return new Searcher(new IndexReader($this->store), $this->catalog->fullSchema(), new Names());
     }
 }

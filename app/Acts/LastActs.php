@@ -41,7 +41,10 @@ final readonly class LastActs
         $acts = DB::table('document_acts')->where('user_id', $user->id)->orderByDesc('id')->limit(self::LISTED)->get();
         $values = ValueAct::query()->where('user_id', $user->id)->orderByDesc('id')->limit(self::LISTED)->get();
         $standing = $this->standing($acts);
-        $all = [...$acts->map(fn (stdClass $act): array => $this->ofDocuments($user, $act, $standing)), ...$values->map(fn (ValueAct $act): array => $this->ofValues($user, $act))];
+        $all = [
+            ...$acts->map(fn (stdClass $act): array => $this->ofDocuments($user, $act, $standing)),
+            ...$values->map(fn (ValueAct $act): array => $this->ofValues($user, $act)),
+        ];
         usort($all, static fn (array $a, array $b): int => $b['at'] <=> $a['at']);
 
         return array_slice($all, 0, self::LISTED);
@@ -68,14 +71,21 @@ final readonly class LastActs
     private function bringBack(User $user, stdClass $row): array
     {
         return DB::transaction(function () use ($user, $row): array {
-            if (DB::table('document_acts')->where('id', $row->id)->where('is_undone', false)->update(['is_undone' => true]) === 0) {
+            if (
+                DB::table('document_acts')
+                    ->where('id', $row->id)
+                    ->where('is_undone', false)
+                    ->update(['is_undone' => true]) === 0
+            ) {
                 throw new Refused('It has already been undone.');
             }
             $ids = array_column(json_decode((string) $row->items, true), 'id');
             $there = $this->removal->removed($user)->whereIntegerInRaw('id', $ids)->pluck('ref', 'id');
             $this->removal->restore($user, $there->values()->all());
             $left = array_fill_keys(array_diff($ids, $there->keys()->all()), 'It was brought back or destroyed in the meantime.');
-            DB::table('document_acts')->where('id', $row->id)->update(['left_alone' => json_encode((object) $left, JSON_THROW_ON_ERROR)]);
+            DB::table('document_acts')
+                ->where('id', $row->id)
+                ->update(['left_alone' => json_encode((object) $left, JSON_THROW_ON_ERROR)]);
 
             return ['undone' => count($ids) - count($left), 'left' => count($left)];
         });
@@ -89,13 +99,22 @@ final readonly class LastActs
     {
         $items = json_decode((string) $act->items, true);
         $left = json_decode((string) $act->left_alone, true);
-        $undoable = ! (bool) $act->is_undone && array_filter($items, static fn (array $item): bool => isset($standing["{$act->id}/{$item['id']}"])) !== [];
+        $undoable =
+            ! (bool) $act->is_undone &&
+            array_filter($items, static fn (array $item): bool => isset($standing["{$act->id}/{$item['id']}"])) !== [];
 
         return [
-            'id' => (int) $act->id, 'of' => 'documents', 'says' => $act->says, 'at' => now()->parse((string) $act->at)->toIso8601String(), 'documents' => count($items) - count($left),
-            'state' => $act->is_undone ? 'undone' : 'done', 'undoable' => $undoable, 'stopped' => '',
+            'id' => (int) $act->id,
+            'of' => 'documents',
+            'says' => $act->says,
+            'at' => now()->parse((string) $act->at)->toIso8601String(),
+            'documents' => count($items) - count($left),
+            'state' => $act->is_undone ? 'undone' : 'done',
+            'undoable' => $undoable,
+            'stopped' => '',
             'why_not' => $undoable || $act->is_undone ? '' : 'All of its documents were changed in the meantime.',
-            'left' => count($left), 'left_alone' => $this->named($user, $left),
+            'left' => count($left),
+            'left_alone' => $this->named($user, $left),
         ];
     }
 
@@ -104,13 +123,29 @@ final readonly class LastActs
     {
         $field = $this->catalog->fieldsFor($user)[$act->field] ?? null;
         $texts = $field === null || Cover::hides($field) ? [] : array_map($field->display(...), $act->given);
-        $left = DB::table('value_act_items')->where('value_act_id', $act->id)->where('outcome', 'skipped')->orderBy('document_id')->limit(self::NAMED)->pluck('why', 'document_id')->all();
+        $left = DB::table('value_act_items')
+            ->where('value_act_id', $act->id)
+            ->where('outcome', 'skipped')
+            ->orderBy('document_id')
+            ->limit(self::NAMED)
+            ->pluck('why', 'document_id')
+            ->all();
 
         return [
-            'id' => $act->id, 'of' => 'values', 'says' => trim(($field->label ?? $act->field).' '.self::HOW[$act->how].' '.implode(', ', $texts)), 'at' => $act->created_at->toIso8601String(), 'documents' => $act->done,
-            'state' => $act->state, 'undoable' => $act->state === ValueAct::DONE && $act->done > 0, 'stopped' => $act->stopped,
+            'id' => $act->id,
+            'of' => 'values',
+            'says' => trim(($field->label ?? $act->field).' '.self::HOW[$act->how].' '.implode(', ', $texts)),
+            'at' => $act->created_at->toIso8601String(),
+            'documents' => $act->done,
+            'state' => $act->state,
+            'undoable' => $act->state === ValueAct::DONE && $act->done > 0,
+            'stopped' => $act->stopped,
             'why_not' => $act->state === ValueAct::DONE && $act->done === 0 ? 'It changed nothing.' : '',
-            'left' => $act->skipped, 'left_alone' => $this->named($user, array_map(static fn (?string $why): string => $why ?? 'It was changed or held in the meantime.', $left)),
+            'left' => $act->skipped,
+            'left_alone' => $this->named(
+                $user,
+                array_map(static fn (?string $why): string => $why ?? 'It was changed or held in the meantime.', $left),
+            ),
         ];
     }
 
@@ -128,10 +163,21 @@ final readonly class LastActs
                 $items["{$act->id}/{$item['id']}"] = [...$item, 'removed' => $act->kind === 'remove'];
             }
         }
-        $now = Document::query()->withTrashed()->whereIntegerInRaw('id', array_unique(array_column($items, 'id')))->get(['id', 'lock_version', 'deleted_at'])->keyBy('id');
+        $now = Document::query()
+            ->withTrashed()
+            ->whereIntegerInRaw('id', array_unique(array_column($items, 'id')))
+            ->get(['id', 'lock_version', 'deleted_at'])
+            ->keyBy('id');
 
-        return array_map(static fn (): bool => true, array_filter($items, static fn (array $item): bool => isset($now[$item['id']])
-            && $now[$item['id']]->trashed() === $item['removed'] && ($item['removed'] || $now[$item['id']]->lock_version === $item['lock'])));
+        return array_map(
+            static fn (): bool => true,
+            array_filter(
+                $items,
+                static fn (array $item): bool => isset($now[$item['id']]) &&
+                    $now[$item['id']]->trashed() === $item['removed'] &&
+                    ($item['removed'] || $now[$item['id']]->lock_version === $item['lock']),
+            ),
+        );
     }
 
     /**
@@ -142,7 +188,11 @@ final readonly class LastActs
     {
         $seen = array_slice($this->rights->seen($user, array_map(intval(...), array_keys($left))), 0, self::NAMED);
 
-        return Document::query()->whereIntegerInRaw('id', $seen)->orderBy('id')->get(['id', 'ref', 'title'])
-            ->map(static fn (Document $d): array => ['ref' => $d->ref, 'title' => $d->title, 'why' => $left[$d->id]])->all();
+        return Document::query()
+            ->whereIntegerInRaw('id', $seen)
+            ->orderBy('id')
+            ->get(['id', 'ref', 'title'])
+            ->map(static fn (Document $d): array => ['ref' => $d->ref, 'title' => $d->title, 'why' => $left[$d->id]])
+            ->all();
     }
 }

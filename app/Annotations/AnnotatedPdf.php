@@ -37,17 +37,33 @@ final class AnnotatedPdf
                 }
                 if ($made['appearance'] !== null) {
                     [$content, $dictionary] = $made['appearance'];
-                    $form = (++$highest).' 0 R';
+                    $form = ++$highest.' 0 R';
                     $objects["obj:{$form}"] = ['stream' => ['dict' => $dictionary, 'data' => base64_encode($content)]];
                     $made['dictionary']['/AP'] = ['/N' => $form];
                 }
-                $annotation = (++$highest).' 0 R';
+                $annotation = ++$highest.' 0 R';
                 $objects["obj:{$annotation}"] = ['value' => [...$made['dictionary'], '/P' => $page['object']]];
                 $annots[] = $annotation;
             }
             $objects["obj:{$page['object']}"] = ['value' => [...$page['value'], '/Annots' => $annots]];
         }
-        file_put_contents("{$folder}/update.json", json_encode(['qpdf' => [['jsonversion' => 2, 'pushedinheritedpageresources' => false, 'calledgetallpages' => false, 'maxobjectid' => $highest], (object) $objects]], JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION | JSON_THROW_ON_ERROR));
+        file_put_contents(
+            "{$folder}/update.json",
+            json_encode(
+                [
+                    'qpdf' => [
+                        [
+                            'jsonversion' => 2,
+                            'pushedinheritedpageresources' => false,
+                            'calledgetallpages' => false,
+                            'maxobjectid' => $highest,
+                        ],
+                        (object) $objects,
+                    ],
+                ],
+                JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION | JSON_THROW_ON_ERROR,
+            ),
+        );
         self::run(['qpdf', '--warning-exit-0', $source, "--update-from-json={$folder}/update.json", "{$folder}/annotated.pdf"], $folder);
 
         return "{$folder}/annotated.pdf";
@@ -110,7 +126,9 @@ final class AnnotatedPdf
     {
         $missing = [];
         foreach ($nodes as $node) {
-            foreach (is_array($node) ? array_intersect_key($node, ['/Parent' => 0, '/MediaBox' => 0, '/CropBox' => 0, '/Rotate' => 0]) : [] as $reference) {
+            foreach (
+                is_array($node) ? array_intersect_key($node, ['/Parent' => 0, '/MediaBox' => 0, '/CropBox' => 0, '/Rotate' => 0]) : [] as $reference
+            ) {
                 if (is_string($reference) && preg_match('/^\d+ \d+ R$/', $reference) === 1 && ! array_key_exists($reference, $nodes)) {
                     $missing[$reference] = true;
                 }
@@ -127,7 +145,9 @@ final class AnnotatedPdf
             return [];
         }
 
-        return (array) (self::json(['--json-key=qpdf', "--json-object={$m[1]},{$m[2]}"], $source, $folder)['qpdf'][1]["obj:{$id}"]['value'] ?? []);
+        return (array) (self::json(['--json-key=qpdf', "--json-object={$m[1]},{$m[2]}"], $source, $folder)['qpdf'][1]["obj:{$id}"][
+            'value'
+        ] ?? []);
     }
 
     /**
@@ -188,7 +208,9 @@ final class AnnotatedPdf
     {
         [$code, $output, $errors] = ExternalProgram::run($command, $folder);
         if ($code !== 0) {
-            throw stripos($errors, 'password') !== false ? new UnreadableFile('encrypted', 'The PDF is protected by a password.') : new UnreadableFile('damaged', 'The PDF cannot be opened.');
+            throw stripos($errors, 'password') !== false
+                ? new UnreadableFile('encrypted', 'The PDF is protected by a password.')
+                : new UnreadableFile('damaged', 'The PDF cannot be opened.');
         }
 
         return $output;

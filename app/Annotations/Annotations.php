@@ -42,10 +42,8 @@ final readonly class Annotations
     /** What stands for words that were removed. */
     private const REMOVED = '████';
 
-    public function __construct(
-        private Redactions $redactions,
-        private FileStore $files,
-    ) {
+    public function __construct(private Redactions $redactions, private FileStore $files)
+    {
     }
 
     /**
@@ -62,7 +60,10 @@ final readonly class Annotations
     /** One that a person sees, or one of their own that was taken back. */
     public function find(User $user, Document $document, int $id): Annotation
     {
-        return $this->seenBy($user, $document)->withTrashed()->where(static fn (Builder $q) => $q->whereNull('deleted_at')->orWhere('user_id', $user->id))->findOrFail($id);
+        return $this->seenBy($user, $document)
+            ->withTrashed()
+            ->where(static fn (Builder $q) => $q->whereNull('deleted_at')->orWhere('user_id', $user->id))
+            ->findOrFail($id);
     }
 
     /** @return Builder<Annotation> one's own, and those of others that are not private */
@@ -71,8 +72,14 @@ final readonly class Annotations
         $isBound = $this->redactions->binds($user, $document);
 
         /** @var Builder<Annotation> */
-        return Annotation::query()->with('user')->where('document_id', $document->id)
-            ->where(static fn (Builder $q) => $q->where('user_id', $user->id)->when(! $isBound, static fn (Builder $any) => $any->orWhere('is_private', false)));
+        return Annotation::query()
+            ->with('user')
+            ->where('document_id', $document->id)
+            ->where(
+                static fn (Builder $q) => $q
+                    ->where('user_id', $user->id)
+                    ->when(! $isBound, static fn (Builder $any) => $any->orWhere('is_private', false)),
+            );
     }
 
     /**
@@ -81,8 +88,16 @@ final readonly class Annotations
     public function add(Document $document, User $by, array $given): Annotation
     {
         return DB::transaction(function () use ($document, $by, $given): Annotation {
-            $row = Page::query()->where('document_id', $document->id)->where('number', $given['page'])->first() ?? throw new Refused("The document has no page {$given['page']}.");
-            $annotation = new Annotation(['document_id' => $document->id, 'version' => $document->version, 'user_id' => $by->id, 'page' => $given['page'], 'kind' => AnnotationKind::from($given['kind'])]);
+            $row =
+                Page::query()->where('document_id', $document->id)->where('number', $given['page'])->first() ??
+                throw new Refused("The document has no page {$given['page']}.");
+            $annotation = new Annotation([
+                'document_id' => $document->id,
+                'version' => $document->version,
+                'user_id' => $by->id,
+                'page' => $given['page'],
+                'kind' => AnnotationKind::from($given['kind']),
+            ]);
             $this->fill($annotation, $given, PageStore::page($row));
             $annotation->save();
             $annotation->is_private || self::note($annotation, $by, $document);
@@ -103,12 +118,23 @@ final readonly class Annotations
             // One whose place was lost may be put on another page.
             $wasPrivate = $annotation->is_private;
             $annotation->page = isset($given['page']) && $annotation->is_lost ? (int) $given['page'] : $annotation->page;
-            $page = Page::query()->where('document_id', $annotation->document_id)->where('number', $annotation->page)->first() ?? throw new Refused("The document has no page {$annotation->page}.");
-            $this->fill($annotation, array_intersect_key($given, array_flip(['boxes', 'strokes', 'start', 'length', 'text', 'folded', 'private'])), PageStore::page($page));
+            $page =
+                Page::query()->where('document_id', $annotation->document_id)->where('number', $annotation->page)->first() ??
+                throw new Refused("The document has no page {$annotation->page}.");
+            $this->fill(
+                $annotation,
+                array_intersect_key($given, array_flip(['boxes', 'strokes', 'start', 'length', 'text', 'folded', 'private'])),
+                PageStore::page($page),
+            );
             if (array_intersect_key($given, array_flip(['boxes', 'strokes', 'start'])) !== []) {
                 Carrying::forget('annotation', $annotation->id);
             }
-            $annotation->fill(['lock_version' => $annotation->lock_version + 1, 'is_lost' => $annotation->is_lost && ! isset($given['boxes']) && ! isset($given['strokes'])])->save();
+            $annotation
+                ->fill([
+                    'lock_version' => $annotation->lock_version + 1,
+                    'is_lost' => $annotation->is_lost && ! isset($given['boxes']) && ! isset($given['strokes']),
+                ])
+                ->save();
             if ($wasPrivate && ! $annotation->is_private) {
                 self::note($annotation, $by, $annotation->document()->firstOrFail());
             }
@@ -142,7 +168,9 @@ final readonly class Annotations
             throw new Refused('Only a PDF has annotations of its own.');
         }
         try {
-            $found = ExternalProgram::inFolder(fn (string $folder): array => AnnotatedPdf::read($this->files->path($document->sha256), $folder));
+            $found = ExternalProgram::inFolder(
+                fn (string $folder): array => AnnotatedPdf::read($this->files->path($document->sha256), $folder),
+            );
         } catch (UnreadableFile $fault) {
             throw new Refused($fault->getMessage());
         }
@@ -152,12 +180,34 @@ final readonly class Annotations
             $pages = Page::query()->where('document_id', $document->id)->whereIn('number', array_keys($found))->get()->keyBy('number');
             foreach ($found as $number => $overlays) {
                 foreach ($pages->has($number) ? $overlays : [] as $overlay) {
-                    $text = $overlay->author === '' || $overlay->author === $by->name ? $overlay->text : trim("{$overlay->text}\n({$overlay->author})");
+                    $text =
+                        $overlay->author === '' || $overlay->author === $by->name
+                            ? $overlay->text
+                            : trim("{$overlay->text}\n({$overlay->author})");
                     $boxes = array_map(static fn (Box $b): array => $b->edges(), $overlay->boxes);
-                    $isKnown = Annotation::query()->where('document_id', $document->id)->where('page', $number)->where('kind', $overlay->kind)->where('text', $text)->get()->contains(static fn (Annotation $a): bool => self::near($a->boxes, $boxes) && count($a->strokes) === count($overlay->strokes));
+                    $isKnown = Annotation::query()
+                        ->where('document_id', $document->id)
+                        ->where('page', $number)
+                        ->where('kind', $overlay->kind)
+                        ->where('text', $text)
+                        ->get()
+                        ->contains(
+                            static fn (Annotation $a): bool => self::near($a->boxes, $boxes) &&
+                                count($a->strokes) === count($overlay->strokes),
+                        );
                     if (! $isKnown) {
-                        $annotation = new Annotation(['document_id' => $document->id, 'version' => $document->version, 'user_id' => $by->id, 'page' => $number, 'kind' => $overlay->kind]);
-                        $this->fill($annotation, ['boxes' => $boxes, 'strokes' => $overlay->strokes, 'text' => $text, 'folded' => $overlay->isFolded], PageStore::page($pages[$number]));
+                        $annotation = new Annotation([
+                            'document_id' => $document->id,
+                            'version' => $document->version,
+                            'user_id' => $by->id,
+                            'page' => $number,
+                            'kind' => $overlay->kind,
+                        ]);
+                        $this->fill(
+                            $annotation,
+                            ['boxes' => $boxes, 'strokes' => $overlay->strokes, 'text' => $text, 'folded' => $overlay->isFolded],
+                            PageStore::page($pages[$number]),
+                        );
                         $annotation->save();
                         $taken++;
                     }
@@ -194,20 +244,41 @@ final readonly class Annotations
         $exact = $this->isRemovedFrom($user, $a) ? self::REMOVED : $a->exact;
 
         return [
-            'id' => $a->id, 'page' => $a->page, 'kind' => $a->kind->value, 'boxes' => $a->boxes, 'strokes' => $a->strokes, 'start' => $a->start, 'length' => $a->length, 'exact' => $exact, 'text' => $a->text,
-            'folded' => $a->is_folded, 'private' => $a->is_private, 'lost' => $a->is_lost, 'by' => $a->user->name, 'own' => $a->user_id === $user->id, 'at' => $a->updated_at->toIso8601String(), 'lock_version' => $a->lock_version,
+            'id' => $a->id,
+            'page' => $a->page,
+            'kind' => $a->kind->value,
+            'boxes' => $a->boxes,
+            'strokes' => $a->strokes,
+            'start' => $a->start,
+            'length' => $a->length,
+            'exact' => $exact,
+            'text' => $a->text,
+            'folded' => $a->is_folded,
+            'private' => $a->is_private,
+            'lost' => $a->is_lost,
+            'by' => $a->user->name,
+            'own' => $a->user_id === $user->id,
+            'at' => $a->updated_at->toIso8601String(),
+            'lock_version' => $a->lock_version,
         ];
     }
 
     /** Whether the words that a mark stands on were removed for this person. */
     private function isRemovedFrom(User $user, Annotation $a): bool
     {
-        if ($a->start === null || ! RedactedTexts::has($a->document_id) || ! in_array($a->document_id, $this->redactions->bound($user), true)) {
+        if (
+            $a->start === null ||
+            ! RedactedTexts::has($a->document_id) ||
+            ! in_array($a->document_id, $this->redactions->bound($user), true)
+        ) {
             return false;
         }
 
-        return DB::table('redactions')->where('document_id', $a->document_id)->where('page', $a->page)
-            ->whereRaw('start < ? AND start + length > ?', [$a->start + (int) $a->length, $a->start])->exists();
+        return DB::table('redactions')
+            ->where('document_id', $a->document_id)
+            ->where('page', $a->page)
+            ->whereRaw('start < ? AND start + length > ?', [$a->start + (int) $a->length, $a->start])
+            ->exists();
     }
 
     /** Puts what earlier versions have where it belongs in the present one; says of the rest that its place is not known. */
@@ -218,7 +289,7 @@ final readonly class Annotations
         $carrying = new Carrying($document, 'annotation');
         foreach ($old as $annotation) {
             $carrying->keep($annotation, self::PLACE);
-            $place = $carrying->before($annotation) ?? self::along($carrying, $annotation) ?? self::byWords($carrying, $annotation);
+            $place = $carrying->before($annotation) ?? (self::along($carrying, $annotation) ?? self::byWords($carrying, $annotation));
             $annotation->fill(['version' => $document->version, 'is_lost' => $place === null, ...$place ?? []]);
             $annotation->timestamps = false;
             $annotation->save();
@@ -242,12 +313,18 @@ final readonly class Annotations
             return ['is_lost' => true];
         }
         $then = $carrying->pageOf($annotation->version, $annotation->page);
-        $words = $annotation->start === null ? null : $carrying->within($annotation->quote(), $annotation->start, (int) $annotation->length, $then, $now);
+        $words =
+            $annotation->start === null
+                ? null
+                : $carrying->within($annotation->quote(), $annotation->start, (int) $annotation->length, $then, $now);
         $turned = $then === null ? null : new Turned($turn, $then, $now);
 
         return [
-            'page' => $number, 'start' => $words[0] ?? null, 'length' => $words[1] ?? null,
-            'boxes' => $turned?->boxes($annotation->boxes) ?? $annotation->boxes, 'strokes' => $turned?->strokes($annotation->strokes) ?? $annotation->strokes,
+            'page' => $number,
+            'start' => $words[0] ?? null,
+            'length' => $words[1] ?? null,
+            'boxes' => $turned?->boxes($annotation->boxes) ?? $annotation->boxes,
+            'strokes' => $turned?->strokes($annotation->strokes) ?? $annotation->strokes,
         ];
     }
 
@@ -269,7 +346,12 @@ final readonly class Annotations
         // A highlight of words is as large as they are; an area, a note or a pen stroke keeps its distance from them.
         $isOnWords = $annotation->kind === AnnotationKind::Highlight && ($before === [] || self::near($annotation->boxes, $before));
 
-        return ['page' => $number, 'start' => $start, 'length' => $length, ...$isOnWords ? ['boxes' => $boxes] : self::moved($annotation, $before, $boxes)];
+        return [
+            'page' => $number,
+            'start' => $start,
+            'length' => $length,
+            ...$isOnWords ? ['boxes' => $boxes] : self::moved($annotation, $before, $boxes),
+        ];
     }
 
     /** @param  array<string, mixed>  $given */
@@ -280,7 +362,10 @@ final readonly class Annotations
             $annotation->boxes = array_map(static fn (array $b): array => Box::of($b)->edges(), $given['boxes']);
         }
         if (isset($given['strokes'])) {
-            $annotation->strokes = array_map(static fn (array $s): array => array_map(static fn (array $p): array => [(float) $p[0], (float) $p[1]], $s), $given['strokes']);
+            $annotation->strokes = array_map(
+                static fn (array $s): array => array_map(static fn (array $p): array => [(float) $p[0], (float) $p[1]], $s),
+                $given['strokes'],
+            );
         }
         $annotation->text = isset($given['text']) ? trim((string) $given['text']) : $annotation->text;
         $annotation->is_folded = (bool) ($given['folded'] ?? $annotation->is_folded);
@@ -289,19 +374,36 @@ final readonly class Annotations
         [$start, $length] = match (true) {
             isset($given['start'], $given['length']) => [(int) $given['start'], (int) $given['length']],
             // On a page without places, boxes and strokes are counted from the beginning of the words.
-            $page->words !== [] && (isset($given['boxes']) || isset($given['strokes'])) => self::anchor($annotation, $page, (bool) ($given['words'] ?? false)),
+            $page->words !== [] && (isset($given['boxes']) || isset($given['strokes'])) => self::anchor(
+                $annotation,
+                $page,
+                (bool) ($given['words'] ?? false),
+            ),
             default => [$annotation->start, $annotation->length],
         };
         if ($start !== null && $start + $length > strlen($page->text)) {
             throw new Refused('This place is not on the page.');
         }
         $quote = $start === null ? null : Quote::in($page->text, $start, (int) $length);
-        $annotation->fill(['start' => $start, 'length' => $length, 'exact' => $quote->exact ?? '', 'prefix' => $quote->prefix ?? '', 'suffix' => $quote->suffix ?? '']);
+        $annotation->fill([
+            'start' => $start,
+            'length' => $length,
+            'exact' => $quote->exact ?? '',
+            'prefix' => $quote->prefix ?? '',
+            'suffix' => $quote->suffix ?? '',
+        ]);
         if ($kind === AnnotationKind::Highlight && (($given['words'] ?? false) || isset($given['start']))) {
-            $annotation->boxes = $start === null ? throw new Refused('There is no word where you marked. Mark it as an area.') : self::boxesOf($page, $start, (int) $length);
+            $annotation->boxes =
+                $start === null
+                    ? throw new Refused('There is no word where you marked. Mark it as an area.')
+                    : self::boxesOf($page, $start, (int) $length);
         }
         if ($start === null && ($page->width <= 0 || ($annotation->boxes === [] && $annotation->strokes === []))) {
-            throw new Refused($page->width <= 0 ? 'A text has no places but its words: say by which of them it stands.' : 'Say where on the page it belongs.');
+            throw new Refused(
+                $page->width <= 0
+                    ? 'A text has no places but its words: say by which of them it stands.'
+                    : 'Say where on the page it belongs.',
+            );
         }
     }
 
@@ -314,7 +416,15 @@ final readonly class Annotations
     {
         $around = $annotation->kind === AnnotationKind::Pen ? (new Overlay(AnnotationKind::Pen, [], $annotation->strokes))->around() : null;
         $boxes = $around === null ? array_map(Box::of(...), $annotation->boxes) : [$around];
-        $under = array_values(array_filter($page->words, static fn (WordBox $w): bool => array_filter($boxes, static fn (Box $b): bool => $b->touches(Box::ofWord($w)->grown(-0.25))) !== []));
+        $under = array_values(
+            array_filter(
+                $page->words,
+                static fn (WordBox $w): bool => array_filter(
+                    $boxes,
+                    static fn (Box $b): bool => $b->touches(Box::ofWord($w)->grown(-0.25)),
+                ) !== [],
+            ),
+        );
         if ($under !== [] && $annotation->kind !== AnnotationKind::Note) {
             $last = end($under);
 
@@ -323,7 +433,7 @@ final readonly class Annotations
         $nearest = null;
         $least = INF;
         foreach ($boxes === [] || $onlyUnder ? [] : $page->words as $word) {
-            $far = (($word->left - $boxes[0]->left) ** 2) + (($word->top - $boxes[0]->top) ** 2);
+            $far = ($word->left - $boxes[0]->left) ** 2 + ($word->top - $boxes[0]->top) ** 2;
             if ($far < $least) {
                 [$nearest, $least] = [$word, $far];
             }
@@ -339,9 +449,17 @@ final readonly class Annotations
         foreach ($page->words as $word) {
             if ($word->offset < $start + $length && $start < $word->offset + $word->length) {
                 $last = array_key_last($boxes);
-                $isSameLine = $last !== null && abs($boxes[$last][1] - $word->top) < ($word->bottom - $word->top) / 2 && $word->left >= $boxes[$last][0];
+                $isSameLine =
+                    $last !== null &&
+                    abs($boxes[$last][1] - $word->top) < ($word->bottom - $word->top) / 2 &&
+                    $word->left >= $boxes[$last][0];
                 if ($isSameLine) {
-                    $boxes[$last] = [$boxes[$last][0], min($boxes[$last][1], $word->top), max($boxes[$last][2], $word->right), max($boxes[$last][3], $word->bottom)];
+                    $boxes[$last] = [
+                        $boxes[$last][0],
+                        min($boxes[$last][1], $word->top),
+                        max($boxes[$last][2], $word->right),
+                        max($boxes[$last][3], $word->bottom),
+                    ];
                 } else {
                     $boxes[] = [$word->left, $word->top, $word->right, $word->bottom];
                 }
@@ -365,7 +483,10 @@ final readonly class Annotations
 
         return [
             'boxes' => array_map(static fn (array $b): array => [$b[0] + $x, $b[1] + $y, $b[2] + $x, $b[3] + $y], $annotation->boxes),
-            'strokes' => array_map(static fn (array $s): array => array_map(static fn (array $p): array => [$p[0] + $x, $p[1] + $y], $s), $annotation->strokes),
+            'strokes' => array_map(
+                static fn (array $s): array => array_map(static fn (array $p): array => [$p[0] + $x, $p[1] + $y], $s),
+                $annotation->strokes,
+            ),
         ];
     }
 

@@ -31,12 +31,8 @@ final readonly class Extractor
     /** Kinds that are read as text, up to a length. */
     private const PLAIN = [FileKind::Rtf, FileKind::Html, FileKind::Markdown, FileKind::Table, FileKind::Text];
 
-    public function __construct(
-        private FileStore $files,
-        private MailReader $mail,
-        private OfficeFile $office,
-        private Drawing $drawing,
-    ) {
+    public function __construct(private FileStore $files, private MailReader $mail, private OfficeFile $office, private Drawing $drawing)
+    {
     }
 
     /** @throws UnreadableFile */
@@ -49,12 +45,24 @@ final readonly class Extractor
         }
         $limits = config('brenvic.limits');
         if ($bytes > $limits['read_bytes']) {
-            throw new UnreadableFile('too_large', 'The file is larger than '.intdiv($limits['read_bytes'], 1024 * 1024).' MB. It is kept as it is; its text was not read.');
+            throw new UnreadableFile(
+                'too_large',
+                'The file is larger than '.
+                    intdiv($limits['read_bytes'], 1024 * 1024).
+                    ' MB. It is kept as it is; its text was not read.',
+            );
         }
         $extracted = match ($kind) {
             FileKind::Pdf => $this->pdf($path),
-            FileKind::Image => Drawing::isNeeded($this->files->head($sha256)) ? $this->pdf($this->drawing->of($sha256)) : new Extracted([$this->image($path)]),
-            FileKind::Word, FileKind::Workbook, FileKind::Slides, FileKind::OpenText, FileKind::OpenSheet, FileKind::OpenSlides => new Extracted(PlainPages::of($this->office->text($path, $kind))),
+            FileKind::Image => Drawing::isNeeded($this->files->head($sha256))
+                ? $this->pdf($this->drawing->of($sha256))
+                : new Extracted([$this->image($path)]),
+            FileKind::Word,
+            FileKind::Workbook,
+            FileKind::Slides,
+            FileKind::OpenText,
+            FileKind::OpenSheet,
+            FileKind::OpenSlides => new Extracted(PlainPages::of($this->office->text($path, $kind))),
             FileKind::Rtf => new Extracted(PlainPages::of(RtfText::of($this->bytes($path)))),
             FileKind::Mail => $this->mail->read($path),
             FileKind::Mailbox => $this->mail->readMailbox($path),
@@ -65,7 +73,14 @@ final readonly class Extractor
 
         $left = trim("{$extracted->left} ".$this->part($path, $kind, $bytes, count($extracted->pages)));
 
-        return new Extracted(array_slice($extracted->pages, 0, $limits['pages']), $extracted->attachments, trim("{$extracted->note} {$left}"), $extracted->exchange, $extracted->title, $left);
+        return new Extracted(
+            array_slice($extracted->pages, 0, $limits['pages']),
+            $extracted->attachments,
+            trim("{$extracted->note} {$left}"),
+            $extracted->exchange,
+            $extracted->title,
+            $left,
+        );
     }
 
     /**
@@ -156,7 +171,21 @@ final readonly class Extractor
     private function pdfPages(string $path, int $first, int $last, float $until): array
     {
         return ExternalProgram::inFolder(function (string $folder) use ($path, $first, $last, $until): array {
-            [$code, , $errors] = ExternalProgram::run(['pdftotext', '-q', '-cropbox', '-bbox-layout', '-f', (string) $first, '-l', (string) $last, $path, "{$folder}/layout.html"], $folder);
+            [$code, , $errors] = ExternalProgram::run(
+                [
+                    'pdftotext',
+                    '-q',
+                    '-cropbox',
+                    '-bbox-layout',
+                    '-f',
+                    (string) $first,
+                    '-l',
+                    (string) $last,
+                    $path,
+                    "{$folder}/layout.html",
+                ],
+                $folder,
+            );
             if ($code !== 0) {
                 throw $this->pdfFault($path, $folder, $errors);
             }
@@ -193,7 +222,12 @@ final readonly class Extractor
         [, $output] = ExternalProgram::run(['pdfinfo', '-f', (string) $first, '-l', (string) ($first + $count - 1), $path], $folder);
         preg_match_all('/^Page\s+(\d+) rot:\s+(90|270)$/m', $output, $m);
 
-        return array_values(array_filter(array_map(static fn (string $n): int => (int) $n - $first, $m[1]), static fn (int $i): bool => $i >= 0 && $i < $count));
+        return array_values(
+            array_filter(
+                array_map(static fn (string $n): int => (int) $n - $first, $m[1]),
+                static fn (int $i): bool => $i >= 0 && $i < $count,
+            ),
+        );
     }
 
     private function pdfFault(string $path, string $folder, string $errors): UnreadableFile
@@ -209,14 +243,42 @@ final readonly class Extractor
     private function scannedPage(string $path, int $number, TextPage $page, string $folder): TextPage
     {
         $dots = 150;
-        ExternalProgram::run(['pdftoppm', '-q', '-cropbox', '-r', (string) $dots, '-f', (string) $number, '-l', (string) $number, '-gray', '-png', '-singlefile', $path, "{$folder}/page"], $folder);
+        ExternalProgram::run(
+            [
+                'pdftoppm',
+                '-q',
+                '-cropbox',
+                '-r',
+                (string) $dots,
+                '-f',
+                (string) $number,
+                '-l',
+                (string) $number,
+                '-gray',
+                '-png',
+                '-singlefile',
+                $path,
+                "{$folder}/page",
+            ],
+            $folder,
+        );
         if (! is_file("{$folder}/page.png")) {
             return $page;
         }
         $read = $this->ocr("{$folder}/page.png", 0, 0);
         @unlink("{$folder}/page.png");
         $scale = 72 / $dots;
-        $words = array_map(static fn ($w) => new \Brenvic\Core\Capture\WordBox($w->offset, $w->length, $w->left * $scale, $w->top * $scale, $w->right * $scale, $w->bottom * $scale), $read->words);
+        $words = array_map(
+            static fn ($w) => new \Brenvic\Core\Capture\WordBox(
+                $w->offset,
+                $w->length,
+                $w->left * $scale,
+                $w->top * $scale,
+                $w->right * $scale,
+                $w->bottom * $scale,
+            ),
+            $read->words,
+        );
 
         return new TextPage($page->width, $page->height, $read->text, $words);
     }
@@ -250,7 +312,10 @@ final readonly class Extractor
         return ExternalProgram::inFolder(static function (string $folder) use ($image, $width, $height): TextPage {
             [$code, , $errors] = ExternalProgram::run(['tesseract', $image, "{$folder}/read", '-l', 'eng', '--psm', '3', 'tsv'], $folder);
             if ($code !== 0) {
-                throw new UnreadableFile(stripos($errors, 'image') !== false ? 'damaged' : 'failed', 'The text of the image could not be read.');
+                throw new UnreadableFile(
+                    stripos($errors, 'image') !== false ? 'damaged' : 'failed',
+                    'The text of the image could not be read.',
+                );
             }
 
             return TesseractTable::page((string) file_get_contents("{$folder}/read.tsv"), $width, $height);

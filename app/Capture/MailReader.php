@@ -25,7 +25,7 @@ final class MailReader
             throw new UnreadableFile('damaged', 'The mail cannot be opened.');
         }
         try {
-            $message = (new MailMimeParser)->parse($stream, true);
+            $message = (new MailMimeParser())->parse($stream, true);
             $text = '';
             foreach (self::HEADERS as $name) {
                 $value = $message->getHeader($name)?->getRawValue();
@@ -47,10 +47,21 @@ final class MailReader
             }
 
             $left = count($parts) - count($attachments);
-            $note = $left === 0 ? '' : count($attachments).' of '.number_format(count($parts), 0, '.', "\u{202F}")
-                .' attachments were taken out: the message has more, or larger ones, than is read. They are in the file of the message.';
+            $note =
+                $left === 0
+                    ? ''
+                    : count($attachments).
+                        ' of '.
+                        number_format(count($parts), 0, '.', "\u{202F}").
+                        ' attachments were taken out: the message has more, or larger ones, than is read. They are in the file of the message.';
 
-            return new Extracted(PlainPages::of(mb_scrub("{$text}\n".trim($body))), $attachments, exchange: self::exchange($message), title: self::subject($message), left: $note);
+            return new Extracted(
+                PlainPages::of(mb_scrub("{$text}\n".trim($body))),
+                $attachments,
+                exchange: self::exchange($message),
+                title: self::subject($message),
+                left: $note,
+            );
         } finally {
             fclose($stream);
         }
@@ -58,7 +69,11 @@ final class MailReader
 
     private static function subject(IMessage $message): string
     {
-        $subject = (string) iconv_mime_decode((string) $message->getHeader(HeaderConsts::SUBJECT)?->getRawValue(), ICONV_MIME_DECODE_CONTINUE_ON_ERROR, 'UTF-8');
+        $subject = (string) iconv_mime_decode(
+            (string) $message->getHeader(HeaderConsts::SUBJECT)?->getRawValue(),
+            ICONV_MIME_DECODE_CONTINUE_ON_ERROR,
+            'UTF-8',
+        );
 
         return trim((string) preg_replace('/\s+/u', ' ', mb_scrub($subject)));
     }
@@ -83,13 +98,20 @@ final class MailReader
 
                 continue;
             }
-            $subject = self::subject((new MailMimeParser)->parse($contents, false));
+            $subject = self::subject((new MailMimeParser())->parse($contents, false));
             $subjects[] = $subject === '' ? 'Without a subject' : $subject;
-            $messages[] = new Attachment(mb_strcut($subject === '' ? 'message-'.(count($messages) + 1) : str_replace('/', '-', $subject), 0, 120).'.eml', $contents);
+            $messages[] = new Attachment(
+                mb_strcut($subject === '' ? 'message-'.(count($messages) + 1) : str_replace('/', '-', $subject), 0, 120).'.eml',
+                $contents,
+            );
         }
         fclose($stream);
 
-        return new Extracted(PlainPages::of(implode("\n", $subjects)), $messages, left: $left === 0 ? '' : "{$left} messages of the mailbox were not taken out: it has more, or longer ones, than is read.");
+        return new Extracted(
+            PlainPages::of(implode("\n", $subjects)),
+            $messages,
+            left: $left === 0 ? '' : "{$left} messages of the mailbox were not taken out: it has more, or longer ones, than is read.",
+        );
     }
 
     /** The first mail that this one refers to began the exchange (RFC 5322, 3.6.4); without one it is the first itself. */

@@ -20,7 +20,7 @@ final class OfficeFile
     /** @throws UnreadableFile */
     public function text(string $path, FileKind $kind): string
     {
-        $zip = new ZipArchive;
+        $zip = new ZipArchive();
         if ($zip->open($path, ZipArchive::RDONLY) !== true) {
             throw new UnreadableFile('damaged', 'The document is damaged and cannot be opened. It is kept as it is.');
         }
@@ -51,8 +51,14 @@ final class OfficeFile
 
     private function workbook(ZipArchive $zip, int $room): string
     {
-        $sheets = OfficeText::sheets($this->member($zip, 'xl/workbook.xml', $room), $this->member($zip, 'xl/_rels/workbook.xml.rels', $room));
-        $shared = $zip->locateName('xl/sharedStrings.xml') === false ? [] : OfficeText::sharedStrings($this->member($zip, 'xl/sharedStrings.xml', $room));
+        $sheets = OfficeText::sheets(
+            $this->member($zip, 'xl/workbook.xml', $room),
+            $this->member($zip, 'xl/_rels/workbook.xml.rels', $room),
+        );
+        $shared =
+            $zip->locateName('xl/sharedStrings.xml') === false
+                ? []
+                : OfficeText::sharedStrings($this->member($zip, 'xl/sharedStrings.xml', $room));
         $dates = $zip->locateName('xl/styles.xml') === false ? [] : OfficeText::dateStyles($this->member($zip, 'xl/styles.xml', $room));
         $text = '';
         foreach ($sheets as $name => $title) {
@@ -84,7 +90,11 @@ final class OfficeFile
                 $names[] = $name;
             }
         }
-        usort($names, static fn (string $a, string $b): int => (str_contains($a, 'notesSlides') <=> str_contains($b, 'notesSlides')) ?: strnatcmp($a, $b));
+        usort(
+            $names,
+            static fn (string $a, string $b): int => str_contains($a, 'notesSlides') <=> str_contains($b, 'notesSlides') ?:
+            strnatcmp($a, $b),
+        );
 
         return $names;
     }
@@ -102,7 +112,10 @@ final class OfficeFile
         }
         $contents = (string) stream_get_contents($stream, $room + 1);
         if (strlen($contents) > $room) {
-            throw new UnreadableFile('too_large', 'The document unpacks to more than the limit. It is kept as it is; its text was not read.');
+            throw new UnreadableFile(
+                'too_large',
+                'The document unpacks to more than the limit. It is kept as it is; its text was not read.',
+            );
         }
         $room -= strlen($contents);
 

@@ -28,8 +28,13 @@ final class ReadText extends BackgroundJob
     /** Has a document read that a person brought: soon, unless it is large or many of theirs wait already. */
     public static function soon(Document $document): void
     {
-        $waiting = Document::query()->where('created_by', $document->created_by)->where('state', Document::WAITING)
-            ->where('text_state', Document::TEXT_PENDING)->limit(self::SHARE + 1)->pluck('id')->count();
+        $waiting = Document::query()
+            ->where('created_by', $document->created_by)
+            ->where('state', Document::WAITING)
+            ->where('text_state', Document::TEXT_PENDING)
+            ->limit(self::SHARE + 1)
+            ->pluck('id')
+            ->count();
         $isBulk = $waiting > self::SHARE || $document->bytes > self::LARGE;
         self::dispatch($document->id)->onQueue(($isBulk ? Urgency::Bulk : Urgency::Started)->value)->afterCommit();
     }
@@ -60,7 +65,12 @@ final class ReadText extends BackgroundJob
 
     public static function unfinished(CarbonInterface $before): array
     {
-        return array_values(array_map(intval(...), Document::query()->where('text_state', Document::TEXT_PENDING)->where('updated_at', '<', $before)->pluck('id')->all()));
+        return array_values(
+            array_map(
+                intval(...),
+                Document::query()->where('text_state', Document::TEXT_PENDING)->where('updated_at', '<', $before)->pluck('id')->all(),
+            ),
+        );
     }
 
     public function about(): int
@@ -72,7 +82,10 @@ final class ReadText extends BackgroundJob
     {
         $given = ['text_state' => Document::TEXT_NONE, 'text_reason' => "The text could not be read: {$reason}."];
         $document = Document::query()->find($this->document);
-        if ($document !== null && Document::query()->whereKey($this->document)->where('text_state', Document::TEXT_PENDING)->update($given) > 0) {
+        if (
+            $document !== null &&
+            Document::query()->whereKey($this->document)->where('text_state', Document::TEXT_PENDING)->update($given) > 0
+        ) {
             History::record(Act::ReadInPart, null, $document, ['version' => $document->version, 'reason' => $given['text_reason']]);
         }
         Version::query()->where('document_id', $this->document)->where('text_state', Document::TEXT_PENDING)->update($given);

@@ -47,8 +47,9 @@ final readonly class TextReading
     /** Whether a document has so many pages that reading it is bulk. */
     public function isLong(Document $document): bool
     {
-        return $document->text_state === Document::TEXT_PENDING && $document->file_kind === FileKind::Pdf->value
-            && $this->extractor->pageCount($this->files->path($document->sha256)) > self::LONG;
+        return $document->text_state === Document::TEXT_PENDING &&
+            $document->file_kind === FileKind::Pdf->value &&
+            $this->extractor->pageCount($this->files->path($document->sha256)) > self::LONG;
     }
 
     /** @return list<int> the documents that changed: this one and its attachments; they are not in the index yet when `$index` is false */
@@ -80,7 +81,11 @@ final readonly class TextReading
                     $document->title = mb_substr($extracted->title, 0, self::LONGEST_TITLE);
                 }
             }
-            $this->finish($document, self::outcome($extracted), $extracted instanceof Extracted ? $extracted->left : $extracted->getMessage());
+            $this->finish(
+                $document,
+                self::outcome($extracted),
+                $extracted instanceof Extracted ? $extracted->left : $extracted->getMessage(),
+            );
             $ids = [$document->id];
             foreach ($stored as [$name, [$sha256, $bytes], $head]) {
                 $ids[] = $this->arrivals->attach($document, $name, $sha256, $bytes, $head)->id;
@@ -108,7 +113,10 @@ final readonly class TextReading
         $have = DB::table('pages')->where('document_id', $id)->count();
         $reason = '';
         try {
-            ['pages' => $pages, 'ocr' => $isOcr] = $have < $all ? $this->extractor->pages($document->sha256, $have + 1, min(self::PIECE, $all - $have), self::TURN) : ['pages' => [], 'ocr' => false];
+            ['pages' => $pages, 'ocr' => $isOcr] =
+                $have < $all
+                    ? $this->extractor->pages($document->sha256, $have + 1, min(self::PIECE, $all - $have), self::TURN)
+                    : ['pages' => [], 'ocr' => false];
         } catch (UnreadableFile $fault) {
             // Further on it cannot be read: what was read until there is kept.
             $pages = [];
@@ -121,7 +129,12 @@ final readonly class TextReading
             $read = $document;
             $document = Document::query()->find($read->id);
             // Another came between, or did the same: what is there now decides.
-            if ($document === null || $document->version !== $read->version || $document->text_state !== Document::TEXT_PENDING || DB::table('pages')->where('document_id', $document->id)->count() !== $have) {
+            if (
+                $document === null ||
+                $document->version !== $read->version ||
+                $document->text_state !== Document::TEXT_PENDING ||
+                DB::table('pages')->where('document_id', $document->id)->count() !== $have
+            ) {
                 return $document !== null && $document->text_state === Document::TEXT_PENDING;
             }
             $this->pages->append($document->id, $pages, $have + 1);
@@ -134,10 +147,15 @@ final readonly class TextReading
             }
             $hasText = DB::table('pages')->where('document_id', $document->id)->where('text', '!=', '')->exists();
             $left = $reason === '' ? $this->extractor->leftOf($document->sha256, $now) : $reason;
-            $this->finish($document, [
-                'text_state' => $hasText ? Document::TEXT_READ : Document::TEXT_NONE,
-                'text_reason' => $hasText || $reason !== '' ? trim("{$note} {$left}") : 'No words were found in the file.', 'page_count' => $now,
-            ], $left);
+            $this->finish(
+                $document,
+                [
+                    'text_state' => $hasText ? Document::TEXT_READ : Document::TEXT_NONE,
+                    'text_reason' => $hasText || $reason !== '' ? trim("{$note} {$left}") : 'No words were found in the file.',
+                    'page_count' => $now,
+                ],
+                $left,
+            );
             if ($document->state === Document::FILED) {
                 $this->indexer->update([$document->id]);
             }

@@ -106,10 +106,15 @@ final class Catalog
     /** @return Collection<int, Library> by id, with their repositories */
     public function libraries(): Collection
     {
-        return $this->libraries ??= Library::query()->with('repository')
+        return $this->libraries ??= Library::query()
+            ->with('repository')
             ->join('repositories', 'repositories.id', '=', 'libraries.repository_id')
-            ->orderBy('repositories.position')->orderBy('libraries.position')->orderBy('libraries.id')
-            ->select('libraries.*')->get()->keyBy('id');
+            ->orderBy('repositories.position')
+            ->orderBy('libraries.position')
+            ->orderBy('libraries.id')
+            ->select('libraries.*')
+            ->get()
+            ->keyBy('id');
     }
 
     public function sheet(?DocumentType $type): IndexSheet
@@ -168,10 +173,12 @@ final class Catalog
         $known = $this->known($user);
         $groups = $user->groupNames();
 
-        return array_filter($this->design()->all(DesignKind::View), fn (array $view): bool => $known === null || (
-            (($view['groups'] ?? []) === [] || array_intersect($view['groups'], $groups) !== [])
-            && ! $known->isBetrayedBy(Parser::parse((string) $view['criterion'])->root, $this->systemFields())
-        ));
+        return array_filter(
+            $this->design()->all(DesignKind::View),
+            fn (array $view): bool => $known === null ||
+                ((($view['groups'] ?? []) === [] || array_intersect($view['groups'], $groups) !== []) &&
+                    ! $known->isBetrayedBy(Parser::parse((string) $view['criterion'])->root, $this->systemFields())),
+        );
     }
 
     /** @return array<string, FieldDefinition> the fields Brenvic fills itself, with the values that a person may know of */
@@ -181,7 +188,10 @@ final class Catalog
         $fields = $this->systemFields();
         foreach ($known as $code => $values) {
             $field = $fields[$code];
-            $terms = array_filter($field->vocabulary->terms ?? [], static fn (VocabularyTerm $term): bool => in_array($term->code, $values, true));
+            $terms = array_filter(
+                $field->vocabulary->terms ?? [],
+                static fn (VocabularyTerm $term): bool => in_array($term->code, $values, true),
+            );
             $fields[$code] = $field->choosing(new Vocabulary($code, $terms));
         }
 
@@ -191,7 +201,13 @@ final class Catalog
     /** What rules are written with: all fields. */
     public function fullSchema(?Design $design = null): SearchSchema
     {
-        return new SearchSchema([...array_values($this->systemFields()), ...array_values($design === null || $design === $this->design() ? $this->fields() : $design->fields())], calendar: $this->calendar());
+        return new SearchSchema(
+            [
+                ...array_values($this->systemFields()),
+                ...array_values($design === null || $design === $this->design() ? $this->fields() : $design->fields()),
+            ],
+            calendar: $this->calendar(),
+        );
     }
 
     public function calendar(): Calendar
@@ -227,6 +243,6 @@ final class Catalog
     /** Any field by code, system fields too. */
     public function field(string $code): ?FieldDefinition
     {
-        return $this->fields()[$code] ?? $this->systemFields()[$code] ?? null;
+        return $this->fields()[$code] ?? ($this->systemFields()[$code] ?? null);
     }
 }

@@ -46,7 +46,9 @@ final readonly class DesignTables
     /** Changes whenever the published design does. */
     public function stamp(): string
     {
-        $row = DB::selectOne('SELECT count(*) AS parts, coalesce(sum(lock_version), 0) AS locks, (SELECT max(id) FROM design_versions) AS version FROM design_parts');
+        $row = DB::selectOne(
+            'SELECT count(*) AS parts, coalesce(sum(lock_version), 0) AS locks, (SELECT max(id) FROM design_versions) AS version FROM design_parts',
+        );
 
         return "{$row->parts}/{$row->locks}/{$row->version}";
     }
@@ -65,7 +67,7 @@ final readonly class DesignTables
     /** Makes a design the published one, on an empty installation. */
     public function install(Design $design): void
     {
-        foreach (DesignChange::between(new Design, $design) as $change) {
+        foreach (DesignChange::between(new Design(), $design) as $change) {
             $this->apply($change, 1);
         }
     }
@@ -83,10 +85,21 @@ final readonly class DesignTables
         $content = $change->after;
         if ($change->kind === DesignKind::Library && $change->before === null && ($content['groups'] ?? []) === [] && $by !== null) {
             // Nobody sees a new library but the groups of whoever made it.
-            $content['groups'] = $by->groups()->orderBy('name')->pluck('name')->map(static fn (string $name): array => ['group' => $name, 'change' => true])->all();
+            $content['groups'] = $by
+                ->groups()
+                ->orderBy('name')
+                ->pluck('name')
+                ->map(static fn (string $name): array => ['group' => $name, 'change' => true])
+                ->all();
         }
-        $position = DB::table('design_parts')->where($of)->value('position') ?? 1 + (int) DB::table('design_parts')->where('kind', $change->kind->value)->max('position');
-        DB::table('design_parts')->updateOrInsert($of, ['content' => json_encode($content, JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_THROW_ON_ERROR), 'position' => $position, 'lock_version' => $lock]);
+        $position =
+            DB::table('design_parts')->where($of)->value('position') ??
+            1 + (int) DB::table('design_parts')->where('kind', $change->kind->value)->max('position');
+        DB::table('design_parts')->updateOrInsert($of, [
+            'content' => json_encode($content, JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_THROW_ON_ERROR),
+            'position' => $position,
+            'lock_version' => $lock,
+        ]);
         $named = ['code' => $change->code];
         match ($change->kind) {
             DesignKind::Repository => Repository::query()->updateOrCreate($named, ['name' => $content['name'], 'position' => $position]),
@@ -113,15 +126,24 @@ final readonly class DesignTables
     /** @param  array<string, mixed>  $content */
     private function library(string $code, array $content, int $position): void
     {
-        $library = Library::query()->updateOrCreate(['code' => $code], [
-            'name' => $content['name'], 'note' => $content['note'] ?? '', 'position' => $position,
-            'repository_id' => Repository::query()->where('code', $content['repository'])->value('id'),
-        ]);
+        $library = Library::query()->updateOrCreate(
+            ['code' => $code],
+            [
+                'name' => $content['name'],
+                'note' => $content['note'] ?? '',
+                'position' => $position,
+                'repository_id' => Repository::query()->where('code', $content['repository'])->value('id'),
+            ],
+        );
         $ids = Group::query()->pluck('id', 'name');
         DB::table('group_library')->where('library_id', $library->id)->delete();
         foreach ($content['groups'] ?? [] as $group) {
             if (isset($ids[$group['group']])) {
-                DB::table('group_library')->insertOrIgnore(['library_id' => $library->id, 'group_id' => $ids[$group['group']], 'may_change' => $group['change'] ?? false]);
+                DB::table('group_library')->insertOrIgnore([
+                    'library_id' => $library->id,
+                    'group_id' => $ids[$group['group']],
+                    'may_change' => $group['change'] ?? false,
+                ]);
             }
         }
     }

@@ -51,18 +51,26 @@ final readonly class Known
         if ($user->role->mayDesign()) {
             return null;
         }
-        $entered = array_values($libraries->only(array_keys($user->libraryRights()))->map(static fn (Library $l): string => $l->code)->all());
+        $entered = array_values(
+            $libraries->only(array_keys($user->libraryRights()))->map(static fn (Library $l): string => $l->code)->all(),
+        );
         $parts = array_map(static fn (string $code): array => $design->part(DesignKind::Library, $code) ?? [], $entered);
         $kinds = $user->role->mayFile()
             ? array_map(strval(...), array_keys($design->all(DesignKind::DossierKind)))
-            : array_values(Dossier::query()->whereIntegerInRaw('library_id', array_keys($user->libraryRights()))->distinct()->pluck('kind')->all());
+            : array_values(
+                Dossier::query()->whereIntegerInRaw('library_id', array_keys($user->libraryRights()))->distinct()->pluck('kind')->all(),
+            );
 
-        $types = array_values(array_unique(array_merge([], ...array_map(static fn (array $part): array => (array) ($part['types'] ?? []), $parts))));
+        $types = array_values(
+            array_unique(array_merge([], ...array_map(static fn (array $part): array => (array) ($part['types'] ?? []), $parts))),
+        );
         $hidden = self::onlyOn($design, $types, $kinds);
 
         return new self(
             $entered,
-            array_values(array_unique(array_filter(array_map(static fn (array $part): string => (string) ($part['repository'] ?? ''), $parts)))),
+            array_values(
+                array_unique(array_filter(array_map(static fn (array $part): string => (string) ($part['repository'] ?? ''), $parts))),
+            ),
             $types,
             $kinds,
             $hidden,
@@ -93,7 +101,7 @@ final readonly class Known
         foreach ([[DesignKind::Type, $types], [DesignKind::DossierKind, $kinds]] as [$kind, $codes]) {
             foreach ($design->all($kind) as $code => $content) {
                 $fields = array_fill_keys(Design::codes($content, 'fields', 'code'), true);
-                in_array((string) $code, $codes, true) ? $known += $fields : $other += $fields;
+                in_array((string) $code, $codes, true) ? ($known += $fields) : ($other += $fields);
             }
         }
 
@@ -112,7 +120,7 @@ final readonly class Known
         foreach ($design->all(DesignKind::Field) as $code => $content) {
             $vocabulary = (string) ($content['vocabulary'] ?? '');
             if ($vocabulary !== '') {
-                in_array((string) $code, $fields, true) ? $other[] = $vocabulary : $known[] = $vocabulary;
+                in_array((string) $code, $fields, true) ? ($other[] = $vocabulary) : ($known[] = $vocabulary);
             }
         }
 
@@ -133,7 +141,7 @@ final readonly class Known
         if ($node instanceof BooleanNode) {
             return $this->isBetrayedBy($node->left, $all) || $this->isBetrayedBy($node->right, $all);
         }
-        if (! $node instanceof SearchClause) {
+        if (! ($node instanceof SearchClause)) {
             return false;
         }
         $name = mb_strtolower((string) preg_replace('/^.*\./s', '', $node->index));
@@ -157,6 +165,11 @@ final readonly class Known
     /** @return array<string, list<string>> what may be named as a value, by the code of the system field */
     public function byField(): array
     {
-        return ['library' => $this->libraries, 'repository' => $this->repositories, 'type' => $this->types, 'dossier_kind' => $this->dossierKinds];
+        return [
+            'library' => $this->libraries,
+            'repository' => $this->repositories,
+            'type' => $this->types,
+            'dossier_kind' => $this->dossierKinds,
+        ];
     }
 }

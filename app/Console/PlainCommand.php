@@ -23,7 +23,10 @@ abstract class PlainCommand extends Command
     /** One line of JSON, for programs. */
     protected function json(mixed $value): void
     {
-        $this->raw(json_encode($value, JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_INVALID_UTF8_SUBSTITUTE | JSON_THROW_ON_ERROR)."\n");
+        $this->raw(
+            json_encode($value, JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_INVALID_UTF8_SUBSTITUTE | JSON_THROW_ON_ERROR).
+                "\n",
+        );
     }
 
     /** Text for programs, in a format of its own. */

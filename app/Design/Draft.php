@@ -80,7 +80,12 @@ final class Draft
 
     public function check(?Design $design = null): DesignCheck
     {
-        return new DesignCheck($design ?? $this->design(), $this->catalog->systemFields(), Group::query()->pluck('name')->all(), Group::designing());
+        return new DesignCheck(
+            $design ?? $this->design(),
+            $this->catalog->systemFields(),
+            Group::query()->pluck('name')->all(),
+            Group::designing(),
+        );
     }
 
     /** Which parts of the draft somebody may change. */
@@ -101,14 +106,21 @@ final class Draft
     {
         foreach ($changes as $change) {
             if ($change->after !== null) {
-                $after = $after->with($change->kind, $change->code, [...$change->after, 'designers' => Design::codes($change->before, 'designers')]);
+                $after = $after->with($change->kind, $change->code, [
+                    ...$change->after,
+                    'designers' => Design::codes($change->before, 'designers'),
+                ]);
             }
         }
         foreach ([new DesignRight($before, $by->groupNames()), new DesignRight($after, $by->groupNames())] as $right) {
             foreach ($changes as $change) {
                 $keepers = $right->keepers($change->kind, $change->code);
                 if ($keepers !== []) {
-                    throw new NotYours("The {$change->kind->one()} “{$change->name()}” is not yours to design: ".implode(', ', $keepers).' is kept to other groups.');
+                    throw new NotYours(
+                        "The {$change->kind->one()} “{$change->name()}” is not yours to design: ".
+                            implode(', ', $keepers).
+                            ' is kept to other groups.',
+                    );
                 }
             }
         }
@@ -205,7 +217,17 @@ final class Draft
     {
         DB::transaction(function () use ($by, $kind, $code): void {
             $this->forget();
-            $this->guard($by, array_values(array_filter($this->changes(), static fn (DesignChange $c): bool => $kind === null || ($c->kind === $kind && $c->code === $code))), $this->published(), $this->design());
+            $this->guard(
+                $by,
+                array_values(
+                    array_filter(
+                        $this->changes(),
+                        static fn (DesignChange $c): bool => $kind === null || ($c->kind === $kind && $c->code === $code),
+                    ),
+                ),
+                $this->published(),
+                $this->design(),
+            );
             $query = DesignChangeModel::query();
             if ($kind !== null) {
                 $query->where('kind', $kind->value)->where('code', $code);
@@ -236,8 +258,12 @@ final class Draft
         $libraries = $this->catalog->libraries()->only(array_keys($user->libraryRights()));
         $before = $this->finder($user, $this->published());
         $effect = new Effect(
-            $this->published(), $this->design(), new TableValues($libraries->map(static fn (Library $l): int => $l->id)->values()->all(), $this->returned()),
-            $before, $this->finder($user, $this->design()), fn (Design $design): array => $this->sights($user, $design),
+            $this->published(),
+            $this->design(),
+            new TableValues($libraries->map(static fn (Library $l): int => $l->id)->values()->all(), $this->returned()),
+            $before,
+            $this->finder($user, $this->design()),
+            fn (Design $design): array => $this->sights($user, $design),
         );
 
         return array_merge([], ...array_map($effect->of(...), $this->changes()));
@@ -254,7 +280,7 @@ final class Draft
     /** @return \Closure(Node): DocumentSet */
     private function finder(User $user, Design $design): \Closure
     {
-        $searcher = new Searcher(new IndexReader($this->store), $this->catalog->fullSchema($design), new Names);
+        $searcher = new Searcher(new IndexReader($this->store), $this->catalog->fullSchema($design), new Names());
 
         return fn (Node $node): DocumentSet => $searcher->documents($this->rights->asker($user), $node);
     }
@@ -266,7 +292,7 @@ final class Draft
      */
     private function sights(User $user, Design $design): array
     {
-        $searcher = new Searcher(new IndexReader($this->store), $this->catalog->fullSchema($design), new Names);
+        $searcher = new Searcher(new IndexReader($this->store), $this->catalog->fullSchema($design), new Names());
         $all = $searcher->sight($this->rights->askerIn($design, $user->groupNames()))->or($searcher->sight($this->rights->asker($user)));
         $sights = [];
         foreach (Rights::circles() as $names => $groups) {
@@ -289,7 +315,9 @@ final class Draft
             $effects = $this->counted($by);
             foreach ($effects as $effect) {
                 if ($effect->kind->stops()) {
-                    throw new Refused("{$effect->change->name()}: {$effect->documents} documents {$effect->what}. Change them first, or take this change back.");
+                    throw new Refused(
+                        "{$effect->change->name()}: {$effect->documents} documents {$effect->what}. Change them first, or take this change back.",
+                    );
                 }
             }
             $this->guardHidden($changes);
@@ -314,12 +342,18 @@ final class Draft
     private function guardHidden(array $changes): void
     {
         foreach ($changes as $change) {
-            $isUsed = $change->after === null && match ($change->kind) {
-                DesignKind::Type => DB::table('documents')->where('document_type_id', DocumentType::query()->where('code', $change->code)->value('id'))->exists(),
-                DesignKind::Library => DB::table('documents')->where('library_id', Library::query()->where('code', $change->code)->value('id'))->exists(),
-                DesignKind::DossierKind => DB::table('dossiers')->where('kind', $change->code)->exists(),
-                default => false,
-            };
+            $isUsed =
+                $change->after === null &&
+                match ($change->kind) {
+                    DesignKind::Type => DB::table('documents')
+                        ->where('document_type_id', DocumentType::query()->where('code', $change->code)->value('id'))
+                        ->exists(),
+                    DesignKind::Library => DB::table('documents')
+                        ->where('library_id', Library::query()->where('code', $change->code)->value('id'))
+                        ->exists(),
+                    DesignKind::DossierKind => DB::table('dossiers')->where('kind', $change->code)->exists(),
+                    default => false,
+                };
             if ($isUsed) {
                 throw new Refused("“{$change->name()}” is in use and cannot be taken out.");
             }
@@ -335,8 +369,19 @@ final class Draft
         }
 
         return DesignVersion::query()->create([
-            'note' => $note, 'design' => $parts, 'published_by' => $by?->id, 'published_at' => now(),
-            'effects' => array_map(static fn (EffectCount $e): array => ['kind' => $e->kind->value, 'part' => $e->change->name(), 'documents' => $e->documents, 'what' => $e->what], $effects),
+            'note' => $note,
+            'design' => $parts,
+            'published_by' => $by?->id,
+            'published_at' => now(),
+            'effects' => array_map(
+                static fn (EffectCount $e): array => [
+                    'kind' => $e->kind->value,
+                    'part' => $e->change->name(),
+                    'documents' => $e->documents,
+                    'what' => $e->what,
+                ],
+                $effects,
+            ),
         ]);
     }
 
@@ -358,7 +403,11 @@ final class Draft
             DesignChangeModel::query()->delete();
             foreach (DesignChange::between($this->published(), $design) as $change) {
                 DesignChangeModel::query()->create([
-                    'kind' => $change->kind->value, 'code' => $change->code, 'content' => $change->after, 'changed_by' => $by->id, 'restores' => $restores,
+                    'kind' => $change->kind->value,
+                    'code' => $change->code,
+                    'content' => $change->after,
+                    'changed_by' => $by->id,
+                    'restores' => $restores,
                     'lock_version' => 1 + ($before->get("{$change->kind->value}/{$change->code}")->lock_version ?? 0),
                 ]);
             }
@@ -374,11 +423,16 @@ final class Draft
     public function mergeIn(User $by, Design $theirs, ?int $version): void
     {
         $base = $version === null ? null : DesignVersion::query()->find($version);
-        $common = $base === null ? new Design : new Design($base->design);
+        $common = $base === null ? new Design() : new Design($base->design);
         ['design' => $merged, 'collisions' => $changes] = DesignMerge::of($common, $this->design(), $theirs);
         $collisions = array_map(static fn (DesignChange $change): string => "the {$change->kind->one()} “{$change->name()}”", $changes);
         if ($collisions !== []) {
-            throw new Refused('The two designs collide in '.implode(', ', array_slice($collisions, 0, 8)).(count($collisions) > 8 ? ' and '.(count($collisions) - 8).' more' : '').'. Nothing was taken in.');
+            throw new Refused(
+                'The two designs collide in '.
+                    implode(', ', array_slice($collisions, 0, 8)).
+                    (count($collisions) > 8 ? ' and '.(count($collisions) - 8).' more' : '').
+                    '. Nothing was taken in.',
+            );
         }
         $this->become($by, $merged);
     }

@@ -24,7 +24,10 @@ final class PartShape
      */
     public static function faultOfFile(array $file): ?array
     {
-        return self::fault(json_decode((string) json_encode((object) self::bare($file))), json_decode((string) json_encode(self::schema())));
+        return self::fault(
+            json_decode((string) json_encode((object) self::bare($file))),
+            json_decode((string) json_encode(self::schema())),
+        );
     }
 
     /**
@@ -99,7 +102,7 @@ final class PartShape
     /** @return array{string, string}|null */
     private static function fault(mixed $data, stdClass $schema): ?array
     {
-        $error = (new Validator)->validate($data, $schema)->error();
+        $error = (new Validator())->validate($data, $schema)->error();
         if ($error === null) {
             return null;
         }
@@ -142,12 +145,17 @@ final class PartShape
             return 'This is not a number. Write it like 12 or 0.75.';
         }
 
-        return ucfirst((new ErrorFormatter)->formatErrorMessage($error)).'.';
+        return ucfirst((new ErrorFormatter())->formatErrorMessage($error)).'.';
     }
 
     /** @return array<string, mixed> */
     private static function schema(): array
     {
-        return self::$schema ??= json_decode((string) file_get_contents(base_path('docs/design.schema.json')), true, 64, JSON_THROW_ON_ERROR);
+        return self::$schema ??= json_decode(
+            (string) file_get_contents(base_path('docs/design.schema.json')),
+            true,
+            64,
+            JSON_THROW_ON_ERROR,
+        );
     }
 }

@@ -29,11 +29,8 @@ use Illuminate\Support\Facades\DB;
 /** Puts a checked draft into effect: its parts, the values documents have, and the work on the index that is left to do. */
 final readonly class Publication
 {
-    public function __construct(
-        private DesignTables $tables,
-        private Catalog $catalog,
-        private SqliteStore $store,
-    ) {
+    public function __construct(private DesignTables $tables, private Catalog $catalog, private SqliteStore $store)
+    {
     }
 
     /**
@@ -45,11 +42,23 @@ final readonly class Publication
      *
      * @throws Refused when a field that is taken out is still in use
      */
-    public function run(DesignVersion $version, array $changes, Design $old, Design $new, array $locks, User $by, ?ReturnedValues $returned): void
-    {
+    public function run(
+        DesignVersion $version,
+        array $changes,
+        Design $old,
+        Design $new,
+        array $locks,
+        User $by,
+        ?ReturnedValues $returned,
+    ): void {
         // What moves is found with the design as it was, before anything changes.
         $moves = $this->moves($changes, $old, $new);
-        $put = fn (bool $gone) => array_map(fn (DesignChange $c) => ($c->after === null) === $gone ? $this->tables->apply($c, $locks[$c->kind->value][$c->code] ?? 1, $by) : null, $changes);
+        $put = fn (bool $gone) => array_map(
+            fn (DesignChange $c) => ($c->after === null) === $gone
+                ? $this->tables->apply($c, $locks[$c->kind->value][$c->code] ?? 1, $by)
+                : null,
+            $changes,
+        );
         $put(false);
         $values = new ValueChanges($version->id);
         if ($returned !== null) {
@@ -125,7 +134,7 @@ final readonly class Publication
     /** The documents that a move takes, whoever may see them. */
     private function all(Design $old, TermMove $move, string $field): DocumentSet
     {
-        $searcher = new Searcher(new IndexReader($this->store), $this->catalog->fullSchema($old), new Names);
+        $searcher = new Searcher(new IndexReader($this->store), $this->catalog->fullSchema($old), new Names());
 
         return $searcher->documents(new Asker($this->catalog->libraries()->pluck('code')->values()->all()), $move->node($field));
     }

@@ -56,7 +56,12 @@ final class Reindex extends BackgroundJob
 
     public static function unfinished(CarbonInterface $before): array
     {
-        return array_values(array_map(intval(...), Reindexing::query()->where('state', Reindexing::RUNNING)->where('updated_at', '<', $before)->pluck('id')->all()));
+        return array_values(
+            array_map(
+                intval(...),
+                Reindexing::query()->where('state', Reindexing::RUNNING)->where('updated_at', '<', $before)->pluck('id')->all(),
+            ),
+        );
     }
 
     public function about(): int
@@ -66,19 +71,32 @@ final class Reindex extends BackgroundJob
 
     protected function givenUp(string $reason): void
     {
-        Reindexing::query()->whereKey($this->work)->where('state', Reindexing::RUNNING)
+        Reindexing::query()
+            ->whereKey($this->work)
+            ->where('state', Reindexing::RUNNING)
             ->update(['state' => Reindexing::STOPPED, 'says' => "It stopped: {$reason}."]);
     }
 
     /** @return Builder<Document> all documents that some work touches */
     public static function documents(Reindexing $work): Builder
     {
-        return Document::query()->where('state', Document::FILED)->where(fn (Builder $any) => $any
-            ->whereIntegerInRaw('document_type_id', $work->types)
-            ->orWhereIntegerInRaw('library_id', $work->libraries)
-            ->orWhereIn('id', DB::table('document_values')->whereIntegerInRaw('field_id', $work->fields)->select('document_id'))
-            ->orWhereIn('id', DB::table('document_dossier')->join('dossiers', 'dossiers.id', '=', 'document_dossier.dossier_id')
-                ->leftJoin('dossier_values', 'dossier_values.dossier_id', '=', 'dossiers.id')
-                ->where(fn ($q) => $q->whereIn('kind', $work->dossier_kinds)->orWhereIntegerInRaw('dossier_values.field_id', $work->fields))->select('document_id')));
+        return Document::query()->where('state', Document::FILED)->where(
+            fn (Builder $any) => $any
+                ->whereIntegerInRaw('document_type_id', $work->types)
+                ->orWhereIntegerInRaw('library_id', $work->libraries)
+                ->orWhereIn('id', DB::table('document_values')->whereIntegerInRaw('field_id', $work->fields)->select('document_id'))
+                ->orWhereIn(
+                    'id',
+                    DB::table('document_dossier')
+                        ->join('dossiers', 'dossiers.id', '=', 'document_dossier.dossier_id')
+                        ->leftJoin('dossier_values', 'dossier_values.dossier_id', '=', 'dossiers.id')
+                        ->where(
+                            fn ($q) => $q
+                                ->whereIn('kind', $work->dossier_kinds)
+                                ->orWhereIntegerInRaw('dossier_values.field_id', $work->fields),
+                        )
+                        ->select('document_id'),
+                ),
+        );
     }
 }

@@ -40,7 +40,10 @@ final readonly class ReturnedValues
                 continue;
             }
             foreach ([$old, $new] as $design) {
-                $using = array_filter($design->all(DesignKind::Field), static fn (array $field): bool => ($field['vocabulary'] ?? null) === $change->code);
+                $using = array_filter(
+                    $design->all(DesignKind::Field),
+                    static fn (array $field): bool => ($field['vocabulary'] ?? null) === $change->code,
+                );
                 $fields += array_fill_keys(array_keys($using), true);
             }
         }
@@ -75,7 +78,8 @@ final readonly class ReturnedValues
 
     private function changes(?int $before): Builder
     {
-        return DB::table('value_changes')->where('design_version_id', '>', $this->version)
+        return DB::table('value_changes')
+            ->where('design_version_id', '>', $this->version)
             ->when($before !== null, static fn (Builder $q) => $q->where('design_version_id', '<', $before))
             ->where(fn (Builder $q) => $q->whereIn('field', $this->fields)->orWhereIn('new_field', $this->fields));
     }
@@ -84,7 +88,14 @@ final readonly class ReturnedValues
     {
         $position = static fn (mixed $value): ?int => $value === null ? null : (int) $value;
 
-        return new ValueChange($row->field, $position($row->position), $row->value, $row->new_field, $position($row->new_position), $row->new_value);
+        return new ValueChange(
+            $row->field,
+            $position($row->position),
+            $row->value,
+            $row->new_field,
+            $position($row->new_position),
+            $row->new_value,
+        );
     }
 
     /**
@@ -95,7 +106,12 @@ final readonly class ReturnedValues
     {
         $cells = [];
         $table = ValueChanges::TABLES[$owner];
-        foreach (DB::table("{$table} as v")->join('fields as f', 'f.id', '=', 'v.field_id')->whereIntegerInRaw($owner, $ids)->get([$owner, 'f.code', 'v.position', 'v.value']) as $row) {
+        foreach (
+            DB::table("{$table} as v")
+                ->join('fields as f', 'f.id', '=', 'v.field_id')
+                ->whereIntegerInRaw($owner, $ids)
+                ->get([$owner, 'f.code', 'v.position', 'v.value']) as $row
+        ) {
             $cells[$row->{$owner}][$row->code][(int) $row->position] = (string) $row->value;
         }
 

@@ -57,9 +57,18 @@ final readonly class ValueChanges
             }
             $ids = $only?->documents();
             foreach ($ids === null ? [null] : array_chunk($ids, self::CHUNK) as $chunk) {
-                $rows = fn (bool $hasBoth): Builder => DB::table($table)->where('field_id', $id)->where('value', $from)
+                $rows = fn (bool $hasBoth): Builder => DB::table($table)
+                    ->where('field_id', $id)
+                    ->where('value', $from)
                     ->when($chunk !== null, fn (Builder $q) => $q->whereIntegerInRaw($owner, $chunk ?? []))
-                    ->whereExists(fn (Builder $q) => $q->from("{$table} as other")->whereColumn("other.{$owner}", "{$table}.{$owner}")->where('other.field_id', $id)->where('other.value', $to), not: ! $hasBoth);
+                    ->whereExists(
+                        fn (Builder $q) => $q
+                            ->from("{$table} as other")
+                            ->whereColumn("other.{$owner}", "{$table}.{$owner}")
+                            ->where('other.field_id', $id)
+                            ->where('other.value', $to),
+                        not: ! $hasBoth,
+                    );
                 $this->keep($rows(true), $owner, $field, $field, null, $to);
                 $rows(true)->delete();
                 $this->keep($rows(false), $owner, $field, $field, 'position', $to);
@@ -75,14 +84,33 @@ final readonly class ValueChanges
         foreach (self::TABLES as $owner => $table) {
             foreach (DB::table($table)->where('field_id', $from)->distinct()->pluck('value') as $value) {
                 $normal = self::written($was, $into, (string) $value);
-                $rows = fn (bool $hasOther): Builder => DB::table($table)->where('field_id', $from)->where('value', $value)
-                    ->whereExists(fn (Builder $q) => $q->from("{$table} as other")->whereColumn("other.{$owner}", "{$table}.{$owner}")->where('other.field_id', $to)
-                        ->when($into->multiple, fn (Builder $same) => $same->where('other.value', $normal)), not: ! $hasOther);
+                $rows = fn (bool $hasOther): Builder => DB::table($table)->where('field_id', $from)->where('value', $value)->whereExists(
+                    fn (Builder $q) => $q
+                        ->from("{$table} as other")
+                        ->whereColumn("other.{$owner}", "{$table}.{$owner}")
+                        ->where('other.field_id', $to)
+                        ->when($into->multiple, fn (Builder $same) => $same->where('other.value', $normal)),
+                    not: ! $hasOther,
+                );
                 $this->keepAside($rows(true), $owner, $was->code, $into->code, $to);
                 $last = (int) DB::table('value_changes')->max('id');
-                $this->keep($rows(false), $owner, $was->code, $into->code, "(SELECT coalesce(max(o.position) + 1, 0) FROM {$table} o WHERE o.{$owner} = {$table}.{$owner} AND o.field_id = {$to})", $normal);
+                $this->keep(
+                    $rows(false),
+                    $owner,
+                    $was->code,
+                    $into->code,
+                    "(SELECT coalesce(max(o.position) + 1, 0) FROM {$table} o WHERE o.{$owner} = {$table}.{$owner} AND o.field_id = {$to})",
+                    $normal,
+                );
                 DB::table($table)->where('field_id', $from)->where('value', $value)->delete();
-                DB::table($table)->insertUsing([$owner, 'field_id', 'position', 'value'], DB::table('value_changes')->where('id', '>', $last)->select($owner)->selectRaw('?', [$to])->addSelect(['new_position', 'new_value']));
+                DB::table($table)->insertUsing(
+                    [$owner, 'field_id', 'position', 'value'],
+                    DB::table('value_changes')
+                        ->where('id', '>', $last)
+                        ->select($owner)
+                        ->selectRaw('?', [$to])
+                        ->addSelect(['new_position', 'new_value']),
+                );
             }
         }
     }
@@ -103,8 +131,14 @@ final readonly class ValueChanges
                 }
                 foreach ($restored->steps as $step) {
                     $log[] = [
-                        'design_version_id' => $this->version, $owner => $id, 'field' => $step->field, 'position' => $step->position, 'value' => $step->value,
-                        'new_field' => $step->newField, 'new_position' => $step->newPosition, 'new_value' => $step->newValue,
+                        'design_version_id' => $this->version,
+                        $owner => $id,
+                        'field' => $step->field,
+                        'position' => $step->position,
+                        'value' => $step->value,
+                        'new_field' => $step->newField,
+                        'new_position' => $step->newPosition,
+                        'new_value' => $step->newValue,
                     ];
                 }
                 if (count($put) > self::CHUNK) {
@@ -132,8 +166,15 @@ final readonly class ValueChanges
     /** The values of a field but those this publication gave back: they are in the form that comes into use. */
     private function unrestored(string $table, string $owner, int $id, string $field): Builder
     {
-        return DB::table($table)->where('field_id', $id)->whereNotExists(fn (Builder $q) => $q->from('value_changes')->where('design_version_id', $this->version)
-            ->whereColumn("value_changes.{$owner}", "{$table}.{$owner}")->where('new_field', $field)->whereColumn('new_position', "{$table}.position")->whereColumn('new_value', "{$table}.value"));
+        return DB::table($table)->where('field_id', $id)->whereNotExists(
+            fn (Builder $q) => $q
+                ->from('value_changes')
+                ->where('design_version_id', $this->version)
+                ->whereColumn("value_changes.{$owner}", "{$table}.{$owner}")
+                ->where('new_field', $field)
+                ->whereColumn('new_position', "{$table}.position")
+                ->whereColumn('new_value', "{$table}.value"),
+        );
     }
 
     /** @param  string|null  $position  an expression for the new position; null when the value is put aside for another */
@@ -142,8 +183,15 @@ final readonly class ValueChanges
         $table = (string) $rows->from;
         DB::table('value_changes')->insertUsing(
             ['design_version_id', $owner, 'field', 'position', 'value', 'new_field', 'new_position', 'new_value'],
-            $rows->clone()->selectRaw('?', [$this->version])->addSelect("{$table}.{$owner}")->selectRaw('?', [$field])->addSelect(["{$table}.position", "{$table}.value"])
-                ->selectRaw('?', [$newField])->selectRaw($position === null ? 'NULL' : ($position === 'position' ? "{$table}.position" : $position))->selectRaw('?', [$value]),
+            $rows
+                ->clone()
+                ->selectRaw('?', [$this->version])
+                ->addSelect("{$table}.{$owner}")
+                ->selectRaw('?', [$field])
+                ->addSelect(["{$table}.position", "{$table}.value"])
+                ->selectRaw('?', [$newField])
+                ->selectRaw($position === null ? 'NULL' : ($position === 'position' ? "{$table}.position" : $position))
+                ->selectRaw('?', [$value]),
         );
     }
 
@@ -154,7 +202,14 @@ final readonly class ValueChanges
         $has = "(SELECT o.value FROM {$table} o WHERE o.{$owner} = {$table}.{$owner} AND o.field_id = {$insteadId} ORDER BY o.position LIMIT 1)";
         DB::table('value_changes')->insertUsing(
             ['design_version_id', $owner, 'field', 'position', 'value', 'new_field', 'new_value'],
-            $rows->clone()->selectRaw('?', [$this->version])->addSelect("{$table}.{$owner}")->selectRaw('?', [$field])->addSelect(["{$table}.position", "{$table}.value"])->selectRaw('?', [$instead])->selectRaw($has),
+            $rows
+                ->clone()
+                ->selectRaw('?', [$this->version])
+                ->addSelect("{$table}.{$owner}")
+                ->selectRaw('?', [$field])
+                ->addSelect(["{$table}.position", "{$table}.value"])
+                ->selectRaw('?', [$instead])
+                ->selectRaw($has),
         );
     }
 

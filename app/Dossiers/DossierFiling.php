@@ -93,7 +93,11 @@ final readonly class DossierFiling
                 throw new Refused("“{$document->title}” is not filed yet. Nothing was put into the dossier.");
             }
             if ($types !== [] && ($type === null || ! in_array($type->code, $types, true))) {
-                throw new Refused("“{$document->title}” is ".($type === null ? 'of no type' : "a {$type->name}").', which does not belong in a dossier of this kind. Nothing was put into it.');
+                throw new Refused(
+                    "“{$document->title}” is ".
+                        ($type === null ? 'of no type' : "a {$type->name}").
+                        ', which does not belong in a dossier of this kind. Nothing was put into it.',
+                );
             }
         }
         $ids = array_map(static fn (Document $d): int => $d->id, $documents);
@@ -129,7 +133,11 @@ final readonly class DossierFiling
         $ref = strtoupper(trim($ref));
         $dossier = Dossier::query()->where('ref', $ref)->whereIntegerInRaw('library_id', array_keys($user->libraryRights()))->first();
         if ($dossier === null) {
-            throw new Refused(CheckCharacter::holds($ref) ? "There is no dossier {$ref}." : "The check character of “{$ref}” does not fit: ".CheckCharacter::likelySlip($ref));
+            throw new Refused(
+                CheckCharacter::holds($ref)
+                    ? "There is no dossier {$ref}."
+                    : "The check character of “{$ref}” does not fit: ".CheckCharacter::likelySlip($ref),
+            );
         }
 
         return $dossier;
@@ -144,7 +152,13 @@ final readonly class DossierFiling
     public function present(Dossier $dossier): array
     {
         $present = [];
-        foreach (DB::table('dossier_values')->join('fields', 'fields.id', '=', 'field_id')->where('dossier_id', $dossier->id)->orderBy('position')->get(['code', 'value']) as $row) {
+        foreach (
+            DB::table('dossier_values')
+                ->join('fields', 'fields.id', '=', 'field_id')
+                ->where('dossier_id', $dossier->id)
+                ->orderBy('position')
+                ->get(['code', 'value']) as $row
+        ) {
             $present[(string) $row->code][] = (string) $row->value;
         }
 
@@ -158,7 +172,11 @@ final readonly class DossierFiling
      */
     public function inside(Dossier $dossier, User $user): array
     {
-        $rows = DB::table('document_dossier')->join('documents', 'documents.id', '=', 'document_id')->where('dossier_id', $dossier->id)->whereNull('deleted_at')->get(['document_id', 'ref', 'dossier_section_id']);
+        $rows = DB::table('document_dossier')
+            ->join('documents', 'documents.id', '=', 'document_id')
+            ->where('dossier_id', $dossier->id)
+            ->whereNull('deleted_at')
+            ->get(['document_id', 'ref', 'dossier_section_id']);
         $seen = array_flip($this->rights->seen($user, $rows->map(static fn (object $row): int => (int) $row->document_id)->all()));
         $inside = [];
         foreach ($rows as $row) {
@@ -205,7 +223,12 @@ final readonly class DossierFiling
         DB::table('dossier_values')->where('dossier_id', $dossier->id)->delete();
         foreach ($values as $code => $list) {
             foreach ($list as $i => $value) {
-                DB::table('dossier_values')->insert(['dossier_id' => $dossier->id, 'field_id' => $ids[$code], 'position' => $i, 'value' => $value]);
+                DB::table('dossier_values')->insert([
+                    'dossier_id' => $dossier->id,
+                    'field_id' => $ids[$code],
+                    'position' => $i,
+                    'value' => $value,
+                ]);
             }
         }
         $title = (new TitlePattern((string) ($content['title_pattern'] ?? '')))->title($this->catalog->fields(), $values);

@@ -15,7 +15,11 @@ use Illuminate\Support\Str;
 /** Reads and writes RDF in Turtle, RDF/XML and JSON-LD. The work is done by rdflib (see rdf.py), as PHP has no library for it. */
 final class RdfFiles
 {
-    public const FORMATS = ['turtle' => ['ttl', 'text/turtle'], 'rdfxml' => ['rdf', 'application/rdf+xml'], 'jsonld' => ['jsonld', 'application/ld+json']];
+    public const FORMATS = [
+        'turtle' => ['ttl', 'text/turtle'],
+        'rdfxml' => ['rdf', 'application/rdf+xml'],
+        'jsonld' => ['jsonld', 'application/ld+json'],
+    ];
 
     private const MOST_BYTES = 20_000_000;
 
@@ -47,8 +51,11 @@ final class RdfFiles
         $start = ltrim(substr($contents, 0, 200));
 
         return match (true) {
-            str_ends_with($name, '.jsonld') || str_ends_with($name, '.json') || $start !== '' && ($start[0] === '{' || $start[0] === '[') => 'jsonld',
-            str_ends_with($name, '.rdf') || str_ends_with($name, '.xml') || str_starts_with($start, '<?xml') || str_starts_with($start, '<rdf:') => 'rdfxml',
+            str_ends_with($name, '.jsonld') || str_ends_with($name, '.json') || ($start !== '' && ($start[0] === '{' || $start[0] === '[')) => 'jsonld',
+            str_ends_with($name, '.rdf') ||
+                str_ends_with($name, '.xml') ||
+                str_starts_with($start, '<?xml') ||
+                str_starts_with($start, '<rdf:') => 'rdfxml',
             default => 'turtle',
         };
     }
@@ -60,7 +67,10 @@ final class RdfFiles
         try {
             file_put_contents("{$folder}/in", $contents);
             // Debian's own Python: it is the one that has the library.
-            [$code, , $errors] = ExternalProgram::run(['/usr/bin/python3', base_path('app/Exchange/rdf.py'), $way, $format, "{$folder}/in", "{$folder}/out"], $folder);
+            [$code, , $errors] = ExternalProgram::run(
+                ['/usr/bin/python3', base_path('app/Exchange/rdf.py'), $way, $format, "{$folder}/in", "{$folder}/out"],
+                $folder,
+            );
             if ($code === self::UNREADABLE) {
                 throw new Refused('The file cannot be read: '.rtrim(trim($errors), '.').'.');
             }

@@ -138,7 +138,11 @@ final class FileStore
     public function remove(string $sha256): void
     {
         DB::transaction(function () use ($sha256): void {
-            $isUsed = Document::withTrashed()->where('sha256', $sha256)->exists() || Version::query()->where('sha256', $sha256)->exists() || CheckOut::query()->where('sha256', $sha256)->exists() || Rendition::query()->where('sha256', $sha256)->exists();
+            $isUsed =
+                Document::withTrashed()->where('sha256', $sha256)->exists() ||
+                Version::query()->where('sha256', $sha256)->exists() ||
+                CheckOut::query()->where('sha256', $sha256)->exists() ||
+                Rendition::query()->where('sha256', $sha256)->exists();
             if (! $isUsed) {
                 StoredFile::query()->whereKey($sha256)->delete();
                 @unlink($this->path($sha256));

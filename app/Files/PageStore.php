@@ -26,7 +26,10 @@ final class PageStore
     public function replace(int $document, array $pages, ?int $version = null): void
     {
         $table = $version === null ? 'pages' : 'version_pages';
-        DB::table($table)->where('document_id', $document)->when($version !== null, fn ($q) => $q->where('version', $version))->delete();
+        DB::table($table)
+            ->where('document_id', $document)
+            ->when($version !== null, fn ($q) => $q->where('version', $version))
+            ->delete();
         self::insert($table, $document, $pages, 1, $version);
     }
 
@@ -44,7 +47,15 @@ final class PageStore
     /** @param  list<TextPage>  $pages */
     private static function insert(string $table, int $document, array $pages, int $first, ?int $version): void
     {
-        $insert = DB::connection()->getPdo()->prepare("INSERT INTO {$table} (document_id, number, width, height, text, boxes".($version === null ? '' : ', version').') VALUES (?, ?, ?, ?, ?, ?'.($version === null ? '' : ', ?').')');
+        $insert = DB::connection()
+            ->getPdo()
+            ->prepare(
+                "INSERT INTO {$table} (document_id, number, width, height, text, boxes".
+                    ($version === null ? '' : ', version').
+                    ') VALUES (?, ?, ?, ?, ?, ?'.
+                    ($version === null ? '' : ', ?').
+                    ')',
+            );
         foreach ($pages as $i => $page) {
             $boxes = self::packed($page->words);
             $insert->bindValue(1, $document, \PDO::PARAM_INT);

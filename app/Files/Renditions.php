@@ -29,7 +29,15 @@ final readonly class Renditions
         [$row, $before] = DB::transaction(static function () use ($document, $form, $stamp, $sha256, $bytes, $name, $fault): array {
             $row = Rendition::query()->firstOrNew(['document_id' => $document->id, 'form' => $form->value]);
             $before = $row->sha256;
-            $row->fill(['version' => $document->version, 'stamp' => $stamp, 'sha256' => $sha256, 'bytes' => $bytes, 'file_name' => $name, 'fault' => mb_substr($fault, 0, 500), 'made_at' => now()])->save();
+            $row->fill([
+                'version' => $document->version,
+                'stamp' => $stamp,
+                'sha256' => $sha256,
+                'bytes' => $bytes,
+                'file_name' => $name,
+                'fault' => mb_substr($fault, 0, 500),
+                'made_at' => now(),
+            ])->save();
 
             return [$row, $before];
         });

@@ -44,6 +44,20 @@ final readonly class FindRequest
     /** The same search for the cells of one stretch of its rows alone. */
     public function page(int $offset, int $limit): self
     {
-        return new self($this->criteria, $this->sort, $this->columns, [], false, $this->where, $offset, $limit, false, $this->formats, $this->as, false, true);
+        return new self(
+            $this->criteria,
+            $this->sort,
+            $this->columns,
+            [],
+            false,
+            $this->where,
+            $offset,
+            $limit,
+            false,
+            $this->formats,
+            $this->as,
+            false,
+            true,
+        );
     }
 }

@@ -95,7 +95,12 @@ final readonly class Finder
     {
         $node = Criteria::ofSearch($search, $this->catalog->schema($user))->ledger()->tree();
 
-        return $this->store->snapshot(fn (): DocumentSet => $this->searcher($this->schema($user, $search['where'] ?? []))->documents($this->rights->asker($user), $node));
+        return $this->store->snapshot(
+            fn (): DocumentSet => $this->searcher($this->schema($user, $search['where'] ?? []))->documents(
+                $this->rights->asker($user),
+                $node,
+            ),
+        );
     }
 
     /**
@@ -111,7 +116,11 @@ final readonly class Finder
             return false;
         }
         $view = (string) ($search['view'] ?? '');
-        if ($view !== '' && $this->catalog->design()->part(DesignKind::View, $view) !== null && ! isset($this->catalog->viewsFor($user)[$view])) {
+        if (
+            $view !== '' &&
+            $this->catalog->design()->part(DesignKind::View, $view) !== null &&
+            ! isset($this->catalog->viewsFor($user)[$view])
+        ) {
             return true;
         }
         try {
@@ -142,13 +151,22 @@ final readonly class Finder
             $asker = $this->rights->together($asking, $person);
             $count = static fn (string $cql): int => $searcher->documents($asker, Parser::parse($cql)->root)->count();
             $libraries = $views = [];
-            foreach ($this->catalog->libraries()->only(array_keys($person->libraryRights()))->only(array_keys($asking->libraryRights())) as $library) {
-                $libraries[] = ['code' => $library->code, 'name' => $library->name, 'documents' => $count(Printer::node(new SearchClause('library', '==', $library->code)))];
+            foreach (
+                $this->catalog->libraries()->only(array_keys($person->libraryRights()))->only(array_keys($asking->libraryRights())) as $library
+            ) {
+                $libraries[] = [
+                    'code' => $library->code,
+                    'name' => $library->name,
+                    'documents' => $count(Printer::node(new SearchClause('library', '==', $library->code))),
+                ];
             }
             $groups = $person->groupNames();
             foreach ($this->catalog->design()->all(DesignKind::View) as $code => $view) {
                 try {
-                    $documents = ($view['groups'] ?? []) === [] || array_intersect($view['groups'], $groups) !== [] ? $count((string) $view['criterion']) : 0;
+                    $documents =
+                        ($view['groups'] ?? []) === [] || array_intersect($view['groups'], $groups) !== []
+                            ? $count((string) $view['criterion'])
+                            : 0;
                 } catch (SearchError) {
                     $documents = 0;
                 }
@@ -208,9 +226,21 @@ final readonly class Finder
             $sight = $searcher->sight($asker);
             $ledger = $request->criteria->ledger();
             $found = $searcher->documents($asker, $ledger->tree());
-            $ids = DB::table('documents')->where('parent_id', $parent)->whereNull('deleted_at')->orderBy('id')->pluck('id')->map(intval(...))->filter($sight->has(...))->values()->all();
+            $ids = DB::table('documents')
+                ->where('parent_id', $parent)
+                ->whereNull('deleted_at')
+                ->orderBy('id')
+                ->pluck('id')
+                ->map(intval(...))
+                ->filter($sight->has(...))
+                ->values()
+                ->all();
 
-            return array_map(static fn (array $row, int $id): array => [...$row, 'is_found' => $found->has($id)], $this->rows($request->as ?? $user, $ids, [], $ledger, $schema, $request, $sight), $ids);
+            return array_map(
+                static fn (array $row, int $id): array => [...$row, 'is_found' => $found->has($id)],
+                $this->rows($request->as ?? $user, $ids, [], $ledger, $schema, $request, $sight),
+                $ids,
+            );
         });
     }
 
@@ -228,16 +258,26 @@ final readonly class Finder
             $documents = $this->searcher($schema)->documents($this->asker($user, $request), $request->criteria->ledger()->tree());
             $total = $summed === null ? null : $schema->field($summed);
             foreach (Cover::hidden(array_filter([$schema->field($level), $total])) as $covered) {
-                throw new SearchError("{$covered->label} is sensitive: its values are revealed one at a time, so documents are not grouped or summed by it.");
+                throw new SearchError(
+                    "{$covered->label} is sensitive: its values are revealed one at a time, so documents are not grouped or summed by it.",
+                );
             }
 
-            return array_map(static fn (Group $group): array => [
-                'label' => $group->label, 'cql' => Printer::node($group->node), 'count' => $group->count, 'deeper' => $group->deeper,
-                'total' => $group->total === null || $total === null ? null : [
-                    'sum' => $total->kind->isDate() ? '' : $total->display($group->total['sum']),
-                    'range' => $total->displayRange($group->total['lowest'], $group->total['highest']),
+            return array_map(
+                static fn (Group $group): array => [
+                    'label' => $group->label,
+                    'cql' => Printer::node($group->node),
+                    'count' => $group->count,
+                    'deeper' => $group->deeper,
+                    'total' => $group->total === null || $total === null
+                            ? null
+                            : [
+                                'sum' => $total->kind->isDate() ? '' : $total->display($group->total['sum']),
+                                'range' => $total->displayRange($group->total['lowest'], $group->total['highest']),
+                            ],
                 ],
-            ], (new Grouping(new IndexReader($this->store), $total))->of($documents, $schema->field($level), $below));
+                (new Grouping(new IndexReader($this->store), $total))->of($documents, $schema->field($level), $below),
+            );
         });
     }
 
@@ -256,7 +296,17 @@ final readonly class Finder
 
             return [
                 'documents' => $count,
-                'fields' => array_map(static fn (FieldAdvice $a): array => ['field' => $a->field, 'filled' => $a->filled, 'distinct' => $a->distinct, 'bits' => round($a->bits, 2), 'only' => $a->only, 'mostly_empty' => ViewAdvice::isMostlyEmpty($a, $count)], $advice),
+                'fields' => array_map(
+                    static fn (FieldAdvice $a): array => [
+                        'field' => $a->field,
+                        'filled' => $a->filled,
+                        'distinct' => $a->distinct,
+                        'bits' => round($a->bits, 2),
+                        'only' => $a->only,
+                        'mostly_empty' => ViewAdvice::isMostlyEmpty($a, $count),
+                    ],
+                    $advice,
+                ),
                 'dividing' => array_map(static fn (FieldAdvice $a): string => $a->field, ViewAdvice::dividing($advice, $count)),
             ];
         });
@@ -269,15 +319,23 @@ final readonly class Finder
         $schema = $this->schema($request->as ?? $user, $request->where);
         $asker = $this->asker($user, $request);
         $ledger = $request->criteria->ledger();
-        $facets = $request->allFacets ? array_map(
-            static fn (FieldDefinition $field): FacetRequest => $request->facets[$field->code] ?? new FacetRequest($field->code),
-            array_values(array_filter(Cover::open($schema->fields), static fn (FieldDefinition $field): bool => $field->faceted)),
-        ) : array_values(array_filter($request->facets, static fn (FacetRequest $facet): bool => ! Cover::hides($schema->fields[$facet->field] ?? null)));
+        $facets = $request->allFacets
+            ? array_map(
+                static fn (FieldDefinition $field): FacetRequest => $request->facets[$field->code] ?? new FacetRequest($field->code),
+                array_values(array_filter(Cover::open($schema->fields), static fn (FieldDefinition $field): bool => $field->faceted)),
+            )
+            : array_values(
+                array_filter(
+                    $request->facets,
+                    static fn (FacetRequest $facet): bool => ! Cover::hides($schema->fields[$facet->field] ?? null),
+                ),
+            );
         $reader = new IndexReader($this->store);
-        $searcher = new Searcher($reader, $schema, new Names);
-        $answer = $searcher->search($asker, new SearchRequest(
-            $ledger, $request->sort, $facets, $request->offset, $request->limit, $request->explain,
-        ));
+        $searcher = new Searcher($reader, $schema, new Names());
+        $answer = $searcher->search(
+            $asker,
+            new SearchRequest($ledger, $request->sort, $facets, $request->offset, $request->limit, $request->explain),
+        );
         $sight = $searcher->sight($asker);
         $evaluate = static fn (Node $node): int => (new Evaluator($reader, $schema, $sight))->evaluate($node)->count();
         $typed = $request->criteria->typedLines();
@@ -286,8 +344,12 @@ final readonly class Finder
             $count = $answer->lines[$i];
             $lines[] = [
                 ...Criterion::describe($line->node, $schema),
-                'cql' => $line->cql(), 'negated' => $line->negated, 'on' => $line->on,
-                'alone' => $count->alone, 'running' => $count->running, 'without' => $count->without,
+                'cql' => $line->cql(),
+                'negated' => $line->negated,
+                'on' => $line->on,
+                'alone' => $count->alone,
+                'running' => $count->running,
+                'without' => $count->without,
                 ...$this->group($line->node, $schema, $evaluate),
                 // A line of the query line is changed by changing what is typed there.
                 'typed' => $i < $typed,
@@ -301,17 +363,37 @@ final readonly class Finder
             'total' => $answer->total,
             'visible' => $answer->visible,
             'took_ms' => $took(),
-            ...$request->explain ? ['plan' => array_map(static fn (PlanStep $step): array => ['depth' => $step->depth, 'what' => $step->what, 'documents' => $step->documents, 'ms' => round($step->milliseconds, 3)], $answer->plan)] : [],
+            ...$request->explain
+                ? [
+                    'plan' => array_map(
+                        static fn (PlanStep $step): array => [
+                            'depth' => $step->depth,
+                            'what' => $step->what,
+                            'documents' => $step->documents,
+                            'ms' => round($step->milliseconds, 3),
+                        ],
+                        $answer->plan,
+                    ),
+                ]
+                : [],
             'cql' => Printer::node($ledger->tree()),
             'words' => $request->criteria->words,
             'criteria' => $request->criteria->toArray(),
             'ledger' => $lines,
             'rescues' => array_map(static fn (Rescue $r): array => ['lines' => $r->lines, 'count' => $r->count], $answer->rescues),
-            'near_misses' => array_map(static fn (NearMiss $miss): array => [
-                'kind' => $miss->kind->value, 'line' => $miss->line, 'cql' => Printer::node($miss->node), 'count' => $miss->count,
-                ...Criterion::describe($miss->node, $schema),
-                'reach' => $miss->node instanceof SearchClause && $miss->kind === NearMissKind::Variant ? Reach::of($miss->node)->words() : null,
-            ], $answer->nearMisses),
+            'near_misses' => array_map(
+                static fn (NearMiss $miss): array => [
+                    'kind' => $miss->kind->value,
+                    'line' => $miss->line,
+                    'cql' => Printer::node($miss->node),
+                    'count' => $miss->count,
+                    ...Criterion::describe($miss->node, $schema),
+                    'reach' => $miss->node instanceof SearchClause && $miss->kind === NearMissKind::Variant
+                            ? Reach::of($miss->node)->words()
+                            : null,
+                ],
+                $answer->nearMisses,
+            ),
             'offset' => $request->offset,
             'rows' => $rows,
         ]);
@@ -326,16 +408,36 @@ final readonly class Finder
         foreach ($answer->facets() as $code => $counts) {
             $field = $schema->fields[$code];
             $facets[] = [
-                'field' => $code, 'label' => $field->label, 'kind' => $field->kind->value, 'distinct' => $counts->distinct,
-                'values' => array_map(static fn (FacetValue $v): array => [
-                    'value' => $v->value, 'label' => $v->label, 'parents' => $v->parents, 'more' => $v->more, 'count' => $v->count, 'chosen' => $v->chosen, 'excluded' => $v->excluded,
-                    'standing_out' => $v->standingOut === null ? null : ['ratio' => round($v->standingOut->ratio, 1), 'all' => $v->standingOut->all],
-                ], $counts->values),
-                'ends' => $counts->ranges === [] ? null : [$field->display($counts->ranges[0]->from), $field->display($counts->ranges[count($counts->ranges) - 1]->until)],
-                'ranges' => array_map(static fn (FacetRange $range): array => [
-                    'label' => $field->displayRange($range->from, $range->until), 'from' => $range->from, 'to' => $range->to,
-                    'cql' => (new LedgerLine(new SearchClause($code, 'within', "{$range->from} {$range->to}")))->cql(), 'count' => $range->count,
-                ], $counts->ranges),
+                'field' => $code,
+                'label' => $field->label,
+                'kind' => $field->kind->value,
+                'distinct' => $counts->distinct,
+                'values' => array_map(
+                    static fn (FacetValue $v): array => [
+                        'value' => $v->value,
+                        'label' => $v->label,
+                        'parents' => $v->parents,
+                        'more' => $v->more,
+                        'count' => $v->count,
+                        'chosen' => $v->chosen,
+                        'excluded' => $v->excluded,
+                        'standing_out' => $v->standingOut === null ? null : ['ratio' => round($v->standingOut->ratio, 1), 'all' => $v->standingOut->all],
+                    ],
+                    $counts->values,
+                ),
+                'ends' => $counts->ranges === []
+                        ? null
+                        : [$field->display($counts->ranges[0]->from), $field->display($counts->ranges[count($counts->ranges) - 1]->until)],
+                'ranges' => array_map(
+                    static fn (FacetRange $range): array => [
+                        'label' => $field->displayRange($range->from, $range->until),
+                        'from' => $range->from,
+                        'to' => $range->to,
+                        'cql' => (new LedgerLine(new SearchClause($code, 'within', "{$range->from} {$range->to}")))->cql(),
+                        'count' => $range->count,
+                    ],
+                    $counts->ranges,
+                ),
             ];
         }
 
@@ -352,10 +454,21 @@ final readonly class Finder
     {
         $how = Criterion::togetherness($node);
 
-        return ['how' => $how, 'parts' => $how === null ? [] : array_map(fn (array $part): array => [
-            ...Criterion::describe($part['node'], $schema), 'cql' => (new LedgerLine($part['node']))->cql(), 'negated' => $part['negated'], 'alone' => $evaluate($part['node']),
-            ...$this->group($part['node'], $schema, $evaluate),
-        ], Criterion::parts($node))];
+        return [
+            'how' => $how,
+            'parts' => $how === null
+                    ? []
+                    : array_map(
+                        fn (array $part): array => [
+                            ...Criterion::describe($part['node'], $schema),
+                            'cql' => (new LedgerLine($part['node']))->cql(),
+                            'negated' => $part['negated'],
+                            'alone' => $evaluate($part['node']),
+                            ...$this->group($part['node'], $schema, $evaluate),
+                        ],
+                        Criterion::parts($node),
+                    ),
+        ];
     }
 
     /** @return array<string, mixed> what a query line may be going to say */
@@ -364,12 +477,25 @@ final readonly class Finder
         return $this->store->snapshot(function () use ($user, $typed): array {
             $schema = $this->schema($user);
             $reader = new IndexReader($this->store);
-            $found = (new Completion($reader, $schema, (new Searcher($reader, $schema, new Names))->sight($this->rights->asker($user))))->of($typed);
+            $found = (new Completion(
+                $reader,
+                $schema,
+                (new Searcher($reader, $schema, new Names()))->sight($this->rights->asker($user)),
+            ))->of($typed);
 
             return [
                 'from' => mb_strlen(substr($typed, 0, $found['from'])),
                 'fields' => array_map(static fn (FieldDefinition $f): array => ['code' => $f->code, 'label' => $f->label], $found['fields']),
-                'values' => array_map(static fn (array $v): array => ['field' => $v['field']->code, 'field_label' => $v['field']->label, 'label' => $v['label'], 'count' => $v['count'], 'cql' => $v['cql']], $found['values']),
+                'values' => array_map(
+                    static fn (array $v): array => [
+                        'field' => $v['field']->code,
+                        'field_label' => $v['field']->label,
+                        'label' => $v['label'],
+                        'count' => $v['count'],
+                        'cql' => $v['cql'],
+                    ],
+                    $found['values'],
+                ),
             ];
         });
     }
@@ -383,22 +509,45 @@ final readonly class Finder
      */
     private function reach(Node $node, array $variants, SearchSchema $schema): array
     {
-        if (! $node instanceof SearchClause || ($schema->parts($node->index) === null && ! ($schema->fields[$node->index] ?? null)?->kind->hasWords()) || $node->index === SearchClause::EVERYTHING || $node->relation === '==') {
+        if (
+            ! ($node instanceof SearchClause) ||
+            ($schema->parts($node->index) === null && ! ($schema->fields[$node->index] ?? null)?->kind->hasWords()) ||
+            $node->index === SearchClause::EVERYTHING ||
+            $node->relation === '=='
+        ) {
             return ['reach' => null, 'reaches' => [], 'variants' => []];
         }
         $shown = [];
         foreach ($variants as $of) {
-            $shown[] = ['of' => $of->of, 'suggested' => $of->suggested, 'all' => $of->all, 'words' => array_map(static fn (array $word): array => [
-                ...$word,
-                'cql' => Printer::node($of->suggested
-                    ? new SearchClause($node->index, $node->relation, str_ireplace($of->of, $word['word'], $node->term), $node->modifiers)
-                    : Reach::toggled($node, $word['word'])),
-            ], $of->words)];
+            $shown[] = [
+                'of' => $of->of,
+                'suggested' => $of->suggested,
+                'all' => $of->all,
+                'words' => array_map(
+                    static fn (array $word): array => [
+                        ...$word,
+                        'cql' => Printer::node(
+                            $of->suggested
+                                ? new SearchClause(
+                                    $node->index,
+                                    $node->relation,
+                                    str_ireplace($of->of, $word['word'], $node->term),
+                                    $node->modifiers,
+                                )
+                                : Reach::toggled($node, $word['word']),
+                        ),
+                    ],
+                    $of->words,
+                ),
+            ];
         }
 
         return [
             'reach' => Reach::of($node)->value,
-            'reaches' => array_map(static fn (Reach $r): array => ['value' => $r->value, 'label' => $r->words(), 'cql' => Printer::node($r->applied($node))], Reach::cases()),
+            'reaches' => array_map(
+                static fn (Reach $r): array => ['value' => $r->value, 'label' => $r->words(), 'cql' => Printer::node($r->applied($node))],
+                Reach::cases(),
+            ),
             'variants' => $shown,
         ];
     }
@@ -410,7 +559,7 @@ final readonly class Finder
 
     private function searcher(SearchSchema $schema): Searcher
     {
-        return new Searcher(new IndexReader($this->store), $schema, new Names);
+        return new Searcher(new IndexReader($this->store), $schema, new Names());
     }
 
     /** @param  list<string>  $where */
@@ -424,20 +573,48 @@ final readonly class Finder
      * @param  array<int, int>  $scores
      * @return list<array<string, mixed>>
      */
-    private function rows(User $user, array $ids, array $scores, Ledger $ledger, SearchSchema $schema, FindRequest $request, DocumentSet $sight): array
-    {
+    private function rows(
+        User $user,
+        array $ids,
+        array $scores,
+        Ledger $ledger,
+        SearchSchema $schema,
+        FindRequest $request,
+        DocumentSet $sight,
+    ): array {
         $documents = FoundDocument::of($ids);
         $attachments = [];
-        foreach (DB::table('documents')->whereIntegerInRaw('parent_id', $ids)->whereNull('deleted_at')->get(['id', 'parent_id']) as $attachment) {
-            $attachments[(int) $attachment->parent_id] = ($attachments[(int) $attachment->parent_id] ?? 0) + ($sight->has((int) $attachment->id) ? 1 : 0);
+        foreach (
+            DB::table('documents')
+                ->whereIntegerInRaw('parent_id', $ids)
+                ->whereNull('deleted_at')
+                ->get(['id', 'parent_id']) as $attachment
+        ) {
+            $attachments[(int) $attachment->parent_id] =
+                ($attachments[(int) $attachment->parent_id] ?? 0) + ($sight->has((int) $attachment->id) ? 1 : 0);
         }
         $values = $this->values($ids, $schema);
         $finder = HitFinder::forText($ledger, true);
-        $isEarlier = in_array(Part::Earlier->indexName(), $request->where, true) || count($finder->sequences) > count(HitFinder::forText($ledger)->sequences);
-        $texts = ! $request->snippets || $finder->findsNothing() ? [] : $this->firstHits($ids, $finder, $isEarlier, RedactedTexts::any() ? array_values(array_intersect($ids, $this->redactions->bound($user))) : []);
+        $isEarlier =
+            in_array(Part::Earlier->indexName(), $request->where, true) ||
+            count($finder->sequences) > count(HitFinder::forText($ledger)->sequences);
+        $texts =
+            ! $request->snippets || $finder->findsNothing()
+                ? []
+                : $this->firstHits(
+                    $ids,
+                    $finder,
+                    $isEarlier,
+                    RedactedTexts::any() ? array_values(array_intersect($ids, $this->redactions->bound($user))) : [],
+                );
         $titles = HitFinder::forPart($ledger, Part::Names, $schema->everywhere);
         $places = $request->snippets ? new FoundPlaces($ledger, $schema, $ids) : null;
-        $above = array_values(array_filter(array_map(static fn (FoundDocument $d): ?int => $d->parent, $documents), static fn (?int $id): bool => $id !== null && $sight->has($id)));
+        $above = array_values(
+            array_filter(
+                array_map(static fn (FoundDocument $d): ?int => $d->parent, $documents),
+                static fn (?int $id): bool => $id !== null && $sight->has($id),
+            ),
+        );
         $parents = FoundDocument::of($above);
         $libraries = $this->catalog->libraries()->map(static fn (Library $l): array => [$l->name, $l->repository->name])->all();
         $types = $this->catalog->types()->pluck('name', 'id')->all();
@@ -451,10 +628,21 @@ final readonly class Finder
             $type = $types[$document->type] ?? '';
             $parent = $parents[$document->parent] ?? null;
             // The columns that are no fields, or that a document has of its own.
-            $own = ['ref' => $document->ref, 'title' => $document->title, 'file_name' => $document->fileName, 'path' => $document->path, 'library' => $library, 'repository' => $repository, 'type' => $type, 'creator' => $document->creator];
+            $own = [
+                'ref' => $document->ref,
+                'title' => $document->title,
+                'file_name' => $document->fileName,
+                'path' => $document->path,
+                'library' => $library,
+                'repository' => $repository,
+                'type' => $type,
+                'creator' => $document->creator,
+            ];
             $cells = [];
             foreach ($request->columns as $code) {
-                $cells[$code] = $own[$code] ?? self::cell($code, $document, $values[$id] ?? [], $schema, $request->formats[$code] ?? new ColumnFormat);
+                $cells[$code] =
+                    $own[$code] ??
+                    self::cell($code, $document, $values[$id] ?? [], $schema, $request->formats[$code] ?? new ColumnFormat());
             }
             $rows[] = [
                 'ref' => $document->ref,
@@ -512,7 +700,9 @@ final readonly class Finder
             'attached' => $field?->display($document->parent === null ? '0' : '1') ?? '',
             'created' => $document->filedAt === null ? '' : (new DateTimeImmutable($document->filedAt))->format('j M Y'),
             'pages' => $document->pages === 0 ? '' : (string) $document->pages,
-            default => $field === null ? '' : Cover::text($field, $values[$code] ?? [], display: static fn (string $normal): string => $format->shown($field, $normal)),
+            default => $field === null
+                ? ''
+                : Cover::text($field, $values[$code] ?? [], display: static fn (string $normal): string => $format->shown($field, $normal)),
         };
     }
 
@@ -535,10 +725,18 @@ final readonly class Finder
         }
         $layers = [DB::table('pages')->select(['document_id', 'number', 'text', DB::raw('NULL AS version')])];
         if ($earlier) {
-            $layers[] = DB::table('version_pages')->orderByDesc('version')->select(['document_id', 'number', 'text', 'version']);
+            $layers[] = DB::table('version_pages')
+                ->orderByDesc('version')
+                ->select(['document_id', 'number', 'text', 'version']);
         }
         foreach ($layers as $pages) {
-            foreach ($pages->whereIntegerInRaw('document_id', array_diff($ids, array_keys($found), $redactedOnly))->orderBy('document_id')->orderBy('number')->cursor() as $page) {
+            foreach (
+                $pages
+                    ->whereIntegerInRaw('document_id', array_diff($ids, array_keys($found), $redactedOnly))
+                    ->orderBy('document_id')
+                    ->orderBy('number')
+                    ->cursor() as $page
+            ) {
                 $id = (int) $page->document_id;
                 if (! isset($found[$id])) {
                     $snippet = Snippet::of((string) $page->text, $finder);

@@ -33,12 +33,44 @@ final readonly class FoundDocument
     public static function of(array $ids): array
     {
         $found = [];
-        $rows = $ids === [] ? [] : Document::query()->toBase()->leftJoin('users', 'users.id', '=', 'documents.created_by')->whereIntegerInRaw('documents.id', $ids)
-            ->get(['documents.id', 'ref', 'title', 'file_name', 'file_kind', 'path', 'text_state', 'text_reason', 'library_id', 'document_type_id', 'parent_id', 'page_count', 'filed_at', 'users.name']);
+        $rows =
+            $ids === []
+                ? []
+                : Document::query()
+                    ->toBase()
+                    ->leftJoin('users', 'users.id', '=', 'documents.created_by')
+                    ->whereIntegerInRaw('documents.id', $ids)
+                    ->get([
+                        'documents.id',
+                        'ref',
+                        'title',
+                        'file_name',
+                        'file_kind',
+                        'path',
+                        'text_state',
+                        'text_reason',
+                        'library_id',
+                        'document_type_id',
+                        'parent_id',
+                        'page_count',
+                        'filed_at',
+                        'users.name',
+                    ]);
         foreach ($rows as $d) {
             $found[(int) $d->id] = new self(
-                (string) $d->ref, (string) $d->title, (string) $d->file_name, (string) $d->file_kind, (string) $d->path, (string) $d->text_state, (string) $d->text_reason,
-                (int) $d->library_id, (int) $d->document_type_id, $d->parent_id === null ? null : (int) $d->parent_id, (int) $d->page_count, $d->filed_at === null ? null : (string) $d->filed_at, (string) $d->name,
+                (string) $d->ref,
+                (string) $d->title,
+                (string) $d->file_name,
+                (string) $d->file_kind,
+                (string) $d->path,
+                (string) $d->text_state,
+                (string) $d->text_reason,
+                (int) $d->library_id,
+                (int) $d->document_type_id,
+                $d->parent_id === null ? null : (int) $d->parent_id,
+                (int) $d->page_count,
+                $d->filed_at === null ? null : (string) $d->filed_at,
+                (string) $d->name,
             );
         }
 

@@ -31,7 +31,15 @@ final class FoundPlaces
     {
         $this->inPath = HitFinder::forPart($ledger, Part::Paths, $schema->everywhere);
         $finder = HitFinder::forPart($ledger, Part::Comments, $schema->everywhere);
-        foreach ($finder->findsNothing() ? [] : DB::table('comments')->whereIntegerInRaw('document_id', $ids)->whereNull('deleted_at')->orderBy('id')->get(['document_id', 'text']) as $comment) {
+        foreach (
+            $finder->findsNothing()
+                ? []
+                : DB::table('comments')
+                    ->whereIntegerInRaw('document_id', $ids)
+                    ->whereNull('deleted_at')
+                    ->orderBy('id')
+                    ->get(['document_id', 'text']) as $comment
+        ) {
             $snippet = isset($this->comments[(int) $comment->document_id]) ? null : Snippet::of((string) $comment->text, $finder);
             if ($snippet !== null) {
                 $this->comments[(int) $comment->document_id] = $snippet;

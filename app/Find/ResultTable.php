@@ -31,7 +31,11 @@ final readonly class ResultTable
         $line = $forSpreadsheet ? CsvRow::forSpreadsheet(...) : CsvRow::of(...);
         $write("\u{FEFF}".$line($head));
 
-        return $this->rows($user, $request, static fn (array $row) => $write($line([$row['ref'], $row['title'], ...self::cells($row, $request)])));
+        return $this->rows(
+            $user,
+            $request,
+            static fn (array $row) => $write($line([$row['ref'], $row['title'], ...self::cells($row, $request)])),
+        );
     }
 
     /**
@@ -45,11 +49,26 @@ final readonly class ResultTable
         try {
             fwrite($stream, OdsSheet::head('Result').OdsSheet::row($head));
             $fields = $this->catalog->fieldsFor($user);
-            $rows = $this->rows($user, $request, static fn (array $row) => fwrite($stream, OdsSheet::row([$row['ref'], $row['title'], ...array_map(
-                static fn (string $code, string $shown): SheetCell => SheetCell::of($fields[$code] ?? null, $shown, ($request->formats[$code]->mask ?? 'none') === 'none' ? $row['normals'][$code] ?? [] : []),
-                $request->columns,
-                self::cells($row, $request),
-            )])));
+            $rows = $this->rows(
+                $user,
+                $request,
+                static fn (array $row) => fwrite(
+                    $stream,
+                    OdsSheet::row([
+                        $row['ref'],
+                        $row['title'],
+                        ...array_map(
+                            static fn (string $code, string $shown): SheetCell => SheetCell::of(
+                                $fields[$code] ?? null,
+                                $shown,
+                                ($request->formats[$code]->mask ?? 'none') === 'none' ? $row['normals'][$code] ?? [] : [],
+                            ),
+                            $request->columns,
+                            self::cells($row, $request),
+                        ),
+                    ]),
+                ),
+            );
             fwrite($stream, OdsSheet::foot());
             fclose($stream);
             $file = "{$content}.ods";

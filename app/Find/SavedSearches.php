@@ -28,15 +28,25 @@ final readonly class SavedSearches
     public function of(User $user): Builder
     {
         /** @var Builder<SavedSearch> */
-        return SavedSearch::query()->where(fn (Builder $any) => $any->where('user_id', $user->id)->orWhereExists(
-            fn ($q) => $q->from(DB::raw('json_each(saved_searches.groups)'))->whereIn('json_each.value', $user->groupNames()),
-        ))->orderBy('name')->orderBy('id');
+        return SavedSearch::query()
+            ->where(
+                fn (Builder $any) => $any
+                    ->where('user_id', $user->id)
+                    ->orWhereExists(
+                        fn ($q) => $q->from(DB::raw('json_each(saved_searches.groups)'))->whereIn('json_each.value', $user->groupNames()),
+                    ),
+            )
+            ->orderBy('name')
+            ->orderBy('id');
     }
 
     /** @return list<array<string, mixed>> with the number of documents, and of new ones where it is watched */
     public function shaped(User $user): array
     {
-        $seen = DB::table('search_watches')->where('user_id', $user->id)->get(['saved_search_id', 'seen', 'looked_at'])->keyBy('saved_search_id');
+        $seen = DB::table('search_watches')
+            ->where('user_id', $user->id)
+            ->get(['saved_search_id', 'seen', 'looked_at'])
+            ->keyBy('saved_search_id');
         $shaped = [];
         foreach ($this->of($user)->with('owner')->get() as $saved) {
             if ($saved->user_id !== $user->id && $this->finder->betrays($user, $saved->search)) {
@@ -45,11 +55,17 @@ final readonly class SavedSearches
             $found = $this->found($user, $saved);
             $watch = $seen->get($saved->id);
             $shaped[] = [
-                'id' => $saved->id, 'name' => $saved->name, 'search' => $saved->search, 'groups' => $saved->groups,
-                'own' => $saved->user_id === $user->id, 'by' => $saved->user_id === $user->id ? null : $saved->owner->name,
-                'total' => $found?->count(), 'watched' => $watch !== null,
+                'id' => $saved->id,
+                'name' => $saved->name,
+                'search' => $saved->search,
+                'groups' => $saved->groups,
+                'own' => $saved->user_id === $user->id,
+                'by' => $saved->user_id === $user->id ? null : $saved->owner->name,
+                'total' => $found?->count(),
+                'watched' => $watch !== null,
                 'new' => $watch === null || $found === null ? null : $found->minus(self::unpacked((string) $watch->seen))->count(),
-                'looked_at' => $watch?->looked_at, 'lock_version' => $saved->lock_version,
+                'looked_at' => $watch?->looked_at,
+                'lock_version' => $saved->lock_version,
             ];
         }
 
@@ -59,9 +75,16 @@ final readonly class SavedSearches
     /** Begins to watch a search, or notes that its person has looked. */
     public function look(User $user, SavedSearch $saved): void
     {
-        DB::table('search_watches')->upsert([
-            'user_id' => $user->id, 'saved_search_id' => $saved->id, 'seen' => self::packed($this->found($user, $saved) ?? DocumentSet::none()), 'looked_at' => now(),
-        ], ['user_id', 'saved_search_id'], ['seen', 'looked_at']);
+        DB::table('search_watches')->upsert(
+            [
+                'user_id' => $user->id,
+                'saved_search_id' => $saved->id,
+                'seen' => self::packed($this->found($user, $saved) ?? DocumentSet::none()),
+                'looked_at' => now(),
+            ],
+            ['user_id', 'saved_search_id'],
+            ['seen', 'looked_at'],
+        );
     }
 
     public function unwatch(User $user, SavedSearch $saved): void

@@ -33,7 +33,12 @@ final readonly class SheetHits
         $marked = static fn (array $pieces): ?array => in_array(true, array_column($pieces, 1), true) ? $pieces : null;
         $marks = new SheetMarks($ledger, $schema);
         $values = $places = [];
-        foreach (DB::table('effective_values')->where('document_id', $document->id)->orderBy('position')->get(['field_id', 'value']) as $row) {
+        foreach (
+            DB::table('effective_values')
+                ->where('document_id', $document->id)
+                ->orderBy('position')
+                ->get(['field_id', 'value']) as $row
+        ) {
             $field = $this->catalog->fieldOfId((int) $row->field_id);
             // Where a covered value stands is as much as the value.
             if ($field === null || Cover::hides($field) || ! isset($schema->fields[$field->code])) {
@@ -47,7 +52,15 @@ final readonly class SheetHits
         }
         $comments = [];
         $inComments = HitFinder::forPart($ledger, Part::Comments, $schema->everywhere);
-        foreach ($inComments->findsNothing() ? [] : DB::table('comments')->where('document_id', $document->id)->whereNull('deleted_at')->orderBy('id')->get(['id', 'text']) as $comment) {
+        foreach (
+            $inComments->findsNothing()
+                ? []
+                : DB::table('comments')
+                    ->where('document_id', $document->id)
+                    ->whereNull('deleted_at')
+                    ->orderBy('id')
+                    ->get(['id', 'text']) as $comment
+        ) {
             $pieces = $marked($inComments->pieces((string) $comment->text));
             if ($pieces !== null) {
                 $comments[(int) $comment->id] = $pieces;

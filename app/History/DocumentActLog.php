@@ -19,7 +19,11 @@ final class DocumentActLog
     public static function keep(User $user, string $kind, string $says, array $items): int
     {
         return (int) DB::table('document_acts')->insertGetId([
-            'user_id' => $user->id, 'kind' => $kind, 'says' => mb_substr($says, 0, 300), 'items' => json_encode($items, JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR), 'at' => now(),
+            'user_id' => $user->id,
+            'kind' => $kind,
+            'says' => mb_substr($says, 0, 300),
+            'items' => json_encode($items, JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR),
+            'at' => now(),
         ]);
     }
 }

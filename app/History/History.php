@@ -23,7 +23,10 @@ final class History
     {
         DB::transaction(static function () use ($act, $by, $document, $detail): void {
             $entry = [
-                'at' => now()->utc()->format('Y-m-d\TH:i:s\Z'), 'user_id' => $by?->id, 'act' => $act->value, 'document_id' => $document?->id,
+                'at' => now()->utc()->format('Y-m-d\TH:i:s\Z'),
+                'user_id' => $by?->id,
+                'act' => $act->value,
+                'document_id' => $document?->id,
                 'detail' => json_encode((object) $detail, JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_THROW_ON_ERROR),
             ];
             $before = (string) (DB::table('history')->orderByDesc('id')->value('hash') ?? self::START);
@@ -36,7 +39,12 @@ final class History
     public static function viewed(User $by, Document $document): void
     {
         $since = now()->utc()->subHour()->format('Y-m-d\TH:i:s\Z');
-        $known = DB::table('history')->where('document_id', $document->id)->where('user_id', $by->id)->where('act', Act::Viewed->value)->where('at', '>', $since)->exists();
+        $known = DB::table('history')
+            ->where('document_id', $document->id)
+            ->where('user_id', $by->id)
+            ->where('act', Act::Viewed->value)
+            ->where('at', '>', $since)
+            ->exists();
         if (! $known) {
             self::record(Act::Viewed, $by, $document);
         }
@@ -53,7 +61,13 @@ final class History
         $before = self::START;
         $entries = 0;
         foreach (DB::table('history')->orderBy('id')->lazy(1_000) as $row) {
-            $entry = ['at' => $row->at, 'user_id' => $row->user_id, 'act' => $row->act, 'document_id' => $row->document_id, 'detail' => $row->detail];
+            $entry = [
+                'at' => $row->at,
+                'user_id' => $row->user_id,
+                'act' => $row->act,
+                'document_id' => $row->document_id,
+                'detail' => $row->detail,
+            ];
             if (self::hash($before, $entry) !== $row->hash) {
                 return ['entries' => $entries, 'broken' => (int) $row->id, 'cut' => null];
             }

@@ -44,23 +44,63 @@ final class ErrorShape
         $status = $fault instanceof HttpExceptionInterface ? $fault->getStatusCode() : 500;
 
         return match (true) {
-            $fault instanceof ValidationException => [422, 'invalid', 'Some of what was sent cannot be taken.', ['fields' => array_map(static fn (array $messages): string => $messages[0], $fault->errors())]],
+            $fault instanceof ValidationException => [
+                422,
+                'invalid',
+                'Some of what was sent cannot be taken.',
+                ['fields' => array_map(static fn (array $messages): string => $messages[0], $fault->errors())],
+            ],
             $fault instanceof InvalidSheet => [422, 'invalid', $fault->getMessage(), ['fields' => $fault->faults]],
-            $fault instanceof InvalidDefinition => [422, 'invalid', $fault->getMessage(), ['fields' => [$fault->property => $fault->getMessage()]]],
+            $fault instanceof InvalidDefinition => [
+                422,
+                'invalid',
+                $fault->getMessage(),
+                ['fields' => [$fault->property => $fault->getMessage()]],
+            ],
             $fault instanceof InvalidValue => [422, 'invalid', $fault->getMessage(), ['fields' => ['value' => $fault->getMessage()]]],
-            $fault instanceof SyntaxError => [422, 'query', $fault->getMessage(), ['position' => $fault->position, 'suggestion' => $fault->suggestion]],
+            $fault instanceof SyntaxError => [
+                422,
+                'query',
+                $fault->getMessage(),
+                ['position' => $fault->position, 'suggestion' => $fault->suggestion],
+            ],
             $fault instanceof SearchError => [422, 'query', $fault->getMessage(), ['suggestion' => $fault->suggestion]],
             $fault instanceof StaleWrite => [409, 'stale', $fault->getMessage(), ['current' => $fault->current]],
             $fault instanceof Refused => [422, 'refused', $fault->getMessage(), []],
             $fault instanceof NotYours => [403, 'forbidden', $fault->getMessage(), []],
             $fault instanceof AuthenticationException => [401, 'sign_in', 'Sign in to go on.', []],
-            $fault instanceof AuthorizationException, $status === 403 => [403, 'forbidden', 'You may not do this. Ask the records librarian if you should.', []],
-            $fault instanceof ModelNotFoundException, $status === 404 => [404, 'not_found', 'There is nothing here, or it is not for you to see.', []],
-            $fault instanceof TokenMismatchException, $status === 419 => [419, 'expired', 'The page was open for too long. Reload it; what you typed is kept.', []],
-            $fault instanceof PostTooLargeException, $status === 413 => [413, 'too_large', 'What was sent is larger than the limit. Nothing was stored.', []],
+            $fault instanceof AuthorizationException, $status === 403 => [
+                403,
+                'forbidden',
+                'You may not do this. Ask the records librarian if you should.',
+                [],
+            ],
+            $fault instanceof ModelNotFoundException, $status === 404 => [
+                404,
+                'not_found',
+                'There is nothing here, or it is not for you to see.',
+                [],
+            ],
+            $fault instanceof TokenMismatchException, $status === 419 => [
+                419,
+                'expired',
+                'The page was open for too long. Reload it; what you typed is kept.',
+                [],
+            ],
+            $fault instanceof PostTooLargeException, $status === 413 => [
+                413,
+                'too_large',
+                'What was sent is larger than the limit. Nothing was stored.',
+                [],
+            ],
             $status === 429 => [429, 'too_many', 'Too many attempts. Wait some minutes, then try again.', []],
             $status < 500 => [$status, 'request', 'The request cannot be answered.', []],
-            DiskFull::isWhy($fault) => [507, 'disk_full', 'The disk of the server is full, so this could not be stored. What you typed is kept; tell whoever runs Brenvic, then try again.', []],
+            DiskFull::isWhy($fault) => [
+                507,
+                'disk_full',
+                'The disk of the server is full, so this could not be stored. What you typed is kept; tell whoever runs Brenvic, then try again.',
+                [],
+            ],
             default => [500, 'fault', 'Something went wrong here and was written to the log. What you typed is kept; try again.', []],
         };
     }

@@ -17,7 +17,11 @@ final class KnownHost
     public function handle(Request $request, Closure $next): Response
     {
         if (! Address::isKnown($request->getHost())) {
-            return new \Illuminate\Http\Response('Brenvic does not answer by this address. Set BRENVIC_URL to the address that people use.', 400, ['Content-Type' => 'text/plain; charset=utf-8']);
+            return new \Illuminate\Http\Response(
+                'Brenvic does not answer by this address. Set BRENVIC_URL to the address that people use.',
+                400,
+                ['Content-Type' => 'text/plain; charset=utf-8'],
+            );
         }
 
         return $next($request);

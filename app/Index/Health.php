@@ -31,7 +31,7 @@ final readonly class Health
      */
     public function check(callable $progress): array
     {
-        $store = new SqliteStore;
+        $store = new SqliteStore();
         [$segments, $ids, $recorded] = $store->snapshot(static function () use ($store): array {
             $segments = array_keys($store->stamps());
 
@@ -39,7 +39,12 @@ final readonly class Health
 
             return [$segments, $ids, array_merge([], ...array_map($store->recorded(...), $segments))];
         });
-        $found = ['missing' => array_values(array_diff($ids, $recorded)), 'surplus' => array_values(array_diff($recorded, $ids)), 'different' => [], 'keys' => []];
+        $found = [
+            'missing' => array_values(array_diff($ids, $recorded)),
+            'surplus' => array_values(array_diff($recorded, $ids)),
+            'different' => [],
+            'keys' => [],
+        ];
         $all = count($ids) + count($segments) * Bits::SEGMENT_DOCUMENTS;
         $done = 0;
         foreach (array_chunk($ids, self::PIECE) as $chunk) {
@@ -84,10 +89,12 @@ final readonly class Health
         }
         $is = $store->records($ids);
 
-        return array_values(array_filter(
-            array_keys($should),
-            static fn (int $id): bool => isset($is[$id]) && ForwardRecord::decode($is[$id]) != ForwardRecord::decode($should[$id]),
-        ));
+        return array_values(
+            array_filter(
+                array_keys($should),
+                static fn (int $id): bool => isset($is[$id]) && ForwardRecord::decode($is[$id]) != ForwardRecord::decode($should[$id]),
+            ),
+        );
     }
 
     /** A key in words, for people. */

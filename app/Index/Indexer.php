@@ -31,7 +31,10 @@ final readonly class Indexer
         $state = IndexState::read();
         $this->fill(new SqliteStore($state->live), $ids);
         if ($state->building !== null) {
-            $this->fill(new SqliteStore($state->building), array_values(array_filter($ids, static fn (int $id): bool => $id <= $state->reached)));
+            $this->fill(
+                new SqliteStore($state->building),
+                array_values(array_filter($ids, static fn (int $id): bool => $id <= $state->reached)),
+            );
         }
     }
 
@@ -67,7 +70,13 @@ final readonly class Indexer
         $values = self::values($documents->modelKeys());
         $dossiers = self::dossiers($documents->modelKeys());
         $comments = [];
-        foreach (DB::table('comments')->whereIntegerInRaw('document_id', $documents->modelKeys())->whereNull('deleted_at')->orderBy('id')->get(['document_id', 'text']) as $comment) {
+        foreach (
+            DB::table('comments')
+                ->whereIntegerInRaw('document_id', $documents->modelKeys())
+                ->whereNull('deleted_at')
+                ->orderBy('id')
+                ->get(['document_id', 'text']) as $comment
+        ) {
             $comments[(int) $comment->document_id][] = (string) $comment->text;
         }
         $earlier = $this->earlier($documents);
@@ -76,29 +85,32 @@ final readonly class Indexer
         foreach ($documents as $document) {
             $library = $this->catalog->libraries()->get($document->library_id);
             $type = $this->catalog->types()->get((int) $document->document_type_id);
-            $indexed[$document->id] = DocumentEntries::of(new FiledDocument(
-                $document->id,
-                $document->title,
-                $texts[$document->id] ?? '',
-                $library->code ?? '',
-                $this->byCode($values[$document->id] ?? []),
-                $document->file_name,
-                $document->ref,
-                $document->path,
-                $redacted[$document->id] ?? null,
-                $library?->repository->code ?? '',
-                $type?->code,
-                $type->name ?? '',
-                $document->file_kind,
-                $document->text_state,
-                $document->parent_id !== null,
-                $document->page_count,
-                $document->creator?->name,
-                $document->filed_at?->format('Y-m-d'),
-                $dossiers[$document->id] ?? [],
-                $comments[$document->id] ?? [],
-                $earlier[$document->id] ?? [],
-            ), $fields);
+            $indexed[$document->id] = DocumentEntries::of(
+                new FiledDocument(
+                    $document->id,
+                    $document->title,
+                    $texts[$document->id] ?? '',
+                    $library->code ?? '',
+                    $this->byCode($values[$document->id] ?? []),
+                    $document->file_name,
+                    $document->ref,
+                    $document->path,
+                    $redacted[$document->id] ?? null,
+                    $library?->repository->code ?? '',
+                    $type?->code,
+                    $type->name ?? '',
+                    $document->file_kind,
+                    $document->text_state,
+                    $document->parent_id !== null,
+                    $document->page_count,
+                    $document->creator?->name,
+                    $document->filed_at?->format('Y-m-d'),
+                    $dossiers[$document->id] ?? [],
+                    $comments[$document->id] ?? [],
+                    $earlier[$document->id] ?? [],
+                ),
+                $fields,
+            );
         }
 
         return $indexed;
@@ -127,7 +139,13 @@ final readonly class Indexer
     private static function dossiers(array $ids): array
     {
         $dossiers = [];
-        foreach (DB::table('document_dossier')->join('dossiers', 'dossiers.id', '=', 'dossier_id')->whereIntegerInRaw('document_id', $ids)->orderBy('dossiers.id')->get(['document_id', 'ref', 'title', 'kind']) as $row) {
+        foreach (
+            DB::table('document_dossier')
+                ->join('dossiers', 'dossiers.id', '=', 'dossier_id')
+                ->whereIntegerInRaw('document_id', $ids)
+                ->orderBy('dossiers.id')
+                ->get(['document_id', 'ref', 'title', 'kind']) as $row
+        ) {
             $dossiers[(int) $row->document_id][] = [(string) $row->ref, (string) $row->title, (string) $row->kind];
         }
 
@@ -141,7 +159,13 @@ final readonly class Indexer
     private function texts(Collection $documents): array
     {
         $pages = $pieces = [];
-        foreach (DB::table('pages')->whereIntegerInRaw('document_id', $documents->modelKeys())->orderBy('document_id')->orderBy('number')->cursor() as $page) {
+        foreach (
+            DB::table('pages')
+                ->whereIntegerInRaw('document_id', $documents->modelKeys())
+                ->orderBy('document_id')
+                ->orderBy('number')
+                ->cursor() as $page
+        ) {
             $isPiece = (float) $page->width === 0.0;
             $pages[(int) $page->document_id][] = [(string) $page->text, $isPiece];
             $pieces[(int) $page->document_id] = $isPiece;
@@ -158,7 +182,16 @@ final readonly class Indexer
     {
         $pages = [];
         $ids = $documents->where('version', '>', 1)->modelKeys();
-        foreach ($ids === [] ? [] : DB::table('version_pages')->whereIntegerInRaw('document_id', $ids)->orderBy('document_id')->orderBy('version')->orderBy('number')->cursor() as $page) {
+        foreach (
+            $ids === []
+                ? []
+                : DB::table('version_pages')
+                    ->whereIntegerInRaw('document_id', $ids)
+                    ->orderBy('document_id')
+                    ->orderBy('version')
+                    ->orderBy('number')
+                    ->cursor() as $page
+        ) {
             $pages[(int) $page->document_id][(int) $page->version][] = [(string) $page->text, (float) $page->width === 0.0];
         }
 

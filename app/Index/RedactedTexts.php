@@ -37,7 +37,9 @@ final class RedactedTexts
             return [];
         }
         $texts = [];
-        foreach (Redaction::query()->whereIntegerInRaw('document_id', $ids)->orderBy('document_id')->get()->groupBy('document_id') as $id => $redactions) {
+        foreach (
+            Redaction::query()->whereIntegerInRaw('document_id', $ids)->orderBy('document_id')->get()->groupBy('document_id') as $id => $redactions
+        ) {
             $texts[(int) $id] = [];
             if ($redactions->contains('is_lost', true)) {
                 continue;
@@ -45,7 +47,8 @@ final class RedactedTexts
             $byPage = $redactions->groupBy('page');
             foreach (Page::query()->where('document_id', $id)->orderBy('number')->cursor() as $row) {
                 $marks = $byPage->get($row->number);
-                $texts[(int) $id][$row->number] = $marks === null ? $row->text : RedactedPage::of(PageStore::page($row), self::marks($marks))->page->text;
+                $texts[(int) $id][$row->number] =
+                    $marks === null ? $row->text : RedactedPage::of(PageStore::page($row), self::marks($marks))->page->text;
             }
         }
 

@@ -55,7 +55,10 @@ final class SqliteStore implements IndexStore
     {
         $this->connection = DB::connection();
         $database = (string) $this->connection->getDatabaseName();
-        $this->cacheName = function_exists('apcu_enabled') && apcu_enabled() && $database !== ':memory:' ? 'bx'.crc32($database.(@fileinode($database) ?: '')) : '';
+        $this->cacheName =
+            function_exists('apcu_enabled') && apcu_enabled() && $database !== ':memory:'
+                ? 'bx'.crc32($database.(@fileinode($database) ?: ''))
+                : '';
         $this->generation = $fixed ?? IndexState::read()->live;
     }
 
@@ -140,7 +143,13 @@ final class SqliteStore implements IndexStore
         $numbers = [];
         foreach (array_chunk($terms, self::CHUNK) as $chunk) {
             $marks = implode(',', array_fill(0, count($chunk), '?'));
-            foreach ($this->run("SELECT term, number FROM {term} WHERE space = ? AND term IN ({$marks})", [$space, ...$chunk], count($chunk) === 1) as [$term, $number]) {
+            foreach (
+                $this->run(
+                    "SELECT term, number FROM {term} WHERE space = ? AND term IN ({$marks})",
+                    [$space, ...$chunk],
+                    count($chunk) === 1,
+                ) as [$term, $number]
+            ) {
                 $numbers[(string) $term] = (int) $number;
             }
         }
@@ -166,12 +175,14 @@ final class SqliteStore implements IndexStore
 
     public function terms(string $space, string $prefix = ''): array
     {
-        return $prefix === '' ? $this->allTerms($space) : self::numbered(
-            $this->run(
-                'SELECT number, term FROM {term} WHERE space = ? AND term >= ? AND term < ? AND fold IS NULL UNION ALL SELECT number, term FROM {term} WHERE space = ? AND fold >= ? AND fold < ?',
-                [$space, $prefix, $prefix."\u{10FFFF}", $space, $prefix, $prefix."\u{10FFFF}"],
-            ),
-        );
+        return $prefix === ''
+            ? $this->allTerms($space)
+            : self::numbered(
+                $this->run(
+                    'SELECT number, term FROM {term} WHERE space = ? AND term >= ? AND term < ? AND fold IS NULL UNION ALL SELECT number, term FROM {term} WHERE space = ? AND fold >= ? AND fold < ?',
+                    [$space, $prefix, $prefix."\u{10FFFF}", $space, $prefix, $prefix."\u{10FFFF}"],
+                ),
+            );
     }
 
     /**
@@ -281,7 +292,9 @@ final class SqliteStore implements IndexStore
                     self::bindBlob($put, $id, $data);
                 }
             }
-            $put = $this->prepare('INSERT INTO {record} (document, data) VALUES (?, ?) ON CONFLICT (document) DO UPDATE SET data = excluded.data');
+            $put = $this->prepare(
+                'INSERT INTO {record} (document, data) VALUES (?, ?) ON CONFLICT (document) DO UPDATE SET data = excluded.data',
+            );
             $drop = $this->prepare('DELETE FROM {record} WHERE document = ?');
             foreach ($records as $document => $data) {
                 $touched[$document >> 16] = true;
@@ -293,7 +306,9 @@ final class SqliteStore implements IndexStore
             }
             // Stamps are never used twice, even when a rebuild starts from nothing: caches outlive it.
             $stamp = (int) (microtime(true) * 1_000_000);
-            $put = $this->prepare('INSERT INTO {segment} (segment, stamp) VALUES (?, ?) ON CONFLICT (segment) DO UPDATE SET stamp = MAX(stamp + 1, excluded.stamp)');
+            $put = $this->prepare(
+                'INSERT INTO {segment} (segment, stamp) VALUES (?, ?) ON CONFLICT (segment) DO UPDATE SET stamp = MAX(stamp + 1, excluded.stamp)',
+            );
             foreach (array_keys($touched) as $segment) {
                 $put->execute([$segment, $stamp]);
             }
@@ -310,9 +325,11 @@ final class SqliteStore implements IndexStore
     {
         $names = array_flip($this->allSpaces());
         $keys = [];
-        foreach ($this->run('SELECT id FROM {blob} WHERE id >= ? AND id < ?', [self::number($segment, 0, 0), self::number($segment + 1, 0, 0)]) as [$id]) {
-            $name = $names[$id >> self::NUMBER_DIGITS & (1 << self::SPACE_DIGITS) - 1];
-            $keys[] = str_ends_with($name, '/') ? $name.($id & (1 << self::NUMBER_DIGITS) - 1) : $name;
+        foreach (
+            $this->run('SELECT id FROM {blob} WHERE id >= ? AND id < ?', [self::number($segment, 0, 0), self::number($segment + 1, 0, 0)]) as [$id]
+        ) {
+            $name = $names[($id >> self::NUMBER_DIGITS) & ((1 << self::SPACE_DIGITS) - 1)];
+            $keys[] = str_ends_with($name, '/') ? $name.($id & ((1 << self::NUMBER_DIGITS) - 1)) : $name;
         }
         sort($keys);
 
@@ -321,7 +338,7 @@ final class SqliteStore implements IndexStore
 
     private static function number(int $segment, int $space, int $number): int
     {
-        return ($segment << self::SPACE_DIGITS | $space) << self::NUMBER_DIGITS | $number;
+        return ((($segment << self::SPACE_DIGITS) | $space) << self::NUMBER_DIGITS) | $number;
     }
 
     /**
@@ -332,7 +349,7 @@ final class SqliteStore implements IndexStore
     private function id(string $key, int $segment, bool $make): ?int
     {
         [$name, $number] = self::place($key);
-        $space = $this->spaces[$this->generation][$name] ?? $this->allSpaces()[$name] ?? ($make ? $this->addSpace($name) : null);
+        $space = $this->spaces[$this->generation][$name] ?? ($this->allSpaces()[$name] ?? ($make ? $this->addSpace($name) : null));
 
         return $space === null ? null : self::number($segment, $space, $number);
     }
@@ -369,7 +386,11 @@ final class SqliteStore implements IndexStore
     private function addSpace(string $name): int
     {
         $taken = array_flip($this->allSpaces());
-        for ($number = crc32($name) >> 32 - self::SPACE_DIGITS; isset($taken[$number]); $number = $number + 1 & (1 << self::SPACE_DIGITS) - 1) {
+        for (
+            $number = crc32($name) >> (32 - self::SPACE_DIGITS);
+            isset($taken[$number]);
+            $number = ($number + 1) & ((1 << self::SPACE_DIGITS) - 1)
+        ) {
         }
         $this->run('INSERT INTO {space} (number, name) VALUES (?, ?)', [$number, $name]);
 
@@ -379,7 +400,13 @@ final class SqliteStore implements IndexStore
     /** @return list<int> the documents of a segment that have a record */
     public function recorded(int $segment): array
     {
-        return array_map(static fn (array $row): int => (int) $row[0], $this->run('SELECT document FROM {record} WHERE document >= ? AND document < ? ORDER BY document', [$segment << 16, $segment + 1 << 16]));
+        return array_map(
+            static fn (array $row): int => (int) $row[0],
+            $this->run('SELECT document FROM {record} WHERE document >= ? AND document < ? ORDER BY document', [
+                $segment << 16,
+                ($segment + 1) << 16,
+            ]),
+        );
     }
 
     /** Empties this set of tables. */
@@ -421,8 +448,10 @@ final class SqliteStore implements IndexStore
             }
         }
         $rest = self::number(1, 0, 0) - 1;
-        foreach ($this->run('SELECT b.id, b.data FROM json_each(?) i CROSS JOIN {blob} b ON b.id = i.value', [self::json($ids)]) as [$id, $data]) {
-            $blobs[$of[$id & $rest]][$id >> self::SPACE_DIGITS + self::NUMBER_DIGITS] = (string) $data;
+        foreach (
+            $this->run('SELECT b.id, b.data FROM json_each(?) i CROSS JOIN {blob} b ON b.id = i.value', [self::json($ids)]) as [$id, $data]
+        ) {
+            $blobs[$of[$id & $rest]][$id >> (self::SPACE_DIGITS + self::NUMBER_DIGITS)] = (string) $data;
         }
 
         return $blobs;

@@ -31,7 +31,10 @@ final readonly class Arrivals
         $name = self::safeName($name);
 
         return DB::transaction(function () use ($sha256, $bytes, $name, $library, $by, $path): Document {
-            $document = $this->create($library->id, $name, $sha256, $bytes, $this->files->head($sha256), ['created_by' => $by->id, 'path' => $path]);
+            $document = $this->create($library->id, $name, $sha256, $bytes, $this->files->head($sha256), [
+                'created_by' => $by->id,
+                'path' => $path,
+            ]);
             ReadText::soon($document);
 
             return $document;
@@ -42,8 +45,18 @@ final readonly class Arrivals
     public function likeTemplate(Document $template, User $by): Document
     {
         return DB::transaction(function () use ($template, $by): Document {
-            $made = $this->create($template->library_id, $template->file_name, $template->sha256, $template->bytes, $this->files->head($template->sha256), ['created_by' => $by->id, 'document_type_id' => $template->document_type_id]);
-            DB::insert('INSERT INTO document_values (document_id, field_id, position, value) SELECT ?, field_id, position, value FROM document_values WHERE document_id = ?', [$made->id, $template->id]);
+            $made = $this->create(
+                $template->library_id,
+                $template->file_name,
+                $template->sha256,
+                $template->bytes,
+                $this->files->head($template->sha256),
+                ['created_by' => $by->id, 'document_type_id' => $template->document_type_id],
+            );
+            DB::insert(
+                'INSERT INTO document_values (document_id, field_id, position, value) SELECT ?, field_id, position, value FROM document_values WHERE document_id = ?',
+                [$made->id, $template->id],
+            );
             ReadText::soon($made);
 
             return $made;
@@ -59,12 +72,19 @@ final readonly class Arrivals
             return $existing;
         }
         $document = $this->create($mail->library_id, $name, $sha256, $bytes, $head, [
-            'parent_id' => $mail->id, 'state' => $mail->state, 'filed_at' => $mail->filed_at, 'created_by' => $mail->created_by, 'path' => $mail->path,
+            'parent_id' => $mail->id,
+            'state' => $mail->state,
+            'filed_at' => $mail->filed_at,
+            'created_by' => $mail->created_by,
+            'path' => $mail->path,
         ]);
         if ($this->depth($mail) < config('brenvic.limits.mail_depth')) {
             ReadText::soon($document);
         } else {
-            $document->update(['text_state' => Document::TEXT_NONE, 'text_reason' => 'Attachments are nested too deep; this one was not read.']);
+            $document->update([
+                'text_state' => Document::TEXT_NONE,
+                'text_reason' => 'Attachments are nested too deep; this one was not read.',
+            ]);
         }
 
         return $document;
@@ -76,9 +96,15 @@ final readonly class Arrivals
     public function create(int $library, string $name, string $sha256, int $bytes, string $head, array $more = []): Document
     {
         return Document::query()->create([
-            'library_id' => $library, 'title' => FileTitle::of($name), 'file_name' => $name,
-            'file_kind' => FileKind::detect($head, $name)->value, 'sha256' => $sha256, 'bytes' => $bytes,
-            'state' => Document::WAITING, 'text_state' => Document::TEXT_PENDING, ...$more,
+            'library_id' => $library,
+            'title' => FileTitle::of($name),
+            'file_name' => $name,
+            'file_kind' => FileKind::detect($head, $name)->value,
+            'sha256' => $sha256,
+            'bytes' => $bytes,
+            'state' => Document::WAITING,
+            'text_state' => Document::TEXT_PENDING,
+            ...$more,
         ]);
     }
 

@@ -41,7 +41,17 @@ final class ChangeValues extends BackgroundJob
 
     public static function unfinished(CarbonInterface $before): array
     {
-        return array_values(array_map(intval(...), ValueAct::query()->whereIn('state', [ValueAct::RUNNING, ValueAct::UNDOING])->where('stopped', '')->where('updated_at', '<', $before)->pluck('id')->all()));
+        return array_values(
+            array_map(
+                intval(...),
+                ValueAct::query()
+                    ->whereIn('state', [ValueAct::RUNNING, ValueAct::UNDOING])
+                    ->where('stopped', '')
+                    ->where('updated_at', '<', $before)
+                    ->pluck('id')
+                    ->all(),
+            ),
+        );
     }
 
     public function about(): int
@@ -51,7 +61,9 @@ final class ChangeValues extends BackgroundJob
 
     protected function givenUp(string $reason): void
     {
-        ValueAct::query()->whereKey($this->act)->whereIn('state', [ValueAct::RUNNING, ValueAct::UNDOING])
+        ValueAct::query()
+            ->whereKey($this->act)
+            ->whereIn('state', [ValueAct::RUNNING, ValueAct::UNDOING])
             ->update(['stopped' => "It stopped: {$reason}. What was done stays done; the rest is as it was."]);
     }
 }

@@ -74,7 +74,12 @@ final readonly class DocumentActs
             if ($why !== null) {
                 $refused[$why][] = $document->id;
             } else {
-                $go[$document->id] = ['type' => $own, 'values' => $values, 'lost' => $lost, 'title' => $this->filing->titleOf($document, $own, $values)];
+                $go[$document->id] = [
+                    'type' => $own,
+                    'values' => $values,
+                    'lost' => $lost,
+                    'title' => $this->filing->titleOf($document, $own, $values),
+                ];
             }
         }
 
@@ -95,7 +100,10 @@ final readonly class DocumentActs
             foreach (Document::query()->findMany(array_keys($go)) as $document) {
                 $before = $this->state($document);
                 $target = $copies ? $this->copied($document, $to, $user) : $document;
-                $this->filing->put($target, $go[$document->id]['type'], $go[$document->id]['values'], ['library_id' => $to->id, 'lock_version' => $target->lock_version + 1]);
+                $this->filing->put($target, $go[$document->id]['type'], $go[$document->id]['values'], [
+                    'library_id' => $to->id,
+                    'lock_version' => $target->lock_version + 1,
+                ]);
                 $below = $copies ? [] : $this->filing->below($document->id);
                 foreach ($below as $attachment) {
                     $attachment->update(['library_id' => $to->id]);
@@ -105,7 +113,12 @@ final readonly class DocumentActs
                     array_push($changed, ...$this->copyBelow($document, $target, $to, $user));
                 }
                 $items[] = ['id' => $target->id, 'lock' => $target->lock_version, 'before' => $copies ? null : $before];
-                History::record($copies ? Act::Copied : Act::Moved, $user, $target, $copies ? ['of' => $document->ref, 'to' => $to->code] : ['from' => $before['library'], 'to' => $to->code]);
+                History::record(
+                    $copies ? Act::Copied : Act::Moved,
+                    $user,
+                    $target,
+                    $copies ? ['of' => $document->ref, 'to' => $to->code] : ['from' => $before['library'], 'to' => $to->code],
+                );
             }
             $this->seal($user, $changed);
 
@@ -137,7 +150,11 @@ final readonly class DocumentActs
             $sheet = $this->catalog->sheet($this->catalog->types()->get((int) $document->document_type_id));
             $codes = array_column($sheet->fields, 'code');
             foreach (array_keys($sheets[$document->id]) as $code) {
-                if ($why === null && ! in_array($code, $codes, true) && array_filter($sheets[$document->id][$code], static fn (string $t): bool => trim($t) !== '') !== []) {
+                if (
+                    $why === null &&
+                    ! in_array($code, $codes, true) &&
+                    array_filter($sheets[$document->id][$code], static fn (string $t): bool => trim($t) !== '') !== []
+                ) {
                     $faults[$document->id][$code] = 'Its document type has no such field.';
                 }
             }
@@ -147,11 +164,19 @@ final readonly class DocumentActs
                 continue;
             }
             $read = $sheet->read([...$before, ...array_intersect_key($sheets[$document->id], array_flip($codes))], $before);
-            $wrong = array_intersect_key([...$this->references->faults($sheet, $read['values'], $user, $before), ...$read['faults']], $sheets[$document->id]);
+            $wrong = array_intersect_key(
+                [...$this->references->faults($sheet, $read['values'], $user, $before), ...$read['faults']],
+                $sheets[$document->id],
+            );
             if ($wrong !== []) {
                 $faults[$document->id] = [...$faults[$document->id] ?? [], ...$wrong];
             } elseif (! isset($faults[$document->id])) {
-                $after = $this->tables->followed($before, $read['values'], array_column($sheet->fields, null, 'code'), array_keys($sheets[$document->id]));
+                $after = $this->tables->followed(
+                    $before,
+                    $read['values'],
+                    array_column($sheet->fields, null, 'code'),
+                    array_keys($sheets[$document->id]),
+                );
                 $after = array_filter($after, static fn (array $v): bool => $v !== []);
                 if ($after == $before) {
                     $same++;
@@ -174,9 +199,19 @@ final readonly class DocumentActs
             $items = [];
             foreach (Document::query()->findMany(array_keys($go)) as $document) {
                 $before = $this->state($document);
-                $this->filing->put($document, $this->catalog->types()->get((int) $document->document_type_id), $go[$document->id]['after'], ['lock_version' => $document->lock_version + 1]);
+                $this->filing->put(
+                    $document,
+                    $this->catalog->types()->get((int) $document->document_type_id),
+                    $go[$document->id]['after'],
+                    ['lock_version' => $document->lock_version + 1],
+                );
                 $items[] = ['id' => $document->id, 'lock' => $document->lock_version, 'before' => $before];
-                History::record(Act::Changed, $user, $document, self::difference($go[$document->id]['before'], $go[$document->id]['after']));
+                History::record(
+                    Act::Changed,
+                    $user,
+                    $document,
+                    self::difference($go[$document->id]['before'], $go[$document->id]['after']),
+                );
             }
             $this->seal($user, array_keys($go));
 
@@ -193,7 +228,12 @@ final readonly class DocumentActs
     {
         return DB::transaction(function () use ($user, $act): array {
             $row = DB::table('document_acts')->where('id', $act)->where('user_id', $user->id)->first() ?? abort(404);
-            if (DB::table('document_acts')->where('id', $act)->where('is_undone', false)->update(['is_undone' => true]) === 0) {
+            if (
+                DB::table('document_acts')
+                    ->where('id', $act)
+                    ->where('is_undone', false)
+                    ->update(['is_undone' => true]) === 0
+            ) {
                 throw new Refused('It has already been undone.');
             }
             $items = array_column(json_decode((string) $row->items, true), null, 'id');
@@ -220,7 +260,12 @@ final readonly class DocumentActs
                     }
                 } else {
                     $library = Library::query()->where('code', $item['before']['library'])->value('id');
-                    $this->filing->put($document, $this->catalog->types()->firstWhere('code', $item['before']['type']), $item['before']['values'], ['library_id' => $library, 'lock_version' => $document->lock_version + 1, 'title' => $item['before']['title']]);
+                    $this->filing->put(
+                        $document,
+                        $this->catalog->types()->firstWhere('code', $item['before']['type']),
+                        $item['before']['values'],
+                        ['library_id' => $library, 'lock_version' => $document->lock_version + 1, 'title' => $item['before']['title']],
+                    );
                     foreach ($below as $attachment) {
                         $attachment->update(['library_id' => $library]);
                     }
@@ -228,7 +273,9 @@ final readonly class DocumentActs
                 }
                 array_push($undone, $document->id, ...array_map(static fn (Document $d): int => $d->id, $below));
             }
-            DB::table('document_acts')->where('id', $act)->update(['left_alone' => json_encode((object) $left, JSON_THROW_ON_ERROR)]);
+            DB::table('document_acts')
+                ->where('id', $act)
+                ->update(['left_alone' => json_encode((object) $left, JSON_THROW_ON_ERROR)]);
             $this->indexer->update($undone);
 
             return ['undone' => count($items) - count($left), 'left' => count($left)];
@@ -251,7 +298,9 @@ final readonly class DocumentActs
             if ($field === null) {
                 $lost[] = $code;
             } else {
-                $into[$target] = $field->multiple ? array_values(array_unique([...$into[$target] ?? [], ...$list])) : ($into[$target] ?? array_slice($list, 0, 1));
+                $into[$target] = $field->multiple
+                    ? array_values(array_unique([...$into[$target] ?? [], ...$list]))
+                    : $into[$target] ?? array_slice($list, 0, 1);
             }
         }
 
@@ -278,18 +327,39 @@ final readonly class DocumentActs
     private function state(Document $document): array
     {
         return [
-            'library' => (string) $this->catalog->libraries()->get($document->library_id)?->code, 'type' => $this->catalog->types()->get((int) $document->document_type_id)?->code,
-            'title' => $document->title, 'values' => $this->filing->present($document),
+            'library' => (string) $this->catalog->libraries()->get($document->library_id)?->code,
+            'type' => $this->catalog->types()->get((int) $document->document_type_id)?->code,
+            'title' => $document->title,
+            'values' => $this->filing->present($document),
         ];
     }
 
     private function copied(Document $document, Library $to, User $by, ?int $parent = null): Document
     {
         $copy = Document::query()->create([
-            ...$document->only(['document_type_id', 'title', 'file_name', 'path', 'file_kind', 'sha256', 'bytes', 'state', 'text_state', 'text_reason', 'page_count', 'exchange']),
-            'library_id' => $to->id, 'parent_id' => $parent, 'created_by' => $by->id, 'filed_at' => now(),
+            ...$document->only([
+                'document_type_id',
+                'title',
+                'file_name',
+                'path',
+                'file_kind',
+                'sha256',
+                'bytes',
+                'state',
+                'text_state',
+                'text_reason',
+                'page_count',
+                'exchange',
+            ]),
+            'library_id' => $to->id,
+            'parent_id' => $parent,
+            'created_by' => $by->id,
+            'filed_at' => now(),
         ]);
-        DB::insert('INSERT INTO pages (document_id, number, width, height, text, boxes) SELECT ?, number, width, height, text, boxes FROM pages WHERE document_id = ?', [$copy->id, $document->id]);
+        DB::insert(
+            'INSERT INTO pages (document_id, number, width, height, text, boxes) SELECT ?, number, width, height, text, boxes FROM pages WHERE document_id = ?',
+            [$copy->id, $document->id],
+        );
 
         return $copy;
     }
@@ -301,7 +371,10 @@ final readonly class DocumentActs
         foreach ($document->attachments()->get() as $attachment) {
             if ($this->rights->sees($by, $attachment) && ! $this->redactions->binds($by, $attachment)) {
                 $below = $this->copied($attachment, $to, $by, $copy->id);
-                DB::insert('INSERT INTO document_values (document_id, field_id, position, value) SELECT ?, field_id, position, value FROM document_values WHERE document_id = ?', [$below->id, $attachment->id]);
+                DB::insert(
+                    'INSERT INTO document_values (document_id, field_id, position, value) SELECT ?, field_id, position, value FROM document_values WHERE document_id = ?',
+                    [$below->id, $attachment->id],
+                );
                 array_push($made, $below->id, ...$this->copyBelow($attachment, $below, $to, $by));
             }
         }
@@ -316,7 +389,9 @@ final readonly class DocumentActs
         $kept = $this->rights->keptFrom($user, 'file')->or($this->rights->keptFrom($user, 'change'));
         foreach ($ids as $id) {
             if ($kept->has($id)) {
-                throw new Refused('A rule of the design keeps you from giving one of the documents these values or this place. Nothing was done.');
+                throw new Refused(
+                    'A rule of the design keeps you from giving one of the documents these values or this place. Nothing was done.',
+                );
             }
         }
     }

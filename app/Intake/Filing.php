@@ -49,12 +49,21 @@ final readonly class Filing
         DB::transaction(function () use ($documents, $type, $values, $by, $name): void {
             $ids = [];
             // Somebody, or the same person in another window, may have filed them since they were read.
-            $waiting = Document::query()->whereKey(array_map(static fn (Document $d): int => $d->id, $documents))->where('state', Document::WAITING)->count();
+            $waiting = Document::query()
+                ->whereKey(array_map(static fn (Document $d): int => $d->id, $documents))
+                ->where('state', Document::WAITING)
+                ->count();
             if ($waiting !== count($documents)) {
-                throw new Refused('Some of these documents were filed or taken away in the meantime. Nothing was filed; look at the list again.');
+                throw new Refused(
+                    'Some of these documents were filed or taken away in the meantime. Nothing was filed; look at the list again.',
+                );
             }
             foreach ($documents as $document) {
-                $this->put($document, $type, $values, ['state' => Document::FILED, 'filed_at' => now(), ...$name === null ? [] : ['title' => $name]]);
+                $this->put($document, $type, $values, [
+                    'state' => Document::FILED,
+                    'filed_at' => now(),
+                    ...$name === null ? [] : ['title' => $name],
+                ]);
                 $ids[] = $document->id;
                 foreach ($this->below($document->id) as $attachment) {
                     $attachment->update(['state' => Document::FILED, 'filed_at' => $document->filed_at]);
@@ -143,15 +152,18 @@ final readonly class Filing
      */
     public function titleOf(Document $document, ?DocumentType $type, array $values, ?string $otherwise = null): string
     {
-        return $this->catalog->titlePattern($type)->title($this->catalog->fields(), $values + self::handedDown($document->id))
-            ?? $otherwise ?? $this->named($document, $type);
+        return $this->catalog->titlePattern($type)->title($this->catalog->fields(), $values + self::handedDown($document->id)) ??
+            ($otherwise ?? $this->named($document, $type));
     }
 
     /** @return array<string, list<string>> what a document has from its dossiers and not of its own, normal forms by field code */
     private static function handedDown(int $document): array
     {
         $values = [];
-        $rows = DB::table('effective_values')->join('fields', 'fields.id', '=', 'field_id')->where('document_id', $document)->where('inherited', 1);
+        $rows = DB::table('effective_values')
+            ->join('fields', 'fields.id', '=', 'field_id')
+            ->where('document_id', $document)
+            ->where('inherited', 1);
         foreach ($rows->orderBy('position')->get(['code', 'value']) as $row) {
             $values[(string) $row->code][] = (string) $row->value;
         }
@@ -166,11 +178,18 @@ final readonly class Filing
      */
     public function retitle(array $ids): void
     {
-        $stored = DB::table('effective_values')->join('fields', 'fields.id', '=', 'field_id')->whereIntegerInRaw('document_id', $ids)
-            ->orderBy('position')->get(['document_id', 'code', 'value'])->groupBy('document_id');
+        $stored = DB::table('effective_values')
+            ->join('fields', 'fields.id', '=', 'field_id')
+            ->whereIntegerInRaw('document_id', $ids)
+            ->orderBy('position')
+            ->get(['document_id', 'code', 'value'])
+            ->groupBy('document_id');
         foreach (Document::query()->findMany($ids) as $document) {
             $type = $this->catalog->types()->get((int) $document->document_type_id);
-            $values = ($stored->get($document->id) ?? collect())->groupBy('code')->map(static fn ($rows): array => $rows->pluck('value')->all())->all();
+            $values = ($stored->get($document->id) ?? collect())
+                ->groupBy('code')
+                ->map(static fn ($rows): array => $rows->pluck('value')->all())
+                ->all();
             $title = $this->catalog->titlePattern($type)->title($this->catalog->fields(), $values);
             $document->update(['title' => $title ?? $this->named($document, $type)]);
             if (RedactedTexts::has($document->id)) {
@@ -183,7 +202,9 @@ final readonly class Filing
     /** The title where no pattern makes one: the predefined name it has, else its file's. */
     private function named(Document $document, ?DocumentType $type): string
     {
-        return in_array($document->title, $this->catalog->type($type)['names'] ?? [], true) ? $document->title : FileTitle::of($document->file_name);
+        return in_array($document->title, $this->catalog->type($type)['names'] ?? [], true)
+            ? $document->title
+            : FileTitle::of($document->file_name);
     }
 
     /** @return list<Document> everything attached, attachments of attachments too */
@@ -213,7 +234,13 @@ final readonly class Filing
     public static function presentOf(array $ids): array
     {
         $present = [];
-        foreach (DB::table('document_values')->join('fields', 'fields.id', '=', 'field_id')->whereIntegerInRaw('document_id', $ids)->orderBy('position')->get(['document_id', 'code', 'value']) as $row) {
+        foreach (
+            DB::table('document_values')
+                ->join('fields', 'fields.id', '=', 'field_id')
+                ->whereIntegerInRaw('document_id', $ids)
+                ->orderBy('position')
+                ->get(['document_id', 'code', 'value']) as $row
+        ) {
             $present[(int) $row->document_id][(string) $row->code][] = (string) $row->value;
         }
 

@@ -100,7 +100,10 @@ final class Import
     {
         $results = [];
         $ids = [];
-        $known = ImportFile::query()->where('library_id', $library->id)->whereIn('source', array_map(strval(...), array_keys($new)))->get()
+        $known = ImportFile::query()
+            ->where('library_id', $library->id)
+            ->whereIn('source', array_map(strval(...), array_keys($new)))
+            ->get()
             ->keyBy(static fn (ImportFile $row): string => "{$row->source}\n{$row->sha256}");
         foreach ($new as $name => [$sha256, $bytes, $type, $values]) {
             $name = (string) $name;
@@ -111,9 +114,18 @@ final class Import
             }
             $head = $bytes === 0 ? '' : $this->files->head($sha256);
             $fileName = Arrivals::safeName($name);
-            $document = $this->arrivals->create($library->id, $fileName, $sha256, $bytes, $head, ['path' => mb_scrub($name), 'state' => Document::FILED, 'filed_at' => now()]);
+            $document = $this->arrivals->create($library->id, $fileName, $sha256, $bytes, $head, [
+                'path' => mb_scrub($name),
+                'state' => Document::FILED,
+                'filed_at' => now(),
+            ]);
             $this->filing->put($document, $type, $values);
-            ImportFile::query()->create(['library_id' => $library->id, 'source' => $name, 'sha256' => $sha256, 'document_id' => $document->id]);
+            ImportFile::query()->create([
+                'library_id' => $library->id,
+                'source' => $name,
+                'sha256' => $sha256,
+                'document_id' => $document->id,
+            ]);
             $kind = FileKind::from($document->file_kind);
             if (in_array($kind, self::QUICK, true)) {
                 array_push($ids, ...$this->reading->read($document->id, index: false));
@@ -122,7 +134,13 @@ final class Import
                 ReadText::whenIdle($document);
                 $ids[] = $document->id;
             }
-            $results[] = new ImportResult($name, $document->text_state === Document::TEXT_NONE ? 'without text' : 'imported', $document->text_reason, $document->ref, $kind);
+            $results[] = new ImportResult(
+                $name,
+                $document->text_state === Document::TEXT_NONE ? 'without text' : 'imported',
+                $document->text_reason,
+                $document->ref,
+                $kind,
+            );
         }
         $this->indexer->update($ids);
 

@@ -53,15 +53,22 @@ final readonly class ManyValues
     public function plan(User $user, array $ids, FieldDefinition $field, string $how, array $texts): array
     {
         if (count($ids) > self::MOST) {
-            throw new Refused('An act takes 10 000 documents at most, and these are '.number_format(count($ids), 0, '', ' ').'. Narrow the search.');
+            throw new Refused(
+                'An act takes 10 000 documents at most, and these are '.number_format(count($ids), 0, '', ' ').'. Narrow the search.',
+            );
         }
         $given = $how === 'clear' ? [] : $this->given($user, $field, $how, $texts);
         $changes = $refused = [];
         $same = 0;
         $hindrances = $this->changing->hindrances($user, $ids, Change::Values);
-        $dependent = array_keys(array_filter($this->catalog->fields(), static fn (FieldDefinition $f): bool => $f->vocabulary?->dependsOn === $field->code));
+        $dependent = array_keys(
+            array_filter($this->catalog->fields(), static fn (FieldDefinition $f): bool => $f->vocabulary?->dependsOn === $field->code),
+        );
         foreach (array_chunk($ids, self::CHUNK) as $chunk) {
-            $documents = Document::query()->whereIntegerInRaw('id', $chunk)->get(['id', 'library_id', 'document_type_id'])->keyBy('id');
+            $documents = Document::query()
+                ->whereIntegerInRaw('id', $chunk)
+                ->get(['id', 'library_id', 'document_type_id'])
+                ->keyBy('id');
             $present = Filing::presentOf($chunk);
             foreach ($chunk as $id) {
                 $document = $documents[$id] ?? null;
@@ -98,11 +105,22 @@ final readonly class ManyValues
     public function begin(User $user, FieldDefinition $field, string $how, array $given, array $changes): ValueAct
     {
         return DB::transaction(static function () use ($user, $field, $how, $given, $changes): ValueAct {
-            $act = ValueAct::query()->create(['user_id' => $user->id, 'field' => $field->code, 'how' => $how, 'given' => $given, 'total' => count($changes)]);
+            $act = ValueAct::query()->create([
+                'user_id' => $user->id,
+                'field' => $field->code,
+                'how' => $how,
+                'given' => $given,
+                'total' => count($changes),
+            ]);
             foreach (array_chunk($changes, self::CHUNK, true) as $chunk) {
                 $rows = [];
                 foreach ($chunk as $id => $change) {
-                    $rows[] = ['value_act_id' => $act->id, 'document_id' => $id, 'before' => json_encode($change['before'], JSON_UNESCAPED_UNICODE), 'after' => json_encode($change['after'], JSON_UNESCAPED_UNICODE)];
+                    $rows[] = [
+                        'value_act_id' => $act->id,
+                        'document_id' => $id,
+                        'before' => json_encode($change['before'], JSON_UNESCAPED_UNICODE),
+                        'after' => json_encode($change['after'], JSON_UNESCAPED_UNICODE),
+                    ];
                 }
                 DB::table('value_act_items')->insert($rows);
             }
@@ -124,7 +142,12 @@ final readonly class ManyValues
             if (! $undoing && $act->state !== ValueAct::RUNNING) {
                 return false;
             }
-            $items = DB::table('value_act_items')->where('value_act_id', $act->id)->where('outcome', $undoing ? 'done' : 'waiting')->orderBy('document_id')->limit(self::PIECE)->get();
+            $items = DB::table('value_act_items')
+                ->where('value_act_id', $act->id)
+                ->where('outcome', $undoing ? 'done' : 'waiting')
+                ->orderBy('document_id')
+                ->limit(self::PIECE)
+                ->get();
             if ($items->isEmpty()) {
                 $act->update(['state' => $undoing ? ValueAct::UNDONE : ValueAct::DONE]);
 
@@ -148,10 +171,18 @@ final readonly class ManyValues
                 $this->indexer->update($back);
                 $done = array_values(array_diff($done, $back));
             }
-            foreach (Document::query()->whereIntegerInRaw('id', $done)->get(['id']) as $document) {
-                History::record(Act::Changed, $user, $document, [$act->field => ['before' => $plan[$document->id][0], 'after' => $plan[$document->id][1]]]);
+            foreach (
+                Document::query()
+                    ->whereIntegerInRaw('id', $done)
+                    ->get(['id']) as $document
+            ) {
+                History::record(Act::Changed, $user, $document, [
+                    $act->field => ['before' => $plan[$document->id][0], 'after' => $plan[$document->id][1]],
+                ]);
             }
-            $of = static fn (array $ids) => DB::table('value_act_items')->where('value_act_id', $act->id)->whereIntegerInRaw('document_id', $ids);
+            $of = static fn (array $ids) => DB::table('value_act_items')
+                ->where('value_act_id', $act->id)
+                ->whereIntegerInRaw('document_id', $ids);
             $of($done)->update(['outcome' => $undoing ? 'undone' : 'done']);
             $left = array_diff(array_keys($plan), $done);
             foreach (self::why($left, $back, $hindrances) as $why => $ids) {
@@ -175,11 +206,13 @@ final readonly class ManyValues
     {
         $why = [];
         foreach ($left as $id) {
-            $why[match (true) {
-                isset($hindrances[$id]) => $hindrances[$id]->words,
-                in_array($id, $back, true) => 'An access rule does not let you give it these values.',
-                default => 'It was changed in the meantime.',
-            }][] = $id;
+            $why[
+                match (true) {
+                    isset($hindrances[$id]) => $hindrances[$id]->words,
+                    in_array($id, $back, true) => 'An access rule does not let you give it these values.',
+                    default => 'It was changed in the meantime.',
+                }
+            ][] = $id;
         }
 
         return $why;
@@ -198,7 +231,10 @@ final readonly class ManyValues
                 $done[] = $id;
             }
         }
-        self::put($this->catalog->fieldIds()[$act->field] ?? 0, array_map(static fn (array $change): array => $change[1], array_intersect_key($plan, array_flip($done))));
+        self::put(
+            $this->catalog->fieldIds()[$act->field] ?? 0,
+            array_map(static fn (array $change): array => $change[1], array_intersect_key($plan, array_flip($done))),
+        );
         Document::query()->whereIntegerInRaw('id', $done)->increment('lock_version');
         $this->filing->retitle($done);
         $this->indexer->update($done);
@@ -231,7 +267,10 @@ final readonly class ManyValues
     {
         $sheet = new IndexSheet([$field], $how === 'set' || $how === 'add' || $how === 'take' ? [$field->code] : []);
         $read = $sheet->read([$field->code => $texts], $how === 'take' ? [$field->code => $texts] : null);
-        $faults = [...$this->references->faults($sheet, $read['values'], $by, $how === 'take' ? $read['values'] : null), ...$read['faults']];
+        $faults = [
+            ...$this->references->faults($sheet, $read['values'], $by, $how === 'take' ? $read['values'] : null),
+            ...$read['faults'],
+        ];
         if ($faults !== []) {
             throw new InvalidSheet($faults);
         }

@@ -28,7 +28,10 @@ final readonly class References
     {
         $faults = [];
         foreach ($sheet->fields as $field) {
-            $given = $field->kind === FieldKind::Reference ? array_values(array_diff($values[$field->code] ?? [], $present[$field->code] ?? [])) : [];
+            $given =
+                $field->kind === FieldKind::Reference
+                    ? array_values(array_diff($values[$field->code] ?? [], $present[$field->code] ?? []))
+                    : [];
             if ($given === []) {
                 continue;
             }
@@ -61,6 +64,8 @@ final readonly class References
     {
         $found = Dossier::query()->whereIn('ref', $refs);
 
-        return array_values(($by === null ? $found : $found->whereIntegerInRaw('library_id', array_keys($by->libraryRights())))->pluck('ref')->all());
+        return array_values(
+            ($by === null ? $found : $found->whereIntegerInRaw('library_id', array_keys($by->libraryRights())))->pluck('ref')->all(),
+        );
     }
 }

@@ -24,14 +24,20 @@ final class ValuesTable
         }
         try {
             $head = fgetcsv($stream, escape: '');
-            $head = array_map(static fn (?string $name): string => trim((string) preg_replace('/^\x{FEFF}/u', '', (string) $name)), $head ?: []);
+            $head = array_map(
+                static fn (?string $name): string => trim((string) preg_replace('/^\x{FEFF}/u', '', (string) $name)),
+                $head ?: [],
+            );
             if (! in_array('file', $head, true)) {
                 throw new Refused('The values file has no column “file”.');
             }
             $known = ['file', 'type', ...array_keys($catalog->fields())];
             foreach (array_diff($head, $known) as $name) {
                 $near = Nearest::of($name, $known);
-                throw new Refused("The values file has a column “{$name}”, and there is no such field.".($near === null ? '' : " Did you mean “{$near}”?"));
+                throw new Refused(
+                    "The values file has a column “{$name}”, and there is no such field.".
+                        ($near === null ? '' : " Did you mean “{$near}”?"),
+                );
             }
             $sheets = [];
             while (($row = fgetcsv($stream, escape: '')) !== false) {

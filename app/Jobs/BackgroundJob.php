@@ -56,7 +56,8 @@ abstract class BackgroundJob implements ShouldQueue
         return match (true) {
             DiskFull::isWhy($fault) => 'the disk is full',
             $fault instanceof Refused, $fault instanceof UnreadableFile => rtrim($message, '.'),
-            $fault === null, $fault instanceof \Illuminate\Queue\MaxAttemptsExceededException => 'it was stopped twice, by running out of time or memory',
+            $fault === null,
+            $fault instanceof \Illuminate\Queue\MaxAttemptsExceededException => 'it was stopped twice, by running out of time or memory',
             default => 'a fault in the program, which is in the log of the server',
         };
     }

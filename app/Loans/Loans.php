@@ -40,10 +40,22 @@ final readonly class Loans
 
         return DB::transaction(function () use ($document, $by, $borrower, $form, $dueOn, $file, $key): Loan {
             $loan = Loan::query()->create([
-                'document_id' => $document->id, 'version' => $document->version, 'user_id' => $by->id, 'borrower' => $borrower, 'form' => $form, 'key' => $key,
-                'sha256' => $file->sha256, 'due_on' => $dueOn, 'lent_at' => now(),
+                'document_id' => $document->id,
+                'version' => $document->version,
+                'user_id' => $by->id,
+                'borrower' => $borrower,
+                'form' => $form,
+                'key' => $key,
+                'sha256' => $file->sha256,
+                'due_on' => $dueOn,
+                'lent_at' => now(),
             ]);
-            History::record(Act::Lent, $by, $document, ['to' => $borrower, 'form' => $form->value, 'version' => $document->version, ...$dueOn === null ? [] : ['due' => $dueOn]]);
+            History::record(Act::Lent, $by, $document, [
+                'to' => $borrower,
+                'form' => $form->value,
+                'version' => $document->version,
+                ...$dueOn === null ? [] : ['due' => $dueOn],
+            ]);
             if ($dueOn !== null) {
                 ReturnLoan::dispatch($loan->id)->onQueue(Urgency::Started->value)->delay($loan->due_on?->endOfDay())->afterCommit();
             }
@@ -55,7 +67,16 @@ final readonly class Loans
     /** @return list<Loan> the open ones first */
     public function of(Document $document): array
     {
-        return array_values(Loan::query()->with('user')->where('document_id', $document->id)->orderByRaw("state IN ('lent', 'conflict') DESC")->orderByDesc('id')->limit(50)->get()->all());
+        return array_values(
+            Loan::query()
+                ->with('user')
+                ->where('document_id', $document->id)
+                ->orderByRaw("state IN ('lent', 'conflict') DESC")
+                ->orderByDesc('id')
+                ->limit(50)
+                ->get()
+                ->all(),
+        );
     }
 
     /**
@@ -85,7 +106,9 @@ final readonly class Loans
      */
     public function return(Loan $loan, User $by, bool $anyway = false): void
     {
-        $copy = $this->space->copy($loan->key) ?? throw new Refused('The team space cannot be reached, or has the copy no more. The loan stays open.');
+        $copy =
+            $this->space->copy($loan->key) ??
+            throw new Refused('The team space cannot be reached, or has the copy no more. The loan stays open.');
         $isChanged = hash_file('sha256', $copy['path']) !== $loan->sha256;
         $taken = $isChanged ? $this->files->take($copy['path']) : null;
         DB::transaction(function () use ($loan, $by, $anyway, $copy, $taken): void {
@@ -95,19 +118,40 @@ final readonly class Loans
             }
             $document = $loan->document()->firstOrFail();
             if ($taken !== null && $loan->form !== DeliveryForm::AsItIs) {
-                throw new Refused('A copy that was lent '.$loan->form->words().' cannot become a version: it is not the whole document. End the loan, and keep what was changed another way.');
+                throw new Refused(
+                    'A copy that was lent '.
+                        $loan->form->words().
+                        ' cannot become a version: it is not the whole document. End the loan, and keep what was changed another way.',
+                );
             }
             if ($taken !== null && $document->version !== $loan->version && ! $anyway) {
-                $loan->update(['state' => Loan::CONFLICT, 'says' => "Version {$document->version} came while version {$loan->version} was lent."]);
+                $loan->update([
+                    'state' => Loan::CONFLICT,
+                    'says' => "Version {$document->version} came while version {$loan->version} was lent.",
+                ]);
 
                 return;
             }
             if ($taken !== null) {
                 [$sha256, $bytes] = $taken;
                 $through = ['outside' => $loan->borrower, 'loan' => $loan->id, 'lent' => $loan->lent_at->format('Y-m-d')];
-                $this->versions->add($document, $by, $sha256, $bytes, Arrivals::safeName($copy['name']), MadeHow::Returned, "Returned by {$loan->borrower}", $through);
+                $this->versions->add(
+                    $document,
+                    $by,
+                    $sha256,
+                    $bytes,
+                    Arrivals::safeName($copy['name']),
+                    MadeHow::Returned,
+                    "Returned by {$loan->borrower}",
+                    $through,
+                );
             }
-            $loan->update(['state' => Loan::RETURNED, 'says' => $taken === null ? 'It came back as it was.' : '', 'returned_version' => $taken === null ? null : $document->refresh()->version, 'ended_at' => now()]);
+            $loan->update([
+                'state' => Loan::RETURNED,
+                'says' => $taken === null ? 'It came back as it was.' : '',
+                'returned_version' => $taken === null ? null : $document->refresh()->version,
+                'ended_at' => now(),
+            ]);
             History::record(Act::Returned, $by, $document, ['from' => $loan->borrower, 'changed' => $taken !== null]);
             DB::afterCommit(fn () => $this->space->remove($loan->key));
         });
@@ -120,7 +164,10 @@ final readonly class Loans
     public function noticeChange(Loan $loan, string $sha256): void
     {
         History::record(Act::ChangedOutside, null, $loan->document()->firstOrFail(), [
-            'outside' => $loan->borrower, 'loan' => $loan->id, 'lent' => $loan->lent_at->format('Y-m-d'), 'sha256' => $sha256,
+            'outside' => $loan->borrower,
+            'loan' => $loan->id,
+            'lent' => $loan->lent_at->format('Y-m-d'),
+            'sha256' => $sha256,
         ]);
     }
 

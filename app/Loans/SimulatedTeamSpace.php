@@ -22,7 +22,8 @@ final class SimulatedTeamSpace implements TeamSpace
     public function change(string $key, string $file, string $name): void
     {
         if (is_file("{$this->folder($key)}/copy")) {
-            copy($file, "{$this->folder($key)}/copy.part") && rename("{$this->folder($key)}/copy.part", "{$this->folder($key)}/copy") || throw new RuntimeException('The team space cannot be written to.');
+            (copy($file, "{$this->folder($key)}/copy.part") && rename("{$this->folder($key)}/copy.part", "{$this->folder($key)}/copy")) ||
+                throw new RuntimeException('The team space cannot be written to.');
             file_put_contents("{$this->folder($key)}/name", $name);
         }
     }
@@ -37,7 +38,9 @@ final class SimulatedTeamSpace implements TeamSpace
         $path = "{$this->folder($key)}/copy";
         clearstatcache(true, $path);
 
-        return is_file($path) ? ['path' => $path, 'name' => (string) file_get_contents("{$this->folder($key)}/name"), 'changed_at' => (int) filemtime($path)] : null;
+        return is_file($path)
+            ? ['path' => $path, 'name' => (string) file_get_contents("{$this->folder($key)}/name"), 'changed_at' => (int) filemtime($path)]
+            : null;
     }
 
     public function remove(string $key): void

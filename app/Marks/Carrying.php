@@ -33,7 +33,10 @@ final class Carrying
     /** @param  'annotation'|'redaction'  $kind */
     public function __construct(private readonly Document $document, private readonly string $kind)
     {
-        $this->versions = Version::query()->where('document_id', $document->id)->get(['number', 'sha256', 'pages_from'])->keyBy('number');
+        $this->versions = Version::query()
+            ->where('document_id', $document->id)
+            ->get(['number', 'sha256', 'pages_from'])
+            ->keyBy('number');
     }
 
     /**
@@ -45,7 +48,10 @@ final class Carrying
     {
         DB::table('earlier_places')->updateOrInsert(
             ['kind' => $this->kind, 'mark_id' => $mark->getKey(), 'version' => $mark->getAttribute('version')],
-            ['document_id' => $this->document->id, 'place' => json_encode($mark->only($columns), JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE)],
+            [
+                'document_id' => $this->document->id,
+                'place' => json_encode($mark->only($columns), JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE),
+            ],
         );
     }
 
@@ -62,8 +68,15 @@ final class Carrying
      */
     public function before(Model $mark): ?array
     {
-        $same = $this->versions->filter(fn (Version $v): bool => $v->sha256 === $this->document->sha256 && $v->number < $this->document->version)->keys();
-        $place = DB::table('earlier_places')->where('kind', $this->kind)->where('mark_id', $mark->getKey())->whereIn('version', $same)->orderByDesc('version')->value('place');
+        $same = $this->versions
+            ->filter(fn (Version $v): bool => $v->sha256 === $this->document->sha256 && $v->number < $this->document->version)
+            ->keys();
+        $place = DB::table('earlier_places')
+            ->where('kind', $this->kind)
+            ->where('mark_id', $mark->getKey())
+            ->whereIn('version', $same)
+            ->orderByDesc('version')
+            ->value('place');
 
         $found = $place === null ? null : json_decode((string) $place, true, 64, JSON_THROW_ON_ERROR);
 
@@ -98,8 +111,12 @@ final class Carrying
     {
         $key = "{$version}/{$number}";
         if (! array_key_exists($key, $this->earlier)) {
-            $row = DB::table('version_pages')->where('document_id', $this->document->id)->where('version', $version)->where('number', $number)->first();
-            $this->earlier[$key] = $row === null ? null : PageStore::page((new Page)->newFromBuilder((array) $row));
+            $row = DB::table('version_pages')
+                ->where('document_id', $this->document->id)
+                ->where('version', $version)
+                ->where('number', $number)
+                ->first();
+            $this->earlier[$key] = $row === null ? null : PageStore::page((new Page())->newFromBuilder((array) $row));
         }
 
         return $this->earlier[$key];

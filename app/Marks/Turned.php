@@ -27,7 +27,13 @@ final readonly class Turned
      */
     public function boxes(array $boxes): array
     {
-        return array_map(fn (array $b): array => Box::of($b)->turned($this->turn, $this->then->width, $this->then->height)->times($this->x, $this->y)->edges(), $boxes);
+        return array_map(
+            fn (array $b): array => Box::of($b)
+                ->turned($this->turn, $this->then->width, $this->then->height)
+                ->times($this->x, $this->y)
+                ->edges(),
+            $boxes,
+        );
     }
 
     /**
@@ -36,10 +42,13 @@ final readonly class Turned
      */
     public function strokes(array $strokes): array
     {
-        return array_map(fn (array $stroke): array => array_map(function (array $point): array {
-            [$x, $y] = Box::turnedPoint((float) $point[0], (float) $point[1], $this->turn, $this->then->width, $this->then->height);
+        return array_map(
+            fn (array $stroke): array => array_map(function (array $point): array {
+                [$x, $y] = Box::turnedPoint((float) $point[0], (float) $point[1], $this->turn, $this->then->width, $this->then->height);
 
-            return [$x * $this->x, $y * $this->y];
-        }, $stroke), $strokes);
+                return [$x * $this->x, $y * $this->y];
+            }, $stroke),
+            $strokes,
+        );
     }
 }

@@ -43,9 +43,27 @@ final class Annotation extends Model
 
     protected $guarded = [];
 
-    protected $attributes = ['boxes' => '[]', 'strokes' => '[]', 'exact' => '', 'prefix' => '', 'suffix' => '', 'text' => '', 'is_folded' => false, 'is_private' => false, 'is_lost' => false, 'lock_version' => 1];
+    protected $attributes = [
+        'boxes' => '[]',
+        'strokes' => '[]',
+        'exact' => '',
+        'prefix' => '',
+        'suffix' => '',
+        'text' => '',
+        'is_folded' => false,
+        'is_private' => false,
+        'is_lost' => false,
+        'lock_version' => 1,
+    ];
 
-    protected $casts = ['kind' => AnnotationKind::class, 'boxes' => 'array', 'strokes' => 'array', 'is_folded' => 'boolean', 'is_private' => 'boolean', 'is_lost' => 'boolean'];
+    protected $casts = [
+        'kind' => AnnotationKind::class,
+        'boxes' => 'array',
+        'strokes' => 'array',
+        'is_folded' => 'boolean',
+        'is_private' => 'boolean',
+        'is_lost' => 'boolean',
+    ];
 
     /** @return BelongsTo<User, $this> */
     public function user(): BelongsTo
@@ -66,6 +84,15 @@ final class Annotation extends Model
 
     public function overlay(): Overlay
     {
-        return new Overlay($this->kind, array_map(Box::of(...), $this->boxes), $this->strokes, $this->text, $this->user->name, $this->updated_at->toDateTimeImmutable(), "brenvic-{$this->id}", $this->is_folded);
+        return new Overlay(
+            $this->kind,
+            array_map(Box::of(...), $this->boxes),
+            $this->strokes,
+            $this->text,
+            $this->user->name,
+            $this->updated_at->toDateTimeImmutable(),
+            "brenvic-{$this->id}",
+            $this->is_folded,
+        );
     }
 }

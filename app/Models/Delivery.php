@@ -59,8 +59,23 @@ final class Delivery extends Model
     /** @return list<array{ref: string, title: string, file: string, sha256: string, remark: string}> files relative to the bag */
     public function contents(int $from = 0, int $most = PHP_INT_MAX): array
     {
-        return array_values($this->items()->orderBy('id')->offset($from)->limit($most)->get(['ref', 'title', 'file', 'sha256', 'remark'])
-            ->map(static fn (object $i): array => ['ref' => (string) $i->ref, 'title' => (string) $i->title, 'file' => (string) $i->file, 'sha256' => (string) $i->sha256, 'remark' => (string) $i->remark])->all());
+        return array_values(
+            $this->items()
+                ->orderBy('id')
+                ->offset($from)
+                ->limit($most)
+                ->get(['ref', 'title', 'file', 'sha256', 'remark'])
+                ->map(
+                    static fn (object $i): array => [
+                        'ref' => (string) $i->ref,
+                        'title' => (string) $i->title,
+                        'file' => (string) $i->file,
+                        'sha256' => (string) $i->sha256,
+                        'remark' => (string) $i->remark,
+                    ],
+                )
+                ->all(),
+        );
     }
 
     /**

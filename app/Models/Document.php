@@ -59,14 +59,24 @@ final class Document extends Model
 
     public const TEXT_NONE = 'none';
 
-    protected $attributes = ['path' => '', 'text_reason' => '', 'page_count' => 0, 'lock_version' => 1, 'version' => 1, 'is_template' => false];
+    protected $attributes = [
+        'path' => '',
+        'text_reason' => '',
+        'page_count' => 0,
+        'lock_version' => 1,
+        'version' => 1,
+        'is_template' => false,
+    ];
 
     protected $casts = ['filed_at' => 'datetime', 'is_template' => 'boolean', 'names_before' => 'array'];
 
     protected static function booted(): void
     {
         self::created(function (self $document): void {
-            $document->newQuery()->whereKey($document->id)->update(['ref' => self::refOf($document->id)]);
+            $document
+                ->newQuery()
+                ->whereKey($document->id)
+                ->update(['ref' => self::refOf($document->id)]);
             $document->setAttribute('ref', self::refOf($document->id))->syncOriginalAttribute('ref');
         });
     }

@@ -31,6 +31,10 @@ final class Group extends Model
     {
         $roles = array_filter(Role::cases(), static fn (Role $role): bool => $role->mayDesign());
 
-        return self::query()->whereHas('users', static fn ($users) => $users->whereIn('role', $roles))->orderBy('name')->pluck('name')->all();
+        return self::query()
+            ->whereHas('users', static fn ($users) => $users->whereIn('role', $roles))
+            ->orderBy('name')
+            ->pluck('name')
+            ->all();
     }
 }

@@ -55,7 +55,11 @@ final class Redaction extends Model
 
     public function mark(): Mark
     {
-        return new Mark($this->start === null ? null : new Hit($this->start, (int) $this->length), array_map(Box::of(...), $this->areas ?? []), $this->reason);
+        return new Mark(
+            $this->start === null ? null : new Hit($this->start, (int) $this->length),
+            array_map(Box::of(...), $this->areas ?? []),
+            $this->reason,
+        );
     }
 
     public function quote(): Quote

@@ -28,7 +28,14 @@ final class User extends Authenticatable
 
     protected $hidden = ['password', 'remember_token', 'code_hash'];
 
-    protected $casts = ['role' => Role::class, 'password' => 'hashed', 'preferences' => 'array', 'out_of_use_at' => 'datetime', 'last_sign_in_at' => 'datetime', 'code_expires_at' => 'datetime'];
+    protected $casts = [
+        'role' => Role::class,
+        'password' => 'hashed',
+        'preferences' => 'array',
+        'out_of_use_at' => 'datetime',
+        'last_sign_in_at' => 'datetime',
+        'code_expires_at' => 'datetime',
+    ];
 
     /** @var array<int, bool>|null library id => may change */
     private ?array $libraries = null;
@@ -52,14 +59,31 @@ final class User extends Authenticatable
     /** @return list<string> */
     public function groupNames(): array
     {
-        return $this->groupNames ??= DB::table('groups')->join('group_user', 'group_user.group_id', '=', 'groups.id')->where('user_id', $this->id)->orderBy('name')->pluck('name')->all();
+        return $this->groupNames ??= DB::table('groups')
+            ->join('group_user', 'group_user.group_id', '=', 'groups.id')
+            ->where('user_id', $this->id)
+            ->orderBy('name')
+            ->pluck('name')
+            ->all();
     }
 
     /** @return list<string> sign-in names of those in use who share a group with this person */
     public function colleagues(): array
     {
-        return array_map(strval(...), DB::table('users')->where('id', '!=', $this->id)->whereNull('out_of_use_at')->whereIn('id', DB::table('group_user')
-            ->whereIn('group_id', DB::table('group_user')->where('user_id', $this->id)->select('group_id'))->select('user_id'))->pluck('sign_in')->all());
+        return array_map(
+            strval(...),
+            DB::table('users')
+                ->where('id', '!=', $this->id)
+                ->whereNull('out_of_use_at')
+                ->whereIn(
+                    'id',
+                    DB::table('group_user')
+                        ->whereIn('group_id', DB::table('group_user')->where('user_id', $this->id)->select('group_id'))
+                        ->select('user_id'),
+                )
+                ->pluck('sign_in')
+                ->all(),
+        );
     }
 
     /** @return array<int, bool> the libraries this person may see: id => whether they may change what is in it */

@@ -43,9 +43,20 @@ final readonly class People
     public function add(?User $by, string $name, string $signIn, Role $role, array $groups, ?string $mail = null): array
     {
         return DB::transaction(function () use ($by, $name, $signIn, $role, $groups, $mail): array {
-            $person = User::query()->create(['name' => $name, 'sign_in' => $signIn, 'role' => $role, 'mail' => $mail, 'password' => Str::random(60)]);
+            $person = User::query()->create([
+                'name' => $name,
+                'sign_in' => $signIn,
+                'role' => $role,
+                'mail' => $mail,
+                'password' => Str::random(60),
+            ]);
             $person->groups()->sync(Group::query()->whereIn('name', $groups)->pluck('id'));
-            History::record(Act::PersonAdded, $by, null, ['person' => $person->sign_in, 'name' => $name, 'role' => $role->value, 'groups' => $groups]);
+            History::record(Act::PersonAdded, $by, null, [
+                'person' => $person->sign_in,
+                'name' => $name,
+                'role' => $role->value,
+                'groups' => $groups,
+            ]);
 
             return [$person, $this->code($by, $person)];
         });
@@ -60,10 +71,20 @@ final readonly class People
     {
         DB::transaction(function () use ($by, $person, $name, $role, $groups, $mail): void {
             $isAdministered = self::isAdministered();
-            $before = ['name' => $person->name, 'mail' => $person->mail, 'role' => $person->role->value, 'groups' => $person->groups()->orderBy('name')->pluck('name')->all()];
+            $before = [
+                'name' => $person->name,
+                'mail' => $person->mail,
+                'role' => $person->role->value,
+                'groups' => $person->groups()->orderBy('name')->pluck('name')->all(),
+            ];
             $person->update(['name' => $name, 'role' => $role, 'mail' => $mail]);
             $person->groups()->sync(Group::query()->whereIn('name', $groups)->pluck('id'));
-            $after = ['name' => $name, 'mail' => $mail, 'role' => $role->value, 'groups' => $person->groups()->orderBy('name')->pluck('name')->all()];
+            $after = [
+                'name' => $name,
+                'mail' => $mail,
+                'role' => $role->value,
+                'groups' => $person->groups()->orderBy('name')->pluck('name')->all(),
+            ];
             $changes = [];
             foreach ($after as $what => $value) {
                 if ($before[$what] !== $value) {
@@ -80,16 +101,22 @@ final readonly class People
     /** A new code that is good once; the one before is good no more. It is mailed to whoever has an address. */
     public function code(?User $by, User $person): string
     {
-        $code = implode('-', array_map(static function (): string {
-            return implode('', array_map(static fn (): string => self::SIGNS[random_int(0, strlen(self::SIGNS) - 1)], range(1, 4)));
-        }, range(1, 4)));
+        $code = implode(
+            '-',
+            array_map(static function (): string {
+                return implode('', array_map(static fn (): string => self::SIGNS[random_int(0, strlen(self::SIGNS) - 1)], range(1, 4)));
+            }, range(1, 4)),
+        );
         DB::transaction(static function () use ($by, $person, $code): void {
             $person->update(['code_hash' => Hash::make($code), 'code_expires_at' => now()->addDays(self::CODE_DAYS)]);
             self::blank($person);
             if ($person->mail !== null) {
                 self::post($by ?? $person, $person, $code);
             }
-            History::record(Act::CodeMade, $by, null, ['person' => $person->sign_in, ...$person->mail === null ? [] : ['mailed_to' => $person->mail]]);
+            History::record(Act::CodeMade, $by, null, [
+                'person' => $person->sign_in,
+                ...$person->mail === null ? [] : ['mailed_to' => $person->mail],
+            ]);
         });
 
         return $code;
@@ -99,7 +126,9 @@ final readonly class People
     public function setPassword(User $person, string $password): void
     {
         DB::transaction(static function () use ($person, $password): void {
-            $person->forceFill(['password' => $password, 'remember_token' => Str::random(60), 'code_hash' => null, 'code_expires_at' => null])->save();
+            $person
+                ->forceFill(['password' => $password, 'remember_token' => Str::random(60), 'code_hash' => null, 'code_expires_at' => null])
+                ->save();
             self::blank($person);
             History::record(Act::PasswordSet, $person, null, ['person' => $person->sign_in]);
         });
@@ -113,15 +142,26 @@ final readonly class People
 
     private static function post(User $by, User $person, string $code): void
     {
-        $text = "Your sign-in name is {$person->sign_in}. With this one-time code you choose a password of your own:\n\n{$code}\n\n".self::address($person)
-            ."\n\nThe code is good once, until {$person->code_expires_at?->format('j M Y')}.";
-        DB::table('outbox')->insert(['user_id' => $by->id, 'to' => (string) $person->mail, 'subject' => 'Your one-time code for Brenvic', 'text' => $text, 'code_of' => $person->id, 'at' => now()]);
+        $text =
+            "Your sign-in name is {$person->sign_in}. With this one-time code you choose a password of your own:\n\n{$code}\n\n".
+            self::address($person).
+            "\n\nThe code is good once, until {$person->code_expires_at?->format('j M Y')}.";
+        DB::table('outbox')->insert([
+            'user_id' => $by->id,
+            'to' => (string) $person->mail,
+            'subject' => 'Your one-time code for Brenvic',
+            'text' => $text,
+            'code_of' => $person->id,
+            'at' => now(),
+        ]);
     }
 
     /** A code that was used, or replaced, stands in no message any more. */
     private static function blank(User $person): void
     {
-        DB::table('outbox')->where('code_of', $person->id)->update(['text' => 'The one-time code of this message is no longer good.']);
+        DB::table('outbox')
+            ->where('code_of', $person->id)
+            ->update(['text' => 'The one-time code of this message is no longer good.']);
     }
 
     /**
@@ -151,17 +191,36 @@ final readonly class People
                 throw new Refused("{$heir->name} may not file documents. Choose somebody who may.");
             }
             if ($heir !== null) {
-                DB::table('check_outs')->where('user_id', $person->id)->update(['user_id' => $heir->id]);
-                DB::table('documents')->where('created_by', $person->id)->where('state', 'waiting')->update(['created_by' => $heir->id]);
-                DB::table('pull_list_user')->whereIn('pull_list_id', DB::table('pull_lists')->where('user_id', $person->id)->select('id'))->where('user_id', $heir->id)->delete();
-                DB::table('pull_lists')->where('user_id', $person->id)->update(['user_id' => $heir->id]);
-                DB::table('saved_searches')->where('user_id', $person->id)->where('groups', '!=', '[]')->update(['user_id' => $heir->id]);
+                DB::table('check_outs')
+                    ->where('user_id', $person->id)
+                    ->update(['user_id' => $heir->id]);
+                DB::table('documents')
+                    ->where('created_by', $person->id)
+                    ->where('state', 'waiting')
+                    ->update(['created_by' => $heir->id]);
+                DB::table('pull_list_user')
+                    ->whereIn('pull_list_id', DB::table('pull_lists')->where('user_id', $person->id)->select('id'))
+                    ->where('user_id', $heir->id)
+                    ->delete();
+                DB::table('pull_lists')
+                    ->where('user_id', $person->id)
+                    ->update(['user_id' => $heir->id]);
+                DB::table('saved_searches')
+                    ->where('user_id', $person->id)
+                    ->where('groups', '!=', '[]')
+                    ->update(['user_id' => $heir->id]);
             }
             $isAdministered = self::isAdministered();
-            $person->forceFill(['out_of_use_at' => now(), 'remember_token' => Str::random(60), 'code_hash' => null, 'code_expires_at' => null])->save();
+            $person
+                ->forceFill(['out_of_use_at' => now(), 'remember_token' => Str::random(60), 'code_hash' => null, 'code_expires_at' => null])
+                ->save();
             self::blank($person);
             $this->guard($isAdministered);
-            History::record(Act::PersonOut, $by, null, ['person' => $person->sign_in, ...$heir === null ? [] : ['to' => $heir->sign_in], 'handed_on' => $hand]);
+            History::record(Act::PersonOut, $by, null, [
+                'person' => $person->sign_in,
+                ...$heir === null ? [] : ['to' => $heir->sign_in],
+                'handed_on' => $hand,
+            ]);
 
             return $hand;
         });
@@ -180,7 +239,12 @@ final readonly class People
     {
         return [
             'check_outs' => DB::table('check_outs')->where('user_id', $person->id)->count(),
-            'waiting' => DB::table('documents')->where('created_by', $person->id)->where('state', 'waiting')->whereNull('parent_id')->whereNull('deleted_at')->count(),
+            'waiting' => DB::table('documents')
+                ->where('created_by', $person->id)
+                ->where('state', 'waiting')
+                ->whereNull('parent_id')
+                ->whereNull('deleted_at')
+                ->count(),
             'lists' => DB::table('pull_lists')->where('user_id', $person->id)->whereNull('deleted_at')->count(),
             'searches' => DB::table('saved_searches')->where('user_id', $person->id)->where('groups', '!=', '[]')->count(),
         ];
@@ -191,7 +255,8 @@ final readonly class People
     {
         $isGood = $person->code_hash !== null && $person->code_expires_at instanceof Carbon && $person->code_expires_at->isFuture();
 
-        return Hash::check(mb_strtolower(trim($code)), $isGood ? (string) $person->code_hash : (string) $person->getAuthPassword()) && $isGood;
+        return Hash::check(mb_strtolower(trim($code)), $isGood ? (string) $person->code_hash : (string) $person->getAuthPassword()) &&
+            $isGood;
     }
 
     private static function isAdministered(): bool
@@ -213,7 +278,11 @@ final readonly class People
             foreach ($this->draft->check($design)->faults() as $fault) {
                 if ($fault['property'] === 'designers') {
                     $part = DesignKind::from($fault['kind']);
-                    throw new Refused("Nobody would be left to design the {$part->one()} “".Design::nameOf($part, $fault['code'], $design->part($part, $fault['code'])).'”.');
+                    throw new Refused(
+                        "Nobody would be left to design the {$part->one()} “".
+                            Design::nameOf($part, $fault['code'], $design->part($part, $fault['code'])).
+                            '”.',
+                    );
                 }
             }
         }

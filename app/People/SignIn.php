@@ -40,7 +40,12 @@ final readonly class SignIn
     public function tried(Request $request, string $signIn, string $password, bool $stays): ?User
     {
         // A name that nobody has takes as long as a wrong password.
-        return $this->admitted($request, $signIn, $stays, static fn (?User $user): bool => Hash::check($password, $user?->getAuthPassword() ?? self::noHash()));
+        return $this->admitted(
+            $request,
+            $signIn,
+            $stays,
+            static fn (?User $user): bool => Hash::check($password, $user?->getAuthPassword() ?? self::noHash()),
+        );
     }
 
     /**
@@ -52,7 +57,13 @@ final readonly class SignIn
      */
     public function byCode(Request $request, string $signIn, string $code, callable $shown): ?User
     {
-        return $this->admitted($request, $signIn, false, static fn (?User $user): bool => $user === null ? Hash::check($code, self::noHash()) : People::isCode($user, $code), $shown);
+        return $this->admitted(
+            $request,
+            $signIn,
+            false,
+            static fn (?User $user): bool => $user === null ? Hash::check($code, self::noHash()) : People::isCode($user, $code),
+            $shown,
+        );
     }
 
     /**
@@ -73,7 +84,12 @@ final readonly class SignIn
                 RateLimiter::hit($key, self::SECONDS);
             }
             // What was typed as a name that nobody has may be a password: it is not written down.
-            DiskFull::orElseSkip(static fn () => History::record(Act::SignInFailed, $user, null, ['from' => (string) $request->ip(), ...$user === null ? ['name' => 'unknown'] : []]));
+            DiskFull::orElseSkip(
+                static fn () => History::record(Act::SignInFailed, $user, null, [
+                    'from' => (string) $request->ip(),
+                    ...$user === null ? ['name' => 'unknown'] : [],
+                ]),
+            );
 
             return null;
         }
@@ -85,7 +101,11 @@ final readonly class SignIn
             $user->forceFill(['last_sign_in_at' => now()])->save();
             History::record(Act::SignedIn, $user, null, ['from' => (string) $request->ip()]);
         });
-        Cookie::queue(self::COOKIE, implode(' ', array_slice(array_unique([self::mark($user->sign_in), ...self::marks($request)]), 0, 20)), self::DAYS * 24 * 60);
+        Cookie::queue(
+            self::COOKIE,
+            implode(' ', array_slice(array_unique([self::mark($user->sign_in), ...self::marks($request)]), 0, 20)),
+            self::DAYS * 24 * 60,
+        );
 
         return $user;
     }
@@ -94,7 +114,9 @@ final readonly class SignIn
     private function keys(Request $request, string $signIn): array
     {
         $name = Str::lower($signIn);
-        $device = in_array(self::mark($signIn), self::marks($request), true) ? hash('sha256', (string) $request->cookie(self::COOKIE)) : null;
+        $device = in_array(self::mark($signIn), self::marks($request), true)
+            ? hash('sha256', (string) $request->cookie(self::COOKIE))
+            : null;
 
         return $device !== null
             ? ["sign-in/{$name}/{$device}" => self::TRIES]
@@ -117,6 +139,9 @@ final readonly class SignIn
     /** A hash as costly as those of people, which no password has. */
     private static function noHash(): string
     {
-        return app(Repository::class)->rememberForever('no-hash/'.config('hashing.bcrypt.rounds', 12), static fn (): string => Hash::make(Str::random(40)));
+        return app(Repository::class)->rememberForever(
+            'no-hash/'.config('hashing.bcrypt.rounds', 12),
+            static fn (): string => Hash::make(Str::random(40)),
+        );
     }
 }

@@ -31,7 +31,10 @@ final class AppServiceProvider extends ServiceProvider
 {
     public function register(): void
     {
-        Connection::resolverFor('sqlite', fn ($connection, $database, $prefix, $config) => new LockingConnection($connection, $database, $prefix, $config));
+        Connection::resolverFor(
+            'sqlite',
+            fn ($connection, $database, $prefix, $config) => new LockingConnection($connection, $database, $prefix, $config),
+        );
         $this->app->scoped(SqliteStore::class);
         $this->app->bind(TeamSpace::class, SimulatedTeamSpace::class);
         $this->app->bind(IndexStore::class, SqliteStore::class);
@@ -58,6 +61,11 @@ final class AppServiceProvider extends ServiceProvider
             RateLimiter::for($name, static fn (Request $request) => Limit::perMinute($most)->by("{$name}/{$request->ip()}"));
         }
         TrustProxies::at(config('brenvic.proxies'));
-        TrustProxies::withHeaders(Request::HEADER_X_FORWARDED_FOR | Request::HEADER_X_FORWARDED_PROTO | Request::HEADER_X_FORWARDED_HOST | Request::HEADER_X_FORWARDED_PORT);
+        TrustProxies::withHeaders(
+            Request::HEADER_X_FORWARDED_FOR |
+                Request::HEADER_X_FORWARDED_PROTO |
+                Request::HEADER_X_FORWARDED_HOST |
+                Request::HEADER_X_FORWARDED_PORT,
+        );
     }
 }

@@ -28,7 +28,10 @@ final readonly class CleanNames
         $names = $kept = [];
         foreach (self::NAMES as $name) {
             // What somebody has changed since is theirs.
-            $was = isset($before[$name]) && $document->{$name} === $before[$name]['now'] ? (string) $before[$name]['was'] : (string) $document->{$name};
+            $was =
+                isset($before[$name]) && $document->{$name} === $before[$name]['now']
+                    ? (string) $before[$name]['was']
+                    : (string) $document->{$name};
             $clean = self::names($was, $removed) ? self::instead($document, $name, $was) : $was;
             if ($clean !== $was) {
                 $kept[$name] = ['was' => $was, 'now' => $clean];

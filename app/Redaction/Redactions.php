@@ -63,7 +63,16 @@ final class Redactions
     /** @return list<Redaction> in the order of the pages */
     public function of(Document $document): array
     {
-        return array_values(Redaction::query()->with(['maker', 'checker'])->where('document_id', $document->id)->orderBy('page')->orderByRaw('start IS NULL, start')->orderBy('id')->get()->all());
+        return array_values(
+            Redaction::query()
+                ->with(['maker', 'checker'])
+                ->where('document_id', $document->id)
+                ->orderBy('page')
+                ->orderByRaw('start IS NULL, start')
+                ->orderBy('id')
+                ->get()
+                ->all(),
+        );
     }
 
     /** Whether a person sees a document only as its redacted copy. */
@@ -103,7 +112,13 @@ final class Redactions
         $removed = Redaction::query()->where('document_id', $document->id)->whereNotNull('start')->get()->groupBy('page');
         $places = [];
         $last = null;
-        foreach (DB::table('pages')->where('document_id', $document->id)->orderBy('number')->select(['number', 'text', 'width'])->cursor() as $page) {
+        foreach (
+            DB::table('pages')
+                ->where('document_id', $document->id)
+                ->orderBy('number')
+                ->select(['number', 'text', 'width'])
+                ->cursor() as $page
+        ) {
             $number = (int) $page->number;
             $text = (string) $page->text;
             $found = [];
@@ -111,7 +126,9 @@ final class Redactions
                 foreach ($one->in($text) as $hit) {
                     $found["{$hit->offset} {$hit->length}"] = [$number, $text, $hit, ''];
                 }
-                foreach ($last !== null && $last[0] === $number - 1 ? $one->across($last[1], $text, (float) $page->width === 0.0) : [] as [$begins, $ends]) {
+                foreach (
+                    $last !== null && $last[0] === $number - 1 ? $one->across($last[1], $text, (float) $page->width === 0.0) : [] as [$begins, $ends]
+                ) {
                     $found["before {$begins->offset} {$begins->length}"] = [$last[0], $last[1], $begins, 'begins'];
                     $found["{$ends->offset} {$ends->length}"] = [$number, $text, $ends, 'ends'];
                 }
@@ -124,9 +141,17 @@ final class Redactions
                 $end = $hit->offset + $hit->length;
                 // What stands before the break may have been found by another word already.
                 $places["{$at} {$hit->offset} {$end}"] ??= [
-                    'page' => $at, 'start' => $hit->offset, 'length' => $hit->length, 'part' => $part,
-                    'before' => ltrim(mb_scrub(substr($in, max(0, $hit->offset - self::AROUND), min(self::AROUND, $hit->offset)))), 'exact' => substr($in, $hit->offset, $hit->length), 'after' => rtrim(mb_scrub(substr($in, $end, self::AROUND))),
-                    'removed' => $removed->get($at)?->contains(static fn (Redaction $r): bool => $r->start <= $hit->offset && $r->start + $r->length >= $end) ?? false,
+                    'page' => $at,
+                    'start' => $hit->offset,
+                    'length' => $hit->length,
+                    'part' => $part,
+                    'before' => ltrim(mb_scrub(substr($in, max(0, $hit->offset - self::AROUND), min(self::AROUND, $hit->offset)))),
+                    'exact' => substr($in, $hit->offset, $hit->length),
+                    'after' => rtrim(mb_scrub(substr($in, $end, self::AROUND))),
+                    'removed' => $removed
+                        ->get($at)
+                        ?->contains(static fn (Redaction $r): bool => $r->start <= $hit->offset && $r->start + $r->length >= $end) ??
+                        false,
                 ];
             }
             $last = [$number, $text];
@@ -154,7 +179,10 @@ final class Redactions
             if ($document->version !== $version) {
                 throw new Refused('A new version came meanwhile. Look at it before you remove anything from it.');
             }
-            $texts = DB::table('pages')->where('document_id', $document->id)->whereIn('number', array_column($marks, 'page'))->pluck('text', 'number');
+            $texts = DB::table('pages')
+                ->where('document_id', $document->id)
+                ->whereIn('number', array_column($marks, 'page'))
+                ->pluck('text', 'number');
             foreach ($this->spelledOut($document, $marks) as $mark) {
                 $text = (string) ($texts[$mark['page']] ?? throw new Refused("The document has no page {$mark['page']}."));
                 $quote = null;
@@ -165,12 +193,25 @@ final class Redactions
                     $quote = Quote::in($text, $mark['start'], $mark['length']);
                 }
                 Redaction::query()->create([
-                    'document_id' => $document->id, 'version' => $document->version, 'page' => $mark['page'], 'start' => $mark['start'] ?? null, 'length' => $mark['length'] ?? null,
+                    'document_id' => $document->id,
+                    'version' => $document->version,
+                    'page' => $mark['page'],
+                    'start' => $mark['start'] ?? null,
+                    'length' => $mark['length'] ?? null,
                     'areas' => isset($mark['areas']) ? array_map(static fn (array $a): array => Box::of($a)->edges(), $mark['areas']) : null,
-                    'exact' => $quote->exact ?? '', 'prefix' => $quote->prefix ?? '', 'suffix' => $quote->suffix ?? '', 'reason' => $reason, 'made_by' => $by->id, 'made_at' => now(),
+                    'exact' => $quote->exact ?? '',
+                    'prefix' => $quote->prefix ?? '',
+                    'suffix' => $quote->suffix ?? '',
+                    'reason' => $reason,
+                    'made_by' => $by->id,
+                    'made_at' => now(),
                 ]);
             }
-            History::record(Act::Redacted, $by, $document, ['version' => $document->version, 'places' => count($marks), 'reason' => $reason]);
+            History::record(Act::Redacted, $by, $document, [
+                'version' => $document->version,
+                'places' => count($marks),
+                'reason' => $reason,
+            ]);
             $this->follow($document);
         });
     }
@@ -282,7 +323,10 @@ final class Redactions
             $unchecked = ['version' => $document->version, 'checked_by' => null, 'checked_at' => null];
             // A page that was put in twice has it removed twice.
             foreach (array_slice($places, 1) as $place) {
-                $redaction->replicate()->fill([...$unchecked, 'is_lost' => false, ...$place])->save();
+                $redaction
+                    ->replicate()
+                    ->fill([...$unchecked, 'is_lost' => false, ...$place])
+                    ->save();
             }
             $redaction->fill([...$unchecked, 'is_lost' => $places === [], ...$places[0] ?? []])->save();
         }
@@ -304,7 +348,10 @@ final class Redactions
         $places = [];
         foreach ($map->to($redaction->page) as [$number, $turn]) {
             $now = $carrying->page($number);
-            $words = $now === null || $redaction->start === null ? null : $carrying->within($redaction->quote(), $redaction->start, (int) $redaction->length, $then, $now);
+            $words =
+                $now === null || $redaction->start === null
+                    ? null
+                    : $carrying->within($redaction->quote(), $redaction->start, (int) $redaction->length, $then, $now);
             if ($now === null || $then === null || ($redaction->start !== null && $words === null)) {
                 // One of its places is not known: somebody has to look.
                 return [];
@@ -325,7 +372,10 @@ final class Redactions
     /** What a copy is made of: the file, and everything that is removed from it. */
     public function stamp(Document $document): string
     {
-        $marks = Redaction::query()->where('document_id', $document->id)->orderBy('id')->get(['page', 'start', 'length', 'areas', 'reason', 'is_lost']);
+        $marks = Redaction::query()
+            ->where('document_id', $document->id)
+            ->orderBy('id')
+            ->get(['page', 'start', 'length', 'areas', 'reason', 'is_lost']);
 
         return hash('sha256', $document->sha256.$document->text_state.$marks->toJson());
     }

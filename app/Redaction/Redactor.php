@@ -42,11 +42,8 @@ final readonly class Redactor
 
     private const FONT = '/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf';
 
-    public function __construct(
-        private FileStore $files,
-        private Redactions $redactions,
-        private Drawing $drawing,
-    ) {
+    public function __construct(private FileStore $files, private Redactions $redactions, private Drawing $drawing)
+    {
     }
 
     public function make(Document $document): void
@@ -56,7 +53,15 @@ final readonly class Redactor
             if (Redaction::query()->where('document_id', $document->id)->where('is_lost', true)->exists()) {
                 throw new UnreadableFile('failed', 'What was removed from an earlier version was not found in this one.');
             }
-            ExternalProgram::inFolder(fn (string $folder) => $this->redactions->keep($document, $stamp, $this->copy($document, $folder), self::nameOf($document), ''));
+            ExternalProgram::inFolder(
+                fn (string $folder) => $this->redactions->keep(
+                    $document,
+                    $stamp,
+                    $this->copy($document, $folder),
+                    self::nameOf($document),
+                    '',
+                ),
+            );
         } catch (UnreadableFile|Refused $fault) {
             $this->redactions->keep($document, $stamp, null, '', $fault->getMessage());
         }
@@ -81,7 +86,9 @@ final readonly class Redactor
 
         return match (FileKind::from($document->file_kind)) {
             FileKind::Pdf => $this->pdf($source, $pages, $document->page_count, $folder),
-            FileKind::Image => Drawing::isNeeded($this->files->head($document->sha256)) ? $this->pdf($this->drawing->of($document->sha256), $pages, $document->page_count, $folder) : $this->picture($source, $pages[1] ?? throw new UnreadableFile('failed', 'The picture has no page.'), $folder),
+            FileKind::Image => Drawing::isNeeded($this->files->head($document->sha256))
+                ? $this->pdf($this->drawing->of($document->sha256), $pages, $document->page_count, $folder)
+                : $this->picture($source, $pages[1] ?? throw new UnreadableFile('failed', 'The picture has no page.'), $folder),
             default => $this->text($document, $pages, $folder),
         };
     }
@@ -102,7 +109,12 @@ final readonly class Redactor
     private function text(Document $document, array $pages, string $folder): string
     {
         $texts = [];
-        foreach (Page::query()->where('document_id', $document->id)->orderBy('number')->get(['number', 'text']) as $row) {
+        foreach (
+            Page::query()
+                ->where('document_id', $document->id)
+                ->orderBy('number')
+                ->get(['number', 'text']) as $row
+        ) {
             $texts[] = isset($pages[$row->number]) ? $pages[$row->number]->page->text : $row->text;
         }
         file_put_contents("{$folder}/copy.txt", implode("\n\n", $texts)."\n");
@@ -128,12 +140,27 @@ final readonly class Redactor
         $clean = array_values(array_diff(range(1, $count), array_keys($pages)));
         if ($clean !== []) {
             // First by their numbers, so that pictures and fonts of the other pages are no part of what is carried over.
-            $this->run(['qpdf', '--warning-exit-0', '--flatten-annotations=all', '--remove-unreferenced-resources=yes', '--object-streams=disable', '--empty', '--pages', $source, implode(',', $clean), '--', "{$folder}/clean.pdf"], $folder);
+            $this->run(
+                [
+                    'qpdf',
+                    '--warning-exit-0',
+                    '--flatten-annotations=all',
+                    '--remove-unreferenced-resources=yes',
+                    '--object-streams=disable',
+                    '--empty',
+                    '--pages',
+                    $source,
+                    implode(',', $clean),
+                    '--',
+                    "{$folder}/clean.pdf",
+                ],
+                $folder,
+            );
         }
         $placeOfClean = array_flip($clean);
         $parts = [];
         foreach (array_chunk(range(1, $count), self::CHUNK) as $i => $chunk) {
-            $pdf = new PagePdf;
+            $pdf = new PagePdf();
             $hasClean = array_intersect_key($placeOfClean, array_flip($chunk)) !== [];
             if ($hasClean) {
                 $pdf->setSourceFile("{$folder}/clean.pdf");
@@ -183,7 +210,7 @@ final readonly class Redactor
             $pdf->setFont('dejavusans', '', $size);
             $pdf->setFontStretching(100);
             $natural = $pdf->GetStringWidth($text);
-            $pdf->setFontStretching($natural > 0 ? (int) max(10, min(400, 100 * ($word->right - $word->left) / $natural)) : 100);
+            $pdf->setFontStretching($natural > 0 ? (int) max(10, min(400, (100 * ($word->right - $word->left)) / $natural)) : 100);
             // Neither filled nor drawn: there to be found and chosen, not to be seen.
             $pdf->Text($word->left, $word->top, $text, 0, false, false);
         }
@@ -195,7 +222,24 @@ final readonly class Redactor
     /** @param  list<string>  $options */
     private function drawn(string $source, int $number, int $dots, array $options, string $folder): GdImage|false
     {
-        $this->run(['pdftoppm', '-q', ...$options, '-r', (string) $dots, '-f', (string) $number, '-l', (string) $number, '-png', '-singlefile', $source, "{$folder}/page"], $folder);
+        $this->run(
+            [
+                'pdftoppm',
+                '-q',
+                ...$options,
+                '-r',
+                (string) $dots,
+                '-f',
+                (string) $number,
+                '-l',
+                (string) $number,
+                '-png',
+                '-singlefile',
+                $source,
+                "{$folder}/page",
+            ],
+            $folder,
+        );
 
         return @imagecreatefrompng("{$folder}/page.png");
     }
@@ -213,8 +257,16 @@ final readonly class Redactor
             $box = Box::ofWord($word);
             $last = array_key_last($runs);
             $height = $box->bottom - $box->top;
-            if ($last !== null && abs($runs[$last][1]->top - $box->top) < $height * 0.2 && $box->left >= $runs[$last][1]->right && $box->left - $runs[$last][1]->right < $height * 0.6) {
-                $runs[$last] = ["{$runs[$last][0]} {$text}", new Box($runs[$last][1]->left, $runs[$last][1]->top, $box->right, max($runs[$last][1]->bottom, $box->bottom))];
+            if (
+                $last !== null &&
+                abs($runs[$last][1]->top - $box->top) < $height * 0.2 &&
+                $box->left >= $runs[$last][1]->right &&
+                $box->left - $runs[$last][1]->right < $height * 0.6
+            ) {
+                $runs[$last] = [
+                    "{$runs[$last][0]} {$text}",
+                    new Box($runs[$last][1]->left, $runs[$last][1]->top, $box->right, max($runs[$last][1]->bottom, $box->bottom)),
+                ];
             } else {
                 $runs[] = [$text, $box];
             }
@@ -230,7 +282,14 @@ final readonly class Redactor
         $black = (int) imagecolorallocate($image, 0, 0, 0);
         foreach ($page->burnt as [$box]) {
             $box = $box->times($x, $y);
-            imagefilledrectangle($image, (int) floor($box->left), (int) floor($box->top), (int) ceil($box->right), (int) ceil($box->bottom), $black);
+            imagefilledrectangle(
+                $image,
+                (int) floor($box->left),
+                (int) floor($box->top),
+                (int) ceil($box->right),
+                (int) ceil($box->bottom),
+                $black,
+            );
         }
         $labels = $this->redactions->reasons();
         $white = (int) imagecolorallocate($image, 255, 255, 255);
@@ -240,7 +299,16 @@ final readonly class Redactor
             $size = ($box->bottom - $box->top) * 0.42;
             $room = $reason === '' || $size < 5 || ! is_file(self::FONT) ? false : imagettfbbox(min($size, 24), 0, self::FONT, $reason);
             if ($room !== false && $room[2] - $room[0] < ($box->right - $box->left) * 0.92) {
-                imagettftext($image, min($size, 24), 0, (int) ($box->left + ($box->right - $box->left - $room[2] + $room[0]) / 2), (int) (($box->top + $box->bottom) / 2 + min($size, 24) / 2), $white, self::FONT, $reason);
+                imagettftext(
+                    $image,
+                    min($size, 24),
+                    0,
+                    (int) ($box->left + ($box->right - $box->left - $room[2] + $room[0]) / 2),
+                    (int) (($box->top + $box->bottom) / 2 + min($size, 24) / 2),
+                    $white,
+                    self::FONT,
+                    $reason,
+                );
             }
         }
     }

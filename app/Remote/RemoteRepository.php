@@ -8,11 +8,8 @@ namespace App\Remote;
 final readonly class RemoteRepository
 {
     /** @param  string  $address  of its SRU server */
-    public function __construct(
-        public string $code,
-        public string $name,
-        public string $address,
-    ) {
+    public function __construct(public string $code, public string $name, public string $address)
+    {
     }
 
     /** Whether an address is on the server that was designed: nothing else is fetched from here. */
@@ -31,7 +28,12 @@ final readonly class RemoteRepository
     {
         $parts = parse_url($address);
         $scheme = strtolower((string) ($parts['scheme'] ?? ''));
-        if (! in_array($scheme, ['http', 'https'], true) || ! isset($parts['host']) || isset($parts['user']) || preg_match('/[\s\\\\]/', $address) === 1) {
+        if (
+            ! in_array($scheme, ['http', 'https'], true) ||
+            ! isset($parts['host']) ||
+            isset($parts['user']) ||
+            preg_match('/[\s\\\\]/', $address) === 1
+        ) {
             return null;
         }
 

@@ -22,10 +22,8 @@ use Brenvic\Core\Search\Criterion;
 /** The search of a person, made in a repository elsewhere, and its records in the words of the design here. */
 final readonly class RemoteSearch
 {
-    public function __construct(
-        private Catalog $catalog,
-        private RemoteServer $server,
-    ) {
+    public function __construct(private Catalog $catalog, private RemoteServer $server)
+    {
     }
 
     /**
@@ -35,30 +33,70 @@ final readonly class RemoteSearch
     {
         $schema = $this->catalog->schema($request->as ?? $user)->lookingIn($request->where);
         $ledger = $request->criteria->ledger();
-        $answer = ['repository' => $repository->code, 'name' => $repository->name, 'state' => RemoteState::Found, 'says' => '', 'total' => null, 'cql' => '', 'left_out' => [], 'offset' => $request->offset, 'rows' => []];
+        $answer = [
+            'repository' => $repository->code,
+            'name' => $repository->name,
+            'state' => RemoteState::Found,
+            'says' => '',
+            'total' => null,
+            'cql' => '',
+            'left_out' => [],
+            'offset' => $request->offset,
+            'rows' => [],
+        ];
         $since = hrtime(true);
         try {
             $there = $this->server->explain($repository);
             $query = RemoteQuery::of($ledger, $schema, $there, $request->sort);
             $answer['cql'] = $query->cql;
-            $answer['left_out'] = array_map(static fn (LeftOut $line): array => [...Criterion::describe($line->node, $schema), 'reason' => $line->reason], $query->leftOut);
+            $answer['left_out'] = array_map(
+                static fn (LeftOut $line): array => [...Criterion::describe($line->node, $schema), 'reason' => $line->reason],
+                $query->leftOut,
+            );
             if (! $query->asks) {
-                return [...$answer, 'state' => RemoteState::Refused, 'says' => "Nothing of this search can be asked at {$repository->name}."];
+                return [
+                    ...$answer,
+                    'state' => RemoteState::Refused,
+                    'says' => "Nothing of this search can be asked at {$repository->name}.",
+                ];
             }
-            $got = SruAnswer::read($this->server->text($repository, SruRequest::search($repository->address, $query->cql, $request->offset, min($request->limit, $there->most), $there->schema)), $request->offset);
+            $got = SruAnswer::read(
+                $this->server->text(
+                    $repository,
+                    SruRequest::search(
+                        $repository->address,
+                        $query->cql,
+                        $request->offset,
+                        min($request->limit, $there->most),
+                        $there->schema,
+                    ),
+                ),
+                $request->offset,
+            );
             if ($got->diagnostics !== [] && $got->records === []) {
-                return [...$answer, 'state' => RemoteState::Refused, 'says' => "{$repository->name} says: ".implode('; ', $got->diagnostics)];
+                return [
+                    ...$answer,
+                    'state' => RemoteState::Refused,
+                    'says' => "{$repository->name} says: ".implode('; ', $got->diagnostics),
+                ];
             }
             $answer['total'] = $got->total;
             $answer['says'] = implode('; ', $got->diagnostics);
             $values = new RemoteValues($schema);
             $titles = HitFinder::forPart($ledger, Part::Names, $schema->everywhere);
             $texts = HitFinder::forText($ledger);
-            $answer['rows'] = array_map(static fn (SruRecord $record): array => self::row($record, $repository, $request->columns, $values, $titles, $texts), $got->records);
+            $answer['rows'] = array_map(
+                static fn (SruRecord $record): array => self::row($record, $repository, $request->columns, $values, $titles, $texts),
+                $got->records,
+            );
         } catch (RemoteFault $fault) {
             return [...$answer, 'state' => $fault->state, 'says' => $fault->getMessage()];
         } catch (SruFault $fault) {
-            return [...$answer, 'state' => RemoteState::Unreachable, 'says' => "{$repository->name} does not answer as it should: {$fault->getMessage()}"];
+            return [
+                ...$answer,
+                'state' => RemoteState::Unreachable,
+                'says' => "{$repository->name} does not answer as it should: {$fault->getMessage()}",
+            ];
         }
 
         return [...$answer, 'took_ms' => round((hrtime(true) - $since) / 1e6, 1)];
@@ -78,23 +116,48 @@ final readonly class RemoteSearch
             return ['state' => $fault->state, 'says' => $fault->getMessage(), 'title' => '', 'fields' => []];
         }
         $schema = $this->catalog->schema($user);
-        $fields = [['code' => 'title', 'label' => 'Title', 'element' => 'title', 'searched' => $there->searches('dc.title'), 'sorted' => $there->sorts('dc.title')]];
+        $fields = [
+            [
+                'code' => 'title',
+                'label' => 'Title',
+                'element' => 'title',
+                'searched' => $there->searches('dc.title'),
+                'sorted' => $there->sorts('dc.title'),
+            ],
+        ];
         foreach ($schema->fields as $field) {
             $element = RemoteQuery::element($schema, $field->code);
             if ($element !== null || isset($this->catalog->fields()[$field->code])) {
-                $fields[] = ['code' => $field->code, 'label' => $field->label, 'element' => $element, 'searched' => $element !== null && $there->searches("dc.{$element}"), 'sorted' => $element !== null && $there->sorts("dc.{$element}")];
+                $fields[] = [
+                    'code' => $field->code,
+                    'label' => $field->label,
+                    'element' => $element,
+                    'searched' => $element !== null && $there->searches("dc.{$element}"),
+                    'sorted' => $element !== null && $there->sorts("dc.{$element}"),
+                ];
             }
         }
 
-        return ['state' => RemoteState::Found, 'says' => $there->indexes === [] ? 'It does not say what it can do; it is asked as any server is.' : '', 'title' => $there->title, 'fields' => $fields];
+        return [
+            'state' => RemoteState::Found,
+            'says' => $there->indexes === [] ? 'It does not say what it can do; it is asked as any server is.' : '',
+            'title' => $there->title,
+            'fields' => $fields,
+        ];
     }
 
     /**
      * @param  list<string>  $columns
      * @return array<string, mixed>
      */
-    private static function row(SruRecord $record, RemoteRepository $repository, array $columns, RemoteValues $values, HitFinder $titles, HitFinder $texts): array
-    {
+    private static function row(
+        SruRecord $record,
+        RemoteRepository $repository,
+        array $columns,
+        RemoteValues $values,
+        HitFinder $titles,
+        HitFinder $texts,
+    ): array {
         $values = $values->of($record);
         $cells = [];
         foreach ($columns as $code) {
@@ -109,7 +172,17 @@ final readonly class RemoteSearch
             'title_pieces' => $record->fault === '' ? $titles->pieces($title) : [[$title, false]],
             'is_faulty' => $record->fault !== '',
             'cells' => $cells,
-            'elements' => array_map(static fn (string $element, array $values): array => ['element' => $element, 'values' => array_map(static fn (string $value): array => $texts->pieces($element === 'date' ? self::day($value) : $value), $values)], array_keys($record->elements), array_values($record->elements)),
+            'elements' => array_map(
+                static fn (string $element, array $values): array => [
+                    'element' => $element,
+                    'values' => array_map(
+                        static fn (string $value): array => $texts->pieces($element === 'date' ? self::day($value) : $value),
+                        $values,
+                    ),
+                ],
+                array_keys($record->elements),
+                array_values($record->elements),
+            ),
             'address' => $address,
             // What is kept on the server itself is fetched from here; anything else is only named.
             'may_fetch' => $address !== null && $repository->serves($address),

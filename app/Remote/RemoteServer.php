@@ -54,7 +54,7 @@ final readonly class RemoteServer
         $key = 'remote/explain/'.md5($repository->address);
         $known = Cache::get($key);
         if (is_string($known)) {
-            return $known === '' ? new SruExplain : SruExplain::read($known);
+            return $known === '' ? new SruExplain() : SruExplain::read($known);
         }
         $xml = $this->text($repository, SruRequest::explain($repository->address));
         try {
@@ -62,7 +62,7 @@ final readonly class RemoteServer
         } catch (SruFault) {
             Cache::put($key, '', self::UNEXPLAINED);
 
-            return new SruExplain;
+            return new SruExplain();
         }
         Cache::put($key, $xml, self::EXPLAINED);
 
@@ -118,7 +118,9 @@ final readonly class RemoteServer
     {
         $places = 'remote/'.($path === null ? 'answer' : 'file').'/'.md5($repository->address);
         for ($i = 0; $i < self::AT_ONCE; $i++) {
-            $response = Cache::lock("{$places}/{$i}", self::CONNECT + $seconds)->get(fn (): Response => $this->fetch($repository, $address, $seconds, $bytes, $path));
+            $response = Cache::lock("{$places}/{$i}", self::CONNECT + $seconds)->get(
+                fn (): Response => $this->fetch($repository, $address, $seconds, $bytes, $path),
+            );
             if ($response instanceof Response) {
                 return $response;
             }
@@ -136,14 +138,16 @@ final readonly class RemoteServer
     private static function publicAddress(string $host, string $name): ?string
     {
         $plain = trim($host, '[]');
-        $found = filter_var($plain, FILTER_VALIDATE_IP) !== false ? [$plain] : [
-            ...gethostbynamel($plain) ?: [],
-            ...array_column(@dns_get_record($plain, DNS_AAAA) ?: [], 'ipv6'),
-        ];
+        $found =
+            filter_var($plain, FILTER_VALIDATE_IP) !== false
+                ? [$plain]
+                : [...gethostbynamel($plain) ?: [], ...array_column(@dns_get_record($plain, DNS_AAAA) ?: [], 'ipv6')];
         foreach ($found as $address) {
             $mapped = preg_match('/^::ffff:(\d+\.\d+\.\d+\.\d+)$/i', $address, $m) === 1 ? $m[1] : $address;
             if (filter_var($mapped, FILTER_VALIDATE_IP, FILTER_FLAG_NO_PRIV_RANGE | FILTER_FLAG_NO_RES_RANGE) === false) {
-                throw new RemoteFault("{$name} is on this machine or in a private network, where nothing is fetched from. Whoever runs Brenvic can allow it (BRENVIC_PRIVATE_NETWORKS).");
+                throw new RemoteFault(
+                    "{$name} is on this machine or in a private network, where nothing is fetched from. Whoever runs Brenvic can allow it (BRENVIC_PRIVATE_NETWORKS).",
+                );
             }
         }
 
@@ -156,7 +160,8 @@ final readonly class RemoteServer
         $isTooLarge = false;
         $options = $path === null ? [] : ['sink' => $path];
         $curl = [
-            CURLOPT_MAXFILESIZE => $bytes, CURLOPT_NOPROGRESS => false,
+            CURLOPT_MAXFILESIZE => $bytes,
+            CURLOPT_NOPROGRESS => false,
             CURLOPT_XFERINFOFUNCTION => static function (mixed $handle, int $size, int $had) use ($bytes, &$isTooLarge): int {
                 return ($isTooLarge = $had > $bytes) ? 1 : 0;
             },
@@ -175,19 +180,32 @@ final readonly class RemoteServer
             }
         }
         try {
-            $response = Http::connectTimeout(self::CONNECT)->timeout($seconds)->withoutRedirecting()->withUserAgent('Brenvic')
-                ->withOptions([...$options, 'curl' => $curl])->get($address);
+            $response = Http::connectTimeout(self::CONNECT)
+                ->timeout($seconds)
+                ->withoutRedirecting()
+                ->withUserAgent('Brenvic')
+                ->withOptions([...$options, 'curl' => $curl])
+                ->get($address);
         } catch (ConnectionException $fault) {
             $number = preg_match('/cURL error (\d+)/', $fault->getMessage(), $m) === 1 ? (int) $m[1] : 0;
             throw match (true) {
-                $isTooLarge || in_array($number, self::CUT_OFF, true) => new RemoteFault("{$repository->name} sends more than can be taken."),
-                $number === self::TIMED_OUT => new RemoteFault("{$repository->name} did not answer within {$seconds} seconds.", RemoteState::Slow),
+                $isTooLarge || in_array($number, self::CUT_OFF, true) => new RemoteFault(
+                    "{$repository->name} sends more than can be taken.",
+                ),
+                $number === self::TIMED_OUT => new RemoteFault(
+                    "{$repository->name} did not answer within {$seconds} seconds.",
+                    RemoteState::Slow,
+                ),
                 default => new RemoteFault("{$repository->name} cannot be reached."),
             };
         }
         if ($response->redirect()) {
             $to = (string) parse_url((string) $response->header('Location'), PHP_URL_HOST);
-            throw new RemoteFault("{$repository->name} sends requests on".($to === '' ? ' to another address' : " to {$to}").', which is not followed. If it has moved, its address is changed in Design.');
+            throw new RemoteFault(
+                "{$repository->name} sends requests on".
+                    ($to === '' ? ' to another address' : " to {$to}").
+                    ', which is not followed. If it has moved, its address is changed in Design.',
+            );
         }
         if (! $response->successful()) {
             throw new RemoteFault("{$repository->name} answers with an error ({$response->status()}).");

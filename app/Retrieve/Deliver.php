@@ -19,7 +19,9 @@ final class Deliver extends BackgroundJob
 
     public function handle(DeliveryMaker $maker): void
     {
-        $delivery = Delivery::query()->with(['list', 'user'])->find($this->delivery);
+        $delivery = Delivery::query()
+            ->with(['list', 'user'])
+            ->find($this->delivery);
         if ($delivery !== null && in_array($delivery->state, [Delivery::WAITING, Delivery::RUNNING], true)) {
             $maker->make($delivery);
         }
@@ -27,7 +29,16 @@ final class Deliver extends BackgroundJob
 
     public static function unfinished(CarbonInterface $before): array
     {
-        return array_values(array_map(intval(...), Delivery::query()->whereIn('state', [Delivery::WAITING, Delivery::RUNNING])->where('updated_at', '<', $before)->pluck('id')->all()));
+        return array_values(
+            array_map(
+                intval(...),
+                Delivery::query()
+                    ->whereIn('state', [Delivery::WAITING, Delivery::RUNNING])
+                    ->where('updated_at', '<', $before)
+                    ->pluck('id')
+                    ->all(),
+            ),
+        );
     }
 
     public function about(): int
@@ -37,7 +48,9 @@ final class Deliver extends BackgroundJob
 
     protected function givenUp(string $reason): void
     {
-        Delivery::query()->whereKey($this->delivery)->whereIn('state', [Delivery::WAITING, Delivery::RUNNING])
+        Delivery::query()
+            ->whereKey($this->delivery)
+            ->whereIn('state', [Delivery::WAITING, Delivery::RUNNING])
             ->update(['state' => Delivery::FAILED, 'message' => "It could not be made: {$reason}. Nothing of it was kept."]);
         DeliveryMaker::clear($this->delivery);
     }

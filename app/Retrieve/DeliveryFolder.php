@@ -41,14 +41,19 @@ final class DeliveryFolder
         @link($source, $target) || copy($source, $target) || throw new RuntimeException("“{$name}” could not be written.");
         $this->files++;
         $this->bytes += (int) filesize($target);
-        $this->noted("data/{$name}", 'manifest', static fn (string $algorithm): string => $algorithm === 'sha256' ? $sha256 : (string) hash_file($algorithm, $target));
+        $this->noted(
+            "data/{$name}",
+            'manifest',
+            static fn (string $algorithm): string => $algorithm === 'sha256' ? $sha256 : (string) hash_file($algorithm, $target),
+        );
     }
 
     /** Puts a file beside them. */
     public function tag(string $path, string $text): void
     {
         File::ensureDirectoryExists(dirname("{$this->bag}/{$path}"), 0700);
-        file_put_contents("{$this->bag}/{$path}", $text) === strlen($text) || throw new RuntimeException("“{$path}” could not be written; is the disk full?");
+        file_put_contents("{$this->bag}/{$path}", $text) === strlen($text) ||
+            throw new RuntimeException("“{$path}” could not be written; is the disk full?");
         $this->noted($path, 'tagmanifest', static fn (string $algorithm): string => hash($algorithm, $text));
     }
 
@@ -58,7 +63,8 @@ final class DeliveryFolder
         if (! isset($this->open["{$this->bag}/{$path}"])) {
             File::ensureDirectoryExists(dirname("{$this->bag}/{$path}"), 0700);
         }
-        fwrite($this->stream("{$this->bag}/{$path}"), $text) === strlen($text) || throw new RuntimeException("“{$path}” could not be written; is the disk full?");
+        fwrite($this->stream("{$this->bag}/{$path}"), $text) === strlen($text) ||
+            throw new RuntimeException("“{$path}” could not be written; is the disk full?");
     }
 
     /** Ends a file that was written piece by piece, and gives its path. */
@@ -91,8 +97,9 @@ final class DeliveryFolder
      */
     public function zipped(string $within, string $target): string
     {
-        $zip = new ZipArchive;
-        $zip->open($target, ZipArchive::CREATE | ZipArchive::OVERWRITE) === true || throw new RuntimeException('The archive cannot be written.');
+        $zip = new ZipArchive();
+        $zip->open($target, ZipArchive::CREATE | ZipArchive::OVERWRITE) === true ||
+            throw new RuntimeException('The archive cannot be written.');
         // A bag has its payload folder, be it empty.
         $within !== '' && $zip->addEmptyDir("{$within}/data");
         // Nothing could leave as a file: the table says why.

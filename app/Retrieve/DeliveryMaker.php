@@ -89,7 +89,10 @@ final class DeliveryMaker
             $file = $this->fill($delivery, $folder, $ids) ? $this->packed($delivery, $folder, $place) : null;
             $isDone = $file !== null && $this->finish($delivery, $file);
         } catch (Refused $refused) {
-            Delivery::query()->whereKey($delivery->id)->where('state', Delivery::RUNNING)->update(['state' => Delivery::FAILED, 'message' => $refused->getMessage()]);
+            Delivery::query()
+                ->whereKey($delivery->id)
+                ->where('state', Delivery::RUNNING)
+                ->update(['state' => Delivery::FAILED, 'message' => $refused->getMessage()]);
         } finally {
             ($isDone ?? false) || $delivery->items()->delete();
             $folder->delete();
@@ -102,20 +105,47 @@ final class DeliveryMaker
      */
     private function fill(Delivery $delivery, DeliveryFolder $folder, array $ids): bool
     {
-        $folder->append(self::TABLE, self::line($delivery, [...self::OWN_COLUMNS, ...array_merge([], ...array_map(static fn (FieldDefinition $field): array => self::isLabelled($delivery, $field) ? [$field->code, TableDescription::labelColumn($field)] : [$field->code], array_values($this->fields)))]));
-        $names = new BagNames;
+        $folder->append(
+            self::TABLE,
+            self::line($delivery, [
+                ...self::OWN_COLUMNS,
+                ...array_merge(
+                    [],
+                    ...array_map(
+                        static fn (FieldDefinition $field): array => self::isLabelled($delivery, $field)
+                            ? [$field->code, TableDescription::labelColumn($field)]
+                            : [$field->code],
+                        array_values($this->fields),
+                    ),
+                ),
+            ]),
+        );
+        $names = new BagNames();
         foreach (array_chunk($ids, self::CHUNK) as $chunk) {
             if (! $this->goesOn($delivery)) {
                 return false;
             }
             $values = Indexer::values($chunk);
             $documents = Document::query()->findMany($chunk)->keyBy('id');
-            $notes = DB::table('pull_list_items')->where('pull_list_id', $delivery->pull_list_id)->whereIntegerInRaw('document_id', $chunk)->pluck('note', 'document_id');
+            $notes = DB::table('pull_list_items')
+                ->where('pull_list_id', $delivery->pull_list_id)
+                ->whereIntegerInRaw('document_id', $chunk)
+                ->pluck('note', 'document_id');
             $items = [];
             foreach ($chunk as $id) {
                 if ($documents->has($id)) {
                     $of = $this->byCode($values[$id] ?? []);
-                    $items[] = ['delivery_id' => $delivery->id, ...$this->document($delivery, $folder, $documents[$id], $of, $names->take($this->wanted($delivery, $documents[$id], $of)), (string) ($notes[$id] ?? ''))];
+                    $items[] = [
+                        'delivery_id' => $delivery->id,
+                        ...$this->document(
+                            $delivery,
+                            $folder,
+                            $documents[$id],
+                            $of,
+                            $names->take($this->wanted($delivery, $documents[$id], $of)),
+                            (string) ($notes[$id] ?? ''),
+                        ),
+                    ];
                 }
             }
             DB::table('delivery_items')->insert($items);
@@ -130,7 +160,13 @@ final class DeliveryMaker
                     static fn (int $id): bool => ! in_array($id, $bound, true) && ! ($isRedacted && RedactedTexts::has($id)),
                 );
                 foreach (DB::table('history')->whereIntegerInRaw('document_id', array_values($readable))->orderBy('id')->cursor() as $row) {
-                    $folder->append(self::HISTORY, json_encode([...(array) $row, 'detail' => $this->told((string) $row->detail)], JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_THROW_ON_ERROR)."\n");
+                    $folder->append(
+                        self::HISTORY,
+                        json_encode(
+                            [...(array) $row, 'detail' => $this->told((string) $row->detail)],
+                            JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_THROW_ON_ERROR,
+                        )."\n",
+                    );
                 }
             }
             $delivery->update(['done' => $delivery->done + count($chunk)]);
@@ -175,12 +211,18 @@ final class DeliveryMaker
     {
         $pattern = (string) ($delivery->settings['names'] ?? '{reference} {file}');
         $levels = array_filter($delivery->settings['levels'] ?? [], is_string(...));
-        $folders = array_map(fn (string $code): string => str_replace('/', '-', $this->level($document, $values, $code)), array_values($levels));
+        $folders = array_map(
+            fn (string $code): string => str_replace('/', '-', $this->level($document, $values, $code)),
+            array_values($levels),
+        );
         $file = $this->outgoing->name($delivery->user, $document, self::form($delivery));
         $name = strtr($pattern, ['{reference}' => $document->ref, '{title}' => str_replace('/', '-', $document->title), '{file}' => $file]);
         $ending = pathinfo($file, PATHINFO_EXTENSION);
 
-        return implode('/', [...$folders, str_replace('/', '-', str_ends_with($name, ".{$ending}") || $ending === '' ? $name : "{$name}.{$ending}")]);
+        return implode('/', [
+            ...$folders,
+            str_replace('/', '-', str_ends_with($name, ".{$ending}") || $ending === '' ? $name : "{$name}.{$ending}"),
+        ]);
     }
 
     /** @param  array<string, list<string>>  $values */
@@ -190,7 +232,9 @@ final class DeliveryMaker
             'type' => $this->catalog->types()->get((int) $document->document_type_id)->name ?? 'Without a type',
             'library' => $this->catalog->libraries()->get($document->library_id)->name ?? '',
             default => isset($values[$code][0], $this->fields[$code]) && ! Cover::hides($this->fields[$code])
-                ? ($this->fields[$code]->kind->isDate() ? substr($values[$code][0], 0, 4) : $this->fields[$code]->display($values[$code][0]))
+                ? ($this->fields[$code]->kind->isDate()
+                    ? substr($values[$code][0], 0, 4)
+                    : $this->fields[$code]->display($values[$code][0]))
                 : 'Without '.($this->fields[$code]->label ?? $code),
         };
     }
@@ -216,8 +260,14 @@ final class DeliveryMaker
      * @param  array<string, list<string>>  $values
      * @return array{ref: string, title: string, file: string, sha256: string, remark: string}
      */
-    private function document(Delivery $delivery, DeliveryFolder $folder, Document $document, array $values, string $name, string $note): array
-    {
+    private function document(
+        Delivery $delivery,
+        DeliveryFolder $folder,
+        Document $document,
+        array $values,
+        string $name,
+        string $note,
+    ): array {
         $isBag = $delivery->format === 'bag';
         $hasFiles = in_array($delivery->format, ['bag', 'zip', 'pdf', 'print', 'mail'], true);
         $sha256 = $remark = '';
@@ -242,16 +292,48 @@ final class DeliveryMaker
         };
         $library = $this->catalog->libraries()->get($document->library_id)->name ?? '';
         $type = $this->catalog->types()->get((int) $document->document_type_id)->name ?? '';
-        $folder->append(self::TABLE, self::line($delivery, [$document->ref, $document->title, $library, $type, $file === null && $hasFiles ? '' : $name, $note, $remark, ...array_merge([], ...array_map($shown, array_values($this->fields)))]));
+        $folder->append(
+            self::TABLE,
+            self::line($delivery, [
+                $document->ref,
+                $document->title,
+                $library,
+                $type,
+                $file === null && $hasFiles ? '' : $name,
+                $note,
+                $remark,
+                ...array_merge([], ...array_map($shown, array_values($this->fields))),
+            ]),
+        );
         if ($isBag) {
             $open = array_diff_key($values, Cover::hidden($this->fields));
-            $folder->tag("metadata/dublin-core/{$document->ref}.xml", DublinCore::xml(DublinCore::of($this->fields, $open, [
-                'title' => [$document->title], 'identifier' => [$document->ref], 'type' => [$type], 'source' => [$document->file_name], 'format' => [FileKind::from($document->file_kind)->label()], 'publisher' => [$library],
-            ])));
+            $folder->tag(
+                "metadata/dublin-core/{$document->ref}.xml",
+                DublinCore::xml(
+                    DublinCore::of($this->fields, $open, [
+                        'title' => [$document->title],
+                        'identifier' => [$document->ref],
+                        'type' => [$type],
+                        'source' => [$document->file_name],
+                        'format' => [FileKind::from($document->file_kind)->label()],
+                        'publisher' => [$library],
+                    ]),
+                ),
+            );
         }
-        History::record(Act::Delivered, $delivery->user, $document, ['delivery' => $delivery->id, 'as' => $delivery->format, 'form' => self::form($delivery)->value]);
+        History::record(Act::Delivered, $delivery->user, $document, [
+            'delivery' => $delivery->id,
+            'as' => $delivery->format,
+            'form' => self::form($delivery)->value,
+        ]);
 
-        return ['ref' => $document->ref, 'title' => $document->title, 'file' => $file !== null ? "data/{$name}" : '', 'sha256' => $file !== null ? $sha256 : $document->sha256, 'remark' => $remark];
+        return [
+            'ref' => $document->ref,
+            'title' => $document->title,
+            'file' => $file !== null ? "data/{$name}" : '',
+            'sha256' => $file !== null ? $sha256 : $document->sha256,
+            'remark' => $remark,
+        ];
     }
 
     /** @return string|null the path of the finished file; null when it was cancelled */
@@ -273,13 +355,32 @@ final class DeliveryMaker
     {
         $folder->ended(self::HISTORY);
         $folder->tag('bagit.txt', Bag::DECLARATION);
-        $folder->tag('bag-info.txt', Bag::info($folder->bytes, $folder->files, Carbon::now()->toDateTimeImmutable(), [
-            'Source-Organization' => (string) config('brenvic.organisation'), 'Contact-Name' => $delivery->user->name, 'External-Identifier' => "brenvic-delivery-{$delivery->id}",
-            'External-Description' => $delivery->list->name.($delivery->list->note === '' ? '' : "\n{$delivery->list->note}"), 'Bag-Software-Agent' => 'Brenvic',
-        ]));
-        $folder->tag(self::TABLE.'-metadata.json', TableDescription::json(basename(self::TABLE), array_combine(self::OWN_COLUMNS, ['Reference', 'Title', 'Library', 'Document type', 'File', 'Note', 'Remark']), $this->fields, self::isLabelledAtAll($delivery)));
+        $folder->tag(
+            'bag-info.txt',
+            Bag::info($folder->bytes, $folder->files, Carbon::now()->toDateTimeImmutable(), [
+                'Source-Organization' => (string) config('brenvic.organisation'),
+                'Contact-Name' => $delivery->user->name,
+                'External-Identifier' => "brenvic-delivery-{$delivery->id}",
+                'External-Description' => $delivery->list->name.($delivery->list->note === '' ? '' : "\n{$delivery->list->note}"),
+                'Bag-Software-Agent' => 'Brenvic',
+            ]),
+        );
+        $folder->tag(
+            self::TABLE.'-metadata.json',
+            TableDescription::json(
+                basename(self::TABLE),
+                array_combine(self::OWN_COLUMNS, ['Reference', 'Title', 'Library', 'Document type', 'File', 'Note', 'Remark']),
+                $this->fields,
+                self::isLabelledAtAll($delivery),
+            ),
+        );
         $search = $delivery->list->search;
-        $folder->tag('metadata/query.cql', $search === null ? '' : Printer::node(Criteria::ofSearch($search, $this->catalog->schema($delivery->user))->ledger()->tree())."\n");
+        $folder->tag(
+            'metadata/query.cql',
+            $search === null
+                ? ''
+                : Printer::node(Criteria::ofSearch($search, $this->catalog->schema($delivery->user))->ledger()->tree())."\n",
+        );
         $folder->seal();
 
         return $folder->zipped(self::name($delivery), $target);
@@ -317,7 +418,18 @@ final class DeliveryMaker
         $xml = fopen($content, 'wb') ?: throw new RuntimeException('The table cannot be written.');
         fwrite($xml, OdsSheet::head('Pull list'));
         while (($row = fgetcsv($rows, escape: '')) !== false) {
-            fwrite($xml, OdsSheet::row(array_map(static fn (?FieldDefinition $field, ?string $cell): SheetCell => SheetCell::of($field, (string) $cell, [(string) $cell]), array_slice($columns, 0, count($row)), $row)));
+            fwrite(
+                $xml,
+                OdsSheet::row(
+                    array_map(
+                        static fn (?FieldDefinition $field, ?string $cell): SheetCell => SheetCell::of($field, (string) $cell, [
+                            (string) $cell,
+                        ]),
+                        array_slice($columns, 0, count($row)),
+                        $row,
+                    ),
+                ),
+            );
         }
         fwrite($xml, OdsSheet::foot());
         fclose($xml);
@@ -334,13 +446,21 @@ final class DeliveryMaker
      */
     private function finish(Delivery $delivery, string $file): bool
     {
-        $ending = ['bag' => 'zip', 'zip' => 'zip', 'csv' => 'csv', 'ods' => 'ods', 'pdf' => 'pdf', 'print' => 'pdf', 'mail' => 'eml'][$delivery->format];
+        $ending = ['bag' => 'zip', 'zip' => 'zip', 'csv' => 'csv', 'ods' => 'ods', 'pdf' => 'pdf', 'print' => 'pdf', 'mail' => 'eml'][
+            $delivery->format
+        ];
         $target = self::folder()."/{$delivery->id}.{$ending}";
         rename($file, $target) || throw new RuntimeException('The delivery could not be put in its place.');
-        $updated = Delivery::query()->whereKey($delivery->id)->where('state', Delivery::RUNNING)->update([
-            'state' => Delivery::DONE, 'file' => basename($target), 'bytes' => (int) filesize($target), 'sha256' => hash_file('sha256', $target),
-            'expires_at' => now()->addDays(self::KEPT),
-        ]);
+        $updated = Delivery::query()
+            ->whereKey($delivery->id)
+            ->where('state', Delivery::RUNNING)
+            ->update([
+                'state' => Delivery::DONE,
+                'file' => basename($target),
+                'bytes' => (int) filesize($target),
+                'sha256' => hash_file('sha256', $target),
+                'expires_at' => now()->addDays(self::KEPT),
+            ]);
         if ($updated === 0) {
             @unlink($target);
         } elseif ($delivery->format === 'mail') {
@@ -353,6 +473,8 @@ final class DeliveryMaker
     /** What a delivery is called as a file, without its ending. */
     public static function name(Delivery $delivery): string
     {
-        return (new BagNames)->take(trim((string) preg_replace('/[^\p{L}\p{N}]+/u', '-', $delivery->name), '-') ?: "delivery-{$delivery->id}");
+        return (new BagNames())->take(
+            trim((string) preg_replace('/[^\p{L}\p{N}]+/u', '-', $delivery->name), '-') ?: "delivery-{$delivery->id}",
+        );
     }
 }

@@ -18,10 +18,8 @@ final readonly class DeliveryRights
 {
     private const CHUNK = 5_000;
 
-    public function __construct(
-        private Rights $rights,
-        private Redactions $redactions,
-    ) {
+    public function __construct(private Rights $rights, private Redactions $redactions)
+    {
     }
 
     /**
@@ -36,7 +34,10 @@ final readonly class DeliveryRights
         foreach (array_chunk(array_values(array_unique($refs)), self::CHUNK) as $chunk) {
             $ids = DB::table('documents')->whereIn('ref', $chunk)->whereNull('deleted_at')->pluck('id', 'ref')->all();
             $visible = array_flip($this->rights->seen($user, array_map(intval(...), array_values($ids))));
-            array_push($seen, ...array_map(strval(...), array_keys(array_filter($ids, static fn (mixed $id): bool => isset($visible[(int) $id])))));
+            array_push(
+                $seen,
+                ...array_map(strval(...), array_keys(array_filter($ids, static fn (mixed $id): bool => isset($visible[(int) $id])))),
+            );
         }
 
         return $seen;
@@ -56,7 +57,10 @@ final readonly class DeliveryRights
                 return false;
             }
             $kept = array_values(array_filter($ids, static fn (int $id): bool => isset($bound[$id])));
-            if ($kept !== [] && DB::table('redactions')->whereIntegerInRaw('document_id', $kept)->where('made_at', '>=', $delivery->created_at)->exists()) {
+            if (
+                $kept !== [] &&
+                DB::table('redactions')->whereIntegerInRaw('document_id', $kept)->where('made_at', '>=', $delivery->created_at)->exists()
+            ) {
                 return false;
             }
         }

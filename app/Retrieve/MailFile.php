@@ -22,13 +22,24 @@ final class MailFile
     /** @param  list<array{ref: string, title: string, file: string, remark: string}>  $contents  files relative to the folder */
     public static function make(Delivery $delivery, array $contents, string $folder): string
     {
-        $bytes = array_sum(array_map(static fn (array $c): int => $c['file'] === '' ? 0 : (int) filesize("{$folder}/bag/{$c['file']}"), $contents));
+        $bytes = array_sum(
+            array_map(static fn (array $c): int => $c['file'] === '' ? 0 : (int) filesize("{$folder}/bag/{$c['file']}"), $contents),
+        );
         if ($bytes > self::MOST) {
-            throw new Refused('The files have '.(int) round($bytes / 1_048_576).' MB; a mail takes '.intdiv(self::MOST, 1_048_576).'. Deliver them as files in folders and send a secure link.');
+            throw new Refused(
+                'The files have '.
+                    (int) round($bytes / 1_048_576).
+                    ' MB; a mail takes '.
+                    intdiv(self::MOST, 1_048_576).
+                    '. Deliver them as files in folders and send a secure link.',
+            );
         }
         $settings = $delivery->settings;
-        $lines = array_map(static fn (array $c): string => "{$c['ref']}  {$c['title']}".($c['remark'] === '' ? '' : "\n    {$c['remark']}"), $contents);
-        $mail = (new Email)
+        $lines = array_map(
+            static fn (array $c): string => "{$c['ref']}  {$c['title']}".($c['remark'] === '' ? '' : "\n    {$c['remark']}"),
+            $contents,
+        );
+        $mail = (new Email())
             ->from(new Address((string) config('brenvic.mail_from'), $delivery->user->name))
             ->to(...array_map(trim(...), explode(',', (string) $settings['to'])))
             ->subject((string) $settings['subject'])
@@ -52,6 +63,12 @@ final class MailFile
     /** Puts a finished mail into the outbox. */
     public static function post(Delivery $delivery): void
     {
-        DB::table('outbox')->insert(['delivery_id' => $delivery->id, 'user_id' => $delivery->user_id, 'to' => (string) $delivery->settings['to'], 'subject' => (string) $delivery->settings['subject'], 'at' => now()]);
+        DB::table('outbox')->insert([
+            'delivery_id' => $delivery->id,
+            'user_id' => $delivery->user_id,
+            'to' => (string) $delivery->settings['to'],
+            'subject' => (string) $delivery->settings['subject'],
+            'at' => now(),
+        ]);
     }
 }

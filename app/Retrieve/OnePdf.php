@@ -88,12 +88,26 @@ final class OnePdf
         $parts = [];
         $held = 0;
         foreach ($this->delivery->batches(self::BATCH) as $chunk) {
-            $known = Document::query()->whereIn('ref', array_column($chunk, 'ref'))->where('file_kind', 'pdf')->where('page_count', '<', (int) config('brenvic.limits.pages'))->pluck('page_count', 'ref')->all();
+            $known = Document::query()
+                ->whereIn('ref', array_column($chunk, 'ref'))
+                ->where('file_kind', 'pdf')
+                ->where('page_count', '<', (int) config('brenvic.limits.pages'))
+                ->pluck('page_count', 'ref')
+                ->all();
             foreach ($chunk as $i => $item) {
                 // What was read of a PDF is known; asking each file again would take most of the time.
                 [$part, $count] = $this->part($item, (int) ($known[$item['ref']] ?? 0));
                 if ($this->covers) {
-                    $parts[] = $this->pages(static fn (PagePdf $pdf) => self::sheet($pdf, $item, basename($item['file'])."\n".($count === 1 ? '1 page' : "{$count} pages").($item['remark'] === '' ? '' : "\n\n{$item['remark']}")))[0];
+                    $parts[] = $this->pages(
+                        static fn (PagePdf $pdf) => self::sheet(
+                            $pdf,
+                            $item,
+                            basename($item['file']).
+                                "\n".
+                                ($count === 1 ? '1 page' : "{$count} pages").
+                                ($item['remark'] === '' ? '' : "\n\n{$item['remark']}"),
+                        ),
+                    )[0];
                     $count++;
                 }
                 $parts[] = $part;
@@ -138,7 +152,7 @@ final class OnePdf
      */
     private function pages(\Closure $work): array
     {
-        $this->set ??= new PagePdf;
+        $this->set ??= new PagePdf();
         $first = $this->set->getNumPages() + 1;
         $work($this->set);
         $last = $this->set->getNumPages();
@@ -179,8 +193,19 @@ final class OnePdf
         }
         $text = match (true) {
             $kind === FileKind::Image => '',
-            in_array($kind, [FileKind::Text, FileKind::Markdown, FileKind::Table], true) => (string) file_get_contents($path, length: self::TEXT),
-            default => mb_strcut(DB::table('pages')->where('document_id', Document::query()->where('ref', $item['ref'])->value('id'))->orderBy('number')->pluck('text')->implode("\n\n"), 0, self::TEXT),
+            in_array($kind, [FileKind::Text, FileKind::Markdown, FileKind::Table], true) => (string) file_get_contents(
+                $path,
+                length: self::TEXT,
+            ),
+            default => mb_strcut(
+                DB::table('pages')
+                    ->where('document_id', Document::query()->where('ref', $item['ref'])->value('id'))
+                    ->orderBy('number')
+                    ->pluck('text')
+                    ->implode("\n\n"),
+                0,
+                self::TEXT,
+            ),
         };
         $isShown = trim($text) !== '';
         // A letter or a mail is more than its words.
@@ -188,7 +213,9 @@ final class OnePdf
             $this->join->attach($path, basename($path));
         }
 
-        return $isShown ? $this->pages(static fn (PagePdf $pdf) => self::text($pdf, $item, mb_scrub($text))) : $says('This kind of file has no pages to show. It goes along as an attached file, as it is.');
+        return $isShown
+            ? $this->pages(static fn (PagePdf $pdf) => self::text($pdf, $item, mb_scrub($text)))
+            : $says('This kind of file has no pages to show. It goes along as an attached file, as it is.');
     }
 
     private function picture(PagePdf $pdf, string $path): void
@@ -237,7 +264,7 @@ final class OnePdf
     {
         $document = 0;
         foreach ($this->delivery->batches(self::LINES * self::SET) as $from => $items) {
-            $pdf = new PagePdf;
+            $pdf = new PagePdf();
             foreach (array_chunk($items, self::LINES) as $i => $lines) {
                 $pdf->AddPage('P', 'A4');
                 $pdf->setFont('dejavusans', 'B', 14);
@@ -259,7 +286,16 @@ final class OnePdf
                 for ($row = 0; $row < self::LINES && $document < $from + count($items); $row++, $document++) {
                     $top = $height - self::lineTop($row);
                     $to = $this->pages->at($this->starts->at($document) - 1 - $first);
-                    $this->join->put($links[] = $this->join->reserve(), sprintf('<< /Type /Annot /Subtype /Link /Rect [ %d %.2F 540 %.2F ] /Border [ 0 0 0 ] /Dest [ %d 0 R /Fit ] >>', self::MARGIN, $top - 14, $top + 2, $to));
+                    $this->join->put(
+                        $links[] = $this->join->reserve(),
+                        sprintf(
+                            '<< /Type /Annot /Subtype /Link /Rect [ %d %.2F 540 %.2F ] /Border [ 0 0 0 ] /Dest [ %d 0 R /Fit ] >>',
+                            self::MARGIN,
+                            $top - 14,
+                            $top + 2,
+                            $to,
+                        ),
+                    );
                 }
 
                 return '/Annots [ '.PdfJoin::references($links).'] ';
@@ -286,15 +322,32 @@ final class OnePdf
         $this->set === null || file_put_contents("{$this->work}/set.pdf", $this->set->Output('', 'S'));
         $this->set = null;
         $this->pictures = 0;
-        [$code, , $errors] = ExternalProgram::run(['qpdf', '--warning-exit-0', '--object-streams=disable', '--empty', '--pages', ...array_merge(...$parts), '--', "{$this->work}/joined.pdf"], $this->folder);
+        [$code, , $errors] = ExternalProgram::run(
+            [
+                'qpdf',
+                '--warning-exit-0',
+                '--object-streams=disable',
+                '--empty',
+                '--pages',
+                ...array_merge(...$parts),
+                '--',
+                "{$this->work}/joined.pdf",
+            ],
+            $this->folder,
+        );
         if ($code !== 0) {
             throw new RuntimeException('The pages could not be joined: '.trim(strtok($errors, "\n") ?: 'qpdf gave up'));
         }
-        $this->join->add(new PdfPart("{$this->work}/joined.pdf"), $contents ?? function (int $page): string {
-            $this->pages->add($page);
+        $this->join->add(
+            new PdfPart("{$this->work}/joined.pdf"),
+            $contents ??
+                function (int $page): string {
+                    $this->pages->add($page);
 
-            return '';
-        }, $contents !== null);
+                    return '';
+                },
+            $contents !== null,
+        );
         unlink("{$this->work}/joined.pdf");
     }
 }

@@ -51,9 +51,10 @@ final readonly class Outgoing
         if (! in_array($form, $this->forms($user, $document), true)) {
             $form = DeliveryForm::Redacted;
         }
-        $file = $form->isRedacted() && RedactedTexts::has($document->id)
-            ? $this->redacted($document, $waits)
-            : new OutgoingFile($this->files->whole($document->sha256), $document->file_name, $document->sha256);
+        $file =
+            $form->isRedacted() && RedactedTexts::has($document->id)
+                ? $this->redacted($document, $waits)
+                : new OutgoingFile($this->files->whole($document->sha256), $document->file_name, $document->sha256);
 
         return $form->isAnnotated() ? $this->annotated($document, $form, $file) : $file;
     }
@@ -61,26 +62,65 @@ final readonly class Outgoing
     /** A PDF with what people laid over it, but for what they keep to themselves. */
     private function annotated(Document $document, DeliveryForm $form, OutgoingFile $file): OutgoingFile
     {
-        $annotations = Annotation::query()->with('user')->where('document_id', $document->id)->where('is_private', false)->where('is_lost', false)->orderBy('id')->get();
+        $annotations = Annotation::query()
+            ->with('user')
+            ->where('document_id', $document->id)
+            ->where('is_private', false)
+            ->where('is_lost', false)
+            ->orderBy('id')
+            ->get();
         if ($annotations->isEmpty()) {
             return $file;
         }
         if (! str_ends_with(strtolower($file->name), '.pdf')) {
-            return new OutgoingFile($file->path, $file->name, $file->sha256, 'This kind of file has no annotations of its own; it leaves without them.');
+            return new OutgoingFile(
+                $file->path,
+                $file->name,
+                $file->sha256,
+                'This kind of file has no annotations of its own; it leaves without them.',
+            );
         }
-        $stamp = hash('sha256', $file->sha256.$annotations->map(static fn (Annotation $a): string => "{$a->id} {$a->lock_version} {$a->version}")->join(','));
+        $stamp = hash(
+            'sha256',
+            $file->sha256.$annotations->map(static fn (Annotation $a): string => "{$a->id} {$a->lock_version} {$a->version}")->join(','),
+        );
         $made = $this->renditions->find($document, $form, $stamp);
         if ($made === null) {
-            $removed = $form->isRedacted() ? array_map(strval(...), Redaction::query()->where('document_id', $document->id)->where('exact', '!=', '')->distinct()->pluck('exact')->all()) : [];
-            $overlays = $annotations->groupBy('page')->map(static fn ($of): array => array_values($of->map(static fn (Annotation $a): Overlay => self::told($a, $removed))->all()))->all();
+            $removed = $form->isRedacted()
+                ? array_map(
+                    strval(...),
+                    Redaction::query()->where('document_id', $document->id)->where('exact', '!=', '')->distinct()->pluck('exact')->all(),
+                )
+                : [];
+            $overlays = $annotations
+                ->groupBy('page')
+                ->map(static fn ($of): array => array_values($of->map(static fn (Annotation $a): Overlay => self::told($a, $removed))->all()))
+                ->all();
             try {
-                $made = ExternalProgram::inFolder(fn (string $folder) => $this->renditions->keep($document, $form, $stamp, AnnotatedPdf::write($file->path, $overlays, $folder), pathinfo($file->name, PATHINFO_FILENAME).' (annotated).pdf'));
+                $made = ExternalProgram::inFolder(
+                    fn (string $folder) => $this->renditions->keep(
+                        $document,
+                        $form,
+                        $stamp,
+                        AnnotatedPdf::write($file->path, $overlays, $folder),
+                        pathinfo($file->name, PATHINFO_FILENAME).' (annotated).pdf',
+                    ),
+                );
             } catch (UnreadableFile $fault) {
-                $made = $this->renditions->keep($document, $form, $stamp, null, '', "{$fault->getMessage()} It leaves without annotations.");
+                $made = $this->renditions->keep(
+                    $document,
+                    $form,
+                    $stamp,
+                    null,
+                    '',
+                    "{$fault->getMessage()} It leaves without annotations.",
+                );
             }
         }
 
-        return $made->sha256 === null ? new OutgoingFile($file->path, $file->name, $file->sha256, $made->fault) : new OutgoingFile($this->files->whole($made->sha256), $made->file_name, $made->sha256);
+        return $made->sha256 === null
+            ? new OutgoingFile($file->path, $file->name, $file->sha256, $made->fault)
+            : new OutgoingFile($this->files->whole($made->sha256), $made->file_name, $made->sha256);
     }
 
     /**
@@ -98,7 +138,16 @@ final readonly class Outgoing
             }
         }
 
-        return new Overlay($overlay->kind, $overlay->boxes, $overlay->strokes, $text, $overlay->author, $overlay->at, $overlay->name, $overlay->isFolded);
+        return new Overlay(
+            $overlay->kind,
+            $overlay->boxes,
+            $overlay->strokes,
+            $text,
+            $overlay->author,
+            $overlay->at,
+            $overlay->name,
+            $overlay->isFolded,
+        );
     }
 
     /** What the file is called in a form, known before it is made. */

@@ -25,16 +25,18 @@ final readonly class PullLists
     /** Documents a list holds at most. */
     private const MOST = 50_000;
 
-    public function __construct(
-        private Finder $finder,
-        private Rights $rights,
-    ) {
+    public function __construct(private Finder $finder, private Rights $rights)
+    {
     }
 
     /** @return Builder<PullList> one's own and those shared with one */
     public function of(User $user): Builder
     {
-        return PullList::query()->where(static fn (Builder $any) => $any->where('user_id', $user->id)->orWhereHas('people', static fn (Builder $q) => $q->whereKey($user->id)));
+        return PullList::query()->where(
+            static fn (Builder $any) => $any
+                ->where('user_id', $user->id)
+                ->orWhereHas('people', static fn (Builder $q) => $q->whereKey($user->id)),
+        );
     }
 
     public function mayChange(User $user, PullList $list): bool
@@ -123,7 +125,10 @@ final readonly class PullLists
     /** @return list<int> in their order, whoever may see them */
     public function ids(PullList $list): array
     {
-        return array_map(intval(...), DB::table('pull_list_items')->where('pull_list_id', $list->id)->orderBy('position')->pluck('document_id')->all());
+        return array_map(
+            intval(...),
+            DB::table('pull_list_items')->where('pull_list_id', $list->id)->orderBy('position')->pluck('document_id')->all(),
+        );
     }
 
     /** @return list<int> in their order, those a person may see */
@@ -140,7 +145,11 @@ final readonly class PullLists
     {
         $sight = $this->rights->sight($user);
         $counts = array_fill_keys($lists->modelKeys(), 0);
-        foreach (DB::table('pull_list_items')->whereIntegerInRaw('pull_list_id', array_keys($counts))->get(['pull_list_id', 'document_id']) as $item) {
+        foreach (
+            DB::table('pull_list_items')
+                ->whereIntegerInRaw('pull_list_id', array_keys($counts))
+                ->get(['pull_list_id', 'document_id']) as $item
+        ) {
             $counts[(int) $item->pull_list_id] += (int) $sight->has((int) $item->document_id);
         }
 
@@ -159,27 +168,53 @@ final readonly class PullLists
         $in = array_flip($ids);
         $missing = [];
         foreach (array_chunk($ids, self::CHUNK) as $chunk) {
-            foreach (DB::table('documents')->whereIntegerInRaw('parent_id', $chunk)->whereNull('deleted_at')->get(['id', 'parent_id']) as $row) {
+            foreach (
+                DB::table('documents')
+                    ->whereIntegerInRaw('parent_id', $chunk)
+                    ->whereNull('deleted_at')
+                    ->get(['id', 'parent_id']) as $row
+            ) {
                 $missing[(int) $row->id] = ['attached to', (int) $row->parent_id];
             }
-            foreach (DB::table('documents')->whereIntegerInRaw('id', $chunk)->whereNotNull('parent_id')->get(['id', 'parent_id']) as $row) {
+            foreach (
+                DB::table('documents')
+                    ->whereIntegerInRaw('id', $chunk)
+                    ->whereNotNull('parent_id')
+                    ->get(['id', 'parent_id']) as $row
+            ) {
                 $missing[(int) $row->parent_id] = ['the mail of', (int) $row->id];
             }
             $refs = DB::table('documents')->whereIntegerInRaw('id', $chunk)->pluck('id', 'ref');
-            foreach (DB::table('document_values')->join('documents', 'documents.ref', '=', 'document_values.value')->whereIntegerInRaw('document_id', $chunk)->get(['documents.id', 'document_id']) as $row) {
+            foreach (
+                DB::table('document_values')
+                    ->join('documents', 'documents.ref', '=', 'document_values.value')
+                    ->whereIntegerInRaw('document_id', $chunk)
+                    ->get(['documents.id', 'document_id']) as $row
+            ) {
                 $missing[(int) $row->id] = ['referred to by', (int) $row->document_id];
             }
-            foreach (DB::table('document_values')->whereIn('value', $refs->keys())->get(['document_id', 'value']) as $row) {
+            foreach (
+                DB::table('document_values')
+                    ->whereIn('value', $refs->keys())
+                    ->get(['document_id', 'value']) as $row
+            ) {
                 $missing[(int) $row->document_id] = ['refers to', (int) $refs[$row->value]];
             }
         }
         $missing = array_diff_key($missing, $in);
         $seen = $this->rights->seen($user, array_keys($missing));
-        $titles = Document::query()->whereIntegerInRaw('id', [...$seen, ...array_map(static fn (int $id): int => $missing[$id][1], $seen)])->get(['id', 'ref', 'title'])->keyBy('id');
+        $titles = Document::query()
+            ->whereIntegerInRaw('id', [...$seen, ...array_map(static fn (int $id): int => $missing[$id][1], $seen)])
+            ->get(['id', 'ref', 'title'])
+            ->keyBy('id');
         $shown = [];
         foreach ($seen as $id) {
             if ($titles->has($id)) {
-                $shown[] = ['ref' => $titles[$id]->ref, 'title' => $titles[$id]->title, 'why' => "{$missing[$id][0]} “{$titles[$missing[$id][1]]?->title}”"];
+                $shown[] = [
+                    'ref' => $titles[$id]->ref,
+                    'title' => $titles[$id]->title,
+                    'why' => "{$missing[$id][0]} “{$titles[$missing[$id][1]]?->title}”",
+                ];
             }
         }
 
@@ -207,10 +242,21 @@ final readonly class PullLists
     public function hold(User $user, PullList $list, ?string $reason): void
     {
         DB::transaction(function () use ($user, $list, $reason): void {
-            $list->update(['hold_reason' => $reason, 'held_at' => $reason === null ? null : now(), 'lock_version' => $list->lock_version + 1]);
+            $list->update([
+                'hold_reason' => $reason,
+                'held_at' => $reason === null ? null : now(),
+                'lock_version' => $list->lock_version + 1,
+            ]);
             foreach (array_chunk($this->ids($list), self::CHUNK) as $chunk) {
-                foreach (Document::query()->whereIntegerInRaw('id', $chunk)->get(['id']) as $document) {
-                    History::record($reason === null ? Act::Released : Act::Held, $user, $document, ['list' => $list->name, ...$reason === null ? [] : ['reason' => $reason]]);
+                foreach (
+                    Document::query()
+                        ->whereIntegerInRaw('id', $chunk)
+                        ->get(['id']) as $document
+                ) {
+                    History::record($reason === null ? Act::Released : Act::Held, $user, $document, [
+                        'list' => $list->name,
+                        ...$reason === null ? [] : ['reason' => $reason],
+                    ]);
                 }
             }
         });

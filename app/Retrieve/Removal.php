@@ -66,16 +66,26 @@ final readonly class Removal
             }
             $this->indexer->update(array_keys($all));
 
-            $items = $documents->map(static fn (Document $d): array => ['id' => $d->id, 'lock' => $d->lock_version, 'before' => null])->values()->all();
+            $items = $documents
+                ->map(static fn (Document $d): array => ['id' => $d->id, 'lock' => $d->lock_version, 'before' => null])
+                ->values()
+                ->all();
 
-            return ['act' => DocumentActLog::keep($by, 'remove', "Removed from view: {$reason}", $items), 'removed' => $documents->pluck('ref')->values()->all()];
+            return [
+                'act' => DocumentActLog::keep($by, 'remove', "Removed from view: {$reason}", $items),
+                'removed' => $documents->pluck('ref')->values()->all(),
+            ];
         });
     }
 
     /** @return Builder<Document> what was removed, in libraries that a person may enter */
     public function removed(User $user): Builder
     {
-        return Document::query()->withTrashed()->whereNotNull('deleted_at')->where('state', Document::FILED)->whereIn('library_id', array_keys($user->libraryRights()));
+        return Document::query()
+            ->withTrashed()
+            ->whereNotNull('deleted_at')
+            ->where('state', Document::FILED)
+            ->whereIn('library_id', array_keys($user->libraryRights()));
     }
 
     /**
@@ -113,7 +123,11 @@ final readonly class Removal
             }
             foreach ($documents as $document) {
                 // The history keeps what it was, and no more of it.
-                History::record(Act::Destroyed, $by, $document, ['reason' => $reason, 'ref' => $document->ref, 'sha256' => $document->sha256]);
+                History::record(Act::Destroyed, $by, $document, [
+                    'reason' => $reason,
+                    'ref' => $document->ref,
+                    'sha256' => $document->sha256,
+                ]);
             }
             $files = [
                 ...array_column($documents, 'sha256'),

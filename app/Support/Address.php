@@ -33,6 +33,8 @@ final class Address
         // Without a setting Brenvic is on this machine only: the request came by a loopback address (KnownHost).
         $root = request()->root();
 
-        return self::isKnown((string) parse_url($root, PHP_URL_HOST)) ? $root : throw new RuntimeException('Set BRENVIC_URL to the address that people use.');
+        return self::isKnown((string) parse_url($root, PHP_URL_HOST))
+            ? $root
+            : throw new RuntimeException('Set BRENVIC_URL to the address that people use.');
     }
 }

@@ -12,7 +12,12 @@ final class DiskFull
     public static function isWhy(?Throwable $fault): bool
     {
         for (; $fault !== null; $fault = $fault->getPrevious()) {
-            if (preg_match('/errno=28\b|no space left|out of free disk space|database or disk is full|is the disk full/i', $fault->getMessage()) === 1) {
+            if (
+                preg_match(
+                    '/errno=28\b|no space left|out of free disk space|database or disk is full|is the disk full/i',
+                    $fault->getMessage(),
+                ) === 1
+            ) {
                 return true;
             }
         }

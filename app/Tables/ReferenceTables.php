@@ -45,7 +45,11 @@ final readonly class ReferenceTables
             if ($row !== null) {
                 $fills = array_combine(Design::codes($table, 'fills'), array_slice($row, 1));
 
-                return ['fills' => array_filter(array_intersect_key($fills, $fields), static fn (string $cell): bool => $cell !== ''), 'table' => $table['name'], 'trouble' => null];
+                return [
+                    'fills' => array_filter(array_intersect_key($fills, $fields), static fn (string $cell): bool => $cell !== ''),
+                    'table' => $table['name'],
+                    'trouble' => null,
+                ];
             }
         }
 
@@ -127,7 +131,9 @@ final readonly class ReferenceTables
             $codes = $table['key'] === $key ? [...$codes, ...Design::codes($table, 'fills')] : $codes;
         }
 
-        return array_values(array_map(static fn (FieldDefinition $f): string => $f->label, array_intersect_key($fields, array_flip($codes))));
+        return array_values(
+            array_map(static fn (FieldDefinition $f): string => $f->label, array_intersect_key($fields, array_flip($codes))),
+        );
     }
 
     private static function normal(FieldDefinition $field, string $text): string
@@ -156,7 +162,10 @@ final readonly class ReferenceTables
             $rows = $query->count();
             $query->limit(1)->get(Design::codes($table, 'columns'));
 
-            return ['works' => true, 'says' => sprintf('“%s” answers in %d ms and has %d rows.', $table['connection'], (hrtime(true) - $since) / 1e6, $rows)];
+            return [
+                'works' => true,
+                'says' => sprintf('“%s” answers in %d ms and has %d rows.', $table['connection'], (hrtime(true) - $since) / 1e6, $rows),
+            ];
         } catch (Throwable $fault) {
             return ['works' => false, 'says' => self::trouble($table, $fault)];
         }
@@ -180,7 +189,9 @@ final readonly class ReferenceTables
         rewind($stream);
         $columns = [];
         foreach (fgetcsv($stream, escape: '') ?: [] as $name) {
-            $code = self::code(trim((string) $name), $fields) ?? throw new Refused("There is no field “{$name}”. The first line names the columns by field codes or labels.");
+            $code =
+                self::code(trim((string) $name), $fields) ??
+                throw new Refused("There is no field “{$name}”. The first line names the columns by field codes or labels.");
             $columns[] = in_array($code, $columns, true) ? throw new Refused("The column “{$name}” stands there twice.") : $code;
         }
         if (count($columns) < 2) {
@@ -201,7 +212,10 @@ final readonly class ReferenceTables
                 throw new Refused("Line {$line}: {$fault->getMessage()}");
             }
             if ($cells[0] === '' || isset($keys[$cells[0]])) {
-                throw new Refused("Line {$line}: ".($cells[0] === '' ? 'the key is empty.' : "the key {$cells[0]} stands in line {$keys[$cells[0]]} too."));
+                throw new Refused(
+                    "Line {$line}: ".
+                        ($cells[0] === '' ? 'the key is empty.' : "the key {$cells[0]} stands in line {$keys[$cells[0]]} too."),
+                );
             }
             $keys[$cells[0]] = $line;
             $rows[] = $cells;
@@ -267,6 +281,8 @@ final readonly class ReferenceTables
     /** @param  array<string, mixed>  $table */
     private static function trouble(array $table, Throwable $fault): string
     {
-        return $fault instanceof Refused ? $fault->getMessage() : "The outside table “{$table['name']}” does not answer. Fill these fields in by hand; what is typed is kept.";
+        return $fault instanceof Refused
+            ? $fault->getMessage()
+            : "The outside table “{$table['name']}” does not answer. Fill these fields in by hand; what is typed is kept.";
     }
 }

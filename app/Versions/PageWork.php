@@ -47,7 +47,16 @@ final readonly class PageWork
         ExternalProgram::inFolder(function (string $folder) use ($document, $by, $pages, $uploads, $note): void {
             [$file, $from] = $this->made($document, $by, $pages, $uploads, $folder);
             [$sha256, $bytes] = $this->files->take($file);
-            $this->versions->add($document, $by, $sha256, $bytes, pathinfo($document->file_name, PATHINFO_FILENAME).'.pdf', MadeHow::PageWork, $note, pages: $from);
+            $this->versions->add(
+                $document,
+                $by,
+                $sha256,
+                $bytes,
+                pathinfo($document->file_name, PATHINFO_FILENAME).'.pdf',
+                MadeHow::PageWork,
+                $note,
+                pages: $from,
+            );
         });
     }
 
@@ -64,7 +73,16 @@ final readonly class PageWork
             $pages = array_map(static fn (int $n): array => ['source' => '', 'page' => $n, 'turn' => 0], $numbers);
             [$file] = $this->made($document, $by, $pages, [], $folder, true);
 
-            return $this->arrivals->receive($file, pathinfo($document->file_name, PATHINFO_FILENAME).', pages '.implode(', ', array_slice($numbers, 0, 6)).(count($numbers) > 6 ? ' and more' : '').'.pdf', $document->library()->firstOrFail(), $by);
+            return $this->arrivals->receive(
+                $file,
+                pathinfo($document->file_name, PATHINFO_FILENAME).
+                    ', pages '.
+                    implode(', ', array_slice($numbers, 0, 6)).
+                    (count($numbers) > 6 ? ' and more' : '').
+                    '.pdf',
+                $document->library()->firstOrFail(),
+                $by,
+            );
         });
     }
 
@@ -99,7 +117,10 @@ final readonly class PageWork
         foreach ($plan->turns() as $degrees => $range) {
             $turns[] = "--rotate=+{$degrees}:{$range}";
         }
-        [$code] = ExternalProgram::run(['qpdf', '--warning-exit-0', '--deterministic-id', '--empty', ...$turns, '--pages', ...$ranges, '--', "{$folder}/made.pdf"], $folder);
+        [$code] = ExternalProgram::run(
+            ['qpdf', '--warning-exit-0', '--deterministic-id', '--empty', ...$turns, '--pages', ...$ranges, '--', "{$folder}/made.pdf"],
+            $folder,
+        );
         if ($code !== 0) {
             throw new Refused('The pages could not be put together. Nothing was changed.');
         }
@@ -136,7 +157,7 @@ final readonly class PageWork
         }
         // A scan of 150 dots an inch, unless it would be larger than a page of A3.
         $scale = min(72 / 150, 1_190 / max($size[0], $size[1]));
-        $pdf = new PagePdf;
+        $pdf = new PagePdf();
         $pdf->AddPage($size[0] > $size[1] ? 'L' : 'P', [$size[0] * $scale, $size[1] * $scale]);
         $pdf->Image($path, 0, 0, $size[0] * $scale, $size[1] * $scale);
         file_put_contents($target, $pdf->Output('', 'S'));

@@ -67,9 +67,15 @@ final readonly class Versions
 
     public function page(Document $document, int $version, int $number): TextPage
     {
-        $row = $version === $document->version
-            ? Page::query()->where('document_id', $document->id)->where('number', $number)->firstOrFail()
-            : Page::query()->from('version_pages')->where('document_id', $document->id)->where('version', $version)->where('number', $number)->firstOrFail();
+        $row =
+            $version === $document->version
+                ? Page::query()->where('document_id', $document->id)->where('number', $number)->firstOrFail()
+                : Page::query()
+                    ->from('version_pages')
+                    ->where('document_id', $document->id)
+                    ->where('version', $version)
+                    ->where('number', $number)
+                    ->firstOrFail();
 
         return PageStore::page($row);
     }
@@ -77,9 +83,10 @@ final readonly class Versions
     /** The whole text of a version, its pages apart by a line. */
     public function text(Document $document, int $version): string
     {
-        $pages = $version === $document->version
-            ? DB::table('pages')->where('document_id', $document->id)
-            : DB::table('version_pages')->where('document_id', $document->id)->where('version', $version);
+        $pages =
+            $version === $document->version
+                ? DB::table('pages')->where('document_id', $document->id)
+                : DB::table('version_pages')->where('document_id', $document->id)->where('version', $version);
 
         return $pages->orderBy('number')->pluck('text')->implode("\n\n");
     }
@@ -89,7 +96,10 @@ final readonly class Versions
     {
         return DB::transaction(function () use ($document, $by, $note): CheckOut {
             $this->guard($document->refresh(), $by);
-            $out = CheckOut::query()->firstOrCreate(['document_id' => $document->id], ['user_id' => $by->id, 'version' => $document->version, 'note' => $note, 'since' => now()]);
+            $out = CheckOut::query()->firstOrCreate(
+                ['document_id' => $document->id],
+                ['user_id' => $by->id, 'version' => $document->version, 'note' => $note, 'since' => now()],
+            );
             if ($out->wasRecentlyCreated) {
                 History::record(Act::CheckedOut, $by, $document, ['note' => $note]);
             }
@@ -147,10 +157,20 @@ final readonly class Versions
                 throw new Refused('Choose the file to check in.');
             }
             if ($out->version !== $document->version) {
-                throw new Refused("Version {$document->version} came meanwhile; you checked out version {$out->version}. Compare the two, then give the check-out up and check it out anew.");
+                throw new Refused(
+                    "Version {$document->version} came meanwhile; you checked out version {$out->version}. Compare the two, then give the check-out up and check it out anew.",
+                );
             }
             [$sha256, $bytes] = $taken ?? [(string) $out->sha256, (int) $out->bytes];
-            $this->add($document, $by, $sha256, $bytes, $taken === null ? (string) $out->file_name : Arrivals::safeName($name), MadeHow::CheckedIn, $note);
+            $this->add(
+                $document,
+                $by,
+                $sha256,
+                $bytes,
+                $taken === null ? (string) $out->file_name : Arrivals::safeName($name),
+                MadeHow::CheckedIn,
+                $note,
+            );
             $out->delete();
         });
     }
@@ -163,8 +183,17 @@ final readonly class Versions
      *
      * @throws Refused when the document may not get one now
      */
-    public function add(Document $document, User $by, string $sha256, int $bytes, string $name, MadeHow $how, string $note, array $through = [], ?PageMap $pages = null): void
-    {
+    public function add(
+        Document $document,
+        User $by,
+        string $sha256,
+        int $bytes,
+        string $name,
+        MadeHow $how,
+        string $note,
+        array $through = [],
+        ?PageMap $pages = null,
+    ): void {
         DB::transaction(function () use ($document, $by, $sha256, $bytes, $name, $how, $note, $through, $pages): void {
             $this->guard($document->refresh(), $by);
             if ($sha256 === $document->sha256) {
@@ -172,8 +201,13 @@ final readonly class Versions
             }
             $this->setAside($document);
             $document->fill([
-                'sha256' => $sha256, 'bytes' => $bytes, 'file_name' => $name, 'file_kind' => FileKind::detect($this->files->head($sha256), $name)->value,
-                'page_count' => 0, 'text_state' => Document::TEXT_PENDING, 'text_reason' => '',
+                'sha256' => $sha256,
+                'bytes' => $bytes,
+                'file_name' => $name,
+                'file_kind' => FileKind::detect($this->files->head($sha256), $name)->value,
+                'page_count' => 0,
+                'text_state' => Document::TEXT_PENDING,
+                'text_reason' => '',
             ]);
             $this->seal($document, $by, $how, $note, $through, $pages);
             ReadText::soon($document);
@@ -190,9 +224,19 @@ final readonly class Versions
             }
             $old = $this->find($document, $number);
             $this->setAside($document);
-            DB::insert('INSERT INTO pages (document_id, number, width, height, text, boxes) SELECT document_id, number, width, height, text, boxes FROM version_pages WHERE document_id = ? AND version = ?', [$document->id, $number]);
+            DB::insert(
+                'INSERT INTO pages (document_id, number, width, height, text, boxes) SELECT document_id, number, width, height, text, boxes FROM version_pages WHERE document_id = ? AND version = ?',
+                [$document->id, $number],
+            );
             $document->fill($old->only(self::FILE));
-            $this->seal($document, $by, MadeHow::MadeCurrent, $note === '' ? "Version {$number} again" : $note, [], self::back($document, $number, (int) $old->page_count));
+            $this->seal(
+                $document,
+                $by,
+                MadeHow::MadeCurrent,
+                $note === '' ? "Version {$number} again" : $note,
+                [],
+                self::back($document, $number, (int) $old->page_count),
+            );
             if ($document->text_state !== Document::TEXT_PENDING) {
                 $this->redactions->carry($document);
                 $this->annotations->carry($document);
@@ -206,7 +250,13 @@ final readonly class Versions
     private static function back(Document $document, int $number, int $pages): ?PageMap
     {
         $there = null;
-        foreach (Version::query()->where('document_id', $document->id)->whereBetween('number', [$number + 1, $document->version])->orderBy('number')->get() as $version) {
+        foreach (
+            Version::query()
+                ->where('document_id', $document->id)
+                ->whereBetween('number', [$number + 1, $document->version])
+                ->orderBy('number')
+                ->get() as $version
+        ) {
             if ($version->pages_from === null) {
                 return null;
             }
@@ -241,13 +291,22 @@ final readonly class Versions
     {
         $this->guard($document, $by);
 
-        return CheckOut::query()->find($document->id) ?? throw new Refused('Check the document out first, so that nobody else works on it meanwhile.');
+        return CheckOut::query()->find($document->id) ??
+            throw new Refused('Check the document out first, so that nobody else works on it meanwhile.');
     }
 
     /** The one version of a document that has no other. */
     private function first(Document $document): Version
     {
-        $version = new Version(['document_id' => $document->id, 'number' => 1, 'how' => MadeHow::Filed, 'note' => '', 'made_by' => $document->created_by, 'made_at' => $document->filed_at ?? $document->created_at, ...$document->only(self::FILE)]);
+        $version = new Version([
+            'document_id' => $document->id,
+            'number' => 1,
+            'how' => MadeHow::Filed,
+            'note' => '',
+            'made_by' => $document->created_by,
+            'made_at' => $document->filed_at ?? $document->created_at,
+            ...$document->only(self::FILE),
+        ]);
 
         return $version->setRelation('maker', $document->creator()->first());
     }
@@ -255,9 +314,13 @@ final readonly class Versions
     /** Keeps the present version as one of the earlier ones. */
     private function setAside(Document $document): void
     {
-        $row = Version::query()->where('document_id', $document->id)->where('number', $document->version)->first() ?? $this->first($document);
+        $row =
+            Version::query()->where('document_id', $document->id)->where('number', $document->version)->first() ?? $this->first($document);
         $row->fill($document->only(self::FILE))->save();
-        DB::insert('INSERT INTO version_pages (document_id, version, number, width, height, text, boxes) SELECT document_id, ?, number, width, height, text, boxes FROM pages WHERE document_id = ?', [$document->version, $document->id]);
+        DB::insert(
+            'INSERT INTO version_pages (document_id, version, number, width, height, text, boxes) SELECT document_id, ?, number, width, height, text, boxes FROM pages WHERE document_id = ?',
+            [$document->version, $document->id],
+        );
         DB::table('pages')->where('document_id', $document->id)->delete();
     }
 
@@ -266,9 +329,30 @@ final readonly class Versions
     {
         // Where the file’s name was the title, the new one’s is.
         $isTitledByName = $document->title === FileTitle::of((string) $document->getOriginal('file_name'));
-        $document->fill(['version' => $document->version + 1, 'lock_version' => $document->lock_version + 1, ...$isTitledByName ? ['title' => FileTitle::of($document->file_name)] : []])->save();
-        Version::query()->create(['document_id' => $document->id, 'number' => $document->version, 'how' => $how, 'note' => $note, 'made_by' => $by->id, 'made_at' => now(), 'pages_from' => $pages?->from, ...$document->only(self::FILE)]);
+        $document
+            ->fill([
+                'version' => $document->version + 1,
+                'lock_version' => $document->lock_version + 1,
+                ...$isTitledByName ? ['title' => FileTitle::of($document->file_name)] : [],
+            ])
+            ->save();
+        Version::query()->create([
+            'document_id' => $document->id,
+            'number' => $document->version,
+            'how' => $how,
+            'note' => $note,
+            'made_by' => $by->id,
+            'made_at' => now(),
+            'pages_from' => $pages?->from,
+            ...$document->only(self::FILE),
+        ]);
         $this->indexer->update([$document->id]);
-        History::record(Act::NewVersion, $by, $document, ['version' => $document->version, 'how' => $how->value, 'note' => $note, 'sha256' => $document->sha256, ...$through]);
+        History::record(Act::NewVersion, $by, $document, [
+            'version' => $document->version,
+            'how' => $how->value,
+            'note' => $note,
+            'sha256' => $document->sha256,
+            ...$through,
+        ]);
     }
 }

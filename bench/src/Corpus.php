@@ -21,7 +21,16 @@ final class Corpus
     private const WORDS = 50_000;
 
     /** field => number of values; `reach` is a tree with ten branches */
-    public const FIELDS = ['library' => 8, 'kind' => 12, 'reach' => 40, 'structure' => 2_000, 'place' => 60, 'vessel' => 300, 'grade' => 5, 'language' => 4];
+    public const FIELDS = [
+        'library' => 8,
+        'kind' => 12,
+        'reach' => 40,
+        'structure' => 2_000,
+        'place' => 60,
+        'vessel' => 300,
+        'grade' => 5,
+        'language' => 4,
+    ];
 
     private const TITLE = 6;
 
@@ -73,7 +82,10 @@ final class Corpus
         }
         $top = $this->chances[self::WORDS - 1];
         for ($number = 1; $number <= $this->documents; $number++) {
-            $some = fn (int $many): array => array_map(fn (): string => $words[self::place($this->chances, $chance->getInt(0, PHP_INT_MAX) / PHP_INT_MAX * $top)], range(1, $many));
+            $some = fn (int $many): array => array_map(
+                fn (): string => $words[self::place($this->chances, ($chance->getInt(0, PHP_INT_MAX) / PHP_INT_MAX) * $top)],
+                range(1, $many),
+            );
             $title = $some(self::TITLE);
             $text = $some($chance->getInt(20, 60));
             if ($chance->getInt(1, self::PAIR_EVERY) === 1) {
@@ -84,7 +96,13 @@ final class Corpus
                 $values[$field] = $this->uneven($chance, $count);
             }
 
-            yield $number => ['title' => implode(' ', $title), 'text' => implode(' ', $text), 'values' => $values, 'day' => 720_000 + $chance->getInt(0, 9_000), 'amount' => $chance->getInt(1, 500_000)];
+            yield $number => [
+                'title' => implode(' ', $title),
+                'text' => implode(' ', $text),
+                'values' => $values,
+                'day' => 720_000 + $chance->getInt(0, 9_000),
+                'amount' => $chance->getInt(1, 500_000),
+            ];
         }
     }
 
@@ -99,7 +117,7 @@ final class Corpus
             }
         }
 
-        return self::place($this->uneven[$count], $chance->getInt(0, PHP_INT_MAX) / PHP_INT_MAX * $this->uneven[$count][$count - 1]) + 1;
+        return self::place($this->uneven[$count], ($chance->getInt(0, PHP_INT_MAX) / PHP_INT_MAX) * $this->uneven[$count][$count - 1]) + 1;
     }
 
     /** @param  list<float>  $chances  cumulative */
@@ -130,9 +148,16 @@ final class Corpus
                 }
             }
             for ($i = 1; $i <= $count; $i++) {
-                $terms[] = new VocabularyTerm("{$i}", "{$field} {$i}", $field === 'reach' ? 'b'.($i % 10 + 1) : null);
+                $terms[] = new VocabularyTerm("{$i}", "{$field} {$i}", $field === 'reach' ? 'b'.(($i % 10) + 1) : null);
             }
-            $definitions[] = new FieldDefinition($field, ucfirst($field), FieldKind::Choice, faceted: true, vocabulary: new Vocabulary($field, $terms), system: true);
+            $definitions[] = new FieldDefinition(
+                $field,
+                ucfirst($field),
+                FieldKind::Choice,
+                faceted: true,
+                vocabulary: new Vocabulary($field, $terms),
+                system: true,
+            );
         }
         $definitions[] = new FieldDefinition('dated', 'Dated', FieldKind::Date, faceted: true);
         $definitions[] = new FieldDefinition('amount', 'Amount', FieldKind::Number);

@@ -38,19 +38,37 @@ final readonly class DesignSuite
         $old = self::design();
         $values = $this->values();
         foreach ($this->changes($old) as $case => $new) {
-            $effects = $this->report->time('design', $case, SearchSuite::ENGINE, function () use ($old, $new, $values): array {
-                $effect = new Effect($old, $new, $values, $this->finder($old), $this->finder($new));
+            $effects = $this->report->time(
+                'design',
+                $case,
+                SearchSuite::ENGINE,
+                function () use ($old, $new, $values): array {
+                    $effect = new Effect($old, $new, $values, $this->finder($old), $this->finder($new));
 
-                return array_merge([], ...array_map($effect->of(...), DesignChange::between($old, $new)));
-            }, 5);
+                    return array_merge([], ...array_map($effect->of(...), DesignChange::between($old, $new)));
+                },
+                5,
+            );
             if ($effects === []) {
                 throw new RuntimeException("“{$case}” has no effect.");
             }
-            $this->report->note("  {$case}: ".implode('; ', array_map(static fn (EffectCount $e): string => number_format($e->documents)." {$e->what}", $effects)));
+            $this->report->note(
+                "  {$case}: ".
+                    implode('; ', array_map(static fn (EffectCount $e): string => number_format($e->documents)." {$e->what}", $effects)),
+            );
         }
-        $this->report->time('design', 'advice on a view of everything', SearchSuite::ENGINE, function () use ($old): void {
-            (new ViewAdvice(new IndexReader(new SqliteStore)))->of($this->finder($old)(Parser::parse('')->root), Corpus::definitions());
-        }, 5);
+        $this->report->time(
+            'design',
+            'advice on a view of everything',
+            SearchSuite::ENGINE,
+            function () use ($old): void {
+                (new ViewAdvice(new IndexReader(new SqliteStore())))->of(
+                    $this->finder($old)(Parser::parse('')->root),
+                    Corpus::definitions(),
+                );
+            },
+            5,
+        );
     }
 
     /** @return array<string, Design> */
@@ -64,23 +82,47 @@ final readonly class DesignSuite
         return [
             'a highest value for a number field' => $old->with(DesignKind::Field, 'amount', [...$amount, 'maximum' => 400_000.0]),
             'a number field becomes text' => $old->with(DesignKind::Field, 'amount', [...$amount, 'kind' => 'text']),
-            'a term is taken out of a vocabulary' => $old->with(DesignKind::Vocabulary, 'place', [...$places, 'terms' => array_slice($places['terms'], 1)]),
+            'a term is taken out of a vocabulary' => $old->with(DesignKind::Vocabulary, 'place', [
+                ...$places,
+                'terms' => array_slice($places['terms'], 1),
+            ]),
             'a branch of a tree is moved' => $old->with(DesignKind::Vocabulary, 'reach', [...$reaches, 'terms' => $terms]),
-            'a view’s criterion is changed' => $old->with(DesignKind::View, 'v', ['name' => 'V', 'criterion' => 'kind == 3 and dated >= 1990', 'columns' => ['kind'], 'sort' => []]),
+            'a view’s criterion is changed' => $old->with(DesignKind::View, 'v', [
+                'name' => 'V',
+                'criterion' => 'kind == 3 and dated >= 1990',
+                'columns' => ['kind'],
+                'sort' => [],
+            ]),
         ];
     }
 
     private static function design(): Design
     {
-        $design = (new Design)->with(DesignKind::View, 'v', ['name' => 'V', 'criterion' => 'kind == 3', 'columns' => ['kind'], 'sort' => []]);
+        $design = (new Design())->with(DesignKind::View, 'v', [
+            'name' => 'V',
+            'criterion' => 'kind == 3',
+            'columns' => ['kind'],
+            'sort' => [],
+        ]);
         foreach (Corpus::definitions() as $field) {
             if ($field->code === 'library') {
                 continue;
             }
             if ($field->vocabulary !== null) {
-                $design = $design->with(DesignKind::Vocabulary, $field->code, ['name' => $field->label, 'terms' => array_map(static fn (VocabularyTerm $t): array => ['code' => $t->code, 'label' => $t->label, 'parent' => $t->parent], array_values($field->vocabulary->terms))]);
+                $design = $design->with(DesignKind::Vocabulary, $field->code, [
+                    'name' => $field->label,
+                    'terms' => array_map(
+                        static fn (VocabularyTerm $t): array => ['code' => $t->code, 'label' => $t->label, 'parent' => $t->parent],
+                        array_values($field->vocabulary->terms),
+                    ),
+                ]);
             }
-            $design = $design->with(DesignKind::Field, $field->code, ['label' => $field->label, 'kind' => $field->kind->value, 'faceted' => $field->faceted, 'vocabulary' => $field->vocabulary?->code]);
+            $design = $design->with(DesignKind::Field, $field->code, [
+                'label' => $field->label,
+                'kind' => $field->kind->value,
+                'faceted' => $field->faceted,
+                'vocabulary' => $field->vocabulary?->code,
+            ]);
         }
 
         return $design;
@@ -90,7 +132,7 @@ final readonly class DesignSuite
     private function finder(Design $design): Closure
     {
         $library = array_filter(Corpus::definitions(), static fn (FieldDefinition $f): bool => $f->code === 'library');
-        $searcher = new Searcher(new IndexReader(new SqliteStore), new SearchSchema([...$library, ...$design->fields()]), new Names);
+        $searcher = new Searcher(new IndexReader(new SqliteStore()), new SearchSchema([...$library, ...$design->fields()]), new Names());
 
         return static fn (Node $node): DocumentSet => $searcher->documents(new Asker(array_map(strval(...), range(1, 8))), $node);
     }

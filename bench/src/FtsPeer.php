@@ -31,13 +31,24 @@ final class FtsPeer implements Peer
     {
         $fields = array_keys(Corpus::FIELDS);
         $this->pdo->exec('PRAGMA synchronous = OFF; PRAGMA journal_mode = OFF');
-        $this->pdo->exec('CREATE TABLE docs (id INTEGER PRIMARY KEY, '.implode(', ', array_map(static fn (string $f): string => "{$f} INTEGER", $fields)).', branch INTEGER, year INTEGER, day INTEGER, amount INTEGER)');
+        $this->pdo->exec(
+            'CREATE TABLE docs (id INTEGER PRIMARY KEY, '.
+                implode(', ', array_map(static fn (string $f): string => "{$f} INTEGER", $fields)).
+                ', branch INTEGER, year INTEGER, day INTEGER, amount INTEGER)',
+        );
         $this->pdo->exec("CREATE VIRTUAL TABLE words USING fts5(title, text, content='', tokenize='ascii')");
         $this->pdo->beginTransaction();
         $document = $this->pdo->prepare('INSERT INTO docs VALUES (?'.str_repeat(', ?', count($fields) + 4).')');
         $text = $this->pdo->prepare('INSERT INTO words (rowid, title, text) VALUES (?, ?, ?)');
         foreach ($this->corpus->documents() as $number => $d) {
-            $document->execute([$number, ...array_values($d['values']), $d['values']['reach'] % 10 + 1, PartialDate::ofDay($d['day'])->year, $d['day'], $d['amount']]);
+            $document->execute([
+                $number,
+                ...array_values($d['values']),
+                ($d['values']['reach'] % 10) + 1,
+                PartialDate::ofDay($d['day'])->year,
+                $d['day'],
+                $d['amount'],
+            ]);
             $text->execute([$number, $d['title'], $d['text']]);
         }
         foreach ([...$fields, 'year', 'day'] as $field) {
@@ -55,16 +66,26 @@ final class FtsPeer implements Peer
         $fields = [...array_keys(Corpus::FIELDS), 'branch', 'year'];
         $columns = 'docs.id, day, '.implode(', ', $fields);
         $this->pdo->exec('DROP TABLE IF EXISTS temp.found');
-        $this->pdo->exec($match === null
-            ? "CREATE TEMP TABLE found AS SELECT {$columns} FROM docs WHERE {$condition}"
-            : "CREATE TEMP TABLE found AS SELECT {$columns} FROM words JOIN docs ON docs.id = words.rowid WHERE words MATCH ".$this->pdo->quote($match)." AND {$condition}");
+        $this->pdo->exec(
+            $match === null
+                ? "CREATE TEMP TABLE found AS SELECT {$columns} FROM docs WHERE {$condition}"
+                : "CREATE TEMP TABLE found AS SELECT {$columns} FROM words JOIN docs ON docs.id = words.rowid WHERE words MATCH ".
+                    $this->pdo->quote($match).
+                    " AND {$condition}",
+        );
         $total = (int) $this->pdo->query('SELECT count(*) FROM found')->fetchColumn();
         foreach ($fields as $field) {
             $this->pdo->query("SELECT {$field}, count(*) FROM found GROUP BY 1")->fetchAll(PDO::FETCH_NUM);
         }
         $this->pdo->query('SELECT id FROM found ORDER BY day DESC LIMIT 50')->fetchAll(PDO::FETCH_NUM);
         if ($match !== null) {
-            $this->pdo->query('SELECT docs.id FROM words JOIN docs ON docs.id = words.rowid WHERE words MATCH '.$this->pdo->quote($match)." AND {$condition} ORDER BY bm25(words) LIMIT 50")->fetchAll(PDO::FETCH_NUM);
+            $this->pdo
+                ->query(
+                    'SELECT docs.id FROM words JOIN docs ON docs.id = words.rowid WHERE words MATCH '.
+                        $this->pdo->quote($match).
+                        " AND {$condition} ORDER BY bm25(words) LIMIT 50",
+                )
+                ->fetchAll(PDO::FETCH_NUM);
         }
 
         return $total;

@@ -28,7 +28,7 @@ final readonly class IndexSuite
 
     public function run(): void
     {
-        $store = new SqliteStore;
+        $store = new SqliteStore();
         if ($store->stamps() === []) {
             $this->build($store);
         }
@@ -55,10 +55,23 @@ final readonly class IndexSuite
                 $mark = microtime(true);
                 DB::transaction(fn () => $writer->flush());
                 $putting += microtime(true) - $mark;
-                $this->report->note(sprintf('  %9s indexed, %.0f a second, %.0f MB of memory', number_format($number), $number / $putting, memory_get_peak_usage(true) / 1e6));
+                $this->report->note(
+                    sprintf(
+                        '  %9s indexed, %.0f a second, %.0f MB of memory',
+                        number_format($number),
+                        $number / $putting,
+                        memory_get_peak_usage(true) / 1e6,
+                    ),
+                );
             }
         }
-        $this->report->add('index', 'a document, in bulk', 'Brenvic', 1000 * $putting / $this->corpus->documents, 1000 * $putting / $this->corpus->documents);
+        $this->report->add(
+            'index',
+            'a document, in bulk',
+            'Brenvic',
+            (1000 * $putting) / $this->corpus->documents,
+            (1000 * $putting) / $this->corpus->documents,
+        );
         $size = (int) DB::scalar('SELECT page_count * page_size FROM pragma_page_count(), pragma_page_size()');
         $this->report->note(sprintf('  text %.1f MB, index %.1f MB: %.2f times the text', $text / 1e6, $size / 1e6, $size / max(1, $text)));
     }
@@ -69,8 +82,16 @@ final readonly class IndexSuite
         $turn = 0;
         $this->report->time('index', 'change one document and find it again', 'Brenvic', function () use ($store, $number, &$turn): void {
             $writer = new IndexWriter($store);
-            $word = 'changed'.(++$turn);
-            $writer->put([self::indexed($number, ['title' => 'a changed one', 'text' => "{$word} and some more words", 'values' => ['library' => 8] + array_map(static fn (): int => 1, Corpus::FIELDS), 'day' => 730_000, 'amount' => $turn])]);
+            $word = 'changed'.++$turn;
+            $writer->put([
+                self::indexed($number, [
+                    'title' => 'a changed one',
+                    'text' => "{$word} and some more words",
+                    'values' => ['library' => 8] + array_map(static fn (): int => 1, Corpus::FIELDS),
+                    'day' => 730_000,
+                    'amount' => $turn,
+                ]),
+            ]);
             $writer->flush();
             $reader = new IndexReader($store);
             $found = $reader->words([Part::Text->value], array_values($reader->wordNumbers([$word])));
@@ -92,6 +113,9 @@ final readonly class IndexSuite
         $values['dated'] = [PartialDate::ofDay($document['day'])->iso()];
         $values['amount'] = [(string) $document['amount']];
 
-        return DocumentEntries::of(new FiledDocument($number, $document['title'], $document['text'], (string) $document['values']['library'], $values), $fields);
+        return DocumentEntries::of(
+            new FiledDocument($number, $document['title'], $document['text'], (string) $document['values']['library'], $values),
+            $fields,
+        );
     }
 }

@@ -40,8 +40,22 @@ final class PostgresPeer implements Peer
             chmod($folder, 0777);
             $this->run(['initdb', '-D', "{$folder}/data", '-A', 'trust', '-U', 'bench', '--no-sync']);
         }
-        $this->run(['pg_ctl', '-D', "{$folder}/data", '-w', '-l', "{$folder}/log", '-o', "-c listen_addresses='' -c unix_socket_directories='{$folder}' -c shared_buffers=2GB -c work_mem=256MB -c maintenance_work_mem=1GB -c max_wal_size=8GB -c fsync=off -c jit=off -c temp_buffers=256MB", 'start']);
-        $process = proc_open([self::PROGRAMS.'/psql', '-h', $folder, '-U', 'bench', '-d', 'postgres', '-qAtX', '-v', 'ON_ERROR_STOP=1'], [['pipe', 'r'], ['pipe', 'w'], STDERR], $this->pipes);
+        $this->run([
+            'pg_ctl',
+            '-D',
+            "{$folder}/data",
+            '-w',
+            '-l',
+            "{$folder}/log",
+            '-o',
+            "-c listen_addresses='' -c unix_socket_directories='{$folder}' -c shared_buffers=2GB -c work_mem=256MB -c maintenance_work_mem=1GB -c max_wal_size=8GB -c fsync=off -c jit=off -c temp_buffers=256MB",
+            'start',
+        ]);
+        $process = proc_open(
+            [self::PROGRAMS.'/psql', '-h', $folder, '-U', 'bench', '-d', 'postgres', '-qAtX', '-v', 'ON_ERROR_STOP=1'],
+            [['pipe', 'r'], ['pipe', 'w'], STDERR],
+            $this->pipes,
+        );
         if ($process === false) {
             throw new RuntimeException('psql does not start.');
         }
@@ -67,7 +81,11 @@ final class PostgresPeer implements Peer
     private function make(): void
     {
         $fields = array_keys(Corpus::FIELDS);
-        $this->sql('CREATE TABLE docs (id int PRIMARY KEY, '.implode(', ', array_map(static fn (string $f): string => "{$f} int", $fields)).', branch int, year int, day int, words tsvector)');
+        $this->sql(
+            'CREATE TABLE docs (id int PRIMARY KEY, '.
+                implode(', ', array_map(static fn (string $f): string => "{$f} int", $fields)).
+                ', branch int, year int, day int, words tsvector)',
+        );
         fwrite($this->pipes[0], "COPY docs FROM STDIN;\n");
         foreach ($this->corpus->documents() as $number => $d) {
             $words = [];
@@ -76,8 +94,21 @@ final class PostgresPeer implements Peer
                     $words[$word][] = $before + $i + 1;
                 }
             }
-            $vector = implode(' ', array_map(static fn (string $word, array $at): string => "{$word}:".implode(',', $at), array_keys($words), $words));
-            fwrite($this->pipes[0], implode("\t", [$number, ...array_values($d['values']), $d['values']['reach'] % 10 + 1, PartialDate::ofDay($d['day'])->year, $d['day'], $vector])."\n");
+            $vector = implode(
+                ' ',
+                array_map(static fn (string $word, array $at): string => "{$word}:".implode(',', $at), array_keys($words), $words),
+            );
+            fwrite(
+                $this->pipes[0],
+                implode("\t", [
+                    $number,
+                    ...array_values($d['values']),
+                    ($d['values']['reach'] % 10) + 1,
+                    PartialDate::ofDay($d['day'])->year,
+                    $d['day'],
+                    $vector,
+                ])."\n",
+            );
         }
         fwrite($this->pipes[0], "\\.\n");
         foreach ([...$fields, 'year', 'day'] as $field) {
@@ -89,7 +120,8 @@ final class PostgresPeer implements Peer
 
     public function ask(Question $question): int
     {
-        $condition = "library <= 6 AND ({$question->where})".($question->tsquery === '' ? '' : " AND words @@ '{$question->tsquery}'::tsquery");
+        $condition =
+            "library <= 6 AND ({$question->where})".($question->tsquery === '' ? '' : " AND words @@ '{$question->tsquery}'::tsquery");
         $fields = [...array_keys(Corpus::FIELDS), 'branch', 'year'];
         $list = implode(', ', $fields);
         $sets = implode(', ', array_map(static fn (string $f): string => "({$f})", $fields));
@@ -128,7 +160,10 @@ final class PostgresPeer implements Peer
     {
         $command[0] = self::PROGRAMS."/{$command[0]}";
         // The server refuses to run as root.
-        $line = implode(' ', array_map(escapeshellarg(...), posix_geteuid() === 0 ? ['runuser', '-u', 'postgres', '--', ...$command] : $command));
+        $line = implode(
+            ' ',
+            array_map(escapeshellarg(...), posix_geteuid() === 0 ? ['runuser', '-u', 'postgres', '--', ...$command] : $command),
+        );
         exec("cd /tmp && {$line} </dev/null >/dev/null 2>&1", result_code: $failed);
         if ($failed !== 0) {
             throw new RuntimeException("failed: {$line}");

@@ -50,13 +50,30 @@ final readonly class RankingSuite
         foreach ($collections as $collection) {
             $questions = $collection->questions(self::QUESTIONS, self::SEED);
             $this->report->note(sprintf('  %s: %d texts, %d questions', $collection->name, count($collection->texts), count($questions)));
-            $engines = ['Brenvic' => $this->brenvic($collection), 'SQLite FTS5' => $this->fts($collection), ...XapianPeer::isThere() ? ['Xapian' => $this->xapian($collection)] : []];
+            $engines = [
+                'Brenvic' => $this->brenvic($collection),
+                'SQLite FTS5' => $this->fts($collection),
+                ...XapianPeer::isThere() ? ['Xapian' => $this->xapian($collection)] : [],
+            ];
             foreach ([[false, false], [true, false], [false, true], [true, true]] as [$any, $endings]) {
                 $ranks = [];
                 foreach ($engines as $engine => $ask) {
                     $ranks[$engine] = self::reciprocal($ask, $questions, $any, $endings);
                 }
-                $this->report->note(sprintf('    %-30s %s', ($any ? 'any word' : 'all words').($endings ? ', other endings' : ''), implode('   ', array_map(static fn (string $engine, float $rank): string => sprintf('%s %.3f', $engine, $rank), array_keys($ranks), $ranks))));
+                $this->report->note(
+                    sprintf(
+                        '    %-30s %s',
+                        ($any ? 'any word' : 'all words').($endings ? ', other endings' : ''),
+                        implode(
+                            '   ',
+                            array_map(
+                                static fn (string $engine, float $rank): string => sprintf('%s %.3f', $engine, $rank),
+                                array_keys($ranks),
+                                $ranks,
+                            ),
+                        ),
+                    ),
+                );
             }
         }
     }
@@ -79,7 +96,7 @@ final readonly class RankingSuite
     /** @return callable(string, bool, bool): list<int> */
     private function brenvic(TextCollection $collection): callable
     {
-        $store = new MemoryStore;
+        $store = new MemoryStore();
         $writer = new IndexWriter($store);
         foreach (array_chunk($collection->texts, 200, true) as $chunk) {
             $documents = [];
@@ -113,7 +130,11 @@ final readonly class RankingSuite
     private static function withEndings(Node $node): Node
     {
         return match (true) {
-            $node instanceof BooleanNode => new BooleanNode($node->operator, self::withEndings($node->left), self::withEndings($node->right)),
+            $node instanceof BooleanNode => new BooleanNode(
+                $node->operator,
+                self::withEndings($node->left),
+                self::withEndings($node->right),
+            ),
             $node instanceof SearchClause => Reach::SameStem->applied($node),
             default => $node,
         };
@@ -130,12 +151,16 @@ final readonly class RankingSuite
             foreach ($collection->texts as $i => $text) {
                 $insert->execute([$i + 1, $text['title'], $text['text']]);
             }
-            $selects[] = $pdo->prepare("SELECT rowid FROM {$table} WHERE {$table} MATCH ? ORDER BY bm25({$table}, 4.0, 1.0) LIMIT ".self::FIRST);
+            $selects[] = $pdo->prepare(
+                "SELECT rowid FROM {$table} WHERE {$table} MATCH ? ORDER BY bm25({$table}, 4.0, 1.0) LIMIT ".self::FIRST,
+            );
         }
 
         return static function (string $words, bool $any, bool $endings) use ($selects): array {
             $select = $selects[(int) $endings];
-            $select->execute([implode($any ? ' OR ' : ' AND ', array_map(static fn (string $word): string => "\"{$word}\"", explode(' ', $words)))]);
+            $select->execute([
+                implode($any ? ' OR ' : ' AND ', array_map(static fn (string $word): string => "\"{$word}\"", explode(' ', $words))),
+            ]);
 
             return array_map(intval(...), $select->fetchAll(PDO::FETCH_COLUMN));
         };

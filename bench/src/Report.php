@@ -39,7 +39,15 @@ final class Report
     {
         $this->figures[$suite][$case][$engine] = [$median, $p95];
         if ($this->json) {
-            echo json_encode(['suite' => $suite, 'case' => $case, 'engine' => $engine, 'docs' => $this->documents, 'median_ms' => round($median, 3), 'p95_ms' => round($p95, 3)]), "\n";
+            echo json_encode([
+                'suite' => $suite,
+                'case' => $case,
+                'engine' => $engine,
+                'docs' => $this->documents,
+                'median_ms' => round($median, 3),
+                'p95_ms' => round($p95, 3),
+            ]),
+            "\n";
         }
     }
 
@@ -58,7 +66,15 @@ final class Report
         sort($own);
         $this->note(sprintf('  %s: median %.1f ms, slowest %.1f ms', $engine, $own[intdiv(count($own), 2)], end($own)));
         foreach ($ratios as $other => $of) {
-            $this->note(sprintf('  against %s: %.1f times as fast over the set (geometric mean), least %.1f (%s)', $other, exp(array_sum(array_map(log(...), $of)) / count($of)), min($of), array_search(min($of), $of, true)));
+            $this->note(
+                sprintf(
+                    '  against %s: %.1f times as fast over the set (geometric mean), least %.1f (%s)',
+                    $other,
+                    exp(array_sum(array_map(log(...), $of)) / count($of)),
+                    min($of),
+                    array_search(min($of), $of, true),
+                ),
+            );
         }
     }
 
@@ -76,7 +92,12 @@ final class Report
         }
         foreach ($this->figures as $suite => $cases) {
             $engines = array_values(array_unique(array_merge(...array_map(array_keys(...), array_values($cases)))));
-            printf("\n%s, %s documents, milliseconds (median / 95th percentile)\n%-44s", ucfirst($suite), number_format($this->documents), '');
+            printf(
+                "\n%s, %s documents, milliseconds (median / 95th percentile)\n%-44s",
+                ucfirst($suite),
+                number_format($this->documents),
+                '',
+            );
             foreach ($engines as $engine) {
                 printf('%24s', $engine);
             }

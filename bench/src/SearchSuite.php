@@ -32,8 +32,8 @@ final class SearchSuite
     /** @param  list<Peer>  $peers */
     public function __construct(private readonly array $peers, private readonly Report $report)
     {
-        $this->store = new AnswerStore(new SqliteStore);
-        $this->searcher = new Searcher(new IndexReader($this->store), new SearchSchema(Corpus::definitions(), stamp: 'bench'), new Names);
+        $this->store = new AnswerStore(new SqliteStore());
+        $this->searcher = new Searcher(new IndexReader($this->store), new SearchSchema(Corpus::definitions(), stamp: 'bench'), new Names());
     }
 
     public function run(): void
@@ -43,7 +43,14 @@ final class SearchSuite
             $found = $this->report->time('search', $question->name, self::ENGINE, function () use ($question, &$steps): int {
                 return $this->answer($question, $steps);
             });
-            $this->report->note(sprintf('  %-40s %9s found  %s', $question->name, number_format($found), implode('  ', array_map(static fn (string $step, float $ms): string => "{$step} {$ms}", array_keys($steps), $steps))));
+            $this->report->note(
+                sprintf(
+                    '  %-40s %9s found  %s',
+                    $question->name,
+                    number_format($found),
+                    implode('  ', array_map(static fn (string $step, float $ms): string => "{$step} {$ms}", array_keys($steps), $steps)),
+                ),
+            );
         }
         $this->report->note(sprintf('  peak memory %.0f MB', memory_get_peak_usage(true) / 1e6));
         foreach (Question::all() as $question) {
@@ -63,7 +70,19 @@ final class SearchSuite
     /** One answer in a process of its own: what `bench/run.php cold` prints in milliseconds. */
     private function cold(Question $question): void
     {
-        $command = [PHP_BINARY, '-d', 'memory_limit=1G', '-d', 'opcache.enable_cli=0', '-d', 'apc.enable_cli=0', __DIR__.'/../run.php', 'cold', "--docs={$this->report->documents}", "--question={$question->name}"];
+        $command = [
+            PHP_BINARY,
+            '-d',
+            'memory_limit=1G',
+            '-d',
+            'opcache.enable_cli=0',
+            '-d',
+            'apc.enable_cli=0',
+            __DIR__.'/../run.php',
+            'cold',
+            "--docs={$this->report->documents}",
+            "--question={$question->name}",
+        ];
         $taken = [];
         for ($i = 0; $i < 3; $i++) {
             $taken[] = (float) shell_exec(implode(' ', array_map(escapeshellarg(...), $command)));

@@ -31,10 +31,12 @@ final class TextCollection
     /** @return list<self> those that this machine has enough of */
     public static function all(string $folder): array
     {
-        return array_values(array_filter(
-            [self::manualPages("{$folder}/manual-pages.json"), self::packages("{$folder}/packages.json")],
-            static fn (self $collection): bool => count($collection->texts) >= 200,
-        ));
+        return array_values(
+            array_filter(
+                [self::manualPages("{$folder}/manual-pages.json"), self::packages("{$folder}/packages.json")],
+                static fn (self $collection): bool => count($collection->texts) >= 200,
+            ),
+        );
     }
 
     /** @return list<array{string, int}> some lines, each with the number of the text it belongs to, from 1 */
@@ -60,18 +62,28 @@ final class TextCollection
 
     private static function manualPages(string $kept): self
     {
-        return new self('manual pages', self::kept($kept, static function (): array {
-            $files = glob(self::PAGES.'/man[1-8]/*.gz') ?: [];
-            $files = array_slice((new Randomizer(new Mt19937(7)))->shuffleArray(array_filter($files, static fn (string $file): bool => ! is_link($file))), 0, 6_000);
-            $texts = [];
-            foreach (self::rendered($files) as $file => $text) {
-                if (preg_match('/\bNAME\n\s+(.+?)\n\s*\n/s', $text, $m) === 1 && preg_match('/^.+? [-–—‐]+ (.+)$/', (string) preg_replace('/\s+/', ' ', trim($m[1])), $line) === 1) {
-                    $texts[] = ['title' => basename($file, '.gz'), 'line' => $line[1], 'text' => $text];
+        return new self(
+            'manual pages',
+            self::kept($kept, static function (): array {
+                $files = glob(self::PAGES.'/man[1-8]/*.gz') ?: [];
+                $files = array_slice(
+                    (new Randomizer(new Mt19937(7)))->shuffleArray(array_filter($files, static fn (string $file): bool => ! is_link($file))),
+                    0,
+                    6_000,
+                );
+                $texts = [];
+                foreach (self::rendered($files) as $file => $text) {
+                    if (
+                        preg_match('/\bNAME\n\s+(.+?)\n\s*\n/s', $text, $m) === 1 &&
+                        preg_match('/^.+? [-–—‐]+ (.+)$/', (string) preg_replace('/\s+/', ' ', trim($m[1])), $line) === 1
+                    ) {
+                        $texts[] = ['title' => basename($file, '.gz'), 'line' => $line[1], 'text' => $text];
+                    }
                 }
-            }
 
-            return $texts;
-        }));
+                return $texts;
+            }),
+        );
     }
 
     /**
@@ -84,8 +96,18 @@ final class TextCollection
         mkdir($folder);
         file_put_contents("{$folder}/files", implode("\n", $files));
         // A page that includes another one, or takes long, is left out.
-        $render = 'zcat "$1" | head -c '.self::MOST_BYTES.' | timeout 20 groff -k -t -man -Tutf8 -P-cbou -rLL=90n >"$2/$(basename "$1")" 2>/dev/null';
-        exec('xargs -d "\n" -P 4 -I{} sh -c '.escapeshellarg($render).' render {} '.escapeshellarg($folder).' <'.escapeshellarg("{$folder}/files"));
+        $render =
+            'zcat "$1" | head -c '.
+            self::MOST_BYTES.
+            ' | timeout 20 groff -k -t -man -Tutf8 -P-cbou -rLL=90n >"$2/$(basename "$1")" 2>/dev/null';
+        exec(
+            'xargs -d "\n" -P 4 -I{} sh -c '.
+                escapeshellarg($render).
+                ' render {} '.
+                escapeshellarg($folder).
+                ' <'.
+                escapeshellarg("{$folder}/files"),
+        );
         foreach ($files as $file) {
             $text = mb_scrub((string) @file_get_contents($folder.'/'.basename($file)));
             if (strlen($text) >= self::LEAST_BYTES) {
@@ -97,30 +119,48 @@ final class TextCollection
 
     private static function packages(string $kept): self
     {
-        return new self('package READMEs', self::kept($kept, static function (): array {
-            $texts = [];
-            foreach (['node_modules', 'vendor'] as $root) {
-                exec('find '.escapeshellarg(dirname(__DIR__, 2)."/{$root}").' -name package.json -o -name composer.json', $manifests);
-                sort($manifests);
-                foreach ($manifests as $manifest) {
-                    $about = json_decode((string) file_get_contents($manifest), true);
-                    $readme = glob(dirname($manifest).'/[Rr][Ee][Aa][Dd][Mm][Ee]*')[0] ?? null;
-                    if (is_array($about) && is_string($about['name'] ?? null) && is_string($about['description'] ?? null) && $readme !== null) {
-                        $texts[$about['name']] ??= ['title' => $about['name'], 'line' => $about['description'], 'text' => self::read($readme)];
+        return new self(
+            'package READMEs',
+            self::kept($kept, static function (): array {
+                $texts = [];
+                foreach (['node_modules', 'vendor'] as $root) {
+                    exec(
+                        'find '.escapeshellarg(dirname(__DIR__, 2)."/{$root}").' -name package.json -o -name composer.json',
+                        $manifests,
+                    );
+                    sort($manifests);
+                    foreach ($manifests as $manifest) {
+                        $about = json_decode((string) file_get_contents($manifest), true);
+                        $readme = glob(dirname($manifest).'/[Rr][Ee][Aa][Dd][Mm][Ee]*')[0] ?? null;
+                        if (
+                            is_array($about) &&
+                            is_string($about['name'] ?? null) &&
+                            is_string($about['description'] ?? null) &&
+                            $readme !== null
+                        ) {
+                            $texts[$about['name']] ??= [
+                                'title' => $about['name'],
+                                'line' => $about['description'],
+                                'text' => self::read($readme),
+                            ];
+                        }
                     }
                 }
-            }
-            exec("dpkg-query -W -f '\${Package}\t\${binary:Summary}\n' 2>/dev/null", $packages);
-            foreach ($packages as $package) {
-                [$name, $line] = [...explode("\t", $package, 2), ''];
-                $file = (glob(self::DOCUMENTATION."/{$name}/README*") ?: glob(self::DOCUMENTATION."/{$name}/{NEWS,FAQ}*", GLOB_BRACE) ?: [])[0] ?? null;
-                if ($file !== null && is_file($file)) {
-                    $texts[$name] ??= ['title' => $name, 'line' => $line, 'text' => self::read($file)];
+                exec("dpkg-query -W -f '\${Package}\t\${binary:Summary}\n' 2>/dev/null", $packages);
+                foreach ($packages as $package) {
+                    [$name, $line] = [...explode("\t", $package, 2), ''];
+                    $file =
+                        (glob(self::DOCUMENTATION."/{$name}/README*") ?:
+                        glob(self::DOCUMENTATION."/{$name}/{NEWS,FAQ}*", GLOB_BRACE) ?:
+                        [])[0] ?? null;
+                    if ($file !== null && is_file($file)) {
+                        $texts[$name] ??= ['title' => $name, 'line' => $line, 'text' => self::read($file)];
+                    }
                 }
-            }
 
-            return array_values(array_filter($texts, static fn (array $text): bool => strlen($text['text']) >= self::LEAST_BYTES));
-        }));
+                return array_values(array_filter($texts, static fn (array $text): bool => strlen($text['text']) >= self::LEAST_BYTES));
+            }),
+        );
     }
 
     private static function read(string $file): string

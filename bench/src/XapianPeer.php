@@ -28,7 +28,11 @@ final class XapianPeer implements Peer
     public function __construct(string $folder, Corpus $corpus)
     {
         $made = is_file("{$folder}/made");
-        $process = proc_open([self::PYTHON, __DIR__.'/../peers/xapian_peer.py', "{$folder}/database"], [['pipe', 'r'], ['pipe', 'w'], STDERR], $this->pipes);
+        $process = proc_open(
+            [self::PYTHON, __DIR__.'/../peers/xapian_peer.py', "{$folder}/database"],
+            [['pipe', 'r'], ['pipe', 'w'], STDERR],
+            $this->pipes,
+        );
         if ($process === false) {
             throw new RuntimeException('python3 does not start.');
         }
@@ -36,7 +40,11 @@ final class XapianPeer implements Peer
         if (! $made) {
             is_dir($folder) || mkdir($folder, 0777, true);
             foreach ($corpus->documents() as $d) {
-                $this->line([[$d['title'], $d['text']], [...array_values($d['values']), $d['values']['reach'] % 10 + 1, PartialDate::ofDay($d['day'])->year], $d['day']]);
+                $this->line([
+                    [$d['title'], $d['text']],
+                    [...array_values($d['values']), ($d['values']['reach'] % 10) + 1, PartialDate::ofDay($d['day'])->year],
+                    $d['day'],
+                ]);
             }
             $this->line(null);
             fgets($this->pipes[1]);

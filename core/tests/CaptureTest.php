@@ -40,8 +40,20 @@ it('reads what declares its encoding in it', function (string $encoding, string 
     }
     expect(MarkupText::ofHtml(TextEncoding::decoded($html, $none)->text))->toContain(preg_replace('/\s+/', ' ', $text));
 })->with([
-    ['KOI8-R', RUSSIAN], ['windows-1251', RUSSIAN], ['ISO-8859-5', RUSSIAN], ['Shift_JIS', JAPANESE], ['EUC-JP', JAPANESE], ['ISO-2022-JP', JAPANESE],
-    ['ISO-8859-1', 'Écluse fermée à Noël'], ['ISO-8859-2', 'Łódź, příliš žluťoučký'], ['ISO-8859-7', 'Η πύλη διαρρέει'], ['ISO-8859-15', 'Coût: 40 €'], ['UTF-8', 'Süßwasser €'], ['GB2312', '水闸检查报告'], ['Big5', '水閘檢查報告'], ['EUC-KR', '수문 점검 보고서'],
+    ['KOI8-R', RUSSIAN],
+    ['windows-1251', RUSSIAN],
+    ['ISO-8859-5', RUSSIAN],
+    ['Shift_JIS', JAPANESE],
+    ['EUC-JP', JAPANESE],
+    ['ISO-2022-JP', JAPANESE],
+    ['ISO-8859-1', 'Écluse fermée à Noël'],
+    ['ISO-8859-2', 'Łódź, příliš žluťoučký'],
+    ['ISO-8859-7', 'Η πύλη διαρρέει'],
+    ['ISO-8859-15', 'Coût: 40 €'],
+    ['UTF-8', 'Süßwasser €'],
+    ['GB2312', '水闸检查报告'],
+    ['Big5', '水閘檢查報告'],
+    ['EUC-KR', '수문 점검 보고서'],
 ]);
 
 it('reads letters of two and four bytes with and without a mark', function (string $encoding, string $mark, string $text) {
@@ -49,22 +61,38 @@ it('reads letters of two and four bytes with and without a mark', function (stri
     $bytes = mb_convert_encoding($text, $encoding, 'UTF-8');
     foreach ([$mark.$bytes, $bytes] as $i => $given) {
         $decoded = TextEncoding::decoded($given, $none);
-        expect($decoded->text)->toBe($text)->and($decoded->encoding)->toBe($encoding)->and($decoded->isSure)->toBe($i === 0);
+        expect($decoded->text)
+            ->toBe($text)
+            ->and($decoded->encoding)
+            ->toBe($encoding)
+            ->and($decoded->isSure)
+            ->toBe($i === 0);
     }
     expect(FileKind::detect(substr($bytes, 0, 4_096), 'note.txt'))->toBe(FileKind::Text);
-})->with([['UTF-16LE', "\xFF\xFE"], ['UTF-16BE', "\xFE\xFF"], ['UTF-32LE', "\xFF\xFE\0\0"], ['UTF-32BE', "\0\0\xFE\xFF"]])->with([[RUSSIAN], ["The gate leaks at the sill.\nSee note 4."], ["Schleuse geöffnet, 4 € Gebühr.\r\n"]]);
+})
+    ->with([['UTF-16LE', "\xFF\xFE"], ['UTF-16BE', "\xFE\xFF"], ['UTF-32LE', "\xFF\xFE\0\0"], ['UTF-32BE', "\0\0\xFE\xFF"]])
+    ->with([[RUSSIAN], ["The gate leaks at the sill.\nSee note 4."], ["Schleuse geöffnet, 4 € Gebühr.\r\n"]]);
 
 it('asks a detector only where nothing else tells, and says so', function () {
     $guess = static fn (): string => 'KOI8-R';
     $decoded = TextEncoding::decoded(inEncoding(RUSSIAN, 'KOI8-R'), $guess);
-    expect($decoded->text)->toBe(RUSSIAN)->and($decoded->isSure)->toBeFalse()->and($decoded->note())->toContain('KOI8-R');
+    expect($decoded->text)
+        ->toBe(RUSSIAN)
+        ->and($decoded->isSure)
+        ->toBeFalse()
+        ->and($decoded->note())
+        ->toContain('KOI8-R');
     $latin = TextEncoding::decoded("Caf\xE9 \x80 4", static fn (): string => '');
     expect($latin->text)->toBe('Café € 4')->and($latin->note())->not->toBe('');
-    expect(TextEncoding::decoded('plain', $guess)->isSure)->toBeTrue()
+    expect(TextEncoding::decoded('plain', $guess)->isSure)
+        ->toBeTrue()
         // A declaration that the bytes contradict.
-        ->and(TextEncoding::decoded('<meta charset="iso-8859-1"><p>Süß', $guess)->text)->toContain('Süß')
-        ->and(TextEncoding::decoded('<meta charset="no-such-thing"><p>x', $guess)->text)->toContain('<p>x')
-        ->and(TextEncoding::decoded("\x89PNG\0\0\0\rbinary\0\0", static fn (): string => '')->text)->toBeString();
+        ->and(TextEncoding::decoded('<meta charset="iso-8859-1"><p>Süß', $guess)->text)
+        ->toContain('Süß')
+        ->and(TextEncoding::decoded('<meta charset="no-such-thing"><p>x', $guess)->text)
+        ->toContain('<p>x')
+        ->and(TextEncoding::decoded("\x89PNG\0\0\0\rbinary\0\0", static fn (): string => '')->text)
+        ->toBeString();
 });
 
 it('never gives text that is not valid UTF-8', function () {
@@ -81,10 +109,16 @@ it('never gives text that is not valid UTF-8', function () {
 it('reads the text of RTF and not its code', function (string $rtf, string $text) {
     expect(RtfText::of($rtf))->toBe($text)->and(FileKind::detect($rtf, 'letter.doc'))->toBe(FileKind::Rtf);
 })->with([
-    ['{\rtf1\ansi\ansicpg1252\deff0{\fonttbl{\f0\froman Times New Roman;}}{\colortbl;\red0\green0\blue0;}{\*\generator X 1;}\f0\fs24 The \b gate\b0  leaks.\par Second line\line third\tab end}', "The gate leaks.\nSecond line\nthird\tend"],
+    [
+        '{\rtf1\ansi\ansicpg1252\deff0{\fonttbl{\f0\froman Times New Roman;}}{\colortbl;\red0\green0\blue0;}{\*\generator X 1;}\f0\fs24 The \b gate\b0  leaks.\par Second line\line third\tab end}',
+        "The gate leaks.\nSecond line\nthird\tend",
+    ],
     ["{\\rtf1\\ansi\\ansicpg1251 \\'ce\\'f1\\'ec\\'ee\\'f2\\'f0 \\u1096?\\u1083?}", 'Осмотр шл'],
     ['{\rtf1\ansi caf\\\'e9 \u8364?4 \emdash  \{braces\} \\\\ end\~of}', 'café €4 — {braces} \\ end of'],
-    ['{\rtf1{\info{\title Secret}{\author Nobody}}Body{\footnote Below}{\header Above\par}{\pict\wmetafile8 0102abcdef}{\*\bkmkstart x}after}', "Body\nBelow\nAbove\nafter"],
+    [
+        '{\rtf1{\info{\title Secret}{\author Nobody}}Body{\footnote Below}{\header Above\par}{\pict\wmetafile8 0102abcdef}{\*\bkmkstart x}after}',
+        "Body\nBelow\nAbove\nafter",
+    ],
     ['{\rtf1 \u-10179?\u-8704? face{\field{\*\fldinst HYPERLINK "http://x.example"}{\fldrslt shown}}}', '😀 faceshown'],
     ['{\rtf1 \trowd a\cell b\cell\row c}', "a\tb\nc"],
     ['{\rtf1 unclosed {\b bold', 'unclosed bold'],
@@ -92,11 +126,18 @@ it('reads the text of RTF and not its code', function (string $rtf, string $text
 ]);
 
 it('tells files by what is in them', function (string $head, string $name, FileKind $kind) {
-    expect(FileKind::detect($head, $name))->toBe($kind)->and(FileKind::tryFrom($kind->value))->toBe($kind)->and($kind->label())->not->toBe('');
+    expect(FileKind::detect($head, $name))
+        ->toBe($kind)
+        ->and(FileKind::tryFrom($kind->value))
+        ->toBe($kind)
+        ->and($kind->label())
+        ->not->toBe('');
 })->with([
     ["PK\x03\x04".str_repeat("\0", 26).'mimetypeapplication/vnd.oasis.opendocument.textPK', 'x.bin', FileKind::OpenText],
     ["PK\x03\x04".str_repeat("\0", 26).'mimetypeapplication/vnd.oasis.opendocument.spreadsheetPK', 'x', FileKind::OpenSheet],
-    ["PK\x03\x04rest", 'b.xlsx', FileKind::Workbook], ["PK\x03\x04rest", 'b.PPTX', FileKind::Slides], ["PK\x03\x04rest", 'b.zip', FileKind::Other],
+    ["PK\x03\x04rest", 'b.xlsx', FileKind::Workbook],
+    ["PK\x03\x04rest", 'b.PPTX', FileKind::Slides],
+    ["PK\x03\x04rest", 'b.zip', FileKind::Other],
     ["From a@b.example Sat Jan  3 01:05:34 1996\nFrom: a@b.example\nSubject: x\n", 'box', FileKind::Mailbox],
     ["From the lock keeper, in 1996\nwe heard", 'letter.txt', FileKind::Text],
     ["From: a@b.example\nSubject: x\n\nbody", 'x', FileKind::Mail],
@@ -105,44 +146,83 @@ it('tells files by what is in them', function (string $head, string $name, FileK
 it('takes the messages of a mailbox apart as another program put them together', function () {
     $file = tempnam(sys_get_temp_dir(), 'mbox');
     $python = <<<'PY'
-import mailbox, sys
-box = mailbox.mbox(sys.argv[1])
-for i in range(3):
-    message = mailbox.mboxMessage()
-    message['Subject'] = 'Message %d' % i
-    message['From'] = 'a%d@tarnwick.example' % i
-    message.set_payload('Dear all,\n\nFrom here on the lock is closed.\n\nFrom there too %d.\n' % i)
-    box.add(message)
-box.flush()
-PY;
+    import mailbox, sys
+    box = mailbox.mbox(sys.argv[1])
+    for i in range(3):
+        message = mailbox.mboxMessage()
+        message['Subject'] = 'Message %d' % i
+        message['From'] = 'a%d@tarnwick.example' % i
+        message.set_payload('Dear all,\n\nFrom here on the lock is closed.\n\nFrom there too %d.\n' % i)
+        box.add(message)
+    box.flush()
+    PY;
     exec('python3 -c '.escapeshellarg($python).' '.escapeshellarg($file), $output, $failed);
     expect($failed)->toBe(0);
     $stream = fopen($file, 'rb');
     $messages = iterator_to_array(Mailbox::messages($stream, 10_000), false);
     expect($messages)->toHaveCount(3);
     foreach ($messages as $i => $message) {
-        expect($message)->toContain("Subject: Message {$i}")->toContain("\nFrom here on the lock is closed.")->toContain("\nFrom there too {$i}.");
+        expect($message)
+            ->toContain("Subject: Message {$i}")
+            ->toContain("\nFrom here on the lock is closed.")
+            ->toContain("\nFrom there too {$i}.");
     }
     rewind($stream);
-    expect(iterator_to_array(Mailbox::messages($stream, 20), false))->toBe([null, null, null])
-        ->and(Mailbox::is((string) file_get_contents($file, length: 400)))->toBeTrue();
+    expect(iterator_to_array(Mailbox::messages($stream, 20), false))
+        ->toBe([null, null, null])
+        ->and(Mailbox::is((string) file_get_contents($file, length: 400)))
+        ->toBeTrue();
     unlink($file);
 });
 
 it('reads each text box once, tables cell by cell, and shared strings without how they are pronounced', function () {
     $w = 'xmlns:w="urn:w" xmlns:mc="urn:mc"';
-    expect(OfficeText::paragraphs("<w:document {$w}><w:p><w:r><w:t>One </w:t></w:r><w:r><w:t>two</w:t><w:tab/><w:delText>gone</w:delText><w:instrText>CODE</w:instrText></w:r></w:p><w:p><mc:AlternateContent><mc:Choice><w:t>Box</w:t></mc:Choice><mc:Fallback><w:t>Box</w:t></mc:Fallback></mc:AlternateContent></w:p><w:tbl><w:tr><w:tc><w:p><w:t>a</w:t></w:p></w:tc><w:tc><w:p><w:t>b</w:t></w:p></w:tc></w:tr></w:tbl></w:document>"))->toBe("One two\t\nBox\na\tb")
-        ->and(OfficeText::sharedStrings('<sst xmlns="urn:s"><si><t>漢字</t><rPh sb="0" eb="2"><t>かんじ</t></rPh></si><si><r><t>a</t></r><r><t>b</t></r></si></sst>'))->toBe(['漢字', 'ab'])
-        ->and(OfficeText::dateStyles('<styleSheet xmlns="urn:s"><numFmts><numFmt numFmtId="164" formatCode="d\\.m\\.yyyy"/><numFmt numFmtId="165" formatCode="0.00 &quot;days&quot;"/></numFmts><cellXfs><xf numFmtId="0"/><xf numFmtId="14"/><xf numFmtId="164"/><xf numFmtId="165"/></cellXfs></styleSheet>'))->toBe([false, true, true, false])
-        ->and(OfficeText::sheet('<worksheet xmlns="urn:s"><sheetData><row><c t="s"><v>1</v></c><c s="1"><v>45000</v></c><c><v>1.5</v></c><c t="b"><v>1</v></c><c t="inlineStr"><is><t>in</t></is></c></row><row/></sheetData></worksheet>', ['x', 'shared'], [false, true]))->toBe("shared\t2023-03-15\t1.5\tTRUE\tin");
+    expect(
+        OfficeText::paragraphs(
+            "<w:document {$w}><w:p><w:r><w:t>One </w:t></w:r><w:r><w:t>two</w:t><w:tab/><w:delText>gone</w:delText><w:instrText>CODE</w:instrText></w:r></w:p><w:p><mc:AlternateContent><mc:Choice><w:t>Box</w:t></mc:Choice><mc:Fallback><w:t>Box</w:t></mc:Fallback></mc:AlternateContent></w:p><w:tbl><w:tr><w:tc><w:p><w:t>a</w:t></w:p></w:tc><w:tc><w:p><w:t>b</w:t></w:p></w:tc></w:tr></w:tbl></w:document>",
+        ),
+    )
+        ->toBe("One two\t\nBox\na\tb")
+        ->and(
+            OfficeText::sharedStrings(
+                '<sst xmlns="urn:s"><si><t>漢字</t><rPh sb="0" eb="2"><t>かんじ</t></rPh></si><si><r><t>a</t></r><r><t>b</t></r></si></sst>',
+            ),
+        )
+        ->toBe(['漢字', 'ab'])
+        ->and(
+            OfficeText::dateStyles(
+                '<styleSheet xmlns="urn:s"><numFmts><numFmt numFmtId="164" formatCode="d\\.m\\.yyyy"/><numFmt numFmtId="165" formatCode="0.00 &quot;days&quot;"/></numFmts><cellXfs><xf numFmtId="0"/><xf numFmtId="14"/><xf numFmtId="164"/><xf numFmtId="165"/></cellXfs></styleSheet>',
+            ),
+        )
+        ->toBe([false, true, true, false])
+        ->and(
+            OfficeText::sheet(
+                '<worksheet xmlns="urn:s"><sheetData><row><c t="s"><v>1</v></c><c s="1"><v>45000</v></c><c><v>1.5</v></c><c t="b"><v>1</v></c><c t="inlineStr"><is><t>in</t></is></c></row><row/></sheetData></worksheet>',
+                ['x', 'shared'],
+                [false, true],
+            ),
+        )
+        ->toBe("shared\t2023-03-15\t1.5\tTRUE\tin");
     expect(fn () => OfficeText::paragraphs('<!DOCTYPE a [<!ENTITY x "y">]><a>&x;</a>'))->toThrow(UnreadableFile::class, 'entities');
 });
 
 it('makes a word of what a hyphen carries over, and keeps its parts', function () {
     [$text, $parts] = LineBreaks::joined("The inspec-\ntor of the well-\nknown lock-\nGate, in 1990-\n91 and a dash -\nhere.");
-    expect($text)->toBe("The inspector of the wellknown lock-\nGate, in 1990-\n91 and a dash -\nhere.")->and($parts)->toBe("inspec-tor\n\nwell-known");
-    $marked = static fn (string $words, string $in): string => implode('', array_map(static fn (array $p): string => $p[1] ? "[{$p[0]}]" : $p[0], HitFinder::forText(Ledger::of(PlainQuery::parse($words)->root))->pieces($in)));
-    expect($marked('inspector', "an inspec-\ntor here, inspector"))->toBe("an [inspec-\ntor] here, [inspector]")
-        ->and($marked('"an inspector here"', "an inspec-\ntor here"))->toBe("[an inspec-\ntor here]")
-        ->and($marked('known', "a well-\nknown lock"))->toBe("a well-\n[known] lock");
+    expect($text)
+        ->toBe("The inspector of the wellknown lock-\nGate, in 1990-\n91 and a dash -\nhere.")
+        ->and($parts)
+        ->toBe("inspec-tor\n\nwell-known");
+    $marked = static fn (string $words, string $in): string => implode(
+        '',
+        array_map(
+            static fn (array $p): string => $p[1] ? "[{$p[0]}]" : $p[0],
+            HitFinder::forText(Ledger::of(PlainQuery::parse($words)->root))->pieces($in),
+        ),
+    );
+    expect($marked('inspector', "an inspec-\ntor here, inspector"))
+        ->toBe("an [inspec-\ntor] here, [inspector]")
+        ->and($marked('"an inspector here"', "an inspec-\ntor here"))
+        ->toBe("[an inspec-\ntor here]")
+        ->and($marked('known', "a well-\nknown lock"))
+        ->toBe("a well-\n[known] lock");
 });

@@ -18,7 +18,7 @@ use Brenvic\Core\Fields\InvalidDefinition;
 
 function smallDesign(): Design
 {
-    return (new Design)
+    return (new Design())
         ->with(DesignKind::Repository, 'ops', ['name' => 'Operations'])
         ->with(DesignKind::Vocabulary, 'grade', [
             'name' => 'Grades',
@@ -30,13 +30,17 @@ function smallDesign(): Design
         ->with(DesignKind::Field, 'grade', ['label' => 'Grade', 'kind' => 'choice', 'vocabulary' => 'grade', 'faceted' => true])
         ->with(DesignKind::Field, 'depth', ['label' => 'Depth', 'kind' => 'number', 'unit' => 'm'])
         ->with(DesignKind::Type, 'survey', [
-            'name' => 'Survey', 'title_pattern' => 'Survey {grade}',
+            'name' => 'Survey',
+            'title_pattern' => 'Survey {grade}',
             'fields' => [['code' => 'grade', 'required' => true]],
         ])
         ->with(DesignKind::Library, 'canal', ['name' => 'Canal', 'repository' => 'ops', 'types' => ['survey'], 'note' => ''])
         ->with(DesignKind::View, 'all', [
-            'name' => 'All', 'criterion' => 'grade == a and depth > 1', 'columns' => ['grade', 'title'],
-            'sort' => [], 'levels' => [['field' => 'grade', 'total' => 'depth']],
+            'name' => 'All',
+            'criterion' => 'grade == a and depth > 1',
+            'columns' => ['grade', 'title'],
+            'sort' => [],
+            'levels' => [['field' => 'grade', 'total' => 'depth']],
         ]);
 }
 
@@ -49,11 +53,10 @@ it('makes one design of another by the changes between them', function () {
         }
     }
     $random = static function () use ($parts): Design {
-        $design = new Design;
+        $design = new Design();
         foreach ($parts as [$kind, $code, $content]) {
-            mt_rand(0, 3) > 0 && $design = $design->with($kind, $code, mt_rand(0, 1) === 0 ? $content : [
-                ...$content, 'name' => 'N'.mt_rand(0, 2),
-            ]);
+            mt_rand(0, 3) > 0 &&
+                ($design = $design->with($kind, $code, mt_rand(0, 1) === 0 ? $content : [...$content, 'name' => 'N'.mt_rand(0, 2)]));
         }
 
         return $design;
@@ -68,7 +71,10 @@ it('makes one design of another by the changes between them', function () {
         }
         expect(DesignChange::between($made, $b))->toBe([])->and(DesignChange::between($a, $a))->toBe([]);
         // What comes stands behind what it may refer to, what goes before it.
-        $places = array_map(static fn (DesignChange $c): int => (int) array_search($c->kind, DesignKind::cases(), true) * ($c->after === null ? -1 : 1), $changes);
+        $places = array_map(
+            static fn (DesignChange $c): int => (int) array_search($c->kind, DesignKind::cases(), true) * ($c->after === null ? -1 : 1),
+            $changes,
+        );
         $come = array_filter($places, static fn (int $p, int $i): bool => $changes[$i]->after !== null, ARRAY_FILTER_USE_BOTH);
         $sorted = $come;
         sort($sorted);
@@ -85,13 +91,20 @@ it('tells changes in the words that differ', function () {
         'terms' => [['label' => 'Good', 'code' => 'a', 'parent' => null], ['code' => 'b', 'label' => 'Bad', 'parent' => 'a']],
         'name' => 'Grades',
     ];
-    expect((new DesignChange(DesignKind::Vocabulary, 'grade', $old, $new))->properties())->toBe([
-        ['property' => 'terms', 'before' => 'b Poor a', 'after' => 'b Bad a'],
-    ])
-        ->and(Design::same(['maximum' => 3.0], ['maximum' => 3]))->toBeTrue()->and(Design::same(['label' => '1000'], ['label' => '1e3']))->toBeFalse();
+    expect((new DesignChange(DesignKind::Vocabulary, 'grade', $old, $new))->properties())
+        ->toBe([['property' => 'terms', 'before' => 'b Poor a', 'after' => 'b Bad a']])
+        ->and(Design::same(['maximum' => 3.0], ['maximum' => 3]))
+        ->toBeTrue()
+        ->and(Design::same(['label' => '1000'], ['label' => '1e3']))
+        ->toBeFalse();
 });
 
-it('finds no fault in what fits, and names the property of what does not', function (DesignKind $kind, string $code, array $change, string $property) {
+it('finds no fault in what fits, and names the property of what does not', function (
+    DesignKind $kind,
+    string $code,
+    array $change,
+    string $property,
+) {
     $design = smallDesign();
     expect((new DesignCheck($design, []))->faults())->toBe([]);
     $wrong = $design->with($kind, $code, [...$design->part($kind, $code), ...$change]);
@@ -119,10 +132,14 @@ it('finds no fault in what fits, and names the property of what does not', funct
 
 it('knows what refers to a part', function () {
     $check = new DesignCheck(smallDesign(), []);
-    expect($check->usersOf(DesignKind::Field, 'grade'))->toBe(['the document type “Survey”', 'the view “All”'])
-        ->and($check->usersOf(DesignKind::Vocabulary, 'grade'))->toBe(['the field “Grade”'])
-        ->and($check->usersOf(DesignKind::Repository, 'ops'))->toBe(['the library “Canal”'])
-        ->and($check->usersOf(DesignKind::View, 'all'))->toBe([]);
+    expect($check->usersOf(DesignKind::Field, 'grade'))
+        ->toBe(['the document type “Survey”', 'the view “All”'])
+        ->and($check->usersOf(DesignKind::Vocabulary, 'grade'))
+        ->toBe(['the field “Grade”'])
+        ->and($check->usersOf(DesignKind::Repository, 'ops'))
+        ->toBe(['the library “Canal”'])
+        ->and($check->usersOf(DesignKind::View, 'all'))
+        ->toBe([]);
 });
 
 it('fills in a term by its label and its other names', function () {
@@ -135,43 +152,83 @@ it('reads sheets by what their type says: defaults, read-only, retired and depen
     $design = smallDesign()
         ->with(DesignKind::Vocabulary, 'reach', $terms(['code' => 'up', 'label' => 'Upper'], ['code' => 'low', 'label' => 'Lower']))
         ->with(DesignKind::Vocabulary, 'bank', [
-            ...$terms(['code' => 'n', 'label' => 'North', 'under' => ['up']], [
-                'code' => 's', 'label' => 'South', 'under' => ['low'],
-            ], ['code' => 'x', 'label' => 'Both']),
+            ...$terms(
+                ['code' => 'n', 'label' => 'North', 'under' => ['up']],
+                [
+                    'code' => 's',
+                    'label' => 'South',
+                    'under' => ['low'],
+                ],
+                ['code' => 'x', 'label' => 'Both'],
+            ),
             'depends_on' => 'reach',
         ])
-        ->with(DesignKind::Vocabulary, 'place', $terms(['code' => 'a', 'label' => 'A'], ['code' => 'a1', 'label' => 'A1', 'parent' => 'a'], ['code' => 'b', 'label' => 'B'], [
-            'code' => 'old', 'label' => 'Old', 'parent' => 'a', 'retired' => true, 'replaced_by' => 'a1',
-        ]))
+        ->with(
+            DesignKind::Vocabulary,
+            'place',
+            $terms(
+                ['code' => 'a', 'label' => 'A'],
+                ['code' => 'a1', 'label' => 'A1', 'parent' => 'a'],
+                ['code' => 'b', 'label' => 'B'],
+                [
+                    'code' => 'old',
+                    'label' => 'Old',
+                    'parent' => 'a',
+                    'retired' => true,
+                    'replaced_by' => 'a1',
+                ],
+            ),
+        )
         ->with(DesignKind::Field, 'reach', ['label' => 'Reach', 'kind' => 'choice', 'vocabulary' => 'reach'])
         ->with(DesignKind::Field, 'bank', ['label' => 'Bank', 'kind' => 'choice', 'vocabulary' => 'bank'])
         ->with(DesignKind::Field, 'place', ['label' => 'Place', 'kind' => 'choice', 'vocabulary' => 'place'])
         ->with(DesignKind::Field, 'note', ['label' => 'Note', 'kind' => 'text', 'default' => 'none']);
-    $sheet = IndexSheet::of([
-        'fields' => [
-            ['code' => 'reach'], ['code' => 'bank'], ['code' => 'place', 'below' => 'a'],
-            ['code' => 'note', 'read_only' => true], ['code' => 'gone'],
+    $sheet = IndexSheet::of(
+        [
+            'fields' => [
+                ['code' => 'reach'],
+                ['code' => 'bank'],
+                ['code' => 'place', 'below' => 'a'],
+                ['code' => 'note', 'read_only' => true],
+                ['code' => 'gone'],
+            ],
         ],
-    ], $design->fields());
-    expect($sheet->defaults)->toBe(['note' => 'none'])
-        ->and($sheet->read([
-            'reach' => ['up'], 'bank' => ['North'], 'place' => ['A1'], 'note' => ['typed'],
-        ])['values'])->toBe(['reach' => ['up'], 'bank' => ['n'], 'place' => ['a1'], 'note' => ['none']])
-        ->and($sheet->read(['reach' => ['low'], 'bank' => ['North']])['faults'])->toBe([
+        $design->fields(),
+    );
+    expect($sheet->defaults)
+        ->toBe(['note' => 'none'])
+        ->and(
+            $sheet->read([
+                'reach' => ['up'],
+                'bank' => ['North'],
+                'place' => ['A1'],
+                'note' => ['typed'],
+            ])['values'],
+        )
+        ->toBe(['reach' => ['up'], 'bank' => ['n'], 'place' => ['a1'], 'note' => ['none']])
+        ->and($sheet->read(['reach' => ['low'], 'bank' => ['North']])['faults'])
+        ->toBe([
             'bank' => '“North” does not go with Reach “Lower”.',
         ])
-        ->and($sheet->read(['bank' => ['North']])['faults'])->toBe(['bank' => '“North” does not go with an empty Reach.'])
-        ->and($sheet->read(['bank' => ['Both']])['faults'])->toBe([])
-        ->and($sheet->read(['place' => ['b']])['faults'])->toBe(['place' => '“B” is not below “A”, where documents of this type belong.'])
-        ->and($sheet->read(['place' => ['old']])['faults'])->toBe(['place' => '“Old” is retired. Choose “A1” instead.'])
+        ->and($sheet->read(['bank' => ['North']])['faults'])
+        ->toBe(['bank' => '“North” does not go with an empty Reach.'])
+        ->and($sheet->read(['bank' => ['Both']])['faults'])
+        ->toBe([])
+        ->and($sheet->read(['place' => ['b']])['faults'])
+        ->toBe(['place' => '“B” is not below “A”, where documents of this type belong.'])
+        ->and($sheet->read(['place' => ['old']])['faults'])
+        ->toBe(['place' => '“Old” is retired. Choose “A1” instead.'])
         // What a document has, it may keep.
-        ->and($sheet->read(['place' => ['old']], ['place' => ['old'], 'note' => ['kept']])['values'])->toBe(['place' => ['old'], 'note' => ['kept']]);
+        ->and($sheet->read(['place' => ['old']], ['place' => ['old'], 'note' => ['kept']])['values'])
+        ->toBe(['place' => ['old'], 'note' => ['kept']]);
 });
 
 it('finds faults in each of the other parts', function (DesignKind $kind, array $content, string $property) {
     $design = smallDesign()->with($kind, 'part', $content);
-    expect(fn () => (new DesignCheck($design, [], ['Everyone']))->part($kind, 'part'))->toThrow(InvalidDefinition::class)
-        ->and(array_column((new DesignCheck($design, [], ['Everyone']))->faults(), 'property'))->toContain($property);
+    expect(fn () => (new DesignCheck($design, [], ['Everyone']))->part($kind, 'part'))
+        ->toThrow(InvalidDefinition::class)
+        ->and(array_column((new DesignCheck($design, [], ['Everyone']))->faults(), 'property'))
+        ->toContain($property);
 })->with([
     [DesignKind::Table, ['key' => 'none', 'fills' => []], 'key'],
     [DesignKind::Table, ['key' => 'depth', 'fills' => ['depth']], 'fills'],
@@ -210,11 +267,17 @@ it('keeps parts to the groups that design what they belong to', function () {
         ->with(DesignKind::Type, 'notice', ['name' => 'Notice', 'fields' => [], 'designers' => ['Harbour']])
         ->with(DesignKind::Field, 'signed', ['label' => 'Signed', 'kind' => 'text'])
         ->with(DesignKind::Library, 'papers', [
-            'name' => 'Papers', 'repository' => 'board', 'types' => ['minute', 'notice'], 'view' => 'papers',
+            'name' => 'Papers',
+            'repository' => 'board',
+            'types' => ['minute', 'notice'],
+            'view' => 'papers',
         ])
         ->with(DesignKind::View, 'papers', ['name' => 'Papers', 'columns' => ['title']])
         ->with(DesignKind::Form, 'desk', [
-            'name' => 'Desk', 'libraries' => ['canal'], 'types' => ['minute'], 'fields' => [['code' => 'depth']],
+            'name' => 'Desk',
+            'libraries' => ['canal'],
+            'types' => ['minute'],
+            'fields' => [['code' => 'depth']],
         ])
         ->with(DesignKind::Table, 'signers', ['name' => 'Signers', 'key' => 'grade', 'fills' => ['signed']])
         ->with(DesignKind::Access, 'quiet', ['name' => 'Quiet', 'criterion' => 'grade == a', 'groups' => []]);
@@ -223,28 +286,39 @@ it('keeps parts to the groups that design what they belong to', function () {
         $may = [];
         foreach (DesignKind::cases() as $kind) {
             foreach (array_keys($design->all($kind)) as $code) {
-                $right->keepers($kind, (string) $code) === [] && $may[] = "{$kind->value}/{$code}";
+                $right->keepers($kind, (string) $code) === [] && ($may[] = "{$kind->value}/{$code}");
             }
         }
 
         return $may;
     };
     $open = ['repositories/ops', 'vocabularies/grade', 'fields/grade', 'types/survey', 'libraries/canal', 'views/all'];
-    expect($may('Everyone'))->toBe($open)
+    expect($may('Everyone'))
+        ->toBe($open)
         // A type that names its own groups is theirs, whatever library files it.
-        ->and($may('Harbour'))->toBe([...array_slice($open, 0, 4), 'types/notice', ...array_slice($open, 4)])
-        ->and((new DesignRight($design, ['Harbour']))->keepers(DesignKind::Field, 'depth'))->toBe(['the repository “Board”'])
-        ->and((new DesignRight($design, ['Board office']))->kept())->toBe(['the document type “Notice”'])
-        ->and(count($may('Board office', 'Harbour')))->toBe(array_sum(array_map(static fn (DesignKind $k): int => count($design->all($k)), DesignKind::cases())))
-        ->and((new DesignRight($design, []))->keepers(DesignKind::Field, 'new'))->toBe([]);
+        ->and($may('Harbour'))
+        ->toBe([...array_slice($open, 0, 4), 'types/notice', ...array_slice($open, 4)])
+        ->and((new DesignRight($design, ['Harbour']))->keepers(DesignKind::Field, 'depth'))
+        ->toBe(['the repository “Board”'])
+        ->and((new DesignRight($design, ['Board office']))->kept())
+        ->toBe(['the document type “Notice”'])
+        ->and(count($may('Board office', 'Harbour')))
+        ->toBe(array_sum(array_map(static fn (DesignKind $k): int => count($design->all($k)), DesignKind::cases())))
+        ->and((new DesignRight($design, []))->keepers(DesignKind::Field, 'new'))
+        ->toBe([]);
 });
 
 it('refuses designers among whom nobody designs', function () {
     $design = smallDesign()->with(DesignKind::Library, 'canal', [
-        'name' => 'Canal', 'repository' => 'ops', 'types' => [], 'designers' => ['Readers'],
+        'name' => 'Canal',
+        'repository' => 'ops',
+        'types' => [],
+        'designers' => ['Readers'],
     ]);
-    expect((new DesignCheck($design, [], ['Readers', 'Office'], ['Office']))->faults())->toHaveCount(1)
-        ->and((new DesignCheck($design, [], ['Readers', 'Office'], ['Readers']))->faults())->toBe([]);
+    expect((new DesignCheck($design, [], ['Readers', 'Office'], ['Office']))->faults())
+        ->toHaveCount(1)
+        ->and((new DesignCheck($design, [], ['Readers', 'Office'], ['Readers']))->faults())
+        ->toBe([]);
 });
 
 /**
@@ -297,8 +371,10 @@ it('undoes what publications did to values, and undoes that again', function () 
         }
         $log = array_reverse(array_values(array_filter($log)));
         $back = Restoration::of($cells, $log);
-        expect($flat($back->cells))->toBe($flat($first))
-            ->and($flat(Restoration::of($back->cells, array_reverse($back->steps))->cells))->toBe($flat($cells));
+        expect($flat($back->cells))
+            ->toBe($flat($first))
+            ->and($flat(Restoration::of($back->cells, array_reverse($back->steps))->cells))
+            ->toBe($flat($cells));
         // What somebody wrote in between is there afterwards as they wrote it.
         $edited = $cells;
         foreach (['a', 'b', 'c'] as $field) {
@@ -315,7 +391,11 @@ it('undoes what publications did to values, and undoes that again', function () 
 });
 
 it('makes titles that read well when a field is empty', function (string $pattern, array $values, ?string $title) {
-    $fields = smallDesign()->with(DesignKind::Field, 'place', ['label' => 'Place', 'kind' => 'text'])->with(DesignKind::Field, 'year', ['label' => 'Year', 'kind' => 'text'])->with(DesignKind::Field, 'vessel', ['label' => 'Vessel', 'kind' => 'text'])->fields();
+    $fields = smallDesign()
+        ->with(DesignKind::Field, 'place', ['label' => 'Place', 'kind' => 'text'])
+        ->with(DesignKind::Field, 'year', ['label' => 'Year', 'kind' => 'text'])
+        ->with(DesignKind::Field, 'vessel', ['label' => 'Vessel', 'kind' => 'text'])
+        ->fields();
     expect((new TitlePattern($pattern))->title($fields, array_map(static fn (string $v): array => [$v], $values)))->toBe($title);
 })->with([
     ['Incident at {place}, {year}', ['place' => 'Quay', 'year' => '2025'], 'Incident at Quay, 2025'],
@@ -342,7 +422,7 @@ it('joins two designs that began as one, and names what both changed each in its
         default => $was,
     };
     for ($round = 0; $round < 300; $round++) {
-        $designs = ['common' => new Design, 'mine' => new Design, 'theirs' => new Design];
+        $designs = ['common' => new Design(), 'mine' => new Design(), 'theirs' => new Design()];
         $expected = $collide = [];
         foreach ($codes as $code) {
             $was = mt_rand(0, 2) === 0 ? null : ['name' => 'Name '.mt_rand(1, 3)];
@@ -365,7 +445,7 @@ it('joins two designs that began as one, and names what both changed each in its
 });
 
 it('gives one field the place of another, wherever a part names it', function () {
-    $design = (new Design)
+    $design = (new Design())
         ->with(DesignKind::Field, 'ship', ['label' => 'Ship', 'kind' => 'text', 'formerly' => ['boat']])
         ->with(DesignKind::Field, 'vessel', ['label' => 'Vessel', 'kind' => 'text'])
         ->with(DesignKind::Type, 'permit', [
@@ -373,29 +453,40 @@ it('gives one field the place of another, wherever a part names it', function ()
             'fields' => [['code' => 'ship', 'required' => true], ['code' => 'vessel']],
         ])
         ->with(DesignKind::View, 'permits', [
-            'columns' => ['ship', 'vessel', 'berth'], 'sort' => [['field' => 'ship', 'descending' => true]],
+            'columns' => ['ship', 'vessel', 'berth'],
+            'sort' => [['field' => 'ship', 'descending' => true]],
             'levels' => [['field' => 'berth', 'total' => 'ship']],
         ])
         ->with(DesignKind::Table, 'ships', ['key' => 'ship', 'fills' => ['berth']]);
     $references = array_map(static fn (array $of): array => ['kind' => $of[0], 'code' => $of[1]], [
-        [DesignKind::Type, 'permit'], [DesignKind::View, 'permits'], [DesignKind::Table, 'ships'],
+        [DesignKind::Type, 'permit'],
+        [DesignKind::View, 'permits'],
+        [DesignKind::Table, 'ships'],
     ]);
     foreach (FieldMerge::changes($design, $references, 'ship', 'vessel') as [$kind, $code, $content]) {
         $design = $design->with($kind, $code, $content);
     }
-    expect($design->part(DesignKind::Field, 'ship'))->toBeNull()
-        ->and($design->part(DesignKind::Field, 'vessel')['formerly'])->toBe(['boat', 'ship'])
-        ->and($design->part(DesignKind::Type, 'permit'))->toBe([
-            'title_pattern' => 'Permit {vessel}', 'fields' => [['code' => 'vessel', 'required' => true]],
+    expect($design->part(DesignKind::Field, 'ship'))
+        ->toBeNull()
+        ->and($design->part(DesignKind::Field, 'vessel')['formerly'])
+        ->toBe(['boat', 'ship'])
+        ->and($design->part(DesignKind::Type, 'permit'))
+        ->toBe([
+            'title_pattern' => 'Permit {vessel}',
+            'fields' => [['code' => 'vessel', 'required' => true]],
         ])
-        ->and($design->part(DesignKind::View, 'permits')['columns'])->toBe(['vessel', 'berth'])
-        ->and($design->part(DesignKind::View, 'permits')['sort'])->toBe([['field' => 'vessel', 'descending' => true]])
-        ->and($design->part(DesignKind::View, 'permits')['levels'])->toBe([['field' => 'berth', 'total' => 'vessel']])
-        ->and($design->part(DesignKind::Table, 'ships')['key'])->toBe('vessel');
+        ->and($design->part(DesignKind::View, 'permits')['columns'])
+        ->toBe(['vessel', 'berth'])
+        ->and($design->part(DesignKind::View, 'permits')['sort'])
+        ->toBe([['field' => 'vessel', 'descending' => true]])
+        ->and($design->part(DesignKind::View, 'permits')['levels'])
+        ->toBe([['field' => 'berth', 'total' => 'vessel']])
+        ->and($design->part(DesignKind::Table, 'ships')['key'])
+        ->toBe('vessel');
 });
 
 it('offers of repositories only those that are here, libraries in their order, and types by name', function () {
-    $design = (new Design)
+    $design = (new Design())
         ->with(DesignKind::Repository, 'b', ['name' => 'B'])
         ->with(DesignKind::Repository, 'far', ['name' => 'Far', 'address' => 'https://far.example/sru'])
         ->with(DesignKind::Repository, 'a', ['name' => 'A'])
@@ -406,8 +497,13 @@ it('offers of repositories only those that are here, libraries in their order, a
         ->with(DesignKind::Type, 'z', ['name' => 'Moss']);
     $fields = SystemFields::of($design);
     $codes = static fn (string $field): array => array_map(strval(...), array_keys($fields[$field]->vocabulary->terms));
-    expect($codes('repository'))->toBe(['b', 'a'])
-        ->and($codes('library'))->toBe(['two', 'one'])
-        ->and($codes('type'))->toBe(['y', 'z', 'x'])
-        ->and(array_keys($fields))->toContain('attached', 'creator', 'pages', 'ref', 'file_name')->toHaveCount(13);
+    expect($codes('repository'))
+        ->toBe(['b', 'a'])
+        ->and($codes('library'))
+        ->toBe(['two', 'one'])
+        ->and($codes('type'))
+        ->toBe(['y', 'z', 'x'])
+        ->and(array_keys($fields))
+        ->toContain('attached', 'creator', 'pages', 'ref', 'file_name')
+        ->toHaveCount(13);
 });

@@ -32,7 +32,9 @@ it('cuts numbers where they part by themselves, and counts every one once', func
         $ranges = NumberRanges::of([$slices], $slices->present);
         expect(array_sum(array_map(static fn (FacetRange $r): int => $r->count, $ranges)))->toBe(count($values));
         foreach ($ranges as $range) {
-            expect($range->count)->toBe(count(array_filter($values, static fn (float $v): bool => $v >= (float) $range->from && $v <= (float) $range->to)));
+            expect($range->count)->toBe(
+                count(array_filter($values, static fn (float $v): bool => $v >= (float) $range->from && $v <= (float) $range->to)),
+            );
             // No class reaches over the gaps.
             expect((float) $range->from < 10 && (float) $range->to > 499)->toBeFalse();
         }
@@ -47,7 +49,10 @@ it('cuts numbers in slices and in lists alike, of one each and of several', func
     for ($round = 0; $round < 60; $round++) {
         $numbers = $slots = [];
         for ($document = 1, $count = mt_rand(1, 80); $document <= $count; $document++) {
-            $of = array_map(static fn (): int => FieldDefinition::numberOrdinal(mt_rand(-5, 5) * 10 ** mt_rand(-4, 4)), array_fill(0, mt_rand(0, $most), null));
+            $of = array_map(
+                static fn (): int => FieldDefinition::numberOrdinal(mt_rand(-5, 5) * 10 ** mt_rand(-4, 4)),
+                array_fill(0, mt_rand(0, $most), null),
+            );
             sort($of);
             $numbers[] = $of = array_values(array_unique($of));
             foreach ($of as $slot => $number) {
@@ -65,38 +70,74 @@ it('cuts whole numbers by whole numbers, and others by no more places than they 
     mt_srand(23);
     for ($round = 0; $round < 60; $round++) {
         // Some hundred, so that one of other places is not always among those that are looked at.
-        $values = array_map(static fn (): float => round(mt_rand(-50, 5_000) / 10 ** $places, $places), array_fill(0, mt_rand(1, 400), null));
+        $values = array_map(
+            static fn (): float => round(mt_rand(-50, 5_000) / 10 ** $places, $places),
+            array_fill(0, mt_rand(1, 400), null),
+        );
         $numbers = array_map(static fn (float $v): array => [FieldDefinition::numberOrdinal($v)], $values);
         $isOdd = $round % 3 === 0;
-        $isOdd && $numbers[] = [FieldDefinition::numberOrdinal($values[] = 1.2345)];
+        $isOdd && ($numbers[] = [FieldDefinition::numberOrdinal($values[] = 1.2345)]);
         $ranges = NumberRanges::ofNumbers($numbers);
         $reached = -INF;
         foreach ($ranges as $range) {
-            expect((float) $range->from)->toBeGreaterThan($reached)->toBeLessThanOrEqual((float) $range->to)->and((float) $range->until)->toBeGreaterThanOrEqual((float) $range->to);
+            expect((float) $range->from)
+                ->toBeGreaterThan($reached)
+                ->toBeLessThanOrEqual((float) $range->to)
+                ->and((float) $range->until)
+                ->toBeGreaterThanOrEqual((float) $range->to);
             $reached = (float) $range->to;
-            $isOdd || expect(max(array_map(static fn (string $end): int => strlen(substr(strrchr($end, '.') ?: '', 1)), [$range->from, $range->to, $range->until])))->toBeLessThanOrEqual($places);
+            $isOdd ||
+                expect(
+                    max(
+                        array_map(static fn (string $end): int => strlen(substr(strrchr($end, '.') ?: '', 1)), [
+                            $range->from,
+                            $range->to,
+                            $range->until,
+                        ]),
+                    ),
+                )->toBeLessThanOrEqual($places);
         }
         // Every number is in one, and few in none.
-        expect(array_sum(array_column($ranges, 'count')))->toBe(count($values))->and((float) $ranges[0]->from)->toBeLessThanOrEqual(min($values))->and($reached)->toBeGreaterThanOrEqual(max($values));
+        expect(array_sum(array_column($ranges, 'count')))
+            ->toBe(count($values))
+            ->and((float) $ranges[0]->from)
+            ->toBeLessThanOrEqual(min($values))
+            ->and($reached)
+            ->toBeGreaterThanOrEqual(max($values));
     }
 })->with([0, 1, 2]);
 
 it('says ranges as people would', function (array $numbers, array $expected) {
-    expect(array_map(static fn (FacetRange $r): string => "{$r->from} to {$r->until}", NumberRanges::ofNumbers(array_map(static fn (float $n): array => [FieldDefinition::numberOrdinal($n)], $numbers))))->toBe($expected);
+    expect(
+        array_map(
+            static fn (FacetRange $r): string => "{$r->from} to {$r->until}",
+            NumberRanges::ofNumbers(array_map(static fn (float $n): array => [FieldDefinition::numberOrdinal($n)], $numbers)),
+        ),
+    )->toBe($expected);
 })->with([
     'pages' => [[1, 1, 2, 3, 4, 5, 6, 7, 8, 9, 9], ['1 to 2', '3 to 4', '5 to 6', '7 to 8', '9 to 9']],
-    'money' => [[1_204.5, 8_000, 24_990, 131_000.25, 140_000, 229_000, 561_000], ['1000 to 10000', '10000 to 100000', '100000 to 200000', '200000 to 500000', '500000 to 565000']],
+    'money' => [
+        [1_204.5, 8_000, 24_990, 131_000.25, 140_000, 229_000, 561_000],
+        ['1000 to 10000', '10000 to 100000', '100000 to 200000', '200000 to 500000', '500000 to 565000'],
+    ],
     'one' => [[0.75, 0.75], ['0.75 to 0.75']],
     'below zero' => [[-3, -2.5, -0.1], ['-3 to -2.5', '-2.5 to -2', '-2 to 0']],
 ]);
 
 it('calls a value outstanding only when chance hardly explains it', function () {
     $much = StandingOut::of(41, 96, 310, 2_300);
-    expect(round($much->ratio, 1))->toBe(3.2)->and($much->all)->toBe(310)
-        ->and(StandingOut::of(2, 4, 10, 1_000))->toBeNull()
-        ->and(StandingOut::of(14, 100, 300, 2_300))->toBeNull()
-        ->and(StandingOut::of(5, 100, 600, 2_300))->toBeNull()
-        ->and(StandingOut::of(50, 50, 50, 50))->toBeNull();
+    expect(round($much->ratio, 1))
+        ->toBe(3.2)
+        ->and($much->all)
+        ->toBe(310)
+        ->and(StandingOut::of(2, 4, 10, 1_000))
+        ->toBeNull()
+        ->and(StandingOut::of(14, 100, 300, 2_300))
+        ->toBeNull()
+        ->and(StandingOut::of(5, 100, 600, 2_300))
+        ->toBeNull()
+        ->and(StandingOut::of(50, 50, 50, 50))
+        ->toBeNull();
     // The two-by-two table 110 2442 / 111 29114 of Dunning's paper gives 270.72.
     expect(round(StandingOut::likelihood(110, 110 + 2_442, 110 + 111, 110 + 2_442 + 111 + 29_114), 2))->toBe(270.72);
 });
@@ -107,12 +148,25 @@ it('lists a large tree as far as it is opened, each value below all that it is b
         $terms[] = new VocabularyTerm("a{$i}", "A {$i}", 'a', alsoBelow: $i === 3 ? ['b'] : []);
         $terms[] = new VocabularyTerm("x{$i}", "X {$i}", "a{$i}");
     }
-    $field = new FieldDefinition('reach', 'Reach', FieldKind::Choice, multiple: true, faceted: true, vocabulary: new Vocabulary('reach', $terms));
-    $store = new MemoryStore;
+    $field = new FieldDefinition(
+        'reach',
+        'Reach',
+        FieldKind::Choice,
+        multiple: true,
+        faceted: true,
+        vocabulary: new Vocabulary('reach', $terms),
+    );
+    $store = new MemoryStore();
     $writer = new IndexWriter($store);
     $documents = [];
     for ($i = 0; $i < 300; $i++) {
-        $documents[] = new IndexedDocument($i + 1, [], ['reach' => $field->vocabulary->lineage("x{$i}"), 'reach.own' => ["x{$i}"]], [], ['reach']);
+        $documents[] = new IndexedDocument(
+            $i + 1,
+            [],
+            ['reach' => $field->vocabulary->lineage("x{$i}"), 'reach.own' => ["x{$i}"]],
+            [],
+            ['reach'],
+        );
     }
     $writer->put($documents);
     $writer->flush();
@@ -123,11 +177,22 @@ it('lists a large tree as far as it is opened, each value below all that it is b
         return array_column(array_map(static fn (FacetValue $v): array => [$v->value, $v], $counts->values), 1, 0);
     };
     $top = $listed(new FacetRequest('reach'));
-    expect(array_map(static fn (FacetValue $v): int => $v->count, $top))->toBe(['a' => 300, 'b' => 1])->and($top['a']->more)->toBeTrue();
+    expect(array_map(static fn (FacetValue $v): int => $v->count, $top))
+        ->toBe(['a' => 300, 'b' => 1])
+        ->and($top['a']->more)
+        ->toBeTrue();
     $opened = $listed(new FacetRequest('reach', opened: ['a']));
-    expect($opened)->toHaveCount(302)->and($opened['a3']->parents)->toBe(['a', 'b'])->and($opened['a3']->more)->toBeTrue();
-    expect(array_keys($listed(new FacetRequest('reach', opened: ['b']))))->toEqualCanonicalizing(['a', 'b', 'a3'])
+    expect($opened)
+        ->toHaveCount(302)
+        ->and($opened['a3']->parents)
+        ->toBe(['a', 'b'])
+        ->and($opened['a3']->more)
+        ->toBeTrue();
+    expect(array_keys($listed(new FacetRequest('reach', opened: ['b']))))
+        ->toEqualCanonicalizing(['a', 'b', 'a3'])
         // The branch of what was chosen is there whether or not somebody opened it.
-        ->and($listed(new FacetRequest('reach'), ['x9']))->toHaveKeys(['a', 'a9', 'x9'])
-        ->and(array_keys($listed(new FacetRequest('reach', search: 'x 29'))))->toHaveCount(11);
+        ->and($listed(new FacetRequest('reach'), ['x9']))
+        ->toHaveKeys(['a', 'a9', 'x9'])
+        ->and(array_keys($listed(new FacetRequest('reach', search: 'x 29'))))
+        ->toHaveCount(11);
 });

@@ -24,8 +24,12 @@ function field(FieldKind $kind, mixed ...$more): FieldDefinition
 it('reads dates as people and files write them', function (string $written, string $iso) {
     expect(field(FieldKind::Date)->parse($written))->toBe($iso);
 })->with([
-    ['2024-03-14', '2024-03-14'], ['14 Mar 2024', '2024-03-14'], ['14/3/2024', '2024-03-14'],
-    ['March 2024', '2024-03'], ['2024', '2024'], [' 1 september 1923 ', '1923-09-01'],
+    ['2024-03-14', '2024-03-14'],
+    ['14 Mar 2024', '2024-03-14'],
+    ['14/3/2024', '2024-03-14'],
+    ['March 2024', '2024-03'],
+    ['2024', '2024'],
+    [' 1 september 1923 ', '1923-09-01'],
 ]);
 
 it('refuses what is no date', function (string $written) {
@@ -37,12 +41,16 @@ it('counts days so that every date is in order and comes back', function () {
     $before = 0;
     for ($year = 1580; $year < 2100; $year += mt_rand(1, 9)) {
         $date = PartialDate::parse(sprintf('%04d-%02d-%02d', $year, mt_rand(1, 12), mt_rand(1, 28)));
-        expect($date->firstDay())->toBeGreaterThan($before)
-            ->and(PartialDate::ofDay($date->firstDay())->iso())->toBe($date->iso());
+        expect($date->firstDay())
+            ->toBeGreaterThan($before)
+            ->and(PartialDate::ofDay($date->firstDay())->iso())
+            ->toBe($date->iso());
         $before = $date->firstDay();
     }
-    expect(PartialDate::parse('2024-02')->lastDay() - PartialDate::parse('2024-02')->firstDay())->toBe(28)
-        ->and(PartialDate::parse('0001-01-01')->firstDay())->toBe(1);
+    expect(PartialDate::parse('2024-02')->lastDay() - PartialDate::parse('2024-02')->firstDay())
+        ->toBe(28)
+        ->and(PartialDate::parse('0001-01-01')->firstDay())
+        ->toBe(1);
 });
 
 it('finds every mistyped character and most swaps by the check character', function () {
@@ -69,8 +77,10 @@ it('names the likely slip of a wrong identifier', function () {
     $right = 'LK-0417-'.CheckCharacter::for('LK-0417');
     expect($field->parse(strtolower($right)))->toBe($right);
     $swapped = str_replace('0417', '0471', $right);
-    expect(fn () => $field->parse($swapped))->toThrow(InvalidValue::class, "Did you mean {$right}?")
-        ->and(fn () => $field->parse('LK-417'))->toThrow(InvalidValue::class, 'does not have the form');
+    expect(fn () => $field->parse($swapped))
+        ->toThrow(InvalidValue::class, "Did you mean {$right}?")
+        ->and(fn () => $field->parse('LK-417'))
+        ->toThrow(InvalidValue::class, 'does not have the form');
 });
 
 it('reads numbers in each way of writing them', function (string $written, string $number, string $amount) {
@@ -83,25 +93,47 @@ it('reads numbers in each way of writing them', function (string $written, strin
         }
     }
 })->with([
-    ['1,5', '1.5', '1.50'], ['2,05', '2.05', '2.05'], ['1,204.50', '1204.5', '1204.50'], ['1.204,50', '1204.5', '1204.50'], ["1\u{202F}204,5", '1204.5', '1204.50'],
-    ['1,204', '!can be read as 1204 or as 1.204', '1204.00'], ['1,000', '!can be read as 1000 or as 1.', '1000.00'], ['1.204', '1.204', '!If thousands are meant, write 1204'],
-    ['1,204,500', '1204500', '1204500.00'], ['1.204.500', '1204500', '1204500.00'], ['0,204', '0.204', '!more than 2 decimals'], ['1234,567', '1234.567', '!more than 2 decimals'],
-    ['12,34', '12.34', '12.34'], ["\u{2212}1,5", '-1.5', '-1.50'], ['.5', '0.5', '0.50'], ['007', '7', '7.00'], ['5,', '5', '5.00'], ["1\u{2019}204.5", '1204.5', '1204.50'],
-    ['1,20,500', '!is not a number', '!is not a number'], ['12 34', '!is not a number', '!is not a number'], ['1,204 500', '!is not a number', '!is not a number'],
-    ['1.2.3', '!is not a number', '!is not a number'], ['1, 5', '!is not a number', '!is not a number'], ['0.12345', '!more than 4 decimals', '!more than 2 decimals'], ['0.50000', '0.5', '0.50'],
+    ['1,5', '1.5', '1.50'],
+    ['2,05', '2.05', '2.05'],
+    ['1,204.50', '1204.5', '1204.50'],
+    ['1.204,50', '1204.5', '1204.50'],
+    ["1\u{202F}204,5", '1204.5', '1204.50'],
+    ['1,204', '!can be read as 1204 or as 1.204', '1204.00'],
+    ['1,000', '!can be read as 1000 or as 1.', '1000.00'],
+    ['1.204', '1.204', '!If thousands are meant, write 1204'],
+    ['1,204,500', '1204500', '1204500.00'],
+    ['1.204.500', '1204500', '1204500.00'],
+    ['0,204', '0.204', '!more than 2 decimals'],
+    ['1234,567', '1234.567', '!more than 2 decimals'],
+    ['12,34', '12.34', '12.34'],
+    ["\u{2212}1,5", '-1.5', '-1.50'],
+    ['.5', '0.5', '0.50'],
+    ['007', '7', '7.00'],
+    ['5,', '5', '5.00'],
+    ["1\u{2019}204.5", '1204.5', '1204.50'],
+    ['1,20,500', '!is not a number', '!is not a number'],
+    ['12 34', '!is not a number', '!is not a number'],
+    ['1,204 500', '!is not a number', '!is not a number'],
+    ['1.2.3', '!is not a number', '!is not a number'],
+    ['1, 5', '!is not a number', '!is not a number'],
+    ['0.12345', '!more than 4 decimals', '!more than 2 decimals'],
+    ['0.50000', '0.5', '0.50'],
 ]);
 
 it('takes the unit or the currency from either side', function () {
-    expect(field(FieldKind::Number, unit: 'm')->parse('2,05 m'))->toBe('2.05')
-        ->and(field(FieldKind::Amount, unit: 'EUR')->parse('€ 1.204,50'))->toBe('1204.50')
-        ->and(field(FieldKind::Amount, unit: 'GBP')->parse('1,204.50 gbp'))->toBe('1204.50');
+    expect(field(FieldKind::Number, unit: 'm')->parse('2,05 m'))
+        ->toBe('2.05')
+        ->and(field(FieldKind::Amount, unit: 'EUR')->parse('€ 1.204,50'))
+        ->toBe('1204.50')
+        ->and(field(FieldKind::Amount, unit: 'GBP')->parse('1,204.50 gbp'))
+        ->toBe('1204.50');
 });
 
 it('reads back what a grouped number says, or refuses it', function () {
     mt_srand(41);
     for ($i = 0; $i < 3_000; $i++) {
         $places = mt_rand(0, 4);
-        $number = mt_rand(-10 ** mt_rand(1, 9), 10 ** mt_rand(1, 9)) / 10 ** $places;
+        $number = mt_rand(-(10 ** mt_rand(1, 9)), 10 ** mt_rand(1, 9)) / 10 ** $places;
         [$point, $thousands] = [['.', ','], [',', '.'], ['.', "\u{2009}"], [',', ' '], ['.', '']][mt_rand(0, 4)];
         $written = number_format($number, $places, $point, $thousands);
         if ($thousands === '.' && preg_match('/^-?[1-9]\d{0,2}\.\d{3}$/', $written) === 1) {
@@ -113,24 +145,41 @@ it('reads back what a grouped number says, or refuses it', function () {
             expect(field(FieldKind::Number)->parse($written))->toBe($exact === '-0' ? '0' : $exact, $written);
         } catch (InvalidValue $fault) {
             // Only where one comma stands before the last three digits, and then both readings are given.
-            expect(preg_match('/^-?[1-9]\d{0,2},\d{3}$/', $written))->toBe(1, $written)->and($fault->getMessage())->toContain(ltrim($exact, '-'));
+            expect(preg_match('/^-?[1-9]\d{0,2},\d{3}$/', $written))
+                ->toBe(1, $written)
+                ->and($fault->getMessage())
+                ->toContain(ltrim($exact, '-'));
         }
     }
 });
 
 it('reads numbers, yes and no, and choices, and says what is wrong', function () {
-    expect(field(FieldKind::Number, unit: 'm')->parse('1,250.50 m'))->toBe('1250.5')
-        ->and(field(FieldKind::Number)->parse('-0'))->toBe('0')
-        ->and(field(FieldKind::YesNo)->parse('Yes'))->toBe('1')
-        ->and(field(FieldKind::Text)->parse("  two\n words "))->toBe('two words')
-        ->and(field(FieldKind::Text)->parse('   '))->toBeNull();
-    $grade = field(FieldKind::Choice, vocabulary: new Vocabulary('grade', [new VocabularyTerm('a', 'Good'), new VocabularyTerm('b', 'Failing')]));
-    expect($grade->parse('good'))->toBe('a')
-        ->and($grade->display('b'))->toBe('Failing')
-        ->and(fn () => $grade->parse('Failling'))->toThrow(InvalidValue::class, 'Did you mean “Failing”?')
-        ->and(fn () => field(FieldKind::Number, minimum: 0.0)->parse('-1'))->toThrow(InvalidValue::class, 'at least 0')
-        ->and(fn () => field(FieldKind::YesNo)->parse('maybe'))->toThrow(InvalidValue::class)
-        ->and(fn () => field(FieldKind::Text)->parse("\xFF\xFE"))->toThrow(InvalidValue::class);
+    expect(field(FieldKind::Number, unit: 'm')->parse('1,250.50 m'))
+        ->toBe('1250.5')
+        ->and(field(FieldKind::Number)->parse('-0'))
+        ->toBe('0')
+        ->and(field(FieldKind::YesNo)->parse('Yes'))
+        ->toBe('1')
+        ->and(field(FieldKind::Text)->parse("  two\n words "))
+        ->toBe('two words')
+        ->and(field(FieldKind::Text)->parse('   '))
+        ->toBeNull();
+    $grade = field(
+        FieldKind::Choice,
+        vocabulary: new Vocabulary('grade', [new VocabularyTerm('a', 'Good'), new VocabularyTerm('b', 'Failing')]),
+    );
+    expect($grade->parse('good'))
+        ->toBe('a')
+        ->and($grade->display('b'))
+        ->toBe('Failing')
+        ->and(fn () => $grade->parse('Failling'))
+        ->toThrow(InvalidValue::class, 'Did you mean “Failing”?')
+        ->and(fn () => field(FieldKind::Number, minimum: 0.0)->parse('-1'))
+        ->toThrow(InvalidValue::class, 'at least 0')
+        ->and(fn () => field(FieldKind::YesNo)->parse('maybe'))
+        ->toThrow(InvalidValue::class)
+        ->and(fn () => field(FieldKind::Text)->parse("\xFF\xFE"))
+        ->toThrow(InvalidValue::class);
 });
 
 it('refuses definitions that cannot work, naming the property', function (array $arguments, string $property) {
@@ -155,11 +204,21 @@ it('reads stretches of time as people name them', function (string $words, strin
     $span = DateSpan::parseRange($words, $calendar);
     expect([PartialDate::ofDay($span->first)->iso(), PartialDate::ofDay($span->last)->iso()])->toBe([$first, $last]);
 })->with([
-    ['today', '2024-05-15', '2024-05-15'], ['Yesterday', '2024-05-14', '2024-05-14'], ['this week', '2024-05-13', '2024-05-19'],
-    ['last month', '2024-04-01', '2024-04-30'], ['next quarter', '2024-07-01', '2024-09-30'], ['last year', '2023-01-01', '2023-12-31'],
-    ['this fiscal year', '2024-04-01', '2025-03-31'], ['last fiscal year', '2023-04-01', '2024-03-31'], ['fiscal year 2019', '2019-04-01', '2020-03-31'],
-    ['last 30 days', '2024-04-16', '2024-05-15'], ['2019', '2019-01-01', '2019-12-31'], ['2019-03/2019-06', '2019-03-01', '2019-06-30'],
-    ['2019-03 2020', '2019-03-01', '2020-12-31'], ['14 Mar 2019 2 Apr 2019', '2019-03-14', '2019-04-02'], ['last year today', '2023-01-01', '2024-05-15'],
+    ['today', '2024-05-15', '2024-05-15'],
+    ['Yesterday', '2024-05-14', '2024-05-14'],
+    ['this week', '2024-05-13', '2024-05-19'],
+    ['last month', '2024-04-01', '2024-04-30'],
+    ['next quarter', '2024-07-01', '2024-09-30'],
+    ['last year', '2023-01-01', '2023-12-31'],
+    ['this fiscal year', '2024-04-01', '2025-03-31'],
+    ['last fiscal year', '2023-04-01', '2024-03-31'],
+    ['fiscal year 2019', '2019-04-01', '2020-03-31'],
+    ['last 30 days', '2024-04-16', '2024-05-15'],
+    ['2019', '2019-01-01', '2019-12-31'],
+    ['2019-03/2019-06', '2019-03-01', '2019-06-30'],
+    ['2019-03 2020', '2019-03-01', '2020-12-31'],
+    ['14 Mar 2019 2 Apr 2019', '2019-03-14', '2019-04-02'],
+    ['last year today', '2023-01-01', '2024-05-15'],
 ]);
 
 it('reads and shows amounts, stretches of time and references', function () {
@@ -173,7 +232,14 @@ it('reads and shows amounts, stretches of time and references', function () {
     expect(fn () => new FieldDefinition('fee', 'Fee', FieldKind::Amount, unit: 'pounds'))->toThrow(InvalidDefinition::class, 'ISO 4217');
 
     $period = new FieldDefinition('works', 'Works', FieldKind::DateRange);
-    foreach (['2019-03/2019-05-14' => '2019-03/2019-05-14', 'Mar 2019 to 14 May 2019' => '2019-03/2019-05-14', '2019 – 2021' => '2019/2021', '3 Feb 2020' => '2020-02-03/2020-02-03'] as $typed => $normal) {
+    foreach (
+        [
+            '2019-03/2019-05-14' => '2019-03/2019-05-14',
+            'Mar 2019 to 14 May 2019' => '2019-03/2019-05-14',
+            '2019 – 2021' => '2019/2021',
+            '3 Feb 2020' => '2020-02-03/2020-02-03',
+        ] as $typed => $normal
+    ) {
         expect($period->parse($typed))->toBe($normal)->and($period->parse($period->display($normal)))->toBe($normal);
     }
     foreach (['2021 to 2019', 'soon', '2019/2020/2021'] as $wrong) {
@@ -183,36 +249,69 @@ it('reads and shows amounts, stretches of time and references', function () {
 
     $reference = new FieldDefinition('see', 'See', FieldKind::Reference);
     $ref = 'D-00042-'.CheckCharacter::for('D-00042-');
-    expect($reference->parse(strtolower($ref)))->toBe($ref)->and(fn () => $reference->parse('D-00024-'.substr($ref, -1)))->toThrow(InvalidValue::class, 'probably swapped');
+    expect($reference->parse(strtolower($ref)))
+        ->toBe($ref)
+        ->and(fn () => $reference->parse('D-00024-'.substr($ref, -1)))
+        ->toThrow(InvalidValue::class, 'probably swapped');
 });
 
 it('keeps patterns and lengths of text, and refuses defaults that could not be given', function () {
     $code = new FieldDefinition('batch', 'Batch', FieldKind::Text, pattern: 'A-99', maxLength: 4);
-    expect($code->parse('B-07'))->toBe('B-07')->and(fn () => $code->parse('B7'))->toThrow(InvalidValue::class, 'form')->and(fn () => $code->parse('B-071'))->toThrow(InvalidValue::class, 'longer than 4');
+    expect($code->parse('B-07'))
+        ->toBe('B-07')
+        ->and(fn () => $code->parse('B7'))
+        ->toThrow(InvalidValue::class, 'form')
+        ->and(fn () => $code->parse('B-071'))
+        ->toThrow(InvalidValue::class, 'longer than 4');
     expect(fn () => new FieldDefinition('n', 'N', FieldKind::Number, default: 'many'))->toThrow(InvalidDefinition::class, 'default');
 });
 
-it('shows columns in the form and under the mask of the view', function (FieldKind $kind, string $normal, string $format, string $mask, string $shown) {
+it('shows columns in the form and under the mask of the view', function (
+    FieldKind $kind,
+    string $normal,
+    string $format,
+    string $mask,
+    string $shown,
+) {
     $field = new FieldDefinition('f', 'F', $kind, unit: $kind === FieldKind::Amount ? 'GBP' : '');
     expect((new ColumnFormat($format, $mask))->shown($field, $normal))->toBe($shown);
 })->with([
-    [FieldKind::Date, '2024-03-14', 'plain', 'none', '14 Mar 2024'], [FieldKind::Date, '2024-03-14', 'year', 'none', '2024'], [FieldKind::Date, '2024-03-14', 'month', 'none', 'Mar 2024'], [FieldKind::Date, '2024', 'month', 'none', '2024'], [FieldKind::Date, '2024-03', 'iso', 'none', '2024-03'],
-    [FieldKind::Amount, '1250.60', 'whole', 'none', "1\u{2009}251\u{00A0}GBP"], [FieldKind::Person, 'Ada Mary Lorne', 'initials', 'none', 'A. M. Lorne'], [FieldKind::Person, 'Ada Lorne', 'surname', 'none', 'Lorne'],
-    [FieldKind::Text, 'Marigold Ash', 'plain', 'all', '•••••'], [FieldKind::Text, 'Marigold Ash', 'plain', 'last4', '••••• Ash'], [FieldKind::Text, 'Ash', 'plain', 'last4', '•••••'],
+    [FieldKind::Date, '2024-03-14', 'plain', 'none', '14 Mar 2024'],
+    [FieldKind::Date, '2024-03-14', 'year', 'none', '2024'],
+    [FieldKind::Date, '2024-03-14', 'month', 'none', 'Mar 2024'],
+    [FieldKind::Date, '2024', 'month', 'none', '2024'],
+    [FieldKind::Date, '2024-03', 'iso', 'none', '2024-03'],
+    [FieldKind::Amount, '1250.60', 'whole', 'none', "1\u{2009}251\u{00A0}GBP"],
+    [FieldKind::Person, 'Ada Mary Lorne', 'initials', 'none', 'A. M. Lorne'],
+    [FieldKind::Person, 'Ada Lorne', 'surname', 'none', 'Lorne'],
+    [FieldKind::Text, 'Marigold Ash', 'plain', 'all', '•••••'],
+    [FieldKind::Text, 'Marigold Ash', 'plain', 'last4', '••••• Ash'],
+    [FieldKind::Text, 'Ash', 'plain', 'last4', '•••••'],
 ]);
 
 it('covers sensitive values wherever they are shown', function () {
     $open = field(FieldKind::Number, unit: 'm');
     $covered = field(FieldKind::Person, sensitive: true);
-    expect(Cover::hides($open))->toBeFalse()
-        ->and(Cover::hides($covered))->toBeTrue()
-        ->and(Cover::hides(null))->toBeFalse()
-        ->and(Cover::text($open, ['2.05', '3']))->toBe(implode(', ', array_map($open->display(...), ['2.05', '3'])))
-        ->and(Cover::text($open, ['2.05'], display: fn (string $normal): string => "about {$normal}"))->toBe('about 2.05')
-        ->and(Cover::text($covered, ['Osric Vane', 'Amity Vane']))->toBe(Cover::SIGN)
-        ->and(Cover::text($covered, []))->toBe('')
-        ->and(Cover::each($covered, ['a', 'b']))->toBe([Cover::SIGN, Cover::SIGN])
-        ->and(Cover::each($open, ['a', 'b']))->toBe(['a', 'b'])
-        ->and(array_keys(Cover::open(['a' => $open, 'b' => $covered])))->toBe(['a'])
-        ->and(array_keys(Cover::hidden(['a' => $open, 'b' => $covered])))->toBe(['b']);
+    expect(Cover::hides($open))
+        ->toBeFalse()
+        ->and(Cover::hides($covered))
+        ->toBeTrue()
+        ->and(Cover::hides(null))
+        ->toBeFalse()
+        ->and(Cover::text($open, ['2.05', '3']))
+        ->toBe(implode(', ', array_map($open->display(...), ['2.05', '3'])))
+        ->and(Cover::text($open, ['2.05'], display: fn (string $normal): string => "about {$normal}"))
+        ->toBe('about 2.05')
+        ->and(Cover::text($covered, ['Osric Vane', 'Amity Vane']))
+        ->toBe(Cover::SIGN)
+        ->and(Cover::text($covered, []))
+        ->toBe('')
+        ->and(Cover::each($covered, ['a', 'b']))
+        ->toBe([Cover::SIGN, Cover::SIGN])
+        ->and(Cover::each($open, ['a', 'b']))
+        ->toBe(['a', 'b'])
+        ->and(array_keys(Cover::open(['a' => $open, 'b' => $covered])))
+        ->toBe(['a'])
+        ->and(array_keys(Cover::hidden(['a' => $open, 'b' => $covered])))
+        ->toBe(['b']);
 });

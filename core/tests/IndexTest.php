@@ -33,12 +33,20 @@ it('does with sets of documents what lists do', function () {
         [$x, $y] = [DocumentSet::of($a), DocumentSet::of($b)];
         $union = array_values(array_unique([...$a, ...$b]));
         sort($union);
-        expect($x->and($y)->documents())->toBe(array_values(array_intersect($a, $b)))
-            ->and($x->or($y)->documents())->toBe($union)
-            ->and($x->minus($y)->documents())->toBe(array_values(array_diff($a, $b)))
-            ->and($x->count())->toBe(count($a))->and($x->isEmpty())->toBe($a === [])
-            ->and($x->newest(3, 10))->toBe(array_slice(array_reverse($a), 3, 10))
-            ->and($x->oldest(3, 10))->toBe(array_slice($a, 3, 10));
+        expect($x->and($y)->documents())
+            ->toBe(array_values(array_intersect($a, $b)))
+            ->and($x->or($y)->documents())
+            ->toBe($union)
+            ->and($x->minus($y)->documents())
+            ->toBe(array_values(array_diff($a, $b)))
+            ->and($x->count())
+            ->toBe(count($a))
+            ->and($x->isEmpty())
+            ->toBe($a === [])
+            ->and($x->newest(3, 10))
+            ->toBe(array_slice(array_reverse($a), 3, 10))
+            ->and($x->oldest(3, 10))
+            ->toBe(array_slice($a, 3, 10));
         foreach ([0, 5, 65_540] as $document) {
             expect($x->has($document))->toBe(in_array($document, $a, true));
         }
@@ -54,7 +62,9 @@ it('compares, adds and ranks numbers in slices as one by one', function () {
         }
         $slices = slicesOf($numbers);
         [$low, $high] = [mt_rand(-1, 900), mt_rand(0, 1_000)];
-        expect($slices->between($low, $high)->documents())->toBe(array_keys(array_filter($numbers, static fn (int $n): bool => $n >= $low && $n <= $high)));
+        expect($slices->between($low, $high)->documents())->toBe(
+            array_keys(array_filter($numbers, static fn (int $n): bool => $n >= $low && $n <= $high)),
+        );
         $more = array_map(static fn (): int => mt_rand(0, 15), $numbers);
         $sum = $slices->plus(slicesOf($more), 5);
         foreach ($numbers as $document => $number) {
@@ -75,34 +85,52 @@ it('keeps postings true through changes, few and many', function () {
     mt_srand(13);
     $stored = null;
     $naive = [];
-    $usual = array_map(static fn (int $offset): int => 1 + $offset % 7, range(0, 65_535));
-    $slices = array_map(static fn (int $digit): string => Bits::of(array_keys(array_filter($usual, static fn (int $impact): bool => ($impact >> $digit & 1) === 1))), range(0, Posting::DIGITS - 1));
+    $usual = array_map(static fn (int $offset): int => 1 + ($offset % 7), range(0, 65_535));
+    $slices = array_map(
+        static fn (int $digit): string => Bits::of(
+            array_keys(array_filter($usual, static fn (int $impact): bool => (($impact >> $digit) & 1) === 1)),
+        ),
+        range(0, Posting::DIGITS - 1),
+    );
     expect(Posting::usualImpacts($slices, [0, 9, 65_535]))->toBe([0 => 1, 9 => 3, 65_535 => 2]);
     // Few with an impact of their own or many of them, in few documents or in many: each way of storing.
     foreach ([[50, 0], [100, 3], [900, 2], [5_000, 0], [200, 3], [4_000, 9], [300, 0], [9_000, 9], [70, 0]] as [$size, $own]) {
         [$set, $drop] = [[], []];
         for ($n = 0; $n < $size; $n++) {
-            mt_rand(0, 3) === 0 ? $drop[mt_rand(0, 65_535)] = 0 : $set[mt_rand(0, 65_535)] = mt_rand(1, 10) <= $own ? mt_rand(1, 15) : 0;
+            mt_rand(0, 3) === 0
+                ? ($drop[mt_rand(0, 65_535)] = 0)
+                : ($set[mt_rand(0, 65_535)] = mt_rand(1, 10) <= $own ? mt_rand(1, 15) : 0);
         }
         $drop = array_diff_key($drop, $set);
         $stored = Posting::changed($stored, $set, $drop);
         $naive = $set + array_diff_key($naive, $drop);
         ksort($naive);
         expect(Bits::offsets(Posting::bits($stored)))->toBe(array_keys($naive));
-        $true = array_map(static fn (int $offset, int $impact): int => $impact === 0 ? $usual[$offset] : $impact, array_keys($naive), $naive);
+        $true = array_map(
+            static fn (int $offset, int $impact): int => $impact === 0 ? $usual[$offset] : $impact,
+            array_keys($naive),
+            $naive,
+        );
         $true = array_combine(array_keys($naive), $true);
         foreach ([1, 61, 997] as $step) {
-            $wanted = array_intersect_key($usual, array_flip(range(0, 65_535, $step)) + (count($true) < 700 ? [] : array_flip(array_rand($true, 40))));
+            $wanted = array_intersect_key(
+                $usual,
+                array_flip(range(0, 65_535, $step)) + (count($true) < 700 ? [] : array_flip(array_rand($true, 40))),
+            );
             $impacts = Posting::impacts($stored, $wanted);
             ksort($impacts);
             expect($impacts)->toBe(array_intersect_key($true, $wanted));
         }
         $sliced = Posting::impactSlices($stored, Posting::bits($stored), $slices);
         foreach (array_rand($true, min(40, count($true))) as $offset) {
-            expect(array_sum(array_map(static fn (string $bits, int $digit): int => Bits::has($bits, $offset) << $digit, $sliced, range(0, 3))))->toBe($true[$offset]);
+            expect(
+                array_sum(array_map(static fn (string $bits, int $digit): int => Bits::has($bits, $offset) << $digit, $sliced, range(0, 3))),
+            )->toBe($true[$offset]);
         }
         $within = Bits::of(range(0, 65_535, 3));
-        expect(Posting::countIn([$stored], $within))->toBe(count(array_filter(array_keys($naive), static fn (int $o): bool => $o % 3 === 0)));
+        expect(Posting::countIn([$stored], $within))->toBe(
+            count(array_filter(array_keys($naive), static fn (int $o): bool => $o % 3 === 0)),
+        );
     }
     expect(Posting::changed($stored, [], $naive))->toBeNull();
 });
@@ -119,23 +147,49 @@ it('adds to the end of a posting as if it had been written whole', function () {
             $digits = implode('', array_map(dechex(...), array_slice($impacts, $at, $more)));
             $stored = Posting::appended($stored, $packed, $digits) ?? Posting::changed($stored, Posting::read($packed, $digits), []);
         }
-        expect($stored)->toBe(Posting::changed(null, array_combine($offsets, $impacts), []))
-            ->and(Posting::appended($stored, pack('v', $offsets[$size - 1]), '0'))->toBeNull();
+        expect($stored)
+            ->toBe(Posting::changed(null, array_combine($offsets, $impacts), []))
+            ->and(Posting::appended($stored, pack('v', $offsets[$size - 1]), '0'))
+            ->toBeNull();
     }
     // A high byte that is full cannot be split by.
     $stored = Posting::changed(null, array_fill_keys(range(0, 700), 0), []);
     expect(Bits::offsets(Posting::bits($stored)))->toBe(range(0, 700))->and(Posting::countFew($stored))->toBe(701);
     $stored = Posting::changed(null, array_fill_keys(range(0, 65_500, 100), 0), []);
-    expect(Posting::bits(Posting::appended($stored, pack('v*', ...range(65_501, 65_535)), str_repeat('0', 35))))->toBe(Bits::of([...range(0, 65_500, 100), ...range(65_501, 65_535)]));
+    expect(Posting::bits(Posting::appended($stored, pack('v*', ...range(65_501, 65_535)), str_repeat('0', 35))))->toBe(
+        Bits::of([...range(0, 65_500, 100), ...range(65_501, 65_535)]),
+    );
 });
 
 it('gives records and breaks back as they were', function () {
     $wide = Stream::of([70_000, 3, 0, 3], Breaks::encode([[3, 300], [2]]));
-    $record = new ForwardRecord([1 => $wide, 12 => Stream::of([9, 65_535], '')], [4 => [1, 300], 5 => []], [6 => [0, 10 ** 16 - 7], 7 => [10 ** 16 - 7, 10 ** 16, 10 ** 16 + 123_4567], 9 => [735_000], 300 => [10 ** 16 - 1], 301 => [2 ** 62, PHP_INT_MAX], 302 => []], [4]);
-    expect(ForwardRecord::decode($record->encode()))->toEqual($record)
-        ->and(ForwardRecord::parts($record->encode(), [12 => true]))->toEqual([new Stream("\0\x09\xFF\xFF", '', 2)])->and(ForwardRecord::parts($record->encode(), [2 => true]))->toBe([])
-        ->and($wide->counts())->toBe([70_000 => 1, 3 => 2])->and($wide->positions(Stream::word(3, 3)))->toBe([1, 3])->and($wide->texts())->toBe([0, 3])
-        ->and(Breaks::starts($wide->breaks))->toBe([[0, 3, 303], [0, 303]]);
+    $record = new ForwardRecord(
+        [1 => $wide, 12 => Stream::of([9, 65_535], '')],
+        [4 => [1, 300], 5 => []],
+        [
+            6 => [0, 10 ** 16 - 7],
+            7 => [10 ** 16 - 7, 10 ** 16, 10 ** 16 + 123_4567],
+            9 => [735_000],
+            300 => [10 ** 16 - 1],
+            301 => [2 ** 62, PHP_INT_MAX],
+            302 => [],
+        ],
+        [4],
+    );
+    expect(ForwardRecord::decode($record->encode()))
+        ->toEqual($record)
+        ->and(ForwardRecord::parts($record->encode(), [12 => true]))
+        ->toEqual([new Stream("\0\x09\xFF\xFF", '', 2)])
+        ->and(ForwardRecord::parts($record->encode(), [2 => true]))
+        ->toBe([])
+        ->and($wide->counts())
+        ->toBe([70_000 => 1, 3 => 2])
+        ->and($wide->positions(Stream::word(3, 3)))
+        ->toBe([1, 3])
+        ->and($wide->texts())
+        ->toBe([0, 3])
+        ->and(Breaks::starts($wide->breaks))
+        ->toBe([[0, 3, 303], [0, 303]]);
 });
 
 it('cuts text into sentences and paragraphs', function (string $text, array $paragraphs) {
@@ -160,7 +214,11 @@ it('sorts names by their codes as by themselves', function () {
         }
         $names[] = $name;
     }
-    usort($names, static fn (string $a, string $b): int => array_values(NameCode::of('t', $a)) <=> array_values(NameCode::of('t', $b)) ?: strcmp(NameCode::folded($a), NameCode::folded($b)));
+    usort(
+        $names,
+        static fn (string $a, string $b): int => array_values(NameCode::of('t', $a)) <=> array_values(NameCode::of('t', $b)) ?:
+        strcmp(NameCode::folded($a), NameCode::folded($b)),
+    );
     $folded = array_map(NameCode::folded(...), $names);
     $sorted = $folded;
     sort($sorted, SORT_STRING);
@@ -174,7 +232,10 @@ it('tells from a record whether words stand in a row, as its streams do', functi
         foreach ([1, 2, 7, 200] as $part) {
             if (mt_rand(0, 3) > 0) {
                 // Numbers whose bytes are alike, so that a look at the wrong place would find something.
-                $numbers = array_map(static fn (): int => [1, 256, 257, 0x0101, 0, 65_537, 70_000][mt_rand(0, mt_rand(0, 1) === 0 ? 4 : 6)], range(1, mt_rand(1, 12)));
+                $numbers = array_map(
+                    static fn (): int => [1, 256, 257, 0x0101, 0, 65_537, 70_000][mt_rand(0, mt_rand(0, 1) === 0 ? 4 : 6)],
+                    range(1, mt_rand(1, 12)),
+                );
                 $streams[$part] = Stream::of($numbers, mt_rand(0, 1) === 0 ? '' : Breaks::encode([[count($numbers)]]));
             }
         }
@@ -188,7 +249,12 @@ it('tells from a record whether words stand in a row, as its streams do', functi
             }
         }
         $wanted = array_flip(array_rand(array_flip([1, 2, 7, 200]), mt_rand(2, 4)));
-        $expected = array_filter(array_intersect_key($streams, $wanted), static fn (Stream $stream): bool => isset($needles[$stream->width]) && $stream->positions($needles[$stream->width], 1) !== []) !== [];
+        $expected =
+            array_filter(
+                array_intersect_key($streams, $wanted),
+                static fn (Stream $stream): bool => isset($needles[$stream->width]) &&
+                    $stream->positions($needles[$stream->width], 1) !== [],
+            ) !== [];
         expect(ForwardRecord::holds($record->encode(), $wanted, $needles))->toBe($expected);
     }
 });

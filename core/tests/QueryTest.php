@@ -22,7 +22,9 @@ use Brenvic\Core\Query\SyntaxError;
 function randomNode(int $depth): Node
 {
     $terms = ['gate', 'lock 12', 'a"b', 'or', 'é*', '', 'x\\*y', '(', '=', 'Ünïcode/…', "tab\there", '\\\\'];
-    $modifiers = static fn (): array => mt_rand(0, 3) === 0 ? [new Modifier('stem'), new Modifier('fuzzy', '=', (string) mt_rand(1, 3))] : [];
+    $modifiers = static fn (): array => mt_rand(0, 3) === 0
+        ? [new Modifier('stem'), new Modifier('fuzzy', '=', (string) mt_rand(1, 3))]
+        : [];
     if ($depth === 0 || mt_rand(0, 2) === 0) {
         $index = [SearchClause::ANYWHERE, 'title', 'silt_depth', 'dc.date'][mt_rand(0, 3)];
         $relation = ['=', '==', '<>', '<=', 'any', 'within', 'exact'][mt_rand(0, 6)];
@@ -47,7 +49,29 @@ it('gives back the tree it printed', function () {
 
 it('never crashes or hangs on any input', function () {
     mt_srand(3);
-    $pieces = ['"', '\\', '(', ')', '/', '=', '<', '>', '<>', 'and', 'not', 'prox', 'sortby', ' ', 'a', 'é', "\xC3", 'any', '*', "\n", '>x=y'];
+    $pieces = [
+        '"',
+        '\\',
+        '(',
+        ')',
+        '/',
+        '=',
+        '<',
+        '>',
+        '<>',
+        'and',
+        'not',
+        'prox',
+        'sortby',
+        ' ',
+        'a',
+        'é',
+        "\xC3",
+        'any',
+        '*',
+        "\n",
+        '>x=y',
+    ];
     for ($i = 0; $i < 3000; $i++) {
         $text = '';
         for ($n = mt_rand(0, 14); $n > 0; $n--) {
@@ -60,15 +84,20 @@ it('never crashes or hangs on any input', function () {
         }
         expect(PlainQuery::parse($text))->toBeInstanceOf(Query::class);
     }
-    expect(fn () => Parser::parse(str_repeat('(', 5000)))->toThrow(SyntaxError::class, 'nested')
-        ->and(fn () => Parser::parse(str_repeat('a', Lexer::MAX_BYTES + 1)))->toThrow(SyntaxError::class, 'longer');
+    expect(fn () => Parser::parse(str_repeat('(', 5000)))
+        ->toThrow(SyntaxError::class, 'nested')
+        ->and(fn () => Parser::parse(str_repeat('a', Lexer::MAX_BYTES + 1)))
+        ->toThrow(SyntaxError::class, 'longer');
 });
 
 it('reads booleans from left to right with one strength', function () {
     $tree = Parser::parse('a or b and c')->root;
-    expect($tree)->toBeInstanceOf(BooleanNode::class)
-        ->and($tree->operator)->toBe(BooleanOperator::And)
-        ->and($tree->left->operator)->toBe(BooleanOperator::Or);
+    expect($tree)
+        ->toBeInstanceOf(BooleanNode::class)
+        ->and($tree->operator)
+        ->toBe(BooleanOperator::And)
+        ->and($tree->left->operator)
+        ->toBe(BooleanOperator::Or);
 });
 
 it('says where and why a query cannot be read', function (string $cql, int $position, string $message) {
@@ -89,10 +118,14 @@ it('says where and why a query cannot be read', function (string $cql, int $posi
 
 it('takes plain words as all required, with phrases and words left out', function () {
     $words = Printer::print(PlainQuery::parse('gate seepage "lock 12" -draft'));
-    expect($words)->toBe('gate and seepage and "lock 12" not draft')
-        ->and(Printer::print(PlainQuery::parse('gate seepage', any: true)))->toBe('gate or seepage')
-        ->and(PlainQuery::parse("  \n "))->toEqual(Query::everything())
-        ->and(Printer::print(PlainQuery::parse('"unclosed phrase')))->toBe('"unclosed phrase"');
+    expect($words)
+        ->toBe('gate and seepage and "lock 12" not draft')
+        ->and(Printer::print(PlainQuery::parse('gate seepage', any: true)))
+        ->toBe('gate or seepage')
+        ->and(PlainQuery::parse("  \n "))
+        ->toEqual(Query::everything())
+        ->and(Printer::print(PlainQuery::parse('"unclosed phrase')))
+        ->toBe('"unclosed phrase"');
 });
 
 it('tells CQL from plain words by reading it', function (string $text, bool $cql) {
@@ -107,17 +140,42 @@ it('tells CQL from plain words by reading it', function (string $text, bool $cql
     $plain = Printer::print(PlainQuery::parse($text));
     expect(Printer::print(PlainQuery::read($text, $names)))->toBe($cql ? Printer::print(Parser::parse($text)) : $plain);
 })->with([
-    ['marigold ash', false], ['vessel = "Marigold Ash"', true], ['gate and lock', true], ['"a = b"', false],
-    ['the lock and the gate', false], ['-draft gate', false], ['(a or b)', true], ['and', false], ['silt_depth>0.5', true],
+    ['marigold ash', false],
+    ['vessel = "Marigold Ash"', true],
+    ['gate and lock', true],
+    ['"a = b"', false],
+    ['the lock and the gate', false],
+    ['-draft gate', false],
+    ['(a or b)', true],
+    ['and', false],
+    ['silt_depth>0.5', true],
     // The relations that are words, with and without the prefix of their set.
-    ['dc.title any "survey permit"', true], ['title all survey', true], ['title exact "Survey"', true], ['text scr gate', true],
-    ['title cql.any "survey permit"', true], ['text cql.adj "lock gate"', true], ['title cql.exact survey', true], ['TITLE ANY survey', true],
-    ['>c="info:srw/cql-context-set/1/cql-v1.2" title c.any survey', true], ['cql.serverChoice all gate', true],
+    ['dc.title any "survey permit"', true],
+    ['title all survey', true],
+    ['title exact "Survey"', true],
+    ['text scr gate', true],
+    ['title cql.any "survey permit"', true],
+    ['text cql.adj "lock gate"', true],
+    ['title cql.exact survey', true],
+    ['TITLE ANY survey', true],
+    ['>c="info:srw/cql-context-set/1/cql-v1.2" title c.any survey', true],
+    ['cql.serverChoice all gate', true],
     // Words of the language between plain words.
-    ['find any survey', false], ['was there any silt', false], ['search within results', false], ['not all gates', false],
-    ['or', false], ['and gate', false], ['gate (lower)', false], ['lock/gate', false], ['see fig.3 below', false],
-    ['depth > 3 m', false], ['gate sortby title', true], ['lock not gate', true], ['lock prox/distance<3 gate', true],
-    ["vessel\u{A0}=\u{3000}Tern", true], ['a "b', false],
+    ['find any survey', false],
+    ['was there any silt', false],
+    ['search within results', false],
+    ['not all gates', false],
+    ['or', false],
+    ['and gate', false],
+    ['gate (lower)', false],
+    ['lock/gate', false],
+    ['see fig.3 below', false],
+    ['depth > 3 m', false],
+    ['gate sortby title', true],
+    ['lock not gate', true],
+    ['lock prox/distance<3 gate', true],
+    ["vessel\u{A0}=\u{3000}Tern", true],
+    ['a "b', false],
 ]);
 
 it('says what is wrong where a field is compared', function (string $text) {
@@ -132,8 +190,10 @@ it('says what is wrong where a field is compared', function (string $text) {
 })->with(['vessel = ', 'vessel = Marigold Ash', 'vessel == "open', '(vessel = Tern', 'vessel <> a b']);
 
 it('takes white space of every script as a blank', function (string $blank) {
-    expect(Parser::parse("{$blank}gate{$blank}and{$blank}{$blank}lock{$blank}")->root)->toEqual(Parser::parse('gate and lock')->root)
-        ->and(PlainQuery::parse("gate{$blank}lock")->root)->toEqual(PlainQuery::parse('gate lock')->root);
+    expect(Parser::parse("{$blank}gate{$blank}and{$blank}{$blank}lock{$blank}")->root)
+        ->toEqual(Parser::parse('gate and lock')->root)
+        ->and(PlainQuery::parse("gate{$blank}lock")->root)
+        ->toEqual(PlainQuery::parse('gate lock')->root);
 })->with(["\u{A0}", "\u{3000}", "\u{2003}", "\u{202F}", "\u{2028}", "\u{1680}", "\u{200B}", "\u{FEFF}", "\u{85}", "\v"]);
 
 it('makes no token that is not valid UTF-8, whatever it is given', function () {
@@ -141,7 +201,10 @@ it('makes no token that is not valid UTF-8, whatever it is given', function () {
     for ($i = 0; $i < 3000; $i++) {
         $text = '';
         for ($n = mt_rand(1, 12); $n > 0; $n--) {
-            $text .= mt_rand(0, 3) === 0 ? ['\\', '"', '(', ' ', '='][mt_rand(0, 4)] : mb_chr([mt_rand(1, 0x2FF), mt_rand(0x2000, 0x30FF), mt_rand(0x10000, 0x10FFF)][mt_rand(0, 2)]);
+            $text .=
+                mt_rand(0, 3) === 0
+                    ? ['\\', '"', '(', ' ', '='][mt_rand(0, 4)]
+                    : mb_chr([mt_rand(1, 0x2FF), mt_rand(0x2000, 0x30FF), mt_rand(0x10000, 0x10FFF)][mt_rand(0, 2)]);
         }
         try {
             foreach (Lexer::tokens($text) as $token) {
@@ -156,20 +219,33 @@ it('makes no token that is not valid UTF-8, whatever it is given', function () {
 
 it('reads words and phrases as long as a query may be', function () {
     $long = str_repeat('a', Lexer::MAX_BYTES - 10);
-    expect(Parser::parse($long)->root->term)->toBe($long)
-        ->and(Parser::parse('"'.$long.'"')->root->term)->toBe($long)
-        ->and(Parser::parse('title = "'.str_repeat('a\\*', 20_000).'"')->root->term)->toBe(str_repeat('a\\*', 20_000))
-        ->and(Parser::parse(str_repeat('\\*', 30_000))->root->term)->toBe(str_repeat('\\*', 30_000))
-        ->and(PlainQuery::parse($long)->root->term)->toBe($long);
+    expect(Parser::parse($long)->root->term)
+        ->toBe($long)
+        ->and(Parser::parse('"'.$long.'"')->root->term)
+        ->toBe($long)
+        ->and(Parser::parse('title = "'.str_repeat('a\\*', 20_000).'"')->root->term)
+        ->toBe(str_repeat('a\\*', 20_000))
+        ->and(Parser::parse(str_repeat('\\*', 30_000))->root->term)
+        ->toBe(str_repeat('\\*', 30_000))
+        ->and(PlainQuery::parse($long)->root->term)
+        ->toBe($long);
 });
 
 it('keeps one form of each escape', function (string $cql, string $term) {
     $tree = Parser::parse($cql);
-    expect($tree->root->term)->toBe($term)
-        ->and(Parser::parse(Printer::print($tree)))->toEqual($tree);
+    expect($tree->root->term)->toBe($term)->and(Parser::parse(Printer::print($tree)))->toEqual($tree);
 })->with([
-    ['lo\\ck', 'lock'], ['title = a\\"b', 'a"b'], ['title = "a\\"b"', 'a"b'], ['x\\*y', 'x\\*y'], ['"\\\\"', '\\\\'], ['end\\', 'end\\\\'],
-    ['a\\ b', 'a b'], ['"C:\\plans\\*"', 'C:plans\\*'], ['\\é', 'é'], ['\\^a', '\\^a'], ['title = \\(a\\)', '(a)'],
+    ['lo\\ck', 'lock'],
+    ['title = a\\"b', 'a"b'],
+    ['title = "a\\"b"', 'a"b'],
+    ['x\\*y', 'x\\*y'],
+    ['"\\\\"', '\\\\'],
+    ['end\\', 'end\\\\'],
+    ['a\\ b', 'a b'],
+    ['"C:\\plans\\*"', 'C:plans\\*'],
+    ['\\é', 'é'],
+    ['\\^a', '\\^a'],
+    ['title = \\(a\\)', '(a)'],
 ]);
 
 it('gives back the tree of any term', function () {
@@ -190,6 +266,8 @@ it('shows a query as lines and makes the same query of them', function () {
     $ledger = Ledger::of($root);
     expect(array_map(fn (LedgerLine $line): string => ($line->negated ? '-' : '').$line->cql(), $ledger->lines))
         ->toBe(['gate', 'a or b', '-draft', 'year within "2019 2020"'])
-        ->and(Printer::node($ledger->tree()))->toBe('gate and (a or b) and year within "2019 2020" not draft')
-        ->and(Ledger::of(Query::everything()->root)->lines)->toBe([]);
+        ->and(Printer::node($ledger->tree()))
+        ->toBe('gate and (a or b) and year within "2019 2020" not draft')
+        ->and(Ledger::of(Query::everything()->root)->lines)
+        ->toBe([]);
 });

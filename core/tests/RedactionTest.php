@@ -41,14 +41,27 @@ it('finds words however they are written', function (string $typed, string $text
 
 it('finds what a page break cuts in two', function (string $typed, string $first, string $second, array $found) {
     $hits = Sought::words($typed)->across($first, $second);
-    expect(array_map(static fn (array $parts): array => [substr($first, $parts[0]->offset, $parts[0]->length), substr($second, $parts[1]->offset, $parts[1]->length)], $hits))->toBe($found);
+    expect(
+        array_map(
+            static fn (array $parts): array => [
+                substr($first, $parts[0]->offset, $parts[0]->length),
+                substr($second, $parts[1]->offset, $parts[1]->length),
+            ],
+            $hits,
+        ),
+    )->toBe($found);
 })->with([
     'a phrase' => ['Osric Vane', "seen by Osric\n", 'Vane today', [['Osric', 'Vane']]],
     'a word with a hyphen' => ['Osric Vane', "seen by Osric Va-\n\n", 'ne today, Osric Vane', [['Osric Va-', 'ne']]],
     'a foot and a head between' => ['inspector', "the inspec-\nGate report\n- 3 -\n", "Gate report\ntor über", [['inspec-', 'tor']]],
     'whole on either page' => ['Osric Vane', "Osric Vane\n", 'Osric Vane', []],
     'further apart' => ['Osric Vane', "Osric\na\nb\nc\n", 'Vane', []],
-    'letters of several bytes at the edge' => ['Osric Vane', str_repeat('é', 300).' Osric', 'Vane '.str_repeat('é', 300), [['Osric', 'Vane']]],
+    'letters of several bytes at the edge' => [
+        'Osric Vane',
+        str_repeat('é', 300).' Osric',
+        'Vane '.str_repeat('é', 300),
+        [['Osric', 'Vane']],
+    ],
     'an empty page' => ['Osric Vane', 'Osric', " \n", []],
 ]);
 
@@ -78,11 +91,22 @@ it('leaves no removed word in the text, keeps the others in their places, and bu
         $redacted = RedactedPage::of($page, $marks);
         expect(Tokenizer::words($redacted->page->text))->not->toContain(Tokenizer::fold($sought));
         $left = array_map(static fn (WordBox $w): string => substr($redacted->page->text, $w->offset, $w->length), $redacted->page->words);
-        $stays = array_filter($page->words, static fn (WordBox $w): bool => Tokenizer::fold(substr($text, $w->offset, $w->length)) !== Tokenizer::fold($sought) && ! $area->touches(Box::ofWord($w)->grown(-0.05)));
+        $stays = array_filter(
+            $page->words,
+            static fn (WordBox $w): bool => Tokenizer::fold(substr($text, $w->offset, $w->length)) !== Tokenizer::fold($sought) &&
+                ! $area->touches(Box::ofWord($w)->grown(-0.05)),
+        );
         expect($left)->toBe(array_values(array_map(static fn (WordBox $w): string => substr($text, $w->offset, $w->length), $stays)));
         foreach ($page->words as $word) {
             $isGone = ! in_array($word, $stays, true);
-            $isCovered = array_filter($redacted->burnt, static fn (array $b): bool => $b[0]->left <= $word->left && $b[0]->right >= $word->right && $b[0]->top <= $word->top && $b[0]->bottom >= $word->bottom) !== [];
+            $isCovered =
+                array_filter(
+                    $redacted->burnt,
+                    static fn (array $b): bool => $b[0]->left <= $word->left &&
+                        $b[0]->right >= $word->right &&
+                        $b[0]->top <= $word->top &&
+                        $b[0]->bottom >= $word->bottom,
+                ) !== [];
             expect($isCovered || ! $isGone)->toBeTrue();
         }
     }
@@ -90,7 +114,13 @@ it('leaves no removed word in the text, keeps the others in their places, and bu
 
 it('burns the whole page where a word has no known place', function () {
     $redacted = RedactedPage::of(new TextPage(100, 50, 'Osric Vane', []), [new Mark(new Hit(0, 5), reason: 'personal')]);
-    expect($redacted->burnt)->toEqual([[new Box(0, 0, 100, 50), 'personal']])->and($redacted->page->text)->toBe(RedactedPage::BAR);
+    expect($redacted->burnt)
+        ->toEqual([[new Box(0, 0, 100, 50), 'personal']])
+        ->and($redacted->page->text)
+        ->toBe(RedactedPage::BAR);
     $plain = RedactedPage::of(new TextPage(0, 0, 'Osric Vane', []), [new Mark(new Hit(0, 5))]);
-    expect($plain->burnt)->toBe([])->and($plain->page->text)->toBe(RedactedPage::BAR.' Vane');
+    expect($plain->burnt)
+        ->toBe([])
+        ->and($plain->page->text)
+        ->toBe(RedactedPage::BAR.' Vane');
 });

@@ -11,7 +11,10 @@ use Brenvic\Core\Versions\TextDiff;
 
 it('gives both texts back from what differs, and takes no more apart than it must', function () {
     mt_srand(31);
-    $side = static fn (array $pieces, DiffKind $not): string => implode('', array_map(static fn (DiffPiece $p): string => $p->kind === $not ? '' : $p->text, $pieces));
+    $side = static fn (array $pieces, DiffKind $not): string => implode(
+        '',
+        array_map(static fn (DiffPiece $p): string => $p->kind === $not ? '' : $p->text, $pieces),
+    );
     // The longest common subsequence of words, the slow and plain way.
     $common = static function (array $a, array $b): int {
         $row = array_fill(0, count($b) + 1, 0);
@@ -25,7 +28,13 @@ it('gives both texts back from what differs, and takes no more apart than it mus
         return end($row);
     };
     for ($i = 0; $i < 400; $i++) {
-        $text = static fn (): string => implode('', array_map(static fn (): string => ['sluice', 'gate', ' ', ' ', "\n", 'sill', "\n", 'weir '][mt_rand(0, 7)], range(1, mt_rand(1, 25))));
+        $text = static fn (): string => implode(
+            '',
+            array_map(
+                static fn (): string => ['sluice', 'gate', ' ', ' ', "\n", 'sill', "\n", 'weir '][mt_rand(0, 7)],
+                range(1, mt_rand(1, 25)),
+            ),
+        );
         [$old, $new] = [$text(), mt_rand(0, 4) === 0 ? '' : $text()];
         $pieces = TextDiff::of($old, $new);
         expect($side($pieces, DiffKind::PutIn))->toBe($old)->and($side($pieces, DiffKind::TakenOut))->toBe($new);
@@ -34,11 +43,16 @@ it('gives both texts back from what differs, and takes no more apart than it mus
         }
         if (! str_contains($old.$new, "\n")) {
             $words = static fn (string $t): array => preg_split('/(\s+)/', $t, -1, PREG_SPLIT_NO_EMPTY | PREG_SPLIT_DELIM_CAPTURE);
-            $kept = array_sum(array_map(static fn (DiffPiece $p): int => $p->kind === DiffKind::Same ? count($words($p->text)) : 0, $pieces));
+            $kept = array_sum(
+                array_map(static fn (DiffPiece $p): int => $p->kind === DiffKind::Same ? count($words($p->text)) : 0, $pieces),
+            );
             expect($kept)->toBe($common($words($old), $words($new)));
         }
     }
-    expect(TextDiff::of('same', 'same'))->toEqual([new DiffPiece(DiffKind::Same, 'same')])->and(TextDiff::of('', ''))->toBe([]);
+    expect(TextDiff::of('same', 'same'))
+        ->toEqual([new DiffPiece(DiffKind::Same, 'same')])
+        ->and(TextDiff::of('', ''))
+        ->toBe([]);
 });
 
 it('tells long texts that share nothing in bounded time', function () {
@@ -51,22 +65,43 @@ it('finds a quoted place again where its words moved, and not where it is unsure
     $text = "The gate leaks. Seepage near\nthe sill at low water. The gate was repaired. Seepage near the sill is gone.";
     $second = (int) strrpos($text, 'Seepage');
     $quote = Quote::in($text, $second, strlen('Seepage near the sill'));
-    expect($quote->exact)->toBe('Seepage near the sill')->and($quote->find($text))->toBe([$second, strlen('Seepage near the sill')]);
+    expect($quote->exact)
+        ->toBe('Seepage near the sill')
+        ->and($quote->find($text))
+        ->toBe([$second, strlen('Seepage near the sill')]);
     $moved = "A new first page. {$text}";
-    expect($quote->find($moved))->toBe([$second + 18, strlen('Seepage near the sill')])
-        ->and(Quote::in($text, 16, 21)->find($moved))->toBe([34, strlen("Seepage near\nthe sill")])
-        ->and($quote->find('Nothing of it is left.'))->toBeNull()
-        ->and((new Quote('gate'))->find('gate and gate'))->toBeNull()
-        ->and((new Quote('gate'))->find('one gate'))->toBe([4, 4])
-        ->and((new Quote(''))->find('x'))->toBeNull();
+    expect($quote->find($moved))
+        ->toBe([$second + 18, strlen('Seepage near the sill')])
+        ->and(Quote::in($text, 16, 21)->find($moved))
+        ->toBe([34, strlen("Seepage near\nthe sill")])
+        ->and($quote->find('Nothing of it is left.'))
+        ->toBeNull()
+        ->and((new Quote('gate'))->find('gate and gate'))
+        ->toBeNull()
+        ->and((new Quote('gate'))->find('one gate'))
+        ->toBe([4, 4])
+        ->and((new Quote(''))->find('x'))
+        ->toBeNull();
 });
 
 it('keeps the order of pages in runs and ranges', function () {
     mt_srand(5);
     for ($i = 0; $i < 300; $i++) {
-        $pages = array_map(static fn (): array => ['source' => ['', 'b'][mt_rand(0, 1)], 'page' => mt_rand(1, 9), 'turn' => [0, 90, -90, 180, 450][mt_rand(0, 4)]], range(1, mt_rand(1, 20)));
+        $pages = array_map(
+            static fn (): array => [
+                'source' => ['', 'b'][mt_rand(0, 1)],
+                'page' => mt_rand(1, 9),
+                'turn' => [0, 90, -90, 180, 450][mt_rand(0, 4)],
+            ],
+            range(1, mt_rand(1, 20)),
+        );
         $plan = PagePlan::of($pages, ['' => 9, 'b' => 9]);
-        $spread = static fn (string $range): array => array_merge(...array_map(static fn (string $p): array => str_contains($p, '-') ? range(...array_map(intval(...), explode('-', $p))) : [(int) $p], explode(',', $range)));
+        $spread = static fn (string $range): array => array_merge(
+            ...array_map(
+                static fn (string $p): array => str_contains($p, '-') ? range(...array_map(intval(...), explode('-', $p))) : [(int) $p],
+                explode(',', $range),
+            ),
+        );
         $order = [];
         foreach ($plan->runs() as ['source' => $source, 'range' => $range]) {
             foreach ($spread($range) as $page) {
@@ -82,7 +117,12 @@ it('keeps the order of pages in runs and ranges', function () {
         }
         expect($turned)->toBe(array_map(static fn (array $p): int => (($p['turn'] % 360) + 360) % 360, $pages));
     }
-    expect(PagePlan::of([['source' => '', 'page' => 1, 'turn' => 0], ['source' => '', 'page' => 2, 'turn' => 360]], ['' => 2])->changesNothing('', 2))->toBeTrue();
+    expect(
+        PagePlan::of([['source' => '', 'page' => 1, 'turn' => 0], ['source' => '', 'page' => 2, 'turn' => 360]], ['' => 2])->changesNothing(
+            '',
+            2,
+        ),
+    )->toBeTrue();
 });
 
 it('refuses page work that cannot be done', function (array $pages, string $says) {
@@ -102,8 +142,16 @@ it('follows pages through several versions, and back', function () {
         $count = count($document);
         $map = null;
         foreach (range(1, mt_rand(1, 4)) as $_) {
-            $from = array_map(static fn (): ?array => mt_rand(0, 4) === 0 ? null : [mt_rand(1, count($document)), [0, 90, 180, 270][mt_rand(0, 3)]], range(1, mt_rand(1, 6)));
-            $document = array_map(static fn (?array $f): ?array => $f === null || $document[$f[0] - 1] === null ? null : [$document[$f[0] - 1][0], ($document[$f[0] - 1][1] + $f[1]) % 360], $from);
+            $from = array_map(
+                static fn (): ?array => mt_rand(0, 4) === 0 ? null : [mt_rand(1, count($document)), [0, 90, 180, 270][mt_rand(0, 3)]],
+                range(1, mt_rand(1, 6)),
+            );
+            $document = array_map(
+                static fn (?array $f): ?array => $f === null || $document[$f[0] - 1] === null
+                    ? null
+                    : [$document[$f[0] - 1][0], ($document[$f[0] - 1][1] + $f[1]) % 360],
+                $from,
+            );
             $map = $map?->then(new PageMap($from)) ?? new PageMap($from);
         }
         expect($map->from)->toBe($document);
@@ -122,9 +170,18 @@ it('follows pages through several versions, and back', function () {
 it('is unsure of a common word whose surroundings are others', function () {
     $pages = [1 => 'The boat passed the lock at noon and the keeper noted the hour.', 2 => 'The gate leaks; the sill was not seen.'];
     $the = Quote::in($pages[2], 16, 3);
-    expect($the->findAmong($pages, 1))->toBe([2, 16, 3])
-        ->and($the->findAmong([1 => $pages[1], 2 => 'Nothing of it is the same here.'], 2))->toBeNull()
-        ->and((new Quote('seen', 'was not', ''))->findAmong([1 => 'was not seen', 2 => 'was not seen'], 2))->toBe([2, 8, 4])
-        ->and((new Quote('seen', 'was not', ''))->findAmong([1 => 'was not seen', 2 => 'was not seen, was not seen'], 2))->toBeNull()
-        ->and((new Quote('The Oxbeck culvert was closed in March', 'Before.', 'After.'))->find('X. The Oxbeck culvert was closed in March; Y'))->toBe([3, 38]);
+    expect($the->findAmong($pages, 1))
+        ->toBe([2, 16, 3])
+        ->and($the->findAmong([1 => $pages[1], 2 => 'Nothing of it is the same here.'], 2))
+        ->toBeNull()
+        ->and((new Quote('seen', 'was not', ''))->findAmong([1 => 'was not seen', 2 => 'was not seen'], 2))
+        ->toBe([2, 8, 4])
+        ->and((new Quote('seen', 'was not', ''))->findAmong([1 => 'was not seen', 2 => 'was not seen, was not seen'], 2))
+        ->toBeNull()
+        ->and(
+            (new Quote('The Oxbeck culvert was closed in March', 'Before.', 'After.'))->find(
+                'X. The Oxbeck culvert was closed in March; Y',
+            ),
+        )
+        ->toBe([3, 38]);
 });

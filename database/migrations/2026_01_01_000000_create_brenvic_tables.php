@@ -193,7 +193,9 @@ return new class extends Migration
     {
         DB::statement('CREATE TABLE ix_segment (segment INTEGER PRIMARY KEY, stamp INTEGER NOT NULL)');
         DB::statement('CREATE TABLE ix_blob (key TEXT NOT NULL, segment INTEGER NOT NULL, data BLOB NOT NULL, PRIMARY KEY (key, segment))');
-        DB::statement('CREATE TABLE ix_term (space TEXT NOT NULL, number INTEGER NOT NULL, term TEXT NOT NULL, fold TEXT NOT NULL, PRIMARY KEY (space, number)) WITHOUT ROWID');
+        DB::statement(
+            'CREATE TABLE ix_term (space TEXT NOT NULL, number INTEGER NOT NULL, term TEXT NOT NULL, fold TEXT NOT NULL, PRIMARY KEY (space, number)) WITHOUT ROWID',
+        );
         DB::statement('CREATE UNIQUE INDEX ix_term_term ON ix_term (space, term)');
         DB::statement('CREATE INDEX ix_term_fold ON ix_term (space, fold)');
         DB::statement('CREATE TABLE ix_record (document INTEGER PRIMARY KEY, data BLOB NOT NULL)');

@@ -17,8 +17,12 @@ return new class extends Migration
         }
         foreach (['ix0', 'ix1'] as $set) {
             DB::statement("CREATE TABLE {$set}_segment (segment INTEGER PRIMARY KEY, stamp INTEGER NOT NULL)");
-            DB::statement("CREATE TABLE {$set}_blob (key TEXT NOT NULL, segment INTEGER NOT NULL, data BLOB NOT NULL, PRIMARY KEY (key, segment))");
-            DB::statement("CREATE TABLE {$set}_term (space TEXT NOT NULL, number INTEGER NOT NULL, term TEXT NOT NULL, fold TEXT NOT NULL, PRIMARY KEY (space, number)) WITHOUT ROWID");
+            DB::statement(
+                "CREATE TABLE {$set}_blob (key TEXT NOT NULL, segment INTEGER NOT NULL, data BLOB NOT NULL, PRIMARY KEY (key, segment))",
+            );
+            DB::statement(
+                "CREATE TABLE {$set}_term (space TEXT NOT NULL, number INTEGER NOT NULL, term TEXT NOT NULL, fold TEXT NOT NULL, PRIMARY KEY (space, number)) WITHOUT ROWID",
+            );
             DB::statement("CREATE UNIQUE INDEX {$set}_term_term ON {$set}_term (space, term)");
             DB::statement("CREATE INDEX {$set}_term_fold ON {$set}_term (space, fold)");
             DB::statement("CREATE TABLE {$set}_record (document INTEGER PRIMARY KEY, data BLOB NOT NULL)");
@@ -31,7 +35,12 @@ return new class extends Migration
             $table->integer('reached');
         });
         // What was indexed before is of an older form: the first rebuild fills the set that is live from then on.
-        DB::table('ix_state')->insert(['id' => 1, 'live' => 0, 'format' => DB::table('documents')->exists() ? 0 : App\Index\IndexState::FORMAT, 'reached' => 0]);
+        DB::table('ix_state')->insert([
+            'id' => 1,
+            'live' => 0,
+            'format' => DB::table('documents')->exists() ? 0 : App\Index\IndexState::FORMAT,
+            'reached' => 0,
+        ]);
         Schema::table('documents', function (Blueprint $table): void {
             $table->dropIndex(['sort_title']);
             $table->dropColumn('sort_title');

@@ -33,10 +33,22 @@ return new class extends Migration
             Schema::drop($gone);
         }
         Schema::disableForeignKeyConstraints();
-        $this->narrow('repositories', ['id', 'code', 'name', 'position'], 'id integer primary key autoincrement not null, code varchar not null, name varchar not null, position integer not null default 0');
-        $this->narrow('libraries', ['id', 'repository_id', 'code', 'name', 'note', 'position'], 'id integer primary key autoincrement not null, repository_id integer not null references repositories(id), code varchar not null, name varchar not null, note text not null default \'\', position integer not null default 0');
+        $this->narrow(
+            'repositories',
+            ['id', 'code', 'name', 'position'],
+            'id integer primary key autoincrement not null, code varchar not null, name varchar not null, position integer not null default 0',
+        );
+        $this->narrow(
+            'libraries',
+            ['id', 'repository_id', 'code', 'name', 'note', 'position'],
+            'id integer primary key autoincrement not null, repository_id integer not null references repositories(id), code varchar not null, name varchar not null, note text not null default \'\', position integer not null default 0',
+        );
         $this->narrow('fields', ['id', 'code'], 'id integer primary key autoincrement not null, code varchar not null');
-        $this->narrow('document_types', ['id', 'code', 'name'], 'id integer primary key autoincrement not null, code varchar not null, name varchar not null');
+        $this->narrow(
+            'document_types',
+            ['id', 'code', 'name'],
+            'id integer primary key autoincrement not null, code varchar not null, name varchar not null',
+        );
         Schema::drop('vocabularies');
         Schema::enableForeignKeyConstraints();
         $this->dossiers();
@@ -57,7 +69,13 @@ return new class extends Migration
     private function copy(): void
     {
         $put = static function (string $kind, string $code, array $content, int $position, int $lock): void {
-            DB::table('design_parts')->insert(['kind' => $kind, 'code' => $code, 'content' => json_encode($content, JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES), 'position' => $position, 'lock_version' => $lock]);
+            DB::table('design_parts')->insert([
+                'kind' => $kind,
+                'code' => $code,
+                'content' => json_encode($content, JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES),
+                'position' => $position,
+                'lock_version' => $lock,
+            ]);
         };
         $rows = static fn (string $table, string $order): Collection => DB::table($table)->orderBy($order)->orderBy('id')->get();
         foreach ($rows('repositories', 'position') as $i => $r) {
@@ -65,32 +83,101 @@ return new class extends Migration
         }
         $vocabularies = DB::table('vocabularies')->pluck('code', 'id');
         foreach ($rows('vocabularies', 'name') as $i => $v) {
-            $terms = DB::table('terms')->where('vocabulary_id', $v->id)->orderBy('position')->get()->map(static fn (object $t): array => ['code' => $t->code, 'label' => $t->label, 'parent' => $t->parent, 'synonyms' => json_decode($t->synonyms, true)]);
+            $terms = DB::table('terms')
+                ->where('vocabulary_id', $v->id)
+                ->orderBy('position')
+                ->get()
+                ->map(
+                    static fn (object $t): array => [
+                        'code' => $t->code,
+                        'label' => $t->label,
+                        'parent' => $t->parent,
+                        'synonyms' => json_decode($t->synonyms, true),
+                    ],
+                );
             $put('vocabularies', $v->code, ['name' => $v->name, 'terms' => $terms->all()], $i, $v->lock_version);
         }
         foreach ($rows('fields', 'position') as $i => $f) {
-            $put('fields', $f->code, [
-                'label' => $f->label, 'kind' => $f->kind, 'help' => $f->help, 'multiple' => (bool) $f->multiple, 'faceted' => (bool) $f->faceted, 'sensitive' => (bool) $f->sensitive,
-                'vocabulary' => $vocabularies[$f->vocabulary_id] ?? null, 'unit' => $f->unit, 'pattern' => $f->pattern, 'dublin_core' => $f->dublin_core, 'minimum' => $f->minimum, 'maximum' => $f->maximum,
-            ], $i, $f->lock_version);
+            $put(
+                'fields',
+                $f->code,
+                [
+                    'label' => $f->label,
+                    'kind' => $f->kind,
+                    'help' => $f->help,
+                    'multiple' => (bool) $f->multiple,
+                    'faceted' => (bool) $f->faceted,
+                    'sensitive' => (bool) $f->sensitive,
+                    'vocabulary' => $vocabularies[$f->vocabulary_id] ?? null,
+                    'unit' => $f->unit,
+                    'pattern' => $f->pattern,
+                    'dublin_core' => $f->dublin_core,
+                    'minimum' => $f->minimum,
+                    'maximum' => $f->maximum,
+                ],
+                $i,
+                $f->lock_version,
+            );
         }
         foreach ($rows('document_types', 'name') as $i => $t) {
-            $fields = DB::table('document_type_field')->join('fields', 'fields.id', '=', 'field_id')->where('document_type_id', $t->id)->orderBy('document_type_field.position')->get(['code', 'required'])
+            $fields = DB::table('document_type_field')
+                ->join('fields', 'fields.id', '=', 'field_id')
+                ->where('document_type_id', $t->id)
+                ->orderBy('document_type_field.position')
+                ->get(['code', 'required'])
                 ->map(static fn (object $f): array => ['code' => $f->code, 'required' => (bool) $f->required]);
-            $put('types', $t->code, ['name' => $t->name, 'title_pattern' => $t->title_pattern, 'fields' => $fields->all()], $i, $t->lock_version);
+            $put(
+                'types',
+                $t->code,
+                ['name' => $t->name, 'title_pattern' => $t->title_pattern, 'fields' => $fields->all()],
+                $i,
+                $t->lock_version,
+            );
         }
         foreach ($rows('libraries', 'position') as $i => $l) {
-            $put('libraries', $l->code, [
-                'name' => $l->name, 'note' => $l->note, 'repository' => DB::table('repositories')->where('id', $l->repository_id)->value('code'),
-                'types' => DB::table('document_type_library')->join('document_types', 'document_types.id', '=', 'document_type_id')->where('library_id', $l->id)->orderBy('name')->pluck('code')->all(),
-                'groups' => DB::table('group_library')->join('groups', 'groups.id', '=', 'group_id')->where('library_id', $l->id)->orderBy('name')->get(['name', 'may_change'])->map(static fn (object $g): array => ['group' => $g->name, 'change' => (bool) $g->may_change])->all(),
-            ], $i, $l->lock_version);
+            $put(
+                'libraries',
+                $l->code,
+                [
+                    'name' => $l->name,
+                    'note' => $l->note,
+                    'repository' => DB::table('repositories')->where('id', $l->repository_id)->value('code'),
+                    'types' => DB::table('document_type_library')
+                        ->join('document_types', 'document_types.id', '=', 'document_type_id')
+                        ->where('library_id', $l->id)
+                        ->orderBy('name')
+                        ->pluck('code')
+                        ->all(),
+                    'groups' => DB::table('group_library')
+                        ->join('groups', 'groups.id', '=', 'group_id')
+                        ->where('library_id', $l->id)
+                        ->orderBy('name')
+                        ->get(['name', 'may_change'])
+                        ->map(static fn (object $g): array => ['group' => $g->name, 'change' => (bool) $g->may_change])
+                        ->all(),
+                ],
+                $i,
+                $l->lock_version,
+            );
         }
         foreach ($rows('views', 'position') as $i => $v) {
-            $put('views', $v->code, [
-                'name' => $v->name, 'criterion' => $v->criterion, 'columns' => json_decode($v->columns, true), 'sort' => json_decode($v->sort, true), 'position' => $i,
-                'levels' => array_map(static fn (array $l): array => ['field' => $l['field'], 'total' => $v->total, 'total_as' => $v->total_as], json_decode($v->levels, true)),
-            ], $i, $v->lock_version);
+            $put(
+                'views',
+                $v->code,
+                [
+                    'name' => $v->name,
+                    'criterion' => $v->criterion,
+                    'columns' => json_decode($v->columns, true),
+                    'sort' => json_decode($v->sort, true),
+                    'position' => $i,
+                    'levels' => array_map(
+                        static fn (array $l): array => ['field' => $l['field'], 'total' => $v->total, 'total_as' => $v->total_as],
+                        json_decode($v->levels, true),
+                    ),
+                ],
+                $i,
+                $v->lock_version,
+            );
         }
     }
 

@@ -17,9 +17,12 @@ return new class extends Migration
     {
         foreach (['pages' => '', 'version_pages' => 'AND later.version = {table}.version'] as $table => $same) {
             $same = str_replace('{table}', $table, $same);
-            DB::update("UPDATE {$table} SET text = text || char(10, 10) WHERE width = 0 AND length(CAST(text AS BLOB)) < ?
+            DB::update(
+                "UPDATE {$table} SET text = text || char(10, 10) WHERE width = 0 AND length(CAST(text AS BLOB)) < ?
                 AND substr(text, -1) NOT IN (' ', char(9), char(10))
-                AND EXISTS (SELECT 1 FROM {$table} later WHERE later.document_id = {$table}.document_id {$same} AND later.number > {$table}.number)", [self::LONGEST]);
+                AND EXISTS (SELECT 1 FROM {$table} later WHERE later.document_id = {$table}.document_id {$same} AND later.number > {$table}.number)",
+                [self::LONGEST],
+            );
         }
     }
 };

@@ -20,6 +20,9 @@ return new class extends Migration
 
     public function down(): void
     {
-        Schema::table('users', fn (Blueprint $table) => $table->dropColumn(['out_of_use_at', 'last_sign_in_at', 'code_hash', 'code_expires_at']));
+        Schema::table(
+            'users',
+            fn (Blueprint $table) => $table->dropColumn(['out_of_use_at', 'last_sign_in_at', 'code_hash', 'code_expires_at']),
+        );
     }
 };

@@ -17,9 +17,15 @@ return new class extends Migration
             $table->unsignedInteger('position')->nullable()->change();
             $table->text('value')->nullable()->change();
         });
-        $undone = DB::table('value_changes')->whereNotNull('undone_by')->orderBy('undone_by')->orderByDesc('id')
+        $undone = DB::table('value_changes')
+            ->whereNotNull('undone_by')
+            ->orderBy('undone_by')
+            ->orderByDesc('id')
             ->select(['undone_by', 'document_id', 'dossier_id', 'new_field', 'new_position', 'new_value', 'field', 'position', 'value']);
-        DB::table('value_changes')->insertUsing(['design_version_id', 'document_id', 'dossier_id', 'field', 'position', 'value', 'new_field', 'new_position', 'new_value'], $undone);
+        DB::table('value_changes')->insertUsing(
+            ['design_version_id', 'document_id', 'dossier_id', 'field', 'position', 'value', 'new_field', 'new_position', 'new_value'],
+            $undone,
+        );
         Schema::table('value_changes', function (Blueprint $table): void {
             $table->dropIndex(['design_version_id', 'undone_by']);
             $table->dropColumn('undone_by');

@@ -40,7 +40,9 @@ final class DemoCommand extends Command
         }
         if ($this->option('empty')) {
             $code = TrustDesign::begin();
-            $this->line("The first sign-in is “admin”, with the one-time code {$code}: choose “I have a one-time code” and a password of your own.");
+            $this->line(
+                "The first sign-in is “admin”, with the one-time code {$code}: choose “I have a one-time code” and a password of your own.",
+            );
 
             return self::SUCCESS;
         }
@@ -76,6 +78,13 @@ final class DemoCommand extends Command
                 $this->warn("{$result->name}: {$result->note}");
             }
         });
-        $this->line(sprintf('  %-24s %5d documents%s', $library->name, Document::query()->where('library_id', $library->id)->count(), $refused > 0 ? ", {$refused} refused" : ''));
+        $this->line(
+            sprintf(
+                '  %-24s %5d documents%s',
+                $library->name,
+                Document::query()->where('library_id', $library->id)->count(),
+                $refused > 0 ? ", {$refused} refused" : '',
+            ),
+        );
     }
 }

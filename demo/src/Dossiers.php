@@ -19,10 +19,8 @@ final readonly class Dossiers
 
     private const STOPPAGES = 8;
 
-    public function __construct(
-        private DossierFiling $filing,
-        private Catalog $catalog,
-    ) {
+    public function __construct(private DossierFiling $filing, private Catalog $catalog)
+    {
     }
 
     /** @return int how many there are */
@@ -32,22 +30,43 @@ final readonly class Dossiers
             return Dossier::query()->count();
         }
         $clerk = User::query()->where('sign_in', 'clerk')->first();
-        [$waterways, $works] = array_map(static fn (string $code): Library => Library::query()->where('code', $code)->firstOrFail(), ['waterways', 'works']);
+        [$waterways, $works] = array_map(static fn (string $code): Library => Library::query()->where('code', $code)->firstOrFail(), [
+            'waterways',
+            'works',
+        ]);
         $inspections = $this->byValue('structure', ['lock_inspection']);
         $built = $this->byValue('structure', ['completion_certificate', 'site_diary']);
         foreach ($inspections as $structure => $documents) {
-            $dossier = $this->filing->make('asset_file', $waterways, ['structure' => [$structure], 'asset_class' => [str_starts_with($structure, 'LK') ? 'A1.1.1' : 'A2.1.1']], $clerk);
+            $dossier = $this->filing->make(
+                'asset_file',
+                $waterways,
+                ['structure' => [$structure], 'asset_class' => [str_starts_with($structure, 'LK') ? 'A1.1.1' : 'A2.1.1']],
+                $clerk,
+            );
             $this->put($dossier, $documents, 'Inspections');
             $this->put($dossier, $built[$structure] ?? [], 'Works');
         }
         foreach (array_slice($this->byValue('works_period', ['contract']), 0, self::CONTRACTS, true) as $period => $documents) {
-            $contractor = (string) DB::table('document_values')->where('document_id', $documents[0]->id)->where('field_id', $this->catalog->fieldIds()['contractor'])->value('value');
-            $dossier = $this->filing->make('works_contract', $works, ['contractor' => [$contractor], 'works_period' => [(string) $period]], $clerk);
+            $contractor = (string) DB::table('document_values')
+                ->where('document_id', $documents[0]->id)
+                ->where('field_id', $this->catalog->fieldIds()['contractor'])
+                ->value('value');
+            $dossier = $this->filing->make(
+                'works_contract',
+                $works,
+                ['contractor' => [$contractor], 'works_period' => [(string) $period]],
+                $clerk,
+            );
             $this->put($dossier, $documents, 'Contract');
             $this->put($dossier, array_slice($this->byValue('contractor', ['site_diary'])[$contractor] ?? [], 0, 4), 'Site records');
         }
         foreach (array_slice($this->byValue('structure', ['stoppage_notice']), 0, self::STOPPAGES, true) as $structure => $documents) {
-            $dossier = $this->filing->make('stoppage', $waterways, ['structure' => [$structure], 'works_period' => ['2024-01-08/2024-03-15'], 'severity' => ['moderate']], $clerk);
+            $dossier = $this->filing->make(
+                'stoppage',
+                $waterways,
+                ['structure' => [$structure], 'works_period' => ['2024-01-08/2024-03-15'], 'severity' => ['moderate']],
+                $clerk,
+            );
             $this->put($dossier, array_slice($documents, 0, 3), 'Notices');
         }
 
@@ -69,10 +88,13 @@ final readonly class Dossiers
     private function byValue(string $field, array $types): array
     {
         $byValue = [];
-        $documents = Document::query()->join('document_values', 'document_values.document_id', '=', 'documents.id')
-            ->where('field_id', $this->catalog->fieldIds()[$field])->where('state', Document::FILED)
+        $documents = Document::query()
+            ->join('document_values', 'document_values.document_id', '=', 'documents.id')
+            ->where('field_id', $this->catalog->fieldIds()[$field])
+            ->where('state', Document::FILED)
             ->whereIn('document_type_id', $this->catalog->types()->whereIn('code', $types)->modelKeys())
-            ->orderBy('documents.id')->get(['documents.*', 'document_values.value']);
+            ->orderBy('documents.id')
+            ->get(['documents.*', 'document_values.value']);
         foreach ($documents as $document) {
             $byValue[(string) $document->getAttribute('value')][] = $document;
         }

@@ -97,7 +97,16 @@ final class FileMaker
         }
         imagerectangle($image, $width - 520, $height - 200, $width - 20, $height - 20, $ink);
         foreach ($title as $i => $line) {
-            imagettftext($image, $i === 0 ? 20 : 15, 0, $width - 500, $height - 155 + $i * 38, $ink, self::SERIF, mb_strimwidth($line, 0, 38, '…'));
+            imagettftext(
+                $image,
+                $i === 0 ? 20 : 15,
+                0,
+                $width - 500,
+                $height - 155 + $i * 38,
+                $ink,
+                self::SERIF,
+                mb_strimwidth($line, 0, 38, '…'),
+            );
         }
         self::save($image, $path);
     }
@@ -113,7 +122,14 @@ final class FileMaker
             $t = $y < $horizon ? $y / $horizon : ($y - $horizon) / ($height - $horizon);
             [$r, $g, $b] = $y < $horizon ? [180 + 50 * $t, 196 + 40 * $t, 214 + 20 * $t] : [110 - 50 * $t, 128 - 50 * $t, 134 - 44 * $t];
             $mean = (int) (($r + $g + $b) / 3);
-            imageline($image, 0, $y, $width, $y, (int) ($grey ? imagecolorallocate($image, $mean, $mean, $mean) : imagecolorallocate($image, (int) $r, (int) $g, (int) $b)));
+            imageline(
+                $image,
+                0,
+                $y,
+                $width,
+                $y,
+                (int) ($grey ? imagecolorallocate($image, $mean, $mean, $mean) : imagecolorallocate($image, (int) $r, (int) $g, (int) $b)),
+            );
         }
         $dark = (int) imagecolorallocate($image, 52, 48, 46);
         $hill = [0, $horizon];
@@ -149,11 +165,22 @@ final class FileMaker
         foreach ($paragraphs as $paragraph) {
             $body .= '<w:p><w:r><w:t xml:space="preserve">'.htmlspecialchars($paragraph, ENT_XML1).'</w:t></w:r></w:p>';
         }
-        $zip = new ZipArchive;
+        $zip = new ZipArchive();
         $zip->open($path, ZipArchive::CREATE | ZipArchive::OVERWRITE);
-        $zip->addFromString('[Content_Types].xml', '<?xml version="1.0" encoding="UTF-8"?><Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Override PartName="/word/document.xml" ContentType="application/vnd.openxmlformats-officedocument.wordprocessingml.document.main+xml"/></Types>');
-        $zip->addFromString('_rels/.rels', '<?xml version="1.0" encoding="UTF-8"?><Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="r1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="word/document.xml"/></Relationships>');
-        $zip->addFromString('word/document.xml', '<?xml version="1.0" encoding="UTF-8"?><w:document xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"><w:body>'.$body.'</w:body></w:document>');
+        $zip->addFromString(
+            '[Content_Types].xml',
+            '<?xml version="1.0" encoding="UTF-8"?><Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Override PartName="/word/document.xml" ContentType="application/vnd.openxmlformats-officedocument.wordprocessingml.document.main+xml"/></Types>',
+        );
+        $zip->addFromString(
+            '_rels/.rels',
+            '<?xml version="1.0" encoding="UTF-8"?><Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="r1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="word/document.xml"/></Relationships>',
+        );
+        $zip->addFromString(
+            'word/document.xml',
+            '<?xml version="1.0" encoding="UTF-8"?><w:document xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"><w:body>'.
+                $body.
+                '</w:body></w:document>',
+        );
         foreach (['[Content_Types].xml', '_rels/.rels', 'word/document.xml'] as $member) {
             $zip->setMtimeName($member, 1_700_000_000);
         }
@@ -165,10 +192,22 @@ final class FileMaker
      * @param  string  $id  before the “@” of its identifier; none when empty
      * @param  string  $answers  the same of the mail that it answers
      */
-    public static function mail(string $path, string $from, string $to, string $subject, string $date, string $body, array $attachments, string $id = '', string $answers = ''): void
-    {
+    public static function mail(
+        string $path,
+        string $from,
+        string $to,
+        string $subject,
+        string $date,
+        string $body,
+        array $attachments,
+        string $id = '',
+        string $answers = '',
+    ): void {
         $mark = 'part-'.substr(hash('sha256', $path.$subject), 0, 16);
-        $text = "From: {$from}\r\nTo: {$to}\r\nSubject: {$subject}\r\nDate: ".gmdate('r', (int) strtotime($date.' 09:00 UTC'))."\r\nMIME-Version: 1.0\r\n";
+        $text =
+            "From: {$from}\r\nTo: {$to}\r\nSubject: {$subject}\r\nDate: ".
+            gmdate('r', (int) strtotime($date.' 09:00 UTC')).
+            "\r\nMIME-Version: 1.0\r\n";
         $text .= $id === '' ? '' : "Message-ID: <{$id}@tarnwick.example>\r\n";
         $text .= $answers === '' ? '' : "In-Reply-To: <{$answers}@tarnwick.example>\r\nReferences: <{$answers}@tarnwick.example>\r\n";
         if ($attachments === []) {
@@ -177,7 +216,9 @@ final class FileMaker
             $text .= "Content-Type: multipart/mixed; boundary=\"{$mark}\"\r\n\r\n--{$mark}\r\nContent-Type: text/plain; charset=utf-8\r\nContent-Transfer-Encoding: 8bit\r\n\r\n{$body}\r\n";
             foreach ($attachments as $file) {
                 $name = basename($file);
-                $text .= "--{$mark}\r\nContent-Type: application/octet-stream; name=\"{$name}\"\r\nContent-Disposition: attachment; filename=\"{$name}\"\r\nContent-Transfer-Encoding: base64\r\n\r\n".chunk_split(base64_encode((string) file_get_contents($file)));
+                $text .=
+                    "--{$mark}\r\nContent-Type: application/octet-stream; name=\"{$name}\"\r\nContent-Disposition: attachment; filename=\"{$name}\"\r\nContent-Transfer-Encoding: base64\r\n\r\n".
+                    chunk_split(base64_encode((string) file_get_contents($file)));
             }
             $text .= "--{$mark}--\r\n";
         }
@@ -187,7 +228,19 @@ final class FileMaker
     /** Weakly, because only the old way gives the same file every time. */
     public static function lock(string $path, string $target): void
     {
-        (new Process(['qpdf', '--allow-weak-crypto', '--static-id', '--encrypt', 'opens', 'owns', '128', '--use-aes=n', '--', $path, $target]))->mustRun();
+        (new Process([
+            'qpdf',
+            '--allow-weak-crypto',
+            '--static-id',
+            '--encrypt',
+            'opens',
+            'owns',
+            '128',
+            '--use-aes=n',
+            '--',
+            $path,
+            $target,
+        ]))->mustRun();
     }
 
     /** @param  array{int<0, 255>, int<0, 255>, int<0, 255>}  $colour */

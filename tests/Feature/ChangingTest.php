@@ -25,7 +25,13 @@ function states(): array
 }
 
 beforeEach(function () {
-    $rule = ['code' => 'critical', 'name' => 'Critical incidents', 'criterion' => 'severity == critical', 'acts' => ['change'], 'groups' => ['Harbour office']];
+    $rule = [
+        'code' => 'critical',
+        'name' => 'Critical incidents',
+        'criterion' => 'severity == critical',
+        'acts' => ['change'],
+        'groups' => ['Harbour office'],
+    ];
     $this->as('librarian')->postJson('/api/design/access', $rule)->assertCreated();
     $this->publish()->assertCreated();
     $guest = User::query()->create(['name' => 'A Guest', 'sign_in' => 'guest', 'role' => Role::Clerk, 'password' => 'x']);
@@ -35,17 +41,26 @@ beforeEach(function () {
         $values = ['document_date' => ['2024'], 'waterway' => ['tarn-sea'], 'severity' => ['minor']];
         $ref = $this->filed('The boat struck the quay.', "{$i}.txt", 'incident_report', $values, 'harbour');
         if ($state['out'] !== '') {
-            $this->as($state['out'])->postJson("/api/documents/{$ref}/check-out", ['note' => 'Work'])->assertOk();
+            $this->as($state['out'])
+                ->postJson("/api/documents/{$ref}/check-out", ['note' => 'Work'])
+                ->assertOk();
         }
         if ($state['template']) {
-            $this->as('clerk')->putJson("/api/documents/{$ref}/template")->assertOk();
+            $this->as('clerk')
+                ->putJson("/api/documents/{$ref}/template")
+                ->assertOk();
         }
         if ($state['rule']) {
-            DB::table('document_values')->where('value', 'minor')->where('document_id', App\Models\Document::query()->where('ref', $ref)->value('id'))->update(['value' => 'critical']);
+            DB::table('document_values')
+                ->where('value', 'minor')
+                ->where('document_id', App\Models\Document::query()->where('ref', $ref)->value('id'))
+                ->update(['value' => 'critical']);
             app(App\Index\Indexer::class)->update([App\Models\Document::query()->where('ref', $ref)->value('id')]);
         }
         if ($state['hold']) {
-            $list = $this->as('manager')->postJson('/api/lists', ['name' => "Held {$i}"])->json('id');
+            $list = $this->as('manager')
+                ->postJson('/api/lists', ['name' => "Held {$i}"])
+                ->json('id');
             $this->postJson("/api/lists/{$list}/documents", ['documents' => [$ref]])->assertOk();
             $this->postJson("/api/lists/{$list}/hold", ['reason' => 'A claim'])->assertOk();
         }
@@ -76,22 +91,39 @@ it('lets each person change what they may, alike by every way there is', functio
         $move = ['documents' => [$ref], 'library' => 'waterways', 'how' => 'move', 'type' => 'weed_silt_report'];
         $act = ['field' => 'place', 'how' => 'set', 'values' => ['The quay'], 'documents' => [$ref]];
         $let = [
-            'said' => $this->as($who)->getJson("/api/documents/{$ref}")->assertOk()->json('may_change'),
+            'said' => $this->as($who)
+                ->getJson("/api/documents/{$ref}")
+                ->assertOk()
+                ->json('may_change'),
             'sheet' => ($this->tried)($who, 'PUT', "/api/documents/{$ref}", $sheet, $ok),
-            'table' => ($this->tried)($who, 'POST', '/api/document-acts/sheets/plan', $rows, static fn ($a): bool => $a->json('changes') !== null && count($a->json('changes')) === 1),
+            'table' => ($this->tried)(
+                $who,
+                'POST',
+                '/api/document-acts/sheets/plan',
+                $rows,
+                static fn ($a): bool => $a->json('changes') !== null && count($a->json('changes')) === 1,
+            ),
             'many' => ($this->tried)($who, 'POST', '/api/value-acts/plan', $act, static fn ($a): bool => $a->json('changes') === 1),
             'place' => ($this->tried)($who, 'POST', '/api/document-acts/transfer/plan', $move, static fn ($a): bool => $a->json('go') === 1),
         ];
         $file = ($this->tried)($who, 'POST', "/api/documents/{$ref}/check-out", [], $ok);
         $said = json_encode($state);
-        expect($let)->toBe(array_fill_keys(array_keys($let), $mayChange), "{$who}: {$said}")
-            ->and($file)->toBe($mayChange && ! $state['template'], "{$who} a version: {$said}");
+        expect($let)
+            ->toBe(array_fill_keys(array_keys($let), $mayChange), "{$who}: {$said}")
+            ->and($file)
+            ->toBe($mayChange && ! $state['template'], "{$who} a version: {$said}");
     }
 })->with([['clerk', true], ['librarian', true], ['guest', false], ['reader', false], ['manager', false]]);
 
 it('lets those who answer for it take away what is neither held nor checked out', function (string $who, bool $mayRemove) {
     foreach ($this->cases as $ref => $state) {
-        $isLet = ($this->tried)($who, 'POST', '/api/removed', ['documents' => [$ref], 'reason' => 'A double'], static fn ($a): bool => $a->isSuccessful());
+        $isLet = ($this->tried)(
+            $who,
+            'POST',
+            '/api/removed',
+            ['documents' => [$ref], 'reason' => 'A double'],
+            static fn ($a): bool => $a->isSuccessful(),
+        );
         expect($isLet)->toBe($mayRemove && ! $state['hold'] && $state['out'] === '', "{$who}: ".json_encode($state));
     }
 })->with([['librarian', true], ['manager', true], ['clerk', false]]);
@@ -99,11 +131,22 @@ it('lets those who answer for it take away what is neither held nor checked out'
 it('says why, the person’s own reason first', function () {
     $why = [];
     foreach ($this->cases as $ref => $state) {
-        $why[(string) json_encode($state)] = $this->as('clerk')->getJson("/api/documents/{$ref}")->json('why_not');
+        $why[(string) json_encode($state)] = $this->as('clerk')
+            ->getJson("/api/documents/{$ref}")
+            ->json('why_not');
     }
-    $of = static fn (bool $rule, bool $hold, string $out): string => (string) json_encode(['rule' => $rule, 'hold' => $hold, 'out' => $out, 'template' => false]);
-    expect($why[$of(true, true, 'librarian')])->toBe('A rule of the design keeps you from changing it.')
-        ->and($why[$of(false, true, 'librarian')])->toBe('On hold: A claim')
-        ->and($why[$of(false, false, 'librarian')])->toStartWith('Ottoline Marsh has checked the document out since')
-        ->and($why[$of(false, false, 'clerk')])->toBeNull();
+    $of = static fn (bool $rule, bool $hold, string $out): string => (string) json_encode([
+        'rule' => $rule,
+        'hold' => $hold,
+        'out' => $out,
+        'template' => false,
+    ]);
+    expect($why[$of(true, true, 'librarian')])
+        ->toBe('A rule of the design keeps you from changing it.')
+        ->and($why[$of(false, true, 'librarian')])
+        ->toBe('On hold: A claim')
+        ->and($why[$of(false, false, 'librarian')])
+        ->toStartWith('Ottoline Marsh has checked the document out since')
+        ->and($why[$of(false, false, 'clerk')])
+        ->toBeNull();
 });

@@ -13,7 +13,10 @@ function photograph(string $line, int $orientation): string
     imagettftext($image, 70, 0, 60, 180, imagecolorallocate($image, 0, 0, 0), '/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf', $line);
     // What the camera would have stored for the picture to be seen upright.
     $stored = match ($orientation) {
-        6 => imagerotate($image, 90, 0), 8 => imagerotate($image, 270, 0), 3 => imagerotate($image, 180, 0), default => $image,
+        6 => imagerotate($image, 90, 0),
+        8 => imagerotate($image, 270, 0),
+        3 => imagerotate($image, 180, 0),
+        default => $image,
     };
     ob_start();
     imagejpeg($stored, null, 90);
@@ -27,7 +30,7 @@ function photograph(string $line, int $orientation): string
 function officeFile(array $parts): string
 {
     $path = tempnam(sys_get_temp_dir(), 'office');
-    $zip = new ZipArchive;
+    $zip = new ZipArchive();
     $zip->open($path, ZipArchive::OVERWRITE);
     foreach ($parts as $name => $contents) {
         $zip->addFromString($name, $contents);
@@ -55,7 +58,10 @@ function textOf(Document $document): string
 it('reads texts in the encodings of other days and says when it is a guess', function (string $encoding) {
     $text = str_repeat("Осмотр шлюза показал просачивание воды у порога. Ворота требуют ремонта до начала навигации.\n", 12);
     $document = broughtIn($this, (string) iconv('UTF-8', $encoding, $text), 'report.txt');
-    expect(textOf($document))->toContain('просачивание воды')->and($document->text_reason)->toContain('does not say how its letters are encoded');
+    expect(textOf($document))
+        ->toContain('просачивание воды')
+        ->and($document->text_reason)
+        ->toContain('does not say how its letters are encoded');
 })->with(['KOI8-R', 'WINDOWS-1251', 'ISO-8859-5']);
 
 it('reads Japanese that no mark announces', function () {
@@ -66,34 +72,91 @@ it('reads Japanese that no mark announces', function () {
 });
 
 it('reads notes, comments, heads, feet and boxes of a Word document', function () {
-    $part = static fn (string $name, string $text): string => "<w:{$name} xmlns:w=\"urn:w\"><w:p><w:r><w:t>{$text}</w:t></w:r></w:p></w:{$name}>";
-    $document = broughtIn($this, officeFile([
-        '[Content_Types].xml' => '<Types/>', 'word/document.xml' => $part('document', 'Body of the letter'), 'word/footnotes.xml' => $part('footnotes', 'Small print'),
-        'word/endnotes.xml' => $part('endnotes', 'At the end'), 'word/comments.xml' => $part('comments', 'Please check'), 'word/header1.xml' => $part('hdr', 'Head of page'), 'word/header2.xml' => $part('hdr', 'Head of page'), 'word/footer1.xml' => $part('ftr', 'Foot of page'), 'word/other.xml' => $part('x', 'Nothing'),
-    ]), 'letter.docx');
-    expect(textOf($document))->toStartWith('Body of the letter')->toContain('Small print')->toContain('At the end')->toContain('Please check')->toContain('Foot of page')->not->toContain('Nothing')
-        ->and(substr_count(textOf($document), 'Head of page'))->toBe(1);
+    $part = static fn (
+        string $name,
+        string $text,
+    ): string => "<w:{$name} xmlns:w=\"urn:w\"><w:p><w:r><w:t>{$text}</w:t></w:r></w:p></w:{$name}>";
+    $document = broughtIn(
+        $this,
+        officeFile([
+            '[Content_Types].xml' => '<Types/>',
+            'word/document.xml' => $part('document', 'Body of the letter'),
+            'word/footnotes.xml' => $part('footnotes', 'Small print'),
+            'word/endnotes.xml' => $part('endnotes', 'At the end'),
+            'word/comments.xml' => $part('comments', 'Please check'),
+            'word/header1.xml' => $part('hdr', 'Head of page'),
+            'word/header2.xml' => $part('hdr', 'Head of page'),
+            'word/footer1.xml' => $part('ftr', 'Foot of page'),
+            'word/other.xml' => $part('x', 'Nothing'),
+        ]),
+        'letter.docx',
+    );
+    expect(textOf($document))
+        ->toStartWith('Body of the letter')
+        ->toContain('Small print')
+        ->toContain('At the end')
+        ->toContain('Please check')
+        ->toContain('Foot of page')
+        ->not->toContain('Nothing')
+        ->and(substr_count(textOf($document), 'Head of page'))
+        ->toBe(1);
 });
 
 it('reads spreadsheets, slides and OpenDocument files', function () {
-    $odf = static fn (string $body): string => '<office:document-content xmlns:office="urn:oasis:names:tc:opendocument:xmlns:office:1.0" xmlns:text="urn:oasis:names:tc:opendocument:xmlns:text:1.0" xmlns:table="urn:oasis:names:tc:opendocument:xmlns:table:1.0" xmlns:draw="urn:oasis:names:tc:opendocument:xmlns:drawing:1.0"><office:body>'.$body.'</office:body></office:document-content>';
-    $book = broughtIn($this, officeFile([
-        'xl/workbook.xml' => '<workbook xmlns="urn:s" xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships"><sheets><sheet name="Locks" r:id="r1"/></sheets></workbook>', 'xl/_rels/workbook.xml.rels' => '<Relationships xmlns="urn:r"><Relationship Id="r1" Target="worksheets/sheet1.xml"/></Relationships>',
-        'xl/worksheets/sheet1.xml' => '<worksheet xmlns="urn:s"><sheetData><row><c t="inlineStr"><is><t>Sea lock</t></is></c><c><v>4.5</v></c></row></sheetData></worksheet>',
-    ]), 'locks.xlsx');
+    $odf = static fn (
+        string $body,
+    ): string => '<office:document-content xmlns:office="urn:oasis:names:tc:opendocument:xmlns:office:1.0" xmlns:text="urn:oasis:names:tc:opendocument:xmlns:text:1.0" xmlns:table="urn:oasis:names:tc:opendocument:xmlns:table:1.0" xmlns:draw="urn:oasis:names:tc:opendocument:xmlns:drawing:1.0"><office:body>'.
+        $body.
+        '</office:body></office:document-content>';
+    $book = broughtIn(
+        $this,
+        officeFile([
+            'xl/workbook.xml' => '<workbook xmlns="urn:s" xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships"><sheets><sheet name="Locks" r:id="r1"/></sheets></workbook>',
+            'xl/_rels/workbook.xml.rels' => '<Relationships xmlns="urn:r"><Relationship Id="r1" Target="worksheets/sheet1.xml"/></Relationships>',
+            'xl/worksheets/sheet1.xml' => '<worksheet xmlns="urn:s"><sheetData><row><c t="inlineStr"><is><t>Sea lock</t></is></c><c><v>4.5</v></c></row></sheetData></worksheet>',
+        ]),
+        'locks.xlsx',
+    );
     expect(textOf($book))->toBe("Locks\nSea lock\t4.5");
-    $letter = broughtIn($this, officeFile(['mimetype' => 'application/vnd.oasis.opendocument.text', 'content.xml' => $odf('<office:text><text:h>Heading</text:h><text:p>Two<text:s text:c="2"/>words<text:note><text:note-body><text:p>A note</text:p></text:note-body></text:note></text:p></office:text>')]), 'letter.odt');
+    $letter = broughtIn(
+        $this,
+        officeFile([
+            'mimetype' => 'application/vnd.oasis.opendocument.text',
+            'content.xml' => $odf(
+                '<office:text><text:h>Heading</text:h><text:p>Two<text:s text:c="2"/>words<text:note><text:note-body><text:p>A note</text:p></text:note-body></text:note></text:p></office:text>',
+            ),
+        ]),
+        'letter.odt',
+    );
     expect(textOf($letter))->toContain("Heading\nTwo  words")->toContain('A note');
-    $slides = broughtIn($this, officeFile(['ppt/slides/slide2.xml' => '<s xmlns:a="urn:a"><a:p><a:r><a:t>Second</a:t></a:r></a:p></s>', 'ppt/slides/slide10.xml' => '<s xmlns:a="urn:a"><a:p><a:t>Tenth</a:t></a:p></s>', 'ppt/notesSlides/notesSlide1.xml' => '<s xmlns:a="urn:a"><a:p><a:t>Said aloud</a:t></a:p></s>']), 'talk.pptx');
+    $slides = broughtIn(
+        $this,
+        officeFile([
+            'ppt/slides/slide2.xml' => '<s xmlns:a="urn:a"><a:p><a:r><a:t>Second</a:t></a:r></a:p></s>',
+            'ppt/slides/slide10.xml' => '<s xmlns:a="urn:a"><a:p><a:t>Tenth</a:t></a:p></s>',
+            'ppt/notesSlides/notesSlide1.xml' => '<s xmlns:a="urn:a"><a:p><a:t>Said aloud</a:t></a:p></s>',
+        ]),
+        'talk.pptx',
+    );
     expect(textOf($slides))->toBe("Second\n\nTenth\n\nSaid aloud");
 });
 
 it('takes an office file that unpacks to too much, or is none, for unreadable and keeps it', function () {
     config(['brenvic.limits.expanded_bytes' => 2_000]);
     $large = broughtIn($this, officeFile(['word/document.xml' => '<d>'.str_repeat(' ', 3_000).'</d>']), 'a.docx');
-    $many = broughtIn($this, officeFile(['word/document.xml' => '<d>'.str_repeat(' ', 1_500).'</d>', 'word/comments.xml' => '<d>'.str_repeat(' ', 1_500).'</d>']), 'b.docx');
+    $many = broughtIn(
+        $this,
+        officeFile([
+            'word/document.xml' => '<d>'.str_repeat(' ', 1_500).'</d>',
+            'word/comments.xml' => '<d>'.str_repeat(' ', 1_500).'</d>',
+        ]),
+        'b.docx',
+    );
     $none = broughtIn($this, officeFile(['x' => 'y']), 'c.xlsx');
-    expect([$large->text_reason, $many->text_reason])->each->toContain('more than the limit')->and($none->text_reason)->toContain('no text part');
+    expect([$large->text_reason, $many->text_reason])
+        ->each->toContain('more than the limit')
+        ->and($none->text_reason)
+        ->toContain('no text part');
 });
 
 it('makes a document of each message of a mailbox, called by its subject', function () {
@@ -103,15 +166,22 @@ it('makes a document of each message of a mailbox, called by its subject', funct
     }
     $mailbox = broughtIn($this, $box, 'archive.mbox');
     $messages = Document::query()->where('parent_id', $mailbox->id)->orderBy('id')->get();
-    expect($mailbox->file_kind)->toBe('mbox')->and($messages->pluck('file_kind')->unique()->all())->toBe(['mail'])
-        ->and($messages->pluck('title')->all())->toBe(['Tender for the sill', 'Re: Tender for the sill', 'Grüße'])
-        ->and(textOf($messages[1]))->toContain("Text number 1.\nFrom here on.");
+    expect($mailbox->file_kind)
+        ->toBe('mbox')
+        ->and($messages->pluck('file_kind')->unique()->all())
+        ->toBe(['mail'])
+        ->and($messages->pluck('title')->all())
+        ->toBe(['Tender for the sill', 'Re: Tender for the sill', 'Grüße'])
+        ->and(textOf($messages[1]))
+        ->toContain("Text number 1.\nFrom here on.");
 });
 
 it('calls a mail by its subject, unless somebody gave it a title', function () {
     $mail = "From: a@b.example\nTo: c@d.example\nSubject: Gate at the\n sea lock\n\nIt leaks.\n";
-    expect(broughtIn($this, $mail, 'msg0001.eml')->title)->toBe('Gate at the sea lock')
-        ->and(broughtIn($this, "From: a@b.example\nSubject:\n\nx", 'msg0002.eml')->title)->toBe('msg0002');
+    expect(broughtIn($this, $mail, 'msg0001.eml')->title)
+        ->toBe('Gate at the sea lock')
+        ->and(broughtIn($this, "From: a@b.example\nSubject:\n\nx", 'msg0002.eml')->title)
+        ->toBe('msg0002');
 });
 
 it('reads photographs as they are held', function (int $orientation) {
@@ -130,12 +200,26 @@ it('reads and shows every page of a TIFF', function () {
         $pdf->Text(40, 100, $line);
     }
     file_put_contents("{$folder}/s.pdf", $pdf->Output('S'));
-    exec('pdftoppm -tiff -r 150 '.escapeshellarg("{$folder}/s.pdf")." {$folder}/p && tiffcp {$folder}/p-1.tif {$folder}/p-2.tif {$folder}/p-3.tif {$folder}/all.tif");
+    exec(
+        'pdftoppm -tiff -r 150 '.
+            escapeshellarg("{$folder}/s.pdf").
+            " {$folder}/p && tiffcp {$folder}/p-1.tif {$folder}/p-2.tif {$folder}/p-3.tif {$folder}/all.tif",
+    );
     $document = broughtIn($this, (string) file_get_contents("{$folder}/all.tif"), 'scan.tif');
     exec('rm -rf '.escapeshellarg($folder));
-    expect($document->page_count)->toBe(3)->and(textOf($document))->toContain('First page')->toContain('Second page')->toContain('Third page');
-    $shown = $this->as('clerk')->get("/api/documents/{$document->ref}/file?version=1&drawn=1")->assertOk();
-    expect($shown->headers->get('Content-Type'))->toBe('application/pdf')->and($shown->headers->get('Content-Security-Policy'))->toBe('sandbox');
+    expect($document->page_count)
+        ->toBe(3)
+        ->and(textOf($document))
+        ->toContain('First page')
+        ->toContain('Second page')
+        ->toContain('Third page');
+    $shown = $this->as('clerk')
+        ->get("/api/documents/{$document->ref}/file?version=1&drawn=1")
+        ->assertOk();
+    expect($shown->headers->get('Content-Type'))
+        ->toBe('application/pdf')
+        ->and($shown->headers->get('Content-Security-Policy'))
+        ->toBe('sandbox');
     $original = $this->get("/api/documents/{$document->ref}/file?version=1&download=1&drawn=1")->assertOk();
     expect($original->headers->get('Content-Type'))->toBe('image/tiff');
 });
@@ -145,8 +229,14 @@ it('finds a word that the end of a line cuts, and its parts', function () {
     $pdf->AddPage();
     $pdf->SetFont('Helvetica', '', 14);
     $pdf->MultiCell(0, 20, "The report of the inspec-\ntor names a well-\nknown fault.");
-    $ref = $this->filed($pdf->Output('S'), 'cut.pdf', 'dredging_survey', ['document_date' => ['2019'], 'waterway' => ['tarn-sea'], 'silt_depth' => ['1']]);
-    foreach (['inspector' => 1, '"the inspector names"' => 1, 'text = "well known"' => 1, 'wellknown' => 1, 'inspectors' => 0] as $words => $total) {
+    $ref = $this->filed($pdf->Output('S'), 'cut.pdf', 'dredging_survey', [
+        'document_date' => ['2019'],
+        'waterway' => ['tarn-sea'],
+        'silt_depth' => ['1'],
+    ]);
+    foreach (
+        ['inspector' => 1, '"the inspector names"' => 1, 'text = "well known"' => 1, 'wellknown' => 1, 'inspectors' => 0] as $words => $total
+    ) {
         expect($this->search(['words' => $words])->json('total'))->toBe($total, $words);
     }
     $hits = $this->getJson("/api/documents/{$ref}/pages/1?".http_build_query(['words' => 'inspector']))->assertOk();

@@ -17,13 +17,27 @@ afterEach(fn () => Illuminate\Support\Facades\File::deleteDirectory($this->folde
 
 it('reads a PDF page by page with the place of each word', function () {
     FileMaker::pdf("{$this->folder}/a.pdf", 'Office', [['Findings', ['Seepage near the sill.']], ['Second page', ['Nothing of note.']]]);
-    $ref = $this->filed((string) file_get_contents("{$this->folder}/a.pdf"), 'a.pdf', 'stoppage_notice', ['document_date' => ['2024'], 'waterway' => ['tarn-sea']]);
-    $this->getJson("/api/documents/{$ref}")->assertJsonPath('page_count', 2)->assertJsonPath('text_state', 'read');
-    $this->getJson("/api/documents/{$ref}/hits?words=seepage+page")->assertJson(['total' => 2, 'pages' => [['page' => 1, 'hits' => 1], ['page' => 2, 'hits' => 1]]]);
+    $ref = $this->filed((string) file_get_contents("{$this->folder}/a.pdf"), 'a.pdf', 'stoppage_notice', [
+        'document_date' => ['2024'],
+        'waterway' => ['tarn-sea'],
+    ]);
+    $this->getJson("/api/documents/{$ref}")
+        ->assertJsonPath('page_count', 2)
+        ->assertJsonPath('text_state', 'read');
+    $this->getJson("/api/documents/{$ref}/hits?words=seepage+page")->assertJson([
+        'total' => 2,
+        'pages' => [['page' => 1, 'hits' => 1], ['page' => 2, 'hits' => 1]],
+    ]);
     $page = $this->getJson("/api/documents/{$ref}/pages/1?words=%22near+the+sill%22")->assertOk();
     expect($page->json('boxes'))->toHaveCount(1)->and($page->json('boxes.0'))->toHaveCount(3);
     [$left, $top, $right, $bottom] = $page->json('boxes.0.0');
-    expect($left)->toBeGreaterThan(0)->and($right)->toBeGreaterThan($left)->toBeLessThan($page->json('width'))->and($bottom)->toBeGreaterThan($top);
+    expect($left)
+        ->toBeGreaterThan(0)
+        ->and($right)
+        ->toBeGreaterThan($left)
+        ->toBeLessThan($page->json('width'))
+        ->and($bottom)
+        ->toBeGreaterThan($top);
 });
 
 it('reads images and image-only PDFs by OCR', function () {
@@ -40,97 +54,205 @@ it('reads images and image-only PDFs by OCR', function () {
 
 it('keeps attachments with their mail, each found by its own text', function () {
     FileMaker::word("{$this->folder}/sketch.docx", ['A sketch of the weir']);
-    FileMaker::mail("{$this->folder}/m.eml", 'A <a@tarnwick.example>', 'B <b@tarnwick.example>', 'Closure at noon', '2024-01-02', 'The navigation is closed.', ["{$this->folder}/sketch.docx"]);
-    $ref = $this->filed((string) file_get_contents("{$this->folder}/m.eml"), 'm.eml', 'stoppage_notice', ['document_date' => ['2024'], 'waterway' => ['tarn-sea']]);
+    FileMaker::mail(
+        "{$this->folder}/m.eml",
+        'A <a@tarnwick.example>',
+        'B <b@tarnwick.example>',
+        'Closure at noon',
+        '2024-01-02',
+        'The navigation is closed.',
+        ["{$this->folder}/sketch.docx"],
+    );
+    $ref = $this->filed((string) file_get_contents("{$this->folder}/m.eml"), 'm.eml', 'stoppage_notice', [
+        'document_date' => ['2024'],
+        'waterway' => ['tarn-sea'],
+    ]);
     expect($this->search(['words' => '"closure at noon"'])->json('rows.0'))->toMatchArray(['ref' => $ref, 'attachments' => 1]);
     $found = $this->search(['words' => 'weir']);
     expect($found->json('total'))->toBe(1)->and($found->json('rows.0.file_name'))->toBe('sketch.docx');
     $this->getJson("/api/documents/{$found->json('rows.0.ref')}")->assertJsonPath('parent.ref', $ref);
     // Below its mail it is shown as the search shows everything, with whether the search finds it too.
-    $below = fn (string $words): array => $this->postJson("/api/search/attached/{$ref}", ['words' => $words, 'columns' => ['file_name']])->assertOk()->json('rows');
-    expect($below('"closure at noon"'))->toHaveCount(1)->and($below('"closure at noon"')[0])->toMatchArray(['ref' => $found->json('rows.0.ref'), 'cells' => ['file_name' => 'sketch.docx'], 'is_found' => false])
-        ->and($below('weir')[0]['is_found'])->toBeTrue();
+    $below = fn (string $words): array => $this->postJson("/api/search/attached/{$ref}", ['words' => $words, 'columns' => ['file_name']])
+        ->assertOk()
+        ->json('rows');
+    expect($below('"closure at noon"'))
+        ->toHaveCount(1)
+        ->and($below('"closure at noon"')[0])
+        ->toMatchArray(['ref' => $found->json('rows.0.ref'), 'cells' => ['file_name' => 'sketch.docx'], 'is_found' => false])
+        ->and($below('weir')[0]['is_found'])
+        ->toBeTrue();
     $all = $this->search([]);
     $attached = $this->search(['criteria' => [['cql' => 'attached == 1']]]);
     $without = $this->search(['criteria' => [['cql' => 'attached == 1', 'negated' => true]]]);
-    expect($attached->json('rows.*.ref'))->toBe([$found->json('rows.0.ref')])
-        ->and($without->json('total'))->toBe($all->json('total') - 1)->and($without->json('ledger.0'))->toMatchArray(['subject' => 'Attachment', 'negated' => true, 'relation' => 'is', 'value' => 'Yes'])
-        ->and(array_column(collect($all->json('facets'))->firstWhere('field', 'attached')['values'], 'count', 'label'))->toBe(['No' => $all->json('total') - 1, 'Yes' => 1]);
+    expect($attached->json('rows.*.ref'))
+        ->toBe([$found->json('rows.0.ref')])
+        ->and($without->json('total'))
+        ->toBe($all->json('total') - 1)
+        ->and($without->json('ledger.0'))
+        ->toMatchArray(['subject' => 'Attachment', 'negated' => true, 'relation' => 'is', 'value' => 'Yes'])
+        ->and(array_column(collect($all->json('facets'))->firstWhere('field', 'attached')['values'], 'count', 'label'))
+        ->toBe(['No' => $all->json('total') - 1, 'Yes' => 1]);
 });
 
 it('names the other mails of an exchange, those a person may see', function () {
     $refs = [];
-    foreach ([['first', '', 'board'], ['second', 'first', 'waterways'], ['third', 'first', 'waterways'], ['other', '', 'waterways']] as [$id, $answers, $library]) {
-        FileMaker::mail("{$this->folder}/{$id}.eml", 'A <a@tarnwick.example>', 'B <b@tarnwick.example>', $id, '2024-01-02', 'About the gate.', [], $id, $answers);
-        $refs[$id] = $library === 'board'
-            ? $this->filed((string) file_get_contents("{$this->folder}/{$id}.eml"), "{$id}.eml", 'byelaw', ['document_date' => ['2024'], 'confidentiality' => ['confidential']], 'board', 'librarian')
-            : $this->filed((string) file_get_contents("{$this->folder}/{$id}.eml"), "{$id}.eml", 'stoppage_notice', ['document_date' => ['2024'], 'waterway' => ['tarn-sea']]);
+    foreach (
+        [['first', '', 'board'], ['second', 'first', 'waterways'], ['third', 'first', 'waterways'], ['other', '', 'waterways']] as [$id, $answers, $library]
+    ) {
+        FileMaker::mail(
+            "{$this->folder}/{$id}.eml",
+            'A <a@tarnwick.example>',
+            'B <b@tarnwick.example>',
+            $id,
+            '2024-01-02',
+            'About the gate.',
+            [],
+            $id,
+            $answers,
+        );
+        $refs[$id] =
+            $library === 'board'
+                ? $this->filed(
+                    (string) file_get_contents("{$this->folder}/{$id}.eml"),
+                    "{$id}.eml",
+                    'byelaw',
+                    ['document_date' => ['2024'], 'confidentiality' => ['confidential']],
+                    'board',
+                    'librarian',
+                )
+                : $this->filed((string) file_get_contents("{$this->folder}/{$id}.eml"), "{$id}.eml", 'stoppage_notice', [
+                    'document_date' => ['2024'],
+                    'waterway' => ['tarn-sea'],
+                ]);
     }
-    expect(array_column($this->as('librarian')->getJson("/api/documents/{$refs['second']}")->json('exchange'), 'ref'))->toBe([$refs['first'], $refs['third']])
-        ->and(array_column($this->as('reader')->getJson("/api/documents/{$refs['second']}")->json('exchange'), 'ref'))->toBe([$refs['third']])
-        ->and($this->getJson("/api/documents/{$refs['other']}")->json('exchange'))->toBe([]);
+    expect(
+        array_column(
+            $this->as('librarian')
+                ->getJson("/api/documents/{$refs['second']}")
+                ->json('exchange'),
+            'ref',
+        ),
+    )
+        ->toBe([$refs['first'], $refs['third']])
+        ->and(
+            array_column(
+                $this->as('reader')
+                    ->getJson("/api/documents/{$refs['second']}")
+                    ->json('exchange'),
+                'ref',
+            ),
+        )
+        ->toBe([$refs['third']])
+        ->and($this->getJson("/api/documents/{$refs['other']}")->json('exchange'))
+        ->toBe([]);
 });
 
 it('keeps a file it cannot read, says why, and finds it by name and fields', function (Closure $make, string $name, string $reason) {
     $ref = $this->filed($make($this->folder), $name, 'stoppage_notice', ['document_date' => ['2024'], 'waterway' => ['tarn-sea']]);
     $document = $this->getJson("/api/documents/{$ref}");
     expect($document->json('text_state'))->toBe('none')->and($document->json('text_reason'))->toContain($reason);
-    expect($this->search(['words' => 'waterway == tarn-sea and file_name = '.pathinfo($name, PATHINFO_FILENAME)])->json('total'))->toBe(1);
+    expect($this->search(['words' => 'waterway == tarn-sea and file_name = '.pathinfo($name, PATHINFO_FILENAME)])->json('total'))->toBe(
+        1,
+    );
     $this->get("/api/documents/{$ref}/file")->assertOk();
 })->with([
     'empty' => [fn () => '', 'hollow.pdf', 'empty (0 bytes)'],
     'damaged' => [fn () => "%PDF-1.4\nbroken", 'torn.pdf', 'damaged'],
-    'encrypted' => [function (string $folder) {
-        FileMaker::pdf("{$folder}/open.pdf", 'x', [['x', ['y']]]);
-        FileMaker::lock("{$folder}/open.pdf", "{$folder}/locked.pdf");
+    'encrypted' => [
+        function (string $folder) {
+            FileMaker::pdf("{$folder}/open.pdf", 'x', [['x', ['y']]]);
+            FileMaker::lock("{$folder}/open.pdf", "{$folder}/locked.pdf");
 
-        return (string) file_get_contents("{$folder}/locked.pdf");
-    }, 'locked.pdf', 'password'],
+            return (string) file_get_contents("{$folder}/locked.pdf");
+        },
+        'locked.pdf',
+        'password',
+    ],
     'unknown' => [fn () => "\0\1\2\3".str_repeat("\xFE\0", 50), 'blob.dat', 'does not know'],
     'not an image' => [fn () => "\x89PNG\r\n\x1A\nrest", 'picture.png', 'damaged'],
-    'a bomb' => [function (string $folder) {
-        $zip = new ZipArchive;
-        $zip->open("{$folder}/bomb.docx", ZipArchive::CREATE);
-        $zip->addFromString('word/document.xml', str_repeat('0', 70 * 1024 * 1024));
-        $zip->close();
+    'a bomb' => [
+        function (string $folder) {
+            $zip = new ZipArchive();
+            $zip->open("{$folder}/bomb.docx", ZipArchive::CREATE);
+            $zip->addFromString('word/document.xml', str_repeat('0', 70 * 1024 * 1024));
+            $zip->close();
 
-        return (string) file_get_contents("{$folder}/bomb.docx");
-    }, 'bomb.docx', 'unpacks to more'],
-    'XML with entities' => [function (string $folder) {
-        $zip = new ZipArchive;
-        $zip->open("{$folder}/e.docx", ZipArchive::CREATE);
-        $zip->addFromString('word/document.xml', '<!DOCTYPE d [<!ENTITY x SYSTEM "file:///etc/passwd">]><d>&x;</d>');
-        $zip->close();
+            return (string) file_get_contents("{$folder}/bomb.docx");
+        },
+        'bomb.docx',
+        'unpacks to more',
+    ],
+    'XML with entities' => [
+        function (string $folder) {
+            $zip = new ZipArchive();
+            $zip->open("{$folder}/e.docx", ZipArchive::CREATE);
+            $zip->addFromString('word/document.xml', '<!DOCTYPE d [<!ENTITY x SYSTEM "file:///etc/passwd">]><d>&x;</d>');
+            $zip->close();
 
-        return (string) file_get_contents("{$folder}/e.docx");
-    }, 'entities.docx', 'entities'],
+            return (string) file_get_contents("{$folder}/e.docx");
+        },
+        'entities.docx',
+        'entities',
+    ],
 ]);
 
 it('never runs what was uploaded, and never lets a name become a path', function () {
-    $ref = $this->filed('<html><script>alert(1)</script><p>Hello weir</p></html>', 'page.html', 'stoppage_notice', ['document_date' => ['2024'], 'waterway' => ['tarn-sea']]);
+    $ref = $this->filed('<html><script>alert(1)</script><p>Hello weir</p></html>', 'page.html', 'stoppage_notice', [
+        'document_date' => ['2024'],
+        'waterway' => ['tarn-sea'],
+    ]);
     $file = $this->get("/api/documents/{$ref}/file")->assertOk();
-    expect($file->headers->get('Content-Type'))->toStartWith('text/plain')->and($file->headers->get('Content-Security-Policy'))->toBe('sandbox')->and($file->headers->get('X-Content-Type-Options'))->toBe('nosniff');
-    expect($this->search(['words' => 'weir'])->json('total'))->toBe(1)->and($this->search(['words' => 'alert'])->json('total'))->toBe(0);
+    expect($file->headers->get('Content-Type'))
+        ->toStartWith('text/plain')
+        ->and($file->headers->get('Content-Security-Policy'))
+        ->toBe('sandbox')
+        ->and($file->headers->get('X-Content-Type-Options'))
+        ->toBe('nosniff');
+    expect($this->search(['words' => 'weir'])->json('total'))
+        ->toBe(1)
+        ->and($this->search(['words' => 'alert'])->json('total'))
+        ->toBe(0);
 
-    $svg = $this->filed('<svg xmlns="http://www.w3.org/2000/svg"><script>alert(1)</script></svg>', 'drawing.svg', 'stoppage_notice', ['document_date' => ['2024'], 'waterway' => ['tarn-sea']]);
+    $svg = $this->filed('<svg xmlns="http://www.w3.org/2000/svg"><script>alert(1)</script></svg>', 'drawing.svg', 'stoppage_notice', [
+        'document_date' => ['2024'],
+        'waterway' => ['tarn-sea'],
+    ]);
     expect($this->get("/api/documents/{$svg}/file")->headers->get('Content-Type'))->toStartWith('text/plain');
 
     $this->upload('x', '../../x.pdf')->assertCreated()->assertJsonPath('file_name', 'x.pdf');
-    expect(Arrivals::safeName('..\\..\\x.pdf'))->toBe('x.pdf')->and(Arrivals::safeName("a\0\u{202E}b.txt"))->toBe('ab.txt')->and(Arrivals::safeName('..'))->toBe('unnamed')
-        ->and(file_exists(config('brenvic.data').'/x.pdf'))->toBeFalse();
+    expect(Arrivals::safeName('..\\..\\x.pdf'))
+        ->toBe('x.pdf')
+        ->and(Arrivals::safeName("a\0\u{202E}b.txt"))
+        ->toBe('ab.txt')
+        ->and(Arrivals::safeName('..'))
+        ->toBe('unnamed')
+        ->and(file_exists(config('brenvic.data').'/x.pdf'))
+        ->toBeFalse();
 });
 
 it('keeps a file that is too large to be read', function () {
     config(['brenvic.limits.read_bytes' => 1024 * 1024]);
-    $ref = $this->filed(str_repeat('weir ', 250_000), 'long.txt', 'stoppage_notice', ['document_date' => ['2024'], 'waterway' => ['tarn-sea']]);
-    $this->getJson("/api/documents/{$ref}")->assertJsonPath('text_state', 'none')->assertJsonPath('text_reason', 'The file is larger than 1 MB. It is kept as it is; its text was not read.');
-    expect($this->search(['words' => 'weir'])->json('total'))->toBe(0)->and($this->search(['words' => 'long'])->json('total'))->toBe(1);
+    $ref = $this->filed(str_repeat('weir ', 250_000), 'long.txt', 'stoppage_notice', [
+        'document_date' => ['2024'],
+        'waterway' => ['tarn-sea'],
+    ]);
+    $this->getJson("/api/documents/{$ref}")
+        ->assertJsonPath('text_state', 'none')
+        ->assertJsonPath('text_reason', 'The file is larger than 1 MB. It is kept as it is; its text was not read.');
+    expect($this->search(['words' => 'weir'])->json('total'))
+        ->toBe(0)
+        ->and($this->search(['words' => 'long'])->json('total'))
+        ->toBe(1);
 });
 
 it('says what is wrong with an upload', function () {
     config(['brenvic.limits.file_bytes' => 1024 * 1024]);
-    $this->upload(str_repeat('x', 1024 * 1024 + 1), 'large.txt')->assertUnprocessable()->assertJsonPath('error.fields.file', '“large.txt” is larger than 1 MB and was not stored.');
-    $this->postJson('/api/intake', ['library' => 'waterways'])->assertUnprocessable()->assertJsonStructure(['error' => ['fields' => ['file']]]);
+    $this->upload(str_repeat('x', 1024 * 1024 + 1), 'large.txt')
+        ->assertUnprocessable()
+        ->assertJsonPath('error.fields.file', '“large.txt” is larger than 1 MB and was not stored.');
+    $this->postJson('/api/intake', ['library' => 'waterways'])
+        ->assertUnprocessable()
+        ->assertJsonStructure(['error' => ['fields' => ['file']]]);
     $this->upload('x', 'x.txt', 'nowhere')->assertNotFound();
     $this->upload('x', 'x.txt', 'board')->assertNotFound();
     expect(Document::query()->count())->toBe(0);
@@ -138,20 +260,39 @@ it('says what is wrong with an upload', function () {
 
 it('refuses wrong values with a sentence beside the field, and files nothing', function () {
     $ref = $this->upload('x', 'x.txt')->json('ref');
-    $this->postJson('/api/intake/file', ['documents' => [$ref], 'type' => 'lock_inspection', 'values' => ['document_date' => ['31 Feb 2024'], 'structure' => ['LK-0417-A'], 'condition' => ['bd'], 'vessel' => ['Tern']]])
-        ->assertUnprocessable()->assertJson(['error' => ['code' => 'invalid', 'fields' => [
-            'document_date' => '“31 feb 2024” is not a date: that month has no day 31.',
-            'vessel' => '“vessel” is not a field of this document type.',
-        ]]])->assertJsonStructure(['error' => ['fields' => ['structure', 'condition']]]);
+    $this->postJson('/api/intake/file', [
+        'documents' => [$ref],
+        'type' => 'lock_inspection',
+        'values' => ['document_date' => ['31 Feb 2024'], 'structure' => ['LK-0417-A'], 'condition' => ['bd'], 'vessel' => ['Tern']],
+    ])
+        ->assertUnprocessable()
+        ->assertJson([
+            'error' => [
+                'code' => 'invalid',
+                'fields' => [
+                    'document_date' => '“31 feb 2024” is not a date: that month has no day 31.',
+                    'vessel' => '“vessel” is not a field of this document type.',
+                ],
+            ],
+        ])
+        ->assertJsonStructure(['error' => ['fields' => ['structure', 'condition']]]);
     expect(Document::query()->where('state', Document::FILED)->exists())->toBeFalse();
 });
 
 it('files several with the same values, and takes a discard back', function () {
     $refs = array_map(fn (int $i): string => $this->upload("Text {$i}", "{$i}.txt")->json('ref'), [1, 2, 3]);
     $this->postJson('/api/intake/discard', ['documents' => [$refs[2]]])->assertJsonCount(2, 'documents');
-    $this->postJson('/api/intake/file', ['documents' => $refs, 'type' => 'stoppage_notice', 'values' => []])->assertUnprocessable()->assertJsonPath('error.code', 'refused');
+    $this->postJson('/api/intake/file', ['documents' => $refs, 'type' => 'stoppage_notice', 'values' => []])
+        ->assertUnprocessable()
+        ->assertJsonPath('error.code', 'refused');
     $this->postJson('/api/intake/restore', ['documents' => [$refs[2]]])->assertJsonCount(3, 'documents');
-    $this->postJson('/api/intake/file', ['documents' => $refs, 'type' => 'stoppage_notice', 'values' => ['document_date' => ['2024'], 'waterway' => ['tarn-sea']]])->assertOk()->assertJsonCount(0, 'documents');
+    $this->postJson('/api/intake/file', [
+        'documents' => $refs,
+        'type' => 'stoppage_notice',
+        'values' => ['document_date' => ['2024'], 'waterway' => ['tarn-sea']],
+    ])
+        ->assertOk()
+        ->assertJsonCount(0, 'documents');
     expect($this->search(['words' => ''])->json('total'))->toBe(3);
 });
 

@@ -52,17 +52,34 @@ beforeEach(function () {
             return [new ChangeValues($act->id), fn (): string => $act->refresh()->stopped];
         },
         Deliver::class => function (): array {
-            $list = $this->as('clerk')->postJson('/api/lists', ['name' => 'L'])->json('id');
-            $delivery = Delivery::query()->create(['pull_list_id' => $list, 'user_id' => 2, 'name' => 'L', 'format' => 'zip', 'settings' => []]);
+            $list = $this->as('clerk')
+                ->postJson('/api/lists', ['name' => 'L'])
+                ->json('id');
+            $delivery = Delivery::query()->create([
+                'pull_list_id' => $list,
+                'user_id' => 2,
+                'name' => 'L',
+                'format' => 'zip',
+                'settings' => [],
+            ]);
 
             return [new Deliver($delivery->id), fn (): string => "{$delivery->refresh()->state}: {$delivery->message}"];
         },
         MakeRedacted::class => function (): array {
             Queue::fake();
-            $places = $this->as('librarian')->postJson("/api/documents/{$this->ref}/redactions/find", ['words' => ['sluice']])->json('places');
-            $this->postJson("/api/documents/{$this->ref}/redactions", ['version' => 1, 'reason' => 'security', 'marks' => $places])->assertOk()->assertJsonPath('copy.state', 'making');
+            $places = $this->as('librarian')
+                ->postJson("/api/documents/{$this->ref}/redactions/find", ['words' => ['sluice']])
+                ->json('places');
+            $this->postJson("/api/documents/{$this->ref}/redactions", ['version' => 1, 'reason' => 'security', 'marks' => $places])
+                ->assertOk()
+                ->assertJsonPath('copy.state', 'making');
 
-            return [new MakeRedacted($this->document->id), fn (): string => (string) $this->getJson("/api/documents/{$this->ref}/redactions")->assertJsonPath('copy.state', 'failed')->json('copy.says')];
+            return [
+                new MakeRedacted($this->document->id),
+                fn (): string => (string) $this->getJson("/api/documents/{$this->ref}/redactions")
+                    ->assertJsonPath('copy.state', 'failed')
+                    ->json('copy.says'),
+            ];
         },
         ReadText::class => function (): array {
             $this->document->update(['text_state' => Document::TEXT_PENDING]);
@@ -75,7 +92,9 @@ beforeEach(function () {
             return [new Reindex($work->id), fn (): string => "{$work->refresh()->state}: {$work->says}"];
         },
         ReturnLoan::class => function (): array {
-            $this->as('clerk')->postJson("/api/documents/{$this->ref}/loans", ['borrower' => 'Holm Masonry'])->assertOk();
+            $this->as('clerk')
+                ->postJson("/api/documents/{$this->ref}/loans", ['borrower' => 'Holm Masonry'])
+                ->assertOk();
 
             return [new ReturnLoan((int) Loan::query()->value('id')), fn (): string => (string) Loan::query()->value('says')];
         },
@@ -86,32 +105,54 @@ it('holds the one rule for every job: reserved for longer than it may take, few 
     expect(jobClasses())->toEqualCanonicalizing(array_keys($this->jobs));
     foreach (jobClasses() as $class) {
         expect(is_subclass_of($class, BackgroundJob::class))->toBeTrue($class);
-        [$job, $seen] = ($this->jobs[$class])();
-        expect($job->timeout + 60)->toBeLessThan((int) config('queue.connections.database.retry_after'), $class)->and($job->tries)->toBeLessThanOrEqual(3);
+        [$job, $seen] = $this->jobs[$class]();
+        expect($job->timeout + 60)
+            ->toBeLessThan((int) config('queue.connections.database.retry_after'), $class)
+            ->and($job->tries)
+            ->toBeLessThanOrEqual(3);
         $job->failed(new RuntimeException('fopen(/srv/secret/place): Permission denied'));
         expect($seen())->toContain('fault in the program')->not->toContain('/srv', $class);
     }
 });
 
 it('says why work was given up, in words', function () {
-    expect(BackgroundJob::reason(new MaxAttemptsExceededException('App\Jobs\X has been attempted too many times')))->toBe('it was stopped twice, by running out of time or memory')
-        ->and(BackgroundJob::reason(new RuntimeException('file_put_contents(): Write of 8192 bytes failed with errno=28 No space left on device')))->toBe('the disk is full')
-        ->and(BackgroundJob::reason(new PDOException('SQLSTATE[HY000]: General error: 13 database or disk is full')))->toBe('the disk is full')
-        ->and(BackgroundJob::reason(new Refused('The list is frozen.')))->toBe('The list is frozen')
-        ->and(BackgroundJob::reason(null))->toContain('stopped twice');
+    expect(BackgroundJob::reason(new MaxAttemptsExceededException('App\Jobs\X has been attempted too many times')))
+        ->toBe('it was stopped twice, by running out of time or memory')
+        ->and(
+            BackgroundJob::reason(
+                new RuntimeException('file_put_contents(): Write of 8192 bytes failed with errno=28 No space left on device'),
+            ),
+        )
+        ->toBe('the disk is full')
+        ->and(BackgroundJob::reason(new PDOException('SQLSTATE[HY000]: General error: 13 database or disk is full')))
+        ->toBe('the disk is full')
+        ->and(BackgroundJob::reason(new Refused('The list is frozen.')))
+        ->toBe('The list is frozen')
+        ->and(BackgroundJob::reason(null))
+        ->toContain('stopped twice');
 });
 
 it('goes on with an act on values, and makes a redacted copy, when somebody says so', function () {
     Queue::fake();
     $act = ValueAct::query()->create(['user_id' => 2, 'field' => 'condition', 'how' => 'clear', 'total' => 1, 'stopped' => 'It stopped.']);
-    $this->as('librarian')->postJson("/api/value-acts/{$act->id}/go-on")->assertNotFound();
-    $this->as('clerk')->postJson("/api/value-acts/{$act->id}/go-on")->assertStatus(202)->assertJsonPath('stopped', '');
+    $this->as('librarian')
+        ->postJson("/api/value-acts/{$act->id}/go-on")
+        ->assertNotFound();
+    $this->as('clerk')
+        ->postJson("/api/value-acts/{$act->id}/go-on")
+        ->assertStatus(202)
+        ->assertJsonPath('stopped', '');
     $this->postJson("/api/value-acts/{$act->id}/go-on")->assertStatus(202);
     Queue::assertPushed(ChangeValues::class, 1);
-    [$job] = ($this->jobs[MakeRedacted::class])();
+    [$job] = $this->jobs[MakeRedacted::class]();
     $job->failed(null);
-    $this->as('reader')->postJson("/api/documents/{$this->ref}/redactions/again")->assertForbidden();
-    $this->as('librarian')->postJson("/api/documents/{$this->ref}/redactions/again")->assertOk()->assertJsonPath('copy.state', 'making');
+    $this->as('reader')
+        ->postJson("/api/documents/{$this->ref}/redactions/again")
+        ->assertForbidden();
+    $this->as('librarian')
+        ->postJson("/api/documents/{$this->ref}/redactions/again")
+        ->assertOk()
+        ->assertJsonPath('copy.state', 'making');
     Queue::assertPushedOn(Urgency::Awaited->value, MakeRedacted::class);
     app()->call([new MakeRedacted($this->document->id), 'handle']);
     $this->getJson("/api/documents/{$this->ref}/redactions")->assertJsonPath('copy.state', 'ready');
@@ -124,9 +165,17 @@ it('takes fresh files of one person before the twentieth and later of another, a
     }
     $pushed = Queue::pushed(ReadText::class)->map(fn (ReadText $job): ?string => $job->queue)->countBy();
     expect($pushed->all())->toBe(['started' => 20, 'bulk' => 3]);
-    $this->as('librarian')->post('/api/intake', ['library' => 'waterways', 'file' => Illuminate\Http\UploadedFile::fake()->createWithContent('mine.pdf', 'x')], ['Accept' => 'application/json'])->assertCreated();
-    expect(Queue::pushed(ReadText::class)->last()->queue)->toBe('started')
-        ->and([Urgency::of(4), Urgency::of(400), Urgency::of(4_000)])->toBe([Urgency::Awaited, Urgency::Started, Urgency::Bulk]);
+    $this->as('librarian')
+        ->post(
+            '/api/intake',
+            ['library' => 'waterways', 'file' => Illuminate\Http\UploadedFile::fake()->createWithContent('mine.pdf', 'x')],
+            ['Accept' => 'application/json'],
+        )
+        ->assertCreated();
+    expect(Queue::pushed(ReadText::class)->last()->queue)
+        ->toBe('started')
+        ->and([Urgency::of(4), Urgency::of(400), Urgency::of(4_000)])
+        ->toBe([Urgency::Awaited, Urgency::Started, Urgency::Bulk]);
 });
 
 it('gives others their turn during long acts', function () {
@@ -142,16 +191,27 @@ it('gives others their turn during long acts', function () {
 
 it('frees the job of a worker that died, and only that one', function () {
     putenv('BRENVIC_WORKER=1');
-    $job = static fn (): int => (int) DB::table('jobs')->insertGetId(['queue' => 'started', 'payload' => '{}', 'attempts' => 1, 'reserved_at' => time(), 'available_at' => time(), 'created_at' => time()]);
+    $job = static fn (): int => (int) DB::table('jobs')->insertGetId([
+        'queue' => 'started',
+        'payload' => '{}',
+        'attempts' => 1,
+        'reserved_at' => time(),
+        'available_at' => time(),
+        'created_at' => time(),
+    ]);
     [$dead, $other] = [$job(), $job()];
     Illuminate\Support\Facades\File::ensureDirectoryExists(config('brenvic.data').'/workers');
     file_put_contents(config('brenvic.data').'/workers/1', (string) $dead);
     Workers::free();
     putenv('BRENVIC_WORKER');
-    expect(DB::table('jobs')->where('id', $dead)->value('reserved_at'))->toBeNull()
-        ->and(DB::table('jobs')->where('id', $dead)->value('attempts'))->toBe(1)
-        ->and(DB::table('jobs')->where('id', $other)->value('reserved_at'))->not->toBeNull()
-        ->and(is_file(config('brenvic.data').'/workers/1'))->toBeFalse();
+    expect(DB::table('jobs')->where('id', $dead)->value('reserved_at'))
+        ->toBeNull()
+        ->and(DB::table('jobs')->where('id', $dead)->value('attempts'))
+        ->toBe(1)
+        ->and(DB::table('jobs')->where('id', $other)->value('reserved_at'))
+        ->not->toBeNull()
+        ->and(is_file(config('brenvic.data').'/workers/1'))
+        ->toBeFalse();
 });
 
 it('begins transactions again after one could not begin', function () {
@@ -182,13 +242,14 @@ it('says how much of a file was read', function () {
         return Document::query()->where('ref', $ref)->firstOrFail();
     };
     expect($of(str_repeat("The weir is low.\n", 150_000), 'long.txt')->text_reason)->toContain('Only the first 1 of 3 MB were read');
-    $mail = "From: a@b.example\r\nSubject: Much\r\nMIME-Version: 1.0\r\nContent-Type: multipart/mixed; boundary=x\r\n\r\n--x\r\nContent-Type: text/plain\r\n\r\nHello\r\n";
+    $mail =
+        "From: a@b.example\r\nSubject: Much\r\nMIME-Version: 1.0\r\nContent-Type: multipart/mixed; boundary=x\r\n\r\n--x\r\nContent-Type: text/plain\r\n\r\nHello\r\n";
     for ($i = 0; $i < 5; $i++) {
         $mail .= "--x\r\nContent-Type: text/plain; name=\"{$i}.txt\"\r\nContent-Disposition: attachment; filename=\"{$i}.txt\"\r\n\r\nFile {$i}\r\n";
     }
     expect($of("{$mail}--x--\r\n", 'm.eml')->text_reason)->toContain('2 of 5 attachments were taken out');
     config(['brenvic.limits.pages' => 2]);
-    $pdf = new TCPDF;
+    $pdf = new TCPDF();
     for ($i = 1; $i <= 3; $i++) {
         $pdf->AddPage();
         $pdf->Write(0, "Page {$i}");
@@ -198,7 +259,9 @@ it('says how much of a file was read', function () {
 
 it('begins work once more that nobody does, and gives it up when it is left again', function () {
     Queue::fake();
-    $list = $this->as('clerk')->postJson('/api/lists', ['name' => 'L'])->json('id');
+    $list = $this->as('clerk')
+        ->postJson('/api/lists', ['name' => 'L'])
+        ->json('id');
     $delivery = Delivery::query()->create(['pull_list_id' => $list, 'user_id' => 2, 'name' => 'L', 'format' => 'zip', 'settings' => []]);
     $this->document->update(['text_state' => Document::TEXT_PENDING]);
     App\Jobs\Orphans::adopt();
@@ -206,7 +269,14 @@ it('begins work once more that nobody does, and gives it up when it is left agai
     Queue::assertNothingPushed();
     $this->travel(5)->minutes();
     // What has a job is left to it.
-    DB::table('jobs')->insert(['queue' => 'started', 'payload' => json_encode(['data' => ['command' => serialize(new ReadText($this->document->id))]]), 'attempts' => 1, 'reserved_at' => time(), 'available_at' => time(), 'created_at' => time()]);
+    DB::table('jobs')->insert([
+        'queue' => 'started',
+        'payload' => json_encode(['data' => ['command' => serialize(new ReadText($this->document->id))]]),
+        'attempts' => 1,
+        'reserved_at' => time(),
+        'available_at' => time(),
+        'created_at' => time(),
+    ]);
     App\Jobs\Orphans::adopt();
     Queue::assertPushed(Deliver::class, 1);
     Queue::assertNotPushed(ReadText::class);
@@ -239,7 +309,9 @@ it('reads long documents in pieces, each whole, and lets others have their turn 
     Illuminate\Support\Facades\Queue::fake();
     $this->upload(longPdf(130), 'book.pdf')->assertCreated();
     $document = Document::query()->where('file_name', 'book.pdf')->firstOrFail();
-    $state = fn (): array => Document::query()->findOrFail($document->id)->only(['text_state', 'text_reason', 'page_count']);
+    $state = fn (): array => Document::query()
+        ->findOrFail($document->id)
+        ->only(['text_state', 'text_reason', 'page_count']);
     $run = function () use ($document): void {
         $job = new ReadText($document->id);
         $job->queue = 'bulk';
@@ -251,7 +323,10 @@ it('reads long documents in pieces, each whole, and lets others have their turn 
     $awaited->handle(app(App\Capture\TextReading::class));
     expect(DB::table('pages')->where('document_id', $document->id)->count())->toBe(0);
     $run();
-    expect($state())->toMatchArray(['text_state' => 'pending', 'text_reason' => '50 of 130 pages are read so far.'])->and(DB::table('pages')->where('document_id', $document->id)->count())->toBe(50);
+    expect($state())
+        ->toMatchArray(['text_state' => 'pending', 'text_reason' => '50 of 130 pages are read so far.'])
+        ->and(DB::table('pages')->where('document_id', $document->id)->count())
+        ->toBe(50);
     $run();
     Illuminate\Support\Facades\Queue::assertPushed(ReadText::class, 4);
     $run();
@@ -260,8 +335,10 @@ it('reads long documents in pieces, each whole, and lets others have their turn 
     $whole = app(App\Capture\Extractor::class)->extract($document->sha256, Brenvic\Core\Capture\FileKind::Pdf)->pages;
     $pages = App\Models\Page::query()->where('document_id', $document->id)->orderBy('number')->get();
     foreach ($whole as $i => $page) {
-        expect([$pages[$i]->number, strtok($pages[$i]->text, "\n"), $pages[$i]->width, $pages[$i]->height])->toBe([$i + 1, 'Sheet number'.($i + 1).' of the gate book', $page->width, $page->height])
-            ->and(count(App\Files\PageStore::page($pages[$i])->words))->toBe(count($page->words));
+        expect([$pages[$i]->number, strtok($pages[$i]->text, "\n"), $pages[$i]->width, $pages[$i]->height])
+            ->toBe([$i + 1, 'Sheet number'.($i + 1).' of the gate book', $page->width, $page->height])
+            ->and(count(App\Files\PageStore::page($pages[$i])->words))
+            ->toBe(count($page->words));
     }
     $run();
     expect($state()['page_count'])->toBe(130);
@@ -270,15 +347,28 @@ it('reads long documents in pieces, each whole, and lets others have their turn 
 it('says in the history what of a file was not read', function () {
     config(['brenvic.limits.pages' => 110]);
     $ref = $this->filed(longPdf(130), 'book.pdf', 'stoppage_notice', ['waterway' => ['tarn-sea'], 'document_date' => ['2024']]);
-    $history = $this->as('librarian')->getJson("/api/documents/{$ref}/history")->json('history');
-    expect(collect($history)->firstWhere('act', 'not all of it read'))->toMatchArray(['by' => null, 'through' => 'Only the first 110 of 130 pages were read; words further on are not found.'])
-        ->and($this->search(['words' => 'number110'])->json('total'))->toBe(1)->and($this->search(['words' => 'number111'])->json('total'))->toBe(0);
-    $mail = "From: a@b.example\r\nSubject: Sheets\r\nMIME-Version: 1.0\r\nContent-Type: multipart/mixed; boundary=x\r\n\r\n--x\r\nContent-Type: text/plain\r\n\r\nHere\r\n";
+    $history = $this->as('librarian')
+        ->getJson("/api/documents/{$ref}/history")
+        ->json('history');
+    expect(collect($history)->firstWhere('act', 'not all of it read'))
+        ->toMatchArray(['by' => null, 'through' => 'Only the first 110 of 130 pages were read; words further on are not found.'])
+        ->and($this->search(['words' => 'number110'])->json('total'))
+        ->toBe(1)
+        ->and($this->search(['words' => 'number111'])->json('total'))
+        ->toBe(0);
+    $mail =
+        "From: a@b.example\r\nSubject: Sheets\r\nMIME-Version: 1.0\r\nContent-Type: multipart/mixed; boundary=x\r\n\r\n--x\r\nContent-Type: text/plain\r\n\r\nHere\r\n";
     foreach (range(1, 4) as $i) {
         $mail .= "--x\r\nContent-Type: text/plain\r\nContent-Disposition: attachment; filename=\"{$i}.txt\"\r\n\r\nSheet {$i}\r\n";
     }
     config(['brenvic.limits.attachments' => 3]);
     $ref = $this->filed("{$mail}--x--\r\n", 'm.eml', 'stoppage_notice', ['waterway' => ['tarn-sea'], 'document_date' => ['2024']]);
-    expect(collect($this->as('librarian')->getJson("/api/documents/{$ref}/history")->json('history'))->firstWhere('act', 'not all of it read')['through'])->toContain('3 of 4 attachments');
+    expect(
+        collect(
+            $this->as('librarian')
+                ->getJson("/api/documents/{$ref}/history")
+                ->json('history'),
+        )->firstWhere('act', 'not all of it read')['through'],
+    )->toContain('3 of 4 attachments');
     expect(App\History\History::verify()['broken'])->toBeNull();
 });

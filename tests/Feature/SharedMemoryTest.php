@@ -8,7 +8,13 @@ it('answers from memory that processes share as from the index itself, whatever 
     $database = sys_get_temp_dir().'/brenvic-shared-'.bin2hex(random_bytes(6)).'.sqlite';
     touch($database);
     try {
-        $process = new Process([PHP_BINARY, '-d', 'apc.enable_cli=1', '-d', 'memory_limit=512M', base_path('tests/shared-memory.php')], base_path(), ['DB_DATABASE' => $database], null, 120);
+        $process = new Process(
+            [PHP_BINARY, '-d', 'apc.enable_cli=1', '-d', 'memory_limit=512M', base_path('tests/shared-memory.php')],
+            base_path(),
+            ['DB_DATABASE' => $database],
+            null,
+            120,
+        );
         $process->run();
     } finally {
         array_map(unlink(...), glob("{$database}*") ?: []);

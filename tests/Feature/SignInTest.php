@@ -8,8 +8,15 @@ use Illuminate\Support\Facades\RateLimiter;
 
 beforeEach(function () {
     RateLimiter::clear('sign-in/127.0.0.1');
-    $this->signIn = fn (string $password, string $name = 'reader', array $more = []) => $this->postJson('/api/session', ['sign_in' => $name, 'password' => $password, ...$more]);
-    User::query()->where('sign_in', 'reader')->firstOrFail()->update(['password' => 'right-word']);
+    $this->signIn = fn (string $password, string $name = 'reader', array $more = []) => $this->postJson('/api/session', [
+        'sign_in' => $name,
+        'password' => $password,
+        ...$more,
+    ]);
+    User::query()
+        ->where('sign_in', 'reader')
+        ->firstOrFail()
+        ->update(['password' => 'right-word']);
     for ($i = 0; $i < 3; $i++) {
         RateLimiter::clear('sign-in/reader/127.0.0.1');
     }
@@ -32,7 +39,10 @@ it('never locks out a browser in which the person has signed in before', functio
         ($this->signIn)('wrong');
     }
     ($this->signIn)('right-word')->assertStatus(429);
-    $this->withCredentials()->withCookie('brenvic_known', $known)->postJson('/api/session', ['sign_in' => 'reader', 'password' => 'right-word'])->assertOk();
+    $this->withCredentials()
+        ->withCookie('brenvic_known', $known)
+        ->postJson('/api/session', ['sign_in' => 'reader', 'password' => 'right-word'])
+        ->assertOk();
 });
 
 it('does not count what succeeds', function () {
@@ -60,7 +70,10 @@ it('does as much work for a name that nobody has as for a wrong password', funct
 });
 
 it('stays signed in only when asked to, and not after signing out', function () {
-    $remember = static fn (Illuminate\Testing\TestResponse $answer): bool => array_filter($answer->headers->getCookies(), static fn ($cookie): bool => str_starts_with($cookie->getName(), 'remember_web')) !== [];
+    $remember = static fn (Illuminate\Testing\TestResponse $answer): bool => array_filter(
+        $answer->headers->getCookies(),
+        static fn ($cookie): bool => str_starts_with($cookie->getName(), 'remember_web'),
+    ) !== [];
     expect($remember(($this->signIn)('right-word')))->toBeFalse()->and(config('session.expire_on_close'))->toBeTrue();
     expect($remember(($this->signIn)('right-word', more: ['stay' => true])))->toBeTrue();
     $token = User::query()->where('sign_in', 'reader')->value('remember_token');
@@ -70,8 +83,16 @@ it('stays signed in only when asked to, and not after signing out', function () 
 
 it('answers only by addresses that it knows, and puts the set one into links', function () {
     $ref = $this->filed('The sluice is shut.', 'n.txt', 'stoppage_notice', ['waterway' => ['tarn-sea'], 'document_date' => ['2024']]);
-    $link = fn (array $headers = []) => $this->as('clerk')->postJson("/api/documents/{$ref}/links", ['most_uses' => 1, 'days' => 1], $headers);
-    expect($link(['X-Forwarded-Host' => 'evil.example'])->assertCreated()->json('address'))->toMatch('~^http://localhost(:8080)?/outside/~');
+    $link = fn (array $headers = []) => $this->as('clerk')->postJson(
+        "/api/documents/{$ref}/links",
+        ['most_uses' => 1, 'days' => 1],
+        $headers,
+    );
+    expect(
+        $link(['X-Forwarded-Host' => 'evil.example'])
+            ->assertCreated()
+            ->json('address'),
+    )->toMatch('~^http://localhost(:8080)?/outside/~');
     config(['brenvic.url' => 'https://records.tarnwick.example']);
     expect($link()->json('address'))->toStartWith('https://records.tarnwick.example/outside/');
     $this->get('http://records.tarnwick.example/api/session')->assertOk();
@@ -88,8 +109,17 @@ it('believes proxies that are set, and no others', function () {
 
 it('counts looking at a link apart from fetching it, and keeps no file in the browser', function () {
     $ref = $this->filed('The sluice is shut.', 'n.txt', 'stoppage_notice', ['waterway' => ['tarn-sea'], 'document_date' => ['2024']]);
-    $address = (string) parse_url((string) $this->as('clerk')->postJson("/api/documents/{$ref}/links", ['most_uses' => 1, 'days' => 1])->json('address'), PHP_URL_PATH);
-    expect($this->get("/api/documents/{$ref}/file")->assertOk()->headers->get('Cache-Control'))->toContain('no-store');
+    $address = (string) parse_url(
+        (string) $this->as('clerk')
+            ->postJson("/api/documents/{$ref}/links", ['most_uses' => 1, 'days' => 1])
+            ->json('address'),
+        PHP_URL_PATH,
+    );
+    expect(
+        $this->get("/api/documents/{$ref}/file")
+            ->assertOk()
+            ->headers->get('Cache-Control'),
+    )->toContain('no-store');
     auth()->logout();
     for ($i = 0; $i < 15; $i++) {
         $this->get($address)->assertOk();
@@ -101,5 +131,8 @@ it('loads nothing from elsewhere, but for Vite while the interface is worked on'
     $policy = fn (): string => (string) $this->get('/find')->assertOk()->headers->get('Content-Security-Policy');
     expect($policy())->toContain("default-src 'self'")->not->toContain('http')->not->toContain('ws:');
     config(['brenvic.vite' => '127.0.0.1:8082']);
-    expect($policy())->toContain("script-src http://127.0.0.1:8082 'self'")->toContain('ws://127.0.0.1:8082')->toContain("object-src 'none'");
+    expect($policy())
+        ->toContain("script-src http://127.0.0.1:8082 'self'")
+        ->toContain('ws://127.0.0.1:8082')
+        ->toContain("object-src 'none'");
 });

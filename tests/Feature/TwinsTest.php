@@ -28,74 +28,139 @@ use Tests\TestCase;
 
 /** What the names in an address may stand for. Of the last ones, one of the two installations has nothing. */
 const NAMED = [
-    'document' => [
-        '@notice', '@permit', '@letter', '@secret', '@paper', '@waiting',
-    ], 'dossier' => ['@dossier', '@vaulted'], 'list' => ['@list', '@shared', '@theirs'],
-    'annotation' => ['@note', '@private'], 'comment' => ['@comment', '@whisper'], 'delivery' => ['@delivery', '@parcel'],
-    'link' => ['@link', '@thread'], 'search' => ['@search', '@hunt'],
-    'act' => ['@act', '@deed'], 'loan' => ['@loan', '@lent'], 'version' => ['1', '2'], 'number' => ['1', '2'],
-    'person' => ['@me', '@reader'], 'group' => ['@everyone'], 'work' => ['7'],
-    'kind' => ['fields', 'libraries', 'views', 'types', 'access'], 'token' => ['@key', 'nonsense'], 'key' => ['nonsense'],
+    'document' => ['@notice', '@permit', '@letter', '@secret', '@paper', '@waiting'],
+    'dossier' => ['@dossier', '@vaulted'],
+    'list' => ['@list', '@shared', '@theirs'],
+    'annotation' => ['@note', '@private'],
+    'comment' => ['@comment', '@whisper'],
+    'delivery' => ['@delivery', '@parcel'],
+    'link' => ['@link', '@thread'],
+    'search' => ['@search', '@hunt'],
+    'act' => ['@act', '@deed'],
+    'loan' => ['@loan', '@lent'],
+    'version' => ['1', '2'],
+    'number' => ['1', '2'],
+    'person' => ['@me', '@reader'],
+    'group' => ['@everyone'],
+    'work' => ['7'],
+    'kind' => ['fields', 'libraries', 'views', 'types', 'access'],
+    'token' => ['@key', 'nonsense'],
+    'key' => ['nonsense'],
 ];
 
 /** What they stand for where an address begins with this. */
 const CODED = [
     'api/document-acts/' => ['@round', '@raid'],
-    'api/vocabularies/' => ['subject', 'grades'], 'api/remote/' => ['survey_exchange', '@cell'], 'api/me/views/' => ['my-zirconia'],
-    'api/design/vocabularies/' => ['subject'], 'api/design/tables/' => ['suppliers'],
-    'api/design/fields/' => ['vessel'], 'api/design/types/' => ['tender'], 'api/design/libraries/' => ['harbour'],
-    'api/design/views/' => ['everything', '@cell'], 'api/design/access/' => ['confidential'],
+    'api/vocabularies/' => ['subject', 'grades'],
+    'api/remote/' => ['survey_exchange', '@cell'],
+    'api/me/views/' => ['my-zirconia'],
+    'api/design/vocabularies/' => ['subject'],
+    'api/design/tables/' => ['suppliers'],
+    'api/design/fields/' => ['vessel'],
+    'api/design/types/' => ['tender'],
+    'api/design/libraries/' => ['harbour'],
+    'api/design/views/' => ['everything', '@cell'],
+    'api/design/access/' => ['confidential'],
 ];
 
 const SEARCH = ['words' => 'quay', 'any' => false, 'criteria' => [], 'view' => '', 'where' => []];
 
 const FACETS = [
-    ['field' => 'type'], ['field' => 'library'], ['field' => 'repository'], ['field' => 'vessel'],
-    ['field' => 'waterway'], ['field' => 'document_date'], ['field' => 'gauge'], ['field' => 'creator'],
+    ['field' => 'type'],
+    ['field' => 'library'],
+    ['field' => 'repository'],
+    ['field' => 'vessel'],
+    ['field' => 'waterway'],
+    ['field' => 'document_date'],
+    ['field' => 'gauge'],
+    ['field' => 'creator'],
 ];
 
 const BODIES = [
     'POST api/session' => [['sign_in' => 'keeper', 'password' => 'wrong'], ['sign_in' => 'nobody', 'password' => 'wrong']],
     'POST api/search' => [
         [
-            'words' => '', 'facets' => FACETS, 'columns' => ['type', 'library', 'vessel', 'holder'],
-        ], ['words' => 'quay', 'facets' => FACETS, 'columns' => ['type']], ['words' => 'quay wall sluice', 'any' => true],
-        ['words' => 'zirconia'], ['words' => 'zircomia'], ['words' => 'zirc*'], ['words' => 'qua*'], ['words' => 'quays'],
-        ['words' => 'quay prox/distance<4 wall'], ['words' => 'sluise gaet'],
-        ['words' => 'type == @deposit'], ['words' => 'library == @cell'], ['words' => 'library == board'], ['words' => 'gauge == @grade'],
-        ['words' => '@gauge = 5'], ['words' => 'holder = vane'], ['words' => 'holder = thrupp'],
-        ['words' => 'vessel == "Zirconia Star"'], ['words' => 'vessel = "*"', 'sort' => [['field' => 'vessel']]], [
-            'words' => 'quay', 'sort' => [['field' => 'holder']], 'columns' => ['holder'],
+            'words' => '',
+            'facets' => FACETS,
+            'columns' => ['type', 'library', 'vessel', 'holder'],
         ],
-        ['words' => 'quay', 'sort' => [['field' => 'document_date', 'descending' => true]]], [
+        ['words' => 'quay', 'facets' => FACETS, 'columns' => ['type']],
+        ['words' => 'quay wall sluice', 'any' => true],
+        ['words' => 'zirconia'],
+        ['words' => 'zircomia'],
+        ['words' => 'zirc*'],
+        ['words' => 'qua*'],
+        ['words' => 'quays'],
+        ['words' => 'quay prox/distance<4 wall'],
+        ['words' => 'sluise gaet'],
+        ['words' => 'type == @deposit'],
+        ['words' => 'library == @cell'],
+        ['words' => 'library == board'],
+        ['words' => 'gauge == @grade'],
+        ['words' => '@gauge = 5'],
+        ['words' => 'holder = vane'],
+        ['words' => 'holder = thrupp'],
+        ['words' => 'vessel == "Zirconia Star"'],
+        ['words' => 'vessel = "*"', 'sort' => [['field' => 'vessel']]],
+        [
+            'words' => 'quay',
+            'sort' => [['field' => 'holder']],
+            'columns' => ['holder'],
+        ],
+        ['words' => 'quay', 'sort' => [['field' => 'document_date', 'descending' => true]]],
+        [
             'words' => '',
             'criteria' => [['cql' => 'document_date > 1900'], ['cql' => 'title = zirconia', 'negated' => true]],
         ],
-        ['words' => 'quay', 'where' => ['comment']], ['words' => 'zirconia', 'where' => ['comment', 'path', 'earlier']], [
-            'words' => '', 'criteria' => [], 'view' => 'everything',
+        ['words' => 'quay', 'where' => ['comment']],
+        ['words' => 'zirconia', 'where' => ['comment', 'path', 'earlier']],
+        [
+            'words' => '',
+            'criteria' => [],
+            'view' => 'everything',
             'facets' => [['field' => 'vessel', 'search' => 'zir', 'most' => 50]],
         ],
-        ['words' => 'quay', 'as' => 'keeper'], ['words' => '', 'draft' => true], ['words' => 'file_name = zirconia'],
-        ['words' => 'creator = keeper'], ['words' => 'secretword'], ['words' => 'otherwords'], ['words' => 'ref == @secret'],
+        ['words' => 'quay', 'as' => 'keeper'],
+        ['words' => '', 'draft' => true],
+        ['words' => 'file_name = zirconia'],
+        ['words' => 'creator = keeper'],
+        ['words' => 'secretword'],
+        ['words' => 'otherwords'],
+        ['words' => 'ref == @secret'],
         [
-            'words' => '', 'toggle' => ['field' => 'vessel', 'value' => 'Zirconia Star'],
-        ], ['words' => '', 'toggle' => ['field' => 'library', 'value' => '@cell']], ['words' => 'dossier == @vaulted'],
+            'words' => '',
+            'toggle' => ['field' => 'vessel', 'value' => 'Zirconia Star'],
+        ],
+        ['words' => '', 'toggle' => ['field' => 'library', 'value' => '@cell']],
+        ['words' => 'dossier == @vaulted'],
         ['words' => 'dossier == @dossier'],
     ],
     'POST api/search/groups' => [
-        ['words' => '', 'level' => 'vessel'], ['words' => '', 'level' => 'library'],
-        ['words' => '', 'level' => 'type', 'total' => 'amount'], ['words' => '', 'level' => 'subject'],
+        ['words' => '', 'level' => 'vessel'],
+        ['words' => '', 'level' => 'library'],
+        ['words' => '', 'level' => 'type', 'total' => 'amount'],
+        ['words' => '', 'level' => 'subject'],
         ['words' => '', 'level' => '@gauge'],
     ],
     'POST api/search/criterion' => [
         [
-            'field' => 'vessel', 'relation' => 'is', 'values' => ['Zirconia Star'],
-        ], ['field' => 'library', 'relation' => 'is', 'values' => ['@cell']],
-        ['field' => 'type', 'relation' => 'is', 'values' => ['@deposit']], ['field' => '@gauge', 'relation' => 'is', 'values' => ['5']],
+            'field' => 'vessel',
+            'relation' => 'is',
+            'values' => ['Zirconia Star'],
+        ],
+        ['field' => 'library', 'relation' => 'is', 'values' => ['@cell']],
+        ['field' => 'type', 'relation' => 'is', 'values' => ['@deposit']],
+        ['field' => '@gauge', 'relation' => 'is', 'values' => ['5']],
     ],
     'POST api/search/complete' => [
-        ['typed' => 'zir'], ['typed' => 'qua'], ['typed' => 'vessel = zir'], ['typed' => 'library == va'],
-        ['typed' => 'gau'], ['typed' => 'kee'], ['typed' => 'type == de'], ['typed' => 'holder = van'],
+        ['typed' => 'zir'],
+        ['typed' => 'qua'],
+        ['typed' => 'vessel = zir'],
+        ['typed' => 'library == va'],
+        ['typed' => 'gau'],
+        ['typed' => 'kee'],
+        ['typed' => 'type == de'],
+        ['typed' => 'holder = van'],
     ],
     'POST api/search/group' => [['how' => 'any', 'criteria' => [['cql' => 'library == @cell'], ['cql' => 'vessel = zirconia']]]],
     'POST api/search/apart' => [['cql' => 'library == @cell or vessel = zirconia', 'negated' => false]],
@@ -115,9 +180,12 @@ const BODIES = [
             'lock_version' => 1,
         ],
         [
-            'type' => 'stoppage_notice', 'values' => ['waterway' => ['tarn-sea'], 'document_date' => ['2025']],
+            'type' => 'stoppage_notice',
+            'values' => ['waterway' => ['tarn-sea'], 'document_date' => ['2025']],
             'lock_version' => 1,
-        ], ['type' => '@deposit', 'values' => [], 'lock_version' => 2]],
+        ],
+        ['type' => '@deposit', 'values' => [], 'lock_version' => 2],
+    ],
     'POST api/documents/{document}/reveal' => [['field' => 'holder'], ['field' => '@gauge']],
     'POST api/documents/{document}/annotations' => [['page' => 1, 'kind' => 'note', 'start' => 2, 'length' => 5, 'text' => 'See here']],
     'PUT api/documents/{document}/annotations/{annotation}' => [['text' => 'Changed', 'lock_version' => 1]],
@@ -185,7 +253,8 @@ const BODIES = [
     'POST api/searches' => [
         ['name' => 'Quays', 'search' => SEARCH],
         ['name' => 'Kept', 'search' => [...SEARCH, 'criteria' => [['cql' => 'library == @cell']]]],
-        ['name' => 'Hunt', 'search' => SEARCH, 'groups' => ['@vault']], ['name' => 'Hunt', 'search' => SEARCH],
+        ['name' => 'Hunt', 'search' => SEARCH, 'groups' => ['@vault']],
+        ['name' => 'Hunt', 'search' => SEARCH],
     ],
     'PUT api/searches/{search}' => [['name' => 'Other', 'search' => SEARCH, 'lock_version' => 1]],
     'POST api/searches/recent' => [['search' => SEARCH, 'total' => 3]],
@@ -195,7 +264,9 @@ const BODIES = [
         ['name' => 'Other', 'lock_version' => 2],
     ],
     'POST api/lists/{list}/documents' => [
-        ['documents' => ['@permit', '@secret', '@waiting']], ['list' => '@shared'], ['list' => '@theirs'],
+        ['documents' => ['@permit', '@secret', '@waiting']],
+        ['list' => '@shared'],
+        ['list' => '@theirs'],
         ['search' => SEARCH],
     ],
     'POST api/lists/{list}/take-out' => [['documents' => ['@secret', '@permit']]],
@@ -212,7 +283,8 @@ const BODIES = [
     'GET api/dossiers' => [[], ['q' => 'zirconia'], ['kind' => 'stoppage']],
     'POST api/dossiers' => [
         [
-            'kind' => 'stoppage', 'library' => 'waterways',
+            'kind' => 'stoppage',
+            'library' => 'waterways',
             'values' => ['structure' => ['LK-0407-5'], 'works_period' => ['Jan 2025 to Mar 2025']],
         ],
         ['kind' => 'stoppage', 'library' => '@cell', 'values' => []],
@@ -224,12 +296,15 @@ const BODIES = [
     'POST api/dossiers/{dossier}/documents' => [['documents' => ['@notice']], ['documents' => ['@notice', '@secret']]],
     'POST api/dossiers/{dossier}/take-out' => [['documents' => ['@notice', '@secret']], ['documents' => ['@notice']]],
     'POST api/intake' => [
-        ['library' => 'waterways', 'file' => '@file'], ['library' => 'waterways', 'file' => '@same'],
-        ['library' => '@cell', 'file' => '@file'], ['library' => 'board', 'file' => '@file'],
+        ['library' => 'waterways', 'file' => '@file'],
+        ['library' => 'waterways', 'file' => '@same'],
+        ['library' => '@cell', 'file' => '@file'],
+        ['library' => 'board', 'file' => '@file'],
     ],
     'POST api/intake/file' => [
         [
-            'documents' => ['@mine', '@waiting'], 'type' => 'stoppage_notice',
+            'documents' => ['@mine', '@waiting'],
+            'type' => 'stoppage_notice',
             'values' => ['waterway' => ['tarn-sea'], 'document_date' => ['2025']],
         ],
         ['documents' => ['@mine'], 'type' => '@deposit', 'values' => []],
@@ -251,12 +326,17 @@ const BODIES = [
     'POST api/office/people/{person}/out' => [['to' => '@me']],
     'POST api/design/merge-fields' => [['from' => 'vessel', 'into' => 'place']],
     'POST api/design/advice' => [
-        ['criterion' => 'vessel = zirconia'], ['kind' => 'fields', 'code' => 'vessel'],
+        ['criterion' => 'vessel = zirconia'],
+        ['kind' => 'fields', 'code' => 'vessel'],
         ['kind' => 'views', 'code' => 'everything'],
     ],
     'POST api/design/{kind}' => [
-        ['code' => 'ship', 'label' => 'Ship', 'kind' => 'text'], [
-            'code' => 'stars', 'name' => 'Stars', 'criterion' => 'vessel = zirconia', 'columns' => ['vessel'],
+        ['code' => 'ship', 'label' => 'Ship', 'kind' => 'text'],
+        [
+            'code' => 'stars',
+            'name' => 'Stars',
+            'criterion' => 'vessel = zirconia',
+            'columns' => ['vessel'],
         ],
         ['code' => 'stars', 'name' => 'Stars', 'criterion' => 'vessel = zirconia', 'acts' => ['see'], 'groups' => ['Vault']],
     ],
@@ -266,9 +346,17 @@ const BODIES = [
 
 /** Asked last, for they end what the others ask about. */
 const LAST = [
-    'PUT api/documents/{document}/template', 'POST api/lists/{list}/hold', 'PUT api/design/people/{person}', 'POST api/lists/{list}/restore',
-    'DELETE api/session', 'PUT api/me/password',
-    'POST api/session', 'POST api/session/code', 'POST api/removed/destroy', 'POST api/office/people/{person}/out', 'POST outside/{token}',
+    'PUT api/documents/{document}/template',
+    'POST api/lists/{list}/hold',
+    'PUT api/design/people/{person}',
+    'POST api/lists/{list}/restore',
+    'DELETE api/session',
+    'PUT api/me/password',
+    'POST api/session',
+    'POST api/session/code',
+    'POST api/removed/destroy',
+    'POST api/office/people/{person}/out',
+    'POST outside/{token}',
 ];
 
 /** An installation with things that a person may not see, and what the names stand for in it. */
@@ -286,8 +374,12 @@ final class Twin
 
     /** Numbers of rows, keys and checksums. */
     private const NUMBERS = [
-        '/"(?:\w+_)?(?:id|act|list|delivery|annotation|loan)":\d+/', '/(?<=\/)\d+\b/', '/(?<=[\/=])[A-Za-z0-9]{20,}/', '/"\d+"(?=:\[\[)/',
-        '/"(?:seal|code|stamp)":"[\w-]{12,}"/', '/\b[0-9a-f]{64}\b/',
+        '/"(?:\w+_)?(?:id|act|list|delivery|annotation|loan)":\d+/',
+        '/(?<=\/)\d+\b/',
+        '/(?<=[\/=])[A-Za-z0-9]{20,}/',
+        '/"\d+"(?=:\[\[)/',
+        '/"(?:seal|code|stamp)":"[\w-]{12,}"/',
+        '/\b[0-9a-f]{64}\b/',
     ];
 
     /** @var array<string, string> what a name stands for */
@@ -307,12 +399,20 @@ final class Twin
         Http::fake(fn () => Http::response('No', 500));
         Group::query()->create(['name' => 'Vault']);
         $keeper = User::query()->create([
-            'name' => 'Una Keeper', 'sign_in' => 'keeper', 'password' => 'tarnwick', 'role' => Role::Librarian,
+            'name' => 'Una Keeper',
+            'sign_in' => 'keeper',
+            'password' => 'tarnwick',
+            'role' => Role::Librarian,
         ]);
         $keeper->groups()->attach(Group::query()->pluck('id'));
         $this->names = [
-            '@cell' => 'vault', '@gauge' => 'gauge', '@grade' => 'first', '@deposit' => 'deposit', '@vault' => 'Vault',
-            '@me' => $this->idOf($this->who), '@reader' => $this->idOf('reader'),
+            '@cell' => 'vault',
+            '@gauge' => 'gauge',
+            '@grade' => 'first',
+            '@deposit' => 'deposit',
+            '@vault' => 'Vault',
+            '@me' => $this->idOf($this->who),
+            '@reader' => $this->idOf('reader'),
             '@everyone' => (string) Group::query()->where('name', 'Everyone')->value('id'),
         ];
         // Who designs sees the design: there the two have the same one.
@@ -353,16 +453,22 @@ final class Twin
 
     private function filled(array $body): array
     {
-        $body = array_combine(array_map(fn (int|string $k): int|string => is_string($k) ? strtr($k, $this->names) : $k, array_keys($body)), $body);
+        $body = array_combine(
+            array_map(fn (int|string $k): int|string => is_string($k) ? strtr($k, $this->names) : $k, array_keys($body)),
+            $body,
+        );
 
-        return array_map(fn (mixed $value): mixed => match (true) {
-            is_array($value) => $this->filled($value),
-            $value === '@file' => UploadedFile::fake()->createWithContent('new.txt', 'The new wall of the quay.'),
-            $value === '@same' => UploadedFile::fake()->createWithContent('same.txt', self::SECRET),
-            is_string($value) && str_starts_with($value, '@') && ctype_digit($this->names[$value] ?? '') => (int) $this->names[$value],
-            is_string($value) => strtr($value, $this->names),
-            default => $value,
-        }, $body);
+        return array_map(
+            fn (mixed $value): mixed => match (true) {
+                is_array($value) => $this->filled($value),
+                $value === '@file' => UploadedFile::fake()->createWithContent('new.txt', 'The new wall of the quay.'),
+                $value === '@same' => UploadedFile::fake()->createWithContent('same.txt', self::SECRET),
+                is_string($value) && str_starts_with($value, '@') && ctype_digit($this->names[$value] ?? '') => (int) $this->names[$value],
+                is_string($value) => strtr($value, $this->names),
+                default => $value,
+            },
+            $body,
+        );
     }
 
     private function plain(TestResponse $answer): string
@@ -381,9 +487,13 @@ final class Twin
         $text = (string) preg_replace(self::TIMES, '', $text);
         $text = (string) preg_replace(self::NUMBERS, '#', $text);
 
-        return (string) preg_replace_callback('/\bDS?-\d{5}-\w\b/', function (array $m): string {
-            return array_search($m[0], $this->names, true) ?: ($this->seen[$m[0]] ??= '#'.count($this->seen));
-        }, $text);
+        return (string) preg_replace_callback(
+            '/\bDS?-\d{5}-\w\b/',
+            function (array $m): string {
+                return array_search($m[0], $this->names, true) ?: ($this->seen[$m[0]] ??= '#'.count($this->seen));
+            },
+            $text,
+        );
     }
 
     /** What is in an archive, file by file. */
@@ -391,7 +501,7 @@ final class Twin
     {
         $path = (string) tempnam(sys_get_temp_dir(), 'twin');
         file_put_contents($path, $archive);
-        $zip = new ZipArchive;
+        $zip = new ZipArchive();
         $zip->open($path);
         $parts = [];
         for ($i = 0; $i < $zip->numFiles; $i++) {
@@ -425,25 +535,48 @@ final class Twin
         $more = ['vault' => ['gauge', 'deposit', 'grades'], 'shed' => ['width', 'loading', 'sorts']][$code];
         [$field, $type, $list] = $more;
         $design = $this->as('keeper');
-        $design->postJson('/api/design/vocabularies', [
-            'code' => $list, 'name' => ucfirst($list),
-            'terms' => [['code' => 'first', 'label' => "First of the {$code}"]],
-        ])->assertCreated();
-        $design->postJson('/api/design/fields', [
-            'code' => $field, 'label' => ucfirst($field), 'kind' => 'choice', 'vocabulary' => $list, 'faceted' => true,
-        ])->assertCreated();
-        $design->postJson('/api/design/types', [
-            'code' => $type, 'name' => ucfirst($type), 'title_pattern' => "{vessel} {{$field}}",
-            'fields' => [['code' => 'vessel'], ['code' => $field], ['code' => 'document_date'], ['code' => 'waterway']],
-        ])->assertCreated();
-        $design->postJson('/api/design/libraries', [
-            'code' => $code, 'name' => "The {$code}", 'repository' => 'operations', 'types' => [$type],
-            'groups' => [['group' => 'Vault', 'change' => true]],
-        ])->assertCreated();
-        $design->postJson('/api/design/views', [
-            'code' => $code, 'name' => "Of the {$code}", 'criterion' => "library == {$code}",
-            'columns' => [$field], 'groups' => ['Vault'],
-        ])->assertCreated();
+        $design
+            ->postJson('/api/design/vocabularies', [
+                'code' => $list,
+                'name' => ucfirst($list),
+                'terms' => [['code' => 'first', 'label' => "First of the {$code}"]],
+            ])
+            ->assertCreated();
+        $design
+            ->postJson('/api/design/fields', [
+                'code' => $field,
+                'label' => ucfirst($field),
+                'kind' => 'choice',
+                'vocabulary' => $list,
+                'faceted' => true,
+            ])
+            ->assertCreated();
+        $design
+            ->postJson('/api/design/types', [
+                'code' => $type,
+                'name' => ucfirst($type),
+                'title_pattern' => "{vessel} {{$field}}",
+                'fields' => [['code' => 'vessel'], ['code' => $field], ['code' => 'document_date'], ['code' => 'waterway']],
+            ])
+            ->assertCreated();
+        $design
+            ->postJson('/api/design/libraries', [
+                'code' => $code,
+                'name' => "The {$code}",
+                'repository' => 'operations',
+                'types' => [$type],
+                'groups' => [['group' => 'Vault', 'change' => true]],
+            ])
+            ->assertCreated();
+        $design
+            ->postJson('/api/design/views', [
+                'code' => $code,
+                'name' => "Of the {$code}",
+                'criterion' => "library == {$code}",
+                'columns' => [$field],
+                'groups' => ['Vault'],
+            ])
+            ->assertCreated();
         $this->test->postJson('/api/design/draft/publish', ['note' => ''])->assertCreated();
         $this->forget();
     }
@@ -459,56 +592,136 @@ final class Twin
     private function visible(): void
     {
         $n = &$this->names;
-        $n['@notice'] = $this->file('clerk', 'waterways', 'stoppage_notice', [
-            'waterway' => ['tarn-sea'], 'document_date' => ['2024'], 'structure' => ['LK-0407-5'],
-        ], 'The sluice gate is shut. The quay is open.', 'notice.txt');
-        $n['@permit'] = $this->file('clerk', 'harbour', 'mooring_permit', [
-            'permit_number' => ['MP-2023-0001'], 'vessel' => ['Marigold Ash'], 'holder' => ['Osric Vane'],
-            'amount' => ['120'],
-        ], 'A permit for the quay, by the wall.', 'permit.txt');
-        $n['@letter'] = $this->file('clerk', 'harbour', 'incident_report', [
-            'document_date' => ['2023'], 'severity' => ['serious'], 'vessel' => ['Quay Maid'],
-        ], 'A boat struck the quay wall.', 'letter.txt');
-        $n['@kept'] = $this->file('librarian', 'waterways', 'dredging_survey', [
-            'waterway' => ['tarn-sea'], 'document_date' => ['2022'],
-        ], 'Silt at the quay, two metres of it.', 'survey.txt');
-        $n['@dossier'] = $this->as('librarian')->postJson('/api/dossiers', [
-            'kind' => 'asset_file', 'library' => 'waterways', 'values' => ['structure' => ['LK-0407-5']],
-        ])->assertCreated()->json('ref');
+        $n['@notice'] = $this->file(
+            'clerk',
+            'waterways',
+            'stoppage_notice',
+            [
+                'waterway' => ['tarn-sea'],
+                'document_date' => ['2024'],
+                'structure' => ['LK-0407-5'],
+            ],
+            'The sluice gate is shut. The quay is open.',
+            'notice.txt',
+        );
+        $n['@permit'] = $this->file(
+            'clerk',
+            'harbour',
+            'mooring_permit',
+            [
+                'permit_number' => ['MP-2023-0001'],
+                'vessel' => ['Marigold Ash'],
+                'holder' => ['Osric Vane'],
+                'amount' => ['120'],
+            ],
+            'A permit for the quay, by the wall.',
+            'permit.txt',
+        );
+        $n['@letter'] = $this->file(
+            'clerk',
+            'harbour',
+            'incident_report',
+            [
+                'document_date' => ['2023'],
+                'severity' => ['serious'],
+                'vessel' => ['Quay Maid'],
+            ],
+            'A boat struck the quay wall.',
+            'letter.txt',
+        );
+        $n['@kept'] = $this->file(
+            'librarian',
+            'waterways',
+            'dredging_survey',
+            [
+                'waterway' => ['tarn-sea'],
+                'document_date' => ['2022'],
+            ],
+            'Silt at the quay, two metres of it.',
+            'survey.txt',
+        );
+        $n['@dossier'] = $this->as('librarian')
+            ->postJson('/api/dossiers', [
+                'kind' => 'asset_file',
+                'library' => 'waterways',
+                'values' => ['structure' => ['LK-0407-5']],
+            ])
+            ->assertCreated()
+            ->json('ref');
         $this->test->postJson("/api/dossiers/{$n['@dossier']}/documents", ['documents' => [$n['@notice']]])->assertOk();
-        $n['@shared'] = (string) $this->as('keeper')->postJson('/api/lists', ['name' => 'For all'])->assertCreated()->json('id');
+        $n['@shared'] = (string) $this->as('keeper')
+            ->postJson('/api/lists', ['name' => 'For all'])
+            ->assertCreated()
+            ->json('id');
         $this->test->postJson("/api/lists/{$n['@shared']}/documents", ['documents' => [$n['@permit']]])->assertOk();
         $people = array_map(static fn (string $who): array => ['sign_in' => $who, 'may_change' => true], [
-            'reader', 'clerk', 'librarian', 'manager', 'admin',
+            'reader',
+            'clerk',
+            'librarian',
+            'manager',
+            'admin',
         ]);
         $this->test->putJson("/api/lists/{$n['@shared']}", ['name' => 'For all', 'lock_version' => 1, 'people' => $people])->assertOk();
         $this->delivered((int) $n['@shared'], 'csv');
         // What is the person’s own.
         $this->as($this->who);
-        $n['@list'] = (string) $this->test->postJson('/api/lists', ['name' => 'Own'])->assertCreated()->json('id');
+        $n['@list'] = (string) $this->test
+            ->postJson('/api/lists', ['name' => 'Own'])
+            ->assertCreated()
+            ->json('id');
         $this->test->postJson("/api/lists/{$n['@list']}/documents", ['documents' => [$n['@notice'], $n['@permit']]])->assertOk();
         $n['@delivery'] = $this->delivered((int) $n['@list'], 'zip');
         $this->as($this->who);
-        $n['@link'] = (string) $this->test->postJson("/api/deliveries/{$n['@delivery']}/links", ['most_uses' => 9, 'days' => 3])
-            ->assertCreated()->json('link.id');
-        $n['@note'] = (string) $this->test->postJson("/api/documents/{$n['@notice']}/annotations", [
-            'page' => 1, 'kind' => 'note', 'start' => 4, 'length' => 6, 'text' => 'Mine', 'private' => true,
-        ])->assertCreated()->json('id');
+        $n['@link'] = (string) $this->test
+            ->postJson("/api/deliveries/{$n['@delivery']}/links", ['most_uses' => 9, 'days' => 3])
+            ->assertCreated()
+            ->json('link.id');
+        $n['@note'] = (string) $this->test
+            ->postJson("/api/documents/{$n['@notice']}/annotations", [
+                'page' => 1,
+                'kind' => 'note',
+                'start' => 4,
+                'length' => 6,
+                'text' => 'Mine',
+                'private' => true,
+            ])
+            ->assertCreated()
+            ->json('id');
         $this->test->postJson('/api/searches', ['name' => 'Own', 'search' => SEARCH])->assertCreated();
         $n['@search'] = (string) DB::table('saved_searches')->max('id');
-        $n['@comment'] = (string) $this->test->postJson("/api/documents/{$n['@notice']}/comments", ['text' => 'Which sluice?'])
-            ->assertCreated()->json('comments.0.id');
+        $n['@comment'] = (string) $this->test
+            ->postJson("/api/documents/{$n['@notice']}/comments", ['text' => 'Which sluice?'])
+            ->assertCreated()
+            ->json('comments.0.id');
         if ($this->test->getJson('/api/session')->json('user.may.file') === true) {
-            $n['@act'] = (string) $this->test->postJson('/api/value-acts', [
-                'field' => 'berth', 'how' => 'set', 'values' => ['3'], 'documents' => [$n['@permit']], 'changes' => 1,
-            ])->assertSuccessful()->json('id');
-            $n['@round'] = (string) $this->test->postJson('/api/document-acts/sheets', [
-                'rows' => [['ref' => $n['@letter'], 'lock_version' => 1, 'values' => ['place' => 'The quay']]],
-                'expected' => 1,
-            ])->assertCreated()->json('act');
-            $n['@mine'] = $this->test->post('/api/intake', [
-                'library' => 'waterways', 'file' => UploadedFile::fake()->createWithContent('mine.txt', 'Just arrived'),
-            ], ['Accept' => 'application/json'])->assertCreated()->json('ref');
+            $n['@act'] = (string) $this->test
+                ->postJson('/api/value-acts', [
+                    'field' => 'berth',
+                    'how' => 'set',
+                    'values' => ['3'],
+                    'documents' => [$n['@permit']],
+                    'changes' => 1,
+                ])
+                ->assertSuccessful()
+                ->json('id');
+            $n['@round'] = (string) $this->test
+                ->postJson('/api/document-acts/sheets', [
+                    'rows' => [['ref' => $n['@letter'], 'lock_version' => 1, 'values' => ['place' => 'The quay']]],
+                    'expected' => 1,
+                ])
+                ->assertCreated()
+                ->json('act');
+            $n['@mine'] = $this->test
+                ->post(
+                    '/api/intake',
+                    [
+                        'library' => 'waterways',
+                        'file' => UploadedFile::fake()->createWithContent('mine.txt', 'Just arrived'),
+                    ],
+                    ['Accept' => 'application/json'],
+                )
+                ->assertCreated()
+                ->json('ref');
         }
     }
 
@@ -519,19 +732,41 @@ final class Twin
         $isKept = $this->who === 'reader' || $this->who === 'admin';
         $other = $this->rich || ! $isKept ? 'secretword' : 'otherwords';
         // A word that was removed from a document, for whoever is kept from the original; a value that is covered for readers.
-        $cleared = $this->file('librarian', 'waterways', 'weed_silt_report', [
-            'waterway' => ['tarn-sea'], 'document_date' => ['2021'],
-        ], "Weed at the quay: {$other}.", 'weed.txt');
+        $cleared = $this->file(
+            'librarian',
+            'waterways',
+            'weed_silt_report',
+            [
+                'waterway' => ['tarn-sea'],
+                'document_date' => ['2021'],
+            ],
+            "Weed at the quay: {$other}.",
+            'weed.txt',
+        );
         if ($isKept) {
-            $places = $this->as('librarian')->postJson("/api/documents/{$cleared}/redactions/find", ['words' => [$other]])
-                ->assertOk()->json('places');
-            $this->test->postJson("/api/documents/{$cleared}/redactions", [
-                'version' => 1, 'reason' => 'personal', 'marks' => $places,
-            ])->assertOk();
-            $this->file('clerk', 'harbour', 'mooring_permit', [
-                'permit_number' => ['MP-2023-0002'], 'vessel' => ['Marigold Ash'],
-                'holder' => [$this->rich ? 'Osric Thrupp' : 'Amity Vane'],
-            ], 'Another permit for the quay.', 'second.txt');
+            $places = $this->as('librarian')
+                ->postJson("/api/documents/{$cleared}/redactions/find", ['words' => [$other]])
+                ->assertOk()
+                ->json('places');
+            $this->test
+                ->postJson("/api/documents/{$cleared}/redactions", [
+                    'version' => 1,
+                    'reason' => 'personal',
+                    'marks' => $places,
+                ])
+                ->assertOk();
+            $this->file(
+                'clerk',
+                'harbour',
+                'mooring_permit',
+                [
+                    'permit_number' => ['MP-2023-0002'],
+                    'vessel' => ['Marigold Ash'],
+                    'holder' => [$this->rich ? 'Osric Thrupp' : 'Amity Vane'],
+                ],
+                'Another permit for the quay.',
+                'second.txt',
+            );
         }
     }
 
@@ -539,75 +774,145 @@ final class Twin
     private function secrets(): void
     {
         $n = &$this->names;
-        $deposit = fn (string $name, array $values = []): string => $this->file('keeper', 'vault', 'deposit', [
-            'vessel' => ['Zirconia Star'], 'gauge' => ['first'], 'document_date' => ['1999'],
-            'waterway' => ['tarn-sea'], ...$values,
-        ], self::SECRET, $name);
+        $deposit = fn (string $name, array $values = []): string => $this->file(
+            'keeper',
+            'vault',
+            'deposit',
+            [
+                'vessel' => ['Zirconia Star'],
+                'gauge' => ['first'],
+                'document_date' => ['1999'],
+                'waterway' => ['tarn-sea'],
+                ...$values,
+            ],
+            self::SECRET,
+            $name,
+        );
         $n['@secret'] = $deposit('zirconia.txt');
         foreach (range(1, 4) as $i) {
             $deposit("zirconia {$i}.txt", ['vessel' => ["Zirconia {$i}"]]);
         }
         if (in_array($this->who, ['reader', 'clerk', 'admin'], true)) {
-            $n['@paper'] = $this->file('librarian', 'board', 'minute', [
-                'document_date' => ['2024'], 'confidentiality' => ['confidential'],
-            ], 'The board met about the quay and zirconia.', 'minute.txt');
+            $n['@paper'] = $this->file(
+                'librarian',
+                'board',
+                'minute',
+                [
+                    'document_date' => ['2024'],
+                    'confidentiality' => ['confidential'],
+                ],
+                'The board met about the quay and zirconia.',
+                'minute.txt',
+            );
         }
         $n['@gone'] = $deposit('gone.txt');
-        $this->as('keeper')->postJson('/api/removed', ['documents' => [$n['@gone']], 'reason' => 'A double'])->assertOk();
-        $n['@waiting'] = $this->as('keeper')->post('/api/intake', [
-            'library' => 'waterways', 'file' => UploadedFile::fake()->createWithContent('waiting.txt', 'Waiting for zirconia'),
-        ], ['Accept' => 'application/json'])->assertCreated()->json('ref');
+        $this->as('keeper')
+            ->postJson('/api/removed', ['documents' => [$n['@gone']], 'reason' => 'A double'])
+            ->assertOk();
+        $n['@waiting'] = $this->as('keeper')
+            ->post(
+                '/api/intake',
+                [
+                    'library' => 'waterways',
+                    'file' => UploadedFile::fake()->createWithContent('waiting.txt', 'Waiting for zirconia'),
+                ],
+                ['Accept' => 'application/json'],
+            )
+            ->assertCreated()
+            ->json('ref');
         $this->as('keeper');
-        $n['@vaulted'] = $this->test->postJson('/api/dossiers', [
-            'kind' => 'stoppage', 'library' => 'vault', 'values' => ['structure' => ['LK-0407-5']],
-        ])->assertCreated()->json('ref');
+        $n['@vaulted'] = $this->test
+            ->postJson('/api/dossiers', [
+                'kind' => 'stoppage',
+                'library' => 'vault',
+                'values' => ['structure' => ['LK-0407-5']],
+            ])
+            ->assertCreated()
+            ->json('ref');
         $this->test->postJson("/api/dossiers/{$n['@dossier']}/documents", ['documents' => [$n['@secret']]])->assertOk();
         $this->test->postJson("/api/lists/{$n['@shared']}/documents", ['documents' => [$n['@secret']]])->assertOk();
-        $n['@theirs'] = (string) $this->test->postJson('/api/lists', ['name' => 'Theirs'])->assertCreated()->json('id');
+        $n['@theirs'] = (string) $this->test
+            ->postJson('/api/lists', ['name' => 'Theirs'])
+            ->assertCreated()
+            ->json('id');
         $this->test->postJson("/api/lists/{$n['@theirs']}/documents", ['documents' => [$n['@secret']]])->assertOk();
         $n['@parcel'] = $this->delivered((int) $n['@theirs'], 'zip');
-        $n['@thread'] = (string) $this->test->postJson("/api/deliveries/{$n['@parcel']}/links", ['most_uses' => 9, 'days' => 3])
-            ->assertCreated()->json('link.id');
-        $n['@private'] = (string) $this->test->postJson("/api/documents/{$n['@notice']}/annotations", [
-            'page' => 1, 'kind' => 'note', 'start' => 0, 'length' => 3, 'text' => 'Zirconia', 'private' => true,
-        ])->assertCreated()->json('id');
-        $this->test->postJson('/api/searches', [
-            'name' => 'Hunt', 'search' => [...SEARCH, 'words' => 'zirconia'], 'groups' => ['Vault'],
-        ])->assertCreated();
+        $n['@thread'] = (string) $this->test
+            ->postJson("/api/deliveries/{$n['@parcel']}/links", ['most_uses' => 9, 'days' => 3])
+            ->assertCreated()
+            ->json('link.id');
+        $n['@private'] = (string) $this->test
+            ->postJson("/api/documents/{$n['@notice']}/annotations", [
+                'page' => 1,
+                'kind' => 'note',
+                'start' => 0,
+                'length' => 3,
+                'text' => 'Zirconia',
+                'private' => true,
+            ])
+            ->assertCreated()
+            ->json('id');
+        $this->test
+            ->postJson('/api/searches', [
+                'name' => 'Hunt',
+                'search' => [...SEARCH, 'words' => 'zirconia'],
+                'groups' => ['Vault'],
+            ])
+            ->assertCreated();
         $n['@hunt'] = (string) DB::table('saved_searches')->max('id');
         // Who designs knows of every name.
         if ($this->who !== 'librarian') {
-            $this->test->postJson('/api/searches', [
-                'name' => 'Hunt too', 'search' => [...SEARCH, 'criteria' => [['cql' => 'library == vault']]],
-                'groups' => ['Everyone'],
-            ])->assertCreated();
-            $this->test->postJson('/api/searches', [
-                'name' => 'Hunt by gauge', 'search' => [...SEARCH, 'criteria' => [['cql' => 'gauge == first']]],
-                'groups' => ['Everyone'],
-            ])->assertCreated();
+            $this->test
+                ->postJson('/api/searches', [
+                    'name' => 'Hunt too',
+                    'search' => [...SEARCH, 'criteria' => [['cql' => 'library == vault']]],
+                    'groups' => ['Everyone'],
+                ])
+                ->assertCreated();
+            $this->test
+                ->postJson('/api/searches', [
+                    'name' => 'Hunt by gauge',
+                    'search' => [...SEARCH, 'criteria' => [['cql' => 'gauge == first']]],
+                    'groups' => ['Everyone'],
+                ])
+                ->assertCreated();
         }
         $this->test->postJson('/api/searches/recent', ['search' => [...SEARCH, 'words' => 'zirconia'], 'total' => 5])->assertOk();
-        $n['@whisper'] = (string) $this->test->postJson("/api/documents/{$n['@secret']}/comments", ['text' => 'Quay? Zirconia!'])
-            ->assertCreated()->json('comments.0.id');
+        $n['@whisper'] = (string) $this->test
+            ->postJson("/api/documents/{$n['@secret']}/comments", ['text' => 'Quay? Zirconia!'])
+            ->assertCreated()
+            ->json('comments.0.id');
         $plan = ['field' => 'waterway', 'how' => 'set', 'values' => ['tarn-summit'], 'documents' => [$n['@secret']], 'changes' => 1];
         $n['@deed'] = (string) $this->test->postJson('/api/value-acts', $plan)->assertSuccessful()->json('id');
-        $n['@raid'] = (string) $this->test->postJson('/api/document-acts/sheets', [
-            'rows' => [['ref' => $n['@secret'], 'lock_version' => 2, 'values' => ['vessel' => 'Zirconia Sun']]],
-            'expected' => 1,
-        ])->assertCreated()->json('act');
+        $n['@raid'] = (string) $this->test
+            ->postJson('/api/document-acts/sheets', [
+                'rows' => [['ref' => $n['@secret'], 'lock_version' => 2, 'values' => ['vessel' => 'Zirconia Sun']]],
+                'expected' => 1,
+            ])
+            ->assertCreated()
+            ->json('act');
         $this->test->putJson("/api/documents/{$n['@notice']}/pin", [])->assertSuccessful();
-        $this->test->putJson('/api/me/views/my-zirconia', [
-            'name' => 'Zirconia', 'criterion' => 'vessel = zirconia', 'columns' => ['vessel'],
-        ])->assertSuccessful();
+        $this->test
+            ->putJson('/api/me/views/my-zirconia', [
+                'name' => 'Zirconia',
+                'criterion' => 'vessel = zirconia',
+                'columns' => ['vessel'],
+            ])
+            ->assertSuccessful();
         $this->test->postJson("/api/documents/{$n['@secret']}/check-out", ['note' => 'zirconia'])->assertOk();
         $lent = $deposit('lent.txt');
-        $n['@lent'] = (string) $this->test->postJson("/api/documents/{$lent}/loans", ['borrower' => 'Zirconia Ltd'])
-            ->assertOk()->json('loans.0.id');
+        $n['@lent'] = (string) $this->test
+            ->postJson("/api/documents/{$lent}/loans", ['borrower' => 'Zirconia Ltd'])
+            ->assertOk()
+            ->json('loans.0.id');
     }
 
     private function delivered(int $list, string $format): string
     {
-        $id = $this->test->postJson("/api/lists/{$list}/deliveries", ['format' => $format])->assertCreated()->json('id');
+        $id = $this->test
+            ->postJson("/api/lists/{$list}/deliveries", ['format' => $format])
+            ->assertCreated()
+            ->json('id');
         $delivery = Delivery::query()->findOrFail($id);
         $delivery->state === Delivery::DONE || app(DeliveryMaker::class)->make($delivery);
 
@@ -633,16 +938,27 @@ function allRequests(): array
             $addresses = [$route->uri()];
             preg_match_all('/\{(\w+)/', $route->uri(), $m);
             foreach ($m[1] as $name) {
-                $addresses = array_merge(...array_map(static fn (string $a): array => array_map(
-                    static fn (string $value): string => (string) preg_replace('/\{'.$name.'[^}]*\}/', $value, $a),
-                    CODED[explode('{'.$name, $a)[0]] ?? NAMED[$name],
-                ), $addresses));
+                $addresses = array_merge(
+                    ...array_map(
+                        static fn (string $a): array => array_map(
+                            static fn (string $value): string => (string) preg_replace('/\{'.$name.'[^}]*\}/', $value, $a),
+                            CODED[explode('{'.$name, $a)[0]] ?? NAMED[$name],
+                        ),
+                        $addresses,
+                    ),
+                );
             }
             foreach ($addresses as $address) {
                 foreach (BODIES[$key] ?? [[]] as $body) {
-                    if ($method === 'GET' || in_array($key, [
-                        'POST api/search', 'POST api/search/groups', 'POST api/search/complete', 'POST api/search/criterion',
-                    ], true) || str_ends_with($key, '/plan')) {
+                    if (
+                        $method === 'GET' ||
+                        in_array(
+                            $key,
+                            ['POST api/search', 'POST api/search/groups', 'POST api/search/complete', 'POST api/search/criterion'],
+                            true,
+                        ) ||
+                        str_ends_with($key, '/plan')
+                    ) {
                         $reads[] = [$method, $address, $body];
                     } elseif (in_array($key, LAST, true)) {
                         $last[] = [$method, $address, $body];

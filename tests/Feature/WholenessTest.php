@@ -24,9 +24,14 @@ beforeEach(function () {
 it('gives out no file that is not what was stored, and finds it by verify', function () {
     $this->artisan('brenvic:verify')->expectsOutputToContain('All 2 files are what was stored.')->assertSuccessful();
     file_put_contents(($this->place)($this->one), 'The sluice is open.');
-    $this->as('reader')->getJson("/api/documents/{$this->one}/file")->assertUnprocessable()->assertJsonPath('error.message', fn (string $m): bool => str_contains($m, 'damaged'));
+    $this->as('reader')
+        ->getJson("/api/documents/{$this->one}/file")
+        ->assertUnprocessable()
+        ->assertJsonPath('error.message', fn (string $m): bool => str_contains($m, 'damaged'));
     unlink(($this->place)($this->one));
-    $this->getJson("/api/documents/{$this->one}/file")->assertUnprocessable()->assertJsonPath('error.message', fn (string $m): bool => str_contains($m, 'not in its place'));
+    $this->getJson("/api/documents/{$this->one}/file")
+        ->assertUnprocessable()
+        ->assertJsonPath('error.message', fn (string $m): bool => str_contains($m, 'not in its place'));
     // Everything else goes on.
     $this->getJson("/api/documents/{$this->one}")->assertOk();
     $this->get("/api/documents/{$this->two}/file")->assertOk();
@@ -39,18 +44,35 @@ it('gives out no file that is not what was stored, and finds it by verify', func
 it('names the documents of damaged files', function () {
     file_put_contents(($this->place)($this->one), 'x');
     Artisan::call('brenvic:verify', ['--json' => true]);
-    expect(json_decode(Artisan::output(), true)['faults'])->toBe([['sha256' => hash('sha256', 'The sluice is shut.'), 'fault' => 'damaged', 'documents' => [$this->one]]]);
+    expect(json_decode(Artisan::output(), true)['faults'])->toBe([
+        ['sha256' => hash('sha256', 'The sluice is shut.'), 'fault' => 'damaged', 'documents' => [$this->one]],
+    ]);
 });
 
 it('leaves a damaged file out of a bag and says so, so that its manifest is true', function () {
     file_put_contents(($this->place)($this->one), 'The sluice is open.');
-    $list = $this->as('clerk')->postJson('/api/lists', ['name' => 'Both'])->json('id');
+    $list = $this->as('clerk')
+        ->postJson('/api/lists', ['name' => 'Both'])
+        ->json('id');
     $this->postJson("/api/lists/{$list}/documents", ['documents' => [$this->one, $this->two]])->assertOk();
-    $id = $this->postJson("/api/lists/{$list}/deliveries", ['format' => 'bag'])->assertCreated()->json('id');
+    $id = $this->postJson("/api/lists/{$list}/deliveries", ['format' => 'bag'])
+        ->assertCreated()
+        ->json('id');
     $delivery = Delivery::query()->findOrFail($id);
     $delivery->state === Delivery::DONE || app(DeliveryMaker::class)->make($delivery);
-    $contents = array_column($this->getJson("/api/deliveries/{$id}")->assertJsonPath('state', 'done')->json('contents'), null, 'ref');
-    expect($contents[$this->one])->toMatchArray(['file' => ''])->and($contents[$this->one]['remark'])->toContain('damaged')->and($contents[$this->two]['file'])->not->toBe('');
+    $contents = array_column(
+        $this->getJson("/api/deliveries/{$id}")
+            ->assertJsonPath('state', 'done')
+            ->json('contents'),
+        null,
+        'ref',
+    );
+    expect($contents[$this->one])
+        ->toMatchArray(['file' => ''])
+        ->and($contents[$this->one]['remark'])
+        ->toContain('damaged')
+        ->and($contents[$this->two]['file'])
+        ->not->toBe('');
 });
 
 it('finds a history whose end was cut off, or whose noted end is gone', function () {
@@ -58,7 +80,9 @@ it('finds a history whose end was cut off, or whose noted end is gone', function
     $last = DB::table('history')->orderByDesc('id')->first();
     expect(HistoryEnd::read())->toBe([(int) $last->id, $last->hash]);
     DB::table('history')->where('id', $last->id)->delete();
-    $this->artisan('brenvic:history:verify')->expectsOutputToContain("entry {$last->id}, which was noted")->assertFailed();
+    $this->artisan('brenvic:history:verify')
+        ->expectsOutputToContain("entry {$last->id}, which was noted")
+        ->assertFailed();
     DB::table('history')->insert((array) $last);
     $this->artisan('brenvic:history:verify')->assertSuccessful();
     unlink(config('brenvic.data').'/history.end');
@@ -89,8 +113,15 @@ it('files a document once, however many file it at the same moment', function ()
     [$first, $second] = [$read(), $read()];
     $clerk = User::query()->where('sign_in', 'clerk')->firstOrFail();
     $type = DocumentType::query()->where('code', 'stoppage_notice')->firstOrFail();
-    $file = fn (Document $document) => app(Filing::class)->file([$document], $type, ['waterway' => ['tarn-sea'], 'document_date' => ['2024']], $clerk);
+    $file = fn (Document $document) => app(Filing::class)->file(
+        [$document],
+        $type,
+        ['waterway' => ['tarn-sea'], 'document_date' => ['2024']],
+        $clerk,
+    );
     $file($first);
-    expect(fn () => $file($second))->toThrow(Refused::class, 'in the meantime')
-        ->and(DB::table('history')->where('document_id', $first->id)->where('act', 'filed')->count())->toBe(1);
+    expect(fn () => $file($second))
+        ->toThrow(Refused::class, 'in the meantime')
+        ->and(DB::table('history')->where('document_id', $first->id)->where('act', 'filed')->count())
+        ->toBe(1);
 });

@@ -38,9 +38,11 @@ final class CheckCommand extends PlainCommand
                 $this->report('Wrong in the '.Health::describe($key), $documents);
             }
             $work = Reindexing::query()->where('state', Reindexing::RUNNING)->first();
-            $this->line($work === null
-                ? 'php artisan brenvic:rebuild makes the index anew.'
-                : "A change of the design is still being carried out ({$work->done} of {$work->total} documents): check again when it is done.");
+            $this->line(
+                $work === null
+                    ? 'php artisan brenvic:rebuild makes the index anew.'
+                    : "A change of the design is still being carried out ({$work->done} of {$work->total} documents): check again when it is done.",
+            );
         }
 
         return $isSound ? self::SUCCESS : self::FAILURE;

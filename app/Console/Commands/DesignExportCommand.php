@@ -19,7 +19,12 @@ final class DesignExportCommand extends PlainCommand
     public function handle(Catalog $catalog, Draft $draft): int
     {
         $design = $this->option('draft') ? $draft->design() : $catalog->design();
-        $this->raw(json_encode(DesignFile::write($design, DesignVersion::query()->max('id')), JSON_PRETTY_PRINT | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_THROW_ON_ERROR)."\n");
+        $this->raw(
+            json_encode(
+                DesignFile::write($design, DesignVersion::query()->max('id')),
+                JSON_PRETTY_PRINT | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_THROW_ON_ERROR,
+            )."\n",
+        );
 
         return self::SUCCESS;
     }

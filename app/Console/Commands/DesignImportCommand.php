@@ -30,10 +30,15 @@ final class DesignImportCommand extends PlainCommand
             $file = DesignFile::read($json);
             $this->option('merge') ? $draft->mergeIn($by, $file->design, $file->version) : $draft->become($by, $file->design);
             foreach ($draft->changes() as $change) {
-                $this->line("{$change->kind->one()} {$change->code}: ".($change->before === null ? 'new' : ($change->after === null ? 'taken out' : 'changed')));
+                $this->line(
+                    "{$change->kind->one()} {$change->code}: ".
+                        ($change->before === null ? 'new' : ($change->after === null ? 'taken out' : 'changed')),
+                );
             }
             foreach ($draft->effects($by) as $effect) {
-                $this->line(sprintf('%7d  %s', $effect->documents, $effect->what.($effect->kind->stops() ? ' (stops the publication)' : '')));
+                $this->line(
+                    sprintf('%7d  %s', $effect->documents, $effect->what.($effect->kind->stops() ? ' (stops the publication)' : '')),
+                );
             }
             if ($this->option('publish') !== null) {
                 $this->line("Published as version {$draft->publish($by, (string) $this->option('publish'))->id}.");

@@ -52,7 +52,13 @@ final class ExportCommand extends PlainCommand
             if ($lists->addSearch($user, $list, $list->search ?? []) === 0) {
                 throw new Refused('Nothing is found by this.');
             }
-            $delivery = Delivery::query()->create(['pull_list_id' => $list->id, 'user_id' => $user->id, 'name' => $list->name, 'format' => $this->option('format'), 'settings' => ['names' => '{reference} {file}', 'form' => $form->value]]);
+            $delivery = Delivery::query()->create([
+                'pull_list_id' => $list->id,
+                'user_id' => $user->id,
+                'name' => $list->name,
+                'format' => $this->option('format'),
+                'settings' => ['names' => '{reference} {file}', 'form' => $form->value],
+            ]);
             (new Deliver($delivery->id))->handle($maker);
             $delivery->refresh();
             if ($delivery->state !== Delivery::DONE) {
@@ -78,11 +84,12 @@ final class ExportCommand extends PlainCommand
         File::ensureDirectoryExists($folder);
         $file = DeliveryMaker::folder()."/{$delivery->file}";
         if ($delivery->format !== 'bag') {
-            File::copy($file, "{$folder}/".DeliveryMaker::name($delivery).".{$delivery->format}") || throw new Refused('The export could not be written; is the disk full?');
+            File::copy($file, "{$folder}/".DeliveryMaker::name($delivery).".{$delivery->format}") ||
+                throw new Refused('The export could not be written; is the disk full?');
 
             return;
         }
-        $zip = new ZipArchive;
-        $zip->open($file) === true && $zip->extractTo($folder) || throw new Refused('The bag could not be written; is the disk full?');
+        $zip = new ZipArchive();
+        ($zip->open($file) === true && $zip->extractTo($folder)) || throw new Refused('The bag could not be written; is the disk full?');
     }
 }

@@ -22,9 +22,11 @@ final class HistoryVerifyCommand extends PlainCommand
             return self::FAILURE;
         }
         if ($cut !== null) {
-            $this->error($cut === 0
-                ? "The {$entries} entries hold, but the note of their end (history.end, beside the database) is gone: whether any were cut off cannot be told."
-                : "The end of the history was cut off: entry {$cut}, which was noted, is there no more. The {$entries} entries before it hold.");
+            $this->error(
+                $cut === 0
+                    ? "The {$entries} entries hold, but the note of their end (history.end, beside the database) is gone: whether any were cut off cannot be told."
+                    : "The end of the history was cut off: entry {$cut}, which was noted, is there no more. The {$entries} entries before it hold.",
+            );
 
             return self::FAILURE;
         }

@@ -41,10 +41,20 @@ final class ImportCommand extends PlainCommand
 
     private function import(Import $import, Catalog $catalog, TextReading $reading): int
     {
-        $library = $catalog->libraries()->firstWhere('code', $this->option('library'))
-            ?? throw new Refused("There is no library “{$this->option('library')}”. The libraries are: {$catalog->libraries()->pluck('code')->join(', ')}.");
-        $type = $this->option('type') === null ? null : ($catalog->types()->firstWhere('code', $this->option('type'))
-            ?? throw new Refused("There is no document type “{$this->option('type')}”. The types are: {$catalog->types()->pluck('code')->join(', ')}."));
+        $library =
+            $catalog->libraries()->firstWhere('code', $this->option('library')) ??
+            throw new Refused(
+                "There is no library “{$this->option('library')}”. The libraries are: {$catalog->libraries()->pluck('code')->join(', ')}.",
+            );
+        $type =
+            $this->option('type') === null
+                ? null
+                : $catalog->types()->firstWhere('code', $this->option('type')) ??
+                    throw new Refused(
+                        "There is no document type “{$this->option('type')}”. The types are: {$catalog->types()->pluck('code')->join(
+                            ', ',
+                        )}.",
+                    );
         $files = $this->files((string) $this->argument('path'));
         $sheets = $this->option('values') === null ? [] : ValuesTable::read($this->option('values'), $catalog);
 
@@ -85,7 +95,14 @@ final class ImportCommand extends PlainCommand
     /** Reads at once what would otherwise wait for the background worker. */
     private function readTexts(int $library, TextReading $reading): void
     {
-        while (($ids = Document::query()->where('library_id', $library)->where('text_state', Document::TEXT_PENDING)->orderBy('id')->limit(500)->pluck('id'))->isNotEmpty()) {
+        while (
+            ($ids = Document::query()
+                ->where('library_id', $library)
+                ->where('text_state', Document::TEXT_PENDING)
+                ->orderBy('id')
+                ->limit(500)
+                ->pluck('id'))->isNotEmpty()
+        ) {
             foreach ($ids as $id) {
                 $reading->read($id);
             }
@@ -103,7 +120,11 @@ final class ImportCommand extends PlainCommand
             return [basename($root) => $root];
         }
         $files = [];
-        $found = new RecursiveIteratorIterator(new RecursiveDirectoryIterator($root, FilesystemIterator::SKIP_DOTS), RecursiveIteratorIterator::LEAVES_ONLY, RecursiveIteratorIterator::CATCH_GET_CHILD);
+        $found = new RecursiveIteratorIterator(
+            new RecursiveDirectoryIterator($root, FilesystemIterator::SKIP_DOTS),
+            RecursiveIteratorIterator::LEAVES_ONLY,
+            RecursiveIteratorIterator::CATCH_GET_CHILD,
+        );
         /** @var SplFileInfo $file */
         foreach ($found as $file) {
             // A link could lead out of the folder.

@@ -42,15 +42,35 @@ final class PeopleCommand extends PlainCommand
     {
         $people = User::query()->with('groups')->orderBy('sign_in')->get();
         if ($this->option('json')) {
-            $this->json($people->map(static fn (User $p): array => [
-                'sign_in' => $p->sign_in, 'name' => $p->name, 'mail' => $p->mail, 'role' => $p->role->value, 'groups' => $p->groups->pluck('name')->sort()->values()->all(),
-                'out_of_use_at' => $p->out_of_use_at?->toIso8601String(), 'last_sign_in_at' => $p->last_sign_in_at?->toIso8601String(),
-            ])->all());
+            $this->json(
+                $people
+                    ->map(
+                        static fn (User $p): array => [
+                            'sign_in' => $p->sign_in,
+                            'name' => $p->name,
+                            'mail' => $p->mail,
+                            'role' => $p->role->value,
+                            'groups' => $p->groups->pluck('name')->sort()->values()->all(),
+                            'out_of_use_at' => $p->out_of_use_at?->toIso8601String(),
+                            'last_sign_in_at' => $p->last_sign_in_at?->toIso8601String(),
+                        ],
+                    )
+                    ->all(),
+            );
 
             return self::SUCCESS;
         }
         foreach ($people as $p) {
-            $this->line(sprintf('%-16s %-24s %-18s %s%s', $p->sign_in, $p->name, $p->role->label(), $p->groups->pluck('name')->sort()->implode(', '), $p->out_of_use_at === null ? '' : ' (out of use)'));
+            $this->line(
+                sprintf(
+                    '%-16s %-24s %-18s %s%s',
+                    $p->sign_in,
+                    $p->name,
+                    $p->role->label(),
+                    $p->groups->pluck('name')->sort()->implode(', '),
+                    $p->out_of_use_at === null ? '' : ' (out of use)',
+                ),
+            );
         }
 
         return self::SUCCESS;
@@ -65,7 +85,14 @@ final class PeopleCommand extends PlainCommand
         if (User::query()->where('sign_in', $signIn)->exists()) {
             throw new Refused("Somebody has the sign-in name “{$signIn}”.");
         }
-        [, $code] = $people->add(null, (string) ($this->option('name') ?? $signIn), $signIn, $this->role() ?? Role::Reader, $this->groups(), $this->mail());
+        [, $code] = $people->add(
+            null,
+            (string) ($this->option('name') ?? $signIn),
+            $signIn,
+            $this->role() ?? Role::Reader,
+            $this->groups(),
+            $this->mail(),
+        );
 
         return $this->code($code);
     }
@@ -74,7 +101,14 @@ final class PeopleCommand extends PlainCommand
     {
         $person = $this->person();
         $groups = $this->option('group') === [] ? $person->groupNames() : $this->groups();
-        $people->change(null, $person, (string) ($this->option('name') ?? $person->name), $this->role() ?? $person->role, $groups, $this->mail() ?? $person->mail);
+        $people->change(
+            null,
+            $person,
+            (string) ($this->option('name') ?? $person->name),
+            $this->role() ?? $person->role,
+            $groups,
+            $this->mail() ?? $person->mail,
+        );
         $this->line("{$person->name} is changed.");
 
         return self::SUCCESS;
@@ -94,9 +128,14 @@ final class PeopleCommand extends PlainCommand
     private function out(People $people): int
     {
         $to = $this->option('to');
-        $heir = $to === null ? null : (User::query()->where('sign_in', $to)->first() ?? throw new Refused("There is nobody with the sign-in name “{$to}”."));
+        $heir =
+            $to === null
+                ? null
+                : User::query()->where('sign_in', $to)->first() ?? throw new Refused("There is nobody with the sign-in name “{$to}”.");
         $hand = $people->putOut(null, $this->person(), $heir);
-        $this->line("Out of use. Handed on: {$hand['check_outs']} checked out, {$hand['waiting']} waiting in intake, {$hand['lists']} pull lists, {$hand['searches']} shared searches.");
+        $this->line(
+            "Out of use. Handed on: {$hand['check_outs']} checked out, {$hand['waiting']} waiting in intake, {$hand['lists']} pull lists, {$hand['searches']} shared searches.",
+        );
 
         return self::SUCCESS;
     }
@@ -128,7 +167,9 @@ final class PeopleCommand extends PlainCommand
     {
         $given = $this->option('role');
 
-        return $given === null ? null : (Role::tryFrom((string) $given) ?? throw new Refused('Roles are '.implode(', ', array_column(Role::cases(), 'value')).'.'));
+        return $given === null
+            ? null
+            : Role::tryFrom((string) $given) ?? throw new Refused('Roles are '.implode(', ', array_column(Role::cases(), 'value')).'.');
     }
 
     /** @return list<string> names; groups that were not there are made */

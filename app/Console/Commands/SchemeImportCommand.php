@@ -32,23 +32,44 @@ final class SchemeImportCommand extends PlainCommand
         }
         try {
             $present = $draft->design()->part(DesignKind::Vocabulary, $code);
-            $import = Skos::read(RdfFiles::read($contents, RdfFiles::formatOf(mb_strtolower((string) $this->argument('file')), $contents)), $code, $present, (string) $this->option('language'), (string) $this->option('scheme'));
+            $import = Skos::read(
+                RdfFiles::read($contents, RdfFiles::formatOf(mb_strtolower((string) $this->argument('file')), $contents)),
+                $code,
+                $present,
+                (string) $this->option('language'),
+                (string) $this->option('scheme'),
+            );
             foreach ($import->faults as $fault) {
                 $this->warn($fault);
             }
-            foreach (['added' => $import->added, 'changed' => $import->changed, 'here and not in the file: removed' => $import->lost] as $what => $codes) {
-                $this->line(sprintf('%7d  %s%s', count($codes), $what, $codes === [] ? '' : ': '.implode(', ', array_slice($codes, 0, 8)).(count($codes) > 8 ? ' …' : '')));
+            foreach (
+                ['added' => $import->added, 'changed' => $import->changed, 'here and not in the file: removed' => $import->lost] as $what => $codes
+            ) {
+                $this->line(
+                    sprintf(
+                        '%7d  %s%s',
+                        count($codes),
+                        $what,
+                        $codes === [] ? '' : ': '.implode(', ', array_slice($codes, 0, 8)).(count($codes) > 8 ? ' …' : ''),
+                    ),
+                );
             }
-            $this->line(sprintf('%7d  statements of the file beyond what a vocabulary has; kept, and given back by an export', $import->kept()));
+            $this->line(
+                sprintf('%7d  statements of the file beyond what a vocabulary has; kept, and given back by an export', $import->kept()),
+            );
             if (! $this->option('dry-run')) {
                 $by = User::query()->where('role', Role::Librarian)->orderBy('id')->firstOrFail();
                 $draft->put($by, DesignKind::Vocabulary, $code, PartShape::complete(DesignKind::Vocabulary, $import->vocabulary), null);
                 foreach ($draft->effects($by) as $effect) {
-                    $this->line(sprintf('%7d  %s', $effect->documents, $effect->what.($effect->kind->stops() ? ' (blocks publication)' : '')));
+                    $this->line(
+                        sprintf('%7d  %s', $effect->documents, $effect->what.($effect->kind->stops() ? ' (blocks publication)' : '')),
+                    );
                 }
-                $this->line($this->option('publish') === null
-                    ? 'It is in the draft. Look at its effect in Design and publish it there.'
-                    : "Published as version {$draft->publish($by, (string) $this->option('publish'))->id}.");
+                $this->line(
+                    $this->option('publish') === null
+                        ? 'It is in the draft. Look at its effect in Design and publish it there.'
+                        : "Published as version {$draft->publish($by, (string) $this->option('publish'))->id}.",
+                );
             }
         } catch (Refused|InvalidDefinition $fault) {
             $this->error($fault->getMessage());

@@ -35,9 +35,14 @@ final class VerifyCommand extends PlainCommand
             $this->json(['files' => $checked, 'bytes' => $bytes, 'faults' => $faults]);
         } else {
             foreach ($faults as $fault) {
-                $this->error("{$fault['fault']}: {$fault['sha256']}".($fault['documents'] === [] ? '' : ', of '.implode(', ', $fault['documents'])));
+                $this->error(
+                    "{$fault['fault']}: {$fault['sha256']}".
+                        ($fault['documents'] === [] ? '' : ', of '.implode(', ', $fault['documents'])),
+                );
             }
-            $faults === [] ? $this->info("All {$checked} files are what was stored.") : $this->error(count($faults)." of {$checked} files are not what was stored.");
+            $faults === []
+                ? $this->info("All {$checked} files are what was stored.")
+                : $this->error(count($faults)." of {$checked} files are not what was stored.");
         }
 
         return $faults === [] ? self::SUCCESS : self::FAILURE;
@@ -46,7 +51,9 @@ final class VerifyCommand extends PlainCommand
     /** @return list<string> references of the documents that have the file, now, in an earlier version or as a copy */
     private static function documents(string $sha256): array
     {
-        $of = DB::table('documents')->select('id')->where('sha256', $sha256)
+        $of = DB::table('documents')
+            ->select('id')
+            ->where('sha256', $sha256)
             ->union(DB::table('versions')->select('document_id')->where('sha256', $sha256))
             ->union(DB::table('renditions')->select('document_id')->where('sha256', $sha256))
             ->union(DB::table('check_outs')->select('document_id')->where('sha256', $sha256));

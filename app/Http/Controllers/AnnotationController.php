@@ -31,11 +31,25 @@ final readonly class AnnotationController
     {
         Gate::authorize('view', $document);
         $user = User::of($request);
-        $stamps = array_filter(Design::entries($catalog->design()->part(DesignKind::Vocabulary, self::STAMPS), 'terms'), static fn (array $t): bool => ($t['retired'] ?? false) !== true);
+        $stamps = array_filter(
+            Design::entries($catalog->design()->part(DesignKind::Vocabulary, self::STAMPS), 'terms'),
+            static fn (array $t): bool => ($t['retired'] ?? false) !== true,
+        );
 
         return new JsonResponse([
-            'annotations' => array_map(fn (Annotation $a): array => $this->annotations->shaped($a, $user), $this->annotations->of($user, $document)),
-            'stamps' => array_values(array_map(static fn (array $t): string => strtr((string) $t['label'], ['{name}' => $user->name, '{date}' => now()->format('j M Y')]), $stamps)),
+            'annotations' => array_map(
+                fn (Annotation $a): array => $this->annotations->shaped($a, $user),
+                $this->annotations->of($user, $document),
+            ),
+            'stamps' => array_values(
+                array_map(
+                    static fn (array $t): string => strtr((string) $t['label'], [
+                        '{name}' => $user->name,
+                        '{date}' => now()->format('j M Y'),
+                    ]),
+                    $stamps,
+                ),
+            ),
         ]);
     }
 
@@ -51,7 +65,12 @@ final readonly class AnnotationController
     {
         $user = User::of($request);
 
-        return new JsonResponse($this->annotations->shaped($this->annotations->change($this->one($request, $document, $annotation), $user, $request->validated()), $user));
+        return new JsonResponse(
+            $this->annotations->shaped(
+                $this->annotations->change($this->one($request, $document, $annotation), $user, $request->validated()),
+                $user,
+            ),
+        );
     }
 
     public function destroy(Request $request, Document $document, int $annotation): Response
@@ -65,7 +84,9 @@ final readonly class AnnotationController
     {
         $user = User::of($request);
 
-        return new JsonResponse($this->annotations->shaped($this->annotations->restore($this->one($request, $document, $annotation), $user), $user));
+        return new JsonResponse(
+            $this->annotations->shaped($this->annotations->restore($this->one($request, $document, $annotation), $user), $user),
+        );
     }
 
     /** Takes the annotations that the PDF itself has in as one’s own. */
@@ -75,7 +96,13 @@ final readonly class AnnotationController
         $user = User::of($request);
         $taken = $this->annotations->takeIn($document, $user);
 
-        return new JsonResponse(['taken' => $taken, 'annotations' => array_map(fn (Annotation $a): array => $this->annotations->shaped($a, $user), $this->annotations->of($user, $document))]);
+        return new JsonResponse([
+            'taken' => $taken,
+            'annotations' => array_map(
+                fn (Annotation $a): array => $this->annotations->shaped($a, $user),
+                $this->annotations->of($user, $document),
+            ),
+        ]);
     }
 
     private function one(Request $request, Document $document, int $annotation): Annotation

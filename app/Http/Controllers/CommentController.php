@@ -56,6 +56,9 @@ final readonly class CommentController
 
     private static function all(Document $document, int $status = 200): JsonResponse
     {
-        return new JsonResponse(['comments' => CommentResource::list(Comment::query()->where('document_id', $document->id), User::of(request()))], $status);
+        return new JsonResponse(
+            ['comments' => CommentResource::list(Comment::query()->where('document_id', $document->id), User::of(request()))],
+            $status,
+        );
     }
 }

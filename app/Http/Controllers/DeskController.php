@@ -23,28 +23,63 @@ final class DeskController
 {
     private const ROWS = 8;
 
-    public function __invoke(Request $request, Catalog $catalog, Finder $finder, Rights $rights, SavedSearches $searches, InProgressResource $inProgress): JsonResponse
-    {
+    public function __invoke(
+        Request $request,
+        Catalog $catalog,
+        Finder $finder,
+        Rights $rights,
+        SavedSearches $searches,
+        InProgressResource $inProgress,
+    ): JsonResponse {
         $user = User::of($request);
         $mine = array_keys($user->libraryRights());
         $libraries = [];
         $shown = $catalog->libraries()->only($mine);
-        $counts = $finder->counts($user, $shown->mapWithKeys(static fn (Library $l): array => [$l->code => Printer::node(new SearchClause('library', '==', $l->code))])->all());
+        $counts = $finder->counts(
+            $user,
+            $shown
+                ->mapWithKeys(static fn (Library $l): array => [$l->code => Printer::node(new SearchClause('library', '==', $l->code))])
+                ->all(),
+        );
         foreach ($shown as $library) {
-            $libraries[] = ['code' => $library->code, 'name' => $library->name, 'repository' => $library->repository->name, 'note' => $library->note, 'documents' => $counts[$library->code] ?? 0];
+            $libraries[] = [
+                'code' => $library->code,
+                'name' => $library->name,
+                'repository' => $library->repository->name,
+                'note' => $library->note,
+                'documents' => $counts[$library->code] ?? 0,
+            ];
         }
         $all = Document::query()->where('state', Document::FILED)->whereIntegerInRaw('library_id', $mine);
         $filed = (clone $all)->whereNull('parent_id');
         $shared = $catalog->viewsFor($user);
-        $views = [...$shared, ...PersonalView::query()->where('user_id', $user->id)->get()->mapWithKeys(static fn (PersonalView $v): array => [$v->code => $v->content])->all()];
-        $read = (clone $filed)->join('recent_documents', 'recent_documents.document_id', '=', 'documents.id')
-            ->where('recent_documents.user_id', $user->id)->orderByDesc('read_at')->limit(self::ROWS * 4)->select('documents.*', 'read_at as moment')->get();
+        $views = [
+            ...$shared,
+            ...PersonalView::query()
+                ->where('user_id', $user->id)
+                ->get()
+                ->mapWithKeys(static fn (PersonalView $v): array => [$v->code => $v->content])
+                ->all(),
+        ];
+        $read = (clone $filed)
+            ->join('recent_documents', 'recent_documents.document_id', '=', 'documents.id')
+            ->where('recent_documents.user_id', $user->id)
+            ->orderByDesc('read_at')
+            ->limit(self::ROWS * 4)
+            ->select('documents.*', 'read_at as moment')
+            ->get();
         $sight = $rights->sight($user);
         $newest = $sight->newest(0, self::ROWS * 4);
-        $new = $filed->whereIntegerInRaw('id', $newest)->orderByDesc('id')->limit(self::ROWS)->select('documents.*', 'filed_at as moment')->get();
+        $new = $filed
+            ->whereIntegerInRaw('id', $newest)
+            ->orderByDesc('id')
+            ->limit(self::ROWS)
+            ->select('documents.*', 'filed_at as moment')
+            ->get();
         $read = $read->filter(static fn (Document $d): bool => $sight->has($d->id))->take(self::ROWS)->values();
         $row = static fn (Document $document): array => [
-            'ref' => $document->ref, 'title' => $document->title,
+            'ref' => $document->ref,
+            'title' => $document->title,
             'library' => $catalog->libraries()->get($document->library_id)->name ?? '',
             'type' => $catalog->types()->get((int) $document->document_type_id)->name ?? '',
             'moment' => $document->getAttribute('moment'),
@@ -52,14 +87,30 @@ final class DeskController
 
         return new JsonResponse([
             'libraries' => $libraries,
-            'pinned' => (clone $all)->join('pinned_documents', 'pinned_documents.document_id', '=', 'documents.id')->where('pinned_documents.user_id', $user->id)->orderByDesc('pinned_at')->limit(40)->select('documents.*', 'pinned_at as moment')->get()->filter(static fn (Document $d): bool => $sight->has($d->id))->values()->map($row)->all(),
+            'pinned' => (clone $all)
+                ->join('pinned_documents', 'pinned_documents.document_id', '=', 'documents.id')
+                ->where('pinned_documents.user_id', $user->id)
+                ->orderByDesc('pinned_at')
+                ->limit(40)
+                ->select('documents.*', 'pinned_at as moment')
+                ->get()
+                ->filter(static fn (Document $d): bool => $sight->has($d->id))
+                ->values()
+                ->map($row)
+                ->all(),
             'searches' => $searches->shaped($user),
             'recent' => array_slice(SavedSearchController::recents($user), 0, self::ROWS),
             // A view in which there is nothing for this person is not there for them.
-            'views' => array_filter($finder->counts($user, array_map(static fn (array $v): string => (string) $v['criterion'], $views)), static fn (int $count, string $code): bool => $count > 0 || ! isset($shared[$code]), ARRAY_FILTER_USE_BOTH),
+            'views' => array_filter(
+                $finder->counts($user, array_map(static fn (array $v): string => (string) $v['criterion'], $views)),
+                static fn (int $count, string $code): bool => $count > 0 || ! isset($shared[$code]),
+                ARRAY_FILTER_USE_BOTH,
+            ),
             'read' => $read->map($row)->all(),
             'filed' => $new->map($row)->all(),
-            'waiting' => $user->role->mayFile() ? Document::query()->where('state', Document::WAITING)->whereNull('parent_id')->where('created_by', $user->id)->count() : 0,
+            'waiting' => $user->role->mayFile()
+                ? Document::query()->where('state', Document::WAITING)->whereNull('parent_id')->where('created_by', $user->id)->count()
+                : 0,
             'in_progress' => $inProgress->of($user),
             'reading' => $finder->counts($user, ['reading' => 'text_state == pending'])['reading'],
         ]);

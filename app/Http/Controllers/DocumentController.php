@@ -42,11 +42,8 @@ use Symfony\Component\HttpFoundation\HeaderUtils;
 
 final readonly class DocumentController
 {
-    public function __construct(
-        private Versions $versions,
-        private Redactions $redactions,
-        private Outgoing $outgoing,
-    ) {
+    public function __construct(private Versions $versions, private Redactions $redactions, private Outgoing $outgoing)
+    {
     }
 
     public function show(Request $request, Document $document, DocumentResource $resource): JsonResponse
@@ -57,14 +54,23 @@ final readonly class DocumentController
             // What is read on a full disk is read all the same; the log says that it was not noted.
             DiskFull::orElseSkip(static function () use ($user, $document): void {
                 History::viewed($user, $document);
-                DB::table('recent_documents')->upsert(['user_id' => $user->id, 'document_id' => $document->id, 'read_at' => now()], ['user_id', 'document_id'], ['read_at']);
+                DB::table('recent_documents')->upsert(
+                    ['user_id' => $user->id, 'document_id' => $document->id, 'read_at' => now()],
+                    ['user_id', 'document_id'],
+                    ['read_at'],
+                );
             });
         }
 
         $record = $resource->of($document, $user);
         $shown = $this->version($request, $document);
         if ($this->redactions->binds($user, $document)) {
-            $record = [...$record, 'redacted_only' => true, 'copy_reason' => $this->redactions->openReason($document) ?? $this->redactions->copy($document)->fault ?? 'The redacted copy is being made.'];
+            $record = [
+                ...$record,
+                'redacted_only' => true,
+                'copy_reason' => $this->redactions->openReason($document) ??
+                    ($this->redactions->copy($document)->fault ?? 'The redacted copy is being made.'),
+            ];
         }
         if ($shown !== $document->version) {
             $record = [...$record, ...$this->versions->find($document, $shown)->only(Versions::FILE), 'shown_version' => $shown];
@@ -73,8 +79,14 @@ final readonly class DocumentController
         return new JsonResponse($record);
     }
 
-    public function update(SheetInput $request, Document $document, DocumentResource $resource, Filing $filing, Catalog $catalog, Changing $changing): JsonResponse
-    {
+    public function update(
+        SheetInput $request,
+        Document $document,
+        DocumentResource $resource,
+        Filing $filing,
+        Catalog $catalog,
+        Changing $changing,
+    ): JsonResponse {
         Gate::authorize('update', $document);
         $user = User::of($request);
         DB::transaction(function () use ($request, $document, $resource, $filing, $catalog, $changing, $user): void {
@@ -116,21 +128,40 @@ final readonly class DocumentController
         $user = User::of($request);
         abort_unless($rights->readable($user, [$document]) !== [], 403);
         $fields = $catalog->fieldsFor($user);
-        $rows = DB::table('history')->leftJoin('users', 'users.id', '=', 'history.user_id')->where('document_id', $document->id)->orderByDesc('history.id')->limit(200)->get(['history.*', 'users.name as by']);
+        $rows = DB::table('history')
+            ->leftJoin('users', 'users.id', '=', 'history.user_id')
+            ->where('document_id', $document->id)
+            ->orderByDesc('history.id')
+            ->limit(200)
+            ->get(['history.*', 'users.name as by']);
 
-        return new JsonResponse(['history' => $rows->map(static function (object $row) use ($fields): array {
-            $changes = [];
-            $detail = json_decode((string) $row->detail, true);
-            foreach ($detail as $code => $change) {
-                // Values of sensitive fields stay covered here too.
-                if (isset($fields[$code]) && is_array($change) && isset($change['before'])) {
-                    $shown = static fn (array $normals): string => Cover::text($fields[$code], $normals);
-                    $changes[] = ['field' => $fields[$code]->label, 'before' => $shown($change['before']), 'after' => $shown($change['after'])];
-                }
-            }
+        return new JsonResponse([
+            'history' => $rows
+                ->map(static function (object $row) use ($fields): array {
+                    $changes = [];
+                    $detail = json_decode((string) $row->detail, true);
+                    foreach ($detail as $code => $change) {
+                        // Values of sensitive fields stay covered here too.
+                        if (isset($fields[$code]) && is_array($change) && isset($change['before'])) {
+                            $shown = static fn (array $normals): string => Cover::text($fields[$code], $normals);
+                            $changes[] = [
+                                'field' => $fields[$code]->label,
+                                'before' => $shown($change['before']),
+                                'after' => $shown($change['after']),
+                            ];
+                        }
+                    }
 
-            return ['at' => $row->at, 'by' => $row->by, 'act' => Act::from((string) $row->act)->words(), 'through' => $row->act === Act::ReadInPart->value ? (string) ($detail['reason'] ?? '') : self::through((array) $detail), 'changes' => $changes];
-        })->all()]);
+                    return [
+                        'at' => $row->at,
+                        'by' => $row->by,
+                        'act' => Act::from((string) $row->act)->words(),
+                        'through' => $row->act === Act::ReadInPart->value ? (string) ($detail['reason'] ?? '') : self::through((array) $detail),
+                        'changes' => $changes,
+                    ];
+                })
+                ->all(),
+        ]);
     }
 
     /**
@@ -140,13 +171,19 @@ final readonly class DocumentController
      */
     private static function through(array $detail): ?string
     {
-        return isset($detail['outside'], $detail['lent']) ? "from outside, through the loan to {$detail['outside']} of ".PartialDate::parse((string) $detail['lent'])->display() : null;
+        return isset($detail['outside'], $detail['lent'])
+            ? "from outside, through the loan to {$detail['outside']} of ".PartialDate::parse((string) $detail['lent'])->display()
+            : null;
     }
 
     public function pin(Request $request, Document $document): JsonResponse
     {
         Gate::authorize('view', $document);
-        DB::table('pinned_documents')->upsert(['user_id' => $request->user()?->getAuthIdentifier(), 'document_id' => $document->id, 'pinned_at' => now()], ['user_id', 'document_id'], ['pinned_at']);
+        DB::table('pinned_documents')->upsert(
+            ['user_id' => $request->user()?->getAuthIdentifier(), 'document_id' => $document->id, 'pinned_at' => now()],
+            ['user_id', 'document_id'],
+            ['pinned_at'],
+        );
 
         return new JsonResponse(['pinned' => true]);
     }
@@ -154,7 +191,10 @@ final readonly class DocumentController
     public function unpin(Request $request, Document $document): JsonResponse
     {
         Gate::authorize('view', $document);
-        DB::table('pinned_documents')->where('user_id', $request->user()?->getAuthIdentifier())->where('document_id', $document->id)->delete();
+        DB::table('pinned_documents')
+            ->where('user_id', $request->user()?->getAuthIdentifier())
+            ->where('document_id', $document->id)
+            ->delete();
 
         return new JsonResponse(['pinned' => false]);
     }
@@ -187,7 +227,12 @@ final readonly class DocumentController
         }
         $layer = $version === $document->version ? DB::table('pages') : DB::table('version_pages')->where('version', $version);
 
-        return $layer->where('document_id', $document->id)->orderBy('number')->select(['number', 'text'])->cursor()->mapWithKeys(static fn (object $page): array => [(int) $page->number => (string) $page->text]);
+        return $layer
+            ->where('document_id', $document->id)
+            ->orderBy('number')
+            ->select(['number', 'text'])
+            ->cursor()
+            ->mapWithKeys(static fn (object $page): array => [(int) $page->number => (string) $page->text]);
     }
 
     /** One page of the text layer, with the hits of a search: as pieces of the text, and as boxes on the page. */
@@ -204,7 +249,9 @@ final readonly class DocumentController
         $box = static fn (WordBox $w): array => [$w->left, $w->top, $w->right, $w->bottom];
 
         return new JsonResponse([
-            'number' => $number, 'width' => $page->width, 'height' => $page->height,
+            'number' => $number,
+            'width' => $page->width,
+            'height' => $page->height,
             'pieces' => $finder->pieces($page->text),
             'boxes' => array_map(static fn (array $hit): array => array_map($box, $hit), $finder->boxes($page)),
         ]);
@@ -224,7 +271,9 @@ final readonly class DocumentController
     {
         Gate::authorize('view', $document);
         $user = User::of($request);
-        $form = DeliveryForm::from((string) ($request->validate(['form' => ['nullable', Rule::enum(DeliveryForm::class)]])['form'] ?? DeliveryForm::AsItIs->value));
+        $form = DeliveryForm::from(
+            (string) ($request->validate(['form' => ['nullable', Rule::enum(DeliveryForm::class)]])['form'] ?? DeliveryForm::AsItIs->value),
+        );
         $version = $this->version($request, $document);
         $isDownload = $request->boolean('download');
         if ($version === $document->version) {
@@ -236,7 +285,11 @@ final readonly class DocumentController
             [$path, $name, $isOriginal] = [$files->whole($old->sha256), $old->file_name, true];
         }
         if ($isDownload && $document->state === Document::FILED) {
-            History::record(Act::Delivered, $user, $document, ['as' => 'file', 'form' => $isOriginal ? DeliveryForm::AsItIs->value : $form->value, 'version' => $version]);
+            History::record(Act::Delivered, $user, $document, [
+                'as' => 'file',
+                'form' => $isOriginal ? DeliveryForm::AsItIs->value : $form->value,
+                'version' => $version,
+            ]);
         }
         $head = (string) file_get_contents($path, length: 4096);
         if ($request->boolean('drawn') && ! $isDownload && Drawing::isNeeded($head)) {
@@ -245,13 +298,22 @@ final readonly class DocumentController
             [$name, $head] = ["{$name}.pdf", (string) file_get_contents($path, length: 4096)];
         }
 
-        return new BinaryFileResponse($path, 200, [
-            'Content-Type' => FileKind::detect($head, $name)->mediaType($head),
-            'Content-Disposition' => HeaderUtils::makeDisposition($isDownload ? 'attachment' : 'inline', $name, 'document-'.$document->id),
-            'Content-Security-Policy' => 'sandbox',
-            'X-Content-Type-Options' => 'nosniff',
-            // Nothing of it stays in a browser that others use after.
-            'Cache-Control' => 'private, no-store',
-        ], public: false);
+        return new BinaryFileResponse(
+            $path,
+            200,
+            [
+                'Content-Type' => FileKind::detect($head, $name)->mediaType($head),
+                'Content-Disposition' => HeaderUtils::makeDisposition(
+                    $isDownload ? 'attachment' : 'inline',
+                    $name,
+                    'document-'.$document->id,
+                ),
+                'Content-Security-Policy' => 'sandbox',
+                'X-Content-Type-Options' => 'nosniff',
+                // Nothing of it stays in a browser that others use after.
+                'Cache-Control' => 'private, no-store',
+            ],
+            public: false,
+        );
     }
 }

@@ -38,11 +38,17 @@ final class DossierCommentController
 
     private static function dossier(Request $request, string $ref): Dossier
     {
-        return Dossier::query()->whereIntegerInRaw('library_id', array_keys(User::of($request)->libraryRights()))->where('ref', $ref)->firstOrFail();
+        return Dossier::query()
+            ->whereIntegerInRaw('library_id', array_keys(User::of($request)->libraryRights()))
+            ->where('ref', $ref)
+            ->firstOrFail();
     }
 
     private static function all(Request $request, Dossier $dossier, int $status = 200): JsonResponse
     {
-        return new JsonResponse(['comments' => CommentResource::list(Comment::query()->where('dossier_id', $dossier->id), User::of($request))], $status);
+        return new JsonResponse(
+            ['comments' => CommentResource::list(Comment::query()->where('dossier_id', $dossier->id), User::of($request))],
+            $status,
+        );
     }
 }

@@ -26,10 +26,8 @@ final readonly class DossierController
 {
     private const PAGE = 50;
 
-    public function __construct(
-        private DossierFiling $filing,
-        private DossierResource $resource,
-    ) {
+    public function __construct(private DossierFiling $filing, private DossierResource $resource)
+    {
     }
 
     /** The dossiers a person may see; `q` is looked for in reference, title and comments. */
@@ -42,11 +40,27 @@ final readonly class DossierController
             $query->where('kind', $input['kind']);
         }
         foreach (preg_split('/\s+/', trim((string) ($input['q'] ?? '')), -1, PREG_SPLIT_NO_EMPTY) ?: [] as $word) {
-            $query->where(fn ($q) => $q->whereLike('title', '%'.addcslashes($word, '%_\\').'%')->orWhereLike('ref', addcslashes($word, '%_\\').'%')
-                ->orWhereIn('id', Comment::query()->whereNotNull('dossier_id')->whereLike('text', '%'.addcslashes($word, '%_\\').'%')->select('dossier_id')));
+            $query->where(
+                fn ($q) => $q
+                    ->whereLike('title', '%'.addcslashes($word, '%_\\').'%')
+                    ->orWhereLike('ref', addcslashes($word, '%_\\').'%')
+                    ->orWhereIn(
+                        'id',
+                        Comment::query()
+                            ->whereNotNull('dossier_id')
+                            ->whereLike('text', '%'.addcslashes($word, '%_\\').'%')
+                            ->select('dossier_id'),
+                    ),
+            );
         }
 
-        return new JsonResponse(['total' => $query->count(), 'dossiers' => $this->resource->rows($query->orderBy('title')->orderBy('id')->offset((int) ($input['offset'] ?? 0))->limit(self::PAGE)->get(), $user)]);
+        return new JsonResponse([
+            'total' => $query->count(),
+            'dossiers' => $this->resource->rows(
+                $query->orderBy('title')->orderBy('id')->offset((int) ($input['offset'] ?? 0))->limit(self::PAGE)->get(),
+                $user,
+            ),
+        ]);
     }
 
     public function show(Request $request, string $dossier): JsonResponse
@@ -101,8 +115,8 @@ final readonly class DossierController
     {
         $user = User::of($request);
 
-        return Dossier::query()->where('ref', $ref)->whereIntegerInRaw('library_id', array_keys($user->libraryRights()))->first()
-            ?? ($request->isMethod('GET') ? abort(404) : $this->filing->find($user, $ref));
+        return Dossier::query()->where('ref', $ref)->whereIntegerInRaw('library_id', array_keys($user->libraryRights()))->first() ??
+            ($request->isMethod('GET') ? abort(404) : $this->filing->find($user, $ref));
     }
 
     private function changeable(Request $request, string $ref): Dossier

@@ -22,10 +22,8 @@ use Illuminate\Validation\Rule;
 /** The draft of the design, its effect, and the versions that were published. */
 final readonly class DraftController
 {
-    public function __construct(
-        private Draft $draft,
-        private DraftResource $resource,
-    ) {
+    public function __construct(private Draft $draft, private DraftResource $resource)
+    {
     }
 
     /** The design as the draft has it, and what differs from what is published. */
@@ -39,13 +37,18 @@ final readonly class DraftController
         $since = hrtime(true);
         $effects = $this->draft->effects(User::of($request));
 
-        return new JsonResponse(['effects' => array_map(DraftResource::effect(...), $effects), 'took_ms' => round((hrtime(true) - $since) / 1e6, 1)]);
+        return new JsonResponse([
+            'effects' => array_map(DraftResource::effect(...), $effects),
+            'took_ms' => round((hrtime(true) - $since) / 1e6, 1),
+        ]);
     }
 
     public function discard(Request $request): JsonResponse
     {
         $input = $request->validate(['kind' => ['nullable', Rule::enum(DesignKind::class)], 'code' => 'required_with:kind|string']);
-        isset($input['kind']) ? $this->draft->discard(User::of($request), DesignKind::from($input['kind']), $input['code']) : $this->draft->discard(User::of($request));
+        isset($input['kind'])
+            ? $this->draft->discard(User::of($request), DesignKind::from($input['kind']), $input['code'])
+            : $this->draft->discard(User::of($request));
 
         return $this->show($request);
     }
@@ -59,7 +62,10 @@ final readonly class DraftController
 
     public function versions(): JsonResponse
     {
-        $versions = DesignVersion::query()->with('publisher')->orderByDesc('id')->get(['id', 'note', 'effects', 'published_by', 'published_at']);
+        $versions = DesignVersion::query()
+            ->with('publisher')
+            ->orderByDesc('id')
+            ->get(['id', 'note', 'effects', 'published_by', 'published_at']);
 
         return new JsonResponse(['versions' => $versions->map(DraftResource::version(...))->all()]);
     }
@@ -102,7 +108,11 @@ final readonly class DraftController
 
     public function export(): JsonResponse
     {
-        return new JsonResponse(DesignFile::write($this->draft->published(), DesignVersion::query()->max('id')), headers: ['Content-Disposition' => 'attachment; filename="design.json"'], options: JSON_PRETTY_PRINT | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES);
+        return new JsonResponse(
+            DesignFile::write($this->draft->published(), DesignVersion::query()->max('id')),
+            headers: ['Content-Disposition' => 'attachment; filename="design.json"'],
+            options: JSON_PRETTY_PRINT | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES,
+        );
     }
 
     /**

@@ -44,14 +44,22 @@ final class IntakeController
     {
         $documents = $this->own($request)->where('state', Document::WAITING)->whereIn('ref', $request->validated('documents'))->get();
         if ($documents->count() !== count($request->validated('documents'))) {
-            throw new Refused('Some of these documents were filed or taken away in the meantime. Nothing was filed; look at the list again.');
+            throw new Refused(
+                'Some of these documents were filed or taken away in the meantime. Nothing was filed; look at the list again.',
+            );
         }
         foreach ($documents as $document) {
             Gate::authorize('file', $catalog->libraries()->get($document->library_id));
         }
         $type = $request->type($catalog) ?? throw new Refused('Choose a document type first.');
         $name = $request->validated('name');
-        $filing->file(array_values($documents->all()), $type, $request->sheet(), $request->user(), $name === null || $name === '' ? null : (string) $name);
+        $filing->file(
+            array_values($documents->all()),
+            $type,
+            $request->sheet(),
+            $request->user(),
+            $name === null || $name === '' ? null : (string) $name,
+        );
 
         return $this->waiting($request, $resource);
     }

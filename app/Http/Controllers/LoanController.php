@@ -24,10 +24,8 @@ use Symfony\Component\HttpFoundation\HeaderUtils;
 /** Copies lent to a team space outside; and the page that the simulated space shows to people there. */
 final readonly class LoanController
 {
-    public function __construct(
-        private Loans $loans,
-        private Redactions $redactions,
-    ) {
+    public function __construct(private Loans $loans, private Redactions $redactions)
+    {
     }
 
     public function index(Request $request, Document $document): JsonResponse
@@ -41,8 +39,21 @@ final readonly class LoanController
     public function store(Request $request, Document $document): JsonResponse
     {
         Gate::authorize('update', $document);
-        $input = $request->validate(['borrower' => 'required|string|max:200', 'form' => ['nullable', Rule::enum(DeliveryForm::class)], 'due_on' => 'nullable|date_format:Y-m-d|after_or_equal:today'], ['borrower.required' => 'Say whom it is lent to.', 'due_on.after_or_equal' => 'This day has passed.']);
-        $this->loans->lend($document, User::of($request), trim($input['borrower']), DeliveryForm::from($input['form'] ?? DeliveryForm::AsItIs->value), $input['due_on'] ?? null);
+        $input = $request->validate(
+            [
+                'borrower' => 'required|string|max:200',
+                'form' => ['nullable', Rule::enum(DeliveryForm::class)],
+                'due_on' => 'nullable|date_format:Y-m-d|after_or_equal:today',
+            ],
+            ['borrower.required' => 'Say whom it is lent to.', 'due_on.after_or_equal' => 'This day has passed.'],
+        );
+        $this->loans->lend(
+            $document,
+            User::of($request),
+            trim($input['borrower']),
+            DeliveryForm::from($input['form'] ?? DeliveryForm::AsItIs->value),
+            $input['due_on'] ?? null,
+        );
 
         return $this->all($document);
     }
@@ -69,7 +80,16 @@ final readonly class LoanController
         $loan = Loan::query()->where('key', $key)->first();
         $copy = $loan?->isOpen() === true ? app(SimulatedTeamSpace::class)->copy($key) : null;
 
-        return new Response(view('team-space', ['copy' => $copy, 'key' => $key, 'due' => $loan?->due_on?->format('j M Y'), 'from' => config('brenvic.organisation')]), $copy === null ? 404 : 200, ['Cache-Control' => 'no-store', 'X-Robots-Tag' => 'noindex']);
+        return new Response(
+            view('team-space', [
+                'copy' => $copy,
+                'key' => $key,
+                'due' => $loan?->due_on?->format('j M Y'),
+                'from' => config('brenvic.organisation'),
+            ]),
+            $copy === null ? 404 : 200,
+            ['Cache-Control' => 'no-store', 'X-Robots-Tag' => 'noindex'],
+        );
     }
 
     public function outsideFile(string $key): BinaryFileResponse
@@ -77,7 +97,17 @@ final readonly class LoanController
         $copy = Loan::query()->where('key', $key)->first()?->isOpen() === true ? app(SimulatedTeamSpace::class)->copy($key) : null;
         $copy ?? abort(404);
 
-        return new BinaryFileResponse($copy['path'], 200, ['Content-Type' => 'application/octet-stream', 'Content-Disposition' => HeaderUtils::makeDisposition('attachment', $copy['name'], 'copy'), 'X-Content-Type-Options' => 'nosniff', 'Cache-Control' => 'no-store'], false);
+        return new BinaryFileResponse(
+            $copy['path'],
+            200,
+            [
+                'Content-Type' => 'application/octet-stream',
+                'Content-Disposition' => HeaderUtils::makeDisposition('attachment', $copy['name'], 'copy'),
+                'X-Content-Type-Options' => 'nosniff',
+                'Cache-Control' => 'no-store',
+            ],
+            false,
+        );
     }
 
     public function outsideChange(VersionInput $request, string $key): RedirectResponse
@@ -103,11 +133,26 @@ final readonly class LoanController
         // Whoever has the address can change the copy, and so the document.
         $mayChange = Gate::allows('update', $document);
 
-        return new JsonResponse(['loans' => array_map(fn (Loan $loan): array => [
-            'id' => $loan->id, 'version' => $loan->version, 'borrower' => $loan->borrower, 'form' => $loan->form->words(), 'by' => $loan->user->name, 'lent_at' => $loan->lent_at->toIso8601String(),
-            'due_on' => $loan->due_on?->format('Y-m-d'), 'state' => $loan->state, 'says' => $loan->says, 'returned_version' => $loan->returned_version, 'ended_at' => $loan->ended_at?->toIso8601String(),
-            'copy' => $loan->isOpen() ? $this->loans->stateOf($loan) : null,
-            'address' => $loan->isOpen() && $mayChange ? $this->loans->address($loan) : null,
-        ], $this->loans->of($document)), 'version' => $document->version]);
+        return new JsonResponse([
+            'loans' => array_map(
+                fn (Loan $loan): array => [
+                    'id' => $loan->id,
+                    'version' => $loan->version,
+                    'borrower' => $loan->borrower,
+                    'form' => $loan->form->words(),
+                    'by' => $loan->user->name,
+                    'lent_at' => $loan->lent_at->toIso8601String(),
+                    'due_on' => $loan->due_on?->format('Y-m-d'),
+                    'state' => $loan->state,
+                    'says' => $loan->says,
+                    'returned_version' => $loan->returned_version,
+                    'ended_at' => $loan->ended_at?->toIso8601String(),
+                    'copy' => $loan->isOpen() ? $this->loans->stateOf($loan) : null,
+                    'address' => $loan->isOpen() && $mayChange ? $this->loans->address($loan) : null,
+                ],
+                $this->loans->of($document),
+            ),
+            'version' => $document->version,
+        ]);
     }
 }

@@ -62,6 +62,10 @@ final readonly class PartController
     /** @return array<string, mixed> */
     private function shape(DesignKind $kind, string $code): array
     {
-        return ['code' => $code, ...DesignFile::objects($this->draft->design()->part($kind, $code) ?? []), 'lock_version' => $this->draft->locks()[$kind->value][$code] ?? 1];
+        return [
+            'code' => $code,
+            ...DesignFile::objects($this->draft->design()->part($kind, $code) ?? []),
+            'lock_version' => $this->draft->locks()[$kind->value][$code] ?? 1,
+        ];
     }
 }

@@ -28,11 +28,21 @@ final readonly class PasswordController
     /** Chooses a password by a one-time code, and signs in. */
     public function choose(Request $request, SignIn $signIn): JsonResponse
     {
-        $input = $request->validate(['sign_in' => 'required|string|max:200', 'code' => 'required|string|max:100', ...self::RULES], self::MESSAGES);
+        $input = $request->validate(
+            ['sign_in' => 'required|string|max:200', 'code' => 'required|string|max:100', ...self::RULES],
+            self::MESSAGES,
+        );
         $this->guard($input['sign_in'], $input['password']);
-        $user = $signIn->byCode($request, $input['sign_in'], $input['code'], fn (User $person) => $this->people->setPassword($person, $input['password']));
+        $user = $signIn->byCode(
+            $request,
+            $input['sign_in'],
+            $input['code'],
+            fn (User $person) => $this->people->setPassword($person, $input['password']),
+        );
         if ($user === null) {
-            throw ValidationException::withMessages(['code' => 'The sign-in name or the code is wrong, or the code is too old. Ask for a new one.']);
+            throw ValidationException::withMessages([
+                'code' => 'The sign-in name or the code is wrong, or the code is too old. Ask for a new one.',
+            ]);
         }
 
         return new JsonResponse(['user' => SessionController::person($user)]);
@@ -40,7 +50,10 @@ final readonly class PasswordController
 
     public function change(Request $request): Response
     {
-        $input = $request->validate(['current' => 'required|string|max:200', ...self::RULES], ['current.required' => 'Type the password you have now.', ...self::MESSAGES]);
+        $input = $request->validate(
+            ['current' => 'required|string|max:200', ...self::RULES],
+            ['current.required' => 'Type the password you have now.', ...self::MESSAGES],
+        );
         $user = User::of($request);
         if (! Hash::check($input['current'], $user->getAuthPassword())) {
             throw ValidationException::withMessages(['current' => 'This is not the password you have now.']);

@@ -45,7 +45,10 @@ final readonly class PeopleController
     public function group(Request $request): JsonResponse
     {
         $this->guard($request);
-        $name = (string) $request->validate(['name' => ['required', 'string', 'max:100', Rule::unique('groups', 'name')]], ['name.unique' => 'There is a group of this name.'])['name'];
+        $name = (string) $request->validate(
+            ['name' => ['required', 'string', 'max:100', Rule::unique('groups', 'name')]],
+            ['name.unique' => 'There is a group of this name.'],
+        )['name'];
         Group::query()->create(['name' => $name]);
 
         return $this->all();
@@ -57,8 +60,23 @@ final readonly class PeopleController
         foreach ([[$this->draft->published(), 'design'], [$this->draft->design(), 'draft']] as [$design, $where]) {
             foreach (DesignKind::cases() as $kind) {
                 foreach ($design->all($kind) as $code => $content) {
-                    if (in_array($group->name, [...Design::codes($content, 'groups'), ...Design::codes($content, 'groups', 'group'), ...Design::codes($content, 'filers'), ...Design::codes($content, 'designers')], true)) {
-                        throw new Refused("The {$kind->one()} “".Design::nameOf($kind, (string) $code, $content)."” in the {$where} names this group.");
+                    if (
+                        in_array(
+                            $group->name,
+                            [
+                                ...Design::codes($content, 'groups'),
+                                ...Design::codes($content, 'groups', 'group'),
+                                ...Design::codes($content, 'filers'),
+                                ...Design::codes($content, 'designers'),
+                            ],
+                            true,
+                        )
+                    ) {
+                        throw new Refused(
+                            "The {$kind->one()} “".
+                                Design::nameOf($kind, (string) $code, $content).
+                                "” in the {$where} names this group.",
+                        );
                     }
                 }
             }
@@ -77,12 +95,20 @@ final readonly class PeopleController
             $was = $person->groups()->orderBy('name')->pluck('name')->all();
             $person->groups()->sync(Group::query()->whereIn('name', $groups)->pluck('id'));
             $is = $person->groups()->orderBy('name')->pluck('name')->all();
-            $was === $is || History::record(Act::PersonChanged, User::of($request), null, ['person' => $person->sign_in, 'groups' => ['was' => $was, 'is' => $is]]);
+            $was === $is ||
+                History::record(Act::PersonChanged, User::of($request), null, [
+                    'person' => $person->sign_in,
+                    'groups' => ['was' => $was, 'is' => $is],
+                ]);
             foreach ([$this->draft->published(), $this->draft->design()] as $design) {
                 foreach ($this->draft->check($design)->faults() as $fault) {
                     if ($fault['property'] === 'designers') {
                         $part = DesignKind::from($fault['kind']);
-                        throw new Refused("Nobody would be left to design the {$part->one()} “".Design::nameOf($part, $fault['code'], $design->part($part, $fault['code'])).'”.');
+                        throw new Refused(
+                            "Nobody would be left to design the {$part->one()} “".
+                                Design::nameOf($part, $fault['code'], $design->part($part, $fault['code'])).
+                                '”.',
+                        );
                     }
                 }
             }
@@ -99,7 +125,9 @@ final readonly class PeopleController
 
         return new JsonResponse([
             'person' => ['sign_in' => $person->sign_in, 'name' => $person->name],
-            'sees' => $theirs->and($mine)->count(), 'hidden' => $mine->minus($theirs)->count(), 'of' => $mine->count(),
+            'sees' => $theirs->and($mine)->count(),
+            'hidden' => $mine->minus($theirs)->count(),
+            'of' => $mine->count(),
             ...$finder->places($request->user(), $person),
         ]);
     }
@@ -107,8 +135,27 @@ final readonly class PeopleController
     private function all(): JsonResponse
     {
         return new JsonResponse([
-            'groups' => Group::query()->withCount('users')->orderBy('name')->get()->map(static fn (Group $g): array => ['id' => $g->id, 'name' => $g->name, 'people' => (int) $g->getAttribute('users_count')])->all(),
-            'people' => User::query()->whereNull('out_of_use_at')->with('groups')->orderBy('name')->get()->map(static fn (User $u): array => ['id' => $u->id, 'name' => $u->name, 'sign_in' => $u->sign_in, 'role' => $u->role->value, 'groups' => $u->groups->pluck('name')->sort()->values()->all()])->all(),
+            'groups' => Group::query()
+                ->withCount('users')
+                ->orderBy('name')
+                ->get()
+                ->map(static fn (Group $g): array => ['id' => $g->id, 'name' => $g->name, 'people' => (int) $g->getAttribute('users_count')])
+                ->all(),
+            'people' => User::query()
+                ->whereNull('out_of_use_at')
+                ->with('groups')
+                ->orderBy('name')
+                ->get()
+                ->map(
+                    static fn (User $u): array => [
+                        'id' => $u->id,
+                        'name' => $u->name,
+                        'sign_in' => $u->sign_in,
+                        'role' => $u->role->value,
+                        'groups' => $u->groups->pluck('name')->sort()->values()->all(),
+                    ],
+                )
+                ->all(),
         ]);
     }
 }

@@ -39,7 +39,10 @@ final class PersonalController
 
     public function removeView(Request $request, string $code): Response
     {
-        PersonalView::query()->where('user_id', $request->user()?->getAuthIdentifier())->where('code', $code)->delete();
+        PersonalView::query()
+            ->where('user_id', $request->user()?->getAuthIdentifier())
+            ->where('code', $code)
+            ->delete();
 
         return new Response(status: 204);
     }
@@ -48,10 +51,22 @@ final class PersonalController
     {
         $user = User::of($request);
         $given = $request->validate([
-            'default_view' => 'sometimes|nullable|string|max:40', 'default_search' => 'sometimes|nullable|integer',
-            'columns' => 'sometimes|array|max:200', 'columns.*' => 'array|max:60', 'columns.*.*.code' => 'required|string|max:40', 'columns.*.*.width' => 'nullable|integer|min:30|max:1000',
-            'margins' => 'sometimes|array', 'margins.order' => 'array|max:200', 'margins.order.*' => 'string|max:40', 'margins.hidden' => 'array|max:200', 'margins.hidden.*' => 'string|max:40',
-            'desk' => 'sometimes|array', 'desk.order' => 'array|max:20', 'desk.order.*' => 'string|max:40', 'desk.hidden' => 'array|max:20', 'desk.hidden.*' => 'string|max:40',
+            'default_view' => 'sometimes|nullable|string|max:40',
+            'default_search' => 'sometimes|nullable|integer',
+            'columns' => 'sometimes|array|max:200',
+            'columns.*' => 'array|max:60',
+            'columns.*.*.code' => 'required|string|max:40',
+            'columns.*.*.width' => 'nullable|integer|min:30|max:1000',
+            'margins' => 'sometimes|array',
+            'margins.order' => 'array|max:200',
+            'margins.order.*' => 'string|max:40',
+            'margins.hidden' => 'array|max:200',
+            'margins.hidden.*' => 'string|max:40',
+            'desk' => 'sometimes|array',
+            'desk.order' => 'array|max:20',
+            'desk.order.*' => 'string|max:40',
+            'desk.hidden' => 'array|max:20',
+            'desk.hidden.*' => 'string|max:40',
         ]);
         $user->update(['preferences' => [...$user->preferences ?? [], ...$given]]);
 

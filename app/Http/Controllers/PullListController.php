@@ -21,15 +21,15 @@ use Illuminate\Validation\Rule;
 /** Pull lists: gathering, ordering, sharing, freezing, holding, comparing. */
 final readonly class PullListController
 {
-    public function __construct(
-        private PullLists $lists,
-        private PullListResource $resource,
-    ) {
+    public function __construct(private PullLists $lists, private PullListResource $resource)
+    {
     }
 
     public function index(Request $request): JsonResponse
     {
-        return new JsonResponse(['lists' => $this->resource->rows($this->lists->of(User::of($request))->orderByDesc('updated_at')->get(), User::of($request))]);
+        return new JsonResponse([
+            'lists' => $this->resource->rows($this->lists->of(User::of($request))->orderByDesc('updated_at')->get(), User::of($request)),
+        ]);
     }
 
     public function show(Request $request, int $list): JsonResponse
@@ -42,7 +42,10 @@ final readonly class PullListController
 
     public function store(Request $request): JsonResponse
     {
-        $input = $request->validate(['name' => 'required|string|max:200', 'note' => 'nullable|string|max:4000'], ['name.required' => 'Give the list a name.']);
+        $input = $request->validate(
+            ['name' => 'required|string|max:200', 'note' => 'nullable|string|max:4000'],
+            ['name.required' => 'Give the list a name.'],
+        );
         $list = PullList::query()->create(['user_id' => User::of($request)->id, 'name' => $input['name'], 'note' => $input['note'] ?? '']);
 
         return $this->shaped($request, $list, 201);
@@ -50,10 +53,17 @@ final readonly class PullListController
 
     public function update(Request $request, int $list): JsonResponse
     {
-        $input = $request->validate([
-            'name' => 'required|string|max:200', 'note' => 'nullable|string|max:4000', 'lock_version' => 'required|integer',
-            'people' => 'array|max:200', 'people.*.sign_in' => ['required', 'string', Rule::in(User::of($request)->colleagues())], 'people.*.may_change' => 'boolean',
-        ], ['people.*.sign_in.in' => 'You share no group with anybody of this sign-in name.']);
+        $input = $request->validate(
+            [
+                'name' => 'required|string|max:200',
+                'note' => 'nullable|string|max:4000',
+                'lock_version' => 'required|integer',
+                'people' => 'array|max:200',
+                'people.*.sign_in' => ['required', 'string', Rule::in(User::of($request)->colleagues())],
+                'people.*.may_change' => 'boolean',
+            ],
+            ['people.*.sign_in.in' => 'You share no group with anybody of this sign-in name.'],
+        );
         DB::transaction(function () use ($request, $list, $input): void {
             $found = $this->list($request, $list);
             $this->lists->guard(User::of($request), $found);
@@ -62,7 +72,10 @@ final readonly class PullListController
             }
             $found->update(['name' => $input['name'], 'note' => $input['note'] ?? '', 'lock_version' => $found->lock_version + 1]);
             if (isset($input['people']) && $found->user_id === User::of($request)->id) {
-                $ids = User::query()->whereIn('sign_in', array_column($input['people'], 'sign_in'))->where('id', '!=', $found->user_id)->pluck('id', 'sign_in');
+                $ids = User::query()
+                    ->whereIn('sign_in', array_column($input['people'], 'sign_in'))
+                    ->where('id', '!=', $found->user_id)
+                    ->pluck('id', 'sign_in');
                 $people = [];
                 foreach ($input['people'] as $person) {
                     if ($ids->has($person['sign_in'])) {
@@ -98,13 +111,24 @@ final readonly class PullListController
     /** Adds documents by reference, all that a search finds, or what is in another list. */
     public function add(Request $request, int $list): JsonResponse
     {
-        $input = $request->validate(['documents' => 'array|max:5000', 'documents.*' => 'string', 'list' => 'nullable|integer', 'search' => 'nullable|'.SavedSearchInput::SHAPE, 'keep' => 'boolean', ...SavedSearchInput::PARTS]);
+        $input = $request->validate([
+            'documents' => 'array|max:5000',
+            'documents.*' => 'string',
+            'list' => 'nullable|integer',
+            'search' => 'nullable|'.SavedSearchInput::SHAPE,
+            'keep' => 'boolean',
+            ...SavedSearchInput::PARTS,
+        ]);
         $found = $this->list($request, $list);
         $user = User::of($request);
         $added = 0;
         if (isset($input['documents'])) {
             $ids = Document::query()->whereIn('ref', $input['documents'])->pluck('id', 'ref');
-            $added += $this->lists->add($user, $found, array_filter(array_map(static fn (string $ref): ?int => $ids[$ref] ?? null, $input['documents'])));
+            $added += $this->lists->add(
+                $user,
+                $found,
+                array_filter(array_map(static fn (string $ref): ?int => $ids[$ref] ?? null, $input['documents'])),
+            );
         }
         if (isset($input['list'])) {
             $added += $this->lists->add($user, $found, $this->lists->seen($user, $this->list($request, (int) $input['list'])));
@@ -128,7 +152,10 @@ final readonly class PullListController
         if ($found->held_at !== null) {
             throw new Refused('The list is on hold: what is in it stays in it.');
         }
-        DB::table('pull_list_items')->where('pull_list_id', $found->id)->whereIntegerInRaw('document_id', $this->seen($request, $found, $refs))->delete();
+        DB::table('pull_list_items')
+            ->where('pull_list_id', $found->id)
+            ->whereIntegerInRaw('document_id', $this->seen($request, $found, $refs))
+            ->delete();
 
         return $this->shaped($request, $found);
     }
@@ -143,7 +170,10 @@ final readonly class PullListController
         $id = $this->seen($request, $found, [$document])[0] ?? abort(404);
         DB::transaction(function () use ($request, $input, $found, $id): void {
             if (array_key_exists('note', $input)) {
-                DB::table('pull_list_items')->where('pull_list_id', $found->id)->where('document_id', $id)->update(['note' => $input['note'] ?? '']);
+                DB::table('pull_list_items')
+                    ->where('pull_list_id', $found->id)
+                    ->where('document_id', $id)
+                    ->update(['note' => $input['note'] ?? '']);
             }
             if (array_key_exists('before', $input)) {
                 $order = array_values(array_diff($this->lists->ids($found), [$id]));
@@ -151,7 +181,10 @@ final readonly class PullListController
                 $at = $before === null ? false : array_search($before, $order, true);
                 array_splice($order, $at === false ? count($order) : $at, 0, [$id]);
                 foreach ($order as $position => $of) {
-                    DB::table('pull_list_items')->where('pull_list_id', $found->id)->where('document_id', $of)->update(['position' => $position + 1]);
+                    DB::table('pull_list_items')
+                        ->where('pull_list_id', $found->id)
+                        ->where('document_id', $of)
+                        ->update(['position' => $position + 1]);
                 }
             }
         });
@@ -196,11 +229,22 @@ final readonly class PullListController
         $found = $this->list($request, $list);
         $user = User::of($request);
         $compared = $this->lists->compared($user, $found);
-        $titles = static fn (array $ids): array => Document::query()->whereIntegerInRaw('id', array_slice($ids, 0, 200))->get(['ref', 'title'])->map(static fn (Document $d): array => ['ref' => $d->ref, 'title' => $d->title])->all();
+        $titles = static fn (array $ids): array => Document::query()
+            ->whereIntegerInRaw('id', array_slice($ids, 0, 200))
+            ->get(['ref', 'title'])
+            ->map(static fn (Document $d): array => ['ref' => $d->ref, 'title' => $d->title])
+            ->all();
 
         return new JsonResponse([
             'missing' => $this->lists->missing($user, $found),
-            'compared' => $compared === null ? null : ['new' => count($compared['new']), 'gone' => count($compared['gone']), 'new_documents' => $titles($compared['new']), 'gone_documents' => $titles($compared['gone'])],
+            'compared' => $compared === null
+                    ? null
+                    : [
+                        'new' => count($compared['new']),
+                        'gone' => count($compared['gone']),
+                        'new_documents' => $titles($compared['new']),
+                        'gone_documents' => $titles($compared['gone']),
+                    ],
         ]);
     }
 

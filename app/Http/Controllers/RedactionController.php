@@ -24,10 +24,8 @@ use Illuminate\Support\Facades\Gate;
 /** What is removed from a document for those who may see the redacted copy only. */
 final readonly class RedactionController
 {
-    public function __construct(
-        private Redactions $redactions,
-        private Catalog $catalog,
-    ) {
+    public function __construct(private Redactions $redactions, private Catalog $catalog)
+    {
     }
 
     public function index(Request $request, Document $document): JsonResponse
@@ -41,7 +39,13 @@ final readonly class RedactionController
     public function find(Request $request, Document $document): JsonResponse
     {
         $this->guard($request, $document);
-        $input = $request->validate(['words' => 'array|max:20', 'words.*' => 'string|max:200', 'forms' => 'array|max:10', 'forms.*' => 'string|in:'.implode(',', array_keys(Sought::forms())), 'people' => 'boolean']);
+        $input = $request->validate([
+            'words' => 'array|max:20',
+            'words.*' => 'string|max:200',
+            'forms' => 'array|max:10',
+            'forms.*' => 'string|in:'.implode(',', array_keys(Sought::forms())),
+            'people' => 'boolean',
+        ]);
         $words = array_filter($input['words'] ?? [], static fn (string $w): bool => trim($w) !== '');
         if ($input['people'] ?? false) {
             array_push($words, ...$this->people($document));
@@ -60,7 +64,13 @@ final readonly class RedactionController
     public function store(RedactionInput $request, Document $document): JsonResponse
     {
         $this->guard($request, $document);
-        $this->redactions->add($document, User::of($request), $request->validated('marks'), trim((string) $request->validated('reason')), (int) $request->validated('version'));
+        $this->redactions->add(
+            $document,
+            User::of($request),
+            $request->validated('marks'),
+            trim((string) $request->validated('reason')),
+            (int) $request->validated('version'),
+        );
 
         return $this->all($document->refresh());
     }
@@ -92,7 +102,12 @@ final readonly class RedactionController
     private function all(Document $document): JsonResponse
     {
         $redactions = $this->redactions->of($document);
-        $pages = Page::query()->where('document_id', $document->id)->whereIn('number', array_unique(array_column($redactions, 'page')))->get()->keyBy('number')->map(PageStore::page(...));
+        $pages = Page::query()
+            ->where('document_id', $document->id)
+            ->whereIn('number', array_unique(array_column($redactions, 'page')))
+            ->get()
+            ->keyBy('number')
+            ->map(PageStore::page(...));
         $copy = $this->redactions->copy($document);
         $reasons = $this->redactions->reasons();
 
@@ -107,14 +122,38 @@ final readonly class RedactionController
                 }
 
                 return [
-                    'id' => $r->id, 'page' => $r->page, 'exact' => $r->exact, 'start' => $r->start, 'length' => $r->length, 'boxes' => $r->is_lost ? [] : $boxes, 'reason' => $r->reason, 'reason_label' => $reasons[$r->reason] ?? $r->reason, 'lost' => $r->is_lost,
-                    'by' => $r->maker?->name, 'at' => $r->made_at->toIso8601String(), 'checked_by' => $r->checker?->name,
+                    'id' => $r->id,
+                    'page' => $r->page,
+                    'exact' => $r->exact,
+                    'start' => $r->start,
+                    'length' => $r->length,
+                    'boxes' => $r->is_lost ? [] : $boxes,
+                    'reason' => $r->reason,
+                    'reason_label' => $reasons[$r->reason] ?? $r->reason,
+                    'lost' => $r->is_lost,
+                    'by' => $r->maker?->name,
+                    'at' => $r->made_at->toIso8601String(),
+                    'checked_by' => $r->checker?->name,
                 ];
             }, $redactions),
-            'reasons' => array_map(static fn (string $code, string $label): array => ['code' => $code, 'label' => $label], array_keys($reasons), array_values($reasons)),
-            'forms' => array_map(static fn (string $name, string $label): array => ['name' => $name, 'label' => $label], array_keys(Sought::forms()), array_values(Sought::forms())),
+            'reasons' => array_map(
+                static fn (string $code, string $label): array => ['code' => $code, 'label' => $label],
+                array_keys($reasons),
+                array_values($reasons),
+            ),
+            'forms' => array_map(
+                static fn (string $name, string $label): array => ['name' => $name, 'label' => $label],
+                array_keys(Sought::forms()),
+                array_values(Sought::forms()),
+            ),
             'people' => $this->people($document),
-            'copy' => $redactions === [] ? null : ['state' => $copy === null ? 'making' : ($copy->sha256 === null ? 'failed' : 'ready'), 'says' => $copy->fault ?? '', 'open' => $this->redactions->openReason($document)],
+            'copy' => $redactions === []
+                    ? null
+                    : [
+                        'state' => $copy === null ? 'making' : ($copy->sha256 === null ? 'failed' : 'ready'),
+                        'says' => $copy->fault ?? '',
+                        'open' => $this->redactions->openReason($document),
+                    ],
         ]);
     }
 
@@ -131,8 +170,20 @@ final readonly class RedactionController
     /** @return list<string> the people in the index sheet, by their names */
     private function people(Document $document): array
     {
-        $fields = array_keys(array_filter($this->catalog->fields(), static fn (FieldDefinition $field): bool => $field->kind === FieldKind::Person));
+        $fields = array_keys(
+            array_filter($this->catalog->fields(), static fn (FieldDefinition $field): bool => $field->kind === FieldKind::Person),
+        );
 
-        return array_values(array_unique(DB::table('effective_values')->join('fields', 'fields.id', '=', 'field_id')->where('document_id', $document->id)->whereIn('code', $fields)->orderBy('position')->pluck('value')->all()));
+        return array_values(
+            array_unique(
+                DB::table('effective_values')
+                    ->join('fields', 'fields.id', '=', 'field_id')
+                    ->where('document_id', $document->id)
+                    ->whereIn('code', $fields)
+                    ->orderBy('position')
+                    ->pluck('value')
+                    ->all(),
+            ),
+        );
     }
 }

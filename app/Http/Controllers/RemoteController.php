@@ -26,8 +26,13 @@ use Symfony\Component\HttpFoundation\HeaderUtils;
 final class RemoteController
 {
     /** The same search as here, made there. It is a request of its own, so that nothing here waits for it. */
-    public function search(SearchInput $input, string $code, RemoteRepositories $repositories, RemoteSearch $search, RemoteServer $server): JsonResponse
-    {
+    public function search(
+        SearchInput $input,
+        string $code,
+        RemoteRepositories $repositories,
+        RemoteSearch $search,
+        RemoteServer $server,
+    ): JsonResponse {
         $user = User::of($input);
         $asked = $input->asked();
         $repository = $repositories->get($user, $code);
@@ -48,20 +53,41 @@ final class RemoteController
         $address = (string) $input['address'];
         [$path, $name, $type] = $this->fetched($repositories->get(User::of($request), $code), $address, (string) $input['seal'], $server);
 
-        return (new BinaryFileResponse($path, 200, [
-            'Content-Type' => $type,
-            'Content-Disposition' => HeaderUtils::makeDisposition($request->boolean('download') ? 'attachment' : 'inline', $name, 'document'),
-            'Content-Security-Policy' => 'sandbox',
-            'X-Content-Type-Options' => 'nosniff',
-            'Cache-Control' => 'private, no-store',
-        ], public: false))->deleteFileAfterSend();
+        return (new BinaryFileResponse(
+            $path,
+            200,
+            [
+                'Content-Type' => $type,
+                'Content-Disposition' => HeaderUtils::makeDisposition(
+                    $request->boolean('download') ? 'attachment' : 'inline',
+                    $name,
+                    'document',
+                ),
+                'Content-Security-Policy' => 'sandbox',
+                'X-Content-Type-Options' => 'nosniff',
+                'Cache-Control' => 'private, no-store',
+            ],
+            public: false,
+        ))->deleteFileAfterSend();
     }
 
     /** Brings a copy into intake, where it is indexed and filed like anything that arrives; its path says where it is from. */
-    public function take(Request $request, string $code, RemoteRepositories $repositories, RemoteServer $server, Catalog $catalog, Arrivals $arrivals, DocumentResource $resource): JsonResponse
-    {
+    public function take(
+        Request $request,
+        string $code,
+        RemoteRepositories $repositories,
+        RemoteServer $server,
+        Catalog $catalog,
+        Arrivals $arrivals,
+        DocumentResource $resource,
+    ): JsonResponse {
         $user = User::of($request);
-        $input = $request->validate(['address' => 'required|string|max:2000', 'seal' => 'required|string|max:64', 'title' => 'required|string|max:500', 'library' => 'required|string']);
+        $input = $request->validate([
+            'address' => 'required|string|max:2000',
+            'seal' => 'required|string|max:64',
+            'title' => 'required|string|max:500',
+            'library' => 'required|string',
+        ]);
         $library = $catalog->libraries()->firstWhere('code', $input['library']) ?? abort(404);
         Gate::authorize('file', $library);
         $repository = $repositories->get($user, $code);
@@ -69,7 +95,13 @@ final class RemoteController
         $ending = pathinfo($name, PATHINFO_EXTENSION);
         $title = mb_strcut(strtr((string) $input['title'], ['/' => '-', '\\' => '-']), 0, 180);
         try {
-            $document = $arrivals->receive($path, $title.($ending === '' ? '' : ".{$ending}"), $library, $user, "{$repository->name}/{$name}");
+            $document = $arrivals->receive(
+                $path,
+                $title.($ending === '' ? '' : ".{$ending}"),
+                $library,
+                $user,
+                "{$repository->name}/{$name}",
+            );
         } finally {
             @unlink($path);
         }
@@ -80,16 +112,26 @@ final class RemoteController
     /** What a server says it can do, and what the fields here are called there. */
     public function look(Request $request, RemoteSearch $search): JsonResponse
     {
-        $input = $request->validate(['address' => ['required', 'string', 'max:500', 'regex:#^https?://[^\s/]#i'], 'name' => 'nullable|string|max:200']);
+        $input = $request->validate([
+            'address' => ['required', 'string', 'max:500', 'regex:#^https?://[^\s/]#i'],
+            'name' => 'nullable|string|max:200',
+        ]);
 
-        return new JsonResponse($search->look(User::of($request), new RemoteRepository('', (string) ($input['name'] ?? '') ?: 'The server', (string) $input['address'])));
+        return new JsonResponse(
+            $search->look(
+                User::of($request),
+                new RemoteRepository('', (string) ($input['name'] ?? '') ?: 'The server', (string) $input['address']),
+            ),
+        );
     }
 
     /** @return array{string, string, string} a temporary file, its name, and its media type by its contents */
     private function fetched(RemoteRepository $repository, string $address, string $seal, RemoteServer $server): array
     {
         if (! hash_equals($repository->seal($address), $seal)) {
-            throw new Refused("This address is not one that a record of {$repository->name} named. Search again, and open the record anew.");
+            throw new Refused(
+                "This address is not one that a record of {$repository->name} named. Search again, and open the record anew.",
+            );
         }
         $path = (string) tempnam(sys_get_temp_dir(), 'brenvic-remote-');
         try {

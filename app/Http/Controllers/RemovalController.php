@@ -22,12 +22,27 @@ final readonly class RemovalController
     public function index(Request $request): JsonResponse
     {
         $documents = $this->removal->removed(User::of($request))->whereNull('parent_id')->orderByDesc('deleted_at')->limit(500)->get();
-        $acts = DB::table('history')->leftJoin('users', 'users.id', '=', 'history.user_id')->where('act', 'removed')->whereIntegerInRaw('document_id', $documents->modelKeys())->orderBy('history.id')->get(['document_id', 'detail', 'users.name as by'])->keyBy('document_id');
+        $acts = DB::table('history')
+            ->leftJoin('users', 'users.id', '=', 'history.user_id')
+            ->where('act', 'removed')
+            ->whereIntegerInRaw('document_id', $documents->modelKeys())
+            ->orderBy('history.id')
+            ->get(['document_id', 'detail', 'users.name as by'])
+            ->keyBy('document_id');
 
-        return new JsonResponse(['documents' => $documents->map(static fn (Document $d): array => [
-            'ref' => $d->ref, 'title' => $d->title, 'at' => $d->deleted_at?->toIso8601String(), 'by' => $acts[$d->id]->by ?? null,
-            'reason' => json_decode((string) ($acts[$d->id]->detail ?? '{}'), true)['reason'] ?? '',
-        ])->all()]);
+        return new JsonResponse([
+            'documents' => $documents
+                ->map(
+                    static fn (Document $d): array => [
+                        'ref' => $d->ref,
+                        'title' => $d->title,
+                        'at' => $d->deleted_at?->toIso8601String(),
+                        'by' => $acts[$d->id]->by ?? null,
+                        'reason' => json_decode((string) ($acts[$d->id]->detail ?? '{}'), true)['reason'] ?? '',
+                    ],
+                )
+                ->all(),
+        ]);
     }
 
     public function remove(Request $request): JsonResponse
@@ -42,7 +57,9 @@ final readonly class RemovalController
 
     public function destroy(Request $request): JsonResponse
     {
-        return new JsonResponse(['destroyed' => $this->removal->destroy(User::of($request), self::documents($request), self::reason($request))]);
+        return new JsonResponse([
+            'destroyed' => $this->removal->destroy(User::of($request), self::documents($request), self::reason($request)),
+        ]);
     }
 
     /** @return list<string> */

@@ -30,7 +30,12 @@ final readonly class SavedSearchController
     public function store(SavedSearchInput $input): JsonResponse
     {
         $input->validate(['name' => 'required']);
-        SavedSearch::query()->create(['user_id' => User::of($input)->id, 'name' => $input->validated('name'), 'search' => $input->search(), 'groups' => $input->validated('groups') ?? []]);
+        SavedSearch::query()->create([
+            'user_id' => User::of($input)->id,
+            'name' => $input->validated('name'),
+            'search' => $input->search(),
+            'groups' => $input->validated('groups') ?? [],
+        ]);
 
         return $this->all($input, 201);
     }
@@ -43,7 +48,12 @@ final readonly class SavedSearchController
             if ($input->integer('lock_version') !== $saved->lock_version) {
                 throw new StaleWrite(['name' => $saved->name, 'search' => $saved->search, 'lock_version' => $saved->lock_version]);
             }
-            $saved->update(['name' => $input->validated('name') ?? $saved->name, 'search' => $input->search(), 'groups' => $input->validated('groups') ?? $saved->groups, 'lock_version' => $saved->lock_version + 1]);
+            $saved->update([
+                'name' => $input->validated('name') ?? $saved->name,
+                'search' => $input->search(),
+                'groups' => $input->validated('groups') ?? $saved->groups,
+                'lock_version' => $saved->lock_version + 1,
+            ]);
         });
 
         return $this->all($input);
@@ -79,10 +89,24 @@ final readonly class SavedSearchController
         $words = trim($search['words'].' '.implode(' ', array_column($search['criteria'], 'cql')));
         DB::transaction(static function () use ($user, $search, $words, $input): void {
             DB::table('recent_searches')->upsert(
-                ['user_id' => $user->id, 'hash' => hash('sha256', (string) json_encode($search)), 'search' => json_encode($search), 'words' => mb_strcut($words, 0, 250), 'total' => $input->integer('total'), 'asked_at' => now()],
-                ['user_id', 'hash'], ['total', 'asked_at'],
+                [
+                    'user_id' => $user->id,
+                    'hash' => hash('sha256', (string) json_encode($search)),
+                    'search' => json_encode($search),
+                    'words' => mb_strcut($words, 0, 250),
+                    'total' => $input->integer('total'),
+                    'asked_at' => now(),
+                ],
+                ['user_id', 'hash'],
+                ['total', 'asked_at'],
             );
-            $last = DB::table('recent_searches')->where('user_id', $user->id)->orderByDesc('asked_at')->orderByDesc('id')->offset(self::RECENT)->limit(1)->value('asked_at');
+            $last = DB::table('recent_searches')
+                ->where('user_id', $user->id)
+                ->orderByDesc('asked_at')
+                ->orderByDesc('id')
+                ->offset(self::RECENT)
+                ->limit(1)
+                ->value('asked_at');
             $last === null || DB::table('recent_searches')->where('user_id', $user->id)->where('asked_at', '<=', $last)->delete();
         });
 
@@ -92,8 +116,21 @@ final readonly class SavedSearchController
     /** @return list<array<string, mixed>> */
     public static function recents(User $user): array
     {
-        return DB::table('recent_searches')->where('user_id', $user->id)->orderByDesc('asked_at')->orderByDesc('id')->limit(self::RECENT)->get()
-            ->map(static fn (object $row): array => ['search' => json_decode((string) $row->search, true), 'words' => (string) $row->words, 'total' => (int) $row->total, 'at' => (string) $row->asked_at])->all();
+        return DB::table('recent_searches')
+            ->where('user_id', $user->id)
+            ->orderByDesc('asked_at')
+            ->orderByDesc('id')
+            ->limit(self::RECENT)
+            ->get()
+            ->map(
+                static fn (object $row): array => [
+                    'search' => json_decode((string) $row->search, true),
+                    'words' => (string) $row->words,
+                    'total' => (int) $row->total,
+                    'at' => (string) $row->asked_at,
+                ],
+            )
+            ->all();
     }
 
     private function all(Request $request, int $status = 200): JsonResponse

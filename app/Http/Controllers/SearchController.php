@@ -54,12 +54,19 @@ final class SearchController
         // What is wrong with the search is found before anything is sent.
         $parts->rewind();
 
-        return new StreamedResponse(static function () use ($parts): void {
-            foreach ($parts as $part) {
-                echo json_encode($part, JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION | JSON_THROW_ON_ERROR)."\n";
-                flush();
-            }
-        }, 200, ['Content-Type' => self::LINES, 'Cache-Control' => 'no-store', 'X-Accel-Buffering' => 'no']);
+        return new StreamedResponse(
+            static function () use ($parts): void {
+                foreach ($parts as $part) {
+                    echo json_encode(
+                        $part,
+                        JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION | JSON_THROW_ON_ERROR,
+                    )."\n";
+                    flush();
+                }
+            },
+            200,
+            ['Content-Type' => self::LINES, 'Cache-Control' => 'no-store', 'X-Accel-Buffering' => 'no'],
+        );
     }
 
     /** All rows as a file, shown as the columns show them. */
@@ -70,17 +77,35 @@ final class SearchController
         $how = $input->validate(['format' => 'required|in:csv,ods', 'spreadsheet' => 'boolean']);
         $format = (string) $how['format'];
         $request = $input->asked();
-        $head = ['Reference', 'Title', ...array_map(static fn (string $code): string => $code === 'path' ? 'Path' : $catalog->schema($user)->field($code)->label, $request->columns)];
-        History::record(Act::Exported, $user, null, ['format' => $format, 'cql' => Printer::node($request->criteria->ledger()->tree()), 'columns' => $request->columns]);
+        $head = [
+            'Reference',
+            'Title',
+            ...array_map(
+                static fn (string $code): string => $code === 'path' ? 'Path' : $catalog->schema($user)->field($code)->label,
+                $request->columns,
+            ),
+        ];
+        History::record(Act::Exported, $user, null, [
+            'format' => $format,
+            'cql' => Printer::node($request->criteria->ledger()->tree()),
+            'columns' => $request->columns,
+        ]);
         if ($format === 'ods') {
             [$file] = $table->ods($user, $request, $head);
 
-            return (new BinaryFileResponse($file, 200, ['Content-Type' => OdsSheet::MIME, 'Content-Disposition' => 'attachment; filename="result.ods"']))->deleteFileAfterSend();
+            return (new BinaryFileResponse($file, 200, [
+                'Content-Type' => OdsSheet::MIME,
+                'Content-Disposition' => 'attachment; filename="result.ods"',
+            ]))->deleteFileAfterSend();
         }
 
-        return new StreamedResponse(static fn () => $table->csv($user, $request, $head, (bool) ($how['spreadsheet'] ?? false), static function (string $text): void {
-            echo $text;
-        }), 200, ['Content-Type' => 'text/csv; charset=utf-8', 'Content-Disposition' => 'attachment; filename="result.csv"']);
+        return new StreamedResponse(
+            static fn () => $table->csv($user, $request, $head, (bool) ($how['spreadsheet'] ?? false), static function (string $text): void {
+                echo $text;
+            }),
+            200,
+            ['Content-Type' => 'text/csv; charset=utf-8', 'Content-Disposition' => 'attachment; filename="result.csv"'],
+        );
     }
 
     /** What the query line may be going to say: fields, values with counts, and searches made before. */
@@ -89,15 +114,27 @@ final class SearchController
         $user = User::of($request);
         $typed = (string) ($request->validate(['typed' => 'nullable|string|max:1000'])['typed'] ?? '');
         $wanted = mb_strtolower(trim($typed));
-        $earlier = array_filter(SavedSearchController::recents($user), static fn (array $recent): bool => $wanted === '' || str_contains(mb_strtolower($recent['words']), $wanted));
+        $earlier = array_filter(
+            SavedSearchController::recents($user),
+            static fn (array $recent): bool => $wanted === '' || str_contains(mb_strtolower($recent['words']), $wanted),
+        );
 
-        return new JsonResponse([...$finder->complete($user, $typed), 'searches' => array_slice(array_values($earlier), 0, $wanted === '' ? 8 : 4)]);
+        return new JsonResponse([
+            ...$finder->complete($user, $typed),
+            'searches' => array_slice(array_values($earlier), 0, $wanted === '' ? 8 : 4),
+        ]);
     }
 
     /** Several criteria as one: any of them, all, or none. */
     public function group(Request $request): JsonResponse
     {
-        $input = $request->validate(['how' => 'required|in:any,all,none', 'criteria' => 'required|array|min:1|max:100', 'criteria.*.cql' => 'required|string|max:60000', 'criteria.*.negated' => 'boolean', 'criteria.*.on' => 'boolean']);
+        $input = $request->validate([
+            'how' => 'required|in:any,all,none',
+            'criteria' => 'required|array|min:1|max:100',
+            'criteria.*.cql' => 'required|string|max:60000',
+            'criteria.*.negated' => 'boolean',
+            'criteria.*.on' => 'boolean',
+        ]);
         [$node, $negated] = Criteria::ofLines(array_values($input['criteria']))->together((string) $input['how']);
 
         return new JsonResponse(['cql' => (new LedgerLine($node))->cql(), 'negated' => $negated, 'on' => true]);
@@ -108,7 +145,9 @@ final class SearchController
     {
         $input = $request->validate(['cql' => 'required|string|max:60000', 'negated' => 'boolean']);
 
-        return new JsonResponse(['criteria' => Criteria::apart(new LedgerLine(Parser::parse((string) $input['cql'])->root, (bool) ($input['negated'] ?? false)))]);
+        return new JsonResponse([
+            'criteria' => Criteria::apart(new LedgerLine(Parser::parse((string) $input['cql'])->root, (bool) ($input['negated'] ?? false))),
+        ]);
     }
 
     /** One level of a view: what a search finds, divided by a field. */
@@ -118,7 +157,15 @@ final class SearchController
         $user = $input->user();
         $request = new FindRequest($input->searched(), where: $input->validated('where') ?? [], as: $input->lookingAs());
 
-        return new JsonResponse(['groups' => $finder->groups($user, $request, (string) $input->validated('level'), $input->validated('below'), $input->validated('total'))]);
+        return new JsonResponse([
+            'groups' => $finder->groups(
+                $user,
+                $request,
+                (string) $input->validated('level'),
+                $input->validated('below'),
+                $input->validated('total'),
+            ),
+        ]);
     }
 
     /** What is attached to a document, as rows of a search that shows it. */

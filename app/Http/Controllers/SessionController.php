@@ -45,9 +45,21 @@ final class SessionController
     public static function person(User $user): array
     {
         return [
-            'name' => $user->name, 'sign_in' => $user->sign_in, 'role' => $user->role->value, 'groups' => $user->groupNames(), 'preferences' => (object) ($user->preferences ?? []),
+            'name' => $user->name,
+            'sign_in' => $user->sign_in,
+            'role' => $user->role->value,
+            'groups' => $user->groupNames(),
+            'preferences' => (object) ($user->preferences ?? []),
             'limits' => ['file_bytes' => (int) config('brenvic.limits.file_bytes')],
-            'may' => ['administer' => $user->role->mayAdminister(), 'design' => $user->role->mayDesign(), 'file' => $user->role->mayFile(), 'hold' => $user->role->mayHold(), 'remove' => $user->role->mayRemove(), 'destroy' => $user->role->mayDestroy(), 'redact' => $user->role->mayRedact()],
+            'may' => [
+                'administer' => $user->role->mayAdminister(),
+                'design' => $user->role->mayDesign(),
+                'file' => $user->role->mayFile(),
+                'hold' => $user->role->mayHold(),
+                'remove' => $user->role->mayRemove(),
+                'destroy' => $user->role->mayDestroy(),
+                'redact' => $user->role->mayRedact(),
+            ],
         ];
     }
 }

@@ -18,11 +18,23 @@ final class TableController
     public function lookUp(Request $request, ReferenceTables $tables, Catalog $catalog): JsonResponse
     {
         $input = $request->validate([
-            'field' => 'required|string|max:40', 'value' => 'nullable|string|max:1000', 'was' => 'nullable|string|max:1000', 'now' => 'array|max:100', 'now.*' => 'nullable|string|max:10000',
+            'field' => 'required|string|max:40',
+            'value' => 'nullable|string|max:1000',
+            'was' => 'nullable|string|max:1000',
+            'now' => 'array|max:100',
+            'now.*' => 'nullable|string|max:10000',
         ]);
         $now = array_map(strval(...), $input['now'] ?? []);
 
-        return new JsonResponse($tables->follow($input['field'], (string) ($input['was'] ?? ''), (string) ($input['value'] ?? ''), $now, $catalog->fieldsFor($request->user())));
+        return new JsonResponse(
+            $tables->follow(
+                $input['field'],
+                (string) ($input['was'] ?? ''),
+                (string) ($input['value'] ?? ''),
+                $now,
+                $catalog->fieldsFor($request->user()),
+            ),
+        );
     }
 
     public function state(Draft $draft, string $code): JsonResponse

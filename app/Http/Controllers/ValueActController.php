@@ -47,16 +47,34 @@ final readonly class ValueActController
     {
         [$field, $plan] = $this->planned($request);
         $sample = array_slice($plan['changes'], 0, self::SHOWN, true);
-        $titles = self::titles([...array_keys($sample), ...array_merge(...array_values(array_map(static fn (array $ids): array => array_slice($ids, 0, self::SHOWN), $plan['refused'])))]);
+        $titles = self::titles([
+            ...array_keys($sample),
+            ...array_merge(...array_values(array_map(static fn (array $ids): array => array_slice($ids, 0, self::SHOWN), $plan['refused']))),
+        ]);
         $text = static fn (array $normals): string => Cover::text($field, $normals);
         $refused = [];
         foreach ($plan['refused'] as $why => $ids) {
-            $refused[] = ['why' => $why, 'count' => count($ids), 'documents' => array_map(static fn (int $id): array => $titles[$id], array_slice($ids, 0, self::SHOWN))];
+            $refused[] = [
+                'why' => $why,
+                'count' => count($ids),
+                'documents' => array_map(static fn (int $id): array => $titles[$id], array_slice($ids, 0, self::SHOWN)),
+            ];
         }
 
         return new JsonResponse([
-            'changes' => count($plan['changes']), 'same' => $plan['same'], 'refused' => $refused, 'leaves' => $this->tables->filledBy($field->code, $this->catalog->fieldsFor(User::of($request))),
-            'sample' => array_map(static fn (int $id, array $change): array => [...$titles[$id], 'before' => $text($change['before']), 'after' => $text($change['after'])], array_keys($sample), $sample),
+            'changes' => count($plan['changes']),
+            'same' => $plan['same'],
+            'refused' => $refused,
+            'leaves' => $this->tables->filledBy($field->code, $this->catalog->fieldsFor(User::of($request))),
+            'sample' => array_map(
+                static fn (int $id, array $change): array => [
+                    ...$titles[$id],
+                    'before' => $text($change['before']),
+                    'after' => $text($change['after']),
+                ],
+                array_keys($sample),
+                $sample,
+            ),
         ]);
     }
 
@@ -65,7 +83,13 @@ final readonly class ValueActController
         $expected = $request->validate(['changes' => 'required|integer|min:1'])['changes'];
         [$field, $plan, $how] = $this->planned($request);
         if (count($plan['changes']) !== $expected) {
-            throw new Refused('Meanwhile '.count($plan['changes']).' documents would be changed, and not '.$expected.'. Nothing was done: look at it again.');
+            throw new Refused(
+                'Meanwhile '.
+                    count($plan['changes']).
+                    ' documents would be changed, and not '.
+                    $expected.
+                    '. Nothing was done: look at it again.',
+            );
         }
         $act = $this->many->begin(User::of($request), $field, $how, $plan['given'], $plan['changes']);
         ChangeValues::begin($act);
@@ -77,9 +101,17 @@ final readonly class ValueActController
     {
         $found = $this->own($request, $act);
         if ($found->state !== ValueAct::DONE) {
-            throw new Refused($found->state === ValueAct::RUNNING ? 'It is still running. Undo it when it is finished.' : 'It has already been undone.');
+            throw new Refused(
+                $found->state === ValueAct::RUNNING ? 'It is still running. Undo it when it is finished.' : 'It has already been undone.',
+            );
         }
-        $found->update(['stopped' => '', 'state' => ValueAct::UNDOING, 'done' => 0, 'skipped' => 0, 'total' => DB::table('value_act_items')->where('value_act_id', $found->id)->where('outcome', 'done')->count()]);
+        $found->update([
+            'stopped' => '',
+            'state' => ValueAct::UNDOING,
+            'done' => 0,
+            'skipped' => 0,
+            'total' => DB::table('value_act_items')->where('value_act_id', $found->id)->where('outcome', 'done')->count(),
+        ]);
         ChangeValues::begin($found);
 
         return new JsonResponse($this->shaped($found->refresh(), User::of($request)), 202);
@@ -89,7 +121,12 @@ final readonly class ValueActController
     public function goOn(Request $request, int $act): JsonResponse
     {
         $found = $this->own($request, $act);
-        if (ValueAct::query()->whereKey($found->id)->where('stopped', '!=', '')->update(['stopped' => '']) > 0) {
+        if (
+            ValueAct::query()
+                ->whereKey($found->id)
+                ->where('stopped', '!=', '')
+                ->update(['stopped' => '']) > 0
+        ) {
             ChangeValues::begin($found);
         }
 
@@ -100,8 +137,15 @@ final readonly class ValueActController
     private function planned(Request $request): array
     {
         $input = $request->validate([
-            'field' => 'required|string', 'how' => 'required|in:set,add,take,clear', 'values' => 'array|max:100', 'values.*' => 'nullable|string|max:100000',
-            'documents' => 'array|max:'.ManyValues::MOST, 'documents.*' => 'string', 'list' => 'nullable|integer', 'search' => 'nullable|'.SavedSearchInput::SHAPE, ...SavedSearchInput::PARTS,
+            'field' => 'required|string',
+            'how' => 'required|in:set,add,take,clear',
+            'values' => 'array|max:100',
+            'values.*' => 'nullable|string|max:100000',
+            'documents' => 'array|max:'.ManyValues::MOST,
+            'documents.*' => 'string',
+            'list' => 'nullable|integer',
+            'search' => 'nullable|'.SavedSearchInput::SHAPE,
+            ...SavedSearchInput::PARTS,
         ]);
         $user = User::of($request);
         $field = $this->catalog->fieldsFor($user)[$input['field']] ?? throw new Refused("There is no field “{$input['field']}”.");
@@ -109,7 +153,17 @@ final readonly class ValueActController
             throw new Refused("{$field->label} takes one value: set it instead.");
         }
 
-        return [$field, $this->many->plan($user, $this->ids($user, $input), $field, $input['how'], array_values(array_map(strval(...), $input['values'] ?? []))), $input['how']];
+        return [
+            $field,
+            $this->many->plan(
+                $user,
+                $this->ids($user, $input),
+                $field,
+                $input['how'],
+                array_values(array_map(strval(...), $input['values'] ?? [])),
+            ),
+            $input['how'],
+        ];
     }
 
     /**
@@ -128,7 +182,10 @@ final readonly class ValueActController
         }
         $ids = [];
         foreach (array_chunk($input['documents'] ?? [], 500) as $refs) {
-            array_push($ids, ...array_map(intval(...), Document::query()->whereIn('ref', $refs)->where('state', Document::FILED)->pluck('id')->all()));
+            array_push(
+                $ids,
+                ...array_map(intval(...), Document::query()->whereIn('ref', $refs)->where('state', Document::FILED)->pluck('id')->all()),
+            );
         }
 
         return $this->rights->seen($user, $ids);
@@ -140,7 +197,12 @@ final readonly class ValueActController
      */
     private static function titles(array $ids): array
     {
-        return Document::query()->whereIntegerInRaw('id', $ids)->get(['id', 'ref', 'title'])->keyBy('id')->map(static fn (Document $d): array => ['ref' => $d->ref, 'title' => $d->title])->all();
+        return Document::query()
+            ->whereIntegerInRaw('id', $ids)
+            ->get(['id', 'ref', 'title'])
+            ->keyBy('id')
+            ->map(static fn (Document $d): array => ['ref' => $d->ref, 'title' => $d->title])
+            ->all();
     }
 
     private function own(Request $request, int $act): ValueAct
@@ -155,8 +217,16 @@ final readonly class ValueActController
         $texts = $field === null || Cover::hides($field) ? [] : array_map($field->display(...), $act->given);
 
         return [
-            'id' => $act->id, 'at' => $act->created_at->toIso8601String(), 'field' => $field->label ?? $act->field, 'how' => $act->how, 'given' => implode(', ', $texts),
-            'state' => $act->state, 'total' => $act->total, 'done' => $act->done, 'skipped' => $act->skipped, 'stopped' => $act->stopped,
+            'id' => $act->id,
+            'at' => $act->created_at->toIso8601String(),
+            'field' => $field->label ?? $act->field,
+            'how' => $act->how,
+            'given' => implode(', ', $texts),
+            'state' => $act->state,
+            'total' => $act->total,
+            'done' => $act->done,
+            'skipped' => $act->skipped,
+            'stopped' => $act->stopped,
         ];
     }
 }

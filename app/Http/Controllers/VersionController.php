@@ -25,11 +25,8 @@ use Illuminate\Support\Facades\Gate;
 /** Versions of a document, and who works on the next one. */
 final readonly class VersionController
 {
-    public function __construct(
-        private Versions $versions,
-        private DocumentResource $resource,
-        private Redactions $redactions,
-    ) {
+    public function __construct(private Versions $versions, private DocumentResource $resource, private Redactions $redactions)
+    {
     }
 
     public function index(Request $request, Document $document): JsonResponse
@@ -38,10 +35,23 @@ final readonly class VersionController
         // Earlier versions are nobody’s who may see the redacted copy only.
         abort_if($this->redactions->binds(User::of($request), $document), 404);
 
-        return new JsonResponse(['versions' => array_map(static fn (Version $v): array => [
-            'number' => $v->number, 'file_name' => $v->file_name, 'file_kind' => $v->file_kind, 'bytes' => $v->bytes, 'pages' => $v->number === $document->version ? $document->page_count : $v->page_count,
-            'how' => $v->how->words(), 'note' => $v->note, 'by' => $v->maker?->name, 'at' => $v->made_at->toIso8601String(), 'current' => $v->number === $document->version,
-        ], $this->versions->of($document))]);
+        return new JsonResponse([
+            'versions' => array_map(
+                static fn (Version $v): array => [
+                    'number' => $v->number,
+                    'file_name' => $v->file_name,
+                    'file_kind' => $v->file_kind,
+                    'bytes' => $v->bytes,
+                    'pages' => $v->number === $document->version ? $document->page_count : $v->page_count,
+                    'how' => $v->how->words(),
+                    'note' => $v->note,
+                    'by' => $v->maker?->name,
+                    'at' => $v->made_at->toIso8601String(),
+                    'current' => $v->number === $document->version,
+                ],
+                $this->versions->of($document),
+            ),
+        ]);
     }
 
     /** What differs between the texts of two versions. */
@@ -53,13 +63,25 @@ final readonly class VersionController
         [$from, $to] = [$this->versions->find($document, (int) $input['from']), $this->versions->find($document, (int) $input['to'])];
         $pieces = TextDiff::of($this->versions->text($document, $from->number), $this->versions->text($document, $to->number));
 
-        return new JsonResponse(['pieces' => array_map(static fn (DiffPiece $p): array => [$p->kind->value, $p->text], $pieces), 'unread' => array_values(array_map(static fn (Version $v): int => $v->number, array_filter([$from, $to], static fn (Version $v): bool => $v->text_state !== Document::TEXT_READ)))]);
+        return new JsonResponse([
+            'pieces' => array_map(static fn (DiffPiece $p): array => [$p->kind->value, $p->text], $pieces),
+            'unread' => array_values(
+                array_map(
+                    static fn (Version $v): int => $v->number,
+                    array_filter([$from, $to], static fn (Version $v): bool => $v->text_state !== Document::TEXT_READ),
+                ),
+            ),
+        ]);
     }
 
     public function checkOut(Request $request, Document $document): JsonResponse
     {
         Gate::authorize('update', $document);
-        $this->versions->checkOut($document, User::of($request), (string) ($request->validate(['note' => 'nullable|string|max:500'])['note'] ?? ''));
+        $this->versions->checkOut(
+            $document,
+            User::of($request),
+            (string) ($request->validate(['note' => 'nullable|string|max:500'])['note'] ?? ''),
+        );
 
         return $this->record($request, $document);
     }
@@ -93,7 +115,12 @@ final readonly class VersionController
     public function makeCurrent(Request $request, Document $document, int $version): JsonResponse
     {
         Gate::authorize('update', $document);
-        $this->versions->makeCurrent($document, User::of($request), $version, (string) ($request->validate(['note' => 'nullable|string|max:500'])['note'] ?? ''));
+        $this->versions->makeCurrent(
+            $document,
+            User::of($request),
+            $version,
+            (string) ($request->validate(['note' => 'nullable|string|max:500'])['note'] ?? ''),
+        );
 
         return $this->record($request, $document);
     }
@@ -126,7 +153,14 @@ final readonly class VersionController
     public function arrange(PagesInput $request, Document $document, PageWork $work): JsonResponse
     {
         Gate::authorize('update', $document);
-        $work->arrange($document, User::of($request), $request->pages(), array_values($request->file('files') ?? []), (string) ($request->validated('note') ?? ''), (int) $request->validated('version'));
+        $work->arrange(
+            $document,
+            User::of($request),
+            $request->pages(),
+            array_values($request->file('files') ?? []),
+            (string) ($request->validated('note') ?? ''),
+            (int) $request->validated('version'),
+        );
 
         return $this->record($request, $document);
     }
@@ -135,9 +169,16 @@ final readonly class VersionController
     public function split(Request $request, Document $document, PageWork $work): JsonResponse
     {
         Gate::authorize('update', $document);
-        $input = $request->validate(['version' => 'required|integer', 'pages' => 'required|array|min:1|max:5000', 'pages.*' => 'integer|min:1']);
+        $input = $request->validate([
+            'version' => 'required|integer',
+            'pages' => 'required|array|min:1|max:5000',
+            'pages.*' => 'integer|min:1',
+        ]);
 
-        return new JsonResponse(['ref' => $work->split($document, User::of($request), array_map(intval(...), $input['pages']), (int) $input['version'])->ref], 201);
+        return new JsonResponse(
+            ['ref' => $work->split($document, User::of($request), array_map(intval(...), $input['pages']), (int) $input['version'])->ref],
+            201,
+        );
     }
 
     private function record(Request $request, Document $document): JsonResponse

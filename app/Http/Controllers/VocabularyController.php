@@ -64,11 +64,30 @@ final readonly class VocabularyController
             default => $choice->below($request->below()),
         };
 
-        return array_map(static fn (VocabularyTerm $term): array => [
-            'code' => $term->code, 'label' => $term->label, 'notation' => $term->notation, 'synonyms' => $term->synonyms, 'retired' => $term->retired,
-            'more' => $choice->hasBelow($term->code), 'fits' => $choice->isFit($term),
-            'path' => array_map($vocabulary->label(...), array_reverse(array_slice(array_values(array_filter($vocabulary->lineage($term->code), static fn (string $above): bool => $above !== $term->code)), 0, 4))),
-        ], $terms);
+        return array_map(
+            static fn (VocabularyTerm $term): array => [
+                'code' => $term->code,
+                'label' => $term->label,
+                'notation' => $term->notation,
+                'synonyms' => $term->synonyms,
+                'retired' => $term->retired,
+                'more' => $choice->hasBelow($term->code),
+                'fits' => $choice->isFit($term),
+                'path' => array_map(
+                    $vocabulary->label(...),
+                    array_reverse(
+                        array_slice(
+                            array_values(
+                                array_filter($vocabulary->lineage($term->code), static fn (string $above): bool => $above !== $term->code),
+                            ),
+                            0,
+                            4,
+                        ),
+                    ),
+                ),
+            ],
+            $terms,
+        );
     }
 
     /** How many documents each term has, itself and with what is below it, in all fields that use the vocabulary. */
@@ -98,7 +117,10 @@ final readonly class VocabularyController
             return $shown;
         });
 
-        return new JsonResponse(['counts' => (object) $counts, 'fields' => array_values(array_map(static fn ($f): array => ['code' => $f->code, 'label' => $f->label], $fields))]);
+        return new JsonResponse([
+            'counts' => (object) $counts,
+            'fields' => array_values(array_map(static fn ($f): array => ['code' => $f->code, 'label' => $f->label], $fields)),
+        ]);
     }
 
     /** Terms that are probably the same. */
@@ -116,12 +138,19 @@ final readonly class VocabularyController
 
     public function export(Request $request, string $code): Response
     {
-        $format = (string) ($request->validate(['format' => 'required|in:csv,'.implode(',', array_keys(RdfFiles::FORMATS))])['format']);
+        $format = (string) $request->validate(['format' => 'required|in:csv,'.implode(',', array_keys(RdfFiles::FORMATS))])['format'];
         $content = $this->content($code);
         [$ending, $type] = RdfFiles::FORMATS[$format] ?? ['csv', 'text/csv; charset=utf-8'];
-        $text = $format === 'csv' ? TermsTable::write(Design::entries($content, 'terms')) : RdfFiles::write(Skos::triples($code, $content), $format);
+        $text =
+            $format === 'csv'
+                ? TermsTable::write(Design::entries($content, 'terms'))
+                : RdfFiles::write(Skos::triples($code, $content), $format);
 
-        return new Response($text, 200, ['Content-Type' => $type, 'Content-Disposition' => HeaderUtils::makeDisposition('attachment', "{$code}.{$ending}"), 'X-Content-Type-Options' => 'nosniff']);
+        return new Response($text, 200, [
+            'Content-Type' => $type,
+            'Content-Disposition' => HeaderUtils::makeDisposition('attachment', "{$code}.{$ending}"),
+            'X-Content-Type-Options' => 'nosniff',
+        ]);
     }
 
     /** What a file would make of a vocabulary; nothing is changed by it. `code` need not exist yet. */
@@ -131,7 +160,11 @@ final readonly class VocabularyController
         $present = $this->draft->design()->part(DesignKind::Vocabulary, $code);
         $contents = $request->getContent();
         if (str_ends_with(mb_strtolower($name), '.csv')) {
-            return new JsonResponse([...$this->shape($code, TermsTable::read($contents, $present ?? ['name' => $code, 'terms' => []])), 'schemes' => [], 'chosen' => '']);
+            return new JsonResponse([
+                ...$this->shape($code, TermsTable::read($contents, $present ?? ['name' => $code, 'terms' => []])),
+                'schemes' => [],
+                'chosen' => '',
+            ]);
         }
         $triples = RdfFiles::read($contents, RdfFiles::formatOf(mb_strtolower($name), $contents));
         $schemes = Skos::schemes($triples);
@@ -156,11 +189,20 @@ final readonly class VocabularyController
         }
         $lost = array_column(Design::entries($this->draft->design()->part(DesignKind::Vocabulary, $code), 'terms'), 'label', 'code');
         $labels = array_column(Design::entries($import->vocabulary, 'terms'), 'label', 'code') + $lost;
-        $named = static fn (array $codes): array => array_map(static fn (string $c): array => ['code' => $c, 'label' => $labels[$c] ?? $c], $codes);
+        $named = static fn (array $codes): array => array_map(
+            static fn (string $c): array => ['code' => $c, 'label' => $labels[$c] ?? $c],
+            $codes,
+        );
 
         return [
-            'vocabulary' => ['code' => $code, ...\App\Design\DesignFile::objects(PartShape::complete(DesignKind::Vocabulary, $import->vocabulary))],
-            'added' => $named($import->added), 'changed' => $named($import->changed), 'lost' => $named($import->lost), 'faults' => $import->faults,
+            'vocabulary' => [
+                'code' => $code,
+                ...\App\Design\DesignFile::objects(PartShape::complete(DesignKind::Vocabulary, $import->vocabulary)),
+            ],
+            'added' => $named($import->added),
+            'changed' => $named($import->changed),
+            'lost' => $named($import->lost),
+            'faults' => $import->faults,
         ];
     }
 

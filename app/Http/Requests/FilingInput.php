@@ -10,6 +10,11 @@ final class FilingInput extends SheetInput
     /** @return array<string, mixed> */
     public function rules(): array
     {
-        return [...parent::rules(), 'documents' => 'required|array|min:1|max:500', 'documents.*' => 'string|distinct', 'name' => 'nullable|string|max:200'];
+        return [
+            ...parent::rules(),
+            'documents' => 'required|array|min:1|max:500',
+            'documents.*' => 'string|distinct',
+            'name' => 'nullable|string|max:200',
+        ];
     }
 }

@@ -33,6 +33,15 @@ final class PagesInput extends FormRequest
     /** @return list<array{source: string, page: int, turn: int}> */
     public function pages(): array
     {
-        return array_values(array_map(static fn (array $p): array => ['source' => (string) ($p['source'] ?? ''), 'page' => (int) $p['page'], 'turn' => (int) $p['turn']], $this->validated('pages')));
+        return array_values(
+            array_map(
+                static fn (array $p): array => [
+                    'source' => (string) ($p['source'] ?? ''),
+                    'page' => (int) $p['page'],
+                    'turn' => (int) $p['turn'],
+                ],
+                $this->validated('pages'),
+            ),
+        );
     }
 }

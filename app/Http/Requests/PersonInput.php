@@ -16,7 +16,9 @@ final class PersonInput extends FormRequest
     {
         return [
             'name' => 'required|string|max:200',
-            'sign_in' => $this->isMethod('POST') ? ['required', 'string', 'max:60', 'regex:/^[a-z0-9][a-z0-9._-]*$/', Rule::unique('users', 'sign_in')] : 'prohibited',
+            'sign_in' => $this->isMethod('POST')
+                ? ['required', 'string', 'max:60', 'regex:/^[a-z0-9][a-z0-9._-]*$/', Rule::unique('users', 'sign_in')]
+                : 'prohibited',
             'mail' => 'nullable|email|max:200',
             'role' => ['required', Rule::enum(Role::class)],
             'groups' => 'present|array|max:200',

@@ -17,18 +17,29 @@ final class SavedSearchInput extends FormRequest
     public const SHAPE = 'array:words,any,view,criteria,where,outside';
 
     public const PARTS = [
-        'search.words' => 'nullable|string|max:60000', 'search.any' => 'boolean', 'search.view' => 'nullable|string|max:40',
-        'search.criteria' => 'array|max:100', 'search.criteria.*.cql' => 'required|string|max:60000', 'search.criteria.*.negated' => 'boolean', 'search.criteria.*.on' => 'boolean',
-        'search.where' => 'array|max:8', 'search.where.*' => 'in:title,values,text,comment,path,earlier',
-        'search.outside' => 'nullable|array|max:50', 'search.outside.*' => 'string|max:40',
+        'search.words' => 'nullable|string|max:60000',
+        'search.any' => 'boolean',
+        'search.view' => 'nullable|string|max:40',
+        'search.criteria' => 'array|max:100',
+        'search.criteria.*.cql' => 'required|string|max:60000',
+        'search.criteria.*.negated' => 'boolean',
+        'search.criteria.*.on' => 'boolean',
+        'search.where' => 'array|max:8',
+        'search.where.*' => 'in:title,values,text,comment,path,earlier',
+        'search.outside' => 'nullable|array|max:50',
+        'search.outside.*' => 'string|max:40',
     ];
 
     /** @return array<string, mixed> */
     public function rules(): array
     {
         return [
-            'name' => 'sometimes|required|string|max:200', 'groups' => 'array|max:100', 'groups.*' => ['string', Rule::in(User::of($this)->groupNames())], 'lock_version' => 'integer',
-            'search' => 'required|'.self::SHAPE, ...self::PARTS,
+            'name' => 'sometimes|required|string|max:200',
+            'groups' => 'array|max:100',
+            'groups.*' => ['string', Rule::in(User::of($this)->groupNames())],
+            'lock_version' => 'integer',
+            'search' => 'required|'.self::SHAPE,
+            ...self::PARTS,
             'total' => 'integer|min:0',
         ];
     }
@@ -52,10 +63,20 @@ final class SavedSearchInput extends FormRequest
     public static function searchOf(User $user, array $given): array
     {
         $search = [
-            'words' => (string) ($given['words'] ?? ''), 'any' => (bool) ($given['any'] ?? false), 'view' => (string) ($given['view'] ?? ''), 'where' => array_values($given['where'] ?? []),
+            'words' => (string) ($given['words'] ?? ''),
+            'any' => (bool) ($given['any'] ?? false),
+            'view' => (string) ($given['view'] ?? ''),
+            'where' => array_values($given['where'] ?? []),
             // Which remote repositories are asked as well; nothing where that is left to the search.
             ...isset($given['outside']) ? ['outside' => array_values($given['outside'])] : [],
-            'criteria' => array_map(static fn (array $c): array => ['cql' => (string) $c['cql'], 'negated' => (bool) ($c['negated'] ?? false), 'on' => (bool) ($c['on'] ?? true)], array_values($given['criteria'] ?? [])),
+            'criteria' => array_map(
+                static fn (array $c): array => [
+                    'cql' => (string) $c['cql'],
+                    'negated' => (bool) ($c['negated'] ?? false),
+                    'on' => (bool) ($c['on'] ?? true),
+                ],
+                array_values($given['criteria'] ?? []),
+            ),
         ];
         Criteria::ofSearch($search, app(Catalog::class)->schema($user))->ledger();
 

@@ -68,7 +68,10 @@ final class SearchInput extends FormRequest
     {
         return new FindRequest(
             $criteria ?? $this->searched(),
-            array_map(static fn (array $key): SortKey => SortKey::of($key['field'], $key['descending'] ?? false), $this->validated('sort') ?? []),
+            array_map(
+                static fn (array $key): SortKey => SortKey::of($key['field'], $key['descending'] ?? false),
+                $this->validated('sort') ?? [],
+            ),
             $this->validated('columns') ?? [],
             $this->facets(),
             ! $this->boolean('rows_only'),
@@ -107,7 +110,13 @@ final class SearchInput extends FormRequest
     /** @return array<string, ColumnFormat> by field code */
     public function formats(): array
     {
-        return array_map(static fn (array $format): ColumnFormat => new ColumnFormat((string) ($format['format'] ?? 'plain'), (string) ($format['mask'] ?? 'none')), $this->validated('formats') ?? []);
+        return array_map(
+            static fn (array $format): ColumnFormat => new ColumnFormat(
+                (string) ($format['format'] ?? 'plain'),
+                (string) ($format['mask'] ?? 'none'),
+            ),
+            $this->validated('formats') ?? [],
+        );
     }
 
     /** Somebody whose place a librarian looks at. */
@@ -131,8 +140,13 @@ final class SearchInput extends FormRequest
     public function criteria(): array
     {
         // In an address, yes and no are 1 and 0.
-        return array_map(static fn (array $given): array => [
-            'cql' => (string) $given['cql'], 'negated' => (bool) ($given['negated'] ?? false), 'on' => (bool) ($given['on'] ?? true),
-        ], array_values($this->validated('criteria') ?? []));
+        return array_map(
+            static fn (array $given): array => [
+                'cql' => (string) $given['cql'],
+                'negated' => (bool) ($given['negated'] ?? false),
+                'on' => (bool) ($given['on'] ?? true),
+            ],
+            array_values($this->validated('criteria') ?? []),
+        );
     }
 }

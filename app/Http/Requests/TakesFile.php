@@ -15,7 +15,7 @@ trait TakesFile
         $file = $this->file('file');
         $limit = (int) config('brenvic.limits.file_bytes');
         $megabytes = intdiv($limit, 1024 * 1024);
-        if (! $file instanceof UploadedFile) {
+        if (! ($file instanceof UploadedFile)) {
             $validator->errors()->add('file', "No file arrived. A file may have up to {$megabytes} MB.");
         } elseif ($file->getError() === UPLOAD_ERR_INI_SIZE || $file->getError() === UPLOAD_ERR_FORM_SIZE || $file->getSize() > $limit) {
             $validator->errors()->add('file', "“{$file->getClientOriginalName()}” is larger than {$megabytes} MB and was not stored.");

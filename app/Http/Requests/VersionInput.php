@@ -21,6 +21,8 @@ final class VersionInput extends FormRequest
     public function withValidator(Validator $validator): void
     {
         // A check-in without a file takes the copy that was put by.
-        $validator->after(fn (Validator $validator) => $this->has('file') || ! $this->routeIs('check-in') ? $this->checkFile($validator) : null);
+        $validator->after(
+            fn (Validator $validator) => $this->has('file') || ! $this->routeIs('check-in') ? $this->checkFile($validator) : null,
+        );
     }
 }

@@ -17,6 +17,21 @@ final class CommentResource
      */
     public static function list(Builder $comments, User $user): array
     {
-        return array_values($comments->with('author')->orderBy('id')->get()->map(static fn (Comment $c): array => ['id' => $c->id, 'text' => $c->text, 'by' => $c->author->name, 'own' => $c->user_id === $user->id, 'at' => $c->created_at->toIso8601String()])->all());
+        return array_values(
+            $comments
+                ->with('author')
+                ->orderBy('id')
+                ->get()
+                ->map(
+                    static fn (Comment $c): array => [
+                        'id' => $c->id,
+                        'text' => $c->text,
+                        'by' => $c->author->name,
+                        'own' => $c->user_id === $user->id,
+                        'at' => $c->created_at->toIso8601String(),
+                    ],
+                )
+                ->all(),
+        );
     }
 }

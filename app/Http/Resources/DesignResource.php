@@ -29,11 +29,8 @@ final readonly class DesignResource
     /** What is known of a term where it is chosen. */
     public const OF_A_TERM = ['code', 'label', 'parent', 'also_below', 'synonyms', 'notation', 'retired', 'replaced_by', 'under'];
 
-    public function __construct(
-        private Catalog $catalog,
-        private Finder $finder,
-        private RemoteRepositories $remote,
-    ) {
+    public function __construct(private Catalog $catalog, private Finder $finder, private RemoteRepositories $remote)
+    {
     }
 
     /** @return array<string, mixed> */
@@ -48,32 +45,87 @@ final readonly class DesignResource
             foreach ($parts as $code => $content) {
                 $content = $kind === DesignKind::Vocabulary ? self::chosenFrom($content) : $content;
                 $content = $known === null ? $content : $this->withoutHidden($user, $content);
-                $shape[$kind->value][] = self::part($kind, (string) $code, $known === null ? $content : array_diff_key($content, ['designers' => true, ...$kind === DesignKind::Repository ? ['address' => true, 'groups' => true] : []]));
+                $shape[$kind->value][] = self::part(
+                    $kind,
+                    (string) $code,
+                    $known === null
+                        ? $content
+                        : array_diff_key($content, [
+                            'designers' => true,
+                            ...$kind === DesignKind::Repository ? ['address' => true, 'groups' => true] : [],
+                        ]),
+                );
             }
         }
-        $shape = [...$shape, ...self::inOrder($shape), 'remote' => array_values(array_map(static fn (RemoteRepository $r): array => ['code' => $r->code, 'name' => $r->name], $this->remote->of($user))), 'default_view' => $user->preferences['default_view'] ?? null];
+        $shape = [
+            ...$shape,
+            ...self::inOrder($shape),
+            'remote' => array_values(
+                array_map(static fn (RemoteRepository $r): array => ['code' => $r->code, 'name' => $r->name], $this->remote->of($user)),
+            ),
+            'default_view' => $user->preferences['default_view'] ?? null,
+        ];
         $rights = $user->libraryRights();
         $ids = $this->catalog->libraries()->pluck('id', 'code');
-        $shape['libraries'] = array_map(static fn (array $l): array => [...array_diff_key($l, $known === null ? [] : ['groups' => true]), 'may_change' => ($rights[$ids[$l['code']] ?? 0] ?? false) && $user->role->mayFile()], $shape['libraries']);
-        array_push($shape['views'], ...PersonalView::query()->where('user_id', $user->id)->orderBy('id')->get()->map(static fn (PersonalView $view): array => [...DesignFile::objects($view->content), 'code' => $view->code, 'own' => true, 'lock_version' => 1])->all());
+        $shape['libraries'] = array_map(
+            static fn (array $l): array => [
+                ...array_diff_key($l, $known === null ? [] : ['groups' => true]),
+                'may_change' => ($rights[$ids[$l['code']] ?? 0] ?? false) && $user->role->mayFile(),
+            ],
+            $shape['libraries'],
+        );
+        array_push(
+            $shape['views'],
+            ...PersonalView::query()
+                ->where('user_id', $user->id)
+                ->orderBy('id')
+                ->get()
+                ->map(
+                    static fn (PersonalView $view): array => [
+                        ...DesignFile::objects($view->content),
+                        'code' => $view->code,
+                        'own' => true,
+                        'lock_version' => 1,
+                    ],
+                )
+                ->all(),
+        );
 
         return [
             ...$shape,
-            'system_fields' => array_values(array_map(
-                static fn (FieldDefinition $field): array => self::definition($field, match ($field->code) {
-                    'library' => array_column($shape['libraries'], 'code'),
-                    'repository' => array_column($shape['repositories'], 'code'),
-                    'type' => array_column($shape['types'], 'code'),
-                    default => null,
-                }),
-                $this->catalog->systemFields(),
-            )),
+            'system_fields' => array_values(
+                array_map(
+                    static fn (FieldDefinition $field): array => self::definition(
+                        $field,
+                        match ($field->code) {
+                            'library' => array_column($shape['libraries'], 'code'),
+                            'repository' => array_column($shape['repositories'], 'code'),
+                            'type' => array_column($shape['types'], 'code'),
+                            default => null,
+                        },
+                    ),
+                    $this->catalog->systemFields(),
+                ),
+            ),
             'dublin_core' => SearchSchema::DUBLIN_CORE,
-            'kinds' => array_map(static fn (FieldKind $kind): array => [
-                'value' => $kind->value, 'label' => $kind->label(), 'may_be_faceted' => $kind->mayBeFaceted(), 'may_be_multiple' => $kind->mayBeMultiple(), 'is_ordered' => $kind->isOrdered(),
-                'relations' => array_map(static fn (Relation $r): array => ['value' => $r->value, 'label' => $r->words($kind)], Criterion::relations($kind)),
-                'tree_relations' => array_map(static fn (Relation $r): array => ['value' => $r->value, 'label' => $r->words($kind)], Criterion::relations($kind, true)),
-            ], FieldKind::cases()),
+            'kinds' => array_map(
+                static fn (FieldKind $kind): array => [
+                    'value' => $kind->value,
+                    'label' => $kind->label(),
+                    'may_be_faceted' => $kind->mayBeFaceted(),
+                    'may_be_multiple' => $kind->mayBeMultiple(),
+                    'is_ordered' => $kind->isOrdered(),
+                    'relations' => array_map(
+                        static fn (Relation $r): array => ['value' => $r->value, 'label' => $r->words($kind)],
+                        Criterion::relations($kind),
+                    ),
+                    'tree_relations' => array_map(
+                        static fn (Relation $r): array => ['value' => $r->value, 'label' => $r->words($kind)],
+                        Criterion::relations($kind, true),
+                    ),
+                ],
+                FieldKind::cases(),
+            ),
         ];
     }
 
@@ -102,7 +154,14 @@ final readonly class DesignResource
         $known = $this->catalog->known($user);
         foreach (['columns', 'sort', 'levels', 'fields', 'margins'] as $property) {
             if (is_array($content[$property] ?? null) && array_is_list($content[$property])) {
-                $content[$property] = array_values(array_filter($content[$property], static fn (mixed $entry): bool => $known?->hidesField((string) (is_array($entry) ? $entry['field'] ?? $entry['code'] ?? '' : $entry)) !== true));
+                $content[$property] = array_values(
+                    array_filter(
+                        $content[$property],
+                        static fn (mixed $entry): bool => $known?->hidesField(
+                            (string) (is_array($entry) ? $entry['field'] ?? ($entry['code'] ?? '') : $entry),
+                        ) !== true,
+                    ),
+                );
             }
         }
 
@@ -143,10 +202,17 @@ final readonly class DesignResource
     public static function inOrder(array $shape): array
     {
         foreach ([DesignKind::Vocabulary, DesignKind::Type, DesignKind::View] as $kind) {
-            usort($shape[$kind->value], static fn (array $a, array $b): int => ($kind === DesignKind::View ? ($a['position'] ?? 100) <=> ($b['position'] ?? 100) : 0) ?: strcasecmp((string) $a['name'], (string) $b['name']));
+            $place = static fn (array $part): int => $kind === DesignKind::View ? (int) ($part['position'] ?? 100) : 0;
+            usort($shape[$kind->value], static function (array $a, array $b) use ($place): int {
+                return $place($a) <=> $place($b) ?: strcasecmp((string) $a['name'], (string) $b['name']);
+            });
         }
 
-        return array_intersect_key($shape, [DesignKind::Vocabulary->value => true, DesignKind::Type->value => true, DesignKind::View->value => true]);
+        return array_intersect_key($shape, [
+            DesignKind::Vocabulary->value => true,
+            DesignKind::Type->value => true,
+            DesignKind::View->value => true,
+        ]);
     }
 
     /** @return array<string, list<string>> kind => codes of what a person may know of */
@@ -156,18 +222,37 @@ final readonly class DesignResource
         $libraries = $known->libraries ?? [];
         $types = $known->types ?? [];
         $views = $this->catalog->viewsFor($user);
-        $forms = array_filter($design->all(DesignKind::Form), static fn (array $form): bool => (($form['libraries'] ?? []) === [] || array_intersect($form['libraries'], $libraries) !== []) && (($form['types'] ?? []) === [] || array_intersect($form['types'], $types) !== []));
+        $forms = array_filter(
+            $design->all(DesignKind::Form),
+            static fn (array $form): bool => (($form['libraries'] ?? []) === [] || array_intersect($form['libraries'], $libraries) !== []) &&
+                (($form['types'] ?? []) === [] || array_intersect($form['types'], $types) !== []),
+        );
         $codes = static fn (array $parts): array => array_map(strval(...), array_keys($parts));
 
         return [
             DesignKind::Repository->value => $known->repositories ?? [],
-            DesignKind::Vocabulary->value => array_values(array_filter($codes($design->all(DesignKind::Vocabulary)), static fn (string $code): bool => $known?->hidesVocabulary($code) !== true)),
+            DesignKind::Vocabulary->value => array_values(
+                array_filter(
+                    $codes($design->all(DesignKind::Vocabulary)),
+                    static fn (string $code): bool => $known?->hidesVocabulary($code) !== true,
+                ),
+            ),
             DesignKind::Field->value => $codes($this->catalog->fieldsFor($user)),
-            DesignKind::Table->value => $user->role->mayFile() ? $codes(array_filter($design->all(DesignKind::Table), static fn (array $table): bool => $known?->hidesField((string) $table['key']) !== true)) : [],
+            DesignKind::Table->value => $user->role->mayFile()
+                ? $codes(
+                    array_filter(
+                        $design->all(DesignKind::Table),
+                        static fn (array $table): bool => $known?->hidesField((string) $table['key']) !== true,
+                    ),
+                )
+                : [],
             DesignKind::Type->value => $types,
             DesignKind::Library->value => $libraries,
             // A view’s name says something about what is in it: it is not offered to whom it would show nothing.
-            DesignKind::View->value => $this->finder->filled($user, array_map(static fn (array $view): string => (string) $view['criterion'], $views)),
+            DesignKind::View->value => $this->finder->filled(
+                $user,
+                array_map(static fn (array $view): string => (string) $view['criterion'], $views),
+            ),
             DesignKind::DossierKind->value => $known->dossierKinds ?? [],
             DesignKind::Form->value => $codes($forms),
             DesignKind::Access->value => [],
@@ -180,11 +265,27 @@ final readonly class DesignResource
      */
     private static function definition(FieldDefinition $field, ?array $only): array
     {
-        $terms = array_filter($field->vocabulary->terms ?? [], static fn (VocabularyTerm $term): bool => $only === null || in_array($term->code, $only, true));
+        $terms = array_filter(
+            $field->vocabulary->terms ?? [],
+            static fn (VocabularyTerm $term): bool => $only === null || in_array($term->code, $only, true),
+        );
 
         return [
-            'code' => $field->code, 'label' => $field->label, 'kind' => $field->kind->value, 'faceted' => $field->faceted,
-            'terms' => array_values(array_map(static fn (VocabularyTerm $t): array => ['code' => $t->code, 'label' => $t->label, 'parent' => $t->parent, 'synonyms' => $t->synonyms], $terms)),
+            'code' => $field->code,
+            'label' => $field->label,
+            'kind' => $field->kind->value,
+            'faceted' => $field->faceted,
+            'terms' => array_values(
+                array_map(
+                    static fn (VocabularyTerm $t): array => [
+                        'code' => $t->code,
+                        'label' => $t->label,
+                        'parent' => $t->parent,
+                        'synonyms' => $t->synonyms,
+                    ],
+                    $terms,
+                ),
+            ),
         ];
     }
 }

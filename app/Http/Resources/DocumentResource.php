@@ -55,7 +55,9 @@ final readonly class DocumentResource
     {
         $stored = self::stored($documents->loadMissing(self::RELATIONS)->modelKeys());
 
-        return array_values($documents->map(fn (Document $document): array => $this->shape($document, $user, false, $stored[$document->id] ?? []))->all());
+        return array_values(
+            $documents->map(fn (Document $document): array => $this->shape($document, $user, false, $stored[$document->id] ?? []))->all(),
+        );
     }
 
     /**
@@ -88,12 +90,31 @@ final readonly class DocumentResource
             $field = $this->catalog->fieldOfId((int) $value->field_id);
             if ($field !== null && isset($shown[$field->code])) {
                 $isCovered = Cover::hides($field) && ! $uncovered && $isFiled;
-                $values[$field->code][] = [...$isCovered ? ['value' => '', 'label' => Cover::SIGN, 'covered' => true] : ['value' => (string) $value->value, 'label' => $field->display((string) $value->value)], ...$value->inherited ? ['inherited' => true, ...self::giver($dossiers, (int) $value->dossier_id)] : []];
+                $values[$field->code][] = [
+                    ...$isCovered
+                        ? ['value' => '', 'label' => Cover::SIGN, 'covered' => true]
+                        : ['value' => (string) $value->value, 'label' => $field->display((string) $value->value)],
+                    ...$value->inherited ? ['inherited' => true, ...self::giver($dossiers, (int) $value->dossier_id)] : [],
+                ];
             }
         }
         // What is attached, or attached to, may be kept from a person by a rule of its own.
         $near = [...$document->attachments->modelKeys(), ...$document->parent_id === null ? [] : [$document->parent_id]];
-        $exchange = $document->exchange === null || ! $isFiled ? [] : array_map(intval(...), DB::table('documents')->where('exchange', $document->exchange)->where('id', '!=', $document->id)->where('state', Document::FILED)->whereNull('deleted_at')->orderBy('id')->limit(self::EXCHANGE)->pluck('id')->all());
+        $exchange =
+            $document->exchange === null || ! $isFiled
+                ? []
+                : array_map(
+                    intval(...),
+                    DB::table('documents')
+                        ->where('exchange', $document->exchange)
+                        ->where('id', '!=', $document->id)
+                        ->where('state', Document::FILED)
+                        ->whereNull('deleted_at')
+                        ->orderBy('id')
+                        ->limit(self::EXCHANGE)
+                        ->pluck('id')
+                        ->all(),
+                );
         $near = [...$near, ...$exchange];
         $seen = $isFiled ? $this->rights->seen($user, $near) : $near;
         $hindrance = $isFiled ? $this->changing->hindrance($user, $document, Change::Values) : null;
@@ -116,10 +137,31 @@ final readonly class DocumentResource
             'created_at' => $document->created_at->toIso8601String(),
             'filed_at' => $document->filed_at?->toIso8601String(),
             'values' => (object) $values,
-            'parent' => $document->parent === null || ! in_array($document->parent->id, $seen, true) ? null : ['ref' => $document->parent->ref, 'title' => $document->parent->title],
+            'parent' => $document->parent === null || ! in_array($document->parent->id, $seen, true)
+                    ? null
+                    : ['ref' => $document->parent->ref, 'title' => $document->parent->title],
             'dossiers' => array_map(static fn (array $d): array => array_diff_key($d, ['id' => true]), $dossiers),
-            'attachments' => $document->attachments->whereIn('id', $seen)->values()->map(static fn (Document $a): array => ['ref' => $a->ref, 'title' => $a->title, 'file_name' => $a->file_name, 'file_kind' => $a->file_kind, 'text_state' => $a->text_state])->all(),
-            'exchange' => $exchange === [] ? [] : Document::query()->whereIntegerInRaw('id', array_intersect($exchange, $seen))->orderBy('id')->get(['ref', 'title'])->map(static fn (Document $d): array => ['ref' => $d->ref, 'title' => $d->title])->all(),
+            'attachments' => $document->attachments
+                ->whereIn('id', $seen)
+                ->values()
+                ->map(
+                    static fn (Document $a): array => [
+                        'ref' => $a->ref,
+                        'title' => $a->title,
+                        'file_name' => $a->file_name,
+                        'file_kind' => $a->file_kind,
+                        'text_state' => $a->text_state,
+                    ],
+                )
+                ->all(),
+            'exchange' => $exchange === []
+                    ? []
+                    : Document::query()
+                        ->whereIntegerInRaw('id', array_intersect($exchange, $seen))
+                        ->orderBy('id')
+                        ->get(['ref', 'title'])
+                        ->map(static fn (Document $d): array => ['ref' => $d->ref, 'title' => $d->title])
+                        ->all(),
             'holds' => $isFiled ? Holds::on($document->id) : [],
             'pinned' => $isFiled && DB::table('pinned_documents')->where('user_id', $user->id)->where('document_id', $document->id)->exists(),
             'loans' => $isFiled ? DB::table('loans')->where('document_id', $document->id)->count() : 0,
@@ -148,9 +190,27 @@ final readonly class DocumentResource
     /** @return list<array{id: int, ref: string, title: string, kind: string}> those a person may see */
     private function dossiers(Document $document, User $user): array
     {
-        return array_values(Dossier::query()->join('document_dossier', 'document_dossier.dossier_id', '=', 'dossiers.id')->where('document_id', $document->id)
-            ->whereIntegerInRaw('library_id', array_keys($user->libraryRights()))->orderBy('dossiers.id')->get(['dossiers.*'])
-            ->map(fn (Dossier $d): array => ['id' => $d->id, 'ref' => $d->ref, 'title' => $d->title, 'kind' => Design::nameOf(DesignKind::DossierKind, $d->kind, $this->catalog->design()->part(DesignKind::DossierKind, $d->kind))])->all());
+        return array_values(
+            Dossier::query()
+                ->join('document_dossier', 'document_dossier.dossier_id', '=', 'dossiers.id')
+                ->where('document_id', $document->id)
+                ->whereIntegerInRaw('library_id', array_keys($user->libraryRights()))
+                ->orderBy('dossiers.id')
+                ->get(['dossiers.*'])
+                ->map(
+                    fn (Dossier $d): array => [
+                        'id' => $d->id,
+                        'ref' => $d->ref,
+                        'title' => $d->title,
+                        'kind' => Design::nameOf(
+                            DesignKind::DossierKind,
+                            $d->kind,
+                            $this->catalog->design()->part(DesignKind::DossierKind, $d->kind),
+                        ),
+                    ],
+                )
+                ->all(),
+        );
     }
 
     /**

@@ -18,11 +18,8 @@ use Brenvic\Core\Query\SearchClause;
 /** Shapes dossiers for the API. */
 final readonly class DossierResource
 {
-    public function __construct(
-        private Catalog $catalog,
-        private DossierFiling $filing,
-        private Finder $finder,
-    ) {
+    public function __construct(private Catalog $catalog, private DossierFiling $filing, private Finder $finder)
+    {
     }
 
     /** @return array<string, mixed> */
@@ -33,17 +30,26 @@ final readonly class DossierResource
         foreach ($this->filing->present($dossier) as $code => $list) {
             $field = $shown[$code] ?? null;
             if ($field !== null) {
-                $values[$code] = array_map(static fn (string $value): array => ['value' => $value, 'label' => $field->display($value)], $list);
+                $values[$code] = array_map(
+                    static fn (string $value): array => ['value' => $value, 'label' => $field->display($value)],
+                    $list,
+                );
             }
         }
         $kind = $this->catalog->design()->part(DesignKind::DossierKind, $dossier->kind);
         $library = $this->catalog->libraries()->get($dossier->library_id);
 
         return [
-            'ref' => $dossier->ref, 'title' => $dossier->title, 'kind' => ['code' => $dossier->kind, 'name' => Design::nameOf(DesignKind::DossierKind, $dossier->kind, $kind)],
+            'ref' => $dossier->ref,
+            'title' => $dossier->title,
+            'kind' => ['code' => $dossier->kind, 'name' => Design::nameOf(DesignKind::DossierKind, $dossier->kind, $kind)],
             'library' => ['code' => $library->code ?? '', 'name' => $library->name ?? ''],
             'values' => (object) $values,
-            'sections' => $dossier->sections()->get()->map(static fn (DossierSection $s): array => ['id' => $s->id, 'name' => $s->name])->all(),
+            'sections' => $dossier
+                ->sections()
+                ->get()
+                ->map(static fn (DossierSection $s): array => ['id' => $s->id, 'name' => $s->name])
+                ->all(),
             'inside' => (object) $this->filing->inside($dossier, $user),
             'cql' => self::cql($dossier->ref),
             'lock_version' => $dossier->lock_version,
@@ -65,8 +71,11 @@ final readonly class DossierResource
         foreach ($dossiers as $dossier) {
             $kind = $this->catalog->design()->part(DesignKind::DossierKind, $dossier->kind);
             $rows[] = [
-                'ref' => $dossier->ref, 'title' => $dossier->title, 'kind' => Design::nameOf(DesignKind::DossierKind, $dossier->kind, $kind),
-                'library' => $this->catalog->libraries()->get($dossier->library_id)->name ?? '', 'documents' => $counts[$dossier->ref] ?? 0,
+                'ref' => $dossier->ref,
+                'title' => $dossier->title,
+                'kind' => Design::nameOf(DesignKind::DossierKind, $dossier->kind, $kind),
+                'library' => $this->catalog->libraries()->get($dossier->library_id)->name ?? '',
+                'documents' => $counts[$dossier->ref] ?? 0,
             ];
         }
 

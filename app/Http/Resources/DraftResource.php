@@ -37,11 +37,18 @@ final readonly class DraftResource
             $own = array_values(array_filter($shape[$kind->value], static fn (array $part): bool => ($part['own'] ?? false) === true));
             $shape[$kind->value] = [];
             foreach ($draft->design()->all($kind) as $code => $content) {
-                $shape[$kind->value][] = [...DesignResource::part($kind, (string) $code, $content, $locks[$kind->value][$code] ?? 1), 'kept_by' => $right->keepers($kind, (string) $code), ...isset($rights[$code]) ? ['may_change' => $rights[$code]] : []];
+                $shape[$kind->value][] = [
+                    ...DesignResource::part($kind, (string) $code, $content, $locks[$kind->value][$code] ?? 1),
+                    'kept_by' => $right->keepers($kind, (string) $code),
+                    ...isset($rights[$code]) ? ['may_change' => $rights[$code]] : [],
+                ];
             }
             array_push($shape[$kind->value], ...$own);
         }
-        $edits = DesignChangeModel::query()->with('editor')->get()->keyBy(static fn (DesignChangeModel $c): string => "{$c->kind}/{$c->code}");
+        $edits = DesignChangeModel::query()
+            ->with('editor')
+            ->get()
+            ->keyBy(static fn (DesignChangeModel $c): string => "{$c->kind}/{$c->code}");
 
         return [
             'design' => [...$shape, ...DesignResource::inOrder($shape)],
@@ -52,7 +59,12 @@ final readonly class DraftResource
             'changes' => array_map(static function (DesignChange $change) use ($edits, $user, $published): array {
                 $edit = $edits->get("{$change->kind->value}/{$change->code}");
 
-                return [...self::change($change), 'kept_by' => $published->keepers($change->kind, $change->code), 'by' => $edit === null || $edit->changed_by === $user->id ? null : $edit->editor->name, 'at' => $edit?->updated_at->toIso8601String()];
+                return [
+                    ...self::change($change),
+                    'kept_by' => $published->keepers($change->kind, $change->code),
+                    'by' => $edit === null || $edit->changed_by === $user->id ? null : $edit->editor->name,
+                    'at' => $edit?->updated_at->toIso8601String(),
+                ];
             }, $draft->changes()),
         ];
     }
@@ -60,14 +72,24 @@ final readonly class DraftResource
     /** @return array<string, mixed> */
     public static function work(Reindexing $work): array
     {
-        return ['id' => $work->id, 'name' => $work->name, 'done' => $work->done, 'total' => max($work->total, $work->done), 'state' => $work->state, 'says' => $work->says];
+        return [
+            'id' => $work->id,
+            'name' => $work->name,
+            'done' => $work->done,
+            'total' => max($work->total, $work->done),
+            'state' => $work->state,
+            'says' => $work->says,
+        ];
     }
 
     /** @return array<string, mixed> */
     public static function change(DesignChange $change): array
     {
         return [
-            'kind' => $change->kind->value, 'one' => $change->kind->one(), 'code' => $change->code, 'name' => $change->name(),
+            'kind' => $change->kind->value,
+            'one' => $change->kind->one(),
+            'code' => $change->code,
+            'name' => $change->name(),
             'act' => $change->before === null ? 'new' : ($change->after === null ? 'taken out' : 'changed'),
             'properties' => $change->before === null || $change->after === null ? [] : $change->properties(),
         ];
@@ -76,17 +98,39 @@ final readonly class DraftResource
     /** @return array<string, mixed> */
     public static function effect(EffectCount $effect): array
     {
-        $rows = $effect->set === null ? [] : Document::query()->whereIntegerInRaw('id', $effect->set->newest(0, self::LISTED))->orderByDesc('id')->get(['ref', 'title'])->map(static fn (Document $d): array => ['ref' => $d->ref, 'title' => $d->title])->all();
+        $rows =
+            $effect->set === null
+                ? []
+                : Document::query()
+                    ->whereIntegerInRaw('id', $effect->set->newest(0, self::LISTED))
+                    ->orderByDesc('id')
+                    ->get(['ref', 'title'])
+                    ->map(static fn (Document $d): array => ['ref' => $d->ref, 'title' => $d->title])
+                    ->all();
 
         return [
-            'effect' => $effect->kind->value, 'stops' => $effect->kind->stops(), 'kind' => $effect->change->kind->value, 'code' => $effect->change->code, 'name' => $effect->change->name(),
-            'documents' => $effect->documents, 'what' => $effect->what, 'cql' => $effect->cql, 'examples' => $effect->examples, 'rows' => $rows,
+            'effect' => $effect->kind->value,
+            'stops' => $effect->kind->stops(),
+            'kind' => $effect->change->kind->value,
+            'code' => $effect->change->code,
+            'name' => $effect->change->name(),
+            'documents' => $effect->documents,
+            'what' => $effect->what,
+            'cql' => $effect->cql,
+            'examples' => $effect->examples,
+            'rows' => $rows,
         ];
     }
 
     /** @return array<string, mixed> */
     public static function version(DesignVersion $version): array
     {
-        return ['number' => $version->id, 'note' => $version->note, 'by' => $version->publisher?->name, 'at' => $version->published_at->toIso8601String(), 'effects' => $version->effects];
+        return [
+            'number' => $version->id,
+            'note' => $version->note,
+            'by' => $version->publisher?->name,
+            'at' => $version->published_at->toIso8601String(),
+            'effects' => $version->effects,
+        ];
     }
 }

@@ -20,12 +20,28 @@ final readonly class InProgressResource
     /** @return list<array<string, mixed>> the latest first */
     public function of(User $user): array
     {
-        $outs = CheckOut::query()->with(['user', 'document'])->when(! $user->role->mayRemove(), fn ($q) => $q->where('user_id', $user->id))->orderByDesc('since')->limit(self::MOST)->get();
+        $outs = CheckOut::query()
+            ->with(['user', 'document'])
+            ->when(! $user->role->mayRemove(), fn ($q) => $q->where('user_id', $user->id))
+            ->orderByDesc('since')
+            ->limit(self::MOST)
+            ->get();
         $seen = $this->rights->seen($user, $outs->map(static fn (CheckOut $o): int => $o->document_id)->values()->all());
 
-        return array_values($outs->whereIn('document_id', $seen)->map(static fn (CheckOut $out): array => [
-            'ref' => $out->document->ref, 'title' => $out->document->title, 'version' => $out->version, 'behind' => $out->version !== $out->document->version, ...self::one($out, $user),
-        ])->all());
+        return array_values(
+            $outs
+                ->whereIn('document_id', $seen)
+                ->map(
+                    static fn (CheckOut $out): array => [
+                        'ref' => $out->document->ref,
+                        'title' => $out->document->title,
+                        'version' => $out->version,
+                        'behind' => $out->version !== $out->document->version,
+                        ...self::one($out, $user),
+                    ],
+                )
+                ->all(),
+        );
     }
 
     /** @return array<string, mixed> of the copy put by only its owner learns */
@@ -33,6 +49,12 @@ final readonly class InProgressResource
     {
         $isOwn = $out->user_id === $user->id;
 
-        return ['by' => $out->user->name, 'own' => $isOwn, 'since' => $out->since->toIso8601String(), 'note' => $out->note, 'copy' => $isOwn && $out->file_name !== null ? ['file_name' => $out->file_name, 'at' => $out->kept_at?->toIso8601String()] : null];
+        return [
+            'by' => $out->user->name,
+            'own' => $isOwn,
+            'since' => $out->since->toIso8601String(),
+            'note' => $out->note,
+            'copy' => $isOwn && $out->file_name !== null ? ['file_name' => $out->file_name, 'at' => $out->kept_at?->toIso8601String()] : null,
+        ];
     }
 }

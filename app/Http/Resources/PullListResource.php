@@ -21,10 +21,8 @@ final readonly class PullListResource
     /** Items shown at once; a longer list is worked on through Find. */
     private const SHOWN = 1_000;
 
-    public function __construct(
-        private PullLists $lists,
-        private Catalog $catalog,
-    ) {
+    public function __construct(private PullLists $lists, private Catalog $catalog)
+    {
     }
 
     /**
@@ -45,10 +43,18 @@ final readonly class PullListResource
     public function row(PullList $list, User $user, ?int $documents = null): array
     {
         return [
-            'id' => $list->id, 'name' => $list->name, 'note' => $list->note, 'documents' => $documents ?? count($this->lists->seen($user, $list)),
-            'own' => $list->user_id === $user->id, 'by' => $list->owner->name, 'may_change' => $this->lists->mayChange($user, $list) && $list->frozen_at === null,
+            'id' => $list->id,
+            'name' => $list->name,
+            'note' => $list->note,
+            'documents' => $documents ?? count($this->lists->seen($user, $list)),
+            'own' => $list->user_id === $user->id,
+            'by' => $list->owner->name,
+            'may_change' => $this->lists->mayChange($user, $list) && $list->frozen_at === null,
             'hold' => $list->held_at === null ? null : ['reason' => $list->hold_reason, 'at' => $list->held_at->toIso8601String()],
-            'frozen_at' => $list->frozen_at?->toIso8601String(), 'search' => $this->lists->searchFor($user, $list), 'updated_at' => $list->updated_at->toIso8601String(), 'lock_version' => $list->lock_version,
+            'frozen_at' => $list->frozen_at?->toIso8601String(),
+            'search' => $this->lists->searchFor($user, $list),
+            'updated_at' => $list->updated_at->toIso8601String(),
+            'lock_version' => $list->lock_version,
         ];
     }
 
@@ -65,17 +71,40 @@ final readonly class PullListResource
             $document = $documents->get($id);
             if ($document !== null) {
                 $items[] = [
-                    'ref' => $document->ref, 'title' => $document->title, 'type' => $this->catalog->types()->get((int) $document->document_type_id)->name ?? '',
-                    'library' => $this->catalog->libraries()->get($document->library_id)->name ?? '', 'file_kind' => $document->file_kind, 'bytes' => $document->bytes, 'note' => (string) ($notes[$id] ?? ''),
+                    'ref' => $document->ref,
+                    'title' => $document->title,
+                    'type' => $this->catalog->types()->get((int) $document->document_type_id)->name ?? '',
+                    'library' => $this->catalog->libraries()->get($document->library_id)->name ?? '',
+                    'file_kind' => $document->file_kind,
+                    'bytes' => $document->bytes,
+                    'note' => (string) ($notes[$id] ?? ''),
                 ];
             }
         }
 
         return [
-            ...$this->row($list, $user, count($seen)), 'items' => $items, 'bytes' => array_sum(array_column($items, 'bytes')),
-            'people' => $list->people->map(static fn (User $p): array => ['sign_in' => $p->sign_in, 'name' => $p->name, 'may_change' => (bool) $p->getRelationValue('pivot')->may_change])->all(),
+            ...$this->row($list, $user, count($seen)),
+            'items' => $items,
+            'bytes' => array_sum(array_column($items, 'bytes')),
+            'people' => $list->people
+                ->map(
+                    static fn (User $p): array => [
+                        'sign_in' => $p->sign_in,
+                        'name' => $p->name,
+                        'may_change' => (bool) $p->getRelationValue('pivot')->may_change,
+                    ],
+                )
+                ->all(),
             // A delivery holds what its maker saw of the list: its numbers would tell others of what they may not see.
-            'deliveries' => Delivery::query()->where('pull_list_id', $list->id)->where('user_id', $user->id)->with('user')->orderByDesc('id')->limit(20)->get()->map(self::delivery(...))->all(),
+            'deliveries' => Delivery::query()
+                ->where('pull_list_id', $list->id)
+                ->where('user_id', $user->id)
+                ->with('user')
+                ->orderByDesc('id')
+                ->limit(20)
+                ->get()
+                ->map(self::delivery(...))
+                ->all(),
         ];
     }
 
@@ -85,9 +114,21 @@ final readonly class PullListResource
         $isGone = $delivery->state === Delivery::DONE && $delivery->expires_at?->isPast();
 
         return [
-            'id' => $delivery->id, 'list' => $delivery->pull_list_id, 'name' => $delivery->name, 'format' => $delivery->format, 'state' => $isGone ? Delivery::EXPIRED : $delivery->state,
-            'done' => $delivery->done, 'total' => $delivery->total, 'message' => $delivery->message, 'bytes' => $delivery->bytes, 'sha256' => $delivery->sha256,
-            'form' => (DeliveryForm::tryFrom((string) ($delivery->settings['form'] ?? '')) ?? DeliveryForm::AsItIs)->words(), 'by' => $delivery->user->name, 'at' => $delivery->created_at->toIso8601String(), 'expires_at' => $delivery->expires_at?->toIso8601String(), 'documents' => $delivery->state === Delivery::DONE ? $delivery->total : 0,
+            'id' => $delivery->id,
+            'list' => $delivery->pull_list_id,
+            'name' => $delivery->name,
+            'format' => $delivery->format,
+            'state' => $isGone ? Delivery::EXPIRED : $delivery->state,
+            'done' => $delivery->done,
+            'total' => $delivery->total,
+            'message' => $delivery->message,
+            'bytes' => $delivery->bytes,
+            'sha256' => $delivery->sha256,
+            'form' => (DeliveryForm::tryFrom((string) ($delivery->settings['form'] ?? '')) ?? DeliveryForm::AsItIs)->words(),
+            'by' => $delivery->user->name,
+            'at' => $delivery->created_at->toIso8601String(),
+            'expires_at' => $delivery->expires_at?->toIso8601String(),
+            'documents' => $delivery->state === Delivery::DONE ? $delivery->total : 0,
         ];
     }
 
@@ -95,9 +136,23 @@ final readonly class PullListResource
     public static function link(SecureLink $link): array
     {
         return [
-            'id' => $link->id, 'note' => $link->note, 'of' => $link->delivery !== null ? $link->delivery->name : ($link->document->title ?? ''), 'uses' => $link->uses, 'most_uses' => $link->most_uses, 'expires_at' => $link->expires_at->toIso8601String(),
-            'form' => $link->form->words(), 'has_password' => $link->password !== null, 'revoked' => $link->revoked_at !== null, 'open' => $link->isOpen(),
-            'log' => DB::table('secure_link_uses')->where('secure_link_id', $link->id)->orderByDesc('id')->limit(20)->get(['at', 'outcome', 'from'])->map(static fn (object $u): array => ['at' => $u->at, 'outcome' => $u->outcome, 'from' => $u->from])->all(),
+            'id' => $link->id,
+            'note' => $link->note,
+            'of' => $link->delivery !== null ? $link->delivery->name : $link->document->title ?? '',
+            'uses' => $link->uses,
+            'most_uses' => $link->most_uses,
+            'expires_at' => $link->expires_at->toIso8601String(),
+            'form' => $link->form->words(),
+            'has_password' => $link->password !== null,
+            'revoked' => $link->revoked_at !== null,
+            'open' => $link->isOpen(),
+            'log' => DB::table('secure_link_uses')
+                ->where('secure_link_id', $link->id)
+                ->orderByDesc('id')
+                ->limit(20)
+                ->get(['at', 'outcome', 'from'])
+                ->map(static fn (object $u): array => ['at' => $u->at, 'outcome' => $u->outcome, 'from' => $u->from])
+                ->all(),
         ];
     }
 }

@@ -56,15 +56,21 @@ enum FileKind: string
 
         return match (true) {
             str_contains(substr($head, 0, 1024), '%PDF-') => self::Pdf,
-            str_starts_with($head, "\x89PNG"), str_starts_with($head, "\xFF\xD8\xFF"), str_starts_with($head, 'GIF8'),
-            str_starts_with($head, "II*\0"), str_starts_with($head, "MM\0*"), str_starts_with($head, 'RIFF') && substr($head, 8, 4) === 'WEBP' => self::Image,
+            str_starts_with($head, "\x89PNG"),
+            str_starts_with($head, "\xFF\xD8\xFF"),
+            str_starts_with($head, 'GIF8'),
+            str_starts_with($head, "II*\0"),
+            str_starts_with($head, "MM\0*"),
+            str_starts_with($head, 'RIFF') && substr($head, 8, 4) === 'WEBP' => self::Image,
             str_starts_with($head, "PK\x03\x04") => self::packed($head, $extension),
             str_starts_with($head, '{\\rtf') => self::Rtf,
             $extension === 'pdf', $extension === 'docx' => $extension === 'pdf' ? self::Pdf : self::Word,
             in_array($extension, ['png', 'jpg', 'jpeg', 'gif', 'tif', 'tiff', 'webp'], true) => self::Image,
             ! self::isText($head) => self::Other,
             Mailbox::is($head) => self::Mailbox,
-            $extension === 'eml', preg_match('/^(?:From|To|Subject|Date|Received|Return-Path|Message-ID|MIME-Version): .*\n(?:[\w-]+:|[ \t])/i', $head) === 1 && preg_match('/^From:/mi', $head) === 1 => self::Mail,
+            $extension === 'eml',
+            preg_match('/^(?:From|To|Subject|Date|Received|Return-Path|Message-ID|MIME-Version): .*\n(?:[\w-]+:|[ \t])/i', $head) === 1 &&
+                preg_match('/^From:/mi', $head) === 1 => self::Mail,
             in_array($extension, ['html', 'htm', 'xhtml'], true), preg_match('/^\s*(?:<!doctype html|<html)/i', $head) === 1 => self::Html,
             in_array($extension, ['md', 'markdown'], true) => self::Markdown,
             in_array($extension, ['csv', 'tsv'], true) => self::Table,
@@ -75,7 +81,9 @@ enum FileKind: string
     /** OpenDocument says what it is in its first entry; Office Open XML is told by the name. */
     private static function packed(string $head, string $extension): self
     {
-        if (preg_match('/^mimetypeapplication\/vnd\.oasis\.opendocument\.(text|spreadsheet|presentation)/', substr($head, 30, 80), $m) === 1) {
+        if (
+            preg_match('/^mimetypeapplication\/vnd\.oasis\.opendocument\.(text|spreadsheet|presentation)/', substr($head, 30, 80), $m) === 1
+        ) {
             return match ($m[1]) {
                 'text' => self::OpenText,
                 'spreadsheet' => self::OpenSheet,
@@ -148,7 +156,12 @@ enum FileKind: string
 
     private static function isText(string $head): bool
     {
-        if (str_starts_with($head, "\xFF\xFE") || str_starts_with($head, "\xFE\xFF") || str_starts_with($head, "\0\0\xFE\xFF") || TextEncoding::isWide($head)) {
+        if (
+            str_starts_with($head, "\xFF\xFE") ||
+            str_starts_with($head, "\xFE\xFF") ||
+            str_starts_with($head, "\0\0\xFE\xFF") ||
+            TextEncoding::isWide($head)
+        ) {
             return true;
         }
         $controls = preg_match_all('/[\x00-\x06\x0E-\x1A\x1C-\x1F]/', $head);

@@ -12,7 +12,32 @@ use DOMText;
 /** The readable text of HTML. */
 final class MarkupText
 {
-    private const BLOCKS = ['p', 'div', 'br', 'li', 'tr', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'title', 'table', 'section', 'article', 'header', 'footer', 'blockquote', 'pre', 'dt', 'dd', 'hr', 'td', 'th'];
+    private const BLOCKS = [
+        'p',
+        'div',
+        'br',
+        'li',
+        'tr',
+        'h1',
+        'h2',
+        'h3',
+        'h4',
+        'h5',
+        'h6',
+        'title',
+        'table',
+        'section',
+        'article',
+        'header',
+        'footer',
+        'blockquote',
+        'pre',
+        'dt',
+        'dd',
+        'hr',
+        'td',
+        'th',
+    ];
 
     private const SILENT = ['script', 'style', 'template', 'noscript', 'iframe', 'object', 'svg'];
 
@@ -20,11 +45,15 @@ final class MarkupText
     public static function ofHtml(string $html): string
     {
         // It is decoded already: what it says of its encoding would be followed a second time.
-        $html = (string) preg_replace(['/<\?xml[^>]*\?>/', '/(<meta\s[^>]*?charset\s*=\s*["\']?)\s*[\w.:-]+/i'], ['', '$1utf-8'], mb_scrub($html));
+        $html = (string) preg_replace(
+            ['/<\?xml[^>]*\?>/', '/(<meta\s[^>]*?charset\s*=\s*["\']?)\s*[\w.:-]+/i'],
+            ['', '$1utf-8'],
+            mb_scrub($html),
+        );
         if (trim($html) === '') {
             return '';
         }
-        $document = new DOMDocument;
+        $document = new DOMDocument();
         $before = libxml_use_internal_errors(true);
         $document->loadHTML('<?xml encoding="UTF-8">'.$html, LIBXML_NONET | LIBXML_COMPACT);
         libxml_clear_errors();

@@ -28,7 +28,12 @@ final class OfficeText
         try {
             return UntrustedXml::root($xml);
         } catch (InvalidXml $fault) {
-            throw new UnreadableFile('damaged', $fault->declares ? 'The document declares XML entities, which office files never do. It was not read.' : 'The text inside the document is damaged.');
+            throw new UnreadableFile(
+                'damaged',
+                $fault->declares
+                    ? 'The document declares XML entities, which office files never do. It was not read.'
+                    : 'The text inside the document is damaged.',
+            );
         }
     }
 
@@ -48,7 +53,7 @@ final class OfficeText
     private static function collect(DOMElement $element, string &$text): void
     {
         foreach ($element->childNodes as $child) {
-            if (! $child instanceof DOMElement || $child->localName === 'Fallback') {
+            if (! ($child instanceof DOMElement) || $child->localName === 'Fallback') {
                 continue;
             }
             switch ($child->localName) {
@@ -97,7 +102,7 @@ final class OfficeText
     private static function collectOpen(DOMElement $element, string &$text): void
     {
         foreach ($element->childNodes as $child) {
-            if (! $child instanceof DOMElement) {
+            if (! ($child instanceof DOMElement)) {
                 if ($element->namespaceURI === self::CONTENT.'text:1.0') {
                     $text .= (string) preg_replace('/\s+/u', ' ', (string) $child->textContent);
                 }
@@ -260,13 +265,17 @@ final class OfficeText
         return match (true) {
             $type === 's' => $shared[(int) $value] ?? '',
             $type === 'b' => $value === '1' ? 'TRUE' : 'FALSE',
-            $type === '' || $type === 'n' => is_numeric($value) && ($dates[(int) $cell->getAttribute('s')] ?? false) ? self::day((float) $value) : $value,
+            $type === '' || $type === 'n' => is_numeric($value) && ($dates[(int) $cell->getAttribute('s')] ?? false)
+                ? self::day((float) $value)
+                : $value,
             default => $value,
         };
     }
 
     private static function day(float $serial): string
     {
-        return $serial < 0 || $serial > 2_958_466 ? (string) $serial : (new DateTimeImmutable(self::DAY_ZERO))->modify('+'.(int) $serial.' days')->format('Y-m-d');
+        return $serial < 0 || $serial > 2_958_466
+            ? (string) $serial
+            : (new DateTimeImmutable(self::DAY_ZERO))->modify('+'.(int) $serial.' days')->format('Y-m-d');
     }
 }

@@ -25,7 +25,9 @@ final class PopplerLayout
                         if ($builder !== null) {
                             yield $builder->page();
                         }
-                        $builder = $ends ? null : new PageBuilder((float) $reader->getAttribute('width'), (float) $reader->getAttribute('height'));
+                        $builder = $ends
+                            ? null
+                            : new PageBuilder((float) $reader->getAttribute('width'), (float) $reader->getAttribute('height'));
                         if (! $ends && $reader->isEmptyElement && $builder !== null) {
                             yield $builder->page();
                             $builder = null;

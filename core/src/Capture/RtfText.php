@@ -8,15 +8,67 @@ namespace Brenvic\Core\Capture;
 final class RtfText
 {
     /** Groups that hold no text of the document. */
-    private const SILENT = ['fonttbl', 'colortbl', 'stylesheet', 'info', 'pict', 'object', 'themedata', 'datastore', 'listtable', 'listoverridetable', 'rsidtbl', 'generator', 'xmlnstbl', 'latentstyles', 'filetbl', 'revtbl', 'fldinst', 'bkmkstart', 'bkmkend', 'pgdsctbl', 'colorschememapping', 'nonshppict'];
+    private const SILENT = [
+        'fonttbl',
+        'colortbl',
+        'stylesheet',
+        'info',
+        'pict',
+        'object',
+        'themedata',
+        'datastore',
+        'listtable',
+        'listoverridetable',
+        'rsidtbl',
+        'generator',
+        'xmlnstbl',
+        'latentstyles',
+        'filetbl',
+        'revtbl',
+        'fldinst',
+        'bkmkstart',
+        'bkmkend',
+        'pgdsctbl',
+        'colorschememapping',
+        'nonshppict',
+    ];
 
     private const SIGNS = [
-        'par' => "\n", 'sect' => "\n\n", 'page' => "\n\n", 'line' => "\n", 'row' => "\n", 'cell' => "\t", 'nestcell' => "\t", 'nestrow' => "\n", 'tab' => "\t",
-        'emdash' => '—', 'endash' => '–', 'bullet' => '•', 'lquote' => '‘', 'rquote' => '’', 'ldblquote' => '“', 'rdblquote' => '”', 'emspace' => ' ', 'enspace' => ' ', 'qmspace' => ' ',
+        'par' => "\n",
+        'sect' => "\n\n",
+        'page' => "\n\n",
+        'line' => "\n",
+        'row' => "\n",
+        'cell' => "\t",
+        'nestcell' => "\t",
+        'nestrow' => "\n",
+        'tab' => "\t",
+        'emdash' => '—',
+        'endash' => '–',
+        'bullet' => '•',
+        'lquote' => '‘',
+        'rquote' => '’',
+        'ldblquote' => '“',
+        'rdblquote' => '”',
+        'emspace' => ' ',
+        'enspace' => ' ',
+        'qmspace' => ' ',
     ];
 
     /** Where a text of its own begins. */
-    private const APART = ['header', 'headerl', 'headerr', 'headerf', 'footer', 'footerl', 'footerr', 'footerf', 'footnote', 'annotation', 'shptxt'];
+    private const APART = [
+        'header',
+        'headerl',
+        'headerr',
+        'headerf',
+        'footer',
+        'footerl',
+        'footerr',
+        'footerf',
+        'footnote',
+        'annotation',
+        'shptxt',
+    ];
 
     private const MOST_DEPTH = 500;
 
@@ -73,7 +125,12 @@ final class RtfText
                 } elseif (! $isSilent) {
                     $flush();
                     $text .= match ($m[4]) {
-                        '~' => ' ', '_' => '-', '-' => '', "\n", "\r" => "\n", '\\', '{', '}' => $m[4], default => '',
+                        '~' => ' ',
+                        '_' => '-',
+                        '-' => '',
+                        "\n", "\r" => "\n",
+                        '\\', '{', '}' => $m[4],
+                        default => '',
                     };
                 }
             } elseif (isset($m[1])) {
@@ -114,17 +171,21 @@ final class RtfText
     private static function letter(int $unit): string
     {
         return $unit >= 0xD800 && $unit <= 0xDFFF
-            ? chr(0xE0 | $unit >> 12).chr(0x80 | $unit >> 6 & 0x3F).chr(0x80 | $unit & 0x3F)
+            ? chr(0xE0 | ($unit >> 12)).chr(0x80 | (($unit >> 6) & 0x3F)).chr(0x80 | ($unit & 0x3F))
             : (string) mb_chr($unit, 'UTF-8');
     }
 
     private static function paired(string $text): string
     {
-        return (string) preg_replace_callback('/\xED([\xA0-\xAF])([\x80-\xBF])\xED([\xB0-\xBF])([\x80-\xBF])/', static function (array $m): string {
-            $high = (ord($m[1]) & 0x0F) << 6 | ord($m[2]) & 0x3F;
-            $low = (ord($m[3]) & 0x0F) << 6 | ord($m[4]) & 0x3F;
+        return (string) preg_replace_callback(
+            '/\xED([\xA0-\xAF])([\x80-\xBF])\xED([\xB0-\xBF])([\x80-\xBF])/',
+            static function (array $m): string {
+                $high = ((ord($m[1]) & 0x0F) << 6) | (ord($m[2]) & 0x3F);
+                $low = ((ord($m[3]) & 0x0F) << 6) | (ord($m[4]) & 0x3F);
 
-            return (string) mb_chr(0x10000 + ($high << 10 | $low), 'UTF-8');
-        }, $text);
+                return (string) mb_chr(0x10000 + (($high << 10) | $low), 'UTF-8');
+            },
+            $text,
+        );
     }
 }

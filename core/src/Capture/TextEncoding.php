@@ -11,7 +11,13 @@ namespace Brenvic\Core\Capture;
  */
 final class TextEncoding
 {
-    private const MARKS = ["\xEF\xBB\xBF" => 'UTF-8', "\xFF\xFE\0\0" => 'UTF-32LE', "\0\0\xFE\xFF" => 'UTF-32BE', "\xFF\xFE" => 'UTF-16LE', "\xFE\xFF" => 'UTF-16BE'];
+    private const MARKS = [
+        "\xEF\xBB\xBF" => 'UTF-8',
+        "\xFF\xFE\0\0" => 'UTF-32LE',
+        "\0\0\xFE\xFF" => 'UTF-32BE',
+        "\xFF\xFE" => 'UTF-16LE',
+        "\xFE\xFF" => 'UTF-16BE',
+    ];
 
     /** Where a declaration must stand. */
     private const DECLARED_WITHIN = 4_096;
@@ -22,7 +28,23 @@ final class TextEncoding
     private const LAST_RESORT = 'windows-1252';
 
     /** Names that are met and iconv has otherwise; Latin-1 is read as the superset that is meant (WHATWG Encoding). */
-    private const OTHERWISE = ['iso-8859-1' => 'windows-1252', 'latin1' => 'windows-1252', 'us-ascii' => 'windows-1252', 'ascii' => 'windows-1252', 'shift_jis' => 'CP932', 'shift-jis' => 'CP932', 'sjis' => 'CP932', 'x-sjis' => 'CP932', 'gb2312' => 'GB18030', 'gbk' => 'GB18030', 'euc-kr' => 'CP949', 'uhc' => 'CP949', 'mac-cyrillic' => 'MacCyrillic', 'utf-16' => 'UTF-16LE', 'unicode' => 'UTF-16LE'];
+    private const OTHERWISE = [
+        'iso-8859-1' => 'windows-1252',
+        'latin1' => 'windows-1252',
+        'us-ascii' => 'windows-1252',
+        'ascii' => 'windows-1252',
+        'shift_jis' => 'CP932',
+        'shift-jis' => 'CP932',
+        'sjis' => 'CP932',
+        'x-sjis' => 'CP932',
+        'gb2312' => 'GB18030',
+        'gbk' => 'GB18030',
+        'euc-kr' => 'CP949',
+        'uhc' => 'CP949',
+        'mac-cyrillic' => 'MacCyrillic',
+        'utf-16' => 'UTF-16LE',
+        'unicode' => 'UTF-16LE',
+    ];
 
     /**
      * @param  callable(string): string  $guess  the name of the encoding that bytes are probably in; empty when it cannot tell
@@ -38,7 +60,11 @@ final class TextEncoding
         $isUtf8 = mb_check_encoding($bytes, 'UTF-8');
         $hasZeros = str_contains(substr($bytes, 0, self::SAMPLE), "\0");
         // Whoever declares another encoding and writes UTF-8 is taken by what they wrote, if it can be nothing else.
-        if ($declared !== '' && ! $hasZeros && ! ($isUtf8 && preg_match('/[\x80-\xFF]/', $bytes) === 1 && stripos($declared, 'utf') !== 0 && ! self::isSevenBit($declared))) {
+        if (
+            $declared !== '' &&
+            ! $hasZeros &&
+            ! ($isUtf8 && preg_match('/[\x80-\xFF]/', $bytes) === 1 && stripos($declared, 'utf') !== 0 && ! self::isSevenBit($declared))
+        ) {
             $text = self::converted($bytes, $declared);
             if ($text !== null) {
                 return new Decoded($text, $declared, true);
@@ -57,7 +83,9 @@ final class TextEncoding
         $guessed = $guess($bytes);
         $text = $guessed === '' ? null : self::converted($bytes, $guessed);
 
-        return $text !== null ? new Decoded($text, $guessed, false) : new Decoded(self::converted($bytes, self::LAST_RESORT) ?? mb_scrub($bytes), self::LAST_RESORT, false);
+        return $text !== null
+            ? new Decoded($text, $guessed, false)
+            : new Decoded(self::converted($bytes, self::LAST_RESORT) ?? mb_scrub($bytes), self::LAST_RESORT, false);
     }
 
     /** Whether bytes that hold zeros may be text all the same: letters of two or four bytes. */
@@ -90,7 +118,7 @@ final class TextEncoding
         $best = '';
         $most = 0;
         foreach (['UTF-32LE' => 4, 'UTF-32BE' => 4, 'UTF-16LE' => 2, 'UTF-16BE' => 2] as $encoding => $width) {
-            $sample = substr($bytes, 0, strlen($bytes) - strlen($bytes) % $width);
+            $sample = substr($bytes, 0, strlen($bytes) - (strlen($bytes) % $width));
             if (strlen($sample) < 2 * $width || ! str_contains($sample, "\0") || ! mb_check_encoding($sample, $encoding)) {
                 continue;
             }

@@ -9,7 +9,8 @@ use Brenvic\Core\Fields\InvalidDefinition;
 /** N-Triples (W3C Recommendation, 25 February 2014): one statement a line, the plainest form of RDF. */
 final class NTriples
 {
-    private const LINE = '/^\s*+(?:<([^>]*+)>|(_:\S++))\s++<([^>]*+)>\s++(?:<([^>]*+)>|(_:\S++)|"((?:[^"\\\\]++|\\\\.)*+)"(?:@([A-Za-z0-9-]++)|\^\^<([^>]*+)>)?)\s*+\.\s*+$/us';
+    private const LINE = '/^\s*+(?:<([^>]*+)>|(_:\S++))\s++<([^>]*+)>\s++(?:<([^>]*+)>|(_:\S++)|'.
+        '"((?:[^"\\\\]++|\\\\.)*+)"(?:@([A-Za-z0-9-]++)|\^\^<([^>]*+)>)?)\s*+\.\s*+$/us';
 
     private const STRING = 'http://www.w3.org/2001/XMLSchema#string';
 
@@ -30,8 +31,12 @@ final class NTriples
             }
             $datatype = self::plain($m[8] ?? '');
             $triples[] = new Triple(
-                self::plain($m[1] ?? $m[2] ?? ''), self::plain($m[3]), self::plain($m[4] ?? $m[5] ?? $m[6] ?? ''),
-                $m[6] !== null, strtolower($m[7] ?? ''), $datatype === self::STRING ? '' : $datatype,
+                self::plain($m[1] ?? ($m[2] ?? '')),
+                self::plain($m[3]),
+                self::plain($m[4] ?? ($m[5] ?? ($m[6] ?? ''))),
+                $m[6] !== null,
+                strtolower($m[7] ?? ''),
+                $datatype === self::STRING ? '' : $datatype,
             );
         }
 
@@ -54,11 +59,14 @@ final class NTriples
     {
         $object = match (true) {
             ! $triple->isText => self::node($triple->object),
-            default => '"'.strtr($triple->object, ['\\' => '\\\\', '"' => '\\"', "\n" => '\\n', "\r" => '\\r', "\t" => '\\t']).'"'.match (true) {
-                $triple->language !== '' => "@{$triple->language}",
-                $triple->datatype !== '' => '^^'.self::node($triple->datatype),
-                default => '',
-            },
+            default => '"'.
+                strtr($triple->object, ['\\' => '\\\\', '"' => '\\"', "\n" => '\\n', "\r" => '\\r', "\t" => '\\t']).
+                '"'.
+                match (true) {
+                    $triple->language !== '' => "@{$triple->language}",
+                    $triple->datatype !== '' => '^^'.self::node($triple->datatype),
+                    default => '',
+                },
         };
 
         return self::node($triple->subject).' '.self::node($triple->predicate)." {$object} .";
@@ -66,14 +74,20 @@ final class NTriples
 
     public static function node(string $name): string
     {
-        return str_starts_with($name, '_:') ? $name : '<'.preg_replace_callback('/[\x00-\x20<>"{}|^`\\\\]/', static fn (array $m): string => rawurlencode($m[0]), $name).'>';
+        return str_starts_with($name, '_:')
+            ? $name
+            : '<'.preg_replace_callback('/[\x00-\x20<>"{}|^`\\\\]/', static fn (array $m): string => rawurlencode($m[0]), $name).'>';
     }
 
     private static function plain(string $escaped): string
     {
-        return (string) preg_replace_callback('/\\\\(?:u([0-9A-Fa-f]{4})|U([0-9A-Fa-f]{8})|(.))/s', static fn (array $m): string => match (true) {
-            isset($m[3]) => ['n' => "\n", 'r' => "\r", 't' => "\t", 'b' => "\x08", 'f' => "\f"][$m[3]] ?? $m[3],
-            default => mb_chr((int) hexdec($m[2] ?? $m[1])) ?: '',
-        }, $escaped);
+        return (string) preg_replace_callback(
+            '/\\\\(?:u([0-9A-Fa-f]{4})|U([0-9A-Fa-f]{8})|(.))/s',
+            static fn (array $m): string => match (true) {
+                isset($m[3]) => ['n' => "\n", 'r' => "\r", 't' => "\t", 'b' => "\x08", 'f' => "\f"][$m[3]] ?? $m[3],
+                default => mb_chr((int) hexdec($m[2] ?? $m[1])) ?: '',
+            },
+            $escaped,
+        );
     }
 }

@@ -17,7 +17,12 @@ final class Skos
 
     private const TYPE = 'http://www.w3.org/1999/02/22-rdf-syntax-ns#type';
 
-    private const TITLES = ['http://purl.org/dc/terms/title', 'http://purl.org/dc/elements/1.1/title', self::SKOS.'prefLabel', 'http://www.w3.org/2000/01/rdf-schema#label'];
+    private const TITLES = [
+        'http://purl.org/dc/terms/title',
+        'http://purl.org/dc/elements/1.1/title',
+        self::SKOS.'prefLabel',
+        'http://www.w3.org/2000/01/rdf-schema#label',
+    ];
 
     private const DEPRECATED = 'http://www.w3.org/2002/07/owl#deprecated';
 
@@ -117,7 +122,14 @@ final class Skos
             }
             $retention = $term['retention'] ?? null;
             if (is_array($retention)) {
-                $say(self::OWN.'retention', self::string($retention, 'after').' P'.self::string($retention, 'years').'Y '.self::string($retention, 'action'));
+                $say(
+                    self::OWN.'retention',
+                    self::string($retention, 'after').
+                        ' P'.
+                        self::string($retention, 'years').
+                        'Y '.
+                        self::string($retention, 'action'),
+                );
             }
         }
 
@@ -134,8 +146,13 @@ final class Skos
      * @param  string  $language  the one whose labels come first, if there are any
      * @param  string  $chosen  address of the scheme to read, where the file holds several; empty for all of it
      */
-    public static function read(array $triples, string $code, ?array $present = null, string $language = self::LANGUAGE, string $chosen = ''): SkosImport
-    {
+    public static function read(
+        array $triples,
+        string $code,
+        ?array $present = null,
+        string $language = self::LANGUAGE,
+        string $chosen = '',
+    ): SkosImport {
         if ($chosen !== '') {
             $triples = self::ofScheme($triples, $chosen);
         }
@@ -154,7 +171,11 @@ final class Skos
                 }
             }
             // What is said to be in a scheme, or below something, is a concept whether or not the file says so.
-            if (isset($properties[self::SKOS.'broader']) || isset($properties[self::SKOS.'inScheme']) || isset($properties[self::SKOS.'topConceptOf'])) {
+            if (
+                isset($properties[self::SKOS.'broader']) ||
+                isset($properties[self::SKOS.'inScheme']) ||
+                isset($properties[self::SKOS.'topConceptOf'])
+            ) {
                 $concepts[$subject] = true;
             }
         }
@@ -163,7 +184,16 @@ final class Skos
         $codes = self::codes(array_map(strval(...), array_keys($concepts)), $base, $known, $of);
         [$above, $circles] = self::withoutCircles(self::above($of, $codes));
         $terms = [];
-        $faults = count($schemes) > 1 ? ['The file holds '.count($schemes).' schemes, which are taken as one: '.implode(', ', array_map(static fn (string $scheme): string => "<{$scheme}>", $schemes)).'. One of them can be chosen.'] : [];
+        $faults =
+            count($schemes) > 1
+                ? [
+                    'The file holds '.
+                    count($schemes).
+                    ' schemes, which are taken as one: '.
+                    implode(', ', array_map(static fn (string $scheme): string => "<{$scheme}>", $schemes)).
+                    '. One of them can be chosen.',
+                ]
+                : [];
         array_push($faults, ...$circles);
         foreach ($codes as $subject => $id) {
             $properties = $of[$subject];
@@ -180,15 +210,28 @@ final class Skos
                     $faults[] = "“{$label}” is below <{$broader->object}>, which the file does not hold; it is put at the top.";
                 }
             }
-            $texts = static fn (string $property): array => array_values(array_unique(array_map(static fn (Triple $t): string => $t->object, $properties[$property] ?? [])));
-            $refer = static fn (string $property): array => array_values(array_filter(array_map(static fn (string $to): ?string => $codes[$to] ?? null, $texts($property))));
+            $texts = static fn (string $property): array => array_values(
+                array_unique(array_map(static fn (Triple $t): string => $t->object, $properties[$property] ?? [])),
+            );
+            $refer = static fn (string $property): array => array_values(
+                array_filter(array_map(static fn (string $to): ?string => $codes[$to] ?? null, $texts($property))),
+            );
             // RDF has no order: what is the same stays in the order it has.
             $was = $known[$id] ?? [];
             $terms[] = [
                 ...$known[$id] ?? [],
-                'code' => $id, ...$subject === $base.rawurlencode($id) || str_starts_with((string) $subject, '_:') ? [] : ['uri' => (string) $subject], 'label' => mb_strcut($label, 0, 200), 'parent' => $first,
-                'also_below' => self::inOrderOf(self::strings($known[$id] ?? [], 'also_below'), array_values(array_diff($parents, [$first]))),
-                'synonyms' => self::inOrderOf(self::strings($was, 'synonyms'), array_values(array_unique([...$texts(self::SKOS.'altLabel'), ...$texts(self::SKOS.'hiddenLabel')]))),
+                'code' => $id,
+                ...$subject === $base.rawurlencode($id) || str_starts_with((string) $subject, '_:') ? [] : ['uri' => (string) $subject],
+                'label' => mb_strcut($label, 0, 200),
+                'parent' => $first,
+                'also_below' => self::inOrderOf(
+                    self::strings($known[$id] ?? [], 'also_below'),
+                    array_values(array_diff($parents, [$first])),
+                ),
+                'synonyms' => self::inOrderOf(
+                    self::strings($was, 'synonyms'),
+                    array_values(array_unique([...$texts(self::SKOS.'altLabel'), ...$texts(self::SKOS.'hiddenLabel')])),
+                ),
                 'notation' => $texts(self::SKOS.'notation')[0] ?? '',
                 'note' => implode("\n", [...$texts(self::SKOS.'scopeNote'), ...$texts(self::SKOS.'definition')]),
                 'labels' => $labels,
@@ -196,7 +239,7 @@ final class Skos
                 'matches' => self::inOrderOf(self::strings($was, 'matches'), $texts(self::SKOS.'exactMatch')),
                 'retired' => in_array(self::TRUE, $texts(self::DEPRECATED), true),
                 'replaced_by' => $refer(self::REPLACED)[0] ?? null,
-                'retention' => self::retention($texts(self::OWN.'retention')[0] ?? '') ?? $known[$id]['retention'] ?? null,
+                'retention' => self::retention($texts(self::OWN.'retention')[0] ?? '') ?? ($known[$id]['retention'] ?? null),
             ];
         }
         if ($terms === []) {
@@ -208,14 +251,22 @@ final class Skos
                 $name = $name === '' ? self::labels($of[$scheme][$title] ?? [], $language)[0] : $name;
             }
         }
-        $vocabulary = [...$present ?? ['scheme' => true], 'name' => $present['name'] ?? ($name === '' ? $code : mb_strcut($name, 0, 200)), 'terms' => self::inOrder($terms, array_keys($known))];
+        $vocabulary = [
+            ...$present ?? ['scheme' => true],
+            'name' => $present['name'] ?? ($name === '' ? $code : mb_strcut($name, 0, 200)),
+            'terms' => self::inOrder($terms, array_keys($known)),
+        ];
         if ($present === null && $codes !== []) {
             $vocabulary['base'] = self::commonBase(array_map(strval(...), array_keys($codes)));
         }
         $vocabulary = self::told($vocabulary, $code, $language, $schemes);
         $vocabulary = SkosRest::kept($vocabulary, $triples, self::own($code, $vocabulary), $codes);
 
-        return new SkosImport($vocabulary, [...$faults, ...(new Terms(Design::entries($vocabulary, 'terms')))->faults()], $present ?? ['terms' => []]);
+        return new SkosImport(
+            $vocabulary,
+            [...$faults, ...(new Terms(Design::entries($vocabulary, 'terms')))->faults()],
+            $present ?? ['terms' => []],
+        );
     }
 
     /**
@@ -236,7 +287,12 @@ final class Skos
         if ($language !== self::LANGUAGE) {
             $told['language'] = $language;
         }
-        $told['terms'] = array_map(static fn (array $term): array => ($term['uri'] ?? '') === $base.rawurlencode(self::string($term, 'code')) ? array_diff_key($term, ['uri' => 0]) : $term, Design::entries($vocabulary, 'terms'));
+        $told['terms'] = array_map(
+            static fn (array $term): array => ($term['uri'] ?? '') === $base.rawurlencode(self::string($term, 'code'))
+                ? array_diff_key($term, ['uri' => 0])
+                : $term,
+            Design::entries($vocabulary, 'terms'),
+        );
 
         return $told;
     }
@@ -265,8 +321,15 @@ final class Skos
         ksort($schemes, SORT_STRING);
         $found = [];
         foreach (array_keys($schemes) as $scheme) {
-            $names = array_map(static fn (string $title): string => self::labels($titles[$scheme][$title] ?? [], $language)[0], self::TITLES);
-            $found[] = ['uri' => (string) $scheme, 'name' => array_values(array_filter($names))[0] ?? '', 'concepts' => count($in[$scheme] ?? [])];
+            $names = array_map(
+                static fn (string $title): string => self::labels($titles[$scheme][$title] ?? [], $language)[0],
+                self::TITLES,
+            );
+            $found[] = [
+                'uri' => (string) $scheme,
+                'name' => array_values(array_filter($names))[0] ?? '',
+                'concepts' => count($in[$scheme] ?? []),
+            ];
         }
 
         return $found;
@@ -285,7 +348,10 @@ final class Skos
             $isIn = in_array($triple->predicate, [self::SKOS.'inScheme', self::SKOS.'topConceptOf'], true);
             if ($isIn && $triple->object === $chosen) {
                 $in[$triple->subject] = true;
-            } elseif ($isIn || ($triple->predicate === self::TYPE && $triple->object === self::SKOS.'ConceptScheme' && $triple->subject !== $chosen)) {
+            } elseif (
+                $isIn ||
+                ($triple->predicate === self::TYPE && $triple->object === self::SKOS.'ConceptScheme' && $triple->subject !== $chosen)
+            ) {
                 $elsewhere[$triple->subject] = true;
             } elseif ($triple->predicate === self::SKOS.'hasTopConcept') {
                 if ($triple->subject === $chosen) {
@@ -296,7 +362,9 @@ final class Skos
             }
         }
 
-        return array_values(array_filter($triples, static fn (Triple $triple): bool => isset($in[$triple->subject]) || ! isset($elsewhere[$triple->subject])));
+        return array_values(
+            array_filter($triples, static fn (Triple $triple): bool => isset($in[$triple->subject]) || ! isset($elsewhere[$triple->subject])),
+        );
     }
 
     /**
@@ -316,7 +384,13 @@ final class Skos
         foreach ($forms === [] ? [] : $triples as $triple) {
             if (str_starts_with($triple->predicate, self::XL) && ! $triple->isText && isset($forms[$triple->object])) {
                 $form = $forms[$triple->object];
-                $labels[] = new Triple($triple->subject, self::SKOS.substr($triple->predicate, strlen(self::XL)), $form->object, true, $form->language);
+                $labels[] = new Triple(
+                    $triple->subject,
+                    self::SKOS.substr($triple->predicate, strlen(self::XL)),
+                    $form->object,
+                    true,
+                    $form->language,
+                );
             }
         }
 
@@ -362,8 +436,13 @@ final class Skos
             }
             if ($at !== '' && $state[$at] === 'open') {
                 $circle = array_slice($path, (int) array_search($at, $path, true));
-                $faults[$at] = 'These stand below each other in a circle: '.implode(' → ', [...$circle, $at]).'; “'.$at.'” is '
-                    .(count($above[$at]) > 1 ? "not put below “{$above[$at][0]}”." : 'put at the top.');
+                $faults[$at] =
+                    'These stand below each other in a circle: '.
+                    implode(' → ', [...$circle, $at]).
+                    '; “'.
+                    $at.
+                    '” is '.
+                    (count($above[$at]) > 1 ? "not put below “{$above[$at][0]}”." : 'put at the top.');
                 $firsts[$at] = [];
             }
             foreach ($path as $passed) {
@@ -376,7 +455,10 @@ final class Skos
                 if ($way === []) {
                     $firsts[$id][] = $parent;
                 } else {
-                    $faults[] = 'These stand below each other in a circle: '.implode(' → ', [$id, ...$way])."; “{$id}” is not put below “{$parent}”.";
+                    $faults[] =
+                        'These stand below each other in a circle: '.
+                        implode(' → ', [$id, ...$way]).
+                        "; “{$id}” is not put below “{$parent}”.";
                 }
             }
         }
@@ -420,12 +502,12 @@ final class Skos
         $above = [];
         foreach ($codes as $subject => $id) {
             foreach ($of[$subject][self::SKOS.'broader'] ?? [] as $broader) {
-                isset($codes[$broader->object]) && $above[$id][] = $codes[$broader->object];
+                isset($codes[$broader->object]) && ($above[$id][] = $codes[$broader->object]);
             }
         }
         foreach ($codes as $subject => $id) {
             foreach ($of[$subject][self::SKOS.'narrower'] ?? [] as $narrower) {
-                isset($codes[$narrower->object]) && $above[$codes[$narrower->object]][] = $id;
+                isset($codes[$narrower->object]) && ($above[$codes[$narrower->object]][] = $id);
             }
         }
 
@@ -496,7 +578,9 @@ final class Skos
     /** @return array{after: string, years: int, action: string}|null */
     private static function retention(string $text): ?array
     {
-        return preg_match('/^(\S+) P(\d{1,3})Y (review|destroy|keep)$/', $text, $m) === 1 ? ['after' => $m[1], 'years' => (int) $m[2], 'action' => $m[3]] : null;
+        return preg_match('/^(\S+) P(\d{1,3})Y (review|destroy|keep)$/', $text, $m) === 1
+            ? ['after' => $m[1], 'years' => (int) $m[2], 'action' => $m[3]]
+            : null;
     }
 
     /**
@@ -528,7 +612,9 @@ final class Skos
     /** @param  non-empty-list<string>  $addresses */
     private static function commonBase(array $addresses): string
     {
-        $bases = array_unique(array_map(static fn (string $a): string => (string) preg_replace('~[^/#]*$~', '', rtrim($a, '/#')), $addresses));
+        $bases = array_unique(
+            array_map(static fn (string $a): string => (string) preg_replace('~[^/#]*$~', '', rtrim($a, '/#')), $addresses),
+        );
 
         return count($bases) === 1 && ! str_starts_with($bases[0], '_') ? mb_strcut($bases[0], 0, 300) : '';
     }

@@ -24,18 +24,27 @@ final readonly class SkosImport
      * @param  list<string>  $faults  what was found wrong, in sentences
      * @param  array<string, mixed>  $before
      */
-    public function __construct(
-        public array $vocabulary,
-        public array $faults,
-        array $before,
-    ) {
+    public function __construct(public array $vocabulary, public array $faults, array $before)
+    {
         $was = (new Terms(Design::entries($before, 'terms')))->byCode;
         $is = (new Terms(Design::entries($vocabulary, 'terms')))->byCode;
         $code = static fn (int|string $code): string => (string) $code;
         $this->added = array_map($code, array_keys(array_diff_key($is, $was)));
         $this->lost = array_map($code, array_keys(array_diff_key($was, $is)));
-        $plain = static fn (array $term): array => array_filter($term, static fn (mixed $value): bool => ! in_array($value, [null, '', [], false], true));
-        $this->changed = array_map($code, array_keys(array_filter($is, static fn (array $term, int|string $id): bool => isset($was[$id]) && ! Design::same($plain($term), $plain($was[$id])), ARRAY_FILTER_USE_BOTH)));
+        $plain = static fn (array $term): array => array_filter(
+            $term,
+            static fn (mixed $value): bool => ! in_array($value, [null, '', [], false], true),
+        );
+        $this->changed = array_map(
+            $code,
+            array_keys(
+                array_filter(
+                    $is,
+                    static fn (array $term, int|string $id): bool => isset($was[$id]) && ! Design::same($plain($term), $plain($was[$id])),
+                    ARRAY_FILTER_USE_BOTH,
+                ),
+            ),
+        );
     }
 
     /** How many statements of the file are kept besides what the vocabulary has of its own. */

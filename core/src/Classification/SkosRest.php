@@ -45,7 +45,11 @@ final class SkosRest
         foreach (is_array($vocabulary['terms'] ?? null) ? $vocabulary['terms'] : [] as $term) {
             if (is_array($term)) {
                 $address = $addresses[is_string($term['code'] ?? null) ? $term['code'] : ''] ?? '';
-                $terms[] = self::with(array_diff_key($term, ['statements' => 0, 'unsaid' => 0]), self::ends($statements[$address] ?? []), self::ends($unsaid[$address] ?? []));
+                $terms[] = self::with(
+                    array_diff_key($term, ['statements' => 0, 'unsaid' => 0]),
+                    self::ends($statements[$address] ?? []),
+                    self::ends($unsaid[$address] ?? []),
+                );
                 unset($statements[$address], $unsaid[$address]);
             }
         }
@@ -56,7 +60,15 @@ final class SkosRest
             self::lines(array_merge([], ...array_values($unsaid))),
         );
 
-        return $never === [] ? $rest : [...$rest, 'unsaid' => [...self::strings($rest, 'unsaid'), ...array_map(static fn (string $property): string => "<{$property}>", self::sorted(array_keys($never)))]];
+        return $never === []
+            ? $rest
+            : [
+                ...$rest,
+                'unsaid' => [
+                    ...self::strings($rest, 'unsaid'),
+                    ...array_map(static fn (string $property): string => "<{$property}>", self::sorted(array_keys($never))),
+                ],
+            ];
     }
 
     /**
@@ -75,7 +87,10 @@ final class SkosRest
             $address = is_array($term) ? $addresses[is_scalar($term['code'] ?? null) ? (string) $term['code'] : ''] ?? '' : '';
             if (is_array($term) && $address !== '') {
                 $subject = rtrim(NTriples::node($address));
-                array_push($statements, ...array_map(static fn (string $end): string => "{$subject} {$end}", self::strings($term, 'statements')));
+                array_push(
+                    $statements,
+                    ...array_map(static fn (string $end): string => "{$subject} {$end}", self::strings($term, 'statements')),
+                );
                 array_push($unsaid, ...array_map(static fn (string $end): string => "{$subject} {$end}", self::strings($term, 'unsaid')));
             }
         }
@@ -83,7 +98,9 @@ final class SkosRest
             return $model;
         }
         $never = array_flip(array_filter($unsaid, static fn (string $line): bool => ! str_contains($line, ' ')));
-        $withheld = self::byLine(NTriples::read(implode("\n", array_filter($unsaid, static fn (string $line): bool => str_contains($line, ' ')))));
+        $withheld = self::byLine(
+            NTriples::read(implode("\n", array_filter($unsaid, static fn (string $line): bool => str_contains($line, ' ')))),
+        );
         $made = self::byLine($model);
         // What was withheld and is not made any more was changed here: then what the file said in its place is not true either.
         $changed = [];
@@ -136,7 +153,12 @@ final class SkosRest
      */
     private static function ends(array $triples): array
     {
-        return self::sorted(array_map(static fn (Triple $triple): string => substr(NTriples::line($triple), strlen(NTriples::node($triple->subject)) + 1), $triples));
+        return self::sorted(
+            array_map(
+                static fn (Triple $triple): string => substr(NTriples::line($triple), strlen(NTriples::node($triple->subject)) + 1),
+                $triples,
+            ),
+        );
     }
 
     /**

@@ -44,7 +44,9 @@ final readonly class TermChoice
         $codes = $code === '' && $this->from !== null ? [$this->from] : $this->levels[$code] ?? [];
         $terms = array_filter(array_map(fn (string $code): ?VocabularyTerm => $this->vocabulary->terms[$code] ?? null, $codes));
 
-        return array_values(array_filter($terms, fn (VocabularyTerm $term): bool => $this->isFit($term) || isset($this->levels[$term->code])));
+        return array_values(
+            array_filter($terms, fn (VocabularyTerm $term): bool => $this->isFit($term) || isset($this->levels[$term->code])),
+        );
     }
 
     public function hasBelow(string $code): bool
@@ -73,7 +75,11 @@ final readonly class TermChoice
             if (! $this->isFit($term)) {
                 continue;
             }
-            if (str_starts_with($names, $typed) || str_contains($names, "\n{$typed}") || str_starts_with(Tokenizer::fold($term->label), $typed)) {
+            if (
+                str_starts_with($names, $typed) ||
+                str_contains($names, "\n{$typed}") ||
+                str_starts_with(Tokenizer::fold($term->label), $typed)
+            ) {
                 $first[] = $term;
             } elseif (count($others) < $most) {
                 $others[] = $term;
@@ -85,8 +91,8 @@ final readonly class TermChoice
 
     public function isFit(VocabularyTerm $term): bool
     {
-        return ($this->retired || ! $term->retired)
-            && ($this->beside === null || $this->vocabulary->allows($term->code, $this->beside))
-            && ($this->from === null || in_array($this->from, $this->vocabulary->lineage($term->code), true));
+        return ($this->retired || ! $term->retired) &&
+            ($this->beside === null || $this->vocabulary->allows($term->code, $this->beside)) &&
+            ($this->from === null || in_array($this->from, $this->vocabulary->lineage($term->code), true));
     }
 }

@@ -22,11 +22,18 @@ final class TermsTable
         $stream = fopen('php://temp', 'r+b') ?: throw new \RuntimeException('No memory for a table.');
         fputcsv($stream, self::COLUMNS, escape: '');
         foreach ($terms as $term) {
-            fputcsv($stream, array_map(static fn (string $column): string => match (true) {
-                is_array($term[$column] ?? null) => implode('|', array_filter($term[$column], is_string(...))),
-                is_bool($term[$column] ?? null) => $term[$column] ? 'yes' : '',
-                default => is_scalar($term[$column] ?? null) ? (string) $term[$column] : '',
-            }, self::COLUMNS), escape: '');
+            fputcsv(
+                $stream,
+                array_map(
+                    static fn (string $column): string => match (true) {
+                        is_array($term[$column] ?? null) => implode('|', array_filter($term[$column], is_string(...))),
+                        is_bool($term[$column] ?? null) => $term[$column] ? 'yes' : '',
+                        default => is_scalar($term[$column] ?? null) ? (string) $term[$column] : '',
+                    },
+                    self::COLUMNS,
+                ),
+                escape: '',
+            );
         }
         rewind($stream);
 
@@ -54,7 +61,10 @@ final class TermsTable
             throw new InvalidDefinition('terms', "There is no column “{$unknown}”. Known are ".implode(', ', self::COLUMNS).'.');
         }
         $known = (new Terms(Design::entries($present, 'terms')))->byCode;
-        $byLabel = array_map(strval(...), array_flip(array_map(static fn (array $t): string => is_string($t['label'] ?? null) ? mb_strtolower($t['label']) : '', $known)));
+        $byLabel = array_map(
+            strval(...),
+            array_flip(array_map(static fn (array $t): string => is_string($t['label'] ?? null) ? mb_strtolower($t['label']) : '', $known)),
+        );
         $terms = [];
         for ($line = 2; ($row = fgetcsv($stream, escape: '')) !== false; $line++) {
             if ($row === [null]) {
@@ -66,17 +76,27 @@ final class TermsTable
             if ($label === '') {
                 throw new InvalidDefinition('terms', "Line {$line} has no label.");
             }
-            $code = ($given('code') ?? '') !== '' ? (string) $given('code') : ($byLabel[mb_strtolower($label)] ?? self::codeOf($label));
+            $code = ($given('code') ?? '') !== '' ? (string) $given('code') : $byLabel[mb_strtolower($label)] ?? self::codeOf($label);
             $was = $known[$code] ?? [];
             $terms[] = [
-                ...$was, 'code' => $code, 'label' => $label,
-                'parent' => $given('parent') === null ? ($was['parent'] ?? null) : ($given('parent') === '' ? null : $given('parent')),
-                ...isset($was['also_below']) || $given('also_below') !== null ? ['also_below' => self::several($given('also_below'), $was['also_below'] ?? [])] : [],
+                ...$was,
+                'code' => $code,
+                'label' => $label,
+                'parent' => $given('parent') === null ? $was['parent'] ?? null : ($given('parent') === '' ? null : $given('parent')),
+                ...isset($was['also_below']) || $given('also_below') !== null
+                    ? ['also_below' => self::several($given('also_below'), $was['also_below'] ?? [])]
+                    : [],
                 'synonyms' => self::several($given('synonyms'), $was['synonyms'] ?? []),
-                'notation' => $given('notation') ?? $was['notation'] ?? '',
-                'note' => $given('note') ?? $was['note'] ?? '',
-                'retired' => $given('retired') === null ? ($was['retired'] ?? false) : in_array(mb_strtolower((string) $given('retired')), ['yes', 'true', '1', 'y'], true),
-                'replaced_by' => $given('replaced_by') === null ? ($was['replaced_by'] ?? null) : ($given('replaced_by') === '' ? null : $given('replaced_by')),
+                'notation' => $given('notation') ?? ($was['notation'] ?? ''),
+                'note' => $given('note') ?? ($was['note'] ?? ''),
+                'retired' => $given('retired') === null
+                        ? $was['retired'] ?? false
+                        : in_array(mb_strtolower((string) $given('retired')), ['yes', 'true', '1', 'y'], true),
+                'replaced_by' => $given('replaced_by') === null
+                        ? $was['replaced_by'] ?? null
+                        : ($given('replaced_by') === ''
+                            ? null
+                            : $given('replaced_by')),
             ];
         }
 

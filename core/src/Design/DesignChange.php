@@ -11,12 +11,8 @@ final readonly class DesignChange
      * @param  array<string, mixed>|null  $before  null when the part is new
      * @param  array<string, mixed>|null  $after  null when it is taken out
      */
-    public function __construct(
-        public DesignKind $kind,
-        public string $code,
-        public ?array $before,
-        public ?array $after,
-    ) {
+    public function __construct(public DesignKind $kind, public string $code, public ?array $before, public ?array $after)
+    {
     }
 
     /**
@@ -79,11 +75,17 @@ final readonly class DesignChange
         }
         $before = is_array($before) ? $before : [];
         $after = is_array($after) ? $after : [];
-        $isIn = static fn (mixed $entry, array $list): bool => array_filter($list, static fn (mixed $other): bool => Design::same($entry, $other)) !== [];
+        $isIn = static fn (mixed $entry, array $list): bool => array_filter(
+            $list,
+            static fn (mixed $other): bool => Design::same($entry, $other),
+        ) !== [];
         $gone = array_filter($before, static fn (mixed $entry): bool => ! $isIn($entry, $after));
         $new = array_filter($after, static fn (mixed $entry): bool => ! $isIn($entry, $before));
         if ($gone === [] && $new === []) {
-            return ['before' => implode(', ', array_map(self::shown(...), $before)), 'after' => implode(', ', array_map(self::shown(...), $after))];
+            return [
+                'before' => implode(', ', array_map(self::shown(...), $before)),
+                'after' => implode(', ', array_map(self::shown(...), $after)),
+            ];
         }
 
         return ['before' => implode('; ', array_map(self::shown(...), $gone)), 'after' => implode('; ', array_map(self::shown(...), $new))];
@@ -94,7 +96,10 @@ final readonly class DesignChange
         return match (true) {
             $value === null, $value === false => '',
             $value === true => 'yes',
-            is_array($value) => implode(' ', array_filter(array_map(self::shown(...), $value), static fn (string $text): bool => $text !== '')),
+            is_array($value) => implode(
+                ' ',
+                array_filter(array_map(self::shown(...), $value), static fn (string $text): bool => $text !== ''),
+            ),
             is_scalar($value) => (string) $value,
             default => '',
         };

@@ -26,8 +26,16 @@ final readonly class DesignCheck
     private const REFERENCES = [
         'vocabularies' => [[DesignKind::Field, 'vocabulary', '']],
         'fields' => [
-            [DesignKind::Type, 'fields', 'code'], [DesignKind::View, 'columns', ''], [DesignKind::View, 'sort', 'field'], [DesignKind::View, 'levels', 'field'], [DesignKind::View, 'levels', 'total'],
-            [DesignKind::DossierKind, 'fields', 'code'], [DesignKind::Form, 'fields', 'code'], [DesignKind::Table, 'key', ''], [DesignKind::Table, 'fills', ''], [DesignKind::Vocabulary, 'depends_on', ''],
+            [DesignKind::Type, 'fields', 'code'],
+            [DesignKind::View, 'columns', ''],
+            [DesignKind::View, 'sort', 'field'],
+            [DesignKind::View, 'levels', 'field'],
+            [DesignKind::View, 'levels', 'total'],
+            [DesignKind::DossierKind, 'fields', 'code'],
+            [DesignKind::Form, 'fields', 'code'],
+            [DesignKind::Table, 'key', ''],
+            [DesignKind::Table, 'fills', ''],
+            [DesignKind::Vocabulary, 'depends_on', ''],
         ],
         'types' => [[DesignKind::Library, 'types', ''], [DesignKind::DossierKind, 'types', ''], [DesignKind::Form, 'types', '']],
         'repositories' => [[DesignKind::Library, 'repository', '']],
@@ -82,7 +90,12 @@ final readonly class DesignCheck
                 try {
                     $this->part($kind, (string) $code);
                 } catch (InvalidDefinition $fault) {
-                    $faults[] = ['kind' => $kind->value, 'code' => (string) $code, 'property' => $fault->property, 'message' => $fault->getMessage()];
+                    $faults[] = [
+                        'kind' => $kind->value,
+                        'code' => (string) $code,
+                        'property' => $fault->property,
+                        'message' => $fault->getMessage(),
+                    ];
                 }
             }
         }
@@ -97,7 +110,11 @@ final readonly class DesignCheck
         foreach (self::REFERENCES[$kind->value] ?? [] as [$of, $property, $key]) {
             foreach ($this->design->all($of) as $name => $content) {
                 if (($content[$property] ?? null) === $code || in_array($code, Design::codes($content, $property, $key), true)) {
-                    $users["{$of->value}/{$name}"] = ['kind' => $of, 'code' => (string) $name, 'name' => Design::nameOf($of, (string) $name, $content)];
+                    $users["{$of->value}/{$name}"] = [
+                        'kind' => $of,
+                        'code' => (string) $name,
+                        'name' => Design::nameOf($of, (string) $name, $content),
+                    ];
                 }
             }
         }
@@ -159,7 +176,10 @@ final readonly class DesignCheck
         }
         foreach (is_array($content['rows'] ?? null) ? $content['rows'] : [] as $i => $row) {
             if (is_array($row) && count($row) !== count($fills) + 1) {
-                throw new InvalidDefinition('rows', 'Row '.((int) $i + 1).' has '.count($row).' cells; the table has '.(count($fills) + 1).' columns.');
+                throw new InvalidDefinition(
+                    'rows',
+                    'Row '.((int) $i + 1).' has '.count($row).' cells; the table has '.(count($fills) + 1).' columns.',
+                );
             }
         }
         if (($content['source'] ?? 'rows') === 'outside' && count(Design::codes($content, 'columns')) !== count($fills) + 1) {
@@ -201,7 +221,12 @@ final readonly class DesignCheck
         $designers = Design::codes($content, 'designers');
         $this->known($designers, 'designers');
         if ($designers !== [] && $this->designing !== null && array_intersect($designers, $this->designing) === []) {
-            throw new InvalidDefinition('designers', 'Nobody who designs is in '.(count($designers) === 1 ? 'this group' : 'these groups').'. Choose a group with a librarian in it.');
+            throw new InvalidDefinition(
+                'designers',
+                'Nobody who designs is in '.
+                    (count($designers) === 1 ? 'this group' : 'these groups').
+                    '. Choose a group with a librarian in it.',
+            );
         }
     }
 
@@ -222,8 +247,16 @@ final readonly class DesignCheck
         if (is_string($below) && ! isset($field->vocabulary->terms[$below])) {
             throw new InvalidDefinition('fields', "{$field->label} has no term “{$below}”.");
         }
-        if (($entry['read_only'] ?? false) === true && ($entry['required'] ?? false) === true && $default === '' && $field->default === '') {
-            throw new InvalidDefinition('fields', "{$field->label} is required and read-only, and has no default: nobody could fill it in.");
+        if (
+            ($entry['read_only'] ?? false) === true &&
+            ($entry['required'] ?? false) === true &&
+            $default === '' &&
+            $field->default === ''
+        ) {
+            throw new InvalidDefinition(
+                'fields',
+                "{$field->label} is required and read-only, and has no default: nobody could fill it in.",
+            );
         }
     }
 
@@ -236,7 +269,10 @@ final readonly class DesignCheck
         $pattern = is_string($content['title_pattern'] ?? null) ? $content['title_pattern'] : '';
         $unknown = array_diff((new TitlePattern($pattern))->fields(), $codes);
         if ($unknown !== []) {
-            throw new InvalidDefinition('title_pattern', 'The title names {'.implode('}, {', $unknown).'}, which this type does not have.');
+            throw new InvalidDefinition(
+                'title_pattern',
+                'The title names {'.implode('}, {', $unknown).'}, which this type does not have.',
+            );
         }
     }
 
@@ -246,12 +282,28 @@ final readonly class DesignCheck
         $address = is_string($content['address'] ?? null) ? $content['address'] : '';
         if ($address !== '') {
             $parts = parse_url($address);
-            if (filter_var($address, FILTER_VALIDATE_URL) === false || ! in_array(strtolower((string) ($parts['scheme'] ?? '')), ['http', 'https'], true) || isset($parts['user']) || isset($parts['fragment'])) {
-                throw new InvalidDefinition('address', 'The address of an SRU server begins with http:// or https://, and has no name or password in it.');
+            if (
+                filter_var($address, FILTER_VALIDATE_URL) === false ||
+                ! in_array(strtolower((string) ($parts['scheme'] ?? '')), ['http', 'https'], true) ||
+                isset($parts['user']) ||
+                isset($parts['fragment'])
+            ) {
+                throw new InvalidDefinition(
+                    'address',
+                    'The address of an SRU server begins with http:// or https://, and has no name or password in it.',
+                );
             }
-            $libraries = array_filter($this->references(DesignKind::Repository, $code), static fn (array $of): bool => $of['kind'] === DesignKind::Library);
+            $libraries = array_filter(
+                $this->references(DesignKind::Repository, $code),
+                static fn (array $of): bool => $of['kind'] === DesignKind::Library,
+            );
             if ($libraries !== []) {
-                throw new InvalidDefinition('address', 'What is in a remote repository stays there: move its libraries ('.implode(', ', array_column($libraries, 'name')).') to another one first.');
+                throw new InvalidDefinition(
+                    'address',
+                    'What is in a remote repository stays there: move its libraries ('.
+                        implode(', ', array_column($libraries, 'name')).
+                        ') to another one first.',
+                );
             }
         }
         $this->known(Design::codes($content, 'groups'), 'groups');
@@ -277,7 +329,13 @@ final readonly class DesignCheck
     /** @param  array<string, mixed>  $content */
     private function view(array $content): void
     {
-        foreach (['columns' => Design::codes($content, 'columns'), 'sort' => Design::codes($content, 'sort', 'field'), 'levels' => Design::codes($content, 'levels', 'field')] as $property => $codes) {
+        foreach (
+            [
+                'columns' => Design::codes($content, 'columns'),
+                'sort' => Design::codes($content, 'sort', 'field'),
+                'levels' => Design::codes($content, 'levels', 'field'),
+            ] as $property => $codes
+        ) {
             foreach ($codes as $code) {
                 if (! in_array($code, self::BUILT_IN, true)) {
                     $this->fields([$code], $property);
@@ -292,7 +350,9 @@ final readonly class DesignCheck
             }
         }
         foreach (Design::entries($content, 'levels') as $level) {
-            $total = is_string($level['total'] ?? null) ? $this->systemFields[$level['total']] ?? $this->design->field($level['total']) : null;
+            $total = is_string($level['total'] ?? null)
+                ? $this->systemFields[$level['total']] ?? $this->design->field($level['total'])
+                : null;
             if ($total !== null && $total->kind->isDate() && ($level['total_as'] ?? 'sum') === 'sum') {
                 throw new InvalidDefinition('levels', "Dates have no sum. Show {$total->label} from the lowest to the highest.");
             }

@@ -15,10 +15,8 @@ final readonly class DesignRight
     private DesignCheck $check;
 
     /** @param  list<string>  $groups  of the person */
-    public function __construct(
-        private Design $design,
-        private array $groups,
-    ) {
+    public function __construct(private Design $design, private array $groups)
+    {
         $this->check = new DesignCheck($design, []);
     }
 
@@ -28,7 +26,9 @@ final readonly class DesignRight
         $content = $this->design->part($kind, $code);
         $designers = Design::codes($content, 'designers');
         if ($designers !== []) {
-            return array_intersect($designers, $this->groups) !== [] ? [] : ["the {$kind->one()} “".Design::nameOf($kind, $code, $content).'”'];
+            return array_intersect($designers, $this->groups) !== []
+                ? []
+                : ["the {$kind->one()} “".Design::nameOf($kind, $code, $content).'”'];
         }
         if ($content === null) {
             return [];
@@ -62,11 +62,16 @@ final readonly class DesignRight
      */
     private function above(DesignKind $kind, string $code, array $content): array
     {
-        $named = static fn (DesignKind $of, string $property, string $key = ''): array => array_map(static fn (string $name): array => [$of, $name], Design::codes($content, $property, $key));
-        $users = fn (DesignKind ...$of): array => array_values(array_map(
-            static fn (array $user): array => [$user['kind'], $user['code']],
-            array_filter($this->check->references($kind, $code), static fn (array $user): bool => in_array($user['kind'], $of, true)),
-        ));
+        $named = static fn (DesignKind $of, string $property, string $key = ''): array => array_map(
+            static fn (string $name): array => [$of, $name],
+            Design::codes($content, $property, $key),
+        );
+        $users = fn (DesignKind ...$of): array => array_values(
+            array_map(
+                static fn (array $user): array => [$user['kind'], $user['code']],
+                array_filter($this->check->references($kind, $code), static fn (array $user): bool => in_array($user['kind'], $of, true)),
+            ),
+        );
 
         return match ($kind) {
             DesignKind::Repository => [],
@@ -77,12 +82,21 @@ final readonly class DesignRight
             DesignKind::Form => [...$named(DesignKind::Library, 'libraries'), ...$named(DesignKind::Type, 'types')],
             DesignKind::Field => $users(DesignKind::Type, DesignKind::DossierKind),
             DesignKind::Vocabulary => $users(DesignKind::Field),
-            DesignKind::Table => [...is_string($content['key'] ?? null) ? [[DesignKind::Field, $content['key']]] : [], ...$named(DesignKind::Field, 'fills')],
+            DesignKind::Table => [
+                ...is_string($content['key'] ?? null) ? [[DesignKind::Field, $content['key']]] : [],
+                ...$named(DesignKind::Field, 'fills'),
+            ],
             // A rule may be about any document.
-            DesignKind::Access => array_merge([], ...array_map(
-                fn (DesignKind $of): array => array_map(static fn (int|string $name): array => [$of, (string) $name], array_keys($this->design->all($of))),
-                [DesignKind::Repository, DesignKind::Library, DesignKind::Type],
-            )),
+            DesignKind::Access => array_merge(
+                [],
+                ...array_map(
+                    fn (DesignKind $of): array => array_map(
+                        static fn (int|string $name): array => [$of, (string) $name],
+                        array_keys($this->design->all($of)),
+                    ),
+                    [DesignKind::Repository, DesignKind::Library, DesignKind::Type],
+                ),
+            ),
         };
     }
 }

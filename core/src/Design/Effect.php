@@ -76,14 +76,32 @@ final readonly class Effect
                 return $this->ofMerge($change, $was, $heir, $filled);
             }
 
-            return [$this->but($this->counted(EffectKind::Orphaned, $change, $filled, "have a value in {$label}", false), $filled, $this->before, $this->values->returned($code)->emptied)];
+            return [
+                $this->but(
+                    $this->counted(EffectKind::Orphaned, $change, $filled, "have a value in {$label}", false),
+                    $filled,
+                    $this->before,
+                    $this->values->returned($code)->emptied,
+                ),
+            ];
         }
         $counts = [...$this->tried($change, $was, $is), $this->givenBack($change, $is)];
         if ($was->multiple && ! $is->multiple) {
-            $counts[] = new EffectCount(EffectKind::Invalid, $change, $this->values->several($code), "have more than one value in {$label}");
+            $counts[] = new EffectCount(
+                EffectKind::Invalid,
+                $change,
+                $this->values->several($code),
+                "have more than one value in {$label}",
+            );
         }
         if ($was->sensitive !== $is->sensitive) {
-            $counts[] = $this->counted($is->sensitive ? EffectKind::Hidden : EffectKind::Revealed, $change, $filled, $is->sensitive ? "have a {$label} that readers will not see any more" : "have a {$label} that readers will see", false);
+            $counts[] = $this->counted(
+                $is->sensitive ? EffectKind::Hidden : EffectKind::Revealed,
+                $change,
+                $filled,
+                $is->sensitive ? "have a {$label} that readers will not see any more" : "have a {$label} that readers will see",
+                false,
+            );
         }
 
         return $counts;
@@ -106,9 +124,25 @@ final readonly class Effect
     {
         [$lost, $invalid] = $this->tried($change, $was, $heir);
         $moved = ($this->before)($filled)->count();
-        $counts = [$lost, $invalid, new EffectCount(EffectKind::Converted, $change, $moved, "have a {$was->label} that becomes {$heir->label}", (new LedgerLine($filled))->cql())];
+        $counts = [
+            $lost,
+            $invalid,
+            new EffectCount(
+                EffectKind::Converted,
+                $change,
+                $moved,
+                "have a {$was->label} that becomes {$heir->label}",
+                (new LedgerLine($filled))->cql(),
+            ),
+        ];
         if (! $heir->multiple && $this->old->field($heir->code) !== null) {
-            $counts[] = $this->counted(EffectKind::Dropped, $change, new BooleanNode(BooleanOperator::And, $filled, new SearchClause($heir->code, '<>', '')), "have a {$heir->label} already and keep it; their {$was->label} is put aside", false);
+            $counts[] = $this->counted(
+                EffectKind::Dropped,
+                $change,
+                new BooleanNode(BooleanOperator::And, $filled, new SearchClause($heir->code, '<>', '')),
+                "have a {$heir->label} already and keep it; their {$was->label} is put aside",
+                false,
+            );
         }
 
         return $counts;
@@ -128,7 +162,7 @@ final readonly class Effect
                 $converted += $was->kind !== $is->kind && $normal !== null ? $documents : 0;
             } catch (InvalidValue $fault) {
                 $entry = ['value' => $shown, 'documents' => $documents, 'reason' => $fault->getMessage()];
-                $was->kind !== $is->kind || $was->vocabulary !== null ? $lost[] = $entry : $invalid[] = $entry;
+                $was->kind !== $is->kind || $was->vocabulary !== null ? ($lost[] = $entry) : ($invalid[] = $entry);
             }
         }
         $returned = $this->values->returned($was->code);
@@ -142,7 +176,15 @@ final readonly class Effect
         $left = $returned->left;
 
         return [
-            $this->values(EffectKind::Lost, $change, $lost, $was->kind === $is->kind ? "have a {$was->label} that is not in the list any more" : "have a {$was->label} that is no {$is->kind->label()}", $left),
+            $this->values(
+                EffectKind::Lost,
+                $change,
+                $lost,
+                $was->kind === $is->kind
+                    ? "have a {$was->label} that is not in the list any more"
+                    : "have a {$was->label} that is no {$is->kind->label()}",
+                $left,
+            ),
             $this->values(EffectKind::Invalid, $change, $invalid, "have a {$was->label} that would be refused now", $left),
             new EffectCount(EffectKind::Converted, $change, $converted, "have a {$was->label} that is written as {$is->kind->label()}"),
         ];
@@ -153,7 +195,15 @@ final readonly class Effect
     {
         $returned = $this->values->returned($is->code);
 
-        return new EffectCount(EffectKind::GivenBack, $change, $returned->given->count(), "are given the {$is->label} back that they had", null, [], $returned->given);
+        return new EffectCount(
+            EffectKind::GivenBack,
+            $change,
+            $returned->given->count(),
+            "are given the {$is->label} back that they had",
+            null,
+            [],
+            $returned->given,
+        );
     }
 
     /**
@@ -179,10 +229,20 @@ final readonly class Effect
     {
         usort($entries, static fn (array $a, array $b): int => $b['documents'] <=> $a['documents'] ?: strcmp($a['value'], $b['value']));
         $field = $change->kind === DesignKind::Field ? $change->code : null;
-        $nodes = $field === null ? [] : array_map(static fn (array $e): Node => new SearchClause($field, '==', Criterion::escaped($e['value'])), $entries);
+        $nodes =
+            $field === null
+                ? []
+                : array_map(static fn (array $e): Node => new SearchClause($field, '==', Criterion::escaped($e['value'])), $entries);
         $list = BooleanNode::join(BooleanOperator::Or, $nodes);
 
-        $count = new EffectCount($kind, $change, array_sum(array_column($entries, 'documents')), $what, $list === null ? null : (new LedgerLine($list))->cql(), array_slice($entries, 0, self::EXAMPLES));
+        $count = new EffectCount(
+            $kind,
+            $change,
+            array_sum(array_column($entries, 'documents')),
+            $what,
+            $list === null ? null : (new LedgerLine($list))->cql(),
+            array_slice($entries, 0, self::EXAMPLES),
+        );
 
         return $list === null ? $count : $this->but($count, $list, $this->before, $left);
     }
@@ -201,26 +261,48 @@ final readonly class Effect
     {
         $was = $this->old->vocabulary($change->code)->terms ?? [];
         $is = $this->new->vocabulary($change->code)->terms ?? [];
-        $changed = array_filter($was, static fn (VocabularyTerm $term): bool => isset($is[$term->code]) && self::looksOther($term, $is[$term->code]));
+        $changed = array_filter(
+            $was,
+            static fn (VocabularyTerm $term): bool => isset($is[$term->code]) && self::looksOther($term, $is[$term->code]),
+        );
         $moves = TermMove::between($change->before, $change->after);
-        $counts = [...$this->retitled($change, array_keys(array_filter($this->old->fields(), static fn (FieldDefinition $f): bool => $f->vocabulary?->code === $change->code)))];
+        $counts = [
+            ...$this->retitled(
+                $change,
+                array_keys(
+                    array_filter($this->old->fields(), static fn (FieldDefinition $f): bool => $f->vocabulary?->code === $change->code),
+                ),
+            ),
+        ];
         foreach ($this->old->fields() as $field) {
             if ($field->vocabulary?->code !== $change->code) {
                 continue;
             }
             $new = $this->new->field($field->code);
             if ($new !== null && $change->after !== null) {
-                array_push($counts, ...$this->tried(new DesignChange(DesignKind::Field, $field->code, $change->before, $change->after), $field, $new));
+                array_push(
+                    $counts,
+                    ...$this->tried(new DesignChange(DesignKind::Field, $field->code, $change->before, $change->after), $field, $new),
+                );
                 // A field that changes itself says so itself.
                 if (Design::same($this->old->part(DesignKind::Field, $field->code), $this->new->part(DesignKind::Field, $field->code))) {
                     $counts[] = $this->givenBack($change, $new);
                 }
             }
-            $nodes = array_map(static fn (VocabularyTerm $term): Node => new SearchClause($field->code, '==', Criterion::escaped($term->code)), array_values($changed));
+            $nodes = array_map(
+                static fn (VocabularyTerm $term): Node => new SearchClause($field->code, '==', Criterion::escaped($term->code)),
+                array_values($changed),
+            );
             array_push($counts, ...$this->moved($change, $field, $moves, $was));
             $reworded = BooleanNode::join(BooleanOperator::Or, $nodes);
             if ($reworded !== null) {
-                $counts[] = $this->counted(EffectKind::Reworded, $change, $reworded, "have a {$field->label} whose name or place changes", false);
+                $counts[] = $this->counted(
+                    EffectKind::Reworded,
+                    $change,
+                    $reworded,
+                    "have a {$field->label} whose name or place changes",
+                    false,
+                );
             }
         }
 
@@ -246,7 +328,13 @@ final readonly class Effect
         }
         foreach (array_diff(Design::codes($change->before, 'fields', 'code'), Design::codes($change->after, 'fields', 'code')) as $code) {
             $label = $this->old->field($code)->label ?? $code;
-            $counts[] = $this->counted(EffectKind::Unshown, $change, new BooleanNode(BooleanOperator::And, $ofType, new SearchClause($code, '<>', '')), "have a {$label} that their sheet does not show any more", false);
+            $counts[] = $this->counted(
+                EffectKind::Unshown,
+                $change,
+                new BooleanNode(BooleanOperator::And, $ofType, new SearchClause($code, '<>', '')),
+                "have a {$label} that their sheet does not show any more",
+                false,
+            );
         }
         if (($change->before['title_pattern'] ?? '') !== ($change->after['title_pattern'] ?? '')) {
             array_push($counts, ...$this->retitled($change, [], $change->code));
@@ -272,12 +360,29 @@ final readonly class Effect
         foreach ($moves as $move) {
             $node = $move->node($field->code);
             $to = Design::entries($change->after, 'terms')[$move->place]['label'] ?? $move->to;
-            $counts[] = $this->counted(EffectKind::Replaced, $change, $node, "have the {$field->label} “{$field->display($move->from)}” and are given “".(is_string($to) ? $to : $move->to).'”', false);
+            $counts[] = $this->counted(
+                EffectKind::Replaced,
+                $change,
+                $node,
+                "have the {$field->label} “{$field->display($move->from)}” and are given “".(is_string($to) ? $to : $move->to).'”',
+                false,
+            );
             if ($move->criterion === '' && end($counts)->documents > 0) {
-                $emptied[] = ['value' => $was[$move->from]->label ?? $move->from, 'documents' => end($counts)->documents, 'reason' => 'moved'];
+                $emptied[] = [
+                    'value' => $was[$move->from]->label ?? $move->from,
+                    'documents' => end($counts)->documents,
+                    'reason' => 'moved',
+                ];
             }
         }
-        $counts[] = new EffectCount(EffectKind::Emptied, $change, count($emptied), "concepts are left without documents in {$field->label}", null, array_slice($emptied, 0, self::EXAMPLES));
+        $counts[] = new EffectCount(
+            EffectKind::Emptied,
+            $change,
+            count($emptied),
+            "concepts are left without documents in {$field->label}",
+            null,
+            array_slice($emptied, 0, self::EXAMPLES),
+        );
 
         return $counts;
     }
@@ -299,11 +404,19 @@ final readonly class Effect
                 continue;
             }
             $other = 0;
-            foreach ($this->values->titled((string) $type, $pattern->fields()) as ['title' => $title, 'otherwise' => $otherwise, 'values' => $values]) {
+            foreach (
+                $this->values->titled((string) $type, $pattern->fields()) as ['title' => $title, 'otherwise' => $otherwise, 'values' => $values]
+            ) {
                 $other += ($pattern->title($definitions, $values) ?? $otherwise) === $title ? 0 : 1;
             }
             $name = Design::nameOf(DesignKind::Type, (string) $type, $content);
-            $counts[] = new EffectCount(EffectKind::Retitled, $change, $other, $only === null ? "of the type “{$name}” are given another title" : 'are given another title', (new LedgerLine(new SearchClause('type', '==', Criterion::escaped((string) $type))))->cql());
+            $counts[] = new EffectCount(
+                EffectKind::Retitled,
+                $change,
+                $other,
+                $only === null ? "of the type “{$name}” are given another title" : 'are given another title',
+                (new LedgerLine(new SearchClause('type', '==', Criterion::escaped((string) $type))))->cql(),
+            );
         }
 
         return $counts;
@@ -312,7 +425,11 @@ final readonly class Effect
     /** @return list<EffectCount> */
     private function ofAccess(DesignChange $change): array
     {
-        if ($this->sights === null || ($change->kind === DesignKind::Library && ($change->before === null || Design::same($change->before['groups'] ?? [], $change->after['groups'] ?? [])))) {
+        if (
+            $this->sights === null ||
+            ($change->kind === DesignKind::Library &&
+                ($change->before === null || Design::same($change->before['groups'] ?? [], $change->after['groups'] ?? [])))
+        ) {
             return [];
         }
         $before = ($this->sights)($this->old);
@@ -320,7 +437,12 @@ final readonly class Effect
         $counts = [];
         foreach ($after as $who => $sees) {
             $saw = $before[$who] ?? DocumentSet::none();
-            foreach ([[EffectKind::Gains, $sees->minus($saw), 'come into the sight of'], [EffectKind::Loses, $saw->minus($sees), 'go out of the sight of']] as [$kind, $set, $what]) {
+            foreach (
+                [
+                    [EffectKind::Gains, $sees->minus($saw), 'come into the sight of'],
+                    [EffectKind::Loses, $saw->minus($sees), 'go out of the sight of'],
+                ] as [$kind, $set, $what]
+            ) {
                 $counts[] = new EffectCount($kind, $change, $set->count(), "{$what} {$who}", null, [], $set);
             }
         }
@@ -339,12 +461,27 @@ final readonly class Effect
         }
         $counts = [];
         foreach (array_diff(self::flagged($change->after, 'required'), self::flagged($change->before, 'required')) as $code) {
-            $counts[] = new EffectCount(EffectKind::Missing, $change, $this->values->dossiers($change->code, $code), 'are dossiers without '.($this->new->field($code)->label ?? $code).', which is required from now on');
+            $counts[] = new EffectCount(
+                EffectKind::Missing,
+                $change,
+                $this->values->dossiers($change->code, $code),
+                'are dossiers without '.($this->new->field($code)->label ?? $code).', which is required from now on',
+            );
         }
         [$was, $is] = [self::flagged($change->before, 'handed_down'), self::flagged($change->after, 'handed_down')];
-        foreach ([[array_diff($is, $was), 'have the %s of their dossier from now on'], [array_diff($was, $is), 'have the %s of their dossier no more']] as [$codes, $what]) {
+        foreach (
+            [
+                [array_diff($is, $was), 'have the %s of their dossier from now on'],
+                [array_diff($was, $is), 'have the %s of their dossier no more'],
+            ] as [$codes, $what]
+        ) {
             foreach ($codes as $code) {
-                $counts[] = new EffectCount(EffectKind::HandedDown, $change, $this->values->heirs($change->code, $code), sprintf($what, $this->new->field($code)->label ?? $code));
+                $counts[] = new EffectCount(
+                    EffectKind::HandedDown,
+                    $change,
+                    $this->values->heirs($change->code, $code),
+                    sprintf($what, $this->new->field($code)->label ?? $code),
+                );
             }
         }
 
@@ -357,7 +494,16 @@ final readonly class Effect
      */
     private static function flagged(?array $content, string $property): array
     {
-        return Design::codes(['fields' => array_filter(Design::entries($content, 'fields'), static fn (array $field): bool => ($field[$property] ?? false) === true)], 'fields', 'code');
+        return Design::codes(
+            [
+                'fields' => array_filter(
+                    Design::entries($content, 'fields'),
+                    static fn (array $field): bool => ($field[$property] ?? false) === true,
+                ),
+            ],
+            'fields',
+            'code',
+        );
     }
 
     /** @return list<EffectCount> */
@@ -367,11 +513,25 @@ final readonly class Effect
         $new = self::criterion($change->after);
         $was = $old === null ? DocumentSet::none() : ($this->before)($old);
         $is = $new === null ? DocumentSet::none() : ($this->after)($new);
-        $cql = static fn (?Node $first, ?Node $second): ?string => $first === null ? null : (new LedgerLine($second === null ? $first : new BooleanNode(BooleanOperator::Not, $first, $second)))->cql();
+        $cql = static fn (?Node $first, ?Node $second): ?string => $first === null
+            ? null
+            : (new LedgerLine($second === null ? $first : new BooleanNode(BooleanOperator::Not, $first, $second)))->cql();
 
         return [
-            new EffectCount(EffectKind::Appears, $change, $is->minus($was)->count(), $old === null ? 'are in the new view' : 'come into the view', $cql($new, $old)),
-            new EffectCount(EffectKind::Vanishes, $change, $was->minus($is)->count(), $new === null ? 'were in the view' : 'leave the view', $cql($old, $new)),
+            new EffectCount(
+                EffectKind::Appears,
+                $change,
+                $is->minus($was)->count(),
+                $old === null ? 'are in the new view' : 'come into the view',
+                $cql($new, $old),
+            ),
+            new EffectCount(
+                EffectKind::Vanishes,
+                $change,
+                $was->minus($is)->count(),
+                $new === null ? 'were in the view' : 'leave the view',
+                $cql($old, $new),
+            ),
             ...$this->masked($change, $is),
         ];
     }
@@ -389,7 +549,15 @@ final readonly class Effect
             $field = $this->new->field($code);
             if ($field !== null && $mask($change->before, $code) !== $mask($change->after, $code)) {
                 $filled = new SearchClause($code, '<>', '');
-                $counts[] = new EffectCount(EffectKind::Masked, $change, ($this->after)($filled)->and($documents)->count(), $mask($change->after, $code) === 'none' ? "have a {$field->label} that the view shows whole from now on" : "have a {$field->label} that the view covers", (new LedgerLine($filled))->cql());
+                $counts[] = new EffectCount(
+                    EffectKind::Masked,
+                    $change,
+                    ($this->after)($filled)->and($documents)->count(),
+                    $mask($change->after, $code) === 'none'
+                        ? "have a {$field->label} that the view shows whole from now on"
+                        : "have a {$field->label} that the view covers",
+                    (new LedgerLine($filled))->cql(),
+                );
             }
         }
 
@@ -416,11 +584,23 @@ final readonly class Effect
         $repository = $change->after['repository'] ?? null;
         if (is_string($repository) && ($change->before['repository'] ?? null) !== $repository) {
             $name = Design::nameOf(DesignKind::Repository, $repository, $this->new->part(DesignKind::Repository, $repository));
-            $counts[] = $this->counted(EffectKind::Reworded, $change, $inLibrary, "go to the repository “{$name}” with their library", false);
+            $counts[] = $this->counted(
+                EffectKind::Reworded,
+                $change,
+                $inLibrary,
+                "go to the repository “{$name}” with their library",
+                false,
+            );
         }
         foreach (array_diff(Design::codes($change->before, 'types'), Design::codes($change->after, 'types')) as $code) {
             $name = Design::nameOf(DesignKind::Type, $code, $this->old->part(DesignKind::Type, $code));
-            $counts[] = $this->counted(EffectKind::Unshown, $change, new BooleanNode(BooleanOperator::And, $inLibrary, new SearchClause('type', '==', Criterion::escaped($code))), "are of the type “{$name}”, which is not filed here any more", false);
+            $counts[] = $this->counted(
+                EffectKind::Unshown,
+                $change,
+                new BooleanNode(BooleanOperator::And, $inLibrary, new SearchClause('type', '==', Criterion::escaped($code))),
+                "are of the type “{$name}”, which is not filed here any more",
+                false,
+            );
         }
 
         return $counts;
@@ -428,6 +608,12 @@ final readonly class Effect
 
     private function counted(EffectKind $kind, DesignChange $change, Node $node, string $what, bool $after = true): EffectCount
     {
-        return new EffectCount($kind, $change, ($after ? $this->after : $this->before)($node)->count(), $what, (new LedgerLine($node))->cql());
+        return new EffectCount(
+            $kind,
+            $change,
+            ($after ? $this->after : $this->before)($node)->count(),
+            $what,
+            (new LedgerLine($node))->cql(),
+        );
     }
 }

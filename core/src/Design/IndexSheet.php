@@ -41,11 +41,11 @@ final readonly class IndexSheet
                 continue;
             }
             $chosen[] = $field;
-            ($entry['required'] ?? false) === true && $required[] = $field->code;
-            ($entry['read_only'] ?? false) === true && $readOnly[] = $field->code;
+            ($entry['required'] ?? false) === true && ($required[] = $field->code);
+            ($entry['read_only'] ?? false) === true && ($readOnly[] = $field->code);
             $default = is_string($entry['default'] ?? null) && $entry['default'] !== '' ? $entry['default'] : $field->default;
-            $default === '' || $defaults[$field->code] = $default;
-            is_string($entry['below'] ?? null) && $below[$field->code] = $entry['below'];
+            $default === '' || ($defaults[$field->code] = $default);
+            is_string($entry['below'] ?? null) && ($below[$field->code] = $entry['below']);
         }
 
         return new self($chosen, $required, $readOnly, $defaults, $below);
@@ -67,7 +67,12 @@ final readonly class IndexSheet
             $known[$field->code] = true;
             $given = $input[$field->code] ?? [];
             if (in_array($field->code, $this->readOnly, true)) {
-                $given = $present === null ? (isset($this->defaults[$field->code]) ? [$this->defaults[$field->code]] : []) : ($present[$field->code] ?? []);
+                $given =
+                    $present === null
+                        ? (isset($this->defaults[$field->code])
+                            ? [$this->defaults[$field->code]]
+                            : [])
+                        : $present[$field->code] ?? [];
             }
             $taken = [];
             foreach ($given as $text) {
@@ -115,7 +120,10 @@ final readonly class IndexSheet
             return;
         }
         if ($term->retired) {
-            throw new InvalidValue("“{$term->label}” is retired.".($term->replacedBy === null ? ' Choose another term.' : " Choose “{$vocabulary->label($term->replacedBy)}” instead."));
+            throw new InvalidValue(
+                "“{$term->label}” is retired.".
+                    ($term->replacedBy === null ? ' Choose another term.' : " Choose “{$vocabulary->label($term->replacedBy)}” instead."),
+            );
         }
         $below = $this->below[$field->code] ?? null;
         if ($below !== null && ! in_array($below, $vocabulary->lineage($value), true)) {
@@ -142,7 +150,11 @@ final readonly class IndexSheet
             $beside = $values[$other->code] ?? [];
             foreach ($values[$field->code] ?? [] as $value) {
                 if (! $vocabulary->allows($value, $beside)) {
-                    $faults[$field->code] = "“{$field->display($value)}” does not go with ".($beside === [] ? "an empty {$other->label}." : "{$other->label} “".implode(', ', array_map($other->display(...), $beside)).'”.');
+                    $faults[$field->code] =
+                        "“{$field->display($value)}” does not go with ".
+                        ($beside === []
+                            ? "an empty {$other->label}."
+                            : "{$other->label} “".implode(', ', array_map($other->display(...), $beside)).'”.');
                 }
             }
         }

@@ -62,7 +62,9 @@ final class Restoration
         }
         $there = $this->cells[$change->newField] ?? [];
 
-        return $change->newPosition === null ? in_array($change->newValue, $there, true) : ($there[$change->newPosition] ?? null) === $change->newValue;
+        return $change->newPosition === null
+            ? in_array($change->newValue, $there, true)
+            : ($there[$change->newPosition] ?? null) === $change->newValue;
     }
 
     /** Whether the value can stand where it was. */

@@ -22,33 +22,59 @@ final readonly class SystemFields
     {
         $made = new self($design);
 
-        return array_column([
-            self::choice('repository', 'Repository', $made->repositories()),
-            self::choice('library', 'Library', $made->libraries()),
-            self::choice('type', 'Document type', $made->types(), 'type'),
-            self::choice('file_type', 'File type', array_map(static fn (FileKind $kind): VocabularyTerm => new VocabularyTerm($kind->value, $kind->label()), FileKind::cases()), 'format'),
-            self::choice('text_state', 'Text', [new VocabularyTerm('read', 'Read'), new VocabularyTerm('pending', 'Waiting to be read'), new VocabularyTerm('none', 'None')]),
-            new FieldDefinition('attached', 'Attachment', FieldKind::YesNo, faceted: true, system: true),
-            new FieldDefinition('creator', 'Brought in by', FieldKind::Person, system: true),
-            new FieldDefinition('created', 'Filed on', FieldKind::Date, system: true),
-            new FieldDefinition('pages', 'Pages', FieldKind::Number, system: true),
-            new FieldDefinition('ref', 'Reference', FieldKind::Identifier, dublinCore: 'identifier', system: true),
-            new FieldDefinition('dossier', 'Dossier', FieldKind::Text, dublinCore: 'relation', system: true),
-            self::choice('dossier_kind', 'Dossier kind', $made->named(DesignKind::DossierKind)),
-            new FieldDefinition('file_name', 'File name', FieldKind::Text, dublinCore: 'source', system: true),
-        ], null, 'code');
+        return array_column(
+            [
+                self::choice('repository', 'Repository', $made->repositories()),
+                self::choice('library', 'Library', $made->libraries()),
+                self::choice('type', 'Document type', $made->types(), 'type'),
+                self::choice(
+                    'file_type',
+                    'File type',
+                    array_map(
+                        static fn (FileKind $kind): VocabularyTerm => new VocabularyTerm($kind->value, $kind->label()),
+                        FileKind::cases(),
+                    ),
+                    'format',
+                ),
+                self::choice('text_state', 'Text', [
+                    new VocabularyTerm('read', 'Read'),
+                    new VocabularyTerm('pending', 'Waiting to be read'),
+                    new VocabularyTerm('none', 'None'),
+                ]),
+                new FieldDefinition('attached', 'Attachment', FieldKind::YesNo, faceted: true, system: true),
+                new FieldDefinition('creator', 'Brought in by', FieldKind::Person, system: true),
+                new FieldDefinition('created', 'Filed on', FieldKind::Date, system: true),
+                new FieldDefinition('pages', 'Pages', FieldKind::Number, system: true),
+                new FieldDefinition('ref', 'Reference', FieldKind::Identifier, dublinCore: 'identifier', system: true),
+                new FieldDefinition('dossier', 'Dossier', FieldKind::Text, dublinCore: 'relation', system: true),
+                self::choice('dossier_kind', 'Dossier kind', $made->named(DesignKind::DossierKind)),
+                new FieldDefinition('file_name', 'File name', FieldKind::Text, dublinCore: 'source', system: true),
+            ],
+            null,
+            'code',
+        );
     }
 
     /** @param  list<VocabularyTerm>  $terms */
     private static function choice(string $code, string $label, array $terms, ?string $dublinCore = null): FieldDefinition
     {
-        return new FieldDefinition($code, $label, FieldKind::Choice, faceted: true, vocabulary: new Vocabulary($code, $terms), dublinCore: $dublinCore, system: true);
+        return new FieldDefinition(
+            $code,
+            $label,
+            FieldKind::Choice,
+            faceted: true,
+            vocabulary: new Vocabulary($code, $terms),
+            dublinCore: $dublinCore,
+            system: true,
+        );
     }
 
     /** @return list<VocabularyTerm> what is in a remote repository is not in the index, so no criterion finds it here */
     private function repositories(): array
     {
-        return array_values(array_filter($this->named(DesignKind::Repository), fn (VocabularyTerm $term): bool => ! $this->design->isRemote($term->code)));
+        return array_values(
+            array_filter($this->named(DesignKind::Repository), fn (VocabularyTerm $term): bool => ! $this->design->isRemote($term->code)),
+        );
     }
 
     /** @return list<VocabularyTerm> in the order of their repositories */

@@ -16,12 +16,8 @@ use Brenvic\Core\Search\Criterion;
 final readonly class TermMove
 {
     /** @param  int  $place  of the new term in the vocabulary’s list */
-    public function __construct(
-        public string $from,
-        public string $to,
-        public string $criterion,
-        public int $place,
-    ) {
+    public function __construct(public string $from, public string $to, public string $criterion, public int $place)
+    {
     }
 
     /**
@@ -40,7 +36,12 @@ final readonly class TermMove
         foreach ($terms as $place => $term) {
             $code = is_string($term['code'] ?? null) ? $term['code'] : '';
             $from = $term['from'] ?? null;
-            if (is_array($from) && is_string($from['code'] ?? null) && is_string($from['criterion'] ?? null) && ! Design::same($was[$code]['from'] ?? null, $from)) {
+            if (
+                is_array($from) &&
+                is_string($from['code'] ?? null) &&
+                is_string($from['criterion'] ?? null) &&
+                ! Design::same($was[$code]['from'] ?? null, $from)
+            ) {
                 $splits[] = new self($from['code'], $code, $from['criterion'], $place);
             }
             $instead = $term['replaced_by'] ?? null;

@@ -41,7 +41,13 @@ final readonly class Terms
         $below = $this->below();
         if ($byName) {
             $below = array_map(function (array $codes): array {
-                usort($codes, fn (string $a, string $b): int => strnatcasecmp(self::text($this->byCode[$a], 'label'), self::text($this->byCode[$b], 'label')));
+                usort(
+                    $codes,
+                    fn (string $a, string $b): int => strnatcasecmp(
+                        self::text($this->byCode[$a], 'label'),
+                        self::text($this->byCode[$b], 'label'),
+                    ),
+                );
 
                 return $codes;
             }, $below);
@@ -154,7 +160,10 @@ final readonly class Terms
             }
         }
 
-        return array_map(static fn (array $term): array => [...$term, 'notation' => $notations[self::text($term, 'code')] ?? ''], $this->terms);
+        return array_map(
+            static fn (array $term): array => [...$term, 'notation' => $notations[self::text($term, 'code')] ?? ''],
+            $this->terms,
+        );
     }
 
     /**

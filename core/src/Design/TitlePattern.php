@@ -35,18 +35,31 @@ final readonly class TitlePattern
     public function title(array $fields, array $values): ?string
     {
         $filled = 0;
-        $title = preg_replace_callback('/\{([a-z0-9_]+)\}/', static function (array $m) use ($fields, $values, &$filled): string {
-            $field = $fields[$m[1]] ?? null;
-            if ($field === null || ($values[$m[1]] ?? []) === []) {
-                return self::EMPTY;
-            }
-            $filled++;
+        $title = preg_replace_callback(
+            '/\{([a-z0-9_]+)\}/',
+            static function (array $m) use ($fields, $values, &$filled): string {
+                $field = $fields[$m[1]] ?? null;
+                if ($field === null || ($values[$m[1]] ?? []) === []) {
+                    return self::EMPTY;
+                }
+                $filled++;
 
-            return implode(', ', array_map($field->display(...), $values[$m[1]]));
-        }, $this->pattern);
+                return implode(', ', array_map($field->display(...), $values[$m[1]]));
+            },
+            $this->pattern,
+        );
         // A word that only leads to what is not there goes with it, and so does the sign behind it: “Incident at , 2024”.
         $title = (string) preg_replace('/(?:(?<=\s|^)(?:'.self::LEADING.')\s+)?'.self::EMPTY.'/u', self::EMPTY, (string) $title);
-        $title = (string) preg_replace(['/[,;:–-]\s*'.self::EMPTY.'(?=\s*[,;:])/u', '/\s*'.self::EMPTY.'(?=\s*[,;:])/u', '/([,;:–-])\s*'.self::EMPTY.'/u', '/'.self::EMPTY.'/u'], ['', '', '$1', ''], $title);
+        $title = (string) preg_replace(
+            [
+                '/[,;:–-]\s*'.self::EMPTY.'(?=\s*[,;:])/u',
+                '/\s*'.self::EMPTY.'(?=\s*[,;:])/u',
+                '/([,;:–-])\s*'.self::EMPTY.'/u',
+                '/'.self::EMPTY.'/u',
+            ],
+            ['', '', '$1', ''],
+            $title,
+        );
         $title = trim((string) preg_replace('/\s+/u', ' ', $title), " :,;–-\u{00A0}");
 
         return $filled === 0 || $title === '' ? null : $title;

@@ -17,12 +17,8 @@ final readonly class Touched
      * @param  list<string>  $dossierKinds
      * @param  list<string>  $libraries
      */
-    private function __construct(
-        public array $fields,
-        public array $types,
-        public array $dossierKinds,
-        public array $libraries,
-    ) {
+    private function __construct(public array $fields, public array $types, public array $dossierKinds, public array $libraries)
+    {
     }
 
     /** @param  list<DesignChange>  $changes */
@@ -53,13 +49,18 @@ final readonly class Touched
 
     private static function isMoved(DesignChange $change): bool
     {
-        return $change->before !== null && $change->after !== null && ($change->before['repository'] ?? null) !== ($change->after['repository'] ?? null);
+        return $change->before !== null &&
+            $change->after !== null &&
+            ($change->before['repository'] ?? null) !== ($change->after['repository'] ?? null);
     }
 
     /** @return list<string> */
     private static function choosingFrom(Design $design, string $vocabulary): array
     {
-        $fields = array_filter($design->all(DesignKind::Field), static fn (array $field): bool => ($field['vocabulary'] ?? null) === $vocabulary);
+        $fields = array_filter(
+            $design->all(DesignKind::Field),
+            static fn (array $field): bool => ($field['vocabulary'] ?? null) === $vocabulary,
+        );
 
         return array_map(strval(...), array_keys($fields));
     }

@@ -77,7 +77,11 @@ final readonly class ViewAdvice
         }
         $terms = $this->reader->valueTerms($field->code);
         $counts = [];
-        foreach ($field->faceted ? (new FacetCounter($this->reader))->byNumber($field->code, $documents) : $this->byPosting($field, $documents, array_keys($terms)) as $number => $count) {
+        foreach (
+            $field->faceted
+                ? (new FacetCounter($this->reader))->byNumber($field->code, $documents)
+                : $this->byPosting($field, $documents, array_keys($terms)) as $number => $count
+        ) {
             $counts[$terms[$number] ?? ''] = $count;
         }
         // A tree is divided by its top terms, a date by its years: what is below would be the next level.
@@ -101,9 +105,18 @@ final readonly class ViewAdvice
         }
         $ranges = $field->kind->isNumber() ? NumberRanges::of($slots, $documents) : [];
         $counts = array_map(static fn (FacetRange $range): int => $range->count, $ranges);
-        $only = count($ranges) === 1 && $ranges[0]->from === $ranges[0]->to && $filled === $documents->count() ? $field->display($ranges[0]->from) : null;
+        $only =
+            count($ranges) === 1 && $ranges[0]->from === $ranges[0]->to && $filled === $documents->count()
+                ? $field->display($ranges[0]->from)
+                : null;
 
-        return new FieldAdvice($field->code, $filled, count($ranges), $counts === [] ? 0.0 : self::entropy([...$counts, $documents->count() - $filled]), $only);
+        return new FieldAdvice(
+            $field->code,
+            $filled,
+            count($ranges),
+            $counts === [] ? 0.0 : self::entropy([...$counts, $documents->count() - $filled]),
+            $only,
+        );
     }
 
     /**
@@ -116,7 +129,7 @@ final readonly class ViewAdvice
         $bits = 0.0;
         foreach ($counts as $count) {
             if ($count > 0) {
-                $bits -= $count / $sum * log($count / $sum, 2);
+                $bits -= ($count / $sum) * log($count / $sum, 2);
             }
         }
 

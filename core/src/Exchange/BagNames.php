@@ -22,7 +22,8 @@ final class BagNames
         $name = implode('/', array_filter($parts, static fn (string $part): bool => $part !== '')) ?: 'unnamed';
         $dot = strrpos($name, '.');
         $slash = strrpos($name, '/');
-        [$stem, $ending] = $dot !== false && $dot > ($slash === false ? 0 : $slash + 1) ? [substr($name, 0, $dot), substr($name, $dot)] : [$name, ''];
+        [$stem, $ending] =
+            $dot !== false && $dot > ($slash === false ? 0 : $slash + 1) ? [substr($name, 0, $dot), substr($name, $dot)] : [$name, ''];
         for ($try = $name, $i = 2; isset($this->taken[self::mark($try)]); $i++) {
             $try = "{$stem} ({$i}){$ending}";
         }

@@ -27,7 +27,12 @@ final class CsvRow
      */
     public static function forSpreadsheet(array $cells): string
     {
-        return self::of(array_map(static fn (string $text): string => preg_match(self::FORMULA, $text) === 1 && ! is_numeric($text) ? "'{$text}" : $text, $cells));
+        return self::of(
+            array_map(
+                static fn (string $text): string => preg_match(self::FORMULA, $text) === 1 && ! is_numeric($text) ? "'{$text}" : $text,
+                $cells,
+            ),
+        );
     }
 
     private static function quoted(string $text): string

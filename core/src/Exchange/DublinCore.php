@@ -28,16 +28,26 @@ final class DublinCore
             }
         }
 
-        return array_map(static fn (array $list): array => array_values(array_unique(array_filter($list, static fn (string $v): bool => $v !== ''))), $elements);
+        return array_map(
+            static fn (array $list): array => array_values(array_unique(array_filter($list, static fn (string $v): bool => $v !== ''))),
+            $elements,
+        );
     }
 
     /** @param  array<string, list<string>>  $elements */
     public static function xml(array $elements): string
     {
-        $xml = '<?xml version="1.0" encoding="UTF-8"?>'."\n".'<oai_dc:dc xmlns:oai_dc="http://www.openarchives.org/OAI/2.0/oai_dc/" xmlns:dc="http://purl.org/dc/elements/1.1/">'."\n";
+        $xml =
+            '<?xml version="1.0" encoding="UTF-8"?>'.
+            "\n".
+            '<oai_dc:dc xmlns:oai_dc="http://www.openarchives.org/OAI/2.0/oai_dc/" xmlns:dc="http://purl.org/dc/elements/1.1/">'.
+            "\n";
         foreach ($elements as $element => $values) {
             foreach ($values as $value) {
-                $text = htmlspecialchars((string) preg_replace('/[\x00-\x08\x0B\x0C\x0E-\x1F]/', '', mb_scrub($value)), ENT_XML1 | ENT_QUOTES);
+                $text = htmlspecialchars(
+                    (string) preg_replace('/[\x00-\x08\x0B\x0C\x0E-\x1F]/', '', mb_scrub($value)),
+                    ENT_XML1 | ENT_QUOTES,
+                );
                 $xml .= "  <dc:{$element}>{$text}</dc:{$element}>\n";
             }
         }

@@ -10,7 +10,8 @@ use Brenvic\Core\Fields\FieldKind;
 /** The description of a CSV file (W3C Metadata Vocabulary for Tabular Data, CSVW): what each column is. */
 final class TableDescription
 {
-    private const AS_THEY_ARE = 'All values are given as they are kept, also those that begin with =, +, - or @. A spreadsheet may take these for formulas: open the table as text.';
+    private const AS_THEY_ARE = 'All values are given as they are kept, also those that begin with =, +, - or @. '.
+        'A spreadsheet may take these for formulas: open the table as text.';
 
     /** Whether the values of a field are codes that people read by their labels. */
     public static function hasLabels(FieldDefinition $field): bool
@@ -35,21 +36,40 @@ final class TableDescription
             $columns[] = ['name' => $name, 'titles' => $title, 'datatype' => 'string'];
         }
         foreach ($fields as $field) {
-            $columns[] = array_filter([
-                'name' => $field->code, 'titles' => $field->label, 'dc:description' => $field->help,
-                'datatype' => match (true) {
-                    $field->kind->isNumber() => 'decimal',
-                    $field->kind === FieldKind::YesNo => ['base' => 'boolean', 'format' => '1|0'],
-                    default => 'string',
-                },
-                'separator' => $field->multiple ? '|' : null,
-                'propertyUrl' => $field->dublinCore === null ? null : "http://purl.org/dc/elements/1.1/{$field->dublinCore}",
-            ], static fn (mixed $v): bool => $v !== null && $v !== '');
+            $columns[] = array_filter(
+                [
+                    'name' => $field->code,
+                    'titles' => $field->label,
+                    'dc:description' => $field->help,
+                    'datatype' => match (true) {
+                        $field->kind->isNumber() => 'decimal',
+                        $field->kind === FieldKind::YesNo => ['base' => 'boolean', 'format' => '1|0'],
+                        default => 'string',
+                    },
+                    'separator' => $field->multiple ? '|' : null,
+                    'propertyUrl' => $field->dublinCore === null ? null : "http://purl.org/dc/elements/1.1/{$field->dublinCore}",
+                ],
+                static fn (mixed $v): bool => $v !== null && $v !== '',
+            );
             if ($labels && self::hasLabels($field)) {
-                $columns[] = ['name' => self::labelColumn($field), 'titles' => "{$field->label}, in words", 'datatype' => 'string', ...$field->multiple ? ['separator' => '|'] : []];
+                $columns[] = [
+                    'name' => self::labelColumn($field),
+                    'titles' => "{$field->label}, in words",
+                    'datatype' => 'string',
+                    ...$field->multiple ? ['separator' => '|'] : [],
+                ];
             }
         }
 
-        return json_encode(['@context' => 'http://www.w3.org/ns/csvw', 'url' => $file, 'dc:description' => self::AS_THEY_ARE, 'dialect' => ['header' => true, 'encoding' => 'utf-8'], 'tableSchema' => ['columns' => $columns, 'primaryKey' => array_key_first($own)]], JSON_PRETTY_PRINT | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_THROW_ON_ERROR)."\n";
+        return json_encode(
+            [
+                '@context' => 'http://www.w3.org/ns/csvw',
+                'url' => $file,
+                'dc:description' => self::AS_THEY_ARE,
+                'dialect' => ['header' => true, 'encoding' => 'utf-8'],
+                'tableSchema' => ['columns' => $columns, 'primaryKey' => array_key_first($own)],
+            ],
+            JSON_PRETTY_PRINT | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_THROW_ON_ERROR,
+        )."\n";
     }
 }

@@ -54,12 +54,23 @@ final readonly class FacetCounter
      * @param  DocumentSet  $whole  all documents of the asker, which standing out is measured against
      * @param  string  $asker  a name for the whole
      */
-    public function count(FieldDefinition $field, DocumentSet $set, FacetRequest $request, array $chosen, array $excluded, DocumentSet $whole, string $asker): FacetCounts
-    {
+    public function count(
+        FieldDefinition $field,
+        DocumentSet $set,
+        FacetRequest $request,
+        array $chosen,
+        array $excluded,
+        DocumentSet $whole,
+        string $asker,
+    ): FacetCounts {
         if ($field->kind->isNumber()) {
-            return new FacetCounts([], 0, $this->isFromRecords($field->code, $set)
-                ? NumberRanges::ofNumbers($this->reader->counted($set)[1][$field->code] ?? [])
-                : NumberRanges::of($this->reader->allSlices($field->code), $set));
+            return new FacetCounts(
+                [],
+                0,
+                $this->isFromRecords($field->code, $set)
+                    ? NumberRanges::ofNumbers($this->reader->counted($set)[1][$field->code] ?? [])
+                    : NumberRanges::of($this->reader->allSlices($field->code), $set),
+            );
         }
         $terms = $this->reader->valueTerms($field->code);
         $counts = [];
@@ -69,12 +80,22 @@ final readonly class FacetCounter
         $distinct = count($counts);
         $standing = [];
         if ($request->order === FacetOrder::StandingOut) {
-            $standing = self::standingOut($counts, $set->count(), $whole->count(), $this->byNumber($field->code, $whole, $asker), array_flip($terms));
+            $standing = self::standingOut(
+                $counts,
+                $set->count(),
+                $whole->count(),
+                $this->byNumber($field->code, $whole, $asker),
+                array_flip($terms),
+            );
             $counts = array_intersect_key($counts, $standing);
         }
         if ($request->search !== '') {
             $wanted = Tokenizer::fold($request->search);
-            $counts = array_filter($counts, static fn (int|string $value): bool => str_contains(Tokenizer::fold($field->display((string) $value)), $wanted), ARRAY_FILTER_USE_KEY);
+            $counts = array_filter(
+                $counts,
+                static fn (int|string $value): bool => str_contains(Tokenizer::fold($field->display((string) $value)), $wanted),
+                ARRAY_FILTER_USE_KEY,
+            );
         }
         $kept = array_flip($chosen) + $excluded;
         $values = [];
@@ -91,11 +112,27 @@ final readonly class FacetCounter
             if (! isset($kept[$value]) && ! ($isOpen && ($parents !== [] || $field->kind === FieldKind::Date)) && ++$tops > $request->most) {
                 continue;
             }
-            $values[] = new FacetValue($value, $field->display($value), $parents, $excluded[$value] ?? $counts[$value], in_array($value, $chosen, true), isset($excluded[$value]), $standing[$value] ?? null, isset($parts['above'][$value]));
+            $values[] = new FacetValue(
+                $value,
+                $field->display($value),
+                $parents,
+                $excluded[$value] ?? $counts[$value],
+                in_array($value, $chosen, true),
+                isset($excluded[$value]),
+                $standing[$value] ?? null,
+                isset($parts['above'][$value]),
+            );
         }
         $listed = array_map(static fn (FacetValue $v): string => $v->value, $values);
         foreach (array_diff([...$chosen, ...array_map(strval(...), array_keys($excluded))], $listed) as $value) {
-            $values[] = new FacetValue($value, $field->display($value), $field->above($value), $excluded[$value] ?? $counts[$value] ?? 0, in_array($value, $chosen, true), isset($excluded[$value]));
+            $values[] = new FacetValue(
+                $value,
+                $field->display($value),
+                $field->above($value),
+                $excluded[$value] ?? ($counts[$value] ?? 0),
+                in_array($value, $chosen, true),
+                isset($excluded[$value]),
+            );
         }
 
         return new FacetCounts($values, $distinct);
@@ -120,10 +157,19 @@ final readonly class FacetCounter
         if (count($counts) <= self::WHOLE_TREE || ! $field->isTree()) {
             return ['listed' => $counts, 'above' => $above];
         }
-        $opened = array_flip(array_merge($request->opened, ...array_map(static fn (string $value): array => $field->vocabulary?->lineage($value) ?? [], $kept)));
-        $listed = array_filter($counts, static function (int|string $value) use ($parents, $opened): bool {
-            return $parents[$value] === [] || array_intersect_key(array_flip($parents[$value]), $opened) !== [];
-        }, ARRAY_FILTER_USE_KEY);
+        $opened = array_flip(
+            array_merge(
+                $request->opened,
+                ...array_map(static fn (string $value): array => $field->vocabulary?->lineage($value) ?? [], $kept),
+            ),
+        );
+        $listed = array_filter(
+            $counts,
+            static function (int|string $value) use ($parents, $opened): bool {
+                return $parents[$value] === [] || array_intersect_key(array_flip($parents[$value]), $opened) !== [];
+            },
+            ARRAY_FILTER_USE_KEY,
+        );
 
         return ['listed' => $listed, 'above' => $above];
     }
@@ -180,8 +226,15 @@ final readonly class FacetCounter
                 array_multisort($by, SORT_DESC, $values, SORT_ASC, SORT_STRING);
                 break;
             case FacetOrder::Name:
-                $place = $field->kind === FieldKind::Choice ? array_flip(array_map(strval(...), array_keys($field->vocabulary->terms ?? []))) : [];
-                $by = array_map(static fn (string $value): string => sprintf('%09d', $place[$value] ?? 999_999_999).Tokenizer::fold($field->display($value)), $values);
+                $place =
+                    $field->kind === FieldKind::Choice
+                        ? array_flip(array_map(strval(...), array_keys($field->vocabulary->terms ?? [])))
+                        : [];
+                $by = array_map(
+                    static fn (string $value): string => sprintf('%09d', $place[$value] ?? 999_999_999).
+                        Tokenizer::fold($field->display($value)),
+                    $values,
+                );
                 array_multisort($by, SORT_ASC, SORT_STRING, $values, SORT_ASC, SORT_STRING);
                 break;
             case FacetOrder::StandingOut:
@@ -216,7 +269,8 @@ final readonly class FacetCounter
             }
             $found = match (true) {
                 $size <= self::FEW => $this->oneByOne($code, $segment, $set->offsets($segment), $blocks),
-                default => ($blocks === 1 ? $this->byValue($code, $segment, $bits, $numbers) : null) ?? $this->byColumn($code, $segment, $set->mask($segment), $blocks),
+                default => ($blocks === 1 ? $this->byValue($code, $segment, $bits, $numbers) : null) ??
+                    $this->byColumn($code, $segment, $set->mask($segment), $blocks),
             };
             foreach ($found as $number => $count) {
                 $counts[$number] = ($counts[$number] ?? 0) + $count;
@@ -340,7 +394,9 @@ final readonly class FacetCounter
             $slots = [ord($first[$offset]) => 0];
             for ($n = 1; isset($elsewhere[$n]) && ($block = ord($elsewhere[$n][$offset])) > 0; $n++) {
                 $slots[$block] = ($slots[$block] ?? -1) + 1;
-                $number = ($block - 1) * Keys::BLOCK + ord(((string) $this->reader->column($code, $block - 1, $slots[$block], $segment))[$offset]);
+                $number =
+                    ($block - 1) * Keys::BLOCK +
+                    ord(((string) $this->reader->column($code, $block - 1, $slots[$block], $segment))[$offset]);
                 $counts[$number] = ($counts[$number] ?? 0) + 1;
             }
         }

@@ -12,11 +12,7 @@ final readonly class FacetRange
      * @param  string  $to  the highest
      * @param  string  $until  what it is said to reach to: of large numbers, and of those with places behind the point, where the next one begins
      */
-    public function __construct(
-        public string $from,
-        public string $to,
-        public string $until,
-        public int $count,
-    ) {
+    public function __construct(public string $from, public string $to, public string $until, public int $count)
+    {
     }
 }

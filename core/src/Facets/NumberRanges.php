@@ -42,10 +42,17 @@ final class NumberRanges
         if ($pile->count() === 0) {
             return [];
         }
-        $with = array_filter(array_map(static fn (BitSlices $slices): DocumentSet => $set->and($slices->present), $slots), static fn (DocumentSet $of): bool => ! $of->isEmpty());
+        $with = array_filter(
+            array_map(static fn (BitSlices $slices): DocumentSet => $set->and($slices->present), $slots),
+            static fn (DocumentSet $of): bool => ! $of->isEmpty(),
+        );
 
         $lowest = $slots[0]->extreme($with[0], false);
-        $highest = array_reduce(array_keys($with), static fn (int $highest, int $slot): int => max($highest, $slots[$slot]->extreme($with[$slot], true)), 0);
+        $highest = array_reduce(
+            array_keys($with),
+            static fn (int $highest, int $slot): int => max($highest, $slots[$slot]->extreme($with[$slot], true)),
+            0,
+        );
 
         return self::ranges(
             $pile,
@@ -54,7 +61,12 @@ final class NumberRanges
             array_sum(array_map(static fn (DocumentSet $of): int => $of->count(), $with)),
             static function (int $from, int $to) use ($slots, $with, $lowest, $highest): array {
                 // Outside of all numbers there is nothing to compare.
-                $sets = array_map(static fn (int $slot): DocumentSet => $slots[$slot]->between($from > $lowest ? $from : null, $to < $highest ? $to : null)->and($with[$slot]), array_keys($with));
+                $sets = array_map(
+                    static fn (int $slot): DocumentSet => $slots[$slot]
+                        ->between($from > $lowest ? $from : null, $to < $highest ? $to : null)
+                        ->and($with[$slot]),
+                    array_keys($with),
+                );
 
                 return [DocumentSet::union($sets)->count(), array_sum(array_map(static fn (DocumentSet $of): int => $of->count(), $sets))];
             },
@@ -82,7 +94,14 @@ final class NumberRanges
             max(array_map(static fn (array $of): int => $of[count($of) - 1], $numbers)),
             count($numbers, COUNT_RECURSIVE) - count($numbers),
             static function (int $from, int $to) use ($numbers): array {
-                $counts = array_filter(array_map(static fn (array $of): int => count(array_filter($of, static fn (int $number): bool => $number >= $from && $number <= $to)), $numbers));
+                $counts = array_filter(
+                    array_map(
+                        static fn (array $of): int => count(
+                            array_filter($of, static fn (int $number): bool => $number >= $from && $number <= $to),
+                        ),
+                        $numbers,
+                    ),
+                );
 
                 return [count($counts), array_sum($counts)];
             },
@@ -110,7 +129,12 @@ final class NumberRanges
                 [$documents, $here] = $count($from, $to);
                 $found += $here;
                 if ($documents > 0) {
-                    $ranges[] = new FacetRange(FieldDefinition::numberOfOrdinal($from), FieldDefinition::numberOfOrdinal($to), FieldDefinition::numberOfOrdinal($isLast || ($places === 0 && $next - $from <= self::COUNTED) ? $to : $next), $documents);
+                    $ranges[] = new FacetRange(
+                        FieldDefinition::numberOfOrdinal($from),
+                        FieldDefinition::numberOfOrdinal($to),
+                        FieldDefinition::numberOfOrdinal($isLast || ($places === 0 && $next - $from <= self::COUNTED) ? $to : $next),
+                        $documents,
+                    );
                 }
             }
             if ($found === $numbers) {
@@ -168,14 +192,14 @@ final class NumberRanges
             }
             [$below, $above] = $of->split($digit);
             if ($above !== null) {
-                $open[] = [$above, $low | 1 << $digit, $digit - 1, $above->count()];
+                $open[] = [$above, $low | (1 << $digit), $digit - 1, $above->count()];
             }
             if ($below !== null) {
                 $open[] = [$below, $low, $digit - 1, $below->count()];
             }
         }
         foreach ($open as [, $low, $digit, $count]) {
-            $closed[] = [$low, $low + (1 << $digit + 1) - 1, $count];
+            $closed[] = [$low, $low + (1 << ($digit + 1)) - 1, $count];
         }
         sort($closed);
 
@@ -221,14 +245,24 @@ final class NumberRanges
         for ($class = $classes, $j = $count; $class > 1; $class--) {
             $j = $cut[$class][$j];
             [$before, $after] = [$bins[$j - 1], $bins[$j]];
-            array_unshift($starts, self::shortBetween(max($lowest, $before[0] + intdiv($before[1] - $before[0], 2)) + 1, $after[0] + intdiv($after[1] - $after[0], 2)));
+            array_unshift(
+                $starts,
+                self::shortBetween(
+                    max($lowest, $before[0] + intdiv($before[1] - $before[0], 2)) + 1,
+                    $after[0] + intdiv($after[1] - $after[0], 2),
+                ),
+            );
         }
         $zero = FieldDefinition::numberOrdinal(0);
         $below = $lowest - intdiv(($starts[0] ?? $highest) - $lowest, self::OUTSIDE);
         $above = $highest + intdiv($highest - ($starts[count($starts) - 1] ?? $lowest), self::OUTSIDE);
 
         // No end on the other side of zero.
-        return [self::shortBetween($lowest >= $zero ? max($zero, $below) : $below, $lowest), ...$starts, self::shortBetween($highest, $highest <= $zero ? min($zero, $above) : $above)];
+        return [
+            self::shortBetween($lowest >= $zero ? max($zero, $below) : $below, $lowest),
+            ...$starts,
+            self::shortBetween($highest, $highest <= $zero ? min($zero, $above) : $above),
+        ];
     }
 
     /** The number with the fewest digits from `$low` to `$high` (ordinals). */

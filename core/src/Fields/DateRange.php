@@ -7,10 +7,8 @@ namespace Brenvic\Core\Fields;
 /** A stretch of days with two known ends, each as precise as it is known (an ISO 8601 interval, `2019-03/2019-05-14`). */
 final readonly class DateRange
 {
-    private function __construct(
-        public PartialDate $from,
-        public PartialDate $to,
-    ) {
+    private function __construct(public PartialDate $from, public PartialDate $to)
+    {
     }
 
     /**
@@ -46,7 +44,10 @@ final readonly class DateRange
     /** @return list<string> each year that a day of it lies in; of very long stretches the first three hundred */
     public function years(): array
     {
-        return array_map(static fn (int $year): string => sprintf('%04d', $year), range($this->from->year, min($this->to->year, $this->from->year + 299)));
+        return array_map(
+            static fn (int $year): string => sprintf('%04d', $year),
+            range($this->from->year, min($this->to->year, $this->from->year + 299)),
+        );
     }
 
     public function firstDay(): int

@@ -29,7 +29,8 @@ final readonly class FieldDefinition
      * @param  string  $default  what a new sheet begins with
      * @param  string  $refersTo  of a reference: `document` or `dossier`
      * @param  list<string>  $formerly  codes of fields that were merged into this one
-     * @param  string  $pattern  for identifiers and text: `9` stands for a digit, `A` for a capital letter, `X` for either, `?` for the check character; all else for itself
+     * @param  string  $pattern  for identifiers and text: `9` stands for a digit, `A` for a capital letter, `X` for either, `?` for
+     *                           the check character; all else for itself
      *
      * @throws InvalidDefinition
      */
@@ -54,7 +55,10 @@ final readonly class FieldDefinition
         bool $system = false,
     ) {
         if (preg_match('/^[a-z][a-z0-9_]{0,39}$/', $code) !== 1) {
-            throw new InvalidDefinition('code', 'A code starts with a small letter and holds only small letters, digits and _ (at most 40).');
+            throw new InvalidDefinition(
+                'code',
+                'A code starts with a small letter and holds only small letters, digits and _ (at most 40).',
+            );
         }
         if (! $system && in_array($code, ReservedNames::ALL, true)) {
             throw new InvalidDefinition('code', "“{$code}” is a name that every search already has. Choose another code.");
@@ -132,7 +136,15 @@ final readonly class FieldDefinition
     public function choosing(Vocabulary $vocabulary): self
     {
         return new self(
-            $this->code, $this->label, $this->kind, $this->multiple, $this->faceted, $this->sensitive, $vocabulary, $this->unit, $this->pattern,
+            $this->code,
+            $this->label,
+            $this->kind,
+            $this->multiple,
+            $this->faceted,
+            $this->sensitive,
+            $vocabulary,
+            $this->unit,
+            $this->pattern,
             help: $this->help,
             default: $this->default,
             dublinCore: $this->dublinCore,
@@ -174,7 +186,9 @@ final readonly class FieldDefinition
             return DateRange::parse("{$from}/{$to}")->display();
         }
 
-        return $from === $to ? $this->display($from) : ($this->kind->isNumber() ? self::spaced($from) : $this->display($from))." to {$this->display($to)}";
+        return $from === $to
+            ? $this->display($from)
+            : ($this->kind->isNumber() ? self::spaced($from) : $this->display($from))." to {$this->display($to)}";
     }
 
     /**
@@ -224,7 +238,12 @@ final readonly class FieldDefinition
         $signs = ['GBP' => '£', 'EUR' => '€', 'USD' => '$'];
         $plain = trim(str_ireplace(array_filter([$this->unit, $signs[$this->unit] ?? '']), '', $text));
 
-        return number_format((float) $this->bounds($text, NumberText::read($plain === '' ? $text : $plain, 2, '1250 or 1250.75')), 2, '.', '');
+        return number_format(
+            (float) $this->bounds($text, NumberText::read($plain === '' ? $text : $plain, 2, '1250 or 1250.75')),
+            2,
+            '.',
+            '',
+        );
     }
 
     private function choice(string $text): string
@@ -232,7 +251,10 @@ final readonly class FieldDefinition
         $code = $this->vocabulary?->resolve($text);
         if ($code === null) {
             $near = $this->vocabulary?->nearest($text);
-            throw new InvalidValue("“{$text}” is not in the list for {$this->label}.".($near === null ? ' Choose one of its terms.' : " Did you mean “{$near}”?"));
+            throw new InvalidValue(
+                "“{$text}” is not in the list for {$this->label}.".
+                    ($near === null ? ' Choose one of its terms.' : " Did you mean “{$near}”?"),
+            );
         }
 
         return $code;
@@ -245,7 +267,10 @@ final readonly class FieldDefinition
             $plain = mb_substr($plain, 0, -mb_strlen($this->unit));
         }
 
-        return $this->bounds($text, NumberText::read($plain, self::DECIMALS, '1250 or 0.75'.($this->unit === '' ? '' : ", in {$this->unit}")));
+        return $this->bounds(
+            $text,
+            NumberText::read($plain, self::DECIMALS, '1250 or 0.75'.($this->unit === '' ? '' : ", in {$this->unit}")),
+        );
     }
 
     private function bounds(string $text, string $number): string

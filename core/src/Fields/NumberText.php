@@ -47,10 +47,14 @@ final readonly class NumberText
         }
         // One point or comma before the last three digits.
         if (str_contains($digits, '.')) {
-            return $decimals >= 3 ? $asPoint : throw new InvalidValue("“{$text}” has more than {$decimals} decimals. If thousands are meant, write {$asComma}.");
+            return $decimals >= 3
+                ? $asPoint
+                : throw new InvalidValue("“{$text}” has more than {$decimals} decimals. If thousands are meant, write {$asComma}.");
         }
 
-        return $decimals < 3 ? $asPoint : throw new InvalidValue("“{$text}” can be read as {$asPoint} or as {$asComma}. Write one of these.");
+        return $decimals < 3
+            ? $asPoint
+            : throw new InvalidValue("“{$text}” can be read as {$asPoint} or as {$asComma}. Write one of these.");
     }
 
     /** The number if `$point` parts its decimals; null if it cannot be read so. */

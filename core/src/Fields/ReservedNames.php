@@ -8,7 +8,43 @@ namespace Brenvic\Core\Fields;
 final class ReservedNames
 {
     /** Names of index fields that Brenvic itself fills. */
-    public const SYSTEM = ['text', 'title', 'comment', 'path', 'created', 'creator', 'file_type', 'library', 'repository', 'type', 'dossier', 'dossier_kind', 'ref', 'file_name', 'pages', 'text_state', 'attached'];
+    public const SYSTEM = [
+        'text',
+        'title',
+        'comment',
+        'path',
+        'created',
+        'creator',
+        'file_type',
+        'library',
+        'repository',
+        'type',
+        'dossier',
+        'dossier_kind',
+        'ref',
+        'file_name',
+        'pages',
+        'text_state',
+        'attached',
+    ];
 
-    public const ALL = [...self::SYSTEM, 'anywhere', 'values', 'names', 'and', 'or', 'not', 'prox', 'sortby', 'any', 'all', 'adj', 'within', 'encloses', 'exact', 'cql', 'dc'];
+    public const ALL = [
+        ...self::SYSTEM,
+        'anywhere',
+        'values',
+        'names',
+        'and',
+        'or',
+        'not',
+        'prox',
+        'sortby',
+        'any',
+        'all',
+        'adj',
+        'within',
+        'encloses',
+        'exact',
+        'cql',
+        'dc',
+    ];
 }

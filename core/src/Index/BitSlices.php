@@ -22,15 +22,17 @@ final class BitSlices
      * @param  array<int, array<int, string>>  $slices  segment => binary digit (0 is the lowest) => bits; absent digits are 0
      * @param  DocumentSet  $present  the documents that have a number
      */
-    public function __construct(
-        public readonly array $slices,
-        public readonly DocumentSet $present,
-    ) {
+    public function __construct(public readonly array $slices, public readonly DocumentSet $present)
+    {
     }
 
     public function width(): int
     {
-        return $this->width ??= array_reduce($this->slices, static fn (int $width, array $digits): int => $digits === [] ? $width : max($width, max(array_keys($digits)) + 1), 0);
+        return $this->width ??= array_reduce(
+            $this->slices,
+            static fn (int $width, array $digits): int => $digits === [] ? $width : max($width, max(array_keys($digits)) + 1),
+            0,
+        );
     }
 
     /** The documents whose number has a binary digit set. */
@@ -80,7 +82,7 @@ final class BitSlices
             $at = ($document & 0xFFFF) >> 3;
             $bit = $document & 7;
             foreach ($this->slices[$document >> 16] ?? [] as $digit => $bits) {
-                $value |= (ord($bits[$at]) >> $bit & 1) << $digit;
+                $value |= ((ord($bits[$at]) >> $bit) & 1) << $digit;
             }
             $values[$document] = $value;
         }
@@ -147,7 +149,7 @@ final class BitSlices
             $equal = Bits::number($bits);
             $greater = gmp_init(0);
             for ($digit = $width - 1; $digit >= 0; $digit--) {
-                $isSet = ($bound >> $digit & 1) === 1;
+                $isSet = (($bound >> $digit) & 1) === 1;
                 $slice = $this->slices[$segment][$digit] ?? null;
                 // Most upper digits are the same in all: none has them, or every one.
                 if ($slice === null || $slice === $bits) {
@@ -231,7 +233,7 @@ final class BitSlices
             $sum = array_map(Bits::number(...), $slices[$segment] ?? []);
             $numbers = array_map(Bits::number(...), $digits);
             for ($shift = 0; $factor >> $shift !== 0; $shift++) {
-                if (($factor >> $shift & 1) === 1) {
+                if ((($factor >> $shift) & 1) === 1) {
                     $sum = self::add($sum, $numbers, $shift);
                 }
             }

@@ -45,14 +45,17 @@ final readonly class ForwardRecord
         $head = self::integer(count($this->streams));
         $body = '';
         foreach ($this->streams as $part => $stream) {
-            $head .= self::integer($part).self::integer(strlen($stream->words) * 2 + ($stream->width === self::WIDE ? 1 : 0)).self::integer(strlen($stream->breaks));
+            $head .=
+                self::integer($part).
+                self::integer(strlen($stream->words) * 2 + ($stream->width === self::WIDE ? 1 : 0)).
+                self::integer(strlen($stream->breaks));
             $body .= $stream->words.$stream->breaks;
         }
         $tail = self::integer(count($this->values));
         $before = 0;
         foreach (self::byNumber($this->values) as $field => $values) {
             $isOne = count($values) === 1;
-            $tail .= self::integer(($field - $before) << 2 | (in_array($field, $this->faceted, true) ? 2 : 0) | ($isOne ? 0 : 1));
+            $tail .= self::integer((($field - $before) << 2) | (in_array($field, $this->faceted, true) ? 2 : 0) | ($isOne ? 0 : 1));
             $tail .= ($isOne ? '' : self::integer(count($values))).implode('', array_map(self::integer(...), $values));
             $before = $field;
         }
@@ -60,9 +63,12 @@ final readonly class ForwardRecord
         $before = 0;
         foreach (self::byNumber($this->ordinals) as $field => $ordinals) {
             $isOne = count($ordinals) === 1;
-            $isNear = $ordinals !== [] && max(array_map(static fn (int $ordinal): int => abs($ordinal - self::ZERO), $ordinals)) < self::NEAR;
-            $tail .= self::integer(($field - $before) << 2 | ($isNear ? 2 : 0) | ($isOne ? 0 : 1));
-            $tail .= ($isOne ? '' : self::integer(count($ordinals))).implode('', array_map($isNear ? self::distance(...) : self::integer(...), $ordinals));
+            $isNear =
+                $ordinals !== [] && max(array_map(static fn (int $ordinal): int => abs($ordinal - self::ZERO), $ordinals)) < self::NEAR;
+            $tail .= self::integer((($field - $before) << 2) | ($isNear ? 2 : 0) | ($isOne ? 0 : 1));
+            $tail .=
+                ($isOne ? '' : self::integer(count($ordinals))).
+                implode('', array_map($isNear ? self::distance(...) : self::integer(...), $ordinals));
             $before = $field;
         }
 
@@ -156,7 +162,11 @@ final readonly class ForwardRecord
             $needle = $needles[$width] ?? '';
             $start += $at;
             $last = $start + ($words >> 1) - strlen($needle);
-            for ($place = $needle === '' ? false : strpos($stored, $needle, $start); $place !== false && $place <= $last; $place = strpos($stored, $needle, $place + 1)) {
+            for (
+                $place = $needle === '' ? false : strpos($stored, $needle, $start);
+                $place !== false && $place <= $last;
+                $place = strpos($stored, $needle, $place + 1)
+            ) {
                 if (($place - $start) % $width === 0) {
                     return true;
                 }
@@ -213,14 +223,14 @@ final readonly class ForwardRecord
 
     private static function ordinalAt(int $distance): int
     {
-        return self::ZERO + (($distance & 1) === 0 ? $distance >> 1 : -($distance + 1 >> 1));
+        return self::ZERO + (($distance & 1) === 0 ? $distance >> 1 : -(($distance + 1) >> 1));
     }
 
     private static function integer(int $number): string
     {
         $bytes = '';
         while ($number > 0x7F) {
-            $bytes .= chr($number & 0x7F | 0x80);
+            $bytes .= chr(($number & 0x7F) | 0x80);
             $number >>= 7;
         }
 

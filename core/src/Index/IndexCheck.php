@@ -21,7 +21,7 @@ final readonly class IndexCheck
      */
     public function segment(int $segment, array $records, array $keys): array
     {
-        $fresh = new MemoryStore;
+        $fresh = new MemoryStore();
         foreach ([Keys::PARTS, Keys::FIELDS] as $space) {
             $names = $this->store->terms($space);
             ksort($names);
@@ -52,7 +52,10 @@ final readonly class IndexCheck
 
         return match ($key[0]) {
             'w', 'v' => self::differentPostings($is, $should),
-            'c' => self::differentBytes($is ?? str_repeat("\0", Bits::SEGMENT_DOCUMENTS), $should ?? str_repeat("\0", Bits::SEGMENT_DOCUMENTS)),
+            'c' => self::differentBytes(
+                $is ?? str_repeat("\0", Bits::SEGMENT_DOCUMENTS),
+                $should ?? str_repeat("\0", Bits::SEGMENT_DOCUMENTS),
+            ),
             default => Bits::offsets(($is ?? Bits::none()) ^ ($should ?? Bits::none())),
         };
     }

@@ -78,7 +78,9 @@ final class IndexReader
         // Ranking asks for each part of what was found in all of them.
         $list = implode(',', $words);
 
-        return DocumentSet::union(array_map(fn (string $part): DocumentSet => $this->gathered("{$part}/{$list}", self::keys([$part], $words)), $parts));
+        return DocumentSet::union(
+            array_map(fn (string $part): DocumentSet => $this->gathered("{$part}/{$list}", self::keys([$part], $words)), $parts),
+        );
     }
 
     /** @param  list<string>  $keys */
@@ -285,7 +287,11 @@ final class IndexReader
     {
         $all = $this->allSlices($field);
 
-        return $this->slices["{$field}/highest"] ??= array_reduce(array_slice($all, 1), static fn (BitSlices $low, BitSlices $high): BitSlices => $low->below($high), $all[0]);
+        return $this->slices["{$field}/highest"] ??= array_reduce(
+            array_slice($all, 1),
+            static fn (BitSlices $low, BitSlices $high): BitSlices => $low->below($high),
+            $all[0],
+        );
     }
 
     /** A byte column of a segment, one byte a document; null when no document has a value there. */
@@ -306,7 +312,9 @@ final class IndexReader
     /** @return array<int, string> number => word, for those that begin with `$prefix` */
     public function wordsBeginningWith(string $prefix): array
     {
-        return $prefix === '' ? $this->terms[Keys::WORDS] ??= $this->store->terms(Keys::WORDS) : $this->store->terms(Keys::WORDS, $prefix);
+        return $prefix === ''
+            ? ($this->terms[Keys::WORDS] ??= $this->store->terms(Keys::WORDS))
+            : $this->store->terms(Keys::WORDS, $prefix);
     }
 
     /** @return array<int, string> number => normal form */
@@ -393,7 +401,9 @@ final class IndexReader
     {
         $numbers = array_flip($this->store->termNumbers(Keys::PARTS, $parts));
         $found = [];
-        foreach ($numbers === [] || $needles === [] ? [] : $this->store->records($documents, array_values($needles)) as $document => $stored) {
+        foreach (
+            $numbers === [] || $needles === [] ? [] : $this->store->records($documents, array_values($needles)) as $document => $stored
+        ) {
             if (ForwardRecord::holds($stored, $numbers, $needles)) {
                 $found[] = $document;
             }
@@ -440,7 +450,8 @@ final class IndexReader
      * What facets count, from the records of some documents: all fields in one pass, which costs less than fetching the
      * columns and slices of each when the documents are few.
      *
-     * @return array{array<string, array<int, int>>, array<string, list<list<int>>>} field => value number => documents; field => the ordinals of each document that has any
+     * @return array{array<string, array<int, int>>, array<string, list<list<int>>>} field => value number => documents; field => the
+     *                                                                               ordinals of each document that has any
      */
     public function counted(DocumentSet $set): array
     {

@@ -56,7 +56,10 @@ final class IndexWriter
         foreach ($documents as $i => $document) {
             foreach ($document->parts as $part => $texts) {
                 $parts[$part] = true;
-                $cut[$i][$part] = array_map(Part::tryFrom((string) $part)?->isProse() === true ? self::paragraphs(...) : self::oneSentence(...), $texts);
+                $cut[$i][$part] = array_map(
+                    Part::tryFrom((string) $part)?->isProse() === true ? self::paragraphs(...) : self::oneSentence(...),
+                    $texts,
+                );
                 foreach ($cut[$i][$part] as $text) {
                     foreach ($text as $sentences) {
                         foreach ($sentences as $sentence) {
@@ -116,12 +119,22 @@ final class IndexWriter
         $blobs = $this->columns;
         foreach (array_keys($this->entering + $this->rising + $this->leaving) as $segment) {
             $leaving = array_keys($this->leaving[$segment] ?? []);
-            foreach (array_flip([...array_keys($this->entering[$segment] ?? []), ...array_filter($leaving, Keys::isPosting(...))]) as $key => $_) {
+            foreach (
+                array_flip([...array_keys($this->entering[$segment] ?? []), ...array_filter($leaving, Keys::isPosting(...))]) as $key => $_
+            ) {
                 $blobs[$key][$segment] = $this->changedPosting($key, $segment);
             }
-            foreach (array_flip([...array_keys($this->rising[$segment] ?? []), ...array_filter($leaving, static fn (string $key): bool => ! Keys::isPosting($key))]) as $key => $_) {
+            foreach (
+                array_flip([
+                    ...array_keys($this->rising[$segment] ?? []),
+                    ...array_filter($leaving, static fn (string $key): bool => ! Keys::isPosting($key)),
+                ]) as $key => $_
+            ) {
                 $bits = $this->store->blob($key, $segment) ?? Bits::none();
-                $bits = Bits::or(Bits::minus($bits, Bits::of(array_keys($this->leaving[$segment][$key] ?? []))), Bits::ofPacked($this->rising[$segment][$key] ?? ''));
+                $bits = Bits::or(
+                    Bits::minus($bits, Bits::of(array_keys($this->leaving[$segment][$key] ?? []))),
+                    Bits::ofPacked($this->rising[$segment][$key] ?? ''),
+                );
                 $blobs[$key][$segment] = Bits::isEmpty($bits) ? null : $bits;
             }
         }
@@ -144,8 +157,8 @@ final class IndexWriter
         $leaving = $this->leaving[$segment][$key] ?? [];
 
         // Mostly documents come in ascending order, behind all that are there.
-        return ($leaving === [] ? Posting::appended($stored, $offsets, $impacts) : null)
-            ?? Posting::changed($stored, $offsets === '' ? [] : Posting::read($offsets, $impacts), $leaving);
+        return ($leaving === [] ? Posting::appended($stored, $offsets, $impacts) : null) ??
+            Posting::changed($stored, $offsets === '' ? [] : Posting::read($offsets, $impacts), $leaving);
     }
 
     /**
@@ -192,7 +205,10 @@ final class IndexWriter
         if ($new !== []) {
             $this->store->addTerms(Keys::STEMS, array_map(static fn (string $word): string => Stemmer::stem($word).' '.$word, $new));
             $sounding = array_filter($new, static fn (string $word): bool => Sound::of($word) !== '');
-            $this->store->addTerms(Keys::SOUNDS, array_map(static fn (string $word): string => Sound::of($word).' '.$word, array_values($sounding)));
+            $this->store->addTerms(
+                Keys::SOUNDS,
+                array_map(static fn (string $word): string => Sound::of($word).' '.$word, array_values($sounding)),
+            );
         }
     }
 
@@ -330,7 +346,13 @@ final class IndexWriter
             foreach (array_diff_key($before, $after) as $word => $_) {
                 $this->leaving[$segment][Keys::word($part, $word)][$offset] = 0;
             }
-            $this->replaceUsual($part, $segment, $offset, self::impact(1, $part, array_sum($before)), self::impact(1, $part, array_sum($after)));
+            $this->replaceUsual(
+                $part,
+                $segment,
+                $offset,
+                self::impact(1, $part, array_sum($before)),
+                self::impact(1, $part, array_sum($after)),
+            );
             $packed = pack('v', $offset);
             $had = self::ownImpacts($before, $part);
             $own = self::ownImpacts($after, $part);
@@ -370,8 +392,8 @@ final class IndexWriter
     private function replaceUsual(string $part, int $segment, int $offset, int $before, int $after): void
     {
         for ($digit = 0; $digit < Posting::DIGITS; $digit++) {
-            $is = $after >> $digit & 1;
-            if (($before >> $digit & 1) !== $is) {
+            $is = ($after >> $digit) & 1;
+            if ((($before >> $digit) & 1) !== $is) {
                 $this->setBit(Keys::usual($part, $digit), $segment, $offset, $is === 1);
             }
         }
@@ -384,8 +406,8 @@ final class IndexWriter
         }
         $changed = ($before ?? 0) ^ ($after ?? 0);
         for ($digit = 0; $changed >> $digit !== 0; $digit++) {
-            if (($changed >> $digit & 1) === 1) {
-                $this->setBit(Keys::slice($field, $slot, $digit), $segment, $offset, (($after ?? 0) >> $digit & 1) === 1);
+            if ((($changed >> $digit) & 1) === 1) {
+                $this->setBit(Keys::slice($field, $slot, $digit), $segment, $offset, ((($after ?? 0) >> $digit) & 1) === 1);
             }
         }
         if (($before === null) !== ($after === null)) {
@@ -461,7 +483,7 @@ final class IndexWriter
         foreach ($values as $i => $value) {
             $block = intdiv($value - 1, Keys::BLOCK);
             $slots[$block] = ($slots[$block] ?? -1) + 1;
-            $bytes[Keys::column($field, $block, $slots[$block])] = chr(($value - 1) % Keys::BLOCK + 1);
+            $bytes[Keys::column($field, $block, $slots[$block])] = chr((($value - 1) % Keys::BLOCK) + 1);
             if ($isWide) {
                 $bytes[Keys::blocks($field, $i)] = chr($block + 1);
             }

@@ -10,7 +10,8 @@ final readonly class IndexedDocument
     /**
      * @param  int  $number  1 or more
      * @param  array<string, list<string>>  $parts  part (`Part` value or `Part::ofField`) => texts; no phrase reaches from one text into the next
-     * @param  array<string, list<string>>  $values  field code => normal forms; for a tree with the terms above them; none where only the presence of a value counts
+     * @param  array<string, list<string>>  $values  field code => normal forms; for a tree with the terms above them; none where only
+     *                                               the presence of a value counts
      * @param  array<string, list<int>>  $ordinals  field code => places on its line (FieldDefinition::ordinal), whatever their order
      * @param  list<string>  $faceted  codes of the fields in `$values` whose values are counted as facets
      */

@@ -70,10 +70,7 @@ final class MemoryStore implements IndexStore
 
     public function terms(string $space, string $prefix = ''): array
     {
-        return array_filter(
-            $this->terms[$space] ?? [],
-            static fn (string $term): bool => str_starts_with(Tokenizer::fold($term), $prefix),
-        );
+        return array_filter($this->terms[$space] ?? [], static fn (string $term): bool => str_starts_with(Tokenizer::fold($term), $prefix));
     }
 
     public function termCount(string $space): int
@@ -85,7 +82,15 @@ final class MemoryStore implements IndexStore
     {
         $records = array_intersect_key($this->records, array_flip($documents));
 
-        return $holding === [] ? $records : array_filter($records, static fn (string $record): bool => array_filter($holding, static fn (string $bytes): bool => str_contains($record, $bytes)) !== []);
+        return $holding === []
+            ? $records
+            : array_filter(
+                $records,
+                static fn (string $record): bool => array_filter(
+                    $holding,
+                    static fn (string $bytes): bool => str_contains($record, $bytes),
+                ) !== [],
+            );
     }
 
     public function remembered(string $name, callable $make, float $least = 0.0): mixed

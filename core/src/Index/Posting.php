@@ -42,7 +42,24 @@ final class Posting
     /** The same in a list that is split. */
     private const SPLIT_GAIN = 3;
 
-    private const HEX = ['0' => 0, '1' => 1, '2' => 2, '3' => 3, '4' => 4, '5' => 5, '6' => 6, '7' => 7, '8' => 8, '9' => 9, 'a' => 10, 'b' => 11, 'c' => 12, 'd' => 13, 'e' => 14, 'f' => 15];
+    private const HEX = [
+        '0' => 0,
+        '1' => 1,
+        '2' => 2,
+        '3' => 3,
+        '4' => 4,
+        '5' => 5,
+        '6' => 6,
+        '7' => 7,
+        '8' => 8,
+        '9' => 9,
+        'a' => 10,
+        'b' => 11,
+        'c' => 12,
+        'd' => 13,
+        'e' => 14,
+        'f' => 15,
+    ];
 
     /** Up to so many are looked up one by one when they are counted. */
     private const FEW_TO_COUNT = 256;
@@ -166,7 +183,10 @@ final class Posting
             [$own, $digits] = self::ownPacked($stored);
         }
         $count = $isSplit ? strlen($list) - self::HIGH_BYTES : strlen($list) >> 1;
-        if ($count + (strlen($offsets) >> 1) >= self::FEW || ! self::isAscending($isSplit ? self::lastOfSplit($list) : substr($list, -2), $offsets)) {
+        if (
+            $count + (strlen($offsets) >> 1) >= self::FEW ||
+            ! self::isAscending($isSplit ? self::lastOfSplit($list) : substr($list, -2), $offsets)
+        ) {
             return null;
         }
         foreach (str_split(trim($impacts, '0') === '' ? '' : $impacts) as $i => $digit) {
@@ -260,7 +280,7 @@ final class Posting
         $offsets = array_fill(0, self::DIGITS, []);
         foreach ($impacts as $offset => $impact) {
             for ($digit = 0; $digit < self::DIGITS; $digit++) {
-                if (($impact >> $digit & 1) === 1) {
+                if ((($impact >> $digit) & 1) === 1) {
                     $offsets[$digit][] = $offset;
                 }
             }
@@ -308,7 +328,7 @@ final class Posting
         if (count($postings) === 1 && self::isFew($postings[0]) && self::countFew($postings[0]) <= self::FEW_TO_COUNT) {
             $count = 0;
             foreach (self::offsets($postings[0]) as $offset) {
-                $count += ord($within[$offset >> 3]) >> ($offset & 7) & 1;
+                $count += (ord($within[$offset >> 3]) >> ($offset & 7)) & 1;
             }
 
             return $count;
@@ -325,7 +345,7 @@ final class Posting
     public static function countFew(string $stored): int
     {
         if ($stored[0] === 'O') {
-            return strlen($stored) - 1 >> 1;
+            return (strlen($stored) - 1) >> 1;
         }
         $length = strlen(self::list($stored));
 
@@ -354,7 +374,7 @@ final class Posting
     private static function countOwn(string $stored): int
     {
         return match ($stored[0]) {
-            'S', 's' => ord($stored[1]) | ord($stored[2]) << 8,
+            'S', 's' => ord($stored[1]) | (ord($stored[2]) << 8),
             'L' => intdiv((strlen($stored) - 1 - Bits::BYTES) * 2, 5),
             default => 0,
         };
@@ -413,7 +433,11 @@ final class Posting
         foreach ($offsets as $offset) {
             $at = $offset >> 3;
             $bit = $offset & 7;
-            $impacts[$offset] = (ord($slices[0][$at]) >> $bit & 1) | (ord($slices[1][$at]) >> $bit & 1) << 1 | (ord($slices[2][$at]) >> $bit & 1) << 2 | (ord($slices[3][$at]) >> $bit & 1) << 3;
+            $impacts[$offset] =
+                ((ord($slices[0][$at]) >> $bit) & 1) |
+                (((ord($slices[1][$at]) >> $bit) & 1) << 1) |
+                (((ord($slices[2][$at]) >> $bit) & 1) << 2) |
+                (((ord($slices[3][$at]) >> $bit) & 1) << 3);
         }
 
         return $impacts;
@@ -432,7 +456,7 @@ final class Posting
         } else {
             $held = [];
             foreach ($usual as $offset => $impact) {
-                if ((ord($stored[1 + ($offset >> 3)]) >> ($offset & 7) & 1) === 1) {
+                if (((ord($stored[1 + ($offset >> 3)]) >> ($offset & 7)) & 1) === 1) {
                     $held[$offset] = $impact;
                 }
             }
@@ -456,7 +480,7 @@ final class Posting
             $impact = 0;
             for ($digit = 0; $digit < self::DIGITS; $digit++) {
                 $at += Bits::BYTES;
-                $impact |= (ord($stored[$at]) >> $bit & 1) << $digit;
+                $impact |= ((ord($stored[$at]) >> $bit) & 1) << $digit;
             }
             if ($impact !== 0) {
                 $held[$offset] = $impact;

@@ -16,7 +16,8 @@ final class Sentences
     private const PARAGRAPH = '/\f|\n[ \t\r]*\n\s*/';
 
     /** What a full stop behind it does not end a sentence: initials, the numbers of lists, abbreviations. */
-    private const NO_END = '(?<!\b\p{L}\.|^\d\.|^\d\d\.|\bMr\.|\bMs\.|\bDr\.|\bSt\.|\bNo\.|\bCo\.|\bcf\.|\bMrs\.|\bRev\.|\bCol\.|\bLtd\.|\bfig\.|\bref\.|\bvol\.|\bnos\.|\bviz\.|\best\.|\bCapt\.|\bBros\.|\bpara\.|\bdept\.|\bincl\.|\bapprox\.|\bMessrs\.|\be\.g\.|\bi\.e\.)';
+    private const NO_END = '(?<!\b\p{L}\.|^\d\.|^\d\d\.|\bMr\.|\bMs\.|\bDr\.|\bSt\.|\bNo\.|\bCo\.|\bcf\.|\bMrs\.|\bRev\.|\bCol\.|\bLtd\.|\bfig\.|'.
+        '\bref\.|\bvol\.|\bnos\.|\bviz\.|\best\.|\bCapt\.|\bBros\.|\bpara\.|\bdept\.|\bincl\.|\bapprox\.|\bMessrs\.|\be\.g\.|\bi\.e\.)';
 
     private const SENTENCE = '/(?<=[.!?…])'.self::NO_END.'["\')\]’”]*\s+(?=["\'(\[‘“]?[\p{Lu}\p{N}])/u';
 
@@ -28,7 +29,10 @@ final class Sentences
         $plain = preg_match('/[\x80-\xFF]/', $text) !== 1;
         $paragraphs = [];
         foreach (self::split(self::PARAGRAPH, $text) as $paragraph) {
-            $sentences = strpbrk($paragraph, $plain ? '.!?' : '.!?…') === false ? [$paragraph] : self::split($plain ? self::ASCII_SENTENCE : self::SENTENCE, $paragraph);
+            $sentences =
+                strpbrk($paragraph, $plain ? '.!?' : '.!?…') === false
+                    ? [$paragraph]
+                    : self::split($plain ? self::ASCII_SENTENCE : self::SENTENCE, $paragraph);
             if ($sentences !== []) {
                 $paragraphs[] = $sentences;
             }

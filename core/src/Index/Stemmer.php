@@ -14,11 +14,52 @@ final class Stemmer
 
     private const CONSONANT = '(?:[bcdfghjklmnpqrstvwxz]|(?<=[aeiou])y|^y)';
 
-    private const STEP_2 = ['ational' => 'ate', 'tional' => 'tion', 'enci' => 'ence', 'anci' => 'ance', 'izer' => 'ize', 'abli' => 'able', 'alli' => 'al', 'entli' => 'ent', 'eli' => 'e', 'ousli' => 'ous', 'ization' => 'ize', 'ation' => 'ate', 'ator' => 'ate', 'alism' => 'al', 'iveness' => 'ive', 'fulness' => 'ful', 'ousness' => 'ous', 'aliti' => 'al', 'iviti' => 'ive', 'biliti' => 'ble'];
+    private const STEP_2 = [
+        'ational' => 'ate',
+        'tional' => 'tion',
+        'enci' => 'ence',
+        'anci' => 'ance',
+        'izer' => 'ize',
+        'abli' => 'able',
+        'alli' => 'al',
+        'entli' => 'ent',
+        'eli' => 'e',
+        'ousli' => 'ous',
+        'ization' => 'ize',
+        'ation' => 'ate',
+        'ator' => 'ate',
+        'alism' => 'al',
+        'iveness' => 'ive',
+        'fulness' => 'ful',
+        'ousness' => 'ous',
+        'aliti' => 'al',
+        'iviti' => 'ive',
+        'biliti' => 'ble',
+    ];
 
     private const STEP_3 = ['icate' => 'ic', 'ative' => '', 'alize' => 'al', 'iciti' => 'ic', 'ical' => 'ic', 'ful' => '', 'ness' => ''];
 
-    private const STEP_4 = ['al', 'ance', 'ence', 'er', 'ic', 'able', 'ible', 'ant', 'ement', 'ment', 'ent', 'ion', 'ou', 'ism', 'ate', 'iti', 'ous', 'ive', 'ize'];
+    private const STEP_4 = [
+        'al',
+        'ance',
+        'ence',
+        'er',
+        'ic',
+        'able',
+        'ible',
+        'ant',
+        'ement',
+        'ment',
+        'ent',
+        'ion',
+        'ou',
+        'ism',
+        'ate',
+        'iti',
+        'ous',
+        'ive',
+        'ize',
+    ];
 
     public static function stem(string $word): string
     {

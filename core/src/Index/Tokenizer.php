@@ -31,20 +31,28 @@ final class Tokenizer
     /** Soft hyphen and joiners, which say how a word is set. */
     private const UNSEEN = '\x{AD}\x{200C}\x{200D}';
 
-    private const WORD = '/(?:[\p{L}\p{N}\p{M}]++(?:['.self::UNSEEN.']++(?=[\p{L}\p{N}\p{M}]))?+)++(?:[\'’](?:[\p{L}\p{M}]++(?:['.self::UNSEEN.']++(?=[\p{L}\p{M}]))?+)++)*+/u';
+    private const WORD =
+        '/(?:[\p{L}\p{N}\p{M}]++(?:['.
+        self::UNSEEN.
+        ']++(?=[\p{L}\p{N}\p{M}]))?+)++(?:[\'’](?:[\p{L}\p{M}]++(?:['.
+        self::UNSEEN.
+        ']++(?=[\p{L}\p{M}]))?+)++)*+/u';
 
     private const ASCII_WORD = "/[a-z0-9]++(?:'[a-z]++)*+/";
 
     /** A letter of an unspaced script with its marks, or a stretch of others. */
-    private const UNITS = '/[\p{L}\p{N}](?<=['.self::UNSPACED.'])[\p{M}\x{FF9E}\x{FF9F}]*+|(?:(?!['.self::UNSPACED.'])[^\s])++|./su';
+    private const UNITS =
+        '/[\p{L}\p{N}](?<=['.self::UNSPACED.'])[\p{M}\x{FF9E}\x{FF9F}]*+|(?:(?!['.self::UNSPACED.'])[^\s])++|./su';
 
     private const IS_UNSPACED = '/['.self::UNSPACED.']/u';
 
     /** Accents, points and signs of recitation: Latin, Greek, Cyrillic, Hebrew, Arabic, Syriac, symbols, variants of a sign. */
-    private const DIACRITICS = '/[\x{0300}-\x{036F}\x{0483}-\x{0489}\x{0591}-\x{05BD}\x{05BF}\x{05C1}\x{05C2}\x{05C4}\x{05C5}\x{05C7}'
-        .'\x{0610}-\x{061A}\x{064B}-\x{065F}\x{0670}\x{06D6}-\x{06DC}\x{06DF}-\x{06E4}\x{06E7}\x{06E8}\x{06EA}-\x{06ED}'
-        .'\x{0711}\x{0730}-\x{074A}\x{1AB0}-\x{1AFF}\x{1DC0}-\x{1DFF}\x{20D0}-\x{20FF}\x{FE00}-\x{FE0F}\x{FE20}-\x{FE2F}\x{E0100}-\x{E01EF}'
-        .self::UNSEEN.']++/u';
+    private const DIACRITICS =
+        '/[\x{0300}-\x{036F}\x{0483}-\x{0489}\x{0591}-\x{05BD}\x{05BF}\x{05C1}\x{05C2}\x{05C4}\x{05C5}\x{05C7}'.
+        '\x{0610}-\x{061A}\x{064B}-\x{065F}\x{0670}\x{06D6}-\x{06DC}\x{06DF}-\x{06E4}\x{06E7}\x{06E8}\x{06EA}-\x{06ED}'.
+        '\x{0711}\x{0730}-\x{074A}\x{1AB0}-\x{1AFF}\x{1DC0}-\x{1DFF}\x{20D0}-\x{20FF}\x{FE00}-\x{FE0F}\x{FE20}-\x{FE2F}\x{E0100}-\x{E01EF}'.
+        self::UNSEEN.
+        ']++/u';
 
     /** @return list<string> folded words in order */
     public static function words(string $text): array

@@ -9,12 +9,8 @@ use Brenvic\Core\Capture\WordBox;
 /** A rectangle on a page, in the page's units from top left. */
 final readonly class Box
 {
-    public function __construct(
-        public float $left,
-        public float $top,
-        public float $right,
-        public float $bottom,
-    ) {
+    public function __construct(public float $left, public float $top, public float $right, public float $bottom)
+    {
     }
 
     public static function ofWord(WordBox $word): self
@@ -63,7 +59,10 @@ final readonly class Box
      */
     public function turned(int $turn, float $width, float $height): self
     {
-        return self::of([...self::turnedPoint($this->left, $this->top, $turn, $width, $height), ...self::turnedPoint($this->right, $this->bottom, $turn, $width, $height)]);
+        return self::of([
+            ...self::turnedPoint($this->left, $this->top, $turn, $width, $height),
+            ...self::turnedPoint($this->right, $this->bottom, $turn, $width, $height),
+        ]);
     }
 
     /** @return array{float, float} */

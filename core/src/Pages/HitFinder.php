@@ -56,10 +56,16 @@ final readonly class HitFinder
      */
     public static function forField(Ledger $ledger, FieldDefinition $field, array $everywhere): self
     {
-        return self::collectAll($ledger, [
-            $field->code, 'values', ...$field->dublinCore === null ? [] : ["dc.{$field->dublinCore}"],
-            ...in_array(Part::Values, $everywhere, true) ? SearchSchema::EVERYWHERE : [],
-        ], $field);
+        return self::collectAll(
+            $ledger,
+            [
+                $field->code,
+                'values',
+                ...$field->dublinCore === null ? [] : ["dc.{$field->dublinCore}"],
+                ...in_array(Part::Values, $everywhere, true) ? SearchSchema::EVERYWHERE : [],
+            ],
+            $field,
+        );
     }
 
     public function findsNothing(): bool
@@ -79,7 +85,12 @@ final readonly class HitFinder
         if ($whole !== $words) {
             // A part of a word that the end of a line cuts may have been looked for as well.
             foreach ($this->among($words, $most) as $hit) {
-                if (array_filter($hits, static fn (Hit $h): bool => $h->offset < $hit->offset + $hit->length && $hit->offset < $h->offset + $h->length) === []) {
+                if (
+                    array_filter(
+                        $hits,
+                        static fn (Hit $h): bool => $h->offset < $hit->offset + $hit->length && $hit->offset < $h->offset + $h->length,
+                    ) === []
+                ) {
                     $hits[] = $hit;
                 }
             }
@@ -194,7 +205,10 @@ final readonly class HitFinder
         }
 
         // What is folded away (accents, apostrophes, the ends of lines) cannot be looked for in the raw text.
-        return $this->likelyPlace($text) !== null || str_contains($text, "'") || str_contains($text, "-\n") || preg_match('/[\x80-\xFF]/', $text) === 1;
+        return $this->likelyPlace($text) !== null ||
+            str_contains($text, "'") ||
+            str_contains($text, "-\n") ||
+            preg_match('/[\x80-\xFF]/', $text) === 1;
     }
 
     /**
@@ -253,10 +267,19 @@ final readonly class HitFinder
             $modifiers = ClauseModifiers::of($node->modifiers);
             $whole = $modifiers->whole ?? in_array($node->relation, ['==', 'exact'], true);
             // What is asked of a value as a whole is not marked by words within it.
-            if ($of !== null && ($whole || ($node->index !== 'values' && ! in_array($node->index, SearchSchema::EVERYWHERE, true) && ValueTest::namesTerm($of, $node->relation, $node->term, $modifiers)))) {
+            if (
+                $of !== null &&
+                ($whole ||
+                    ($node->index !== 'values' &&
+                        ! in_array($node->index, SearchSchema::EVERYWHERE, true) &&
+                        ValueTest::namesTerm($of, $node->relation, $node->term, $modifiers)))
+            ) {
                 return;
             }
-            $patterns = array_map(static fn (WordPattern $pattern): WordPattern => $pattern->widened($modifiers->widening), WordPattern::ofTerm($node->term, $modifiers->masked, $whole));
+            $patterns = array_map(
+                static fn (WordPattern $pattern): WordPattern => $pattern->widened($modifiers->widening),
+                WordPattern::ofTerm($node->term, $modifiers->masked, $whole),
+            );
             if ($node->relation === 'any' || $node->relation === 'all') {
                 foreach ($patterns as $pattern) {
                     $sequences[] = [$pattern];

@@ -26,8 +26,14 @@ final readonly class Overlay
     /** The smallest box around all of it. */
     public function around(): ?Box
     {
-        $xs = [...array_merge([], ...array_map(static fn (Box $b): array => [$b->left, $b->right], $this->boxes)), ...array_merge([], ...array_map(static fn (array $s): array => array_column($s, 0), $this->strokes))];
-        $ys = [...array_merge([], ...array_map(static fn (Box $b): array => [$b->top, $b->bottom], $this->boxes)), ...array_merge([], ...array_map(static fn (array $s): array => array_column($s, 1), $this->strokes))];
+        $xs = [
+            ...array_merge([], ...array_map(static fn (Box $b): array => [$b->left, $b->right], $this->boxes)),
+            ...array_merge([], ...array_map(static fn (array $s): array => array_column($s, 0), $this->strokes)),
+        ];
+        $ys = [
+            ...array_merge([], ...array_map(static fn (Box $b): array => [$b->top, $b->bottom], $this->boxes)),
+            ...array_merge([], ...array_map(static fn (array $s): array => array_column($s, 1), $this->strokes)),
+        ];
 
         return $xs === [] || $ys === [] ? null : new Box(min($xs), min($ys), max($xs), max($ys));
     }

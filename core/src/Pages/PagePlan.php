@@ -65,7 +65,10 @@ final readonly class PagePlan
     /** @return list<array{int, int}|null> for each page the page of a source that it comes from, and its turn; null when it comes from another */
     public function from(string $source): array
     {
-        return array_map(static fn (array $page): ?array => $page['source'] === $source ? [$page['page'], $page['turn']] : null, $this->pages);
+        return array_map(
+            static fn (array $page): ?array => $page['source'] === $source ? [$page['page'], $page['turn']] : null,
+            $this->pages,
+        );
     }
 
     /** @return list<array{source: string, range: string}> runs of pages of one source, ranges as `1-3,7` */

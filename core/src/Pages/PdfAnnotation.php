@@ -14,7 +14,12 @@ use DateTimeImmutable;
 final readonly class PdfAnnotation
 {
     /** Red, green and blue from 0 to 1, the colours the overlay has on the screen. */
-    private const COLOURS = ['highlight' => [0.949, 0.835, 0.541], 'note' => [0.949, 0.835, 0.541], 'stamp' => [0.631, 0.239, 0.145], 'pen' => [0.294, 0.137, 0.329]];
+    private const COLOURS = [
+        'highlight' => [0.949, 0.835, 0.541],
+        'note' => [0.949, 0.835, 0.541],
+        'stamp' => [0.631, 0.239, 0.145],
+        'pen' => [0.294, 0.137, 0.329],
+    ];
 
     private const PEN = 1.6;
 
@@ -42,14 +47,22 @@ final readonly class PdfAnnotation
         $isMoved = $overlay->kind === AnnotationKind::Note || $overlay->kind === AnnotationKind::Stamp;
         $rectangle = $space->rectangle($isMoved ? $space->onPage($around) : $around);
         $dictionary = [
-            '/Type' => '/Annot', '/Rect' => self::rounded($rectangle), '/C' => self::COLOURS[$overlay->kind->value], '/F' => 4, '/Contents' => "u:{$overlay->text}", '/T' => "u:{$overlay->author}",
+            '/Type' => '/Annot',
+            '/Rect' => self::rounded($rectangle),
+            '/C' => self::COLOURS[$overlay->kind->value],
+            '/F' => 4,
+            '/Contents' => "u:{$overlay->text}",
+            '/T' => "u:{$overlay->author}",
             ...$overlay->name === '' ? [] : ['/NM' => "u:{$overlay->name}"],
             ...$overlay->at === null ? [] : ['/M' => 'u:D:'.$overlay->at->setTimezone(new \DateTimeZone('UTC'))->format('YmdHis').'Z'],
         ];
 
         return match ($overlay->kind) {
             AnnotationKind::Highlight => self::highlight($overlay, $space, $rectangle, $dictionary),
-            AnnotationKind::Note => ['dictionary' => [...$dictionary, '/Subtype' => '/Text', '/Name' => '/Comment', '/Open' => ! $overlay->isFolded], 'appearance' => null],
+            AnnotationKind::Note => [
+                'dictionary' => [...$dictionary, '/Subtype' => '/Text', '/Name' => '/Comment', '/Open' => ! $overlay->isFolded],
+                'appearance' => null,
+            ],
             AnnotationKind::Pen => self::pen($overlay, $space, $rectangle, $dictionary),
             AnnotationKind::Stamp => self::stamp($overlay, $rectangle, $dictionary),
         };
@@ -62,18 +75,37 @@ final readonly class PdfAnnotation
      */
     public static function read(array $dictionary, PdfSpace $space): ?Overlay
     {
-        $numbers = static fn (mixed $list): array => is_array($list) ? array_values(array_map(floatval(...), array_filter($list, is_numeric(...)))) : [];
-        $text = static fn (mixed $value): string => is_string($value) && str_starts_with($value, 'u:') ? mb_substr(mb_scrub(substr($value, 2)), 0, 4_000) : '';
+        $numbers = static fn (mixed $list): array => is_array($list)
+            ? array_values(array_map(floatval(...), array_filter($list, is_numeric(...))))
+            : [];
+        $text = static fn (mixed $value): string => is_string($value) && str_starts_with($value, 'u:')
+            ? mb_substr(mb_scrub(substr($value, 2)), 0, 4_000)
+            : '';
         $rectangle = $numbers($dictionary['/Rect'] ?? null);
         if (count($rectangle) !== 4) {
             return null;
         }
         $box = $space->box($rectangle);
-        $rest = [$text($dictionary['/Contents'] ?? null), $text($dictionary['/T'] ?? null), self::date($text($dictionary['/M'] ?? null)), $text($dictionary['/NM'] ?? null)];
+        $rest = [
+            $text($dictionary['/Contents'] ?? null),
+            $text($dictionary['/T'] ?? null),
+            self::date($text($dictionary['/M'] ?? null)),
+            $text($dictionary['/NM'] ?? null),
+        ];
 
         return match ($dictionary['/Subtype'] ?? null) {
-            '/Highlight' => new Overlay(AnnotationKind::Highlight, self::quads($numbers($dictionary['/QuadPoints'] ?? null), $space) ?: [$box], [], ...$rest),
-            '/Text' => new Overlay(AnnotationKind::Note, [new Box($box->left, $box->top, $box->left + 160, $box->top + 90)], [], ...[...$rest, ($dictionary['/Open'] ?? false) !== true]),
+            '/Highlight' => new Overlay(
+                AnnotationKind::Highlight,
+                self::quads($numbers($dictionary['/QuadPoints'] ?? null), $space) ?: [$box],
+                [],
+                ...$rest,
+            ),
+            '/Text' => new Overlay(
+                AnnotationKind::Note,
+                [new Box($box->left, $box->top, $box->left + 160, $box->top + 90)],
+                [],
+                ...[...$rest, ($dictionary['/Open'] ?? false) !== true],
+            ),
             '/FreeText', '/Stamp' => $rest[0] === '' ? null : new Overlay(AnnotationKind::Stamp, [$box], [], ...$rest),
             '/Ink' => self::ink($dictionary['/InkList'] ?? null, $numbers, $space, $rest),
             default => null,
@@ -98,7 +130,14 @@ final readonly class PdfAnnotation
 
         return [
             'dictionary' => [...$dictionary, '/Subtype' => '/Highlight', '/QuadPoints' => $quads],
-            'appearance' => ["{$content} f", self::form($rectangle, ['/ExtGState' => ['/G' => ['/BM' => '/Multiply', '/ca' => 1]]], ['/Group' => ['/S' => '/Transparency']])],
+            'appearance' => [
+                "{$content} f",
+                self::form(
+                    $rectangle,
+                    ['/ExtGState' => ['/G' => ['/BM' => '/Multiply', '/ca' => 1]]],
+                    ['/Group' => ['/S' => '/Transparency']],
+                ),
+            ],
         ];
     }
 
@@ -120,7 +159,10 @@ final readonly class PdfAnnotation
             $content .= ' S';
         }
 
-        return ['dictionary' => [...$dictionary, '/Subtype' => '/Ink', '/InkList' => $ink, '/BS' => ['/W' => self::PEN]], 'appearance' => [$content, self::form($rectangle, [])]];
+        return [
+            'dictionary' => [...$dictionary, '/Subtype' => '/Ink', '/InkList' => $ink, '/BS' => ['/W' => self::PEN]],
+            'appearance' => [$content, self::form($rectangle, [])],
+        ];
     }
 
     /**
@@ -133,14 +175,43 @@ final readonly class PdfAnnotation
         [$left, $bottom, $right, $top] = self::rounded($rectangle);
         $colour = implode(' ', self::COLOURS['stamp']);
         $lines = explode("\n", wordwrap($overlay->text, max(8, (int) (($right - $left - 8) / (self::SIZE * 0.52))), "\n", true));
-        $content = "{$colour} RG {$colour} rg 1.2 w ".($left + 0.6).' '.($bottom + 0.6).' '.round($right - $left - 1.2, 2).' '.round($top - $bottom - 1.2, 2).' re S BT /F '.self::SIZE.' Tf '.(self::SIZE * 1.2).' TL '.($left + 5).' '.($top - self::SIZE - 3).' Td';
+        $content =
+            "{$colour} RG {$colour} rg 1.2 w ".
+            ($left + 0.6).
+            ' '.
+            ($bottom + 0.6).
+            ' '.
+            round($right - $left - 1.2, 2).
+            ' '.
+            round($top - $bottom - 1.2, 2).
+            ' re S BT /F '.
+            self::SIZE.
+            ' Tf '.
+            self::SIZE * 1.2.
+            ' TL '.
+            ($left + 5).
+            ' '.
+            ($top - self::SIZE - 3).
+            ' Td';
         foreach ($lines as $line) {
             $content .= ' ('.addcslashes((string) mb_convert_encoding($line, 'Windows-1252', 'UTF-8'), '()\\').') Tj T*';
         }
 
         return [
             'dictionary' => [...$dictionary, '/Subtype' => '/FreeText', '/DA' => "u:{$colour} rg /Helv ".self::SIZE.' Tf'],
-            'appearance' => ["{$content} ET", self::form($rectangle, ['/Font' => ['/F' => ['/Type' => '/Font', '/Subtype' => '/Type1', '/BaseFont' => '/Helvetica', '/Encoding' => '/WinAnsiEncoding']]])],
+            'appearance' => [
+                "{$content} ET",
+                self::form($rectangle, [
+                    '/Font' => [
+                        '/F' => [
+                            '/Type' => '/Font',
+                            '/Subtype' => '/Type1',
+                            '/BaseFont' => '/Helvetica',
+                            '/Encoding' => '/WinAnsiEncoding',
+                        ],
+                    ],
+                ]),
+            ],
         ];
     }
 
@@ -152,7 +223,13 @@ final readonly class PdfAnnotation
      */
     private static function form(array $rectangle, array $resources, array $more = []): array
     {
-        return ['/Type' => '/XObject', '/Subtype' => '/Form', '/BBox' => self::rounded($rectangle), '/Resources' => $resources === [] ? (object) [] : $resources, ...$more];
+        return [
+            '/Type' => '/XObject',
+            '/Subtype' => '/Form',
+            '/BBox' => self::rounded($rectangle),
+            '/Resources' => $resources === [] ? (object) [] : $resources,
+            ...$more,
+        ];
     }
 
     /**
@@ -164,7 +241,12 @@ final readonly class PdfAnnotation
         $boxes = [];
         foreach (array_chunk($numbers, 8) as $quad) {
             if (count($quad) === 8) {
-                $boxes[] = $space->box([min($quad[0], $quad[2], $quad[4], $quad[6]), min($quad[1], $quad[3], $quad[5], $quad[7]), max($quad[0], $quad[2], $quad[4], $quad[6]), max($quad[1], $quad[3], $quad[5], $quad[7])]);
+                $boxes[] = $space->box([
+                    min($quad[0], $quad[2], $quad[4], $quad[6]),
+                    min($quad[1], $quad[3], $quad[5], $quad[7]),
+                    max($quad[0], $quad[2], $quad[4], $quad[6]),
+                    max($quad[1], $quad[3], $quad[5], $quad[7]),
+                ]);
             }
         }
 
@@ -179,7 +261,10 @@ final readonly class PdfAnnotation
     {
         $strokes = [];
         foreach (is_array($list) ? $list : [] as $stroke) {
-            $points = array_map(static fn (array $p): array => $space->seen($p[0], $p[1]), array_filter(array_chunk($numbers($stroke), 2), static fn (array $p): bool => count($p) === 2));
+            $points = array_map(
+                static fn (array $p): array => $space->seen($p[0], $p[1]),
+                array_filter(array_chunk($numbers($stroke), 2), static fn (array $p): bool => count($p) === 2),
+            );
             if ($points !== []) {
                 $strokes[] = array_values($points);
             }

@@ -96,7 +96,14 @@ final class PdfJoin
             foreach ($fields as $field) {
                 $more[$field] = ($more[$field] ?? '')."/Parent {$group} 0 R ";
             }
-            $this->put($group, '<< /T '.self::text('Part '.count($this->forms)).' /Kids [ '.self::references(array_map(static fn (int $f): int => $base + $f, $fields)).'] >>');
+            $this->put(
+                $group,
+                '<< /T '.
+                    self::text('Part '.count($this->forms)).
+                    ' /Kids [ '.
+                    self::references(array_map(static fn (int $f): int => $base + $f, $fields)).
+                    '] >>',
+            );
             $this->formResources = $this->formResources === '' ? self::renumbered($resources, $base) : $this->formResources;
         }
         for ($number = 1; $number <= $part->highest; $number++) {
@@ -129,10 +136,14 @@ final class PdfJoin
         $bytes = (int) filesize($path);
         $this->begin($object);
         $this->write("<< /Type /EmbeddedFile /Params << /Size {$bytes} >> /Length {$bytes} >>\nstream\n");
-        stream_copy_to_stream($file, $this->out, $bytes) === $bytes || throw new UnexpectedValueException("“{$name}” could not be written; is the disk full?");
+        stream_copy_to_stream($file, $this->out, $bytes) === $bytes ||
+            throw new UnexpectedValueException("“{$name}” could not be written; is the disk full?");
         $this->write("\nendstream\nendobj\n");
         fclose($file);
-        $this->put($of = $this->reserve(), '<< /Type /Filespec /F '.self::text($name).' /UF '.self::text($name)." /EF << /F {$object} 0 R /UF {$object} 0 R >> >>");
+        $this->put(
+            $of = $this->reserve(),
+            '<< /Type /Filespec /F '.self::text($name).' /UF '.self::text($name)." /EF << /F {$object} 0 R /UF {$object} 0 R >> >>",
+        );
         // Numbers keep the names in the order that the tree must have, and two files of one name apart.
         $this->names[] = [self::text(sprintf('%08d %s', ++$this->attached, $name)), $of];
         count($this->names) < self::NAMES || $this->leaf();
@@ -147,10 +158,16 @@ final class PdfJoin
     {
         $this->leaf();
         $this->put(self::PAGES, "<< /Type /Pages /Count {$this->pages} /Kids [ ".self::references(array_merge(...$this->nodes)).'] >>');
-        $this->put(self::CATALOG, '<< /Type /Catalog /Pages '.self::PAGES.' 0 R'
-            .($outline === null ? '' : " /Outlines {$outline} 0 R /PageMode /UseOutlines")
-            .($this->leaves === [] ? '' : ' /Names << /EmbeddedFiles << /Kids [ '.self::references($this->leaves).'] >> >>')
-            .($this->forms === [] ? '' : ' /AcroForm << /Fields [ '.self::references($this->forms)."] {$this->formResources} >>").' >>');
+        $this->put(
+            self::CATALOG,
+            '<< /Type /Catalog /Pages '.
+                self::PAGES.
+                ' 0 R'.
+                ($outline === null ? '' : " /Outlines {$outline} 0 R /PageMode /UseOutlines").
+                ($this->leaves === [] ? '' : ' /Names << /EmbeddedFiles << /Kids [ '.self::references($this->leaves).'] >> >>').
+                ($this->forms === [] ? '' : ' /AcroForm << /Fields [ '.self::references($this->forms)."] {$this->formResources} >>").
+                ' >>',
+        );
         $this->put($info = $this->reserve(), '<< /Title '.self::text($title).' /Producer (Brenvic) >>');
         $this->flush();
         $at = (int) ftell($this->out);
@@ -160,7 +177,13 @@ final class PdfJoin
         $size = $table + 1;
         $packed = "{$this->target}.packed";
         $this->pack($packed);
-        $this->write("{$table} 0 obj\n<< /Type /XRef /Size {$size} /W [ 1 5 2 ] /Root ".self::CATALOG." 0 R /Info {$info} 0 R /ID [ <{$id}> <{$id}> ] /Filter /FlateDecode /Length ".filesize($packed)." >>\nstream\n");
+        $this->write(
+            "{$table} 0 obj\n<< /Type /XRef /Size {$size} /W [ 1 5 2 ] /Root ".
+                self::CATALOG.
+                " 0 R /Info {$info} 0 R /ID [ <{$id}> <{$id}> ] /Filter /FlateDecode /Length ".
+                filesize($packed).
+                " >>\nstream\n",
+        );
         $from = fopen($packed, 'rb') ?: throw new UnexpectedValueException('The table of the PDF is gone.');
         stream_copy_to_stream($from, $this->out);
         fclose($from);
@@ -186,13 +209,22 @@ final class PdfJoin
     /** A value whose references are to other numbers; what looks like one in a string or a name stays. */
     public static function renumbered(string $value, int $by): string
     {
-        return (string) preg_replace_callback('~\((?:[^()\\\\]++|\\\\.)*+\)|<[0-9A-Fa-f]*+>|/[^\s()<>\[\]{}/%]*+|(?<![\d.+-])(\d++) 0 R(?![^\s()<>\[\]{}/%])~s', static fn (array $m): string => isset($m[1]) ? ((int) $m[1] + $by).' 0 R' : $m[0], $value);
+        return (string) preg_replace_callback(
+            '~\((?:[^()\\\\]++|\\\\.)*+\)|<[0-9A-Fa-f]*+>|/[^\s()<>\[\]{}/%]*+|(?<![\d.+-])(\d++) 0 R(?![^\s()<>\[\]{}/%])~s',
+            static fn (array $m): string => isset($m[1]) ? (int) $m[1] + $by.' 0 R' : $m[0],
+            $value,
+        );
     }
 
     private function leaf(): void
     {
         if ($this->names !== []) {
-            $this->put($this->leaves[] = $this->reserve(), "<< /Limits [ {$this->names[0][0]} {$this->names[count($this->names) - 1][0]} ] /Names [ ".implode(' ', array_map(static fn (array $n): string => "{$n[0]} {$n[1]} 0 R", $this->names)).' ] >>');
+            $this->put(
+                $this->leaves[] = $this->reserve(),
+                "<< /Limits [ {$this->names[0][0]} {$this->names[count($this->names) - 1][0]} ] /Names [ ".
+                    implode(' ', array_map(static fn (array $n): string => "{$n[0]} {$n[1]} 0 R", $this->names)).
+                    ' ] >>',
+            );
             $this->names = [];
         }
     }
@@ -212,7 +244,13 @@ final class PdfJoin
         }
         $packed = (string) gzcompress($head.$body, 6);
         $this->begin($stream);
-        $this->write("<< /Type /ObjStm /N {$i} /First ".strlen($head).' /Filter /FlateDecode /Length '.strlen($packed)." >>\nstream\n{$packed}\nendstream\nendobj\n");
+        $this->write(
+            "<< /Type /ObjStm /N {$i} /First ".
+                strlen($head).
+                ' /Filter /FlateDecode /Length '.
+                strlen($packed).
+                " >>\nstream\n{$packed}\nendstream\nendobj\n",
+        );
         $this->waiting = [];
     }
 
@@ -226,7 +264,8 @@ final class PdfJoin
     private function place(int $object, int $kind, int $at, int $index): void
     {
         fseek($this->places, 8 * $object);
-        fwrite($this->places, chr($kind).substr(pack('J', $at), 3).pack('n', $index)) === 8 || throw new UnexpectedValueException('The table of the PDF could not be written; is the disk full?');
+        fwrite($this->places, chr($kind).substr(pack('J', $at), 3).pack('n', $index)) === 8 ||
+            throw new UnexpectedValueException('The table of the PDF could not be written; is the disk full?');
     }
 
     /** Numbers without an object are zeroes there, which is what a free one is. */
@@ -244,6 +283,7 @@ final class PdfJoin
 
     private function write(string $bytes): void
     {
-        fwrite($this->out, $bytes) === strlen($bytes) || throw new UnexpectedValueException('The PDF could not be written; is the disk full?');
+        fwrite($this->out, $bytes) === strlen($bytes) ||
+            throw new UnexpectedValueException('The PDF could not be written; is the disk full?');
     }
 }

@@ -68,11 +68,20 @@ final class PdfOutline
 
     private function write(Bookmark $of): void
     {
-        $this->pdf->put($of->object, '<< '
-            .($of->parent === null ? '/Type /Outlines' : '/Title '.PdfJoin::text($of->name)." /Parent {$of->parent->object} 0 R /Dest [ {$of->page} 0 R /Fit ]")
-            .($of->previous === null ? '' : " /Prev {$of->previous} 0 R")
-            .($of->next === null ? '' : " /Next {$of->next} 0 R")
-            // Closed, so that a long list is seen at its top level first.
-            .($of->last === null ? '' : " /First {$of->first} 0 R /Last {$of->last->object} 0 R /Count ".($of->parent === null ? $of->count : -$of->count)).' >>');
+        $this->pdf->put(
+            $of->object,
+            '<< '.
+                ($of->parent === null
+                    ? '/Type /Outlines'
+                    : '/Title '.PdfJoin::text($of->name)." /Parent {$of->parent->object} 0 R /Dest [ {$of->page} 0 R /Fit ]").
+                ($of->previous === null ? '' : " /Prev {$of->previous} 0 R").
+                ($of->next === null ? '' : " /Next {$of->next} 0 R").
+                // Closed, so that a long list is seen at its top level first.
+                ($of->last === null
+                    ? ''
+                    : " /First {$of->first} 0 R /Last {$of->last->object} 0 R /Count ".
+                        ($of->parent === null ? $of->count : -$of->count)).
+                ' >>',
+        );
     }
 }

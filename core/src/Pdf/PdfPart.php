@@ -35,10 +35,12 @@ final class PdfPart
     {
         $this->stream = fopen($path, 'rb') ?: throw new UnexpectedValueException("“{$path}” cannot be read.");
         fseek($this->stream, -64, SEEK_END);
-        preg_match('/startxref\s+(\d+)\s+%%EOF\s*$/', (string) stream_get_contents($this->stream), $m) === 1 || throw self::otherwise('its end');
+        preg_match('/startxref\s+(\d+)\s+%%EOF\s*$/', (string) stream_get_contents($this->stream), $m) === 1 ||
+            throw self::otherwise('its end');
         $table = (int) $m[1];
         fseek($this->stream, $table);
-        fgets($this->stream) === "xref\n" && preg_match('/^0 (\d+)$/', rtrim((string) fgets($this->stream)), $m) === 1 || throw self::otherwise('its table');
+        (fgets($this->stream) === "xref\n" && preg_match('/^0 (\d+)$/', rtrim((string) fgets($this->stream)), $m) === 1) ||
+            throw self::otherwise('its table');
         $this->highest = (int) $m[1] - 1;
         fgets($this->stream);
         for ($number = 1; $number <= $this->highest; $number++) {
@@ -75,14 +77,16 @@ final class PdfPart
     public function copyStream(mixed $target, int $bytes): void
     {
         fseek($this->stream, -6, SEEK_CUR);
-        stream_copy_to_stream($this->stream, $target, $bytes) === $bytes || throw new UnexpectedValueException('A stream could not be written; is the disk full?');
+        stream_copy_to_stream($this->stream, $target, $bytes) === $bytes ||
+            throw new UnexpectedValueException('A stream could not be written; is the disk full?');
     }
 
     /** @return list<int> the objects of the pages in order */
     public function pages(): array
     {
         [$node] = $this->object($this->root);
-        preg_match('#/Kids \[([ 0-9R]*)\]#', $node, $kids) === 1 && preg_match('#/Count (\d+)#', $node, $count) === 1 || throw self::otherwise('its pages');
+        (preg_match('#/Kids \[([ 0-9R]*)\]#', $node, $kids) === 1 && preg_match('#/Count (\d+)#', $node, $count) === 1) ||
+            throw self::otherwise('its pages');
         $pages = self::numbers($kids[1]);
         count($pages) === (int) $count[1] || throw self::otherwise('the tree of its pages');
 
@@ -97,10 +101,23 @@ final class PdfPart
     public function form(): array
     {
         [$catalog] = $this->object($this->catalog);
-        $form = ($at = self::reference($catalog, 'AcroForm')) !== null ? $this->object($at)[0] : (preg_match('#/AcroForm '.self::DICTIONARY.'#', $catalog, $m) === 1 ? $m[1] : '');
-        $fields = ($at = self::reference($form, 'Fields')) !== null ? $this->object($at)[0] : (preg_match('#/Fields \[[ 0-9R]*\]#', $form, $m) === 1 ? $m[0] : '');
+        $form =
+            ($at = self::reference($catalog, 'AcroForm')) !== null
+                ? $this->object($at)[0]
+                : (preg_match('#/AcroForm '.self::DICTIONARY.'#', $catalog, $m) === 1
+                    ? $m[1]
+                    : '');
+        $fields =
+            ($at = self::reference($form, 'Fields')) !== null
+                ? $this->object($at)[0]
+                : (preg_match('#/Fields \[[ 0-9R]*\]#', $form, $m) === 1
+                    ? $m[0]
+                    : '');
 
-        return [self::numbers($fields), preg_match('#/DR (?:\d+ 0 R|'.self::DICTIONARY.')#', $form, $resources) === 1 ? $resources[0] : ''];
+        return [
+            self::numbers($fields),
+            preg_match('#/DR (?:\d+ 0 R|'.self::DICTIONARY.')#', $form, $resources) === 1 ? $resources[0] : '',
+        ];
     }
 
     /** @return list<int> */

@@ -82,7 +82,11 @@ final class Lexer
                 throw new SyntaxError('A quotation mark is opened here and never closed.', $start);
             }
             if ($text[$at] === '"') {
-                return [TokenKind::Quoted, substr($text, $start, $at + 1 - $start), Escapes::canonical(substr($text, $start + 1, $at - $start - 1))];
+                return [
+                    TokenKind::Quoted,
+                    substr($text, $start, $at + 1 - $start),
+                    Escapes::canonical(substr($text, $start + 1, $at - $start - 1)),
+                ];
             }
             $at += 2;
         }

@@ -44,7 +44,11 @@ final class Parser
             throw new SyntaxError('A bracket is closed here that was never opened.', $next->position);
         }
         if ($next->kind !== TokenKind::End) {
-            throw new SyntaxError("Expected and, or, not, prox or sortBy before {$next->describe()}.", $next->position, 'To search for several words as a phrase, put them in quotation marks.');
+            throw new SyntaxError(
+                "Expected and, or, not, prox or sortBy before {$next->describe()}.",
+                $next->position,
+                'To search for several words as a phrase, put them in quotation marks.',
+            );
         }
 
         return new Query($root, $keys);
@@ -127,7 +131,12 @@ final class Parser
         $this->at++;
         $modifiers = $this->modifiers();
 
-        return new SearchClause(strtolower($first->text), Relations::plain($relation), $this->term("a value for {$first->text}")->text, $modifiers);
+        return new SearchClause(
+            strtolower($first->text),
+            Relations::plain($relation),
+            $this->term("a value for {$first->text}")->text,
+            $modifiers,
+        );
     }
 
     /** @return list<Modifier> */

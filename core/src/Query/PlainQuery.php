@@ -19,7 +19,9 @@ final class PlainQuery
         $unwanted = [];
         foreach ($matches as $match) {
             // Brackets say nothing between plain words.
-            $term = trim(str_replace('\\', '\\\\', ($match[2] ?? '') !== '' ? (string) $match[2] : trim((string) ($match[3] ?? ''), '()[]{}')));
+            $term = trim(
+                str_replace('\\', '\\\\', ($match[2] ?? '') !== '' ? (string) $match[2] : trim((string) ($match[3] ?? ''), '()[]{}')),
+            );
             if (preg_match('/[\p{L}\p{N}]/u', $term) !== 1) {
                 continue;
             }
@@ -30,8 +32,7 @@ final class PlainQuery
                 $wanted[] = $clause;
             }
         }
-        $root = BooleanNode::join($any ? BooleanOperator::Or : BooleanOperator::And, $wanted)
-            ?? SearchClause::everything();
+        $root = BooleanNode::join($any ? BooleanOperator::Or : BooleanOperator::And, $wanted) ?? SearchClause::everything();
         foreach ($unwanted as $clause) {
             $root = new BooleanNode(BooleanOperator::Not, $root, $clause);
         }
@@ -81,10 +82,11 @@ final class PlainQuery
     private static function asksOfNames(Node $node, IndexNames $names, array $prefixes): bool
     {
         return match (true) {
-            $node instanceof SearchClause => preg_match('/^[<>=]/', $node->relation) === 1
-                || $prefixes !== []
-                || $names->isIndex($node->index),
-            $node instanceof BooleanNode => self::asksOfNames($node->left, $names, $prefixes) && self::asksOfNames($node->right, $names, $prefixes),
+            $node instanceof SearchClause => preg_match('/^[<>=]/', $node->relation) === 1 ||
+                $prefixes !== [] ||
+                $names->isIndex($node->index),
+            $node instanceof BooleanNode => self::asksOfNames($node->left, $names, $prefixes) &&
+                self::asksOfNames($node->right, $names, $prefixes),
             $node instanceof PrefixNode => self::asksOfNames($node->inner, $names, [...$prefixes, $node->prefix => true]),
             default => false,
         };
@@ -100,7 +102,12 @@ final class PlainQuery
             $tokens = Lexer::tokens(str_replace(['"', '\\'], ' ', mb_scrub(mb_strcut($text, 0, Lexer::MAX_BYTES))));
         }
         foreach ($tokens as $i => $token) {
-            if ($token->kind === TokenKind::Comparitor && $i > 0 && $tokens[$i - 1]->kind === TokenKind::Word && $names->isIndex($tokens[$i - 1]->text)) {
+            if (
+                $token->kind === TokenKind::Comparitor &&
+                $i > 0 &&
+                $tokens[$i - 1]->kind === TokenKind::Word &&
+                $names->isIndex($tokens[$i - 1]->text)
+            ) {
                 return true;
             }
         }

@@ -15,10 +15,7 @@ final class Printer
         if ($query->sortKeys === []) {
             return $text;
         }
-        $keys = array_map(
-            static fn (SortKey $key): string => self::term($key->index).self::modifiers($key->modifiers),
-            $query->sortKeys,
-        );
+        $keys = array_map(static fn (SortKey $key): string => self::term($key->index).self::modifiers($key->modifiers), $query->sortKeys);
 
         return $text.' sortBy '.implode(' ', $keys);
     }
@@ -28,7 +25,11 @@ final class Printer
         return match (true) {
             $node instanceof SearchClause => self::clause($node),
             $node instanceof BooleanNode => self::joined($node),
-            $node instanceof PrefixNode => '>'.($node->prefix === '' ? '' : self::term($node->prefix).'=').self::term($node->uri).' '.self::node($node->inner),
+            $node instanceof PrefixNode => '>'.
+                ($node->prefix === '' ? '' : self::term($node->prefix).'=').
+                self::term($node->uri).
+                ' '.
+                self::node($node->inner),
             default => throw new \LogicException('Unknown node '.$node::class),
         };
     }
@@ -47,7 +48,12 @@ final class Printer
         if ($clause->index === SearchClause::ANYWHERE && $clause->relation === '=' && $clause->modifiers === []) {
             return $term;
         }
-        $index = $clause->index === SearchClause::ANYWHERE ? 'cql.serverChoice' : ($clause->index === SearchClause::EVERYTHING ? 'cql.allRecords' : self::term($clause->index));
+        $index =
+            $clause->index === SearchClause::ANYWHERE
+                ? 'cql.serverChoice'
+                : ($clause->index === SearchClause::EVERYTHING
+                    ? 'cql.allRecords'
+                    : self::term($clause->index));
 
         return "{$index} {$clause->relation}".self::modifiers($clause->modifiers)." {$term}";
     }
@@ -68,10 +74,11 @@ final class Printer
 
     private static function term(string $term): string
     {
-        $plain = $term !== ''
-            && preg_match('#^[^'.Lexer::BLANK.'()/<>="\\\\]++$#Du', $term) === 1
-            && ! in_array(strtolower($term), self::WORDS_OF_THE_LANGUAGE, true)
-            && ! Relations::isKnown(strtolower($term));
+        $plain =
+            $term !== '' &&
+            preg_match('#^[^'.Lexer::BLANK.'()/<>="\\\\]++$#Du', $term) === 1 &&
+            ! in_array(strtolower($term), self::WORDS_OF_THE_LANGUAGE, true) &&
+            ! Relations::isKnown(strtolower($term));
 
         return $plain ? $term : '"'.str_replace('"', '\\"', Escapes::canonical($term)).'"';
     }

@@ -28,10 +28,8 @@ final readonly class RedactedPage
      * @param  TextPage  $page  with the text and the words that are left
      * @param  list<array{Box, string}>  $burnt  rectangles, and the reason for each
      */
-    private function __construct(
-        public TextPage $page,
-        public array $burnt,
-    ) {
+    private function __construct(public TextPage $page, public array $burnt)
+    {
     }
 
     /** @param  list<Mark>  $marks */
@@ -75,8 +73,18 @@ final readonly class RedactedPage
             $box = Box::ofWord($word);
             $last = end($boxes);
             $height = $box->bottom - $box->top;
-            if ($last !== false && abs($last->top - $box->top) < $height / 2 && $box->left >= $last->left && $box->left - $last->right < $height) {
-                $boxes[array_key_last($boxes)] = new Box($last->left, min($last->top, $box->top), max($last->right, $box->right), max($last->bottom, $box->bottom));
+            if (
+                $last !== false &&
+                abs($last->top - $box->top) < $height / 2 &&
+                $box->left >= $last->left &&
+                $box->left - $last->right < $height
+            ) {
+                $boxes[array_key_last($boxes)] = new Box(
+                    $last->left,
+                    min($last->top, $box->top),
+                    max($last->right, $box->right),
+                    max($last->bottom, $box->bottom),
+                );
             } else {
                 $boxes[] = $box;
             }
@@ -87,7 +95,11 @@ final readonly class RedactedPage
 
     private static function isUnder(WordBox $word, Mark $mark): bool
     {
-        if ($mark->hit !== null && $word->offset < $mark->hit->offset + $mark->hit->length && $mark->hit->offset < $word->offset + $word->length) {
+        if (
+            $mark->hit !== null &&
+            $word->offset < $mark->hit->offset + $mark->hit->length &&
+            $mark->hit->offset < $word->offset + $word->length
+        ) {
             return true;
         }
         $inner = Box::ofWord($word)->grown(-self::SLIP);

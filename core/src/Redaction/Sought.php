@@ -14,11 +14,16 @@ use Brenvic\Core\Pages\Hit;
  */
 final readonly class Sought
 {
+    private const MONTHS = 'jan\p{L}*|feb\p{L}*|mar\p{L}*|apr\p{L}*|may|june?|july?|aug\p{L}*|sep\p{L}*|oct\p{L}*|nov\p{L}*|dec\p{L}*';
+
     /** What is known by its form and not by its words. */
     private const FORMS = [
         'email' => ['E-mail addresses', '/[\p{L}\p{N}._%+\-]+\s?@\s?[\p{L}\p{N}.\-]+\.[\p{L}]{2,}/u'],
         'phone' => ['Telephone numbers', '/(?<![\p{L}\p{N}])(?:\+|00)?\(?\d{2,5}\)?(?:[ \/\-.\n]{1,2}\d{2,5}){1,4}(?![\p{L}\p{N}\-])/u'],
-        'date' => ['Dates', '/(?<!\d)(?:\d{1,2}[.\/ \n]{1,2}(?:\d{1,2}|jan\p{L}*|feb\p{L}*|mar\p{L}*|apr\p{L}*|may|june?|july?|aug\p{L}*|sep\p{L}*|oct\p{L}*|nov\p{L}*|dec\p{L}*)[.\/ \n]{1,2}\d{4}|\d{4}-\d{2}-\d{2})(?!\d)/iu'],
+        'date' => [
+            'Dates',
+            '/(?<!\d)(?:\d{1,2}[.\/ \n]{1,2}(?:\d{1,2}|'.self::MONTHS.')[.\/ \n]{1,2}\d{4}|\d{4}-\d{2}-\d{2})(?!\d)/iu',
+        ],
         'number' => ['Numbers of six digits and more', '/(?<!\d)\d(?:[ \-]?\d){5,}(?!\d)/u'],
     ];
 
@@ -31,10 +36,8 @@ final readonly class Sought
     private const BREAK = '/^[\x{002D}\x{00AD}\x{2010}\x{2011}]\s*\n\s*$/u';
 
     /** @param  list<string>  $patterns  of folded words directly behind one another */
-    private function __construct(
-        private array $patterns,
-        private string $form,
-    ) {
+    private function __construct(private array $patterns, private string $form)
+    {
     }
 
     /** @return self|null null when nothing but masks and signs was typed, which would be everything */
@@ -51,12 +54,20 @@ final readonly class Sought
             // Masks are no letters: they are folded around.
             $pieces = preg_split('/([*?#])/', $word, -1, PREG_SPLIT_DELIM_CAPTURE) ?: [];
 
-            return '/^'.implode('', array_map(static fn (string $piece): string => match ($piece) {
-                '*' => '.*',
-                '?' => '.',
-                '#' => '\d',
-                default => preg_quote(Tokenizer::fold($piece), '/'),
-            }, $pieces)).'$/u';
+            return '/^'.
+                implode(
+                    '',
+                    array_map(
+                        static fn (string $piece): string => match ($piece) {
+                            '*' => '.*',
+                            '?' => '.',
+                            '#' => '\d',
+                            default => preg_quote(Tokenizer::fold($piece), '/'),
+                        },
+                        $pieces,
+                    ),
+                ).
+                '$/u';
         }, $m[0]);
 
         return new self($patterns, '');
@@ -69,12 +80,21 @@ final readonly class Sought
      */
     private static function unspaced(array $words): string
     {
-        $pieces = array_map(static fn (string $word): string => implode('\s*', array_map(static fn (string $sign): string => match ($sign) {
-            '*' => '[\p{L}\p{N}\p{M}]*',
-            '?' => '.',
-            '#' => '\d',
-            default => preg_quote($sign, '/'),
-        }, mb_str_split($word))), $words);
+        $pieces = array_map(
+            static fn (string $word): string => implode(
+                '\s*',
+                array_map(
+                    static fn (string $sign): string => match ($sign) {
+                        '*' => '[\p{L}\p{N}\p{M}]*',
+                        '?' => '.',
+                        '#' => '\d',
+                        default => preg_quote($sign, '/'),
+                    },
+                    mb_str_split($word),
+                ),
+            ),
+            $words,
+        );
 
         return '/'.implode('[^\p{L}\p{N}]*', $pieces).'/iu';
     }
@@ -203,7 +223,10 @@ final readonly class Sought
             // A word carried over to the next line, once or more.
             $joined = $at;
             while (preg_match($pattern, $word) !== 1) {
-                if (! isset($words[$joined + 1]) || preg_match(self::BREAK, self::between($text, $words[$joined], $words[$joined + 1])) !== 1) {
+                if (
+                    ! isset($words[$joined + 1]) ||
+                    preg_match(self::BREAK, self::between($text, $words[$joined], $words[$joined + 1])) !== 1
+                ) {
                     return null;
                 }
                 $joined++;

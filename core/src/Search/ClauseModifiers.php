@@ -22,12 +22,8 @@ final readonly class ClauseModifiers
      * @param  bool|null  $whole  whether the term is a whole value (`/string`) or words (`/word`); null leaves it to the relation
      * @param  bool  $only  of a tree the term alone, without what is below it
      */
-    private function __construct(
-        public Widening $widening,
-        public ?bool $whole,
-        public bool $masked,
-        public bool $only,
-    ) {
+    private function __construct(public Widening $widening, public ?bool $whole, public bool $masked, public bool $only)
+    {
     }
 
     /**
@@ -42,14 +38,17 @@ final readonly class ClauseModifiers
             $name = $modifier->plainName();
             if (! in_array($name, self::KNOWN, true)) {
                 $near = Nearest::of($name, self::KNOWN);
-                throw new SearchError("The modifier /{$modifier->name} is not supported.".($near === null ? '' : " The nearest one is /{$near}."), $near);
+                throw new SearchError(
+                    "The modifier /{$modifier->name} is not supported.".($near === null ? '' : " The nearest one is /{$near}."),
+                    $near,
+                );
             }
             match ($name) {
-                'word' => $whole = false,
-                'string' => $whole = true,
-                'unmasked' => $masked = false,
-                'only' => $only = true,
-                default => $widening[] = new Modifier($name, $modifier->comparitor, $modifier->value),
+                'word' => ($whole = false),
+                'string' => ($whole = true),
+                'unmasked' => ($masked = false),
+                'only' => ($only = true),
+                default => ($widening[] = new Modifier($name, $modifier->comparitor, $modifier->value)),
             };
         }
 

@@ -25,12 +25,8 @@ final readonly class Criteria
      * @param  Query|null  $cql  the words read as CQL; null when they are plain words
      * @param  list<LedgerLine>  $lines
      */
-    private function __construct(
-        public string $words,
-        private ?Query $cql,
-        private bool $any,
-        public array $lines,
-    ) {
+    private function __construct(public string $words, private ?Query $cql, private bool $any, public array $lines)
+    {
     }
 
     /**
@@ -119,7 +115,12 @@ final readonly class Criteria
     public function together(string $how): array
     {
         // A line that must not hold keeps its “not” in the group: everything, without it.
-        $nodes = array_map(static fn (LedgerLine $line): Node => $line->negated ? new BooleanNode(BooleanOperator::Not, SearchClause::everything(), $line->node) : $line->node, $this->lines);
+        $nodes = array_map(
+            static fn (LedgerLine $line): Node => $line->negated
+                ? new BooleanNode(BooleanOperator::Not, SearchClause::everything(), $line->node)
+                : $line->node,
+            $this->lines,
+        );
         $node = BooleanNode::join($how === 'all' ? BooleanOperator::And : BooleanOperator::Or, $nodes) ?? SearchClause::everything();
 
         return [$node, $how === 'none'];
@@ -134,7 +135,14 @@ final readonly class Criteria
     {
         $parts = Criterion::parts($line->node);
 
-        return array_map(static fn (array $part): array => ['cql' => (new LedgerLine($part['node']))->cql(), 'negated' => $part['negated'] !== $line->negated, 'on' => true], $parts);
+        return array_map(
+            static fn (array $part): array => [
+                'cql' => (new LedgerLine($part['node']))->cql(),
+                'negated' => $part['negated'] !== $line->negated,
+                'on' => true,
+            ],
+            $parts,
+        );
     }
 
     public function with(LedgerLine $line): self
@@ -179,6 +187,9 @@ final readonly class Criteria
     /** @return list<array{cql: string, negated: bool, on: bool}> */
     public function toArray(): array
     {
-        return array_map(static fn (LedgerLine $line): array => ['cql' => $line->cql(), 'negated' => $line->negated, 'on' => $line->on], $this->lines);
+        return array_map(
+            static fn (LedgerLine $line): array => ['cql' => $line->cql(), 'negated' => $line->negated, 'on' => $line->on],
+            $this->lines,
+        );
     }
 }

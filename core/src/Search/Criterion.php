@@ -32,7 +32,16 @@ final class Criterion
         $edges = [Relation::IsEmpty, Relation::IsFilled];
 
         return match (true) {
-            $kind->isOrdered() => [Relation::Is, Relation::Between, Relation::AtLeast, Relation::AtMost, Relation::Above, Relation::Below, Relation::IsNot, ...$edges],
+            $kind->isOrdered() => [
+                Relation::Is,
+                Relation::Between,
+                Relation::AtLeast,
+                Relation::AtMost,
+                Relation::Above,
+                Relation::Below,
+                Relation::IsNot,
+                ...$edges,
+            ],
             $kind === FieldKind::YesNo => [Relation::Is, ...$edges],
             $kind === FieldKind::LongText => [Relation::Contains, ...$edges],
             $isTree => [Relation::Is, Relation::IsJust, Relation::Contains, Relation::IsNot, ...$edges],
@@ -68,22 +77,36 @@ final class Criterion
             default => '=',
         };
         if ($field->kind->isOrdered()) {
-            return self::joined($relation, array_map(static fn (string $value): Node => new SearchClause($field->code, $sign, self::normal($field, $value)), $values));
+            return self::joined(
+                $relation,
+                array_map(static fn (string $value): Node => new SearchClause($field->code, $sign, self::normal($field, $value)), $values),
+            );
         }
         $modifiers = $relation === Relation::IsJust ? [new Modifier('only')] : [];
 
-        return self::joined($relation, array_map(static fn (string $value): Node => new SearchClause($field->code, $sign, match ($relation) {
-            Relation::Contains => '*'.self::escaped($value).'*',
-            Relation::BeginsWith => self::escaped($value).'*',
-            default => self::escaped(self::normal($field, $value)),
-        }, $modifiers), $values));
+        return self::joined(
+            $relation,
+            array_map(
+                static fn (string $value): Node => new SearchClause(
+                    $field->code,
+                    $sign,
+                    match ($relation) {
+                        Relation::Contains => '*'.self::escaped($value).'*',
+                        Relation::BeginsWith => self::escaped($value).'*',
+                        default => self::escaped(self::normal($field, $value)),
+                    },
+                    $modifiers,
+                ),
+                $values,
+            ),
+        );
     }
 
     /** @param  list<Node>  $clauses */
     private static function joined(Relation $relation, array $clauses): Node
     {
-
-        return BooleanNode::join($relation === Relation::IsNot ? BooleanOperator::And : BooleanOperator::Or, $clauses) ?? SearchClause::everything();
+        return BooleanNode::join($relation === Relation::IsNot ? BooleanOperator::And : BooleanOperator::Or, $clauses) ??
+            SearchClause::everything();
     }
 
     /**
@@ -100,13 +123,28 @@ final class Criterion
         if ($clauses !== null) {
             $parts = array_map(static fn (SearchClause $clause): array => self::describeClause($clause, $schema), $clauses);
 
-            return ['subject' => $parts[0]['subject'], 'relation' => count($parts) > 1 ? 'is one of' : $parts[0]['relation'], 'value' => implode(', ', array_column($parts, 'value')), 'field' => $parts[0]['field']];
+            return [
+                'subject' => $parts[0]['subject'],
+                'relation' => count($parts) > 1 ? 'is one of' : $parts[0]['relation'],
+                'value' => implode(', ', array_column($parts, 'value')),
+                'field' => $parts[0]['field'],
+            ];
         }
 
-        if ($node instanceof BooleanNode && $node->operator === BooleanOperator::Prox && $node->left instanceof SearchClause && $node->right instanceof SearchClause) {
+        if (
+            $node instanceof BooleanNode &&
+            $node->operator === BooleanOperator::Prox &&
+            $node->left instanceof SearchClause &&
+            $node->right instanceof SearchClause
+        ) {
             $side = self::describeClause($node->left, $schema);
 
-            return ['subject' => $side['subject'], 'relation' => 'contains close together', 'value' => self::nearness($node, $node->left, $node->right), 'field' => $side['field']];
+            return [
+                'subject' => $side['subject'],
+                'relation' => 'contains close together',
+                'value' => self::nearness($node, $node->left, $node->right),
+                'field' => $side['field'],
+            ];
         }
 
         return ['subject' => 'All of this', 'relation' => 'holds', 'value' => Printer::node($node), 'field' => null];
@@ -116,7 +154,8 @@ final class Criterion
     {
         $of = [];
         foreach ($node->modifiers as $modifier) {
-            $of[$modifier->name] = ($modifier->comparitor === '=' || $modifier->comparitor === null ? '' : $modifier->comparitor.' ').$modifier->value;
+            $of[$modifier->name] =
+                ($modifier->comparitor === '=' || $modifier->comparitor === null ? '' : $modifier->comparitor.' ').$modifier->value;
         }
         $unit = ($of['unit'] ?? 'word').(isset($of['distance']) && $of['distance'] !== '1' ? 's' : '');
         $where = isset($of['distance']) ? "{$of['distance']} {$unit} apart" : ($unit === 'word' ? 'side by side' : "in the same {$unit}");
@@ -132,12 +171,23 @@ final class Criterion
     public static function parts(Node $node): array
     {
         if ($node instanceof BooleanNode && $node->operator === BooleanOperator::Or) {
-            $left = $node->left instanceof BooleanNode && $node->left->operator === BooleanOperator::Or ? self::parts($node->left) : [self::part($node->left)];
+            $left =
+                $node->left instanceof BooleanNode && $node->left->operator === BooleanOperator::Or
+                    ? self::parts($node->left)
+                    : [self::part($node->left)];
 
-            return [...$left, ...($node->right instanceof BooleanNode && $node->right->operator === BooleanOperator::Or ? self::parts($node->right) : [self::part($node->right)])];
+            return [
+                ...$left,
+                ...$node->right instanceof BooleanNode && $node->right->operator === BooleanOperator::Or
+                    ? self::parts($node->right)
+                    : [self::part($node->right)],
+            ];
         }
         if ($node instanceof BooleanNode && in_array($node->operator, [BooleanOperator::And, BooleanOperator::Not], true)) {
-            return array_map(static fn (LedgerLine $line): array => ['node' => $line->node, 'negated' => $line->negated], Ledger::of($node)->lines);
+            return array_map(
+                static fn (LedgerLine $line): array => ['node' => $line->node, 'negated' => $line->negated],
+                Ledger::of($node)->lines,
+            );
         }
 
         return [['node' => $node, 'negated' => false]];
@@ -146,15 +196,19 @@ final class Criterion
     /** @return array{node: Node, negated: bool} a member of an alternative, its own “not” told apart */
     private static function part(Node $node): array
     {
-        return $node instanceof BooleanNode && $node->operator === BooleanOperator::Not && $node->left instanceof SearchClause && $node->left->index === SearchClause::EVERYTHING
-            ? ['node' => $node->right, 'negated' => true] : ['node' => $node, 'negated' => false];
+        return $node instanceof BooleanNode &&
+            $node->operator === BooleanOperator::Not &&
+            $node->left instanceof SearchClause &&
+            $node->left->index === SearchClause::EVERYTHING
+            ? ['node' => $node->right, 'negated' => true]
+            : ['node' => $node, 'negated' => false];
     }
 
     /** How the parts of a group go together: any, all, or null when it is no group. */
     public static function togetherness(Node $node): ?string
     {
         return match (true) {
-            ! $node instanceof BooleanNode, self::alternatives($node) !== null => null,
+            ! ($node instanceof BooleanNode), self::alternatives($node) !== null => null,
             $node->operator === BooleanOperator::Or => 'any',
             $node->operator === BooleanOperator::And, $node->operator === BooleanOperator::Not => 'all',
             default => null,
@@ -183,7 +237,7 @@ final class Criterion
         if ($node instanceof SearchClause) {
             return $node->relation === '==' && $node->modifiers === [] ? [$node] : null;
         }
-        if (! $node instanceof BooleanNode || $node->operator !== BooleanOperator::Or) {
+        if (! ($node instanceof BooleanNode) || $node->operator !== BooleanOperator::Or) {
             return null;
         }
         $left = self::alternatives($node->left);
@@ -208,7 +262,7 @@ final class Criterion
 
     private static function start(FieldDefinition $field, string $value): int
     {
-        return $field->kind->isDate() ? DateSpan::parse($value, Calendar::today())->first : ($field->ordinal($value) ?? 0);
+        return $field->kind->isDate() ? DateSpan::parse($value, Calendar::today())->first : $field->ordinal($value) ?? 0;
     }
 
     private static function normal(FieldDefinition $field, string $value): string
@@ -229,13 +283,15 @@ final class Criterion
         }
 
         // Identifiers are looked for as typed: a wrong one finds nothing, which says more than a refusal.
-        return $field->kind === FieldKind::Identifier || $field->kind === FieldKind::Reference ? strtoupper($value) : ($field->parse($value) ?? '');
+        return $field->kind === FieldKind::Identifier || $field->kind === FieldKind::Reference
+            ? strtoupper($value)
+            : $field->parse($value) ?? '';
     }
 
     /** What is looked for in a field of stretches is a date like any other. */
     private static function date(FieldDefinition $field, string $value): string
     {
-        return $field->kind === FieldKind::DateRange ? PartialDate::parse($value)->iso() : ($field->parse($value) ?? '');
+        return $field->kind === FieldKind::DateRange ? PartialDate::parse($value)->iso() : $field->parse($value) ?? '';
     }
 
     /** @return array{subject: string, relation: string, value: string, field: string|null} */
@@ -247,17 +303,27 @@ final class Criterion
             $subject = count($target->parts) === 1 ? ucfirst($target->parts[0]->indexName()) : 'Document';
             $isPhrase = count(WordPattern::ofTerm($clause->term)) > 1;
 
-            return ['subject' => $subject, 'relation' => match ($clause->relation) {
-                'any' => 'contains any of',
-                'all' => 'contains all of',
-                '==', 'exact' => 'is',
-                '<>' => 'is not',
-                default => 'contains',
-            }, 'value' => $isPhrase && ! in_array($clause->relation, ['any', 'all'], true) ? "“{$plain}”" : $plain, 'field' => null];
+            return [
+                'subject' => $subject,
+                'relation' => match ($clause->relation) {
+                    'any' => 'contains any of',
+                    'all' => 'contains all of',
+                    '==', 'exact' => 'is',
+                    '<>' => 'is not',
+                    default => 'contains',
+                },
+                'value' => $isPhrase && ! in_array($clause->relation, ['any', 'all'], true) ? "“{$plain}”" : $plain,
+                'field' => null,
+            ];
         }
         $field = $target->fields[0];
         if ($clause->term === '') {
-            return ['subject' => $field->label, 'relation' => $clause->relation === '<>' ? 'is filled in' : 'is empty', 'value' => '', 'field' => $field->code];
+            return [
+                'subject' => $field->label,
+                'relation' => $clause->relation === '<>' ? 'is filled in' : 'is empty',
+                'value' => '',
+                'field' => $field->code,
+            ];
         }
         $shown = static function (string $value) use ($field): string {
             try {
@@ -280,19 +346,26 @@ final class Criterion
             return ['subject' => $field->label, 'relation' => 'begins with', 'value' => substr($plain, 0, -1), 'field' => $field->code];
         }
 
-        return ['subject' => $field->label, 'relation' => match ($clause->relation) {
-            '==', 'exact' => $clause->modifier('only') === null ? 'is' : 'is just',
-            '=' => $field->kind->isOrdered() ? 'is' : 'contains',
-            '<>' => 'is not',
-            'within' => self::isOneSpan($field, $plain) ? 'within' : 'between',
-            'encloses' => 'covers',
-            '>=' => 'from',
-            '<=' => 'up to',
-            '>' => Relation::Above->words($field->kind),
-            '<' => Relation::Below->words($field->kind),
-            'any' => 'contains any of',
-            default => 'contains',
-        }, 'value' => $clause->relation === 'within' && ! self::isOneSpan($field, $plain) ? implode(' and ', array_map($shown, explode(' ', $plain))) : $shown($plain), 'field' => $field->code];
+        return [
+            'subject' => $field->label,
+            'relation' => match ($clause->relation) {
+                '==', 'exact' => $clause->modifier('only') === null ? 'is' : 'is just',
+                '=' => $field->kind->isOrdered() ? 'is' : 'contains',
+                '<>' => 'is not',
+                'within' => self::isOneSpan($field, $plain) ? 'within' : 'between',
+                'encloses' => 'covers',
+                '>=' => 'from',
+                '<=' => 'up to',
+                '>' => Relation::Above->words($field->kind),
+                '<' => Relation::Below->words($field->kind),
+                'any' => 'contains any of',
+                default => 'contains',
+            },
+            'value' => $clause->relation === 'within' && ! self::isOneSpan($field, $plain)
+                    ? implode(' and ', array_map($shown, explode(' ', $plain)))
+                    : $shown($plain),
+            'field' => $field->code,
+        ];
     }
 
     /** Whether a `*` at either end is the only mask of a term, which so asks for a part of a value. */

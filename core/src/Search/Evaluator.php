@@ -130,7 +130,9 @@ final class Evaluator
             // “Anything which is not exactly equal” (CQL context set 1.2): a value that is not there is not anything.
             $equal = new SearchClause($clause->index, '==', $clause->term, $clause->modifiers);
 
-            return $term === '' ? $this->filled($target) : $this->filled($target)->minus($this->unwanted(fn (): DocumentSet => $this->clause($equal)));
+            return $term === ''
+                ? $this->filled($target)
+                : $this->filled($target)->minus($this->unwanted(fn (): DocumentSet => $this->clause($equal)));
         }
         if ($term === '' || ($term === '*' && $modifiers->masked)) {
             $filled = $this->filled($target);
@@ -171,10 +173,15 @@ final class Evaluator
             throw new SearchError("The relation “{$clause->relation}” is not known here. Known are ".implode(', ', Relations::ALL).'.');
         }
 
-        return new SearchClause($clause->index, $relation, $clause->term, array_map(
-            static fn (Modifier $modifier): Modifier => new Modifier($plain($modifier->name), $modifier->comparitor, $modifier->value),
-            $clause->modifiers,
-        ));
+        return new SearchClause(
+            $clause->index,
+            $relation,
+            $clause->term,
+            array_map(
+                static fn (Modifier $modifier): Modifier => new Modifier($plain($modifier->name), $modifier->comparitor, $modifier->value),
+                $clause->modifiers,
+            ),
+        );
     }
 
     /**
@@ -205,7 +212,7 @@ final class Evaluator
 
     private function near(BooleanNode $node): DocumentSet
     {
-        if (! $node->left instanceof SearchClause || ! $node->right instanceof SearchClause) {
+        if (! ($node->left instanceof SearchClause) || ! ($node->right instanceof SearchClause)) {
             throw new SearchError('prox joins two words or phrases, not what is in brackets.');
         }
         $target = $this->schema->resolve($node->left->index, $this->prefixes);

@@ -20,11 +20,8 @@ final readonly class FieldSearch
 {
     private ValueTest $values;
 
-    public function __construct(
-        private IndexReader $reader,
-        SearchSchema $schema,
-        private TextSearch $text,
-    ) {
+    public function __construct(private IndexReader $reader, SearchSchema $schema, private TextSearch $text)
+    {
         $this->values = new ValueTest($schema);
     }
 
@@ -36,14 +33,18 @@ final readonly class FieldSearch
         }
 
         return match ($relation) {
-            '==', 'exact' => $modifiers->whole === false ? $this->words($field, 'adj', $term, $modifiers) : $this->whole($field, $term, $modifiers),
+            '==', 'exact' => $modifiers->whole === false
+                ? $this->words($field, 'adj', $term, $modifiers)
+                : $this->whole($field, $term, $modifiers),
             '=', 'scr' => match ($modifiers->whole) {
                 true => $this->whole($field, $term, $modifiers),
                 false => $this->words($field, 'adj', $term, $modifiers),
                 null => $this->wholeOrWords($field, $term, $modifiers),
             },
             'any', 'all', 'adj' => $this->words($field, $relation, $term, $modifiers),
-            default => throw new SearchError("“{$relation}” does not apply to {$field->label}: its values have no order. Use =, ==, <>, any, all or adj."),
+            default => throw new SearchError(
+                "“{$relation}” does not apply to {$field->label}: its values have no order. Use =, ==, <>, any, all or adj.",
+            ),
         };
     }
 
@@ -71,26 +72,41 @@ final readonly class FieldSearch
 
     private function words(FieldDefinition $field, string $relation, string $term, ClauseModifiers $modifiers): DocumentSet
     {
-        return $field->kind->hasWords() ? $this->text->find([Part::ofField($field->code)], $relation, $term, $modifiers) : DocumentSet::none();
+        return $field->kind->hasWords()
+            ? $this->text->find([Part::ofField($field->code)], $relation, $term, $modifiers)
+            : DocumentSet::none();
     }
 
     private function onLine(FieldDefinition $field, string $relation, string $term): DocumentSet
     {
         if ($relation === 'any' || $relation === 'all') {
-            $sets = array_map(fn (string $value): DocumentSet => $this->onLine($field, '=', $value), preg_split('/\s+/', $term, -1, PREG_SPLIT_NO_EMPTY) ?: []);
+            $sets = array_map(
+                fn (string $value): DocumentSet => $this->onLine($field, '=', $value),
+                preg_split('/\s+/', $term, -1, PREG_SPLIT_NO_EMPTY) ?: [],
+            );
 
-            return $relation === 'any' ? DocumentSet::union($sets) : array_reduce($sets, static fn (?DocumentSet $all, DocumentSet $set): DocumentSet => $all?->and($set) ?? $set) ?? DocumentSet::none();
+            return $relation === 'any'
+                ? DocumentSet::union($sets)
+                : array_reduce($sets, static fn (?DocumentSet $all, DocumentSet $set): DocumentSet => $all?->and($set) ?? $set) ??
+                        DocumentSet::none();
         }
         [$from, $to] = $this->values->reach($field, $relation, $term);
         if ($field->kind === FieldKind::DateRange) {
             return $this->stretches($field, $relation, $term);
         }
-        $set = $from !== null && $to !== null && $from > $to ? DocumentSet::none() : DocumentSet::union(array_map(
-            static fn (BitSlices $slices): DocumentSet => $slices->between($from, $to),
-            $this->reader->allSlices($field->code),
-        ));
+        $set =
+            $from !== null && $to !== null && $from > $to
+                ? DocumentSet::none()
+                : DocumentSet::union(
+                    array_map(
+                        static fn (BitSlices $slices): DocumentSet => $slices->between($from, $to),
+                        $this->reader->allSlices($field->code),
+                    ),
+                );
 
-        return $relation === 'encloses' && $field->kind === FieldKind::Date ? $set->or($this->enclosing($field, ...$this->values->range($field, $term))) : $set;
+        return $relation === 'encloses' && $field->kind === FieldKind::Date
+            ? $set->or($this->enclosing($field, ...$this->values->range($field, $term)))
+            : $set;
     }
 
     /** The documents whose stretch of time shares a day with what is looked for; with `encloses`, has all of it. */
@@ -103,7 +119,10 @@ final readonly class FieldSearch
             [$from, $to] = $this->values->reach($field, $relation, $term);
         }
 
-        return $this->reader->slices($field->code)->between(null, $to)->and($this->reader->slices(Keys::end($field->code))->between($from, null));
+        return $this->reader
+            ->slices($field->code)
+            ->between(null, $to)
+            ->and($this->reader->slices(Keys::end($field->code))->between($from, null));
     }
 
     /** The documents whose date is known only to a month or a year that holds all of some days. */
@@ -113,7 +132,10 @@ final readonly class FieldSearch
         $last = PartialDate::ofDay($high)->iso();
         $sets = [];
         foreach ([4, 7] as $length) {
-            $number = substr($first, 0, $length) === substr($last, 0, $length) ? $this->reader->valueNumber(Keys::own($field->code), substr($first, 0, $length)) : null;
+            $number =
+                substr($first, 0, $length) === substr($last, 0, $length)
+                    ? $this->reader->valueNumber(Keys::own($field->code), substr($first, 0, $length))
+                    : null;
             $sets[] = $number === null ? DocumentSet::none() : $this->reader->value(Keys::own($field->code), $number);
         }
 
@@ -152,7 +174,10 @@ final readonly class FieldSearch
         $plain = $isShown ? [] : (preg_grep('/^[^\x80-\xFF\']*+$/Ds', $terms) ?: []);
         $numbers = array_keys(preg_grep("{$expression}i", $plain) ?: []);
         foreach (array_diff_key($terms, $plain) as $number => $value) {
-            if (preg_match($expression, Tokenizer::fold($value)) === 1 || ($isShown && preg_match($expression, Tokenizer::fold($field->display($value))) === 1)) {
+            if (
+                preg_match($expression, Tokenizer::fold($value)) === 1 ||
+                ($isShown && preg_match($expression, Tokenizer::fold($field->display($value))) === 1)
+            ) {
                 $numbers[] = $number;
             }
         }
@@ -181,7 +206,13 @@ final readonly class FieldSearch
         $prefix = self::prefix($term);
         if ($prefix !== null) {
             [$ranges, $isExact] = NameCode::beginning($field->code, Criterion::unescaped(substr($term, 0, -1)));
-            $set = self::common(array_map(fn (string $level, array $ends): DocumentSet => $this->reader->slices($level)->between(...$ends), array_keys($ranges), $ranges));
+            $set = self::common(
+                array_map(
+                    fn (string $level, array $ends): DocumentSet => $this->reader->slices($level)->between(...$ends),
+                    array_keys($ranges),
+                    $ranges,
+                ),
+            );
 
             return match (true) {
                 $set === null => $this->filled($field),
@@ -194,7 +225,12 @@ final readonly class FieldSearch
         $sets = [];
         foreach ($pieces as $i => $piece) {
             if (trim($piece, '*') !== '') {
-                $sets[] = $this->text->find($parts, '=', ($i === 0 ? '^' : '*').$piece.(isset($pieces[$i + 1]) ? '*' : '^'), $modifiers);
+                $sets[] = $this->text->find(
+                    $parts,
+                    '=',
+                    ($i === 0 ? '^' : '*').$piece.(isset($pieces[$i + 1]) ? '*' : '^'),
+                    $modifiers,
+                );
             }
         }
 

@@ -26,10 +26,8 @@ use Brenvic\Core\Query\SearchClause;
  */
 final readonly class Grouping
 {
-    public function __construct(
-        private IndexReader $reader,
-        private ?FieldDefinition $summed = null,
-    ) {
+    public function __construct(private IndexReader $reader, private ?FieldDefinition $summed = null)
+    {
     }
 
     /**
@@ -40,7 +38,9 @@ final readonly class Grouping
     {
         $groups = $field->kind->isNumber() ? $this->ranges($documents, $field) : $this->values($documents, $field, $below);
         if ($below === null) {
-            $empty = $documents->minus((new FieldSearch($this->reader, new SearchSchema([$field]), new TextSearch($this->reader, $documents)))->filled($field));
+            $empty = $documents->minus(
+                (new FieldSearch($this->reader, new SearchSchema([$field]), new TextSearch($this->reader, $documents)))->filled($field),
+            );
             if (! $empty->isEmpty()) {
                 $groups[] = $this->group('', new SearchClause($field->code, '==', ''), $empty, null);
             }
@@ -72,7 +72,12 @@ final readonly class Grouping
         foreach (self::inOrder($field, array_map(strval(...), array_keys($values))) as $value) {
             $of = $this->reader->value($field->code, $values[$value])->and($documents);
             if (! $of->isEmpty()) {
-                $groups[] = $this->group($field->display($value), self::node($field, $value), $of, isset($withBelow[$value]) ? $value : null);
+                $groups[] = $this->group(
+                    $field->display($value),
+                    self::node($field, $value),
+                    $of,
+                    isset($withBelow[$value]) ? $value : null,
+                );
             }
         }
 
@@ -93,9 +98,16 @@ final readonly class Grouping
         }
         $label = $field->kind->isDate() ? 'Only the year is known' : "Just {$field->display($value)}";
 
-        return [$this->group($label, $field->kind === FieldKind::Date
-            ? new SearchClause($field->code, 'encloses', "{$value}-01-01 {$value}-12-31")
-            : new SearchClause($field->code, '==', Criterion::escaped($value), [new Modifier('only')]), $of, null)];
+        return [
+            $this->group(
+                $label,
+                $field->kind === FieldKind::Date
+                    ? new SearchClause($field->code, 'encloses', "{$value}-01-01 {$value}-12-31")
+                    : new SearchClause($field->code, '==', Criterion::escaped($value), [new Modifier('only')]),
+                $of,
+                null,
+            ),
+        ];
     }
 
     /**
@@ -110,14 +122,20 @@ final readonly class Grouping
             return $values;
         }
         $place = $field->kind === FieldKind::Choice ? array_flip(array_map(strval(...), array_keys($field->vocabulary->terms ?? []))) : [];
-        usort($values, static fn (string $a, string $b): int => ($place[$a] ?? PHP_INT_MAX) <=> ($place[$b] ?? PHP_INT_MAX) ?: strnatcmp(Tokenizer::fold($field->display($a)), Tokenizer::fold($field->display($b))));
+        usort(
+            $values,
+            static fn (string $a, string $b): int => ($place[$a] ?? PHP_INT_MAX) <=> ($place[$b] ?? PHP_INT_MAX) ?:
+            strnatcmp(Tokenizer::fold($field->display($a)), Tokenizer::fold($field->display($b))),
+        );
 
         return $values;
     }
 
     private static function node(FieldDefinition $field, string $value): Node
     {
-        return $field->kind->isDate() ? new SearchClause($field->code, '=', PartialDate::parse($value)->iso()) : new SearchClause($field->code, '==', Criterion::escaped($value));
+        return $field->kind->isDate()
+            ? new SearchClause($field->code, '=', PartialDate::parse($value)->iso())
+            : new SearchClause($field->code, '==', Criterion::escaped($value));
     }
 
     /** @return list<Group> */
@@ -126,10 +144,15 @@ final readonly class Grouping
         $slots = $this->reader->allSlices($field->code);
 
         return array_map(function (FacetRange $range) use ($documents, $field, $slots): Group {
-            $of = DocumentSet::union(array_map(
-                static fn (BitSlices $slices): DocumentSet => $slices->between(FieldDefinition::numberOrdinal((float) $range->from), FieldDefinition::numberOrdinal((float) $range->to)),
-                $slots,
-            ))->and($documents);
+            $of = DocumentSet::union(
+                array_map(
+                    static fn (BitSlices $slices): DocumentSet => $slices->between(
+                        FieldDefinition::numberOrdinal((float) $range->from),
+                        FieldDefinition::numberOrdinal((float) $range->to),
+                    ),
+                    $slots,
+                ),
+            )->and($documents);
             $label = $field->displayRange($range->from, $range->until);
 
             return $this->group($label, new SearchClause($field->code, 'within', "{$range->from} {$range->to}"), $of, null);
@@ -151,7 +174,9 @@ final readonly class Grouping
             }
         }
 
-        return $ends === [] ? null : ['sum' => '', 'lowest' => PartialDate::ofDay(min($ends))->iso(), 'highest' => PartialDate::ofDay(max($ends))->iso()];
+        return $ends === []
+            ? null
+            : ['sum' => '', 'lowest' => PartialDate::ofDay(min($ends))->iso(), 'highest' => PartialDate::ofDay(max($ends))->iso()];
     }
 
     /** @return list<int> the lowest and highest ordinal of some documents */
@@ -180,9 +205,12 @@ final readonly class Grouping
             $ends = [...$ends, ...self::ends($slices, $of)];
         }
 
-        return $ends === [] ? null : [
-            'sum' => FieldDefinition::numberOfOrdinal($zero + gmp_intval(gmp_sub($sum, gmp_mul($zero, $count)))),
-            'lowest' => FieldDefinition::numberOfOrdinal(min($ends)), 'highest' => FieldDefinition::numberOfOrdinal(max($ends)),
-        ];
+        return $ends === []
+            ? null
+            : [
+                'sum' => FieldDefinition::numberOfOrdinal($zero + gmp_intval(gmp_sub($sum, gmp_mul($zero, $count)))),
+                'lowest' => FieldDefinition::numberOfOrdinal(min($ends)),
+                'highest' => FieldDefinition::numberOfOrdinal(max($ends)),
+            ];
     }
 }

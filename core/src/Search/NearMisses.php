@@ -23,11 +23,8 @@ final readonly class NearMisses
 
     private const MOST_PLACES = 3;
 
-    public function __construct(
-        private IndexReader $reader,
-        private SearchSchema $schema,
-        private DocumentSet $visible,
-    ) {
+    public function __construct(private IndexReader $reader, private SearchSchema $schema, private DocumentSet $visible)
+    {
     }
 
     /** @return list<NearMiss> by line */
@@ -54,7 +51,7 @@ final readonly class NearMisses
         if (in_array($place, self::PLACES, true) && isset($this->schema->fields[$place])) {
             return $this->otherPlaces($line, $this->schema->fields[$place], $rest);
         }
-        if (! $node instanceof SearchClause || $node->term === '') {
+        if (! ($node instanceof SearchClause) || $node->term === '') {
             return [];
         }
         $target = $this->schema->resolve($node->index);
@@ -78,7 +75,12 @@ final readonly class NearMisses
         arsort($counts);
         $misses = [];
         foreach (array_slice($counts, 0, self::MOST_PLACES, true) as $value => $count) {
-            $misses[] = new NearMiss(NearMissKind::OtherPlace, $line, new SearchClause($field->code, '==', Criterion::escaped((string) $value)), $count);
+            $misses[] = new NearMiss(
+                NearMissKind::OtherPlace,
+                $line,
+                new SearchClause($field->code, '==', Criterion::escaped((string) $value)),
+                $count,
+            );
         }
 
         return $misses;
@@ -108,7 +110,9 @@ final readonly class NearMisses
         $slices = $this->reader->slices($field->code);
         [$low, $high] = (new ValueTest($this->schema))->reach($field, $node->relation, $node->term);
         $misses = [];
-        foreach ([[null, $low === null ? null : $low - 1, true], [$high === null ? null : $high + 1, null, false]] as [$from, $to, $before]) {
+        foreach (
+            [[null, $low === null ? null : $low - 1, true], [$high === null ? null : $high + 1, null, false]] as [$from, $to, $before]
+        ) {
             $side = $from === null && $to === null ? DocumentSet::none() : $slices->between($from, $to)->and($rest);
             if ($side->isEmpty()) {
                 continue;
@@ -124,7 +128,9 @@ final readonly class NearMisses
 
     private static function range(FieldDefinition $field, ?int $low, ?int $high): SearchClause
     {
-        $written = static fn (int $ordinal): string => $field->kind->isDate() ? PartialDate::ofDay($ordinal)->iso() : FieldDefinition::numberOfOrdinal($ordinal);
+        $written = static fn (int $ordinal): string => $field->kind->isDate()
+            ? PartialDate::ofDay($ordinal)->iso()
+            : FieldDefinition::numberOfOrdinal($ordinal);
 
         return match (true) {
             $low === null => new SearchClause($field->code, '<=', $written($high ?? 0)),

@@ -44,7 +44,9 @@ final readonly class Nearness implements StreamTest
             $value = strtolower($modifier->value ?? '');
             switch ($modifier->name) {
                 case 'unit':
-                    $unit = NearnessUnit::tryFrom($value) ?? throw new SearchError("prox counts in words, sentences or paragraphs, not in “{$value}”.", 'unit=word');
+                    $unit =
+                        NearnessUnit::tryFrom($value) ??
+                        throw new SearchError("prox counts in words, sentences or paragraphs, not in “{$value}”.", 'unit=word');
                     break;
                 case 'distance':
                     $distance = $modifier;
@@ -151,12 +153,23 @@ final readonly class Nearness implements StreamTest
         if ($units === []) {
             $behind = $left + $this->left->length() - 1;
             $before = $left - $this->right->length() + 1;
-            $windows = [[max($left + 1, $behind + $this->least), self::sum($behind, $this->most), true], [self::sum($before, -$this->most), min($left - 1, $before - $this->least), false]];
+            $windows = [
+                [max($left + 1, $behind + $this->least), self::sum($behind, $this->most), true],
+                [self::sum($before, -$this->most), min($left - 1, $before - $this->least), false],
+            ];
         } else {
             $here = self::place($units, $left);
             $windows = [
-                [max($left + 1, $units[$here + $this->least] ?? PHP_INT_MAX), ($units[self::sum($here + 1, $this->most)] ?? PHP_INT_MAX) - 1, true],
-                [$units[max(0, self::sum($here, -$this->most))], min($left - 1, $here < $this->least ? -1 : ($units[$here - $this->least + 1] ?? PHP_INT_MAX) - 1), false],
+                [
+                    max($left + 1, $units[$here + $this->least] ?? PHP_INT_MAX),
+                    ($units[self::sum($here + 1, $this->most)] ?? PHP_INT_MAX) - 1,
+                    true,
+                ],
+                [
+                    $units[max(0, self::sum($here, -$this->most))],
+                    min($left - 1, $here < $this->least ? -1 : ($units[$here - $this->least + 1] ?? PHP_INT_MAX) - 1),
+                    false,
+                ],
             ];
         }
 

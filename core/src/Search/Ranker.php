@@ -55,18 +55,17 @@ final readonly class Ranker
      * @param  list<RankedTerm>  $terms
      * @param  list<RankedNearness>  $nearness
      */
-    public function __construct(
-        private IndexReader $reader,
-        DocumentSet $visible,
-        array $terms,
-        private array $nearness = [],
-    ) {
+    public function __construct(private IndexReader $reader, DocumentSet $visible, array $terms, private array $nearness = [])
+    {
         $all = $visible->count();
-        $this->terms = array_map(static fn (RankedTerm $term): array => [
-            'parts' => $term->parts,
-            'words' => array_keys($term->words),
-            'rarity' => self::rarity($all, min($all, array_sum($term->words))),
-        ], $terms);
+        $this->terms = array_map(
+            static fn (RankedTerm $term): array => [
+                'parts' => $term->parts,
+                'words' => array_keys($term->words),
+                'rarity' => self::rarity($all, min($all, array_sum($term->words))),
+            ],
+            $terms,
+        );
     }
 
     private static function rarity(int $all, int $documents): int
@@ -87,11 +86,16 @@ final readonly class Ranker
             $joined = $chosen = [];
             foreach ($term['parts'] as $part) {
                 $usual = array_intersect_key($this->reader->usual($part), $set->segments);
-                $slices = count($term['words']) > self::FEW_VARIANTS ? $this->slicesOfMany($part, $term['words'], $usual) : $this->slicesOfFew($part, $term['words'], $usual);
+                $slices =
+                    count($term['words']) > self::FEW_VARIANTS
+                        ? $this->slicesOfMany($part, $term['words'], $usual)
+                        : $this->slicesOfFew($part, $term['words'], $usual);
                 $joined = self::joined($joined, $slices);
                 $chosen = Part::tryFrom($part)?->isChosen() === true ? self::joined($chosen, $slices) : $chosen;
             }
-            $sum = $sum->plus(new BitSlices($joined, DocumentSet::none()), self::WHOLE * $term['rarity'])->plus(new BitSlices($chosen, DocumentSet::none()), $term['rarity']);
+            $sum = $sum
+                ->plus(new BitSlices($joined, DocumentSet::none()), self::WHOLE * $term['rarity'])
+                ->plus(new BitSlices($chosen, DocumentSet::none()), $term['rarity']);
         }
         foreach ($this->nearness as $nearness) {
             $sum = $sum->plus($nearness->slices(), $this->nearnessFactor());
@@ -167,7 +171,11 @@ final readonly class Ranker
                     $usual[$segment] = Posting::usualImpacts($slices, $wanted[$segment]);
                 }
                 $isChosen = Part::tryFrom($part)?->isChosen() === true;
-                foreach (count($term['words']) > self::FEW_VARIANTS ? $this->impactsOfMany($part, $term['words'], $usual) : $this->impactsOfFew($part, $term['words'], $usual) as $document => $impact) {
+                foreach (
+                    count($term['words']) > self::FEW_VARIANTS
+                        ? $this->impactsOfMany($part, $term['words'], $usual)
+                        : $this->impactsOfFew($part, $term['words'], $usual) as $document => $impact
+                ) {
                     $joined[$document] = ($joined[$document] ?? 0) | $impact;
                     if ($isChosen) {
                         $chosen[$document] = ($chosen[$document] ?? 0) | $impact;
@@ -261,8 +269,18 @@ final readonly class Ranker
         $pairs = [];
         foreach ($this->terms as $i => $term) {
             $next = $this->terms[$i + 1] ?? null;
-            if ($next !== null && count($pairs) < self::MOST_PAIRS && $term['parts'] === $next['parts'] && $term['words'] !== [] && $next['words'] !== []) {
-                $pairs[] = [$term['parts'], new WordSequence([$term['words'], $next['words']]), self::WHOLE * Impact::HIGHEST * min($term['rarity'], $next['rarity'])];
+            if (
+                $next !== null &&
+                count($pairs) < self::MOST_PAIRS &&
+                $term['parts'] === $next['parts'] &&
+                $term['words'] !== [] &&
+                $next['words'] !== []
+            ) {
+                $pairs[] = [
+                    $term['parts'],
+                    new WordSequence([$term['words'], $next['words']]),
+                    self::WHOLE * Impact::HIGHEST * min($term['rarity'], $next['rarity']),
+                ];
             }
         }
 

@@ -46,7 +46,9 @@ enum Reach: string
     /** The criterion with this reach; words that were left out are let in again. */
     public function applied(SearchClause $clause): SearchClause
     {
-        $modifiers = array_values(array_filter($clause->modifiers, static fn (Modifier $m): bool => ! in_array($m->name, [...self::NAMES, 'without'], true)));
+        $modifiers = array_values(
+            array_filter($clause->modifiers, static fn (Modifier $m): bool => ! in_array($m->name, [...self::NAMES, 'without'], true)),
+        );
         $own = match ($this) {
             self::AsWritten => [],
             self::SameStem => [new Modifier('stem')],

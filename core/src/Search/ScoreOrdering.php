@@ -38,7 +38,14 @@ final readonly class ScoreOrdering implements Ordering
             }
         }
 
-        return [DocumentSet::of(array_keys(array_filter($scores, static fn (int $score): bool => $highest !== null && $score <= $highest && $score >= $lowest))), $before];
+        return [
+            DocumentSet::of(
+                array_keys(
+                    array_filter($scores, static fn (int $score): bool => $highest !== null && $score <= $highest && $score >= $lowest),
+                ),
+            ),
+            $before,
+        ];
     }
 
     public function descending(): bool

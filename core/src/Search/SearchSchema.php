@@ -15,7 +15,15 @@ use Brenvic\Core\Query\SearchClause;
 final readonly class SearchSchema implements IndexNames
 {
     /** Other names of the same things, as other systems and Dublin Core have them. */
-    private const ALIASES = ['filetype' => 'file_type', 'filename' => 'file_name', 'textstate' => 'text_state', 'reference' => 'ref', 'names' => 'title', 'comments' => 'comment', 'paths' => 'path'];
+    private const ALIASES = [
+        'filetype' => 'file_type',
+        'filename' => 'file_name',
+        'textstate' => 'text_state',
+        'reference' => 'ref',
+        'names' => 'title',
+        'comments' => 'comment',
+        'paths' => 'path',
+    ];
 
     /** Names that stand for all parts. */
     public const EVERYWHERE = [SearchClause::ANYWHERE, 'anywhere', 'cql.anywhere', 'cql.anyindexes', 'cql.allindexes', 'cql.keywords'];
@@ -26,15 +34,35 @@ final readonly class SearchSchema implements IndexNames
     /** The parts behind an element of Dublin Core. */
     private const DUBLIN_CORE_PARTS = ['title' => Part::Names, 'description' => Part::Text];
 
-    public const DUBLIN_CORE = ['title', 'creator', 'subject', 'description', 'publisher', 'contributor', 'date', 'type', 'format', 'identifier', 'source', 'language', 'relation', 'coverage', 'rights'];
+    public const DUBLIN_CORE = [
+        'title',
+        'creator',
+        'subject',
+        'description',
+        'publisher',
+        'contributor',
+        'date',
+        'type',
+        'format',
+        'identifier',
+        'source',
+        'language',
+        'relation',
+        'coverage',
+        'rights',
+    ];
 
     /** The context sets known here, by the addresses a query may name them by. */
     private const CONTEXT_SETS = [
         // The names the maintenance agency gives them, and shorter ones that are met as well.
-        'info:srw/cql-context-set/1/cql-v1.1' => 'cql', 'info:srw/cql-context-set/1/cql-v1.2' => 'cql',
+        'info:srw/cql-context-set/1/cql-v1.1' => 'cql',
+        'info:srw/cql-context-set/1/cql-v1.2' => 'cql',
         'info:srw/cql-context-set/1/dc-v1.1' => 'dc',
-        'info:srw/context-set/1/cql-v1.1' => 'cql', 'info:srw/context-set/1/cql-v1.2' => 'cql',
-        'info:srw/context-set/1/dc-v1.1' => 'dc', 'http://purl.org/dc/elements/1.1/' => 'dc', 'http://purl.org/dc/terms/' => 'dc',
+        'info:srw/context-set/1/cql-v1.1' => 'cql',
+        'info:srw/context-set/1/cql-v1.2' => 'cql',
+        'info:srw/context-set/1/dc-v1.1' => 'dc',
+        'http://purl.org/dc/elements/1.1/' => 'dc',
+        'http://purl.org/dc/terms/' => 'dc',
         'urn:brenvic:fields' => 'brenvic',
     ];
 
@@ -80,21 +108,35 @@ final readonly class SearchSchema implements IndexNames
     {
         $parts = array_values(array_filter(array_map(Part::named(...), $names)));
 
-        return $parts === [] && $originals === $this->originals ? $this : new self($this->fields, $parts === [] ? $this->everywhere : $parts, $this->calendar, $originals, $this->stamp);
+        return $parts === [] && $originals === $this->originals
+            ? $this
+            : new self($this->fields, $parts === [] ? $this->everywhere : $parts, $this->calendar, $originals, $this->stamp);
     }
 
     /** A name that all schemas share with which a query means the same today; empty when that is not known. */
     public function name(): string
     {
-        return $this->stamp === '' ? '' : md5(serialize([$this->stamp, array_keys($this->fields), $this->everywhere, $this->originals, $this->calendar->today->format('Y-m-d'), $this->calendar->fiscalYearStart]));
+        return $this->stamp === ''
+            ? ''
+            : md5(
+                serialize([
+                    $this->stamp,
+                    array_keys($this->fields),
+                    $this->everywhere,
+                    $this->originals,
+                    $this->calendar->today->format('Y-m-d'),
+                    $this->calendar->fiscalYearStart,
+                ]),
+            );
     }
 
     /** The context set that an address names. */
     public static function contextSet(string $address): string
     {
-        return self::CONTEXT_SETS[$address] ?? throw new SearchError(
-            "The context set “{$address}” is not known here. Known are ".implode(', ', array_keys(self::CONTEXT_SETS)).'.',
-        );
+        return self::CONTEXT_SETS[$address] ??
+            throw new SearchError(
+                "The context set “{$address}” is not known here. Known are ".implode(', ', array_keys(self::CONTEXT_SETS)).'.',
+            );
     }
 
     /**
@@ -120,10 +162,12 @@ final readonly class SearchSchema implements IndexNames
             return $this->dublinCore(substr($name, 3));
         }
         $name = str_starts_with($name, 'brenvic.') ? substr($name, 8) : $name;
-        $name = isset($this->fields[$name]) ? $name : (self::ALIASES[$name] ?? $this->merged[$name] ?? $name);
+        $name = isset($this->fields[$name]) ? $name : self::ALIASES[$name] ?? ($this->merged[$name] ?? $name);
         $part = Part::named($name);
 
-        return $part !== null ? new SearchTarget($this->whole([$part])) : new SearchTarget([], [$this->fields[$name] ?? throw $this->unknown($index)]);
+        return $part !== null
+            ? new SearchTarget($this->whole([$part]))
+            : new SearchTarget([], [$this->fields[$name] ?? throw $this->unknown($index)]);
     }
 
     /** Whether a name stands for something that the asker may search. */
@@ -168,14 +212,19 @@ final readonly class SearchSchema implements IndexNames
      */
     private function whole(array $parts): array
     {
-        return $this->originals && array_intersect([Part::Text->value, Part::Earlier->value], array_column($parts, 'value')) !== [] ? [...$parts, Part::Original] : $parts;
+        return $this->originals && array_intersect([Part::Text->value, Part::Earlier->value], array_column($parts, 'value')) !== []
+            ? [...$parts, Part::Original]
+            : $parts;
     }
 
     private function dublinCore(string $element): SearchTarget
     {
         if (! in_array($element, self::DUBLIN_CORE, true)) {
             $near = Nearest::of($element, self::DUBLIN_CORE);
-            throw new SearchError("Dublin Core has no element “{$element}”.".($near === null ? '' : " The nearest one is “dc.{$near}”."), $near === null ? null : "dc.{$near}");
+            throw new SearchError(
+                "Dublin Core has no element “{$element}”.".($near === null ? '' : " The nearest one is “dc.{$near}”."),
+                $near === null ? null : "dc.{$near}",
+            );
         }
         $parts = isset(self::DUBLIN_CORE_PARTS[$element]) ? [self::DUBLIN_CORE_PARTS[$element]] : [];
         $fields = array_values(array_filter($this->fields, static fn (FieldDefinition $field): bool => $field->dublinCore === $element));

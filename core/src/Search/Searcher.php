@@ -33,11 +33,8 @@ final readonly class Searcher
     /** Counted with every search, so that each place to look in has its number. */
     private const PLACES = ['repository', 'library'];
 
-    public function __construct(
-        private IndexReader $reader,
-        private SearchSchema $schema,
-        private DocumentNames $names,
-    ) {
+    public function __construct(private IndexReader $reader, private SearchSchema $schema, private DocumentNames $names)
+    {
     }
 
     /** @throws SearchError */
@@ -47,7 +44,7 @@ final readonly class Searcher
             $field = $this->schema->field($of->field);
             $field->faceted || throw new SearchError("{$field->label} is not counted as a facet. The librarian may change that in Design.");
         }
-        $clock = new StepClock;
+        $clock = new StepClock();
         $this->reader->refresh();
         $visible = $this->visible($asker);
         $clock->done('access');
@@ -81,7 +78,18 @@ final readonly class Searcher
         [$documents, $scores] = $this->rows($request, $result, $ranker);
         $clock->done('rows');
 
-        return new SearchAnswer($result->count(), $visible->count(), $counts, $rescues, $nearMisses, fn (): array => $this->facets($asker, $request, $chain, $visible), $documents, $scores, $clock, $evaluator->plan);
+        return new SearchAnswer(
+            $result->count(),
+            $visible->count(),
+            $counts,
+            $rescues,
+            $nearMisses,
+            fn (): array => $this->facets($asker, $request, $chain, $visible),
+            $documents,
+            $scores,
+            $clock,
+            $evaluator->plan,
+        );
     }
 
     private function found(Evaluator $evaluator, LedgerLine $line, DocumentSet $visible): FoundLine
@@ -154,7 +162,15 @@ final readonly class Searcher
     private function facets(Asker $asker, SearchRequest $request, Conjunction $chain, DocumentSet $visible): array
     {
         $requests = [];
-        foreach ([...FacetRequest::of(array_values(array_filter(self::PLACES, fn (string $code): bool => isset($this->schema->fields[$code]))), PHP_INT_MAX), ...$request->facets] as $of) {
+        foreach (
+            [
+                ...FacetRequest::of(
+                    array_values(array_filter(self::PLACES, fn (string $code): bool => isset($this->schema->fields[$code]))),
+                    PHP_INT_MAX,
+                ),
+                ...$request->facets,
+            ] as $of
+        ) {
             $requests[$of->field] = $of;
         }
         $counter = new FacetCounter($this->reader);
@@ -243,7 +259,10 @@ final readonly class Searcher
         $name = $key->index === 'dc.title' ? 'title' : $key->index;
         if (in_array($name, self::NAMES, true)) {
             return [
-                ...array_map(fn (string $level): Ordering => new SliceOrdering($this->reader->slices($level), $descending), NameCode::levels($name)),
+                ...array_map(
+                    fn (string $level): Ordering => new SliceOrdering($this->reader->slices($level), $descending),
+                    NameCode::levels($name),
+                ),
                 new NameOrdering($this->names, $name, $descending),
             ];
         }
@@ -252,8 +271,10 @@ final readonly class Searcher
             return [new AgeOrdering($descending)];
         }
 
-        return [$field->kind->isOrdered()
-            ? new SliceOrdering($descending ? $this->reader->highest($field->code) : $this->reader->slices($field->code), $descending)
-            : new ValueOrdering($this->reader, $field, $descending)];
+        return [
+            $field->kind->isOrdered()
+                ? new SliceOrdering($descending ? $this->reader->highest($field->code) : $this->reader->slices($field->code), $descending)
+                : new ValueOrdering($this->reader, $field, $descending),
+        ];
     }
 }

@@ -70,7 +70,12 @@ final class Sorter
             $isText = is_string(current($keys));
             // What has no value goes last, either way. Texts are not compared as numbers: “0100” is not “100”.
             array_push($columns, array_map(static fn (int $document): bool => isset($keys[$document]), $documents), SORT_DESC);
-            array_push($columns, array_map(static fn (int $document): int|string => $keys[$document] ?? ($isText ? '' : 0), $documents), $ordering->descending() ? SORT_DESC : SORT_ASC, $isText ? SORT_STRING : SORT_REGULAR);
+            array_push(
+                $columns,
+                array_map(static fn (int $document): int|string => $keys[$document] ?? ($isText ? '' : 0), $documents),
+                $ordering->descending() ? SORT_DESC : SORT_ASC,
+                $isText ? SORT_STRING : SORT_REGULAR,
+            );
         }
         $columns[] = &$documents;
         $columns[] = SORT_DESC;

@@ -30,10 +30,8 @@ final class TextSearch
 
     public bool $wanted = true;
 
-    public function __construct(
-        private readonly IndexReader $reader,
-        private readonly DocumentSet $visible,
-    ) {
+    public function __construct(private readonly IndexReader $reader, private readonly DocumentSet $visible)
+    {
     }
 
     /**
@@ -58,7 +56,9 @@ final class TextSearch
         return match ($relation) {
             '=', '==', 'exact', 'adj', 'scr' => $this->sequence($parts, $patterns, $widening, $term, $whole),
             'all' => $this->allOf($parts, $patterns, $widening),
-            'any' => DocumentSet::union(array_map(fn (WordPattern $pattern): DocumentSet => $this->words($parts, $pattern, $widening), $patterns)),
+            'any' => DocumentSet::union(
+                array_map(fn (WordPattern $pattern): DocumentSet => $this->words($parts, $pattern, $widening), $patterns),
+            ),
             default => throw new SearchError("“{$relation}” compares values, and words have no order. Use =, any, all or adj."),
         };
     }
@@ -75,11 +75,18 @@ final class TextSearch
      */
     public function near(array $parts, array $left, array $right, array $modifiers): DocumentSet
     {
-        [$lefts, $rights] = array_map(fn (array $side): array => array_map(
-            fn (WordPattern $pattern): array => $this->numbers($parts, $pattern, $side[1]->widening),
-            WordPattern::ofTerm($side[0], $side[1]->masked),
-        ), [$left, $right]);
-        $test = Nearness::ofModifiers($modifiers, new WordSequence(array_map(array_keys(...), $lefts)), new WordSequence(array_map(array_keys(...), $rights)));
+        [$lefts, $rights] = array_map(
+            fn (array $side): array => array_map(
+                fn (WordPattern $pattern): array => $this->numbers($parts, $pattern, $side[1]->widening),
+                WordPattern::ofTerm($side[0], $side[1]->masked),
+            ),
+            [$left, $right],
+        );
+        $test = Nearness::ofModifiers(
+            $modifiers,
+            new WordSequence(array_map(array_keys(...), $lefts)),
+            new WordSequence(array_map(array_keys(...), $rights)),
+        );
         if ($lefts === [] || $rights === [] || in_array([], [...$lefts, ...$rights], true)) {
             return DocumentSet::none();
         }
@@ -166,7 +173,10 @@ final class TextSearch
             }
         }
         usort($near, static fn (array $a, array $b): int => [$a['far'], -$a['count'], $a['word']] <=> [$b['far'], -$b['count'], $b['word']]);
-        $words = array_map(static fn (array $n): array => ['word' => $n['word'], 'count' => $n['count'], 'on' => false], array_slice($near, 0, self::MOST_SUGGESTIONS));
+        $words = array_map(
+            static fn (array $n): array => ['word' => $n['word'], 'count' => $n['count'], 'on' => false],
+            array_slice($near, 0, self::MOST_SUGGESTIONS),
+        );
         if ($words !== []) {
             $this->variants[] = new Variants($word, $words, true, count($near));
         }
@@ -200,7 +210,15 @@ final class TextSearch
             return DocumentSet::none();
         }
 
-        return DocumentSet::of(array_keys($this->checked($this->together($parts, $places), $parts, new WordSequence(array_map(array_keys(...), $places), $first, $last))));
+        return DocumentSet::of(
+            array_keys(
+                $this->checked(
+                    $this->together($parts, $places),
+                    $parts,
+                    new WordSequence(array_map(array_keys(...), $places), $first, $last),
+                ),
+            ),
+        );
     }
 
     /** Whether a term is anchored at the end of a text. */

@@ -84,7 +84,10 @@ final class ValueOrdering implements Ordering
         $terms = $this->reader->valueTerms($this->space);
         if ($this->field->kind === FieldKind::Choice && $this->field->vocabulary !== null) {
             $place = array_flip(array_map(strval(...), array_keys($this->field->vocabulary->terms)));
-            uasort($terms, static fn (string $a, string $b): int => ($place[$a] ?? PHP_INT_MAX) <=> ($place[$b] ?? PHP_INT_MAX) ?: strcmp($a, $b));
+            uasort(
+                $terms,
+                static fn (string $a, string $b): int => ($place[$a] ?? PHP_INT_MAX) <=> ($place[$b] ?? PHP_INT_MAX) ?: strcmp($a, $b),
+            );
         } else {
             $folded = array_map(Tokenizer::fold(...), $terms);
             asort($folded, SORT_STRING);

@@ -35,7 +35,7 @@ final readonly class ValueTest
         }
         if ($field->kind->isOrdered()) {
             $several = in_array($clause->relation, ['any', 'all'], true);
-            foreach ($several ? preg_split('/\s+/', $clause->term, -1, PREG_SPLIT_NO_EMPTY) ?: [] : [$clause->term] as $term) {
+            foreach ($several ? (preg_split('/\s+/', $clause->term, -1, PREG_SPLIT_NO_EMPTY) ?: []) : [$clause->term] as $term) {
                 if ($this->lies($field, $several ? '=' : $clause->relation, $term, $normal)) {
                     return true;
                 }
@@ -49,12 +49,18 @@ final readonly class ValueTest
         }
         // A term of a tree is found by every term above it.
         $names = $field->isTree() && ! $modifiers->only ? $field->vocabulary?->lineage($normal) ?? [$normal] : [$normal];
-        if (! self::isMasked($clause->term, $modifiers) && in_array($this->normal($field, Criterion::unescaped($clause->term)), $names, true)) {
+        if (
+            ! self::isMasked($clause->term, $modifiers) &&
+            in_array($this->normal($field, Criterion::unescaped($clause->term)), $names, true)
+        ) {
             return true;
         }
         $expression = self::expression($clause->term, $modifiers->masked);
         foreach ($names as $name) {
-            if (preg_match($expression, Tokenizer::fold($name)) === 1 || preg_match($expression, Tokenizer::fold($field->display($name))) === 1) {
+            if (
+                preg_match($expression, Tokenizer::fold($name)) === 1 ||
+                preg_match($expression, Tokenizer::fold($field->display($name))) === 1
+            ) {
                 return true;
             }
         }
@@ -100,7 +106,9 @@ final readonly class ValueTest
             '>' => [$high + 1, null],
             '>=' => [$low, null],
             'encloses' => $low === $high ? [$low, $high] : [1, 0],
-            default => throw new SearchError("“{$relation}” does not apply to {$field->label}. Use =, <>, <, <=, >, >=, within or encloses."),
+            default => throw new SearchError(
+                "“{$relation}” does not apply to {$field->label}. Use =, <>, <, <=, >, >=, within or encloses.",
+            ),
         };
     }
 
@@ -118,7 +126,9 @@ final readonly class ValueTest
                 return [$span->first, $span->last];
             }
         } catch (InvalidValue) {
-            throw new SearchError("within takes a stretch of time for {$field->label}, or two dates with a space between them, like “2019-01 2019-06” or “last year”.");
+            throw new SearchError(
+                "within takes a stretch of time for {$field->label}, or two dates with a space between them, like “2019-01 2019-06” or “last year”.",
+            );
         }
         $ends = preg_split('/\s+/', trim($term), -1, PREG_SPLIT_NO_EMPTY) ?: [];
         if (count($ends) !== 2) {
@@ -150,8 +160,11 @@ final readonly class ValueTest
     /** Whether a criterion names a term of a tree: then it asks for that term and what is below it, not for words. */
     public static function namesTerm(FieldDefinition $field, string $relation, string $term, ClauseModifiers $modifiers): bool
     {
-        return $field->isTree() && in_array($relation, ['=', 'scr'], true) && $modifiers->whole === null
-            && ! self::isMasked($term, $modifiers) && $field->vocabulary?->resolve(Criterion::unescaped($term)) !== null;
+        return $field->isTree() &&
+            in_array($relation, ['=', 'scr'], true) &&
+            $modifiers->whole === null &&
+            ! self::isMasked($term, $modifiers) &&
+            $field->vocabulary?->resolve(Criterion::unescaped($term)) !== null;
     }
 
     /** Whether a term has signs that stand for others. */

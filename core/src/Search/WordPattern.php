@@ -15,11 +15,8 @@ final readonly class WordPattern
     private const PIECE = "/[\p{L}\p{N}\p{M}\x{AD}\x{200C}\x{200D}*?]++(?:['’](?=\p{L})[\p{L}\p{N}\p{M}\x{AD}\x{200C}\x{200D}*?]++)*+/u";
 
     /** @param  (Closure(string): bool)|null  $accepts  what else fits, when it was widened */
-    private function __construct(
-        public string $text,
-        public bool $masked,
-        private ?Closure $accepts = null,
-    ) {
+    private function __construct(public string $text, public bool $masked, private ?Closure $accepts = null)
+    {
     }
 
     /**
@@ -86,7 +83,10 @@ final readonly class WordPattern
     /** Whether so little of the word is written that nearly every word fits. A rule on the mask alone: what is indexed must not show. */
     public function saysTooLittle(): bool
     {
-        return $this->masked && ! Tokenizer::isUnspaced($this->text) && mb_strlen(str_replace(['*', '?'], '', $this->text)) < 2 && str_contains($this->text, '*');
+        return $this->masked &&
+            ! Tokenizer::isUnspaced($this->text) &&
+            mb_strlen(str_replace(['*', '?'], '', $this->text)) < 2 &&
+            str_contains($this->text, '*');
     }
 
     /** What every word that fits begins with. */

@@ -96,10 +96,11 @@ final class WordSequence implements StreamTest
     {
         $places = $this->places[$stream->width] ??= $this->written($stream->width);
         if ($this->first || $this->last) {
-            return array_slice(array_values(array_filter(
-                $this->edges($stream),
-                fn (int $position): bool => $this->stands($stream, $position, $places),
-            )), 0, $most);
+            return array_slice(
+                array_values(array_filter($this->edges($stream), fn (int $position): bool => $this->stands($stream, $position, $places))),
+                0,
+                $most,
+            );
         }
         $plain = $this->plain[$stream->width] ??= self::plain($places);
         if ($plain !== '') {
@@ -162,7 +163,10 @@ final class WordSequence implements StreamTest
     private function written(int $width): array
     {
         return array_map(static function (array $words) use ($width): array {
-            $written = array_filter(array_map(static fn (int $word): ?string => Stream::word($word, $width), $words), static fn (?string $word): bool => $word !== null);
+            $written = array_filter(
+                array_map(static fn (int $word): ?string => Stream::word($word, $width), $words),
+                static fn (?string $word): bool => $word !== null,
+            );
 
             return array_fill_keys($written, true);
         }, $this->numbers);

@@ -32,14 +32,16 @@ final readonly class PageMap
     /** This map and then another, as one. */
     public function then(self $next): self
     {
-        return new self(array_map(function (?array $from): ?array {
-            if ($from === null) {
-                return null;
-            }
-            $before = $this->from[$from[0] - 1] ?? null;
+        return new self(
+            array_map(function (?array $from): ?array {
+                if ($from === null) {
+                    return null;
+                }
+                $before = $this->from[$from[0] - 1] ?? null;
 
-            return $before === null ? null : [$before[0], ($before[1] + $from[1]) % 360];
-        }, $next->from));
+                return $before === null ? null : [$before[0], ($before[1] + $from[1]) % 360];
+            }, $next->from),
+        );
     }
 
     /**

@@ -20,11 +20,8 @@ final readonly class Quote
     /** Words of so many bytes that stand once are found by themselves. */
     private const TELLING = 30;
 
-    public function __construct(
-        public string $exact,
-        public string $prefix = '',
-        public string $suffix = '',
-    ) {
+    public function __construct(public string $exact, public string $prefix = '', public string $suffix = '')
+    {
     }
 
     /** @param  int  $offset  in bytes, as is `$length` */
@@ -88,14 +85,19 @@ final readonly class Quote
     /** @return list<array{int, int, int}> offset, length, and how many bytes around it are alike */
     private function places(string $text): array
     {
-        $pattern = '/'.implode('\s+', array_map(static fn (string $word): string => preg_quote($word, '/'), explode(' ', $this->exact))).'/u';
+        $pattern =
+            '/'.implode('\s+', array_map(static fn (string $word): string => preg_quote($word, '/'), explode(' ', $this->exact))).'/u';
         if (preg_match_all($pattern, $text, $matches, PREG_OFFSET_CAPTURE) === false) {
             throw new RuntimeException('A quoted place could not be looked for: '.preg_last_error_msg());
         }
         $places = [];
         foreach ($matches[0] as [$found, $offset]) {
             $there = self::in($text, $offset, strlen($found));
-            $places[] = [$offset, strlen($found), self::alike(strrev($this->prefix), strrev($there->prefix)) + self::alike($this->suffix, $there->suffix)];
+            $places[] = [
+                $offset,
+                strlen($found),
+                self::alike(strrev($this->prefix), strrev($there->prefix)) + self::alike($this->suffix, $there->suffix),
+            ];
         }
 
         return $places;

@@ -36,19 +36,34 @@ final class Collection
     /** @var array<int, array{text: list<string>, ends: list<int>, title: string, library: string, reaches: list<string>, depths: list<string>, dated: ?string}> ends: 1 where a sentence ends behind a word, 2 a paragraph */
     public array $documents = [];
 
-    public function __construct(public IndexStore $store = new MemoryStore)
+    public function __construct(public IndexStore $store = new MemoryStore())
     {
         $reaches = new Vocabulary('reach', [
-            new VocabularyTerm('n', 'North'), new VocabularyTerm('n1', 'North basin', 'n'), new VocabularyTerm('n11', 'Inner basin', 'n1', alsoBelow: ['s1']),
-            new VocabularyTerm('s', 'South'), new VocabularyTerm('s1', 'South cut, north end', 's'),
+            new VocabularyTerm('n', 'North'),
+            new VocabularyTerm('n1', 'North basin', 'n'),
+            new VocabularyTerm('n11', 'Inner basin', 'n1', alsoBelow: ['s1']),
+            new VocabularyTerm('s', 'South'),
+            new VocabularyTerm('s1', 'South cut, north end', 's'),
         ]);
         $libraries = new Vocabulary('library', [new VocabularyTerm('a', 'A'), new VocabularyTerm('b', 'B'), new VocabularyTerm('c', 'C')]);
-        $this->schema = new SearchSchema([
-            new FieldDefinition('library', 'Library', FieldKind::Choice, faceted: true, vocabulary: $libraries, system: true),
-            new FieldDefinition('reach', 'Reach', FieldKind::Choice, multiple: true, faceted: true, vocabulary: $reaches, dublinCore: 'coverage'),
-            new FieldDefinition('depth', 'Depth', FieldKind::Number, multiple: true, faceted: true),
-            new FieldDefinition('dated', 'Dated', FieldKind::Date, faceted: true, dublinCore: 'date'),
-        ], calendar: new Calendar(new DateTimeImmutable('2020-05-20')), stamp: 'one');
+        $this->schema = new SearchSchema(
+            [
+                new FieldDefinition('library', 'Library', FieldKind::Choice, faceted: true, vocabulary: $libraries, system: true),
+                new FieldDefinition(
+                    'reach',
+                    'Reach',
+                    FieldKind::Choice,
+                    multiple: true,
+                    faceted: true,
+                    vocabulary: $reaches,
+                    dublinCore: 'coverage',
+                ),
+                new FieldDefinition('depth', 'Depth', FieldKind::Number, multiple: true, faceted: true),
+                new FieldDefinition('dated', 'Dated', FieldKind::Date, faceted: true, dublinCore: 'date'),
+            ],
+            calendar: new Calendar(new DateTimeImmutable('2020-05-20')),
+            stamp: 'one',
+        );
     }
 
     private static function word(): string
@@ -90,8 +105,12 @@ final class Collection
         $pick = static fn (array $of): ?string => $of[mt_rand(0, count($of) - 1)];
 
         return [
-            'text' => $text, 'ends' => $ends, 'title' => self::word(), 'library' => $pick(['a', 'b', 'c']),
-            'reaches' => mt_rand(0, 3) === 0 ? [] : $some(['n', 'n1', 'n11', 's1']), 'depths' => mt_rand(0, 3) === 0 ? [] : $some(['0', '0.5', '-2', '3']),
+            'text' => $text,
+            'ends' => $ends,
+            'title' => self::word(),
+            'library' => $pick(['a', 'b', 'c']),
+            'reaches' => mt_rand(0, 3) === 0 ? [] : $some(['n', 'n1', 'n11', 's1']),
+            'depths' => mt_rand(0, 3) === 0 ? [] : $some(['0', '0.5', '-2', '3']),
             'dated' => $pick([null, '2019', '2019-03', '2019-03-14', '2020-01-01', '2021-12-31']),
         ];
     }
@@ -101,7 +120,10 @@ final class Collection
         $d = $this->documents[$number];
         $values = array_filter(['reach' => $d['reaches'], 'depth' => $d['depths'], 'dated' => $d['dated'] === null ? [] : [$d['dated']]]);
 
-        return DocumentEntries::of(new FiledDocument($number, $d['title'], self::written($d), $d['library'], $values), $this->schema->fields);
+        return DocumentEntries::of(
+            new FiledDocument($number, $d['title'], self::written($d), $d['library'], $values),
+            $this->schema->fields,
+        );
     }
 
     /** @param  array{text: list<string>, ends: list<int>}  $d */
@@ -118,7 +140,9 @@ final class Collection
     /** @return list<string> */
     public function lineages(array $d): array
     {
-        return array_values(array_unique(array_merge([], ...array_map(static fn (string $reach): array => self::BELOW[$reach], $d['reaches']))));
+        return array_values(
+            array_unique(array_merge([], ...array_map(static fn (string $reach): array => self::BELOW[$reach], $d['reaches']))),
+        );
     }
 
     /** @return array{string, Closure(array<string, mixed>): bool} a criterion and what it means */
@@ -131,7 +155,9 @@ final class Collection
         $below = fn (array $d, string $code): bool => in_array($code, $this->lineages($d), true);
         $depth = static fn (array $d, Closure $test): bool => array_filter(array_map(floatval(...), $d['depths']), $test) !== [];
         $day = static fn (?string $date): ?int => $date === null ? null : PartialDate::parse($date)->firstDay();
-        $within = static fn (array $d, string $from, string $to): bool => $d['dated'] !== null && $day($d['dated']) >= $day($from) && $day($d['dated']) <= PartialDate::parse($to)->lastDay();
+        $within = static fn (array $d, string $from, string $to): bool => $d['dated'] !== null &&
+            $day($d['dated']) >= $day($from) &&
+            $day($d['dated']) <= PartialDate::parse($to)->lastDay();
         $bound = ['-3', '0', '0.5', '2'][mt_rand(0, 3)];
         $near = function (array $d) use ($w, $v): bool {
             foreach (array_keys($d['text'], $w, true) as $a) {
@@ -164,12 +190,34 @@ final class Collection
             ['text = g?te*', static fn (array $d): bool => array_intersect($d['text'], ['gate', 'gates']) !== []],
             ['text =/stem gate', static fn (array $d): bool => array_intersect($d['text'], ['gate', 'gates']) !== []],
             ['text =/stem/without=gate gates', static fn (array $d): bool => in_array('gates', $d['text'], true)],
-            ["text =/fuzzy=1 {$w}", static fn (array $d): bool => array_filter($d['text'], static fn (string $o): bool => levenshtein($o, $w) <= min(1, intdiv(strlen($w), 3))) !== []],
-            ["text =/phonetic {$w}", static fn (array $d): bool => array_filter($d['text'], static fn (string $o): bool => metaphone($o) === metaphone($w)) !== []],
-            ["text =/phonetic {$w}", static fn (array $d): bool => array_filter($d['text'], static fn (string $o): bool => metaphone($o) === metaphone($w)) !== []],
-            ["text =/stem \"gates {$v}\"", static fn (array $d): bool => preg_match('/(^| )gates? '.match ($v) {
-                'gate', 'gates' => 'gates?', 'lock', 'locke' => 'locke?', default => $v,
-            }.'( |$)/', implode(' ', $d['text'])) === 1],
+            [
+                "text =/fuzzy=1 {$w}",
+                static fn (array $d): bool => array_filter(
+                    $d['text'],
+                    static fn (string $o): bool => levenshtein($o, $w) <= min(1, intdiv(strlen($w), 3)),
+                ) !== [],
+            ],
+            [
+                "text =/phonetic {$w}",
+                static fn (array $d): bool => array_filter($d['text'], static fn (string $o): bool => metaphone($o) === metaphone($w)) !== [],
+            ],
+            [
+                "text =/phonetic {$w}",
+                static fn (array $d): bool => array_filter($d['text'], static fn (string $o): bool => metaphone($o) === metaphone($w)) !== [],
+            ],
+            [
+                "text =/stem \"gates {$v}\"",
+                static fn (array $d): bool => preg_match(
+                    '/(^| )gates? '.
+                        match ($v) {
+                            'gate', 'gates' => 'gates?',
+                            'lock', 'locke' => 'locke?',
+                            default => $v,
+                        }.
+                        '( |$)/',
+                    implode(' ', $d['text']),
+                ) === 1,
+            ],
             ["text = {$w} prox/unit=word/distance<=3 text = {$v}", $near],
             ["text = {$w} prox/unit=sentence text = {$v}", static fn (array $d): bool => $together($d, 1, 0, false)],
             ["text = {$w} prox/unit=sentence/distance<=1/ordered text = {$v}", static fn (array $d): bool => $together($d, 1, 1, true)],
@@ -180,7 +228,10 @@ final class Collection
             ['text =/without=gates g?te*', static fn (array $d): bool => in_array('gate', $d['text'], true)],
             ['text = ""', static fn (array $d): bool => $d['text'] === []],
             ['dc.title = "'.$w.'"', static fn (array $d): bool => $d['title'] === $w],
-            [">x=\"http://purl.org/dc/elements/1.1/\" (x.title = {$w} or x.coverage == s)", static fn (array $d): bool => $d['title'] === $w || $below($d, 's')],
+            [
+                ">x=\"http://purl.org/dc/elements/1.1/\" (x.title = {$w} or x.coverage == s)",
+                static fn (array $d): bool => $d['title'] === $w || $below($d, 's'),
+            ],
             ["({$w} or title = {$v})", static fn (array $d): bool => $has($d, $w) || $d['title'] === $v],
             ['reach == n1', static fn (array $d): bool => $below($d, 'n1')],
             // What names a term asks for it, and not for another that has the word in its name.
@@ -203,7 +254,10 @@ final class Collection
             ["depth >= {$bound}", static fn (array $d): bool => $depth($d, static fn (float $v): bool => $v >= (float) $bound)],
             ["depth < {$bound}", static fn (array $d): bool => $depth($d, static fn (float $v): bool => $v < (float) $bound)],
             ["depth = {$bound}", static fn (array $d): bool => $depth($d, static fn (float $v): bool => $v === (float) $bound)],
-            ["depth <> {$bound}", static fn (array $d): bool => $d['depths'] !== [] && ! $depth($d, static fn (float $v): bool => $v === (float) $bound)],
+            [
+                "depth <> {$bound}",
+                static fn (array $d): bool => $d['depths'] !== [] && ! $depth($d, static fn (float $v): bool => $v === (float) $bound),
+            ],
             ['depth all "0 3"', static fn (array $d): bool => in_array('0', $d['depths'], true) && in_array('3', $d['depths'], true)],
             ['dated = 2019-03', static fn (array $d): bool => $within($d, '2019-03', '2019-03')],
             ['dated within "2019-02 2020"', static fn (array $d): bool => $within($d, '2019-02', '2020')],

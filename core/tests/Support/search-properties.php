@@ -33,9 +33,18 @@ function searchProperties(Closure $store, int $rounds): void
             $somebody = static function () use ($collection): array {
                 $libraries = array_values(array_filter(['a', 'b', 'c'], static fn (): bool => mt_rand(0, 2) > 0));
                 $rules = array_map(static fn (): array => $collection->criterion(), array_fill(0, mt_rand(0, 2), null));
-                $asker = new Asker($libraries, array_map(static fn (array $rule): Node => Parser::parse($rule[0])->root, $rules), $collection->schema, 'one');
+                $asker = new Asker(
+                    $libraries,
+                    array_map(static fn (array $rule): Node => Parser::parse($rule[0])->root, $rules),
+                    $collection->schema,
+                    'one',
+                );
 
-                return [$asker, static fn (array $d): bool => in_array($d['library'], $libraries, true) && array_filter($rules, static fn (array $rule): bool => $rule[1]($d)) === []];
+                return [
+                    $asker,
+                    static fn (array $d): bool => in_array($d['library'], $libraries, true) &&
+                        array_filter($rules, static fn (array $rule): bool => $rule[1]($d)) === [],
+                ];
             };
             for ($q = 0; $q < 6; $q++) {
                 [$asker, $sees] = $somebody();
@@ -45,13 +54,24 @@ function searchProperties(Closure $store, int $rounds): void
                     $sees = static fn (array $d): bool => $sees($d) && $theySee($d);
                 }
                 [$cql, $test] = $collection->criterion();
-                $answer = $searcher->search($asker, new SearchRequest(new Ledger([new LedgerLine(Parser::parse($cql)->root)]), [new SortKey('title')], FacetRequest::of(['reach'], 500), 0, 500));
+                $answer = $searcher->search(
+                    $asker,
+                    new SearchRequest(
+                        new Ledger([new LedgerLine(Parser::parse($cql)->root)]),
+                        [new SortKey('title')],
+                        FacetRequest::of(['reach'], 500),
+                        0,
+                        500,
+                    ),
+                );
                 $visible = array_filter($collection->documents, $sees);
                 $found = array_filter($visible, $test);
                 expect($answer->visible)->toBe(count($visible))->and($answer->documents)->toEqualCanonicalizing(array_keys($found), $cql);
                 // A facet is counted without what was chosen of it.
                 foreach (str_contains($cql, 'reach') ? [] : $answer->facets()['reach']->values as $value) {
-                    expect($value->count)->toBe(count(array_filter($found, static fn (array $d): bool => in_array($value->value, $collection->lineages($d), true))));
+                    expect($value->count)->toBe(
+                        count(array_filter($found, static fn (array $d): bool => in_array($value->value, $collection->lineages($d), true))),
+                    );
                 }
             }
         }
@@ -72,25 +92,42 @@ function searchProperties(Closure $store, int $rounds): void
                     $lines[] = new LedgerLine(Parser::parse($cql)->root, $negated, mt_rand(0, 4) !== 0);
                     $tests[] = static fn (array $d): bool => $test($d) !== $negated;
                 }
-                $count = static fn (array $which): int => count(array_filter($seen, static function (array $d) use ($which, $tests): bool {
-                    foreach ($which as $i) {
-                        if (! $tests[$i]($d)) {
-                            return false;
+                $count = static fn (array $which): int => count(
+                    array_filter($seen, static function (array $d) use ($which, $tests): bool {
+                        foreach ($which as $i) {
+                            if (! $tests[$i]($d)) {
+                                return false;
+                            }
                         }
-                    }
 
-                    return true;
-                }));
+                        return true;
+                    }),
+                );
                 $on = array_keys(array_filter($lines, static fn (LedgerLine $line): bool => $line->on));
-                $answer = $searcher->search(new Asker(['a', 'b']), new SearchRequest(new Ledger($lines), [SortKey::of('dated', true), new SortKey('title')], FacetRequest::of(['library', 'reach', 'dated'], 500), 0, 500));
-                $shown = implode(' | ', array_map(static fn (LedgerLine $l): string => ($l->on ? '' : 'off ').($l->negated ? 'not ' : '').$l->cql(), $lines));
+                $answer = $searcher->search(
+                    new Asker(['a', 'b']),
+                    new SearchRequest(
+                        new Ledger($lines),
+                        [SortKey::of('dated', true), new SortKey('title')],
+                        FacetRequest::of(['library', 'reach', 'dated'], 500),
+                        0,
+                        500,
+                    ),
+                );
+                $shown = implode(
+                    ' | ',
+                    array_map(static fn (LedgerLine $l): string => ($l->on ? '' : 'off ').($l->negated ? 'not ' : '').$l->cql(), $lines),
+                );
                 expect($answer->total)->toBe($count($on), $shown)->and($answer->visible)->toBe(count($seen));
                 foreach ($answer->lines as $i => $line) {
-                    expect([$line->alone, $line->running, $line->without])->toBe([
-                        $count([$i]),
-                        $count(array_filter($on, static fn (int $o): bool => $o <= $i)),
-                        $count(array_filter($on, static fn (int $o): bool => $o !== $i)),
-                    ], "line {$i} of {$shown}");
+                    expect([$line->alone, $line->running, $line->without])->toBe(
+                        [
+                            $count([$i]),
+                            $count(array_filter($on, static fn (int $o): bool => $o <= $i)),
+                            $count(array_filter($on, static fn (int $o): bool => $o !== $i)),
+                        ],
+                        "line {$i} of {$shown}",
+                    );
                 }
                 $found = array_filter($seen, static function (array $d) use ($on, $tests): bool {
                     foreach ($on as $i) {
@@ -102,13 +139,22 @@ function searchProperties(Closure $store, int $rounds): void
                     return true;
                 });
                 expect($answer->documents)->toHaveCount(count($found));
-                $dates = array_map(static fn (int $d): int => $found[$d]['dated'] === null ? 0 : PartialDate::parse($found[$d]['dated'])->firstDay(), $answer->documents);
+                $dates = array_map(
+                    static fn (int $d): int => $found[$d]['dated'] === null ? 0 : PartialDate::parse($found[$d]['dated'])->firstDay(),
+                    $answer->documents,
+                );
                 $sorted = $dates;
                 rsort($sorted);
                 expect($dates)->toBe($sorted);
                 $pages = [];
                 for ($at = 0; $at < $answer->total; $at += 7) {
-                    $pages = [...$pages, ...$searcher->search(new Asker(['a', 'b']), new SearchRequest(new Ledger($lines), [SortKey::of('dated', true), new SortKey('title')], [], $at, 7))->documents];
+                    $pages = [
+                        ...$pages,
+                        ...$searcher->search(
+                            new Asker(['a', 'b']),
+                            new SearchRequest(new Ledger($lines), [SortKey::of('dated', true), new SortKey('title')], [], $at, 7),
+                        )->documents,
+                    ];
                 }
                 expect($pages)->toBe($answer->documents);
                 if ($answer->total === 0) {
@@ -118,10 +164,16 @@ function searchProperties(Closure $store, int $rounds): void
                         expect($rescue->count)->toBe($count(array_diff($on, $rescue->lines)))->toBeGreaterThan(0);
                     }
                     $singles = array_filter($on, static fn (int $i): bool => $count(array_diff($on, [$i])) > 0);
-                    $found1 = array_map(static fn ($rescue): int => $rescue->lines[0], array_filter($answer->rescues, static fn ($rescue): bool => count($rescue->lines) === 1));
+                    $found1 = array_map(
+                        static fn ($rescue): int => $rescue->lines[0],
+                        array_filter($answer->rescues, static fn ($rescue): bool => count($rescue->lines) === 1),
+                    );
                     expect($found1)->toEqualCanonicalizing($singles);
                 }
-                $facetsAreOwn = array_filter($lines, static fn (LedgerLine $l): bool => $l->on && ! $l->negated && preg_match('/^(reach|library) ==/', $l->cql()) === 1);
+                $facetsAreOwn = array_filter(
+                    $lines,
+                    static fn (LedgerLine $l): bool => $l->on && ! $l->negated && preg_match('/^(reach|library) ==/', $l->cql()) === 1,
+                );
                 if ($facetsAreOwn === []) {
                     $byHand = [];
                     foreach ($found as $d) {

@@ -13,7 +13,19 @@ use Brenvic\Core\Query\SearchClause;
 /** Holds records against a query, one by one: the Survey Exchange is small. */
 final class Matching
 {
-    public const INDEXES = ['title', 'creator', 'subject', 'description', 'publisher', 'date', 'type', 'format', 'identifier', 'language', 'coverage'];
+    public const INDEXES = [
+        'title',
+        'creator',
+        'subject',
+        'description',
+        'publisher',
+        'date',
+        'type',
+        'format',
+        'identifier',
+        'language',
+        'coverage',
+    ];
 
     /** @throws Diagnostic */
     public static function fits(Node $node, SharedSurvey $survey): bool
@@ -29,7 +41,7 @@ final class Matching
                 BooleanOperator::Prox => throw new Diagnostic(37, 'prox', 'Unsupported boolean operator'),
             };
         }
-        if (! $node instanceof SearchClause) {
+        if (! ($node instanceof SearchClause)) {
             throw new Diagnostic(48, '', 'Query feature unsupported');
         }
         if ($node->index === SearchClause::EVERYTHING) {
@@ -55,7 +67,9 @@ final class Matching
         }
         $element = str_starts_with($index, 'dc.') ? substr($index, 3) : $index;
 
-        return in_array($element, self::INDEXES, true) ? $survey->elements[$element] ?? [] : throw new Diagnostic(16, $index, 'Unsupported index');
+        return in_array($element, self::INDEXES, true)
+            ? $survey->elements[$element] ?? []
+            : throw new Diagnostic(16, $index, 'Unsupported index');
     }
 
     private static function holds(string $relation, string $value, string $term): bool

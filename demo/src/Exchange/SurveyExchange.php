@@ -37,11 +37,17 @@ final class SurveyExchange
         }
         $of = array_map(static fn (mixed $value): string => is_string($value) ? $value : '', $asked);
 
-        return [200, 'application/xml', '<?xml version="1.0" encoding="UTF-8"?>'."\n".match ($of['operation'] ?? 'explain') {
-            'explain' => self::explain(),
-            'searchRetrieve' => self::search($of),
-            default => self::response('', [new Diagnostic(4, $of['operation'], 'Unsupported operation')]),
-        }];
+        return [
+            200,
+            'application/xml',
+            '<?xml version="1.0" encoding="UTF-8"?>'.
+            "\n".
+            match ($of['operation'] ?? 'explain') {
+                'explain' => self::explain(),
+                'searchRetrieve' => self::search($of),
+                default => self::response('', [new Diagnostic(4, $of['operation'], 'Unsupported operation')]),
+            },
+        ];
     }
 
     /** @param  array<array-key, string>  $asked */
@@ -53,7 +59,9 @@ final class SurveyExchange
                 throw new Diagnostic(66, $schema, 'Unknown schema for retrieval');
             }
             $query = Parser::parse($asked['query'] ?? throw new Diagnostic(7, 'query', 'Mandatory parameter not supplied'));
-            $found = array_values(array_filter(SharedSurveys::all(), static fn (SharedSurvey $survey): bool => Matching::fits($query->root, $survey)));
+            $found = array_values(
+                array_filter(SharedSurveys::all(), static fn (SharedSurvey $survey): bool => Matching::fits($query->root, $survey)),
+            );
             foreach (array_reverse($query->sortKeys) as $key) {
                 $found = self::sorted($found, $key);
             }
@@ -72,11 +80,18 @@ final class SurveyExchange
                     $data .= "<dc:{$element}>".self::text($value)."</dc:{$element}>";
                 }
             }
-            $records .= '<record><recordSchema>info:srw/schema/1/dc-v1.1</recordSchema><recordPacking>xml</recordPacking><recordData><srw_dc:dc xmlns:srw_dc="info:srw/schema/1/dc-schema" xmlns:dc="http://purl.org/dc/elements/1.1/">'.$data.'</srw_dc:dc></recordData><recordPosition>'.($start + $i).'</recordPosition></record>';
+            $records .=
+                '<record><recordSchema>info:srw/schema/1/dc-v1.1</recordSchema><recordPacking>xml</recordPacking><recordData><srw_dc:dc xmlns:srw_dc="info:srw/schema/1/dc-schema" xmlns:dc="http://purl.org/dc/elements/1.1/">'.
+                $data.
+                '</srw_dc:dc></recordData><recordPosition>'.
+                ($start + $i).
+                '</recordPosition></record>';
         }
         $next = $start + $most <= count($found) ? '<nextRecordPosition>'.($start + $most).'</nextRecordPosition>' : '';
 
-        return self::response('<numberOfRecords>'.count($found).'</numberOfRecords>'.($records === '' ? '' : "<records>{$records}</records>").$next);
+        return self::response(
+            '<numberOfRecords>'.count($found).'</numberOfRecords>'.($records === '' ? '' : "<records>{$records}</records>").$next,
+        );
     }
 
     /**
@@ -89,7 +104,11 @@ final class SurveyExchange
         if (! in_array($element, ['date', 'title', 'creator'], true)) {
             throw new Diagnostic(80, $key->index, 'Sort not supported');
         }
-        usort($surveys, static fn (SharedSurvey $a, SharedSurvey $b): int => ($key->descending() ? -1 : 1) * strcmp($a->elements[$element][0] ?? '', $b->elements[$element][0] ?? ''));
+        usort(
+            $surveys,
+            static fn (SharedSurvey $a, SharedSurvey $b): int => ($key->descending() ? -1 : 1) *
+                strcmp($a->elements[$element][0] ?? '', $b->elements[$element][0] ?? ''),
+        );
 
         return $surveys;
     }
@@ -99,10 +118,20 @@ final class SurveyExchange
     {
         $said = '';
         foreach ($diagnostics as $d) {
-            $said .= '<diag:diagnostic xmlns:diag="http://www.loc.gov/zing/srw/diagnostic/"><diag:uri>info:srw/diagnostic/1/'.$d->number.'</diag:uri><diag:details>'.self::text($d->details).'</diag:details><diag:message>'.self::text($d->getMessage()).'</diag:message></diag:diagnostic>';
+            $said .=
+                '<diag:diagnostic xmlns:diag="http://www.loc.gov/zing/srw/diagnostic/"><diag:uri>info:srw/diagnostic/1/'.
+                $d->number.
+                '</diag:uri><diag:details>'.
+                self::text($d->details).
+                '</diag:details><diag:message>'.
+                self::text($d->getMessage()).
+                '</diag:message></diag:diagnostic>';
         }
 
-        return '<searchRetrieveResponse xmlns="http://www.loc.gov/zing/srw/"><version>1.2</version>'.($inner === '' ? '<numberOfRecords>0</numberOfRecords>' : $inner).($said === '' ? '' : "<diagnostics>{$said}</diagnostics>").'</searchRetrieveResponse>';
+        return '<searchRetrieveResponse xmlns="http://www.loc.gov/zing/srw/"><version>1.2</version>'.
+            ($inner === '' ? '<numberOfRecords>0</numberOfRecords>' : $inner).
+            ($said === '' ? '' : "<diagnostics>{$said}</diagnostics>").
+            '</searchRetrieveResponse>';
     }
 
     private static function explain(): string
@@ -110,23 +139,40 @@ final class SurveyExchange
         $indexes = '';
         foreach (Matching::INDEXES as $index) {
             $sorts = in_array($index, ['date', 'title', 'creator'], true) ? ' sort="true"' : '';
-            $indexes .= '<index search="true" scan="false"'.$sorts.'><title>'.ucfirst($index)."</title><map><name set=\"dc\">{$index}</name></map></index>";
+            $indexes .=
+                '<index search="true" scan="false"'.
+                $sorts.
+                '><title>'.
+                ucfirst($index).
+                "</title><map><name set=\"dc\">{$index}</name></map></index>";
         }
 
-        return '<explainResponse xmlns="http://www.loc.gov/zing/srw/"><version>1.2</version><record><recordSchema>http://explain.z3950.org/dtd/2.0/</recordSchema><recordPacking>xml</recordPacking><recordData>'
-            .'<explain xmlns="http://explain.z3950.org/dtd/2.0/"><serverInfo protocol="SRU" version="1.2"><host>survey-exchange.example</host><port>80</port><database>sru</database></serverInfo>'
-            .'<databaseInfo><title>Survey Exchange</title><description>Surveys and charts of neighbouring waterways</description></databaseInfo>'
-            .'<indexInfo><set name="dc" identifier="info:srw/context-set/1/dc-v1.1"/><set name="cql" identifier="info:srw/context-set/1/cql-v1.2"/>'.$indexes.'<index search="true"><title>Anywhere</title><map><name set="cql">anywhere</name></map></index></indexInfo>'
-            .'<schemaInfo><schema identifier="info:srw/schema/1/dc-v1.1" name="dc"><title>Dublin Core</title></schema></schemaInfo>'
-            .'<configInfo><default type="numberOfRecords">10</default><setting type="maximumRecords">'.self::MOST.'</setting></configInfo></explain></recordData></record></explainResponse>';
+        return '<explainResponse xmlns="http://www.loc.gov/zing/srw/"><version>1.2</version><record><recordSchema>http://explain.z3950.org/dtd/2.0/</recordSchema><recordPacking>xml</recordPacking><recordData>'.
+            '<explain xmlns="http://explain.z3950.org/dtd/2.0/"><serverInfo protocol="SRU" version="1.2"><host>survey-exchange.example</host><port>80</port><database>sru</database></serverInfo>'.
+            '<databaseInfo><title>Survey Exchange</title><description>Surveys and charts of neighbouring waterways</description></databaseInfo>'.
+            '<indexInfo><set name="dc" identifier="info:srw/context-set/1/dc-v1.1"/><set name="cql" identifier="info:srw/context-set/1/cql-v1.2"/>'.
+            $indexes.
+            '<index search="true"><title>Anywhere</title><map><name set="cql">anywhere</name></map></index></indexInfo>'.
+            '<schemaInfo><schema identifier="info:srw/schema/1/dc-v1.1" name="dc"><title>Dublin Core</title></schema></schemaInfo>'.
+            '<configInfo><default type="numberOfRecords">10</default><setting type="maximumRecords">'.
+            self::MOST.
+            '</setting></configInfo></explain></recordData></record></explainResponse>';
     }
 
     private static function pdf(SharedSurvey $survey): string
     {
         $path = (string) tempnam(sys_get_temp_dir(), 'survey-');
         $e = $survey->elements;
-        $pages = array_map(null, [$e['title'][0], ...array_fill(0, max(0, count($survey->paragraphs) - 1), 'Findings')], $survey->paragraphs);
-        FileMaker::pdf($path, "{$e['publisher'][0]} · {$survey->number}", array_map(static fn (array $page): array => [(string) $page[0], [(string) $page[1]]], $pages));
+        $pages = array_map(
+            null,
+            [$e['title'][0], ...array_fill(0, max(0, count($survey->paragraphs) - 1), 'Findings')],
+            $survey->paragraphs,
+        );
+        FileMaker::pdf(
+            $path,
+            "{$e['publisher'][0]} · {$survey->number}",
+            array_map(static fn (array $page): array => [(string) $page[0], [(string) $page[1]]], $pages),
+        );
         $pdf = (string) file_get_contents($path);
         unlink($path);
 

@@ -42,11 +42,8 @@ final readonly class RemoteQuery
      * @param  list<LeftOut>  $leftOut
      * @param  bool  $asks  whether there is anything left to ask for
      */
-    private function __construct(
-        public string $cql,
-        public array $leftOut,
-        public bool $asks,
-    ) {
+    private function __construct(public string $cql, public array $leftOut, public bool $asks)
+    {
     }
 
     /**
@@ -65,7 +62,10 @@ final readonly class RemoteQuery
                 $lines[] = new LedgerLine($node, $line->negated);
                 $lost = self::lost($line->node, $there);
                 if ($lost !== []) {
-                    $leftOut[] = new LeftOut($line->node, 'Looked for as it is written: '.implode(' and ', $lost).' cannot be asked there.');
+                    $leftOut[] = new LeftOut(
+                        $line->node,
+                        'Looked for as it is written: '.implode(' and ', $lost).' cannot be asked there.',
+                    );
                 }
             } catch (NotAskable $why) {
                 $leftOut[] = new LeftOut($line->node, $why->getMessage());
@@ -110,10 +110,19 @@ final readonly class RemoteQuery
             );
         }
         assert($node instanceof SearchClause);
-        $plain = new SearchClause($node->index, Relations::unprefixed($node->relation, $prefixes), $node->term, array_map(
-            static fn (Modifier $modifier): Modifier => new Modifier(Relations::unprefixed($modifier->name, $prefixes), $modifier->comparitor, $modifier->value),
-            $node->modifiers,
-        ));
+        $plain = new SearchClause(
+            $node->index,
+            Relations::unprefixed($node->relation, $prefixes),
+            $node->term,
+            array_map(
+                static fn (Modifier $modifier): Modifier => new Modifier(
+                    Relations::unprefixed($modifier->name, $prefixes),
+                    $modifier->comparitor,
+                    $modifier->value,
+                ),
+                $node->modifiers,
+            ),
+        );
 
         return self::clause($plain, $schema, $there, $prefixes);
     }
@@ -139,7 +148,10 @@ final readonly class RemoteQuery
         if ($clause->modifier('only') !== null) {
             throw new NotAskable('A term without what is below it cannot be asked there.');
         }
-        $index = $target->parts !== [] && $target->fields === [] ? self::indexOf($target->parts) : self::indexOfFields($target->fields, $target->parts);
+        $index =
+            $target->parts !== [] && $target->fields === []
+                ? self::indexOf($target->parts)
+                : self::indexOfFields($target->fields, $target->parts);
         if ($index !== SearchClause::ANYWHERE && ! $there->searches($index)) {
             throw new NotAskable("It does not search by {$index}.");
         }
@@ -176,14 +188,19 @@ final readonly class RemoteQuery
         }
         $element = $fields[0]->dublinCore;
 
-        return $element === null ? throw new NotAskable("{$fields[0]->label} is not mapped to Dublin Core, so it is not known there.") : "dc.{$element}";
+        return $element === null
+            ? throw new NotAskable("{$fields[0]->label} is not mapped to Dublin Core, so it is not known there.")
+            : "dc.{$element}";
     }
 
     /** Dates by their first and last day: the other side need not know what “last year” or “Mar 2019” means. */
     private static function dates(string $index, SearchClause $clause, FieldDefinition $field, SearchSchema $schema): Node
     {
         try {
-            $span = $clause->relation === 'within' ? DateSpan::parseRange($clause->term, $schema->calendar) : DateSpan::parse($clause->term, $schema->calendar);
+            $span =
+                $clause->relation === 'within'
+                    ? DateSpan::parseRange($clause->term, $schema->calendar)
+                    : DateSpan::parse($clause->term, $schema->calendar);
         } catch (InvalidValue $fault) {
             throw new NotAskable($fault->getMessage());
         }
@@ -233,7 +250,10 @@ final readonly class RemoteQuery
             $names = [explode(';', $type)[0]];
         }
         $isNot = $clause->relation === '<>';
-        $clauses = array_map(static fn (string $name): Node => new SearchClause($index, $isNot ? '<>' : '=', Criterion::escaped($name)), array_slice(array_values(array_unique($names)), 0, self::MOST_TERMS));
+        $clauses = array_map(
+            static fn (string $name): Node => new SearchClause($index, $isNot ? '<>' : '=', Criterion::escaped($name)),
+            array_slice(array_values(array_unique($names)), 0, self::MOST_TERMS),
+        );
 
         return BooleanNode::join($isNot ? BooleanOperator::And : BooleanOperator::Or, $clauses) ?? SearchClause::everything();
     }

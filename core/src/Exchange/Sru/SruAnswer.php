@@ -18,11 +18,8 @@ final readonly class SruAnswer
      * @param  list<SruRecord>  $records
      * @param  list<string>  $diagnostics  what the server says of the request
      */
-    public function __construct(
-        public int $total,
-        public array $records,
-        public array $diagnostics,
-    ) {
+    public function __construct(public int $total, public array $records, public array $diagnostics)
+    {
     }
 
     /**
@@ -35,7 +32,10 @@ final readonly class SruAnswer
         $answer = SruXml::read($xml);
         $diagnostics = array_map(static fn (DOMElement $d): string => self::diagnostic($answer, $d), $answer->all('diagnostics/diagnostic'));
         $total = $answer->text('numberOfRecords');
-        if ($answer->root->localName !== 'searchRetrieveResponse' || ($diagnostics === [] && ($total === null || preg_match('/^\d{1,15}$/', $total) !== 1))) {
+        if (
+            $answer->root->localName !== 'searchRetrieveResponse' ||
+            ($diagnostics === [] && ($total === null || preg_match('/^\d{1,15}$/', $total) !== 1))
+        ) {
             throw new SruFault('The answer is not that of an SRU server.');
         }
         $records = [];
@@ -46,7 +46,12 @@ final readonly class SruAnswer
             }
             $at = $answer->text('recordPosition', $record);
             $isText = ($answer->text('recordPacking', $record) ?? $answer->text('recordXMLEscaping', $record)) === 'string';
-            $records[] = self::record($at === null ? $from + $place : max(0, (int) $at - 1), $data, $isText, $answer->text('recordSchema', $record) ?? '');
+            $records[] = self::record(
+                $at === null ? $from + $place : max(0, (int) $at - 1),
+                $data,
+                $isText,
+                $answer->text('recordSchema', $record) ?? '',
+            );
         }
 
         return new self((int) $total, $records, $diagnostics);
@@ -72,11 +77,19 @@ final readonly class SruAnswer
         if ($content !== null && $content->localName === 'diagnostic') {
             $told = static fn (string $name): string => trim($content->getElementsByTagNameNS('*', $name)->item(0)->textContent ?? '');
 
-            return new SruRecord($position, [], 'The server gives no record here: '.self::said($told('message'), $told('details'), $told('uri')));
+            return new SruRecord(
+                $position,
+                [],
+                'The server gives no record here: '.self::said($told('message'), $told('details'), $told('uri')),
+            );
         }
         $name = $schema !== '' ? $schema : (string) ($content->namespaceURI ?? '');
 
-        return new SruRecord($position, [], $content === null ? 'This record is empty.' : 'This record is not in Dublin Core'.($name === '' ? '.' : " but in “{$name}”."));
+        return new SruRecord(
+            $position,
+            [],
+            $content === null ? 'This record is empty.' : 'This record is not in Dublin Core'.($name === '' ? '.' : " but in “{$name}”."),
+        );
     }
 
     private static function firstElement(DOMElement $data): ?DOMElement
@@ -100,7 +113,8 @@ final readonly class SruAnswer
 
     private static function said(string $message, string $details, string $uri): string
     {
-        return mb_substr($message === '' ? 'diagnostic '.($uri === '' ? 'without a name' : $uri) : $message, 0, 300).($details === '' ? '' : ' ('.mb_substr($details, 0, 300).')');
+        return mb_substr($message === '' ? 'diagnostic '.($uri === '' ? 'without a name' : $uri) : $message, 0, 300).
+            ($details === '' ? '' : ' ('.mb_substr($details, 0, 300).')');
     }
 
     /**

@@ -7,7 +7,11 @@ namespace Brenvic\Core\Exchange\Sru;
 /** What a server says it can do: its `explain` record (ZeeRex 2.0), as far as asking it needs. */
 final readonly class SruExplain
 {
-    private const DUBLIN_CORE = ['info:srw/schema/1/dc-v1.1', 'http://purl.org/dc/elements/1.1/', 'http://www.openarchives.org/OAI/2.0/oai_dc/'];
+    private const DUBLIN_CORE = [
+        'info:srw/schema/1/dc-v1.1',
+        'http://purl.org/dc/elements/1.1/',
+        'http://www.openarchives.org/OAI/2.0/oai_dc/',
+    ];
 
     /**
      * @param  string  $title  its own name

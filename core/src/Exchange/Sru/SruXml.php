@@ -15,10 +15,8 @@ use DOMXPath;
  */
 final readonly class SruXml
 {
-    private function __construct(
-        private DOMXPath $paths,
-        public DOMElement $root,
-    ) {
+    private function __construct(private DOMXPath $paths, public DOMElement $root)
+    {
     }
 
     /** @throws SruFault */
@@ -41,7 +39,10 @@ final readonly class SruXml
      */
     public function all(string $path, ?DOMElement $below = null): array
     {
-        $query = implode('/', array_map(static fn (string $name): string => $name === '' ? '' : "*[local-name()='{$name}']", explode('/', $path)));
+        $query = implode(
+            '/',
+            array_map(static fn (string $name): string => $name === '' ? '' : "*[local-name()='{$name}']", explode('/', $path)),
+        );
         $found = [];
         foreach ($this->paths->query($query, $below ?? $this->root) ?: [] as $element) {
             if ($element instanceof DOMElement) {
