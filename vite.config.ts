@@ -8,7 +8,8 @@ import { defineConfig, type Plugin } from 'vite';
 const pdfFonts: Plugin = {
   name: 'pdf-fonts',
   closeBundle: () => {
-    for (const folder of ['standard_fonts', 'cmaps', 'wasm']) cpSync(`node_modules/pdfjs-dist/${folder}`, `public/build/pdf/${folder}`, { recursive: true });
+    for (const folder of ['standard_fonts', 'cmaps', 'wasm'])
+      cpSync(`node_modules/pdfjs-dist/${folder}`, `public/build/pdf/${folder}`, { recursive: true });
   },
 };
 

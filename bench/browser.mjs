@@ -17,10 +17,20 @@ const demo = `${root}bench/data/browser`;
 const data = docs > 0 ? `${demo}-${docs}` : demo;
 
 async function started(folder) {
-  const server = spawn('./brenvic', ['start', `--port=${port}`], { cwd: root, env: { ...process.env, BRENVIC_DATA: folder }, stdio: 'ignore' });
+  const server = spawn('./brenvic', ['start', `--port=${port}`], {
+    cwd: root,
+    env: { ...process.env, BRENVIC_DATA: folder },
+    stdio: 'ignore',
+  });
   process.on('exit', () => server.kill('SIGTERM'));
   for (let waited = 0; ; waited++) {
-    if (await fetch(`${home}/api/session`).then(() => true, () => false)) return server;
+    if (
+      await fetch(`${home}/api/session`).then(
+        () => true,
+        () => false,
+      )
+    )
+      return server;
     if (waited > 600 || server.exitCode !== null) throw new Error('The server did not start.');
     await new Promise((done) => setTimeout(done, 500));
   }
@@ -31,12 +41,32 @@ if (docs > 0 && !existsSync(data)) {
     first.kill('SIGTERM');
     await new Promise((done) => first.on('exit', done));
   }
-  const made = spawnSync('php', ['-d', 'memory_limit=2G', '-d', 'opcache.enable_cli=1', '-d', 'opcache.jit=tracing', '-d', 'opcache.jit_buffer_size=64M', 'bench/large.php', demo, data, String(docs)], { cwd: root, stdio: ['ignore', 'inherit', 'inherit'] });
+  const made = spawnSync(
+    'php',
+    [
+      '-d',
+      'memory_limit=2G',
+      '-d',
+      'opcache.enable_cli=1',
+      '-d',
+      'opcache.jit=tracing',
+      '-d',
+      'opcache.jit_buffer_size=64M',
+      'bench/large.php',
+      demo,
+      data,
+      String(docs),
+    ],
+    { cwd: root, stdio: ['ignore', 'inherit', 'inherit'] },
+  );
   if (made.status !== 0) throw new Error('The documents were not made.');
 }
 const server = await started(data);
 
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync'] });
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+});
 const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
 // The moment of the key or click is that of the event itself.
 await context.addInitScript(() => {
@@ -44,7 +74,9 @@ await context.addInitScript(() => {
   window.answered = () => {
     const took = document.querySelector('[data-testid=took]')?.textContent ?? '';
     if (took.includes('asking')) window.asked = true;
-    return took.includes('asking') ? '' : `${took} ${document.querySelector('[data-testid=total]')?.textContent ?? ''} ${document.querySelector('#row-0')?.textContent ?? ''}`;
+    return took.includes('asking')
+      ? ''
+      : `${took} ${document.querySelector('[data-testid=total]')?.textContent ?? ''} ${document.querySelector('#row-0')?.textContent ?? ''}`;
   };
 });
 const page = await context.newPage();
@@ -56,16 +88,25 @@ await page.getByRole('navigation', { name: 'Places' }).waitFor();
 
 /** Acts, and measures until what is told in the page is so and was painted. */
 async function measured(act, ready, given) {
-  await page.evaluate(({ ready, given }) => {
-    const test = new Function('given', `return (${ready})`);
-    window.began = 0;
-    window.asked = false;
-    window.waited = new Promise((done) => {
-      const late = setTimeout(() => done(null), 15_000);
-      const look = () => (window.began && test(given) ? requestAnimationFrame(() => { clearTimeout(late); done(performance.now() - window.began); }) : requestAnimationFrame(look));
-      look();
-    });
-  }, { ready, given });
+  await page.evaluate(
+    ({ ready, given }) => {
+      const test = new Function('given', `return (${ready})`);
+      window.began = 0;
+      window.asked = false;
+      window.waited = new Promise((done) => {
+        const late = setTimeout(() => done(null), 15_000);
+        const look = () =>
+          window.began && test(given)
+            ? requestAnimationFrame(() => {
+                clearTimeout(late);
+                done(performance.now() - window.began);
+              })
+            : requestAnimationFrame(look);
+        look();
+      });
+    },
+    { ready, given },
+  );
   await act();
   const ms = await page.evaluate(() => window.waited);
   if (ms === null) throw new Error(`never painted: ${ready}, at ${page.url()}`);
@@ -105,14 +146,20 @@ const suites = {
   },
   'open a document': async () => {
     await page.getByRole('treegrid').focus();
-    const ms = await measured(() => page.keyboard.press('Space'), "!!document.querySelector('[aria-label=\"Reading pane\"] [data-testid=hits], [aria-label=\"Reading pane\"] canvas, [aria-label=\"Reading pane\"] h2')");
+    const ms = await measured(
+      () => page.keyboard.press('Space'),
+      '!!document.querySelector(\'[aria-label="Reading pane"] [data-testid=hits], [aria-label="Reading pane"] canvas, [aria-label="Reading pane"] h2\')',
+    );
     await page.keyboard.press('Escape');
     return ms;
   },
-  'completion': async () => {
+  completion: async () => {
     await page.getByLabel(/^Query line/).fill('');
     await page.getByLabel(/^Query line/).pressSequentially('upper b');
-    const ms = await measured(() => page.keyboard.press('a'), "[...document.querySelectorAll('[role=option]')].some((o) => o.textContent.includes('Upper basin'))");
+    const ms = await measured(
+      () => page.keyboard.press('a'),
+      "[...document.querySelectorAll('[role=option]')].some((o) => o.textContent.includes('Upper basin'))",
+    );
     await page.keyboard.press('Escape');
     return ms;
   },
@@ -144,14 +191,32 @@ results['first load, nothing cached'] = loads;
 
 const manifest = JSON.parse(readFileSync(`${root}public/build/manifest.json`, 'utf8'));
 const seen = new Set();
-const take = (key) => { if (!seen.has(key)) { seen.add(key); (manifest[key].imports ?? []).forEach(take); } };
-Object.keys(manifest).filter((key) => manifest[key].isEntry).forEach(take);
-const scripts = [...seen].map((key) => manifest[key].file).filter((file) => file.endsWith('.js')).reduce((sum, file) => sum + gzipSync(readFileSync(`${root}public/build/${file}`)).length, 0);
+const take = (key) => {
+  if (!seen.has(key)) {
+    seen.add(key);
+    (manifest[key].imports ?? []).forEach(take);
+  }
+};
+Object.keys(manifest)
+  .filter((key) => manifest[key].isEntry)
+  .forEach(take);
+const scripts = [...seen]
+  .map((key) => manifest[key].file)
+  .filter((file) => file.endsWith('.js'))
+  .reduce((sum, file) => sum + gzipSync(readFileSync(`${root}public/build/${file}`)).length, 0);
 
-const figures = Object.fromEntries(Object.entries(results).map(([name, list]) => [name, { median_ms: Math.round(quantile(list, 0.5)), p95_ms: Math.round(quantile(list, 0.95)), samples: list.length }]));
+const figures = Object.fromEntries(
+  Object.entries(results).map(([name, list]) => [
+    name,
+    { median_ms: Math.round(quantile(list, 0.5)), p95_ms: Math.round(quantile(list, 0.95)), samples: list.length },
+  ]),
+);
 if (process.argv.includes('--json')) console.log(JSON.stringify({ figures, initial_scripts_gzip_bytes: scripts }));
 else {
-  for (const [name, f] of Object.entries(figures)) console.log(`${name.padEnd(28)} ${String(f.median_ms).padStart(6)} ms median ${String(f.p95_ms).padStart(6)} ms 95 %   ${f.samples} samples`);
+  for (const [name, f] of Object.entries(figures))
+    console.log(
+      `${name.padEnd(28)} ${String(f.median_ms).padStart(6)} ms median ${String(f.p95_ms).padStart(6)} ms 95 %   ${f.samples} samples`,
+    );
   console.log(`${'scripts at first, gzipped'.padEnd(28)} ${(scripts / 1000).toFixed(0).padStart(6)} kB`);
 }
 await browser.close();

@@ -13,19 +13,33 @@
   let fault = $state('');
   app.start().catch((error: unknown) => {
     // A session that was ended elsewhere is none: the form to sign in is there.
-    if (!(error instanceof ApiError && error.status === 401)) fault = error instanceof ApiError ? error.message : 'Brenvic cannot be reached.';
+    if (!(error instanceof ApiError && error.status === 401))
+      fault = error instanceof ApiError ? error.message : 'Brenvic cannot be reached.';
     app.known = true;
   });
 
   const place = $derived(router.parts[0] ?? 'desk');
-  const names: Record<string, string> = { desk: 'Desk', find: 'Find', intake: 'Intake', design: 'Design', documents: 'Reading', dossiers: 'Dossiers', lists: 'Pull lists', office: 'Office', me: 'Your settings' };
+  const names: Record<string, string> = {
+    desk: 'Desk',
+    find: 'Find',
+    intake: 'Intake',
+    design: 'Design',
+    documents: 'Reading',
+    dossiers: 'Dossiers',
+    lists: 'Pull lists',
+    office: 'Office',
+    me: 'Your settings',
+  };
   $effect(() => {
     document.title = app.person ? `${names[place] ?? 'Nothing here'} · Brenvic` : 'Brenvic';
   });
 </script>
 
 {#if fault}
-  <main class="p-10"><h1 class="text-xl">Brenvic</h1><p class="fault mt-2">{fault}</p></main>
+  <main class="p-10">
+    <h1 class="text-xl">Brenvic</h1>
+    <p class="fault mt-2">{fault}</p>
+  </main>
 {:else if !app.known}
   <p class="quiet p-10" role="status">Opening…</p>
 {:else if !app.person || !app.design}

@@ -6,7 +6,10 @@ test.use({ storageState: session('librarian') });
 // The draft is one for all librarians: what a test that failed left there is not for the next.
 test.beforeEach(async ({ page, context }) => {
   const token = (await context.cookies()).find((c) => c.name === 'XSRF-TOKEN')!.value;
-  const answer = await page.request.post('/api/design/draft/discard', { headers: { 'X-XSRF-TOKEN': decodeURIComponent(token), Accept: 'application/json' }, data: {} });
+  const answer = await page.request.post('/api/design/draft/discard', {
+    headers: { 'X-XSRF-TOKEN': decodeURIComponent(token), Accept: 'application/json' },
+    data: {},
+  });
   expect(answer.ok()).toBe(true);
 });
 
@@ -163,7 +166,9 @@ test('a scheme is edited by keyboard, and the effect says what a merge would mov
   await expect(effect.getByText('The draft is empty.', { exact: false })).toBeVisible();
 });
 
-test('story 3: silt depth is asked for, the surveys without it are listed, and a view goes by waterway, year and condition', async ({ page }) => {
+test('story 3: silt depth is asked for, the surveys without it are listed, and a view goes by waterway, year and condition', async ({
+  page,
+}) => {
   await page.goto('/design/types/dredging_survey');
   const entry = page.getByRole('listitem').filter({ hasText: 'silt_depth' });
   await entry.getByRole('checkbox', { name: 'required' }).check();
@@ -208,7 +213,19 @@ test('who would lose sight of what is counted, and a librarian looks as a reader
 test('every part of the design is accessible, light and dark', async ({ page }) => {
   for (const colorScheme of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme });
-    for (const part of ['fields/structure', 'types/tender', 'vocabularies/stretch', 'schemes/subject', 'tables/suppliers', 'dossier_kinds/asset_file', 'forms/permit_desk', 'access/confidential', 'views/surveys', 'libraries/works', 'repositories/heritage']) {
+    for (const part of [
+      'fields/structure',
+      'types/tender',
+      'vocabularies/stretch',
+      'schemes/subject',
+      'tables/suppliers',
+      'dossier_kinds/asset_file',
+      'forms/permit_desk',
+      'access/confidential',
+      'views/surveys',
+      'libraries/works',
+      'repositories/heritage',
+    ]) {
       await page.goto(`/design/${part}`);
       await expect(page.getByRole('button', { name: 'Save' })).toBeVisible();
       await accessible(page);

@@ -16,7 +16,13 @@ test('a dossier is made with its sections, and hands its values down', async ({ 
   await expect(page.getByRole('heading', { name: 'Stoppage at LK-0407-5' })).toBeVisible();
   await expect(page.getByRole('button', { name: /^Notices/ })).toBeVisible();
   await accessible(page);
-  const found = await page.request.post('/api/search', { data: { words: 'type == stoppage_notice', limit: 1, rows_only: true }, headers: { Accept: 'application/json', 'X-XSRF-TOKEN': decodeURIComponent((await page.context().cookies()).find((c) => c.name === 'XSRF-TOKEN')!.value) } });
+  const found = await page.request.post('/api/search', {
+    data: { words: 'type == stoppage_notice', limit: 1, rows_only: true },
+    headers: {
+      Accept: 'application/json',
+      'X-XSRF-TOKEN': decodeURIComponent((await page.context().cookies()).find((c) => c.name === 'XSRF-TOKEN')!.value),
+    },
+  });
   const { ref, title } = ((await found.json()) as { rows: { ref: string; title: string }[] }).rows[0]!;
   await page.getByRole('button', { name: /^Notices/ }).click();
   await page.getByLabel('Reference of a document to put in').fill(ref);
@@ -33,7 +39,9 @@ test('a dossier is made with its sections, and hands its values down', async ({ 
 test('a reference table fills in the contractor while indexing', async ({ page }) => {
   await page.goto('/intake');
   await page.getByLabel('Files go to').selectOption('Works');
-  await page.getByLabel('Files', { exact: true }).setInputFiles({ name: 'offer.txt', mimeType: 'text/plain', buffer: Buffer.from('An offer.') });
+  await page
+    .getByLabel('Files', { exact: true })
+    .setInputFiles({ name: 'offer.txt', mimeType: 'text/plain', buffer: Buffer.from('An offer.') });
   await page.getByRole('combobox', { name: 'Document type' }).fill('contr');
   await page.getByRole('option', { name: 'Contract', exact: true }).click();
   await page.getByLabel(/^Supplier number/).fill('S-108-9');

@@ -7,7 +7,10 @@ test('story 1 by mouse: the permits of the Marigold Ash in 2023', async ({ page 
   await page.goto('/desk');
   await page.getByLabel(/^Query line/).fill('"marigold ash"');
   await page.getByLabel(/^Query line/).press('Enter');
-  await page.getByRole('region', { name: 'Document type' }).getByRole('button', { name: /^Mooring permit/ }).click();
+  await page
+    .getByRole('region', { name: 'Document type' })
+    .getByRole('button', { name: /^Mooring permit/ })
+    .click();
   await expect(page.getByRole('listitem').filter({ hasText: 'Document type is' })).toContainText('Mooring permit');
   await page.getByRole('region', { name: 'Document date' }).getByRole('button', { name: /^2023/ }).click();
   await total(page, 4);
@@ -65,7 +68,11 @@ test('what was looked for is marked in the index sheet below the pages, which is
   await page.goto('/find?q=silt&c=waterway+%3D%3D+tarn-upper&c=document_date+within+%222010+2015%22&c=type+%3D%3D+weed_silt_report');
   await page.getByRole('row').nth(1).click();
   const pane = page.getByRole('region', { name: 'Reading pane' });
-  const marked = (field: string) => pane.locator('dl > div').filter({ has: page.getByText(field, { exact: true }) }).locator('mark');
+  const marked = (field: string) =>
+    pane
+      .locator('dl > div')
+      .filter({ has: page.getByText(field, { exact: true }) })
+      .locator('mark');
   await expect(marked('Document date')).toHaveText(/201[0-5]$/);
   // A concept is found by the one above it.
   await expect(marked('Waterway')).toHaveCount(1);
@@ -261,7 +268,10 @@ test('the scope narrows to libraries with counts, and what was found is filtered
 test('what is attached is shown below its mail by keyboard, and opening a document asks for no new answer', async ({ page }) => {
   await page.goto('/find?q=file_type+%3D+mail');
   const list = page.getByRole('treegrid');
-  const mail = page.getByRole('row').filter({ has: page.getByRole('button', { name: 'Show the 1 attached' }) }).first();
+  const mail = page
+    .getByRole('row')
+    .filter({ has: page.getByRole('button', { name: 'Show the 1 attached' }) })
+    .first();
   await expect(mail).toHaveAttribute('aria-expanded', 'false');
   const at = Number((await mail.getAttribute('id'))!.replace('row-', ''));
   await list.focus();
@@ -272,7 +282,9 @@ test('what is attached is shown below its mail by keyboard, and opening a docume
   await expect(below).toHaveAttribute('aria-level', '2');
   await expect(page.locator(`#row-${at}`)).toHaveAttribute('aria-expanded', 'true');
   const asked: string[] = [];
-  page.on('request', (request) => { if (request.url().endsWith('/api/search')) asked.push(request.url()); });
+  page.on('request', (request) => {
+    if (request.url().endsWith('/api/search')) asked.push(request.url());
+  });
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press(' ');
   const pane = page.getByRole('region', { name: 'Reading pane' });
@@ -339,7 +351,10 @@ test.describe('at 390 wide', () => {
     await page.goto('/find?q=marigold');
     await expect(page.getByTestId('total')).toBeVisible();
     await page.getByRole('button', { name: /^Narrow/ }).click();
-    await page.getByRole('region', { name: 'Document type' }).getByRole('button', { name: /^Mooring permit/ }).click();
+    await page
+      .getByRole('region', { name: 'Document type' })
+      .getByRole('button', { name: /^Mooring permit/ })
+      .click();
     await page.getByRole('button', { name: /^Show \d+ results/ }).click();
     await page.getByRole('row').nth(1).click();
     await expect(page.getByRole('region', { name: 'Reading pane' }).getByRole('heading', { level: 2 })).toContainText('Marigold Ash');

@@ -18,7 +18,13 @@ test('brings files in, indexes them by keyboard, files them, and they are found 
   const word = `wobbling${'er'.repeat(retry)}`;
   await page.goto('/intake');
   await page.getByLabel('Files go to').selectOption('Waterways');
-  await page.getByLabel('Files', { exact: true }).setInputFiles([text('closure-a.txt', `The ${word} penstock at Cray Wharf`), text('closure-b.txt', `A second ${word} penstock`), text('empty.pdf', '')]);
+  await page
+    .getByLabel('Files', { exact: true })
+    .setInputFiles([
+      text('closure-a.txt', `The ${word} penstock at Cray Wharf`),
+      text('closure-b.txt', `A second ${word} penstock`),
+      text('empty.pdf', ''),
+    ]);
   const waiting = page.getByRole('region', { name: 'Waiting' });
   await expect(waiting.getByRole('heading', { name: 'Waiting 3' })).toBeVisible();
   await expect(waiting.getByRole('listitem').filter({ hasText: 'empty.pdf' })).toContainText('no text');

@@ -23,7 +23,14 @@ test('story 5: one search over what is here and the Survey Exchange', async ({ p
   await expect(pane.getByText('A record of Survey Exchange')).toBeVisible();
   await expect(pane.locator('mark').first()).toHaveText(/silt/i);
   // The document itself is drawn.
-  await expect.poll(() => pane.locator('canvas').first().evaluate((canvas) => (canvas as HTMLCanvasElement).width)).toBeGreaterThan(300);
+  await expect
+    .poll(() =>
+      pane
+        .locator('canvas')
+        .first()
+        .evaluate((canvas) => (canvas as HTMLCanvasElement).width),
+    )
+    .toBeGreaterThan(300);
   await expect(pane.getByRole('button', { name: 'Bring a copy in' })).toHaveCount(0);
   await accessible(page);
   const address = page.url();
@@ -76,7 +83,19 @@ test('a repository that does not answer holds up nothing, is named, and is asked
     if (++asked > 1) return route.fallback();
     await held;
     const says = 'Survey Exchange did not answer within 4 seconds.';
-    await route.fulfill({ json: { repository: 'survey_exchange', name: 'Survey Exchange', state: 'slow', says, total: null, cql: '', left_out: [], offset: 0, rows: [] } });
+    await route.fulfill({
+      json: {
+        repository: 'survey_exchange',
+        name: 'Survey Exchange',
+        state: 'slow',
+        says,
+        total: null,
+        cql: '',
+        left_out: [],
+        offset: 0,
+        rows: [],
+      },
+    });
   });
   await page.goto(survey);
   const there = page.getByRole('button', { name: /^Survey Exchange/ });

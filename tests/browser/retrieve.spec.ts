@@ -94,7 +94,8 @@ test('story 2 by keyboard alone', async ({ page }) => {
 
   // Another document than the one that the mouse redacts, and another again when this is tried again.
   await page.keyboard.press('l');
-  for (let i = 0; i < 2 + test.info().retry; i++) await reach(page.getByRole('list', { name: 'Documents' }).getByRole('listitem').nth(i).getByRole('link'));
+  for (let i = 0; i < 2 + test.info().retry; i++)
+    await reach(page.getByRole('list', { name: 'Documents' }).getByRole('listitem').nth(i).getByRole('link'));
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Index sheet' })).toBeVisible();
   await page.keyboard.press('x');
@@ -178,7 +179,10 @@ test('a document is removed with a reason, and brought back', async ({ page }) =
   await expect(page.getByTestId('total')).toHaveText(String(found - 1));
   await page.goto('/lists');
   await page.getByRole('link', { name: 'Removed documents' }).click();
-  await page.getByRole('checkbox', { name: /^Choose / }).first().check();
+  await page
+    .getByRole('checkbox', { name: /^Choose / })
+    .first()
+    .check();
   await expect(page.getByText('Filed twice')).toBeVisible();
   await accessible(page);
   await page.getByRole('button', { name: 'Bring back' }).click();

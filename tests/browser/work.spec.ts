@@ -53,7 +53,12 @@ test('pages are marked and redacted by keyboard, and all of it taken back', asyn
   await expect(page.getByText('The redacted copy is there.')).toBeVisible({ timeout: 60_000 });
 
   // Whoever may see the redacted copy only does not find what was removed, and reads a bar in its place.
-  const reader = await (await page.context().browser()!.newContext({ storageState: session('reader') })).newPage();
+  const reader = await (
+    await page
+      .context()
+      .browser()!
+      .newContext({ storageState: session('reader') })
+  ).newPage();
   await reader.goto(address.split('?')[0]!);
   await expect(reader.getByText('This is the redacted copy.')).toBeVisible();
   await expect(reader.getByLabel('Page 1', { exact: true })).toContainText('████');
@@ -61,7 +66,12 @@ test('pages are marked and redacted by keyboard, and all of it taken back', asyn
   await accessible(reader);
   await reader.close();
 
-  for (const box of await page.getByRole('list').filter({ has: page.getByRole('button', { name: /^page \d/ }) }).getByRole('checkbox').all()) await box.check();
+  for (const box of await page
+    .getByRole('list')
+    .filter({ has: page.getByRole('button', { name: /^page \d/ }) })
+    .getByRole('checkbox')
+    .all())
+    await box.check();
   await page.getByRole('button', { name: /^Take back \d+ places?$/ }).click();
   await expect(page.getByText('Nothing yet.')).toBeVisible();
 });
@@ -81,30 +91,34 @@ test('a text is marked at a hit, and said why', async ({ page }) => {
   await expect(marks).toHaveCount(0);
 });
 
-for (const [what, cql] of [['page', 'type == dredging_survey and file_type == pdf'], ['text', 'type == weed_silt_report and file_type == text']] as const) test(`a note is drawn on a ${what}, written, moved and folded with the mouse`, async ({ page }) => {
-  await openFirst(page, cql);
-  await page.getByRole('button', { name: 'Mark the pages' }).click();
-  await page.getByRole('button', { name: 'Note', exact: true }).click();
-  // What is drawn on comes with the words of the page.
-  const surface = page.locator('.surface.drawing').first();
-  await expect(surface).toBeVisible();
-  const sheet = (await surface.boundingBox())!;
-  await page.mouse.click(sheet.x + 120, sheet.y + Math.min(90, sheet.height / 2));
-  await page.getByRole('textbox', { name: 'The note' }).fill('Ask for the soundings');
-  await page.keyboard.press('Tab');
-  const note = page.getByRole('group', { name: /^Note: Ask for the soundings/ });
-  await expect(note).toBeVisible();
-  const before = (await note.boundingBox())!;
-  await page.mouse.move(before.x + 30, before.y + 10);
-  await page.mouse.down();
-  await page.mouse.move(before.x + 130, before.y + 70, { steps: 4 });
-  await page.mouse.up();
-  await expect.poll(async () => Math.round((await note.boundingBox())!.x - before.x)).toBe(100);
-  await page.getByRole('button', { name: 'Fold the note' }).click();
-  await page.getByRole('button', { name: /^Unfold: Note/ }).click();
-  await page.getByRole('button', { name: 'Take the note back' }).click();
-  await expect(note).toHaveCount(0);
-});
+for (const [what, cql] of [
+  ['page', 'type == dredging_survey and file_type == pdf'],
+  ['text', 'type == weed_silt_report and file_type == text'],
+] as const)
+  test(`a note is drawn on a ${what}, written, moved and folded with the mouse`, async ({ page }) => {
+    await openFirst(page, cql);
+    await page.getByRole('button', { name: 'Mark the pages' }).click();
+    await page.getByRole('button', { name: 'Note', exact: true }).click();
+    // What is drawn on comes with the words of the page.
+    const surface = page.locator('.surface.drawing').first();
+    await expect(surface).toBeVisible();
+    const sheet = (await surface.boundingBox())!;
+    await page.mouse.click(sheet.x + 120, sheet.y + Math.min(90, sheet.height / 2));
+    await page.getByRole('textbox', { name: 'The note' }).fill('Ask for the soundings');
+    await page.keyboard.press('Tab');
+    const note = page.getByRole('group', { name: /^Note: Ask for the soundings/ });
+    await expect(note).toBeVisible();
+    const before = (await note.boundingBox())!;
+    await page.mouse.move(before.x + 30, before.y + 10);
+    await page.mouse.down();
+    await page.mouse.move(before.x + 130, before.y + 70, { steps: 4 });
+    await page.mouse.up();
+    await expect.poll(async () => Math.round((await note.boundingBox())!.x - before.x)).toBe(100);
+    await page.getByRole('button', { name: 'Fold the note' }).click();
+    await page.getByRole('button', { name: /^Unfold: Note/ }).click();
+    await page.getByRole('button', { name: 'Take the note back' }).click();
+    await expect(note).toHaveCount(0);
+  });
 
 test('a note on a text stands by the word it is put on', async ({ page }) => {
   await openFirst(page, 'type == weed_silt_report and file_type == text');
@@ -112,19 +126,22 @@ test('a note on a text stands by the word it is put on', async ({ page }) => {
   await page.keyboard.press('m');
   await expect(page.locator('.surface.drawing').first()).toBeVisible();
   // The middle of the last word of the page.
-  const target = await page.locator('.prose').first().evaluate((box) => {
-    const walker = document.createTreeWalker(box, NodeFilter.SHOW_TEXT);
-    let last: Text | null = null;
-    for (let node = walker.nextNode(); node; node = walker.nextNode()) if (node.textContent!.trim() !== '') last = node as Text;
-    const at = /\S+\s*$/.exec(last!.textContent!)!.index;
-    const range = document.createRange();
-    range.setStart(last!, at);
-    range.setEnd(last!, at + last!.textContent!.slice(at).trimEnd().length);
-    box.lastElementChild?.scrollIntoView();
-    range.startContainer.parentElement!.scrollIntoView({ block: 'end' });
-    const r = range.getBoundingClientRect();
-    return { word: range.toString(), x: r.left + r.width / 2, y: r.top + r.height / 2 };
-  });
+  const target = await page
+    .locator('.prose')
+    .first()
+    .evaluate((box) => {
+      const walker = document.createTreeWalker(box, NodeFilter.SHOW_TEXT);
+      let last: Text | null = null;
+      for (let node = walker.nextNode(); node; node = walker.nextNode()) if (node.textContent!.trim() !== '') last = node as Text;
+      const at = /\S+\s*$/.exec(last!.textContent!)!.index;
+      const range = document.createRange();
+      range.setStart(last!, at);
+      range.setEnd(last!, at + last!.textContent!.slice(at).trimEnd().length);
+      box.lastElementChild?.scrollIntoView();
+      range.startContainer.parentElement!.scrollIntoView({ block: 'end' });
+      const r = range.getBoundingClientRect();
+      return { word: range.toString(), x: r.left + r.width / 2, y: r.top + r.height / 2 };
+    });
   const answer = page.waitForResponse((r) => r.url().endsWith('/annotations') && r.request().method() === 'POST');
   await page.mouse.click(target.x, target.y);
   expect((await (await answer).json()).exact).toBe(target.word);
@@ -188,7 +205,10 @@ test('cells are pasted into a table of values, and documents are copied to anoth
   await page.getByRole('button', { name: 'Gather 2' }).click();
   await page.getByRole('button', { name: 'Their values in a table…' }).click();
   const table = page.getByRole('dialog', { name: 'Values in a table' });
-  await table.getByLabel(/^Silt depth of/).first().focus();
+  await table
+    .getByLabel(/^Silt depth of/)
+    .first()
+    .focus();
   await page.evaluate(() => {
     const data = new DataTransfer();
     data.setData('text/plain', '1.5 m\tSerious\n2.25\tno such grade\n');
@@ -211,7 +231,10 @@ test('cells are pasted into a table of values, and documents are copied to anoth
   await page.getByRole('button', { name: 'Gather 2' }).click();
   await page.getByRole('button', { name: 'Their values in a table…' }).click();
   await expect(table.getByLabel(/^Severity of/).nth(1)).toHaveValue('no such grade');
-  await table.getByLabel(/^Severity of/).nth(1).fill('Minor');
+  await table
+    .getByLabel(/^Severity of/)
+    .nth(1)
+    .fill('Minor');
   await table.getByRole('button', { name: 'See what it would do' }).click();
   await table.getByRole('button', { name: 'Change 1 document' }).click();
   await expect(table).toBeHidden();
@@ -222,7 +245,10 @@ test('cells are pasted into a table of values, and documents are copied to anoth
   await expect(acts.getByRole('button', { name: /^Undo: Values typed into a table, 1 document/ })).toHaveCount(2);
   await accessible(page);
   for (const left of [1, 0]) {
-    await acts.getByRole('button', { name: /^Undo: Values typed into a table/ }).first().press('Enter');
+    await acts
+      .getByRole('button', { name: /^Undo: Values typed into a table/ })
+      .first()
+      .press('Enter');
     await expect(acts.getByRole('button', { name: /^Undo: Values typed into a table/ })).toHaveCount(left);
   }
   await page.keyboard.press('Escape');

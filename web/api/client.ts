@@ -1,6 +1,65 @@
 import type {
-  Advice, Annotation, AnnotationDraft, Answer, Change, CompletionAnswer, CriterionInput, Delivery, DeliveryForm, DeliveryFormat, Design, Desk, DiffPiece, DocumentComment, DocumentRecord, DocumentVersion, DossierRecord, DossierRow, DraftAnswer, Effect, Found, Group, HistoryEntry, Hits, KeptSearch, LastAct, ListCheck, Loan, LookUp, ManyDocuments, OfficeAnswer, OutboxMail, PageText, PeopleAnswer, Person, PullList, PullListRow, RecentSearch, RedactionMark, RedactionPlace, RedactionsAnswer, ReferenceTable, RemoteAnswer, RemoteLook, RemovedDocument, Row, Search, SearchesAnswer, SecureLink, SheetRow, SheetsPlan, Sight, TermChoice, TermCounts, TransferPlan, ValueAct, ValuePlan,
-  Version, View, VocabularyPreview, Work,
+  Advice,
+  Annotation,
+  AnnotationDraft,
+  Answer,
+  Change,
+  CompletionAnswer,
+  CriterionInput,
+  Delivery,
+  DeliveryForm,
+  DeliveryFormat,
+  Design,
+  Desk,
+  DiffPiece,
+  DocumentComment,
+  DocumentRecord,
+  DocumentVersion,
+  DossierRecord,
+  DossierRow,
+  DraftAnswer,
+  Effect,
+  Found,
+  Group,
+  HistoryEntry,
+  Hits,
+  KeptSearch,
+  LastAct,
+  ListCheck,
+  Loan,
+  LookUp,
+  ManyDocuments,
+  OfficeAnswer,
+  OutboxMail,
+  PageText,
+  PeopleAnswer,
+  Person,
+  PullList,
+  PullListRow,
+  RecentSearch,
+  RedactionMark,
+  RedactionPlace,
+  RedactionsAnswer,
+  ReferenceTable,
+  RemoteAnswer,
+  RemoteLook,
+  RemovedDocument,
+  Row,
+  Search,
+  SearchesAnswer,
+  SecureLink,
+  SheetRow,
+  SheetsPlan,
+  Sight,
+  TermChoice,
+  TermCounts,
+  TransferPlan,
+  ValueAct,
+  ValuePlan,
+  Version,
+  View,
+  VocabularyPreview,
+  Work,
 } from './types';
 
 /** What the API says when it refuses: one shape for every error. */
@@ -163,7 +222,12 @@ export const api = {
   stopWork: (id: number) => call<{ work: Work[] }>('POST', `design/work/${id}/stop`),
   goOnWork: (id: number) => call<{ work: Work[] }>('POST', `design/work/${id}/go-on`),
   /** Terms of a large vocabulary: below a term, by what is typed, or of some codes; of the draft while it is worked on. */
-  terms: (code: string, ofDraft: boolean, asked: { q?: string; below?: string; from?: string | null; codes?: string[]; beside?: string[] | null; retired?: boolean }, signal?: AbortSignal) => {
+  terms: (
+    code: string,
+    ofDraft: boolean,
+    asked: { q?: string; below?: string; from?: string | null; codes?: string[]; beside?: string[] | null; retired?: boolean },
+    signal?: AbortSignal,
+  ) => {
     const query = new URLSearchParams();
     for (const [name, value] of Object.entries(asked)) {
       if (Array.isArray(value)) for (const one of value.length > 0 ? value : ['']) query.append(`${name}[]`, one);
@@ -179,14 +243,18 @@ export const api = {
   part: <T>(kind: string, code: string) => call<T>('GET', `design/${kind}/${ref(code)}`),
   tableState: (code: string) => call<{ works: boolean; says: string }>('GET', `design/tables/${ref(code)}/state`),
   readTable: (file: File) => call<Pick<ReferenceTable, 'key' | 'fills' | 'rows'>>('POST', 'design/tables/read', file),
-  lookUp: (field: string, value: string, was: string, now: Record<string, string>) => call<LookUp>('POST', 'tables/look-up', { field, value, was, now }),
+  lookUp: (field: string, value: string, was: string, now: Record<string, string>) =>
+    call<LookUp>('POST', 'tables/look-up', { field, value, was, now }),
   office: () => call<OfficeAnswer>('GET', 'office/people'),
-  addPerson: (person: { name: string; sign_in: string; mail: string | null; role: string; groups: string[] }) => call<OfficeAnswer>('POST', 'office/people', person),
-  changePerson: (id: number, person: { name: string; mail: string | null; role: string; groups: string[] }) => call<OfficeAnswer>('PUT', `office/people/${id}`, person),
+  addPerson: (person: { name: string; sign_in: string; mail: string | null; role: string; groups: string[] }) =>
+    call<OfficeAnswer>('POST', 'office/people', person),
+  changePerson: (id: number, person: { name: string; mail: string | null; role: string; groups: string[] }) =>
+    call<OfficeAnswer>('PUT', `office/people/${id}`, person),
   newCode: (id: number) => call<OfficeAnswer>('POST', `office/people/${id}/code`),
   putOut: (id: number, to: number | null) => call<OfficeAnswer>('POST', `office/people/${id}/out`, { to }),
   bringPersonBack: (id: number) => call<OfficeAnswer>('POST', `office/people/${id}/back`),
-  choosePassword: (sign_in: string, code: string, password: string) => call<{ user: Person }>('POST', 'session/code', { sign_in, code, password }),
+  choosePassword: (sign_in: string, code: string, password: string) =>
+    call<{ user: Person }>('POST', 'session/code', { sign_in, code, password }),
   changePassword: (current: string, password: string) => call<void>('PUT', 'me/password', { current, password }),
   people: () => call<PeopleAnswer>('GET', 'design/people'),
   addGroup: (name: string) => call<PeopleAnswer>('POST', 'design/people/groups', { name }),
@@ -202,61 +270,92 @@ export const api = {
   apart: (cql: string, negated: boolean) => call<{ criteria: CriterionInput[] }>('POST', 'search/apart', { cql, negated }),
   searches: () => call<SearchesAnswer>('GET', 'searches'),
   saveSearch: (name: string, search: KeptSearch, groups: string[]) => call<SearchesAnswer>('POST', 'searches', { name, search, groups }),
-  changeSearch: (id: number, change: { name: string; search: KeptSearch; groups: string[]; lock_version: number }) => call<SearchesAnswer>('PUT', `searches/${id}`, change),
+  changeSearch: (id: number, change: { name: string; search: KeptSearch; groups: string[]; lock_version: number }) =>
+    call<SearchesAnswer>('PUT', `searches/${id}`, change),
   removeSearch: (id: number) => call<SearchesAnswer>('DELETE', `searches/${id}`),
   lookAtSearch: (id: number) => call<SearchesAnswer>('POST', `searches/${id}/look`),
   unwatch: (id: number) => call<SearchesAnswer>('DELETE', `searches/${id}/look`),
   keepRecent: (search: KeptSearch, total: number) => call<{ recent: RecentSearch[] }>('POST', 'searches/recent', { search, total }),
   exportResult: async (search: Search, format: 'csv' | 'ods'): Promise<Blob> => {
-    const response = await fetch('/api/search/export', { method: 'POST', headers: { Accept: 'application/json', 'Content-Type': 'application/json', 'X-XSRF-TOKEN': token() }, body: JSON.stringify({ ...search, format, spreadsheet: true }) });
-    if (!response.ok) throw new ApiError(response.status, 'fault', ((await response.json().catch(() => null)) as { error?: { message?: string } } | null)?.error?.message ?? 'The file could not be made.');
+    const response = await fetch('/api/search/export', {
+      method: 'POST',
+      headers: { Accept: 'application/json', 'Content-Type': 'application/json', 'X-XSRF-TOKEN': token() },
+      body: JSON.stringify({ ...search, format, spreadsheet: true }),
+    });
+    if (!response.ok)
+      throw new ApiError(
+        response.status,
+        'fault',
+        ((await response.json().catch(() => null)) as { error?: { message?: string } } | null)?.error?.message ??
+          'The file could not be made.',
+      );
     return response.blob();
   },
 
-  reveal: (document: string, field: string | null) => call<{ values: DocumentRecord['values'] }>('POST', `documents/${ref(document)}/reveal`, { field }),
+  reveal: (document: string, field: string | null) =>
+    call<{ values: DocumentRecord['values'] }>('POST', `documents/${ref(document)}/reveal`, { field }),
   documentHistory: (document: string) => call<{ history: HistoryEntry[] }>('GET', `documents/${ref(document)}/history`),
   pin: (document: string, on: boolean) => call<{ pinned: boolean }>(on ? 'PUT' : 'DELETE', `documents/${ref(document)}/pin`),
   comments: (document: string) => call<{ comments: DocumentComment[] }>('GET', `documents/${ref(document)}/comments`),
-  comment: (document: string, text: string) => call<{ comments: DocumentComment[] }>('POST', `documents/${ref(document)}/comments`, { text }),
-  removeComment: (document: string, id: number) => call<{ comments: DocumentComment[] }>('DELETE', `documents/${ref(document)}/comments/${id}`),
+  comment: (document: string, text: string) =>
+    call<{ comments: DocumentComment[] }>('POST', `documents/${ref(document)}/comments`, { text }),
+  removeComment: (document: string, id: number) =>
+    call<{ comments: DocumentComment[] }>('DELETE', `documents/${ref(document)}/comments/${id}`),
 
   lists: () => call<{ lists: PullListRow[] }>('GET', 'lists'),
   list: (id: number) => call<PullList>('GET', `lists/${id}`),
   makeList: (name: string) => call<PullList>('POST', 'lists', { name }),
-  changeList: (id: number, change: { name: string; note: string; lock_version: number; people?: { sign_in: string; may_change: boolean }[] }) => call<PullList>('PUT', `lists/${id}`, change),
+  changeList: (
+    id: number,
+    change: { name: string; note: string; lock_version: number; people?: { sign_in: string; may_change: boolean }[] },
+  ) => call<PullList>('PUT', `lists/${id}`, change),
   removeList: (id: number) => call<void>('DELETE', `lists/${id}`),
   restoreList: (id: number) => call<PullList>('POST', `lists/${id}/restore`),
-  addToList: (id: number, what: { documents?: string[]; list?: number; search?: KeptSearch; keep?: boolean }) => call<{ added: number; list: PullListRow }>('POST', `lists/${id}/documents`, what),
+  addToList: (id: number, what: { documents?: string[]; list?: number; search?: KeptSearch; keep?: boolean }) =>
+    call<{ added: number; list: PullListRow }>('POST', `lists/${id}/documents`, what),
   takeOutOfList: (id: number, documents: string[]) => call<PullList>('POST', `lists/${id}/take-out`, { documents }),
-  listItem: (id: number, document: string, change: { note?: string; before?: string | null }) => call<PullList>('PUT', `lists/${id}/documents/${ref(document)}`, change),
+  listItem: (id: number, document: string, change: { note?: string; before?: string | null }) =>
+    call<PullList>('PUT', `lists/${id}/documents/${ref(document)}`, change),
   freezeList: (id: number, on: boolean) => call<PullList>('POST', `lists/${id}/freeze`, { on }),
   unfollow: (id: number) => call<PullList>('DELETE', `lists/${id}/search`),
   holdList: (id: number, reason: string | null) => call<PullList>('POST', `lists/${id}/hold`, { reason }),
   checkList: (id: number) => call<ListCheck>('GET', `lists/${id}/check`),
   deliver: (id: number, settings: DeliverySettings) => call<Delivery>('POST', `lists/${id}/deliveries`, settings),
-  delivery: (id: number, from = 0) => call<Delivery & { contents: { ref: string; title: string; file: string; sha256: string; remark?: string }[]; links: SecureLink[] }>('GET', `deliveries/${id}?from=${from}`),
+  delivery: (id: number, from = 0) =>
+    call<Delivery & { contents: { ref: string; title: string; file: string; sha256: string; remark?: string }[]; links: SecureLink[] }>(
+      'GET',
+      `deliveries/${id}?from=${from}`,
+    ),
   cancelDelivery: (id: number) => call<Delivery>('POST', `deliveries/${id}/cancel`),
   deliveryFile: (id: number) => `/api/deliveries/${id}/file`,
   outbox: () => call<{ mails: OutboxMail[] }>('GET', 'outbox'),
-  makeLink: (of: string, settings: { note: string; password: string; most_uses: number; days: number; form?: DeliveryForm }) => call<{ address: string; link: SecureLink }>('POST', `${of}/links`, settings),
+  makeLink: (of: string, settings: { note: string; password: string; most_uses: number; days: number; form?: DeliveryForm }) =>
+    call<{ address: string; link: SecureLink }>('POST', `${of}/links`, settings),
   links: () => call<{ links: SecureLink[] }>('GET', 'links'),
   revokeLink: (id: number) => call<SecureLink>('POST', `links/${id}/revoke`),
 
   removed: () => call<{ documents: RemovedDocument[] }>('GET', 'removed'),
-  removeDocuments: (documents: string[], reason: string) => call<{ act: number; removed: string[] }>('POST', 'removed', { documents, reason }),
+  removeDocuments: (documents: string[], reason: string) =>
+    call<{ act: number; removed: string[] }>('POST', 'removed', { documents, reason }),
   restoreDocuments: (documents: string[]) => call<{ restored: number }>('POST', 'removed/restore', { documents }),
   destroyDocuments: (documents: string[], reason: string) => call<{ destroyed: number }>('POST', 'removed/destroy', { documents, reason }),
 
   loans: (document: string) => call<{ loans: Loan[]; version: number }>('GET', `documents/${ref(document)}/loans`),
-  lend: (document: string, loan: { borrower: string; form: DeliveryForm; due_on: string | null }) => call<{ loans: Loan[]; version: number }>('POST', `documents/${ref(document)}/loans`, loan),
-  returnLoan: (document: string, loan: number, anyway = false) => call<{ loans: Loan[]; version: number }>('POST', `documents/${ref(document)}/loans/${loan}/return`, { anyway }),
-  endLoan: (document: string, loan: number) => call<{ loans: Loan[]; version: number }>('POST', `documents/${ref(document)}/loans/${loan}/end`),
+  lend: (document: string, loan: { borrower: string; form: DeliveryForm; due_on: string | null }) =>
+    call<{ loans: Loan[]; version: number }>('POST', `documents/${ref(document)}/loans`, loan),
+  returnLoan: (document: string, loan: number, anyway = false) =>
+    call<{ loans: Loan[]; version: number }>('POST', `documents/${ref(document)}/loans/${loan}/return`, { anyway }),
+  endLoan: (document: string, loan: number) =>
+    call<{ loans: Loan[]; version: number }>('POST', `documents/${ref(document)}/loans/${loan}/end`),
 
   planTransfer: (what: TransferInput) => call<TransferPlan>('POST', 'document-acts/transfer/plan', what),
-  transfer: (what: TransferInput & { expected: number }) => call<{ act: number; documents: number }>('POST', 'document-acts/transfer', what),
+  transfer: (what: TransferInput & { expected: number }) =>
+    call<{ act: number; documents: number }>('POST', 'document-acts/transfer', what),
   openSheets: (documents: string[]) => call<{ rows: SheetRow[] }>('POST', 'document-acts/sheets/open', { documents }),
-  planSheets: (rows: Pick<SheetRow, 'ref' | 'lock_version' | 'values'>[]) => call<SheetsPlan>('POST', 'document-acts/sheets/plan', { rows }),
-  giveSheets: (rows: Pick<SheetRow, 'ref' | 'lock_version' | 'values'>[], expected: number) => call<{ act: number; documents: number }>('POST', 'document-acts/sheets', { rows, expected }),
+  planSheets: (rows: Pick<SheetRow, 'ref' | 'lock_version' | 'values'>[]) =>
+    call<SheetsPlan>('POST', 'document-acts/sheets/plan', { rows }),
+  giveSheets: (rows: Pick<SheetRow, 'ref' | 'lock_version' | 'values'>[], expected: number) =>
+    call<{ act: number; documents: number }>('POST', 'document-acts/sheets', { rows, expected }),
   lastActs: () => call<{ acts: LastAct[] }>('GET', 'acts'),
   undoDocumentAct: (act: number) => call<{ undone: number; left: number }>('POST', `document-acts/${act}/undo`),
 
@@ -266,15 +365,21 @@ export const api = {
   goOnValues: (id: number) => call<ValueAct>('POST', `value-acts/${id}/go-on`),
   undoValues: (id: number) => call<ValueAct>('POST', `value-acts/${id}/undo`),
 
-  dossiers: (kind: string, q: string, offset = 0) => call<{ total: number; dossiers: DossierRow[] }>('GET', `dossiers?${new URLSearchParams({ kind, q, offset: String(offset) })}`),
+  dossiers: (kind: string, q: string, offset = 0) =>
+    call<{ total: number; dossiers: DossierRow[] }>('GET', `dossiers?${new URLSearchParams({ kind, q, offset: String(offset) })}`),
   dossier: (dossier: string) => call<DossierRecord>('GET', `dossiers/${ref(dossier)}`),
   dossierComments: (dossier: string) => call<{ comments: DocumentComment[] }>('GET', `dossiers/${ref(dossier)}/comments`),
-  commentDossier: (dossier: string, text: string) => call<{ comments: DocumentComment[] }>('POST', `dossiers/${ref(dossier)}/comments`, { text }),
-  removeDossierComment: (dossier: string, id: number) => call<{ comments: DocumentComment[] }>('DELETE', `dossiers/${ref(dossier)}/comments/${id}`),
+  commentDossier: (dossier: string, text: string) =>
+    call<{ comments: DocumentComment[] }>('POST', `dossiers/${ref(dossier)}/comments`, { text }),
+  removeDossierComment: (dossier: string, id: number) =>
+    call<{ comments: DocumentComment[] }>('DELETE', `dossiers/${ref(dossier)}/comments/${id}`),
   makeDossier: (kind: string, library: string, values: Sheet) => call<DossierRecord>('POST', 'dossiers', { kind, library, values }),
-  saveDossier: (dossier: string, values: Sheet, lock_version: number) => call<DossierRecord>('PUT', `dossiers/${ref(dossier)}`, { values, lock_version }),
-  putInDossier: (dossier: string, documents: string[], section: number | null) => call<DossierRecord>('POST', `dossiers/${ref(dossier)}/documents`, { documents, section }),
-  takeOutOfDossier: (dossier: string, documents: string[]) => call<DossierRecord>('POST', `dossiers/${ref(dossier)}/take-out`, { documents }),
+  saveDossier: (dossier: string, values: Sheet, lock_version: number) =>
+    call<DossierRecord>('PUT', `dossiers/${ref(dossier)}`, { values, lock_version }),
+  putInDossier: (dossier: string, documents: string[], section: number | null) =>
+    call<DossierRecord>('POST', `dossiers/${ref(dossier)}/documents`, { documents, section }),
+  takeOutOfDossier: (dossier: string, documents: string[]) =>
+    call<DossierRecord>('POST', `dossiers/${ref(dossier)}/take-out`, { documents }),
 
   search: (search: Search, signal?: AbortSignal) => call<Answer>('POST', 'search', search, signal),
   /** The same, with what was found given away before the facets are counted. */
@@ -288,42 +393,62 @@ export const api = {
     throw new ApiError(500, 'fault', 'The margins could not be counted. Ask again.');
   },
   /** `again` asks also a repository that has just failed. */
-  searchRemote: (code: string, search: Search & { again?: boolean }, signal?: AbortSignal) => call<RemoteAnswer>('POST', `remote/${ref(code)}/search`, search, signal),
-  remoteFileUrl: (code: string, address: string, seal: string, download = false) => `/api/remote/${ref(code)}/file?${new URLSearchParams({ address, seal, ...(download ? { download: '1' } : {}) })}`,
-  takeRemote: (code: string, address: string, seal: string, title: string, library: string) => call<DocumentRecord>('POST', `remote/${ref(code)}/take`, { address, seal, title, library }),
+  searchRemote: (code: string, search: Search & { again?: boolean }, signal?: AbortSignal) =>
+    call<RemoteAnswer>('POST', `remote/${ref(code)}/search`, search, signal),
+  remoteFileUrl: (code: string, address: string, seal: string, download = false) =>
+    `/api/remote/${ref(code)}/file?${new URLSearchParams({ address, seal, ...(download ? { download: '1' } : {}) })}`,
+  takeRemote: (code: string, address: string, seal: string, title: string, library: string) =>
+    call<DocumentRecord>('POST', `remote/${ref(code)}/take`, { address, seal, title, library }),
   lookRemote: (address: string, name: string) => call<RemoteLook>('POST', 'design/remote/look', { address, name }),
   attached: (ref: string, search: Search) => call<{ rows: Row[] }>('POST', `search/attached/${ref}`, search),
-  groups: (search: Search & { level: string; below: string | null; total: string | null }) => call<{ groups: Group[] }>('POST', 'search/groups', search),
+  groups: (search: Search & { level: string; below: string | null; total: string | null }) =>
+    call<{ groups: Group[] }>('POST', 'search/groups', search),
   advice: (criterion: string, signal?: AbortSignal) => call<Advice>('POST', 'design/advice', { criterion }, signal),
   criterion: (field: string, relation: string, values: string[]) =>
     call<{ cql: string }>('POST', 'search/criterion', { field, relation, values }),
 
-  document: (document: string, version = 0) => call<DocumentRecord>('GET', `documents/${ref(document)}${version > 0 ? `?version=${version}` : ''}`),
+  document: (document: string, version = 0) =>
+    call<DocumentRecord>('GET', `documents/${ref(document)}${version > 0 ? `?version=${version}` : ''}`),
   annotations: (document: string) => call<{ annotations: Annotation[]; stamps: string[] }>('GET', `documents/${ref(document)}/annotations`),
   annotate: (document: string, draft: AnnotationDraft) => call<Annotation>('POST', `documents/${ref(document)}/annotations`, draft),
-  changeAnnotation: (document: string, id: number, change: Partial<Annotation> & { lock_version: number }) => call<Annotation>('PUT', `documents/${ref(document)}/annotations/${id}`, change),
+  changeAnnotation: (document: string, id: number, change: Partial<Annotation> & { lock_version: number }) =>
+    call<Annotation>('PUT', `documents/${ref(document)}/annotations/${id}`, change),
   removeAnnotation: (document: string, id: number) => call<void>('DELETE', `documents/${ref(document)}/annotations/${id}`),
   restoreAnnotation: (document: string, id: number) => call<Annotation>('POST', `documents/${ref(document)}/annotations/${id}/restore`),
-  takeInAnnotations: (document: string) => call<{ taken: number; annotations: Annotation[] }>('POST', `documents/${ref(document)}/annotations/take-in`),
+  takeInAnnotations: (document: string) =>
+    call<{ taken: number; annotations: Annotation[] }>('POST', `documents/${ref(document)}/annotations/take-in`),
   redactions: (document: string) => call<RedactionsAnswer>('GET', `documents/${ref(document)}/redactions`),
-  findToRedact: (document: string, what: { words: string[]; forms: string[]; people: boolean }) => call<{ places: RedactionPlace[] }>('POST', `documents/${ref(document)}/redactions/find`, what),
-  redact: (document: string, version: number, marks: RedactionMark[], reason: string) => call<RedactionsAnswer>('POST', `documents/${ref(document)}/redactions`, { version, marks, reason }),
-  takeBackRedactions: (document: string, redactions: number[]) => call<RedactionsAnswer>('POST', `documents/${ref(document)}/redactions/take-back`, { redactions }),
+  findToRedact: (document: string, what: { words: string[]; forms: string[]; people: boolean }) =>
+    call<{ places: RedactionPlace[] }>('POST', `documents/${ref(document)}/redactions/find`, what),
+  redact: (document: string, version: number, marks: RedactionMark[], reason: string) =>
+    call<RedactionsAnswer>('POST', `documents/${ref(document)}/redactions`, { version, marks, reason }),
+  takeBackRedactions: (document: string, redactions: number[]) =>
+    call<RedactionsAnswer>('POST', `documents/${ref(document)}/redactions/take-back`, { redactions }),
   redactAgain: (document: string) => call<RedactionsAnswer>('POST', `documents/${ref(document)}/redactions/again`),
   checkRedactions: (document: string) => call<RedactionsAnswer>('POST', `documents/${ref(document)}/redactions/check`),
   versionsOf: (document: string) => call<{ versions: DocumentVersion[] }>('GET', `documents/${ref(document)}/versions`),
-  compareVersions: (document: string, from: number, to: number) => call<{ pieces: DiffPiece[]; unread: number[] }>('GET', `documents/${ref(document)}/versions/compare?from=${from}&to=${to}`),
+  compareVersions: (document: string, from: number, to: number) =>
+    call<{ pieces: DiffPiece[]; unread: number[] }>('GET', `documents/${ref(document)}/versions/compare?from=${from}&to=${to}`),
   checkOut: (document: string, note: string) => call<DocumentRecord>('POST', `documents/${ref(document)}/check-out`, { note }),
   giveUpCheckOut: (document: string) => call<DocumentRecord>('DELETE', `documents/${ref(document)}/check-out`),
   putBy: (document: string, file: File) => call<DocumentRecord>('POST', `documents/${ref(document)}/check-out/copy`, form({ file })),
-  checkIn: (document: string, file: File | null, note: string) => call<DocumentRecord>('POST', `documents/${ref(document)}/check-in`, form({ ...(file ? { file } : {}), note })),
-  makeCurrent: (document: string, version: number) => call<DocumentRecord>('POST', `documents/${ref(document)}/versions/${version}/make-current`, {}),
-  arrangePages: (document: string, version: number, pages: { source: string; page: number; turn: number }[], files: File[], note: string) => {
+  checkIn: (document: string, file: File | null, note: string) =>
+    call<DocumentRecord>('POST', `documents/${ref(document)}/check-in`, form({ ...(file ? { file } : {}), note })),
+  makeCurrent: (document: string, version: number) =>
+    call<DocumentRecord>('POST', `documents/${ref(document)}/versions/${version}/make-current`, {}),
+  arrangePages: (
+    document: string,
+    version: number,
+    pages: { source: string; page: number; turn: number }[],
+    files: File[],
+    note: string,
+  ) => {
     const made = form({ version: String(version), note, pages: JSON.stringify(pages) });
     for (const file of files) made.append('files[]', file);
     return call<DocumentRecord>('POST', `documents/${ref(document)}/pages`, made);
   },
-  splitPages: (document: string, version: number, pages: number[]) => call<{ ref: string }>('POST', `documents/${ref(document)}/split`, { version, pages }),
+  splitPages: (document: string, version: number, pages: number[]) =>
+    call<{ ref: string }>('POST', `documents/${ref(document)}/split`, { version, pages }),
   keepAsTemplate: (document: string, on: boolean) => call<DocumentRecord>(on ? 'PUT' : 'DELETE', `documents/${ref(document)}/template`),
   newFromTemplate: (document: string) => call<{ ref: string }>('POST', `documents/${ref(document)}/template/new`, {}),
   saveDocument: (document: string, type: string | null, values: Sheet, lock_version: number) =>
@@ -333,7 +458,8 @@ export const api = {
   page: (document: string, number: number, words: string, criteria: CriterionInput[], version = 0) =>
     call<PageText>('GET', `documents/${ref(document)}/pages/${number}${marks(words, criteria, version)}`),
   /** The version is named, so that what a browser kept of the one before is not shown for it. */
-  fileUrl: (document: string, version: number, download = false, form: DeliveryForm = 'plain') => `/api/documents/${ref(document)}/file?version=${version}${download ? '&download=1' : ''}${form === 'plain' ? '' : `&form=${form}`}`,
+  fileUrl: (document: string, version: number, download = false, form: DeliveryForm = 'plain') =>
+    `/api/documents/${ref(document)}/file?version=${version}${download ? '&download=1' : ''}${form === 'plain' ? '' : `&form=${form}`}`,
 
   intake: () => call<{ documents: DocumentRecord[] }>('GET', 'intake'),
   upload: (file: File, library: string) => call<DocumentRecord>('POST', 'intake', form({ library, file })),

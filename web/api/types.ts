@@ -595,7 +595,16 @@ export interface Found {
   /** When nothing is found: the smallest sets of lines to drop. */
   rescues: { lines: number[]; count: number }[];
   /** When nothing is found: one line changed a little. */
-  near_misses: { kind: 'wider_range' | 'variant' | 'other_place'; line: number; cql: string; count: number; subject: string; relation: string; value: string; reach: string | null }[];
+  near_misses: {
+    kind: 'wider_range' | 'variant' | 'other_place';
+    line: number;
+    cql: string;
+    count: number;
+    subject: string;
+    relation: string;
+    value: string;
+    reach: string | null;
+  }[];
   offset: number;
   rows: Row[];
 }
@@ -680,7 +689,16 @@ export interface DocumentRecord {
   brought_in_by: string | null;
   created_at: string;
   filed_at: string | null;
-  values: Record<string, { value: string; label: string; inherited?: boolean; /** The dossier it comes from. */ from?: { ref: string; title: string }; covered?: boolean }[]>;
+  values: Record<
+    string,
+    {
+      value: string;
+      label: string;
+      inherited?: boolean;
+      /** The dossier it comes from. */ from?: { ref: string; title: string };
+      covered?: boolean;
+    }[]
+  >;
   pinned: boolean;
   loans: number;
   comments: number;
@@ -733,7 +751,8 @@ export interface Annotation {
   lock_version: number;
 }
 
-export type AnnotationDraft = Pick<Annotation, 'page' | 'kind'> & Partial<Pick<Annotation, 'boxes' | 'strokes' | 'text' | 'folded' | 'private'>> & { start?: number; length?: number; words?: boolean };
+export type AnnotationDraft = Pick<Annotation, 'page' | 'kind'> &
+  Partial<Pick<Annotation, 'boxes' | 'strokes' | 'text' | 'folded' | 'private'>> & { start?: number; length?: number; words?: boolean };
 
 export interface Redaction {
   id: number;
@@ -963,7 +982,12 @@ export interface SecureLink {
 
 export interface ListCheck {
   missing: { ref: string; title: string; why: string }[];
-  compared: { new: number; gone: number; new_documents: { ref: string; title: string }[]; gone_documents: { ref: string; title: string }[] } | null;
+  compared: {
+    new: number;
+    gone: number;
+    new_documents: { ref: string; title: string }[];
+    gone_documents: { ref: string; title: string }[];
+  } | null;
 }
 
 /** Which documents an act on many is about: some, those of a pull list, or all that a search finds. */

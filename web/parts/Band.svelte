@@ -19,7 +19,10 @@
   let { place }: { place: string } = $props();
 
   // What is new in watched searches can wait until everything else is there.
-  (window.requestIdleCallback ?? ((f: () => void) => setTimeout(f, 400)))(() => { if (!searches.known) void searches.load().catch(() => {}); if (!lists.known) void lists.load().catch(() => {}); });
+  (window.requestIdleCallback ?? ((f: () => void) => setTimeout(f, 400)))(() => {
+    if (!searches.known) void searches.load().catch(() => {});
+    if (!lists.known) void lists.load().catch(() => {});
+  });
 
   const tabs = $derived([
     { place: 'desk', name: 'Desk', shown: true },
@@ -37,19 +40,51 @@
     <a href="/desk" class="font-serif text-[21px] font-medium text-ink no-underline hover:no-underline">Brenvic</a>
     <QueryLine {place} />
     <Scope {place} />
-    <a class="small hidden whitespace-nowrap md:block" href={lists.current ? `/lists/${lists.current.id}` : '/lists'} title={lists.current ? `The pull list you gather into: ${lists.current.name}` : 'Pull lists'}>{#if lists.current}<span class="inline-block max-w-36 truncate align-bottom">{lists.current.name}</span> {count(lists.current.documents)}{:else}Pull lists{/if}</a>
-    <button class="icon-btn ml-auto" onclick={() => lastActs.show()} aria-label="Last acts" title="Last acts, to be undone (u)"><IconHistory size={17} strokeWidth={1.6} /></button>
-    <button class="icon-btn" aria-pressed={privacy.on} onclick={() => privacy.toggle()} aria-label={privacy.on ? 'Sensitive values are kept covered' : 'Keep sensitive values covered'} title={privacy.on ? 'Sensitive values are kept covered. Click to allow uncovering' : 'Keep sensitive values covered while the screen is shared'}>{#if privacy.on}<IconEyeOff size={17} strokeWidth={1.6} />{:else}<IconEye size={17} strokeWidth={1.6} />{/if}</button>
-    <button class="icon-btn" onclick={() => theme.next()} aria-label={`Theme: ${themes[theme.choice]}`} title={`Theme: ${themes[theme.choice]}`}>
-      {#if theme.choice === 'light'}<IconSun size={17} strokeWidth={1.6} />{:else if theme.choice === 'dark'}<IconMoon size={17} strokeWidth={1.6} />{:else}<IconContrast size={17} strokeWidth={1.6} />{/if}
+    <a
+      class="small hidden whitespace-nowrap md:block"
+      href={lists.current ? `/lists/${lists.current.id}` : '/lists'}
+      title={lists.current ? `The pull list you gather into: ${lists.current.name}` : 'Pull lists'}
+      >{#if lists.current}<span class="inline-block max-w-36 truncate align-bottom">{lists.current.name}</span>
+        {count(lists.current.documents)}{:else}Pull lists{/if}</a
+    >
+    <button class="icon-btn ml-auto" onclick={() => lastActs.show()} aria-label="Last acts" title="Last acts, to be undone (u)"
+      ><IconHistory size={17} strokeWidth={1.6} /></button
+    >
+    <button
+      class="icon-btn"
+      aria-pressed={privacy.on}
+      onclick={() => privacy.toggle()}
+      aria-label={privacy.on ? 'Sensitive values are kept covered' : 'Keep sensitive values covered'}
+      title={privacy.on
+        ? 'Sensitive values are kept covered. Click to allow uncovering'
+        : 'Keep sensitive values covered while the screen is shared'}
+      >{#if privacy.on}<IconEyeOff size={17} strokeWidth={1.6} />{:else}<IconEye size={17} strokeWidth={1.6} />{/if}</button
+    >
+    <button
+      class="icon-btn"
+      onclick={() => theme.next()}
+      aria-label={`Theme: ${themes[theme.choice]}`}
+      title={`Theme: ${themes[theme.choice]}`}
+    >
+      {#if theme.choice === 'light'}<IconSun size={17} strokeWidth={1.6} />{:else if theme.choice === 'dark'}<IconMoon
+          size={17}
+          strokeWidth={1.6}
+        />{:else}<IconContrast size={17} strokeWidth={1.6} />{/if}
     </button>
     <a class="small hidden whitespace-nowrap text-ink sm:block" href="/me" title="Your own settings">{app.person?.name}</a>
-    <button class="icon-btn" onclick={() => app.signOut()} aria-label="Sign out" title="Sign out"><IconLogout size={17} strokeWidth={1.6} /></button>
+    <button class="icon-btn" onclick={() => app.signOut()} aria-label="Sign out" title="Sign out"
+      ><IconLogout size={17} strokeWidth={1.6} /></button
+    >
   </div>
   <nav class="tabs flex gap-1 border-b border-hair bg-sheet px-4" aria-label="Places">
     {#each tabs.filter((tab) => tab.shown) as tab (tab.place)}
       {@const here = place === tab.place || (['documents', 'dossiers', 'lists'].includes(place) && tab.place === 'find')}
-      <a href={`/${tab.place}`} class="tab" class:here aria-current={here ? 'page' : undefined}>{tab.name}{#if tab.place === 'find' && searches.fresh > 0}<span class="small ml-1.5 text-brass-text" title={`${searches.fresh} new in your watched searches`}>{searches.fresh} new</span>{/if}</a>
+      <a href={`/${tab.place}`} class="tab" class:here aria-current={here ? 'page' : undefined}
+        >{tab.name}{#if tab.place === 'find' && searches.fresh > 0}<span
+            class="small ml-1.5 text-brass-text"
+            title={`${searches.fresh} new in your watched searches`}>{searches.fresh} new</span
+          >{/if}</a
+      >
     {/each}
   </nav>
 </header>
@@ -67,8 +102,12 @@
     font-weight: 500;
     text-decoration: none;
   }
-  .tab:hover { color: var(--act); }
-  [aria-pressed='true'] { color: var(--act); }
+  .tab:hover {
+    color: var(--act);
+  }
+  [aria-pressed='true'] {
+    color: var(--act);
+  }
   .tab.here {
     border-color: var(--hair);
     border-bottom-color: var(--paper);

@@ -20,7 +20,12 @@
   let fault = $state('');
   let busy = $state(false);
   const field = $derived(app.design!.fields.find((f) => f.code === code));
-  const ways = $derived<[ValueAct['how'], string][]>([['set', 'is set to'], ...(field?.multiple ? ([['add', 'is given also']] as [ValueAct['how'], string][]) : []), ['take', 'loses'], ['clear', 'is emptied']]);
+  const ways = $derived<[ValueAct['how'], string][]>([
+    ['set', 'is set to'],
+    ...(field?.multiple ? ([['add', 'is given also']] as [ValueAct['how'], string][]) : []),
+    ['take', 'loses'],
+    ['clear', 'is emptied'],
+  ]);
   const HOW = { set: 'set to', add: 'given also', take: 'without', clear: 'emptied' };
   const running = $derived((act?.state === 'running' || act?.state === 'undoing') && act.stopped === '');
 
@@ -62,46 +67,119 @@
   }
 </script>
 
-<Dialog.Root open onOpenChange={(open) => { if (!open) onleave(); }}>
+<Dialog.Root
+  open
+  onOpenChange={(open) => {
+    if (!open) onleave();
+  }}
+>
   <Dialog.Portal>
     <Dialog.Overlay class="fixed inset-0 z-40 bg-black/25" />
-    <Dialog.Content class="fixed top-[8vh] left-1/2 z-50 flex max-h-[84vh] w-[640px] max-w-[94vw] -translate-x-1/2 flex-col border border-hair bg-sheet shadow-xl">
-      <div class="px-6 pt-5 pb-2"><Dialog.Title class="font-serif text-xl">Change values</Dialog.Title>
-        <Dialog.Description class="quiet">One field of many documents, as one act that can be taken back.</Dialog.Description></div>
+    <Dialog.Content
+      class="fixed top-[8vh] left-1/2 z-50 flex max-h-[84vh] w-[640px] max-w-[94vw] -translate-x-1/2 flex-col border border-hair bg-sheet shadow-xl"
+    >
+      <div class="px-6 pt-5 pb-2">
+        <Dialog.Title class="font-serif text-xl">Change values</Dialog.Title>
+        <Dialog.Description class="quiet">One field of many documents, as one act that can be taken back.</Dialog.Description>
+      </div>
       <div class="min-h-0 flex-1 overflow-y-auto px-6 pb-3">
         {#if act}
           <div role="status">
             <p class="text-[17px]">{act.field} {HOW[act.how]} {act.given}</p>
             {#if running}
-              <div class="flex items-center gap-3"><progress class="flex-1" max={Math.max(1, act.total)} value={act.done + act.skipped} aria-label="Documents done"></progress><span class="num small">{count(act.done)} of {count(act.total)}</span></div>
+              <div class="flex items-center gap-3">
+                <progress class="flex-1" max={Math.max(1, act.total)} value={act.done + act.skipped} aria-label="Documents done"
+                ></progress><span class="num small">{count(act.done)} of {count(act.total)}</span>
+              </div>
             {:else}
               {#if act.stopped}<p class="text-rust" role="alert">{act.stopped}</p>{/if}
-              <p>{act.state === 'undone' ? 'Undone' : 'Changed'}: {plural(act.done, 'document', 'documents')}.{#if act.skipped > 0} <span class="text-rust">{plural(act.skipped, 'was', 'were')} left alone: changed or held by somebody in the meantime.</span>{/if}</p>
+              <p>
+                {act.state === 'undone' ? 'Undone' : 'Changed'}: {plural(act.done, 'document', 'documents')}.{#if act.skipped > 0}
+                  <span class="text-rust"
+                    >{plural(act.skipped, 'was', 'were')} left alone: changed or held by somebody in the meantime.</span
+                  >{/if}
+              </p>
             {/if}
           </div>
         {:else}
-          <form id="change-values" onsubmit={(e) => { e.preventDefault(); void look(); }}>
+          <form
+            id="change-values"
+            onsubmit={(e) => {
+              e.preventDefault();
+              void look();
+            }}
+          >
             <span class="heading">Field</span>
-            <Combobox items={app.design!.fields.map((f) => ({ value: f.code, label: f.label }))} value={code} label="Field to change" onchange={choose} />
+            <Combobox
+              items={app.design!.fields.map((f) => ({ value: f.code, label: f.label }))}
+              value={code}
+              label="Field to change"
+              onchange={choose}
+            />
             {#if field}
-              <fieldset class="mt-2 flex flex-wrap gap-x-5"><legend class="sr-only">What is done</legend>
-                {#each ways as [value, says] (value)}<label class="flex items-center gap-2 py-1"><input type="radio" class="check" name="how" {value} bind:group={how} onchange={() => (plan = null)} />{says}</label>{/each}
+              <fieldset class="mt-2 flex flex-wrap gap-x-5">
+                <legend class="sr-only">What is done</legend>
+                {#each ways as [value, says] (value)}<label class="flex items-center gap-2 py-1"
+                    ><input type="radio" class="check" name="how" {value} bind:group={how} onchange={() => (plan = null)} />{says}</label
+                  >{/each}
               </fieldset>
-              {#if how !== 'clear'}<FieldInput field={how === 'set' && !field.multiple ? field : { ...field, multiple: true }} required={false} choices={choicesOf(field, { retired: how === 'take' })} {values} fault={faults[code]} onchange={(next) => { values = next; plan = null; }} />{:else if faults[code]}<p class="fault" role="alert">{faults[code]}</p>{/if}
+              {#if how !== 'clear'}<FieldInput
+                  field={how === 'set' && !field.multiple ? field : { ...field, multiple: true }}
+                  required={false}
+                  choices={choicesOf(field, { retired: how === 'take' })}
+                  {values}
+                  fault={faults[code]}
+                  onchange={(next) => {
+                    values = next;
+                    plan = null;
+                  }}
+                />{:else if faults[code]}<p class="fault" role="alert">{faults[code]}</p>{/if}
             {/if}
           </form>
           {#if plan}
             <div class="mt-2 border-t border-hair pt-2" role="region" aria-label="What it would do">
-              <p><strong>{plural(plan.changes, 'document', 'documents')}</strong> would change{#if plan.same > 0}; {plural(plan.same, 'has', 'have')} it already{/if}.</p>
+              <p>
+                <strong>{plural(plan.changes, 'document', 'documents')}</strong> would change{#if plan.same > 0}; {plural(
+                    plan.same,
+                    'has',
+                    'have',
+                  )} it already{/if}.
+              </p>
               {#each plan.refused as refused (refused.why)}
-                <details class="mt-1"><summary class="cursor-pointer py-1 text-rust">{plural(refused.count, 'document is', 'documents are')} left alone. {refused.why}</summary>
-                  <ul class="small ml-4">{#each refused.documents as d (d.ref)}<li><a href={`/documents/${d.ref}`} target="_blank">{d.title}</a></li>{/each}</ul></details>
+                <details class="mt-1">
+                  <summary class="cursor-pointer py-1 text-rust"
+                    >{plural(refused.count, 'document is', 'documents are')} left alone. {refused.why}</summary
+                  >
+                  <ul class="small ml-4">
+                    {#each refused.documents as d (d.ref)}<li><a href={`/documents/${d.ref}`} target="_blank">{d.title}</a></li>{/each}
+                  </ul>
+                </details>
               {/each}
-              {#if plan.leaves.length > 0}<p class="small mt-1">{plan.leaves.join(', ')} {plan.leaves.length === 1 ? 'is' : 'are'} filled in by {field?.label} and {plan.leaves.length === 1 ? 'stays' : 'stay'} as {plan.leaves.length === 1 ? 'it is' : 'they are'} here. In the index sheet and in a table of values they follow.</p>{/if}
+              {#if plan.leaves.length > 0}<p class="small mt-1">
+                  {plan.leaves.join(', ')}
+                  {plan.leaves.length === 1 ? 'is' : 'are'} filled in by {field?.label} and {plan.leaves.length === 1 ? 'stays' : 'stay'} as {plan
+                    .leaves.length === 1
+                    ? 'it is'
+                    : 'they are'} here. In the index sheet and in a table of values they follow.
+                </p>{/if}
               {#if plan.sample.length > 0}
-                <table class="mt-2 w-full"><thead><tr class="text-left"><th class="heading">Document</th><th class="heading">Before</th><th class="heading">After</th></tr></thead>
-                  <tbody>{#each plan.sample as d (d.ref)}<tr class="border-t border-hair"><td class="max-w-[280px] truncate py-0.5 pr-3 font-serif">{d.title}</td><td class="quiet pr-3">{d.before || '–'}</td><td class="font-semibold">{d.after || '–'}</td></tr>{/each}</tbody></table>
-                {#if plan.changes > plan.sample.length}<p class="small quiet mt-1">and {count(plan.changes - plan.sample.length)} more.</p>{/if}
+                <table class="mt-2 w-full">
+                  <thead
+                    ><tr class="text-left"
+                      ><th class="heading">Document</th><th class="heading">Before</th><th class="heading">After</th></tr
+                    ></thead
+                  >
+                  <tbody
+                    >{#each plan.sample as d (d.ref)}<tr class="border-t border-hair"
+                        ><td class="max-w-[280px] truncate py-0.5 pr-3 font-serif">{d.title}</td><td class="quiet pr-3"
+                          >{d.before || '–'}</td
+                        ><td class="font-semibold">{d.after || '–'}</td></tr
+                      >{/each}</tbody
+                  >
+                </table>
+                {#if plan.changes > plan.sample.length}<p class="small quiet mt-1">
+                    and {count(plan.changes - plan.sample.length)} more.
+                  </p>{/if}
               {/if}
             </div>
           {/if}
@@ -112,10 +190,20 @@
         {#if act}
           <button class="btn btn-main" onclick={onleave}>Close</button>
           {#if act.stopped}<button class="btn" disabled={busy} onclick={() => begun(() => api.goOnValues(act!.id))}>Try again</button>{/if}
-          {#if act.state === 'done'}<button class="btn" disabled={busy} onclick={() => begun(() => api.undoValues(act!.id))}>Undo</button>{/if}
+          {#if act.state === 'done'}<button class="btn" disabled={busy} onclick={() => begun(() => api.undoValues(act!.id))}>Undo</button
+            >{/if}
         {:else}
-          {#if plan && plan.changes > 0}<button class="btn btn-main" disabled={busy} onclick={() => begun(() => api.changeValues({ ...asked(), changes: plan!.changes }))}>Change {plural(plan.changes, 'document', 'documents')}</button>
-          {:else}<button class="btn btn-main" form="change-values" disabled={busy || !field || (how !== 'clear' && !values.some((v) => v.trim() !== ''))}>See what it would do</button>{/if}
+          {#if plan && plan.changes > 0}<button
+              class="btn btn-main"
+              disabled={busy}
+              onclick={() => begun(() => api.changeValues({ ...asked(), changes: plan!.changes }))}
+              >Change {plural(plan.changes, 'document', 'documents')}</button
+            >
+          {:else}<button
+              class="btn btn-main"
+              form="change-values"
+              disabled={busy || !field || (how !== 'clear' && !values.some((v) => v.trim() !== ''))}>See what it would do</button
+            >{/if}
           <button class="btn" onclick={onleave}>Cancel</button>
         {/if}
       </p>
@@ -124,5 +212,8 @@
 </Dialog.Root>
 
 <style>
-  progress { height: 6px; accent-color: var(--act); }
+  progress {
+    height: 6px;
+    accent-color: var(--act);
+  }
 </style>

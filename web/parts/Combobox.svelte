@@ -17,13 +17,26 @@
     describedby?: string;
     onchange?: (value: string) => void;
   }
-  let { items = [], source, value = $bindable(), label, placeholder = 'Type to choose', id, invalid = false, describedby, onchange }: Props = $props();
+  let {
+    items = [],
+    source,
+    value = $bindable(),
+    label,
+    placeholder = 'Type to choose',
+    id,
+    invalid = false,
+    describedby,
+    onchange,
+  }: Props = $props();
 
   let typed = $state('');
   let searching = $state(false);
   let open = $state(false);
   let at = $state.raw<Choice | null>(null);
-  const browsing = new Browsing(() => items, () => source);
+  const browsing = new Browsing(
+    () => items,
+    () => source,
+  );
   const rows = $derived(browsing.rows(searching ? typed : ''));
   const shown = $derived(value === '' ? '' : source ? source.label(value) : (items.find((i) => i.value === value)?.label ?? value));
 
@@ -66,13 +79,21 @@
         searching = true;
         open = true;
         browsing.type(typed);
-        if (typed === '') { value = ''; onchange?.(''); }
+        if (typed === '') {
+          value = '';
+          onchange?.('');
+        }
       }}
     />
-    <Combobox.Trigger class="icon-btn absolute top-[2px] right-0.5" aria-label={`Choices for ${label}`} tabindex={-1}><IconSelector size={15} strokeWidth={1.6} /></Combobox.Trigger>
+    <Combobox.Trigger class="icon-btn absolute top-[2px] right-0.5" aria-label={`Choices for ${label}`} tabindex={-1}
+      ><IconSelector size={15} strokeWidth={1.6} /></Combobox.Trigger
+    >
   </div>
   <Combobox.Portal>
-    <Combobox.Content class="z-50 max-h-72 w-[var(--bits-combobox-anchor-width)] min-w-56 overflow-y-auto border border-hair bg-sheet py-1 shadow-lg" sideOffset={2}>
+    <Combobox.Content
+      class="z-50 max-h-72 w-[var(--bits-combobox-anchor-width)] min-w-56 overflow-y-auto border border-hair bg-sheet py-1 shadow-lg"
+      sideOffset={2}
+    >
       {#each rows as item (item.key ?? item.value)}
         <Combobox.Item
           value={item.value}
@@ -82,7 +103,20 @@
           style={`padding-left:${8 + (searching ? 0 : (item.depth ?? 0) * 14)}px`}
         >
           {#if source && !searching}
-            <span class="opener" role="presentation" class:more={item.more} class:opened={browsing.isOpen(item)} title={item.more ? 'What is below (→)' : undefined} onpointerup={(e) => { if (item.more) { e.stopPropagation(); e.preventDefault(); browsing.toggle(item); } }}></span>
+            <span
+              class="opener"
+              role="presentation"
+              class:more={item.more}
+              class:opened={browsing.isOpen(item)}
+              title={item.more ? 'What is below (→)' : undefined}
+              onpointerup={(e) => {
+                if (item.more) {
+                  e.stopPropagation();
+                  e.preventDefault();
+                  browsing.toggle(item);
+                }
+              }}
+            ></span>
           {/if}
           <span class="flex-1">{item.label}</span>{#if item.hint}<span class="small quiet">{item.hint}</span>{/if}
         </Combobox.Item>
@@ -94,7 +128,25 @@
 </Combobox.Root>
 
 <style>
-  .opener { width: 14px; height: 14px; flex: none; align-self: center; color: var(--quiet); cursor: pointer; }
-  .opener.more::before { display: inline-block; width: 6px; height: 6px; margin: 0 0 3px 3px; border: solid currentColor; border-width: 1.5px 1.5px 0 0; transform: rotate(45deg); content: ''; }
-  .opener.more.opened::before { transform: rotate(135deg); }
+  .opener {
+    width: 14px;
+    height: 14px;
+    flex: none;
+    align-self: center;
+    color: var(--quiet);
+    cursor: pointer;
+  }
+  .opener.more::before {
+    display: inline-block;
+    width: 6px;
+    height: 6px;
+    margin: 0 0 3px 3px;
+    border: solid currentColor;
+    border-width: 1.5px 1.5px 0 0;
+    transform: rotate(45deg);
+    content: '';
+  }
+  .opener.more.opened::before {
+    transform: rotate(135deg);
+  }
 </style>

@@ -41,7 +41,9 @@
   async function remove(comment: DocumentComment) {
     try {
       await change(() => takeBack(comment.id));
-      app.say('The comment is taken back.', { undo: () => change(() => say(comment.text)).catch((error: unknown) => app.fail(error, 'The comment did not come back.')) });
+      app.say('The comment is taken back.', {
+        undo: () => change(() => say(comment.text)).catch((error: unknown) => app.fail(error, 'The comment did not come back.')),
+      });
     } catch (error) {
       app.fail(error, 'The comment was not taken back.');
     }
@@ -50,11 +52,27 @@
 
 <ul>
   {#each comments as comment (comment.id)}
-    <li class="border-t border-hair py-1"><p class="whitespace-pre-wrap">{#if marks[comment.id]}<Pieces pieces={marks[comment.id]!} />{:else}{comment.text}{/if}</p><p class="small quiet">{comment.by}, {moment(comment.at)}{#if comment.own} <button class="link ml-2" onclick={() => remove(comment)}>take back</button>{/if}</p></li>
+    <li class="border-t border-hair py-1">
+      <p class="whitespace-pre-wrap">
+        {#if marks[comment.id]}<Pieces pieces={marks[comment.id]!} />{:else}{comment.text}{/if}
+      </p>
+      <p class="small quiet">
+        {comment.by}, {moment(comment.at)}{#if comment.own}
+          <button class="link ml-2" onclick={() => remove(comment)}>take back</button>{/if}
+      </p>
+    </li>
   {/each}
 </ul>
 <form class="border-t border-hair pt-1" onsubmit={add}>
   <label class="sr-only" for={id}>A comment</label>
-  <textarea class="input" {id} rows={text ? 3 : 1} placeholder={`Say something of this ${of}`} bind:value={text} onkeydown={(e) => { if (e.key === 'Enter' && e.ctrlKey) e.currentTarget.form?.requestSubmit(); }}></textarea>
+  <textarea
+    class="input"
+    {id}
+    rows={text ? 3 : 1}
+    placeholder={`Say something of this ${of}`}
+    bind:value={text}
+    onkeydown={(e) => {
+      if (e.key === 'Enter' && e.ctrlKey) e.currentTarget.form?.requestSubmit();
+    }}></textarea>
   {#if text.trim()}<button class="btn mt-1">Comment</button>{/if}
 </form>

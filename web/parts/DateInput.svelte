@@ -4,7 +4,12 @@
   import IconRight from '@lucide/svelte/icons/chevron-right';
 
   /** A date as people know it: typed (also only the month or year, also “last year”) or picked from a calendar. */
-  let { value = $bindable(), id, label, placeholder = '2019, 14 Mar 2019, last year' }: { value: string; id?: string; label: string; placeholder?: string } = $props();
+  let {
+    value = $bindable(),
+    id,
+    label,
+    placeholder = '2019, 14 Mar 2019, last year',
+  }: { value: string; id?: string; label: string; placeholder?: string } = $props();
 
   let open = $state(false);
   let box: HTMLElement;
@@ -15,7 +20,9 @@
   const weeks = $derived.by(() => {
     const first = (new Date(year, month, 1).getDay() + 6) % 7;
     const days = new Date(year, month + 1, 0).getDate();
-    return Array.from({ length: Math.ceil((first + days) / 7) }, (_, w) => Array.from({ length: 7 }, (_, d) => w * 7 + d - first + 1).map((n) => (n >= 1 && n <= days ? n : 0)));
+    return Array.from({ length: Math.ceil((first + days) / 7) }, (_, w) =>
+      Array.from({ length: 7 }, (_, d) => w * 7 + d - first + 1).map((n) => (n >= 1 && n <= days ? n : 0)),
+    );
   });
   const words = ['today', 'this month', 'last month', 'this year', 'last year', 'last 30 days'];
 
@@ -40,33 +47,95 @@
   const iso = (day: number) => `${year}-${String(month + 1).padStart(2, '0')}-${String(day).padStart(2, '0')}`;
 </script>
 
-<svelte:window onclick={(e) => { if (open && !box.contains(e.target as Node)) open = false; }} />
+<svelte:window
+  onclick={(e) => {
+    if (open && !box.contains(e.target as Node)) open = false;
+  }}
+/>
 
-<div class="relative" bind:this={box} onkeydown={(e) => { if (e.key === 'Escape' && open) { e.stopPropagation(); open = false; } }} role="presentation">
+<div
+  class="relative"
+  bind:this={box}
+  onkeydown={(e) => {
+    if (e.key === 'Escape' && open) {
+      e.stopPropagation();
+      open = false;
+    }
+  }}
+  role="presentation"
+>
   <input class="input pr-8" {id} aria-label={id ? undefined : label} bind:value {placeholder} autocomplete="off" />
-  <button class="icon-btn absolute top-[2px] right-0.5" type="button" aria-label={`Calendar for ${label}`} aria-expanded={open} onclick={toggle}><IconCalendar size={15} strokeWidth={1.6} /></button>
+  <button
+    class="icon-btn absolute top-[2px] right-0.5"
+    type="button"
+    aria-label={`Calendar for ${label}`}
+    aria-expanded={open}
+    onclick={toggle}><IconCalendar size={15} strokeWidth={1.6} /></button
+  >
   {#if open}
     <div class="calendar" role="group" aria-label="Calendar">
       <div class="flex items-center gap-1">
         <button class="icon-btn" type="button" aria-label="A year back" onclick={() => year--}>«</button>
-        <button class="icon-btn" type="button" aria-label="A month back" onclick={() => step(-1)}><IconLeft size={14} strokeWidth={1.7} /></button>
-        <button class="link flex-1 text-center" type="button" title="The whole month" onclick={() => pick(`${year}-${String(month + 1).padStart(2, '0')}`)}>{names[month]}</button>
+        <button class="icon-btn" type="button" aria-label="A month back" onclick={() => step(-1)}
+          ><IconLeft size={14} strokeWidth={1.7} /></button
+        >
+        <button
+          class="link flex-1 text-center"
+          type="button"
+          title="The whole month"
+          onclick={() => pick(`${year}-${String(month + 1).padStart(2, '0')}`)}>{names[month]}</button
+        >
         <button class="link flex-1 text-center" type="button" title="The whole year" onclick={() => pick(String(year))}>{year}</button>
-        <button class="icon-btn" type="button" aria-label="A month on" onclick={() => step(1)}><IconRight size={14} strokeWidth={1.7} /></button>
+        <button class="icon-btn" type="button" aria-label="A month on" onclick={() => step(1)}
+          ><IconRight size={14} strokeWidth={1.7} /></button
+        >
         <button class="icon-btn" type="button" aria-label="A year on" onclick={() => year++}>»</button>
       </div>
       <table class="small w-full text-center">
-        <thead><tr class="quiet">{#each ['M', 'T', 'W', 'T', 'F', 'S', 'S'] as day, i (i)}<th class="font-normal">{day}</th>{/each}</tr></thead>
-        <tbody>{#each weeks as week, w (w)}<tr>{#each week as day, d (d)}<td>{#if day}<button class="day" type="button" aria-pressed={value === iso(day)} onclick={() => pick(iso(day))}>{day}</button>{/if}</td>{/each}</tr>{/each}</tbody>
+        <thead
+          ><tr class="quiet"
+            >{#each ['M', 'T', 'W', 'T', 'F', 'S', 'S'] as day, i (i)}<th class="font-normal">{day}</th>{/each}</tr
+          ></thead
+        >
+        <tbody
+          >{#each weeks as week, w (w)}<tr
+              >{#each week as day, d (d)}<td
+                  >{#if day}<button class="day" type="button" aria-pressed={value === iso(day)} onclick={() => pick(iso(day))}>{day}</button
+                    >{/if}</td
+                >{/each}</tr
+            >{/each}</tbody
+        >
       </table>
-      <p class="small flex flex-wrap gap-x-3 border-t border-hair pt-1">{#each words as word (word)}<button class="link min-h-6" type="button" onclick={() => pick(word)}>{word}</button>{/each}</p>
+      <p class="small flex flex-wrap gap-x-3 border-t border-hair pt-1">
+        {#each words as word (word)}<button class="link min-h-6" type="button" onclick={() => pick(word)}>{word}</button>{/each}
+      </p>
     </div>
   {/if}
 </div>
 
 <style>
-  .calendar { position: absolute; z-index: 30; top: 34px; left: 0; width: 252px; padding: 6px 8px; border: 1px solid var(--hair); background: var(--sheet); box-shadow: 0 6px 18px rgb(0 0 0 / 12%); }
-  .day { width: 30px; height: 26px; border-radius: 3px; font-variant-numeric: tabular-nums; }
-  .day:hover { background: var(--act-tint); }
-  .day[aria-pressed='true'] { background: var(--act); color: var(--on-act); }
+  .calendar {
+    position: absolute;
+    z-index: 30;
+    top: 34px;
+    left: 0;
+    width: 252px;
+    padding: 6px 8px;
+    border: 1px solid var(--hair);
+    background: var(--sheet);
+    box-shadow: 0 6px 18px rgb(0 0 0 / 12%);
+  }
+  .day {
+    width: 30px;
+    height: 26px;
+    border-radius: 3px;
+    font-variant-numeric: tabular-nums;
+  }
+  .day:hover {
+    background: var(--act-tint);
+  }
+  .day[aria-pressed='true'] {
+    background: var(--act);
+    color: var(--on-act);
+  }
 </style>

@@ -25,7 +25,12 @@
     edge.onlostpointercapture = () => (edge.onpointermove = null);
   }
   function key(event: KeyboardEvent) {
-    const to: Record<string, number> = { [above ? 'ArrowUp' : 'ArrowLeft']: size + STEP, [above ? 'ArrowDown' : 'ArrowRight']: size - STEP, Home: most, End: least };
+    const to: Record<string, number> = {
+      [above ? 'ArrowUp' : 'ArrowLeft']: size + STEP,
+      [above ? 'ArrowDown' : 'ArrowRight']: size - STEP,
+      Home: most,
+      End: least,
+    };
     const next = to[event.key];
     if (next === undefined) return;
     event.preventDefault();
@@ -36,12 +41,58 @@
 
 <!-- A separator that is moved is a control (WAI-ARIA 1.2). -->
 <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
-<div class="edge" class:above role="separator" tabindex="0" aria-orientation={above ? 'horizontal' : 'vertical'} aria-label={label} aria-valuemin={least} aria-valuemax={most} aria-valuenow={within(size)} title={`${label}: draw, or ${above ? '↑ ↓' : '← →'}`} onpointerdown={draw} onkeydown={key}></div>
+<div
+  class="edge"
+  class:above
+  role="separator"
+  tabindex="0"
+  aria-orientation={above ? 'horizontal' : 'vertical'}
+  aria-label={label}
+  aria-valuemin={least}
+  aria-valuemax={most}
+  aria-valuenow={within(size)}
+  title={`${label}: draw, or ${above ? '↑ ↓' : '← →'}`}
+  onpointerdown={draw}
+  onkeydown={key}
+></div>
 
 <style>
-  .edge { position: absolute; z-index: 5; top: 0; bottom: 0; left: -4px; width: 8px; cursor: col-resize; touch-action: none; }
-  .edge:hover, .edge:focus-visible { border-left: 2px solid var(--act); margin-left: 3px; width: 5px; }
-  .edge.above { top: -4px; bottom: auto; left: 0; right: 0; width: auto; height: 8px; cursor: row-resize; }
-  .edge.above:hover, .edge.above:focus-visible { border-left: 0; border-top: 2px solid var(--act); margin: 3px 0 0; width: auto; height: 5px; }
-  @media (max-width: 767px) { .edge { display: none; } }
+  .edge {
+    position: absolute;
+    z-index: 5;
+    top: 0;
+    bottom: 0;
+    left: -4px;
+    width: 8px;
+    cursor: col-resize;
+    touch-action: none;
+  }
+  .edge:hover,
+  .edge:focus-visible {
+    border-left: 2px solid var(--act);
+    margin-left: 3px;
+    width: 5px;
+  }
+  .edge.above {
+    top: -4px;
+    bottom: auto;
+    left: 0;
+    right: 0;
+    width: auto;
+    height: 8px;
+    cursor: row-resize;
+  }
+  .edge.above:hover,
+  .edge.above:focus-visible {
+    border-left: 0;
+    border-top: 2px solid var(--act);
+    margin: 3px 0 0;
+    width: auto;
+    height: 5px;
+  }
+  @media (max-width: 767px) {
+    .edge {
+      display: none;
+    }
+  }
 </style>

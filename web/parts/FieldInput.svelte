@@ -23,7 +23,11 @@
   const describedby = $derived([field.help ? `${id}-help` : '', fault ? `${id}-fault` : ''].filter(Boolean).join(' ') || undefined);
   const items = $derived(choices?.items ?? []);
   const source = $derived(choices?.source);
-  const hints: Record<string, string> = { date: '14 Mar 2024, 2024-03 or 2024', date_range: 'Mar 2024 to 14 May 2024', reference: 'a reference like D-00042-X' };
+  const hints: Record<string, string> = {
+    date: '14 Mar 2024, 2024-03 or 2024',
+    date_range: 'Mar 2024 to 14 May 2024',
+    reference: 'a reference like D-00042-X',
+  };
 
   function set(index: number, value: string) {
     const next = [...shown];
@@ -34,7 +38,9 @@
 
 <div class="py-1.5">
   <label class="heading flex items-baseline gap-2" for={`${id}-0`}>
-    <span>{field.label}{#if field.unit}<span class="quiet">, {field.unit}</span>{/if}</span>
+    <span
+      >{field.label}{#if field.unit}<span class="quiet">, {field.unit}</span>{/if}</span
+    >
     {#if required}<span class="small text-act">required</span>{/if}
     {#if field.sensitive}<span class="small quiet">sensitive</span>{/if}
     {#if readonly}<span class="small quiet">filled in by itself</span>{/if}
@@ -43,15 +49,44 @@
     <div class="mt-0.5 flex items-start gap-1">
       <div class="flex-1">
         {#if readonly}
-          <input class="input" id={`${id}-${i}`} value={source ? source.label(value) : (items.find((t) => t.value === value)?.label ?? value)} readonly aria-describedby={describedby} />
+          <input
+            class="input"
+            id={`${id}-${i}`}
+            value={source ? source.label(value) : (items.find((t) => t.value === value)?.label ?? value)}
+            readonly
+            aria-describedby={describedby}
+          />
         {:else if field.kind === 'choice'}
-          <Combobox {items} {source} {value} label={field.label} id={`${id}-${i}`} invalid={!!fault} {describedby} onchange={(v) => set(i, v)} />
+          <Combobox
+            {items}
+            {source}
+            {value}
+            label={field.label}
+            id={`${id}-${i}`}
+            invalid={!!fault}
+            {describedby}
+            onchange={(v) => set(i, v)}
+          />
         {:else if field.kind === 'yes_no'}
-          <select class="input" id={`${id}-${i}`} {value} aria-invalid={fault ? true : undefined} aria-describedby={describedby} onchange={(e) => set(i, e.currentTarget.value)}>
+          <select
+            class="input"
+            id={`${id}-${i}`}
+            {value}
+            aria-invalid={fault ? true : undefined}
+            aria-describedby={describedby}
+            onchange={(e) => set(i, e.currentTarget.value)}
+          >
             <option value=""></option><option value="1">Yes</option><option value="0">No</option>
           </select>
         {:else if field.kind === 'long_text'}
-          <textarea class="input" rows="3" id={`${id}-${i}`} {value} aria-invalid={fault ? true : undefined} aria-describedby={describedby} oninput={(e) => set(i, e.currentTarget.value)}></textarea>
+          <textarea
+            class="input"
+            rows="3"
+            id={`${id}-${i}`}
+            {value}
+            aria-invalid={fault ? true : undefined}
+            aria-describedby={describedby}
+            oninput={(e) => set(i, e.currentTarget.value)}></textarea>
         {:else}
           <input
             class="input"
@@ -68,12 +103,19 @@
         {/if}
       </div>
       {#if field.multiple && !readonly && shown.length > 1}
-        <button class="icon-btn" type="button" aria-label={`Take out value ${i + 1} of ${field.label}`} onclick={() => onchange(shown.filter((_, n) => n !== i))}><IconX size={15} strokeWidth={1.6} /></button>
+        <button
+          class="icon-btn"
+          type="button"
+          aria-label={`Take out value ${i + 1} of ${field.label}`}
+          onclick={() => onchange(shown.filter((_, n) => n !== i))}><IconX size={15} strokeWidth={1.6} /></button
+        >
       {/if}
     </div>
   {/each}
   {#if field.multiple && !readonly && shown.at(-1) !== ''}
-    <button class="link small mt-1 inline-flex items-center gap-1" type="button" onclick={() => onchange([...shown, ''])}><IconPlus size={13} strokeWidth={1.8} />Another value</button>
+    <button class="link small mt-1 inline-flex items-center gap-1" type="button" onclick={() => onchange([...shown, ''])}
+      ><IconPlus size={13} strokeWidth={1.8} />Another value</button
+    >
   {/if}
   {#if field.help}<p class="small quiet" id={`${id}-help`}>{field.help}</p>{/if}
   {#if fault}<p class="fault" id={`${id}-fault`} role="alert">{fault}</p>{/if}

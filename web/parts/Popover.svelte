@@ -29,10 +29,28 @@
 <svelte:window onclick={outside} />
 
 <div class="relative" bind:this={box} role="presentation" onkeydown={keydown}>
-  <button class="link small" aria-expanded={open} onclick={() => { open = !open; onopen?.(); }}>{label}</button>
+  <button
+    class="link small"
+    aria-expanded={open}
+    onclick={() => {
+      open = !open;
+      onopen?.();
+    }}>{label}</button
+  >
   {#if open}<div class="box" style:width={`${width}px`}>{@render children()}</div>{/if}
 </div>
 
 <style>
-  .box { position: absolute; z-index: 20; top: 26px; right: 0; max-height: 70vh; overflow-y: auto; padding: 10px 14px 12px; border: 1px solid var(--hair); background: var(--sheet); box-shadow: 0 6px 18px rgb(0 0 0 / 12%); }
+  .box {
+    position: absolute;
+    z-index: 20;
+    top: 26px;
+    right: 0;
+    max-height: 70vh;
+    overflow-y: auto;
+    padding: 10px 14px 12px;
+    border: 1px solid var(--hair);
+    background: var(--sheet);
+    box-shadow: 0 6px 18px rgb(0 0 0 / 12%);
+  }
 </style>

@@ -27,9 +27,31 @@
     if (!found) return [];
     const before = text.slice(0, found.from);
     return [
-      ...found.values.map((v) => ({ kind: v.field_label, label: v.label, hint: count(v.count), take: () => router.go(addressOf({ ...here, words: before.trim(), criteria: [...here.criteria, { cql: v.cql, negated: false, on: true }], steps: [] })) })),
-      ...found.fields.map((f) => ({ kind: 'Field', label: f.label, hint: `${f.code} =`, take: () => { text = `${before}${f.code} = `; ask(); input.focus(); } })),
-      ...found.searches.map((s) => ({ kind: 'Earlier search', label: s.words || 'Everything', hint: count(s.total), take: () => router.go(addressOf({ ...emptySearch, ...s.search })) })),
+      ...found.values.map((v) => ({
+        kind: v.field_label,
+        label: v.label,
+        hint: count(v.count),
+        take: () =>
+          router.go(
+            addressOf({ ...here, words: before.trim(), criteria: [...here.criteria, { cql: v.cql, negated: false, on: true }], steps: [] }),
+          ),
+      })),
+      ...found.fields.map((f) => ({
+        kind: 'Field',
+        label: f.label,
+        hint: `${f.code} =`,
+        take: () => {
+          text = `${before}${f.code} = `;
+          ask();
+          input.focus();
+        },
+      })),
+      ...found.searches.map((s) => ({
+        kind: 'Earlier search',
+        label: s.words || 'Everything',
+        hint: count(s.total),
+        take: () => router.go(addressOf({ ...emptySearch, ...s.search })),
+      })),
     ];
   });
 
@@ -49,7 +71,9 @@
         at = -1;
         open = true;
       } while (asked !== text);
-    } catch { /* The line works without help. */ }
+    } catch {
+      /* The line works without help. */
+    }
     if (mine === current) current = null;
   }
   function close() {
@@ -119,8 +143,16 @@
       <ul id="query-choices" class="choices" role="listbox" aria-label="What it may be">
         {#each choices as choice, i (i)}
           <!-- svelte-ignore a11y_click_events_have_key_events -->
-          <li id={`query-choice-${i}`} role="option" aria-selected={at === i} class:at={at === i} onmousedown={(e) => e.preventDefault()} onclick={() => take(choice)}>
-            <span class="quiet small w-28 flex-none truncate">{choice.kind}</span><span class="min-w-0 flex-1 truncate">{choice.label}</span><span class="num quiet small">{choice.hint}</span>
+          <li
+            id={`query-choice-${i}`}
+            role="option"
+            aria-selected={at === i}
+            class:at={at === i}
+            onmousedown={(e) => e.preventDefault()}
+            onclick={() => take(choice)}
+          >
+            <span class="quiet small w-28 flex-none truncate">{choice.kind}</span><span class="min-w-0 flex-1 truncate">{choice.label}</span
+            ><span class="num quiet small">{choice.hint}</span>
           </li>
         {/each}
       </ul>
@@ -129,7 +161,27 @@
 </form>
 
 <style>
-  .choices { position: absolute; z-index: 40; top: 100%; left: 0; right: 0; max-height: 420px; overflow-y: auto; border: 1px solid var(--hair); background: var(--sheet); box-shadow: 0 6px 18px rgb(0 0 0 / 12%); }
-  .choices li { display: flex; align-items: baseline; gap: 10px; padding: 4px 12px; cursor: pointer; }
-  .choices li.at, .choices li:hover { background: var(--act-tint); }
+  .choices {
+    position: absolute;
+    z-index: 40;
+    top: 100%;
+    left: 0;
+    right: 0;
+    max-height: 420px;
+    overflow-y: auto;
+    border: 1px solid var(--hair);
+    background: var(--sheet);
+    box-shadow: 0 6px 18px rgb(0 0 0 / 12%);
+  }
+  .choices li {
+    display: flex;
+    align-items: baseline;
+    gap: 10px;
+    padding: 4px 12px;
+    cursor: pointer;
+  }
+  .choices li.at,
+  .choices li:hover {
+    background: var(--act-tint);
+  }
 </style>

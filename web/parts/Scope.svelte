@@ -12,7 +12,13 @@
   const LINE = /^library == "?[\w-]+"?( or library == "?[\w-]+"?)*$/;
   const search = $derived<SearchState>(place === 'find' ? searchFrom(router.params) : emptySearch);
   const libraries = $derived(app.design?.libraries ?? []);
-  const repositories = $derived([...Map.groupBy(libraries, (l) => l.repository)].map(([code, list]) => ({ code, name: app.design?.repositories.find((r) => r.code === code)?.name ?? code, libraries: list })));
+  const repositories = $derived(
+    [...Map.groupBy(libraries, (l) => l.repository)].map(([code, list]) => ({
+      code,
+      name: app.design?.repositories.find((r) => r.code === code)?.name ?? code,
+      libraries: list,
+    })),
+  );
   const line = $derived(search.criteria.find((c) => c.on && !c.negated && LINE.test(c.cql)));
   const chosen = $derived(line ? [...line.cql.matchAll(/library == "?([\w-]+)"?/g)].map((m) => m[1]!) : []);
   const dossier = $derived(search.criteria.find((c) => c.on && !c.negated && /^dossier == "?[\w-]+"?$/.test(c.cql)));
@@ -20,7 +26,10 @@
   const outside = $derived(askedOutside(search, remote));
   const words = $derived((dossier ? `In ${/"?([\w-]+)"?$/.exec(dossier.cql)![1]}, ` : '') + inWords());
   function inWords(): string {
-    const elsewhere = remote.filter((r) => outside.includes(r.code)).map((r) => ` + ${r.name}`).join('');
+    const elsewhere = remote
+      .filter((r) => outside.includes(r.code))
+      .map((r) => ` + ${r.name}`)
+      .join('');
     if (chosen.length === 1) return (app.library(chosen[0]!)?.name ?? chosen[0]!) + elsewhere;
     if (chosen.length > 1) return `${chosen.length} of ${libraries.length} libraries${elsewhere}`;
     return `${repositories.map((r) => r.name).join(' + ')}${elsewhere}, ${libraries.length} ${libraries.length === 1 ? 'library' : 'libraries'}`;
@@ -34,7 +43,16 @@
     open = !open;
     if (!open) return;
     // Without the line that chooses libraries: what would be there, were they chosen.
-    const got = await api.search({ words: search.words, any: search.any, where: search.where, criteria: search.criteria.filter((c) => c !== line), limit: 0, rows_only: true }).catch(() => null);
+    const got = await api
+      .search({
+        words: search.words,
+        any: search.any,
+        where: search.where,
+        criteria: search.criteria.filter((c) => c !== line),
+        limit: 0,
+        rows_only: true,
+      })
+      .catch(() => null);
     counts = Object.fromEntries(got?.facets.find((f) => f.field === 'library')?.values.map((v) => [v.value, v.count]) ?? []);
   }
   function choose(codes: string[]) {
@@ -43,29 +61,56 @@
     const made = codes.map((c) => `library == ${/^[a-z]\w*$/.test(c) ? c : `"${c}"`}`).join(' or ');
     router.go(addressOf({ ...search, criteria: all ? rest : [{ cql: made, negated: false, on: true }, ...rest] }));
   }
-  const toggleOutside = (code: string) => router.go(addressOf({ ...search, from: '', record: null, outside: outside.includes(code) ? outside.filter((c) => c !== code) : [...outside, code] }));
+  const toggleOutside = (code: string) =>
+    router.go(
+      addressOf({
+        ...search,
+        from: '',
+        record: null,
+        outside: outside.includes(code) ? outside.filter((c) => c !== code) : [...outside, code],
+      }),
+    );
   const toggle = (code: string) => choose(chosen.includes(code) ? chosen.filter((c) => c !== code) : [...chosen, code]);
 </script>
 
-<svelte:window onclick={(e) => { if (open && !box.contains(e.target as Node)) open = false; }} onkeydown={(e) => { if (e.key === 'Escape') open = false; }} />
+<svelte:window
+  onclick={(e) => {
+    if (open && !box.contains(e.target as Node)) open = false;
+  }}
+  onkeydown={(e) => {
+    if (e.key === 'Escape') open = false;
+  }}
+/>
 
 <div class="relative hidden md:block" bind:this={box}>
   <button class="small quiet scope" aria-expanded={open} title={`Where this searches: ${words}`} onclick={toggleOpen}>{words}</button>
   {#if open}
     <div class="menu" role="group" aria-label="Where this searches">
-      {#if dossier}<button class="link block py-1" onclick={() => router.go(addressOf({ ...search, criteria: search.criteria.filter((c) => c !== dossier) }))}>Out of the dossier, the same everywhere</button>{/if}
+      {#if dossier}<button
+          class="link block py-1"
+          onclick={() => router.go(addressOf({ ...search, criteria: search.criteria.filter((c) => c !== dossier) }))}
+          >Out of the dossier, the same everywhere</button
+        >{/if}
       <button class="link py-1" disabled={chosen.length === 0} onclick={() => choose([])}>All libraries</button>
       {#each repositories as repository (repository.code)}
         {@const codes = repository.libraries.map((l) => l.code)}
         <div class="border-t border-hair pt-1"><button class="heading link" onclick={() => choose(codes)}>{repository.name}</button></div>
         {#each repository.libraries as library (library.code)}
-          <label class="flex min-h-7 items-center gap-2"><input type="checkbox" class="check" checked={chosen.includes(library.code)} onchange={() => toggle(library.code)} /><span class="flex-1">{library.name}</span><span class="num quiet">{library.code in counts ? count(counts[library.code]!) : ''}</span></label>
+          <label class="flex min-h-7 items-center gap-2"
+            ><input type="checkbox" class="check" checked={chosen.includes(library.code)} onchange={() => toggle(library.code)} /><span
+              class="flex-1">{library.name}</span
+            ><span class="num quiet">{library.code in counts ? count(counts[library.code]!) : ''}</span></label
+          >
         {/each}
       {/each}
       {#if remote.length > 0}
         <p class="heading mt-1 border-t border-hair pt-1">Elsewhere, asked as well</p>
         {#each remote as r (r.code)}
-          <label class="flex min-h-7 items-center gap-2"><input type="checkbox" class="check" checked={outside.includes(r.code)} onchange={() => toggleOutside(r.code)} /><span class="flex-1">{r.name}</span><span class="num quiet">{remotes.count(r.code)}</span></label>
+          <label class="flex min-h-7 items-center gap-2"
+            ><input type="checkbox" class="check" checked={outside.includes(r.code)} onchange={() => toggleOutside(r.code)} /><span
+              class="flex-1">{r.name}</span
+            ><span class="num quiet">{remotes.count(r.code)}</span></label
+          >
         {/each}
       {/if}
     </div>
@@ -73,7 +118,27 @@
 </div>
 
 <style>
-  .scope { max-width: clamp(240px, 24vw, 520px); min-height: 28px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; border-bottom: 1px solid transparent; }
-  .scope:hover { color: var(--act); border-bottom-color: var(--act); }
-  .menu { position: absolute; z-index: 40; top: 34px; right: 0; width: 290px; padding: 8px 14px 10px; border: 1px solid var(--hair); background: var(--sheet); box-shadow: 0 6px 18px rgb(0 0 0 / 12%); }
+  .scope {
+    max-width: clamp(240px, 24vw, 520px);
+    min-height: 28px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+    border-bottom: 1px solid transparent;
+  }
+  .scope:hover {
+    color: var(--act);
+    border-bottom-color: var(--act);
+  }
+  .menu {
+    position: absolute;
+    z-index: 40;
+    top: 34px;
+    right: 0;
+    width: 290px;
+    padding: 8px 14px 10px;
+    border: 1px solid var(--hair);
+    background: var(--sheet);
+    box-shadow: 0 6px 18px rgb(0 0 0 / 12%);
+  }
 </style>

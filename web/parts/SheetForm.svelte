@@ -39,9 +39,21 @@
     const here = ([field]: [string, string]) => entries.some((e) => e.code === field && !e.read_only);
     const takes = Object.entries(got.takes).filter(here);
     for (const [field, cell] of takes) onchange(field, cell === '' ? [] : [cell]);
-    const named = (empty: boolean) => takes.filter(([, cell]) => (cell === '') === empty).map(([field]) => app.label(field)).join(' and ');
-    const says = [named(false) && `${named(false)} filled in from “${got.table}”.`, named(true) && `${named(true)} emptied: ${value === '' ? 'they came from the key' : `${got.table === null ? 'no table' : `“${got.table}”`} has nothing for it here`}.`];
-    filled[code] = { wrong: got.trouble !== null, says: got.trouble ?? says.filter(Boolean).join(' '), asks: Object.entries(got.asks).filter(here) };
+    const named = (empty: boolean) =>
+      takes
+        .filter(([, cell]) => (cell === '') === empty)
+        .map(([field]) => app.label(field))
+        .join(' and ');
+    const says = [
+      named(false) && `${named(false)} filled in from “${got.table}”.`,
+      named(true) &&
+        `${named(true)} emptied: ${value === '' ? 'they came from the key' : `${got.table === null ? 'no table' : `“${got.table}”`} has nothing for it here`}.`,
+    ];
+    filled[code] = {
+      wrong: got.trouble !== null,
+      says: got.trouble ?? says.filter(Boolean).join(' '),
+      asks: Object.entries(got.asks).filter(here),
+    };
   }
   function use(code: string, field: string, cell: string) {
     onchange(field, [cell]);
@@ -58,8 +70,26 @@
   {@const field = app.design!.fields.find((f) => f.code === entry.code)}
   {#if field}
     {#if entry.section}<h4 class="mt-3 border-b border-hair pb-0.5 font-serif text-[15.5px]">{entry.section}</h4>{/if}
-    <FieldInput {field} required={entry.required} readonly={entry.read_only ?? false} choices={field.kind === 'choice' ? choosable(field, entry, values) : undefined} values={values[entry.code] ?? []} fault={faults[entry.code]} onchange={(v) => change(entry.code, v)} />
-    {#if filled[entry.code]?.says}<p class="small" class:fault={filled[entry.code]!.wrong} class:text-moss={!filled[entry.code]!.wrong} role="status">{filled[entry.code]!.says}</p>{/if}
-    {#each filled[entry.code]?.asks ?? [] as [other, cell] (other)}<p class="small text-brass-text" role="status">{app.label(other)} stays “{shown(other, first(other))}”; for this {field.label.toLowerCase()} it is “{shown(other, cell)}”. <button class="link" type="button" onclick={() => use(entry.code, other, cell)}>Use that</button></p>{/each}
+    <FieldInput
+      {field}
+      required={entry.required}
+      readonly={entry.read_only ?? false}
+      choices={field.kind === 'choice' ? choosable(field, entry, values) : undefined}
+      values={values[entry.code] ?? []}
+      fault={faults[entry.code]}
+      onchange={(v) => change(entry.code, v)}
+    />
+    {#if filled[entry.code]?.says}<p
+        class="small"
+        class:fault={filled[entry.code]!.wrong}
+        class:text-moss={!filled[entry.code]!.wrong}
+        role="status"
+      >
+        {filled[entry.code]!.says}
+      </p>{/if}
+    {#each filled[entry.code]?.asks ?? [] as [other, cell] (other)}<p class="small text-brass-text" role="status">
+        {app.label(other)} stays “{shown(other, first(other))}”; for this {field.label.toLowerCase()} it is “{shown(other, cell)}”.
+        <button class="link" type="button" onclick={() => use(entry.code, other, cell)}>Use that</button>
+      </p>{/each}
   {/if}
 {/each}

@@ -4,13 +4,57 @@
   let { place }: { place: string } = $props();
   let open = $state(false);
 
-  const everywhere: [string, string][] = [['/', 'Put the cursor in the query line'], ['u', 'Last acts, to undo them'], ['?', 'Show these keys'], ['Esc', 'Close what is open']];
+  const everywhere: [string, string][] = [
+    ['/', 'Put the cursor in the query line'],
+    ['u', 'Last acts, to undo them'],
+    ['?', 'Show these keys'],
+    ['Esc', 'Close what is open'],
+  ];
   const of: Record<string, [string, string][]> = {
-    find: [['↑ ↓', 'Move along the results'], ['Space', 'Open or close the reading pane'], ['Enter', 'Open the reader'], ['n  p', 'Next and previous hit in the document'], ['a', 'Gather the document into the pull list'], ['x', 'Choose the document'], ['→  ←', 'Show what is attached, put it away'], ['r  l  m', 'To the results, the ledger, the margins'], ['e', 'To what was found elsewhere'], ['g', 'Gather what was found'], ['Home  End', 'First and last result'], ['Alt+↑ ↓', 'Move a line of the ledger'], ['Del', 'Drop a line of the ledger']],
-    documents: [['n  p', 'Next and previous hit'], ['f', 'Find in the document'], ['t', 'Small pages'], ['r', 'Turn the page'], ['h', 'Highlight the hit that is looked at'], ['k', 'Tools for marking the pages'], ['w e m d s', 'Words, area, note, pen, stamp, while marking'], ['Ctrl+Z', 'Undo a mark'], ['x', 'Redact'], ['a', 'Gather it into the pull list'], ['Esc', 'Back to the results']],
-    lists: [['l', 'To the documents'], ['d', 'Deliver'], ['c', 'Check that it is complete'], ['h', 'Put on hold, or end the hold']],
-    intake: [['↑ ↓', 'Move along the waiting documents'], ['Ctrl+Enter', 'File the chosen documents']],
-    design: [['Ctrl+Enter', 'Save'], ['Insert', 'In a scheme: a concept below'], ['Alt+↑ ↓', 'Move a concept among its neighbours'], ['Alt+← →', 'Move a concept out or in']],
+    find: [
+      ['↑ ↓', 'Move along the results'],
+      ['Space', 'Open or close the reading pane'],
+      ['Enter', 'Open the reader'],
+      ['n  p', 'Next and previous hit in the document'],
+      ['a', 'Gather the document into the pull list'],
+      ['x', 'Choose the document'],
+      ['→  ←', 'Show what is attached, put it away'],
+      ['r  l  m', 'To the results, the ledger, the margins'],
+      ['e', 'To what was found elsewhere'],
+      ['g', 'Gather what was found'],
+      ['Home  End', 'First and last result'],
+      ['Alt+↑ ↓', 'Move a line of the ledger'],
+      ['Del', 'Drop a line of the ledger'],
+    ],
+    documents: [
+      ['n  p', 'Next and previous hit'],
+      ['f', 'Find in the document'],
+      ['t', 'Small pages'],
+      ['r', 'Turn the page'],
+      ['h', 'Highlight the hit that is looked at'],
+      ['k', 'Tools for marking the pages'],
+      ['w e m d s', 'Words, area, note, pen, stamp, while marking'],
+      ['Ctrl+Z', 'Undo a mark'],
+      ['x', 'Redact'],
+      ['a', 'Gather it into the pull list'],
+      ['Esc', 'Back to the results'],
+    ],
+    lists: [
+      ['l', 'To the documents'],
+      ['d', 'Deliver'],
+      ['c', 'Check that it is complete'],
+      ['h', 'Put on hold, or end the hold'],
+    ],
+    intake: [
+      ['↑ ↓', 'Move along the waiting documents'],
+      ['Ctrl+Enter', 'File the chosen documents'],
+    ],
+    design: [
+      ['Ctrl+Enter', 'Save'],
+      ['Insert', 'In a scheme: a concept below'],
+      ['Alt+↑ ↓', 'Move a concept among its neighbours'],
+      ['Alt+← →', 'Move a concept out or in'],
+    ],
   };
   const keys = $derived([...(of[place] ?? []), ...everywhere]);
 
@@ -29,7 +73,10 @@
       <Dialog.Description class="sr-only">Keyboard shortcuts of the present place</Dialog.Description>
       <dl class="mt-3">
         {#each keys as [key, what] (key + what)}
-          <div class="flex border-t border-hair py-1.5"><dt class="mono w-28">{key}</dt><dd>{what}</dd></div>
+          <div class="flex border-t border-hair py-1.5">
+            <dt class="mono w-28">{key}</dt>
+            <dd>{what}</dd>
+          </div>
         {/each}
       </dl>
       <Dialog.Close class="btn mt-4">Close</Dialog.Close>

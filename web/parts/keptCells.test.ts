@@ -5,7 +5,12 @@ vi.mock('@/state/drafts', () => ({ drafts: null }));
 
 function store() {
   const map = new Map<string, string>();
-  return { map, getItem: (k: string) => map.get(k) ?? null, setItem: (k: string, v: string) => void map.set(k, v), removeItem: (k: string) => void map.delete(k) };
+  return {
+    map,
+    getItem: (k: string) => map.get(k) ?? null,
+    setItem: (k: string, v: string) => void map.set(k, v),
+    removeItem: (k: string) => void map.delete(k),
+  };
 }
 const row = (ref: string, lock_version = 1) => ({ ref, lock_version });
 

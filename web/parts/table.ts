@@ -2,7 +2,11 @@ import type { Piece } from '@/api/types';
 
 /** The cells of a table in text (CSV, with commas, semicolons or tabs), each as pieces that keep what is marked. */
 export function tableOf(pieces: Piece[]): Piece[][][] {
-  const first = pieces.map(([text]) => text).join('').split('\n', 1)[0] ?? '';
+  const first =
+    pieces
+      .map(([text]) => text)
+      .join('')
+      .split('\n', 1)[0] ?? '';
   const sign = [',', ';', '\t'].toSorted((a, b) => first.split(b).length - first.split(a).length)[0]!;
   const rows: Piece[][][] = [[[]]];
   let quoted = false;

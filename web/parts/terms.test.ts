@@ -2,18 +2,36 @@ import type { Term } from '@/api/types';
 import { describe, expect, it } from 'vitest';
 import { fitting, inTreeOrder, levelsOf, nameOf, searched } from './terms';
 
-const term = (code: string, parent: string | null = null, more: Partial<Term> = {}): Term => ({ code, label: code.toUpperCase(), parent, synonyms: [], ...more });
+const term = (code: string, parent: string | null = null, more: Partial<Term> = {}): Term => ({
+  code,
+  label: code.toUpperCase(),
+  parent,
+  synonyms: [],
+  ...more,
+});
 const tree = [term('a'), term('b'), term('c', 'a', { also_below: ['b'] }), term('d', 'c'), term('e', 'gone')];
 
 describe('the order of a tree', () => {
   it('shows a term at each of its places, with all below it', () => {
-    expect(inTreeOrder(tree).map((c) => [c.key, c.depth])).toEqual([['a', 0], ['a/c', 1], ['a/c/d', 2], ['b', 0], ['b/c', 1], ['b/c/d', 2], ['e', 0]]);
+    expect(inTreeOrder(tree).map((c) => [c.key, c.depth])).toEqual([
+      ['a', 0],
+      ['a/c', 1],
+      ['a/c/d', 2],
+      ['b', 0],
+      ['b/c', 1],
+      ['b/c/d', 2],
+      ['e', 0],
+    ]);
   });
 
   it('ends where terms stand in a circle', () => {
     const circle = [term('top'), term('x', 'top', { also_below: ['y'] }), term('y', 'x')];
     expect(inTreeOrder(circle).map((c) => c.key)).toEqual(['top', 'top/x', 'top/x/y']);
-    expect(levelsOf(circle).get('y')?.map((t) => t.code)).toEqual(['x']);
+    expect(
+      levelsOf(circle)
+        .get('y')
+        ?.map((t) => t.code),
+    ).toEqual(['x']);
   });
 
   it('names a term by its notation, unless its label has it', () => {
@@ -44,7 +62,11 @@ describe('what may be chosen', () => {
   });
 
   it('is found once by any part of its name, whatever accents and capitals', () => {
-    const items = [{ value: 'c', label: 'Écluse', key: 'a/c' }, { value: 'c', label: 'Écluse', key: 'b/c' }, { value: 'd', label: 'Weir', hint: 'barrage' }];
+    const items = [
+      { value: 'c', label: 'Écluse', key: 'a/c' },
+      { value: 'c', label: 'Écluse', key: 'b/c' },
+      { value: 'd', label: 'Weir', hint: 'barrage' },
+    ];
     expect(searched(items, ' ecl ').map((i) => i.key)).toEqual(['a/c']);
     expect(searched(items, 'RRAG').map((i) => i.value)).toEqual(['d']);
     expect(searched(items, ' ')).toHaveLength(3);

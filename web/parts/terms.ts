@@ -47,7 +47,13 @@ export function inTreeOrder(terms: Term[]): Choice[] {
       // A circle is named where the terms are checked; here it just ends.
       if (path.includes(term.code)) continue;
       const place = [...path, term.code];
-      ordered.push({ value: term.code, label: nameOf(term), depth: path.length, hint: term.synonyms?.join(', ') || undefined, key: place.join('/') });
+      ordered.push({
+        value: term.code,
+        label: nameOf(term),
+        depth: path.length,
+        hint: term.synonyms?.join(', ') || undefined,
+        key: place.join('/'),
+      });
       walk(term.code, place);
     }
   };

@@ -47,7 +47,12 @@ export class TermSource {
   }
 
   async below(code: string): Promise<Choice[]> {
-    return (await this.ask({ below: code })).map((t) => ({ value: t.code, label: nameOf(t), hint: t.synonyms.join(', ') || undefined, more: t.more }));
+    return (await this.ask({ below: code })).map((t) => ({
+      value: t.code,
+      label: nameOf(t),
+      hint: t.synonyms.join(', ') || undefined,
+      more: t.more,
+    }));
   }
 
   async matching(typed: string, signal?: AbortSignal): Promise<Choice[]> {

@@ -8,7 +8,9 @@ function store() {
     setItem: (k: string, v: string) => void map.set(k, v),
     removeItem: (k: string) => void map.delete(k),
     key: (i: number) => [...map.keys()][i] ?? null,
-    get length() { return map.size; },
+    get length() {
+      return map.size;
+    },
   };
 }
 vi.stubGlobal('localStorage', store());
@@ -21,7 +23,10 @@ function box(value = '') {
   target.value = value;
   return target as unknown as HTMLTextAreaElement;
 }
-const type = (b: HTMLTextAreaElement, text: string) => { b.value = text; b.dispatchEvent(new Event('input')); };
+const type = (b: HTMLTextAreaElement, text: string) => {
+  b.value = text;
+  b.dispatchEvent(new Event('input'));
+};
 const settled = () => new Promise((r) => setTimeout(r));
 
 describe('drafts', () => {

@@ -43,7 +43,10 @@ class Lists {
 
   async #make(name: string): Promise<PullListRow> {
     if (!this.known) await this.load();
-    const made = await this.#whole.change(() => api.makeList(name), (row) => void (this.all = [row, ...this.all.filter((l) => l.id !== row.id)]));
+    const made = await this.#whole.change(
+      () => api.makeList(name),
+      (row) => void (this.all = [row, ...this.all.filter((l) => l.id !== row.id)]),
+    );
     this.choose(made.id);
     return made;
   }
@@ -54,9 +57,17 @@ class Lists {
       await this.#making?.catch(() => undefined);
       if (!this.known) await this.load();
       const list = this.current ?? (await this.make('Gathered'));
-      const { added } = await this.#whole.change(() => api.addToList(list.id, what), ({ list: row }) => void (this.all = this.all.map((l) => (l.id === row.id ? row : l))));
+      const { added } = await this.#whole.change(
+        () => api.addToList(list.id, what),
+        ({ list: row }) => void (this.all = this.all.map((l) => (l.id === row.id ? row : l))),
+      );
       const undo = what.documents && added > 0 ? () => api.takeOutOfList(list.id, what.documents!).then(() => this.load()) : undefined;
-      app.say(added === 0 ? `“${list.name}” has this already.` : `${plural(added, 'document', 'documents')} added to “${list.name}”${what.keep ? ', and what matches from now on' : ''}.`, { undo });
+      app.say(
+        added === 0
+          ? `“${list.name}” has this already.`
+          : `${plural(added, 'document', 'documents')} added to “${list.name}”${what.keep ? ', and what matches from now on' : ''}.`,
+        { undo },
+      );
     } catch (error) {
       app.fail(error, 'Nothing was added.');
     }

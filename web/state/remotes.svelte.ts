@@ -68,7 +68,11 @@ class Remotes {
     }
     const had = this.answers[code];
     // What could not be fetched on top leaves what is there.
-    if (offset > 0 && had) this.answers = { ...this.answers, [code]: got.total === null ? { ...had, says: got.says } : { ...got, offset: 0, rows: [...had.rows, ...got.rows] } };
+    if (offset > 0 && had)
+      this.answers = {
+        ...this.answers,
+        [code]: got.total === null ? { ...had, says: got.says } : { ...got, offset: 0, rows: [...had.rows, ...got.rows] },
+      };
     else this.answers = { ...this.answers, [code]: got };
   }
 }

@@ -9,7 +9,8 @@ class Router {
     addEventListener('click', (event) => {
       if (event.defaultPrevented || event.button !== 0 || event.metaKey || event.ctrlKey || event.shiftKey || event.altKey) return;
       const link = (event.target as Element | null)?.closest?.('a');
-      if (!link || link.target || link.hasAttribute('download') || link.origin !== location.origin || link.pathname.startsWith('/api/')) return;
+      if (!link || link.target || link.hasAttribute('download') || link.origin !== location.origin || link.pathname.startsWith('/api/'))
+        return;
       event.preventDefault();
       this.go(link.pathname + link.search);
     });

@@ -27,11 +27,19 @@ class Searches {
 export const searches = new Searches();
 
 export function keptOf(search: SearchState): KeptSearch {
-  return { words: search.words, any: search.any, criteria: search.criteria, view: search.view, where: search.where, ...(search.outside ? { outside: search.outside } : {}) };
+  return {
+    words: search.words,
+    any: search.any,
+    criteria: search.criteria,
+    view: search.view,
+    where: search.where,
+    ...(search.outside ? { outside: search.outside } : {}),
+  };
 }
 
 /** Whether two searches ask the same, in whatever order their parts were written. */
 export function asksTheSame(a: KeptSearch, b: KeptSearch): boolean {
-  const key = (s: KeptSearch) => JSON.stringify([s.words, s.any, s.view, s.where, s.outside ?? null, s.criteria.map((c) => [c.cql, c.negated, c.on])]);
+  const key = (s: KeptSearch) =>
+    JSON.stringify([s.words, s.any, s.view, s.where, s.outside ?? null, s.criteria.map((c) => [c.cql, c.negated, c.on])]);
   return key(a) === key(b);
 }

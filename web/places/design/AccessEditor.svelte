@@ -8,23 +8,74 @@
 
   let { rule }: { rule: AccessRule | null } = $props();
   // svelte-ignore state_referenced_locally
-  const editing = new Editing<AccessRule>('access', rule, { code: '', name: '', criterion: '', acts: ['see'], groups: [], lock_version: 1 });
+  const editing = new Editing<AccessRule>('access', rule, {
+    code: '',
+    name: '',
+    criterion: '',
+    acts: ['see'],
+    groups: [],
+    lock_version: 1,
+  });
   const draft = $derived(editing.draft);
   let codeTouched = false;
-  const acts: [AccessRule['acts'][number], string, string][] = [['see', 'see', 'No count, facet, suggestion or name tells others of them.'], ['file', 'file', 'Others are refused when what they file matches.'], ['change', 'change', 'Others may read them and not change them.'], ['original', 'see the originals', 'Of documents that are redacted, others see and get the redacted copy only.']];
+  const acts: [AccessRule['acts'][number], string, string][] = [
+    ['see', 'see', 'No count, facet, suggestion or name tells others of them.'],
+    ['file', 'file', 'Others are refused when what they file matches.'],
+    ['change', 'change', 'Others may read them and not change them.'],
+    ['original', 'see the originals', 'Of documents that are redacted, others see and get the redacted copy only.'],
+  ];
 </script>
 
 <EditorFrame {editing} title={draft.name} what="access rule">
-  <p class="quiet mb-2 max-w-prose">Libraries say who sees what is in them. A rule narrows that: of the documents it is about, only the groups named here may do what it lists.</p>
-  <TextRow label="Name" value={draft.name} fault={editing.faults.name} oninput={(v) => { draft.name = v; if (editing.isNew && !codeTouched) draft.code = codeOf(v); }} />
-  <TextRow label="Code" mono value={draft.code} disabled={!editing.isNew} fault={editing.faults.code} oninput={(v) => { codeTouched = true; draft.code = v; }} />
-  <CriterionEditor label="The documents it is about" criterion={draft.criterion} fault={editing.faults.criterion} onchange={(cql) => (draft.criterion = cql)} />
+  <p class="quiet mb-2 max-w-prose">
+    Libraries say who sees what is in them. A rule narrows that: of the documents it is about, only the groups named here may do what it
+    lists.
+  </p>
+  <TextRow
+    label="Name"
+    value={draft.name}
+    fault={editing.faults.name}
+    oninput={(v) => {
+      draft.name = v;
+      if (editing.isNew && !codeTouched) draft.code = codeOf(v);
+    }}
+  />
+  <TextRow
+    label="Code"
+    mono
+    value={draft.code}
+    disabled={!editing.isNew}
+    fault={editing.faults.code}
+    oninput={(v) => {
+      codeTouched = true;
+      draft.code = v;
+    }}
+  />
+  <CriterionEditor
+    label="The documents it is about"
+    criterion={draft.criterion}
+    fault={editing.faults.criterion}
+    onchange={(cql) => (draft.criterion = cql)}
+  />
   <fieldset class="py-1.5">
     <legend class="heading">Only these groups may</legend>
     {#each acts as [act, label, what] (act)}
-      <label class="flex items-baseline gap-2 py-0.5"><input type="checkbox" class="check relative top-[2px]" checked={draft.acts.includes(act)} onchange={(e) => (draft.acts = e.currentTarget.checked ? [...draft.acts, act] : draft.acts.filter((a) => a !== act))} /><span>{label} <span class="quiet small">{what}</span></span></label>
+      <label class="flex items-baseline gap-2 py-0.5"
+        ><input
+          type="checkbox"
+          class="check relative top-[2px]"
+          checked={draft.acts.includes(act)}
+          onchange={(e) => (draft.acts = e.currentTarget.checked ? [...draft.acts, act] : draft.acts.filter((a) => a !== act))}
+        /><span>{label} <span class="quiet small">{what}</span></span></label
+      >
     {/each}
     {#if editing.faults.acts}<p class="fault" role="alert">{editing.faults.acts}</p>{/if}
   </fieldset>
-  <GroupChoice label="The groups" groups={draft.groups} none="Nobody." fault={editing.faults.groups} onchange={(groups) => (draft.groups = groups)} />
+  <GroupChoice
+    label="The groups"
+    groups={draft.groups}
+    none="Nobody."
+    fault={editing.faults.groups}
+    onchange={(groups) => (draft.groups = groups)}
+  />
 </EditorFrame>

@@ -24,17 +24,37 @@
   let asText = $state(false);
 
   $effect(() => {
-    const asked = { words: '', criteria: criterion.trim() ? [{ cql: criterion, negated: false, on: true }] : [], limit: 0, rows_only: true, draft: true, ...ask };
+    const asked = {
+      words: '',
+      criteria: criterion.trim() ? [{ cql: criterion, negated: false, on: true }] : [],
+      limit: 0,
+      rows_only: true,
+      draft: true,
+      ...ask,
+    };
     // A criterion joined by “and” is shown line by line, like the ledger of a search.
     const lines = { ...asked, words: criterion.trim(), criteria: [] };
     const stop = new AbortController();
     const timer = setTimeout(() => {
       api.search(lines, stop.signal).then(
-        (got) => { answer = got; wrong = ''; onanswer?.(got, ''); },
-        (error: unknown) => { if (error instanceof ApiError) { answer = null; wrong = error.message; onanswer?.(null, error.message); } },
+        (got) => {
+          answer = got;
+          wrong = '';
+          onanswer?.(got, '');
+        },
+        (error: unknown) => {
+          if (error instanceof ApiError) {
+            answer = null;
+            wrong = error.message;
+            onanswer?.(null, error.message);
+          }
+        },
       );
     }, 200);
-    return () => { clearTimeout(timer); stop.abort(); };
+    return () => {
+      clearTimeout(timer);
+      stop.abort();
+    };
   });
 
   const lines = $derived(criterion.trim() === '' ? [] : (answer?.ledger ?? []));
@@ -51,19 +71,42 @@
 <div class="py-1.5">
   <div class="flex items-baseline">
     <label class="heading flex-1" for={id}>{label}</label>
-    <button class="link small" type="button" aria-pressed={asText} onclick={() => (asText = !asText)}>{asText ? 'As lines' : 'As CQL'}</button>
+    <button class="link small" type="button" aria-pressed={asText} onclick={() => (asText = !asText)}
+      >{asText ? 'As lines' : 'As CQL'}</button
+    >
   </div>
   {#if asText}
-    <textarea class="input mono" {id} rows="2" value={criterion} spellcheck="false" aria-invalid={fault || wrong ? true : undefined} oninput={(e) => onchange(e.currentTarget.value)}></textarea>
+    <textarea
+      class="input mono"
+      {id}
+      rows="2"
+      value={criterion}
+      spellcheck="false"
+      aria-invalid={fault || wrong ? true : undefined}
+      oninput={(e) => onchange(e.currentTarget.value)}></textarea>
   {:else}
     <ul {id} tabindex="-1">
       {#each lines as line, i (i + line.cql)}
         <li class="flex items-baseline gap-2 border-t border-hair py-0.5">
-          <span class="min-w-0 flex-1"><span class="quiet">{line.subject} {#if line.negated}<strong class="text-rust">not</strong>{/if} {line.relation}</span> <span class="font-semibold break-words">{line.value}</span></span>
+          <span class="min-w-0 flex-1"
+            ><span class="quiet"
+              >{line.subject}
+              {#if line.negated}<strong class="text-rust">not</strong>{/if}
+              {line.relation}</span
+            > <span class="font-semibold break-words">{line.value}</span></span
+          >
           <span class="num quiet small">{count(line.alone)}</span><span class="num w-14">{count(line.running)}</span>
-          <button class="icon-btn" type="button" onclick={() => drop(i)} aria-label={`Drop “${line.subject} ${line.relation} ${line.value}”`} title="Drop this line"><IconX size={14} strokeWidth={1.7} /></button>
+          <button
+            class="icon-btn"
+            type="button"
+            onclick={() => drop(i)}
+            aria-label={`Drop “${line.subject} ${line.relation} ${line.value}”`}
+            title="Drop this line"><IconX size={14} strokeWidth={1.7} /></button
+          >
         </li>
-      {:else}<li class="quiet border-t border-hair py-1">{criterion.trim() === '' ? 'Everything a person may see.' : wrong ? '' : 'Counting…'}</li>{/each}
+      {:else}<li class="quiet border-t border-hair py-1">
+          {criterion.trim() === '' ? 'Everything a person may see.' : wrong ? '' : 'Counting…'}
+        </li>{/each}
     </ul>
     <div class="-mx-3"><AddCriterion add={(cql) => onchange(join([...lines, { cql, negated: false }]))} /></div>
   {/if}

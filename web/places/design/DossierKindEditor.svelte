@@ -13,12 +13,25 @@
 
   let { kind }: { kind: DossierKind | null } = $props();
   // svelte-ignore state_referenced_locally
-  const editing = new Editing<DossierKind>('dossier_kinds', kind, { code: '', name: '', title_pattern: '', fields: [], sections: [], types: [], view: null, list_view: null, lock_version: 1 });
+  const editing = new Editing<DossierKind>('dossier_kinds', kind, {
+    code: '',
+    name: '',
+    title_pattern: '',
+    fields: [],
+    sections: [],
+    types: [],
+    view: null,
+    list_view: null,
+    lock_version: 1,
+  });
   const draft = $derived(editing.draft);
   let codeTouched = false;
-  const items = $derived(app.design!.fields.map((f) => ({ value: f.code, label: f.label, hint: app.design!.kinds.find((k) => k.value === f.kind)?.label })));
+  const items = $derived(
+    app.design!.fields.map((f) => ({ value: f.code, label: f.label, hint: app.design!.kinds.find((k) => k.value === f.kind)?.label })),
+  );
   const views = $derived(app.design!.views.filter((v) => !v.own));
-  const entry = (code: string): SheetEntry => draft.fields.find((f) => f.code === code) ?? { code, required: false, default: '', handed_down: false };
+  const entry = (code: string): SheetEntry =>
+    draft.fields.find((f) => f.code === code) ?? { code, required: false, default: '', handed_down: false };
 
   function addSection() {
     draft.sections.push({ code: `section_${draft.sections.length + 1}`, name: '' });
@@ -28,15 +41,49 @@
 </script>
 
 <EditorFrame {editing} title={draft.name} what="dossier kind">
-  <TextRow label="Name" value={draft.name} fault={editing.faults.name} oninput={(v) => { draft.name = v; if (editing.isNew && !codeTouched) draft.code = codeOf(v); }} />
-  <TextRow label="Code" mono value={draft.code} disabled={!editing.isNew} fault={editing.faults.code} oninput={(v) => { codeTouched = true; draft.code = v; }} />
-  <TextRow label="Title pattern" mono value={draft.title_pattern} fault={editing.faults.title_pattern} help={'How dossiers are called, like {structure}, {asset_class}.'} oninput={(v) => (draft.title_pattern = v)} />
-  <OrderedCodes label="Fields of the dossier" codes={draft.fields.map((f) => f.code)} {items} fault={editing.faults.fields} says={(code) => entryWords(draft.fields.find((f) => f.code === code))} onchange={(codes) => (draft.fields = codes.map(entry))}>
+  <TextRow
+    label="Name"
+    value={draft.name}
+    fault={editing.faults.name}
+    oninput={(v) => {
+      draft.name = v;
+      if (editing.isNew && !codeTouched) draft.code = codeOf(v);
+    }}
+  />
+  <TextRow
+    label="Code"
+    mono
+    value={draft.code}
+    disabled={!editing.isNew}
+    fault={editing.faults.code}
+    oninput={(v) => {
+      codeTouched = true;
+      draft.code = v;
+    }}
+  />
+  <TextRow
+    label="Title pattern"
+    mono
+    value={draft.title_pattern}
+    fault={editing.faults.title_pattern}
+    help={'How dossiers are called, like {structure}, {asset_class}.'}
+    oninput={(v) => (draft.title_pattern = v)}
+  />
+  <OrderedCodes
+    label="Fields of the dossier"
+    codes={draft.fields.map((f) => f.code)}
+    {items}
+    fault={editing.faults.fields}
+    says={(code) => entryWords(draft.fields.find((f) => f.code === code))}
+    onchange={(codes) => (draft.fields = codes.map(entry))}
+  >
     {#snippet extra(code)}
       {@const field = draft.fields.find((f) => f.code === code)}
       {#if field}
         <label class="small flex items-center gap-1"><input type="checkbox" class="check" bind:checked={field.required} />required</label>
-        <label class="small flex items-center gap-1" title="Documents inside that have no value of their own have the dossier’s"><input type="checkbox" class="check" bind:checked={field.handed_down} />handed down</label>
+        <label class="small flex items-center gap-1" title="Documents inside that have no value of their own have the dossier’s"
+          ><input type="checkbox" class="check" bind:checked={field.handed_down} />handed down</label
+        >
       {/if}
     {/snippet}
     {#snippet more(code)}
@@ -49,15 +96,41 @@
     <ol>
       {#each draft.sections as section, i (section)}
         <li class="flex items-center gap-2 border-t border-hair py-0.5">
-          <input class="input" id={`section-${i}`} bind:value={section.name} aria-label={`Section ${i + 1}`} oninput={() => { if (!kind?.sections.some((s) => s.code === section.code)) section.code = codeOf(section.name) || `section_${i + 1}`; }} onkeydown={(e) => { if (e.key === 'Enter' && !e.ctrlKey) { e.preventDefault(); addSection(); } }} />
-          <button class="icon-btn" type="button" onclick={() => draft.sections.splice(i, 1)} aria-label={`Take out ${section.name || `section ${i + 1}`}`} title="Take out"><IconX size={15} strokeWidth={1.7} /></button>
+          <input
+            class="input"
+            id={`section-${i}`}
+            bind:value={section.name}
+            aria-label={`Section ${i + 1}`}
+            oninput={() => {
+              if (!kind?.sections.some((s) => s.code === section.code)) section.code = codeOf(section.name) || `section_${i + 1}`;
+            }}
+            onkeydown={(e) => {
+              if (e.key === 'Enter' && !e.ctrlKey) {
+                e.preventDefault();
+                addSection();
+              }
+            }}
+          />
+          <button
+            class="icon-btn"
+            type="button"
+            onclick={() => draft.sections.splice(i, 1)}
+            aria-label={`Take out ${section.name || `section ${i + 1}`}`}
+            title="Take out"><IconX size={15} strokeWidth={1.7} /></button
+          >
         </li>
       {/each}
     </ol>
     <button class="btn mt-1" type="button" onclick={addSection}><IconPlus size={14} strokeWidth={1.8} />Add a section</button>
     {#if editing.faults.sections}<p class="fault" role="alert">{editing.faults.sections}</p>{/if}
   </div>
-  <OrderedCodes label="Document types that belong inside (none means all)" codes={draft.types} items={app.design!.types.map((t) => ({ value: t.code, label: t.name }))} fault={editing.faults.types} onchange={(codes) => (draft.types = codes)} />
+  <OrderedCodes
+    label="Document types that belong inside (none means all)"
+    codes={draft.types}
+    items={app.design!.types.map((t) => ({ value: t.code, label: t.name }))}
+    fault={editing.faults.types}
+    onchange={(codes) => (draft.types = codes)}
+  />
   {#each [['view', 'Documents inside are shown with the view'], ['list_view', 'Documents of all these dossiers, with the view']] as const as [property, label] (property)}
     <div class="py-1.5">
       <label class="heading" for={property}>{label}</label>

@@ -12,18 +12,44 @@
   let { field }: { field: Field | null } = $props();
   // svelte-ignore state_referenced_locally
   const editing = new Editing<Field>('fields', field, {
-    code: '', label: '', kind: 'text', help: '', multiple: false, faceted: false, sensitive: false, vocabulary: null, unit: '', pattern: '', dublin_core: null, minimum: null, maximum: null,
-    max_length: null, default: '', refers_to: 'document', formerly: [], lock_version: 1,
+    code: '',
+    label: '',
+    kind: 'text',
+    help: '',
+    multiple: false,
+    faceted: false,
+    sensitive: false,
+    vocabulary: null,
+    unit: '',
+    pattern: '',
+    dublin_core: null,
+    minimum: null,
+    maximum: null,
+    max_length: null,
+    default: '',
+    refers_to: 'document',
+    formerly: [],
+    lock_version: 1,
   });
   const draft = $derived(editing.draft);
   const design = $derived(app.design!);
   const kind = $derived(design.kinds.find((k) => k.value === draft.kind));
   const usedBy = $derived([
-    ...design.types.filter((t) => t.fields.some((f) => f.code === draft.code)).map((t) => ({ href: `/design/types/${t.code}`, name: t.name })),
-    ...design.dossier_kinds.filter((d) => d.fields.some((f) => f.code === draft.code)).map((d) => ({ href: `/design/dossier_kinds/${d.code}`, name: d.name })),
-    ...design.views.filter((v) => !v.own && (v.columns.includes(draft.code) || v.levels.some((l) => l.field === draft.code))).map((v) => ({ href: `/design/views/${v.code}`, name: `view ${v.name}` })),
-    ...design.forms.filter((f) => f.fields.some((e) => e.code === draft.code)).map((f) => ({ href: `/design/forms/${f.code}`, name: `form ${f.name}` })),
-    ...design.tables.filter((t) => t.key === draft.code || t.fills.includes(draft.code)).map((t) => ({ href: `/design/tables/${t.code}`, name: `table ${t.name}` })),
+    ...design.types
+      .filter((t) => t.fields.some((f) => f.code === draft.code))
+      .map((t) => ({ href: `/design/types/${t.code}`, name: t.name })),
+    ...design.dossier_kinds
+      .filter((d) => d.fields.some((f) => f.code === draft.code))
+      .map((d) => ({ href: `/design/dossier_kinds/${d.code}`, name: d.name })),
+    ...design.views
+      .filter((v) => !v.own && (v.columns.includes(draft.code) || v.levels.some((l) => l.field === draft.code)))
+      .map((v) => ({ href: `/design/views/${v.code}`, name: `view ${v.name}` })),
+    ...design.forms
+      .filter((f) => f.fields.some((e) => e.code === draft.code))
+      .map((f) => ({ href: `/design/forms/${f.code}`, name: `form ${f.name}` })),
+    ...design.tables
+      .filter((t) => t.key === draft.code || t.fills.includes(draft.code))
+      .map((t) => ({ href: `/design/tables/${t.code}`, name: `table ${t.name}` })),
   ]);
   let codeTouched = false;
   let merging = $state(false);
@@ -41,16 +67,51 @@
   const may = (flag: string) => (flag === 'faceted' ? kind?.may_be_faceted : flag === 'multiple' ? kind?.may_be_multiple : true);
 
   async function merge(into: string) {
-    if (into && (await whole.act(() => api.mergeFields(field!.code, into), `“${field!.label}” is merged into “${app.label(into)}” in the draft. Publishing moves the values.`))) router.go(`/design/fields/${into}`);
+    if (
+      into &&
+      (await whole.act(
+        () => api.mergeFields(field!.code, into),
+        `“${field!.label}” is merged into “${app.label(into)}” in the draft. Publishing moves the values.`,
+      ))
+    )
+      router.go(`/design/fields/${into}`);
   }
 </script>
 
 <EditorFrame {editing} title={draft.label} what="field">
-  <TextRow label="Label" value={draft.label} fault={editing.faults.label} oninput={(v) => { draft.label = v; if (editing.isNew && !codeTouched) draft.code = codeOf(v); }} />
-  <TextRow label="Code" mono value={draft.code} disabled={!editing.isNew} fault={editing.faults.code} help="What queries and files call it. It stays once the field exists." oninput={(v) => { codeTouched = true; draft.code = v; }} />
+  <TextRow
+    label="Label"
+    value={draft.label}
+    fault={editing.faults.label}
+    oninput={(v) => {
+      draft.label = v;
+      if (editing.isNew && !codeTouched) draft.code = codeOf(v);
+    }}
+  />
+  <TextRow
+    label="Code"
+    mono
+    value={draft.code}
+    disabled={!editing.isNew}
+    fault={editing.faults.code}
+    help="What queries and files call it. It stays once the field exists."
+    oninput={(v) => {
+      codeTouched = true;
+      draft.code = v;
+    }}
+  />
   <div class="py-1.5">
     <label class="heading" for="kind">Kind</label>
-    <select class="input" id="kind" bind:value={draft.kind} onchange={() => { if (!kind?.may_be_faceted) draft.faceted = false; if (!kind?.may_be_multiple) draft.multiple = false; if (draft.kind === 'amount' && draft.unit === '') draft.unit = 'GBP'; }}>
+    <select
+      class="input"
+      id="kind"
+      bind:value={draft.kind}
+      onchange={() => {
+        if (!kind?.may_be_faceted) draft.faceted = false;
+        if (!kind?.may_be_multiple) draft.multiple = false;
+        if (draft.kind === 'amount' && draft.unit === '') draft.unit = 'GBP';
+      }}
+    >
       {#each design.kinds as k (k.value)}<option value={k.value}>{k.label}</option>{/each}
     </select>
     {#if editing.faults.kind}<p class="fault" role="alert">{editing.faults.kind}</p>{/if}
@@ -58,33 +119,94 @@
   {#if draft.kind === 'choice'}
     <div class="py-1.5">
       <label class="heading" for="vocabulary">Vocabulary</label>
-      <Combobox id="vocabulary" label="Vocabulary" items={design.vocabularies.map((v) => ({ value: v.code, label: v.name, hint: v.scheme ? `scheme, ${v.term_count} concepts` : `${v.term_count} terms` }))} value={draft.vocabulary ?? ''} invalid={!!editing.faults.vocabulary} onchange={(v) => (draft.vocabulary = v || null)} />
+      <Combobox
+        id="vocabulary"
+        label="Vocabulary"
+        items={design.vocabularies.map((v) => ({
+          value: v.code,
+          label: v.name,
+          hint: v.scheme ? `scheme, ${v.term_count} concepts` : `${v.term_count} terms`,
+        }))}
+        value={draft.vocabulary ?? ''}
+        invalid={!!editing.faults.vocabulary}
+        onchange={(v) => (draft.vocabulary = v || null)}
+      />
       {#if editing.faults.vocabulary}<p class="fault" role="alert">{editing.faults.vocabulary}</p>{/if}
     </div>
   {:else if draft.kind === 'number' || draft.kind === 'amount'}
     <div class="grid grid-cols-3 gap-4">
-      <TextRow label={draft.kind === 'amount' ? 'Currency' : 'Unit'} value={draft.unit} fault={editing.faults.unit} help={draft.kind === 'amount' ? 'ISO 4217, like GBP' : undefined} oninput={(v) => (draft.unit = v)} />
-      <TextRow label="Lowest" value={draft.minimum?.toString() ?? ''} fault={editing.faults.minimum} oninput={(v) => (draft.minimum = number(v))} />
-      <TextRow label="Highest" value={draft.maximum?.toString() ?? ''} fault={editing.faults.maximum} oninput={(v) => (draft.maximum = number(v))} />
+      <TextRow
+        label={draft.kind === 'amount' ? 'Currency' : 'Unit'}
+        value={draft.unit}
+        fault={editing.faults.unit}
+        help={draft.kind === 'amount' ? 'ISO 4217, like GBP' : undefined}
+        oninput={(v) => (draft.unit = v)}
+      />
+      <TextRow
+        label="Lowest"
+        value={draft.minimum?.toString() ?? ''}
+        fault={editing.faults.minimum}
+        oninput={(v) => (draft.minimum = number(v))}
+      />
+      <TextRow
+        label="Highest"
+        value={draft.maximum?.toString() ?? ''}
+        fault={editing.faults.maximum}
+        oninput={(v) => (draft.maximum = number(v))}
+      />
     </div>
   {:else if draft.kind === 'reference'}
     <fieldset class="py-1.5">
       <legend class="heading">Refers to</legend>
-      <label class="mr-4 inline-flex items-center gap-1.5"><input type="radio" class="check" name="refers-to" value="document" bind:group={draft.refers_to} />a document</label>
-      <label class="inline-flex items-center gap-1.5"><input type="radio" class="check" name="refers-to" value="dossier" bind:group={draft.refers_to} />a dossier</label>
+      <label class="mr-4 inline-flex items-center gap-1.5"
+        ><input type="radio" class="check" name="refers-to" value="document" bind:group={draft.refers_to} />a document</label
+      >
+      <label class="inline-flex items-center gap-1.5"
+        ><input type="radio" class="check" name="refers-to" value="dossier" bind:group={draft.refers_to} />a dossier</label
+      >
     </fieldset>
   {/if}
   {#if ['identifier', 'text', 'person'].includes(draft.kind)}
     <div class="grid grid-cols-[1fr_120px] gap-4">
-      <TextRow label="Pattern" mono value={draft.pattern} fault={editing.faults.pattern} help="9 is a digit, A a capital letter, X either, ? at the end the check character (ISO 7064). AA-9999-? fits LK-0417-T." oninput={(v) => (draft.pattern = v)} />
-      <TextRow label="Longest" value={draft.max_length?.toString() ?? ''} fault={editing.faults.max_length} help="in characters" oninput={(v) => (draft.max_length = number(v))} />
+      <TextRow
+        label="Pattern"
+        mono
+        value={draft.pattern}
+        fault={editing.faults.pattern}
+        help="9 is a digit, A a capital letter, X either, ? at the end the check character (ISO 7064). AA-9999-? fits LK-0417-T."
+        oninput={(v) => (draft.pattern = v)}
+      />
+      <TextRow
+        label="Longest"
+        value={draft.max_length?.toString() ?? ''}
+        fault={editing.faults.max_length}
+        help="in characters"
+        oninput={(v) => (draft.max_length = number(v))}
+      />
     </div>
   {/if}
-  {#if draft.kind !== 'reference'}<TextRow label="Default" value={draft.default} fault={editing.faults.default} help="What a new sheet begins with; a document type may have its own." oninput={(v) => (draft.default = v)} />{/if}
-  <TextRow label="Help" value={draft.help} fault={editing.faults.help} help="Shown below the field on index sheets." oninput={(v) => (draft.help = v)} />
+  {#if draft.kind !== 'reference'}<TextRow
+      label="Default"
+      value={draft.default}
+      fault={editing.faults.default}
+      help="What a new sheet begins with; a document type may have its own."
+      oninput={(v) => (draft.default = v)}
+    />{/if}
+  <TextRow
+    label="Help"
+    value={draft.help}
+    fault={editing.faults.help}
+    help="Shown below the field on index sheets."
+    oninput={(v) => (draft.help = v)}
+  />
   <div class="py-1.5">
     <label class="heading" for="dublin-core">Exchanged as</label>
-    <select class="input" id="dublin-core" value={draft.dublin_core ?? ''} onchange={(e) => (draft.dublin_core = e.currentTarget.value || null)}>
+    <select
+      class="input"
+      id="dublin-core"
+      value={draft.dublin_core ?? ''}
+      onchange={(e) => (draft.dublin_core = e.currentTarget.value || null)}
+    >
       <option value="">no element of Dublin Core</option>
       {#each design.dublin_core as element (element)}<option value={element}>dc.{element}</option>{/each}
     </select>
@@ -93,21 +215,40 @@
   <fieldset class="py-1.5">
     <legend class="heading">Behaviour</legend>
     {#each flags as [name, label, what] (name)}
-      <label class="flex items-baseline gap-2 py-0.5"><input type="checkbox" class="check relative top-[2px]" bind:checked={draft[name]} disabled={!may(name)} /><span>{label} <span class="quiet small">{what}</span></span></label>
+      <label class="flex items-baseline gap-2 py-0.5"
+        ><input type="checkbox" class="check relative top-[2px]" bind:checked={draft[name]} disabled={!may(name)} /><span
+          >{label} <span class="quiet small">{what}</span></span
+        ></label
+      >
     {/each}
-    {#if editing.faults.faceted || editing.faults.multiple}<p class="fault" role="alert">{editing.faults.faceted ?? editing.faults.multiple}</p>{/if}
+    {#if editing.faults.faceted || editing.faults.multiple}<p class="fault" role="alert">
+        {editing.faults.faceted ?? editing.faults.multiple}
+      </p>{/if}
   </fieldset>
-  {#if draft.formerly.length > 0}<p class="small quiet">Took over <span class="mono">{draft.formerly.join(', ')}</span>; queries that name it find this field.</p>{/if}
+  {#if draft.formerly.length > 0}<p class="small quiet">
+      Took over <span class="mono">{draft.formerly.join(', ')}</span>; queries that name it find this field.
+    </p>{/if}
   {#if !editing.isNew}
     <p class="quiet mt-3 border-t border-hair pt-2">
-      {#if usedBy.length > 0}Used by {#each usedBy as user, i (user.href)}{i > 0 ? ', ' : ''}<a href={user.href}>{user.name}</a>{/each}.{:else}No document type uses it yet.{/if}
+      {#if usedBy.length > 0}Used by {#each usedBy as user, i (user.href)}{i > 0 ? ', ' : ''}<a href={user.href}>{user.name}</a
+          >{/each}.{:else}No document type uses it yet.{/if}
       <a href={`/find?c=${encodeURIComponent(`${draft.code} <> ""`)}`}>Documents that have it</a>
     </p>
     {#if merging}
       <div class="mt-2 max-w-xs">
         <label class="heading" for="merge-into">Put another field in its place</label>
-        <Combobox id="merge-into" label="Put another field in its place" items={design.fields.filter((f) => f.code !== draft.code).map((f) => ({ value: f.code, label: f.label, hint: design.kinds.find((k) => k.value === f.kind)?.label }))} value="" onchange={merge} />
-        <p class="small quiet">Types, views and forms take the other field; publishing moves the values. The effect says which do not fit.</p>
+        <Combobox
+          id="merge-into"
+          label="Put another field in its place"
+          items={design.fields
+            .filter((f) => f.code !== draft.code)
+            .map((f) => ({ value: f.code, label: f.label, hint: design.kinds.find((k) => k.value === f.kind)?.label }))}
+          value=""
+          onchange={merge}
+        />
+        <p class="small quiet">
+          Types, views and forms take the other field; publishing moves the values. The effect says which do not fit.
+        </p>
       </div>
     {:else}<button class="link small mt-1" type="button" onclick={() => (merging = true)}>Merge it into another field</button>{/if}
   {/if}

@@ -16,13 +16,38 @@
 </script>
 
 <EditorFrame {editing} title={draft.name} what="search form">
-  <TextRow label="Name" value={draft.name} fault={editing.faults.name} oninput={(v) => { draft.name = v; if (editing.isNew && !codeTouched) draft.code = codeOf(v); }} />
-  <TextRow label="Code" mono value={draft.code} disabled={!editing.isNew} fault={editing.faults.code} oninput={(v) => { codeTouched = true; draft.code = v; }} />
-  <OrderedCodes label="Fields, in their order" codes={draft.fields.map((f) => f.code)} {items} fault={editing.faults.fields} onchange={(codes) => (draft.fields = codes.map((code) => draft.fields.find((f) => f.code === code) ?? { code, relation: '' }))}>
+  <TextRow
+    label="Name"
+    value={draft.name}
+    fault={editing.faults.name}
+    oninput={(v) => {
+      draft.name = v;
+      if (editing.isNew && !codeTouched) draft.code = codeOf(v);
+    }}
+  />
+  <TextRow
+    label="Code"
+    mono
+    value={draft.code}
+    disabled={!editing.isNew}
+    fault={editing.faults.code}
+    oninput={(v) => {
+      codeTouched = true;
+      draft.code = v;
+    }}
+  />
+  <OrderedCodes
+    label="Fields, in their order"
+    codes={draft.fields.map((f) => f.code)}
+    {items}
+    fault={editing.faults.fields}
+    onchange={(codes) => (draft.fields = codes.map((code) => draft.fields.find((f) => f.code === code) ?? { code, relation: '' }))}
+  >
     {#snippet extra(code)}
       {@const field = draft.fields.find((f) => f.code === code)}
       {#if field}
-        <label class="small"><span class="sr-only">Relation of {app.label(code)}</span>
+        <label class="small"
+          ><span class="sr-only">Relation of {app.label(code)}</span>
           <select class="input" style="min-height:26px;width:auto" bind:value={field.relation}>
             <option value="">as fits</option>
             {#each relations(code) as r (r.value)}<option value={r.value}>{r.label}</option>{/each}
@@ -31,6 +56,18 @@
       {/if}
     {/snippet}
   </OrderedCodes>
-  <OrderedCodes label="Searches in these libraries (none means all)" codes={draft.libraries} items={app.design!.libraries.map((l) => ({ value: l.code, label: l.name }))} fault={editing.faults.libraries} onchange={(codes) => (draft.libraries = codes)} />
-  <OrderedCodes label="For these document types (none means all)" codes={draft.types} items={app.design!.types.map((t) => ({ value: t.code, label: t.name }))} fault={editing.faults.types} onchange={(codes) => (draft.types = codes)} />
+  <OrderedCodes
+    label="Searches in these libraries (none means all)"
+    codes={draft.libraries}
+    items={app.design!.libraries.map((l) => ({ value: l.code, label: l.name }))}
+    fault={editing.faults.libraries}
+    onchange={(codes) => (draft.libraries = codes)}
+  />
+  <OrderedCodes
+    label="For these document types (none means all)"
+    codes={draft.types}
+    items={app.design!.types.map((t) => ({ value: t.code, label: t.name }))}
+    fault={editing.faults.types}
+    onchange={(codes) => (draft.types = codes)}
+  />
 </EditorFrame>

@@ -18,7 +18,14 @@
   <legend class="heading">{label}</legend>
   <div class="flex flex-wrap gap-x-4">
     {#each among as group (group)}
-      <label class="inline-flex min-h-6 items-center gap-1.5"><input type="checkbox" class="check" checked={groups.includes(group)} onchange={(e) => onchange(e.currentTarget.checked ? [...groups, group] : groups.filter((g) => g !== group))} />{group}</label>
+      <label class="inline-flex min-h-6 items-center gap-1.5"
+        ><input
+          type="checkbox"
+          class="check"
+          checked={groups.includes(group)}
+          onchange={(e) => onchange(e.currentTarget.checked ? [...groups, group] : groups.filter((g) => g !== group))}
+        />{group}</label
+      >
     {/each}
   </div>
   {#if groups.length === 0}<p class="small quiet">{none}</p>{/if}

@@ -10,7 +10,17 @@
 
   let { library }: { library: Library | null } = $props();
   // svelte-ignore state_referenced_locally
-  const editing = new Editing<Library>('libraries', library, { code: '', name: '', note: '', repository: app.design!.repositories.find((r) => !r.address)?.code ?? '', types: [], view: null, groups: [], designers: [], lock_version: 1 });
+  const editing = new Editing<Library>('libraries', library, {
+    code: '',
+    name: '',
+    note: '',
+    repository: app.design!.repositories.find((r) => !r.address)?.code ?? '',
+    types: [],
+    view: null,
+    groups: [],
+    designers: [],
+    lock_version: 1,
+  });
   const draft = $derived(editing.draft);
   let codeTouched = false;
   const ofRepository = $derived(app.design!.repositories.find((r) => r.code === draft.repository)?.designers ?? []);
@@ -19,18 +29,50 @@
 </script>
 
 <EditorFrame {editing} title={draft.name} what="library">
-  <TextRow label="Name" value={draft.name} fault={editing.faults.name} oninput={(v) => { draft.name = v; if (editing.isNew && !codeTouched) draft.code = codeOf(v); }} />
-  <TextRow label="Code" mono value={draft.code} disabled={!editing.isNew} fault={editing.faults.code} oninput={(v) => { codeTouched = true; draft.code = v; }} />
+  <TextRow
+    label="Name"
+    value={draft.name}
+    fault={editing.faults.name}
+    oninput={(v) => {
+      draft.name = v;
+      if (editing.isNew && !codeTouched) draft.code = codeOf(v);
+    }}
+  />
+  <TextRow
+    label="Code"
+    mono
+    value={draft.code}
+    disabled={!editing.isNew}
+    fault={editing.faults.code}
+    oninput={(v) => {
+      codeTouched = true;
+      draft.code = v;
+    }}
+  />
   <div class="py-1.5">
     <label class="heading" for="repository">Repository</label>
     <select class="input" id="repository" bind:value={draft.repository}>
       {#each app.design!.repositories.filter((r) => !r.address) as r (r.code)}<option value={r.code}>{r.name}</option>{/each}
     </select>
     {#if editing.faults.repository}<p class="fault" role="alert">{editing.faults.repository}</p>{/if}
-    {#if !app.design!.repositories.some((r) => !r.address)}<p class="small quiet">There is no repository yet. <a href="/design/repositories/new">Make one first</a>.</p>{/if}
+    {#if !app.design!.repositories.some((r) => !r.address)}<p class="small quiet">
+        There is no repository yet. <a href="/design/repositories/new">Make one first</a>.
+      </p>{/if}
   </div>
-  <TextRow label="Note" value={draft.note} fault={editing.faults.note} help="One line for people who see the library on their desk." oninput={(v) => (draft.note = v)} />
-  <OrderedCodes label="Document types filed here" codes={draft.types} items={app.design!.types.map((t) => ({ value: t.code, label: t.name }))} fault={editing.faults.types} onchange={(codes) => (draft.types = codes)} />
+  <TextRow
+    label="Note"
+    value={draft.note}
+    fault={editing.faults.note}
+    help="One line for people who see the library on their desk."
+    oninput={(v) => (draft.note = v)}
+  />
+  <OrderedCodes
+    label="Document types filed here"
+    codes={draft.types}
+    items={app.design!.types.map((t) => ({ value: t.code, label: t.name }))}
+    fault={editing.faults.types}
+    onchange={(codes) => (draft.types = codes)}
+  />
   <div class="py-1.5">
     <label class="heading" for="library-view">Opens with the view</label>
     <select class="input" id="library-view" value={draft.view ?? ''} onchange={(e) => (draft.view = e.currentTarget.value || null)}>
@@ -42,12 +84,35 @@
     <legend class="heading">Who sees it, and who of them may change what is in it</legend>
     {#each whole.groups as group (group)}
       <div class="flex gap-6 border-t border-hair py-0.5">
-        <label class="flex w-56 items-center gap-1.5"><input type="checkbox" class="check" checked={!!of(group)} onchange={(e) => (draft.groups = e.currentTarget.checked ? [...without(group), { group, change: false }] : without(group))} />{group}</label>
-        {#if of(group)}<label class="small flex items-center gap-1.5"><input type="checkbox" class="check" checked={of(group)!.change} onchange={(e) => (draft.groups = [...without(group), { group, change: e.currentTarget.checked }])} />may change</label>{/if}
+        <label class="flex w-56 items-center gap-1.5"
+          ><input
+            type="checkbox"
+            class="check"
+            checked={!!of(group)}
+            onchange={(e) => (draft.groups = e.currentTarget.checked ? [...without(group), { group, change: false }] : without(group))}
+          />{group}</label
+        >
+        {#if of(group)}<label class="small flex items-center gap-1.5"
+            ><input
+              type="checkbox"
+              class="check"
+              checked={of(group)!.change}
+              onchange={(e) => (draft.groups = [...without(group), { group, change: e.currentTarget.checked }])}
+            />may change</label
+          >{/if}
       </div>
     {/each}
-    {#if (draft.groups ?? []).length === 0}<p class="small quiet">{editing.isNew ? 'With none chosen, your own groups see it.' : 'Nobody sees it.'}</p>{/if}
+    {#if (draft.groups ?? []).length === 0}<p class="small quiet">
+        {editing.isNew ? 'With none chosen, your own groups see it.' : 'Nobody sees it.'}
+      </p>{/if}
     {#if editing.faults.groups}<p class="fault" role="alert">{editing.faults.groups}</p>{/if}
   </fieldset>
-  <GroupChoice label="Who designs it, and what belongs only to it" groups={draft.designers ?? []} among={whole.designing} none={ofRepository.length > 0 ? `As its repository says: ${ofRepository.join(', ')}.` : 'Everybody who designs.'} fault={editing.faults.designers} onchange={(groups) => (draft.designers = groups)} />
+  <GroupChoice
+    label="Who designs it, and what belongs only to it"
+    groups={draft.designers ?? []}
+    among={whole.designing}
+    none={ofRepository.length > 0 ? `As its repository says: ${ofRepository.join(', ')}.` : 'Everybody who designs.'}
+    fault={editing.faults.designers}
+    onchange={(groups) => (draft.designers = groups)}
+  />
 </EditorFrame>

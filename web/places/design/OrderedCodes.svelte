@@ -34,19 +34,61 @@
   <label class="heading" for={id}>{label}</label>
   <ol>
     {#each codes as code, i (code)}
-      <li class="border-t border-hair"><div class="flex items-center gap-2 py-0.5">
-        <span class="num quiet small w-5">{i + 1}</span>
-        <span class="min-w-0 flex-1 truncate">{nameOf(code)} <span class="mono quiet small">{code}</span></span>
-        {#if more}<button class="link small max-w-52 truncate" type="button" aria-expanded={opened === code} aria-label={`More of ${nameOf(code)}${says?.(code) ? `: ${says(code)}` : ''}`} onclick={() => (opened = opened === code ? '' : code)}>{says?.(code) || 'more'}</button>{/if}
-        {@render extra?.(code)}
-        <button class="icon-btn" type="button" disabled={i === 0} onclick={() => move(i, -1)} aria-label={`Move ${nameOf(code)} up`} title="Up"><IconArrowUp size={15} strokeWidth={1.7} /></button>
-        <button class="icon-btn" type="button" disabled={i === codes.length - 1} onclick={() => move(i, 1)} aria-label={`Move ${nameOf(code)} down`} title="Down"><IconArrowDown size={15} strokeWidth={1.7} /></button>
-        <button class="icon-btn" type="button" onclick={() => onchange(codes.filter((c) => c !== code))} aria-label={`Take out ${nameOf(code)}`} title="Take out"><IconX size={15} strokeWidth={1.7} /></button>
-        </div>{#if more && opened === code}<div class="pb-2 pl-7">{@render more(code)}</div>{/if}</li>
+      <li class="border-t border-hair">
+        <div class="flex items-center gap-2 py-0.5">
+          <span class="num quiet small w-5">{i + 1}</span>
+          <span class="min-w-0 flex-1 truncate">{nameOf(code)} <span class="mono quiet small">{code}</span></span>
+          {#if more}<button
+              class="link small max-w-52 truncate"
+              type="button"
+              aria-expanded={opened === code}
+              aria-label={`More of ${nameOf(code)}${says?.(code) ? `: ${says(code)}` : ''}`}
+              onclick={() => (opened = opened === code ? '' : code)}>{says?.(code) || 'more'}</button
+            >{/if}
+          {@render extra?.(code)}
+          <button
+            class="icon-btn"
+            type="button"
+            disabled={i === 0}
+            onclick={() => move(i, -1)}
+            aria-label={`Move ${nameOf(code)} up`}
+            title="Up"><IconArrowUp size={15} strokeWidth={1.7} /></button
+          >
+          <button
+            class="icon-btn"
+            type="button"
+            disabled={i === codes.length - 1}
+            onclick={() => move(i, 1)}
+            aria-label={`Move ${nameOf(code)} down`}
+            title="Down"><IconArrowDown size={15} strokeWidth={1.7} /></button
+          >
+          <button
+            class="icon-btn"
+            type="button"
+            onclick={() => onchange(codes.filter((c) => c !== code))}
+            aria-label={`Take out ${nameOf(code)}`}
+            title="Take out"><IconX size={15} strokeWidth={1.7} /></button
+          >
+        </div>
+        {#if more && opened === code}<div class="pb-2 pl-7">{@render more(code)}</div>{/if}
+      </li>
     {/each}
   </ol>
   <div class="mt-1 max-w-xs">
-    <Combobox {id} {label} placeholder="Add…" items={items.filter((i) => !codes.includes(i.value))} bind:value={adding} invalid={!!fault} onchange={(code) => { if (code) { onchange([...codes, code]); adding = ''; } }} />
+    <Combobox
+      {id}
+      {label}
+      placeholder="Add…"
+      items={items.filter((i) => !codes.includes(i.value))}
+      bind:value={adding}
+      invalid={!!fault}
+      onchange={(code) => {
+        if (code) {
+          onchange([...codes, code]);
+          adding = '';
+        }
+      }}
+    />
   </div>
   {#if fault}<p class="fault" role="alert">{fault}</p>{/if}
 </div>

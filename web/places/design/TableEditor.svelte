@@ -12,7 +12,18 @@
   let { table }: { table: ReferenceTable | null } = $props();
   const SHOWN = 20;
   // svelte-ignore state_referenced_locally
-  const editing = new Editing<ReferenceTable>('tables', table, { code: '', name: '', key: '', fills: [], source: 'rows', rows: [], connection: '', outside: '', columns: [], lock_version: 1 });
+  const editing = new Editing<ReferenceTable>('tables', table, {
+    code: '',
+    name: '',
+    key: '',
+    fills: [],
+    source: 'rows',
+    rows: [],
+    connection: '',
+    outside: '',
+    columns: [],
+    lock_version: 1,
+  });
   const draft = $derived(editing.draft);
   let codeTouched = false;
   let fault = $state('');
@@ -22,11 +33,20 @@
 
   // The rows of a table come only when it is opened: there may be thousands.
   // svelte-ignore state_referenced_locally
-  if (table) api.part<ReferenceTable>('tables', table.code).then((got) => { if (!editing.changed || draft.rows.length === 0) draft.rows = got.rows; editing.settle(); whole = true; });
+  if (table)
+    api.part<ReferenceTable>('tables', table.code).then((got) => {
+      if (!editing.changed || draft.rows.length === 0) draft.rows = got.rows;
+      editing.settle();
+      whole = true;
+    });
 
   let source = $state.raw<{ works: boolean; says: string } | null>(null);
   $effect(() => {
-    if (table?.source === 'outside') api.tableState(table.code).then((got) => (source = got), () => {});
+    if (table?.source === 'outside')
+      api.tableState(table.code).then(
+        (got) => (source = got),
+        () => {},
+      );
   });
 
   async function take(event: Event & { currentTarget: HTMLInputElement }) {
@@ -44,45 +64,106 @@
 
 <EditorFrame {editing} title={draft.name} what="reference table">
   <p class="quiet mb-2">Whoever fills in the key gets the other fields filled in from here.</p>
-  <TextRow label="Name" value={draft.name} fault={editing.faults.name} oninput={(v) => { draft.name = v; if (editing.isNew && !codeTouched) draft.code = codeOf(v); }} />
-  <TextRow label="Code" mono value={draft.code} disabled={!editing.isNew} fault={editing.faults.code} oninput={(v) => { codeTouched = true; draft.code = v; }} />
+  <TextRow
+    label="Name"
+    value={draft.name}
+    fault={editing.faults.name}
+    oninput={(v) => {
+      draft.name = v;
+      if (editing.isNew && !codeTouched) draft.code = codeOf(v);
+    }}
+  />
+  <TextRow
+    label="Code"
+    mono
+    value={draft.code}
+    disabled={!editing.isNew}
+    fault={editing.faults.code}
+    oninput={(v) => {
+      codeTouched = true;
+      draft.code = v;
+    }}
+  />
   <fieldset class="py-1.5">
     <legend class="heading">Its rows are</legend>
-    <label class="mr-4 inline-flex items-center gap-1.5"><input type="radio" class="check" name="source" value="rows" bind:group={draft.source} />kept in the design</label>
-    <label class="inline-flex items-center gap-1.5"><input type="radio" class="check" name="source" value="outside" bind:group={draft.source} />in an outside database</label>
+    <label class="mr-4 inline-flex items-center gap-1.5"
+      ><input type="radio" class="check" name="source" value="rows" bind:group={draft.source} />kept in the design</label
+    >
+    <label class="inline-flex items-center gap-1.5"
+      ><input type="radio" class="check" name="source" value="outside" bind:group={draft.source} />in an outside database</label
+    >
   </fieldset>
   <div class="py-1.5">
     <label class="heading" for="table-key">Key</label>
     <Combobox id="table-key" label="Key" {items} value={draft.key} invalid={!!editing.faults.key} onchange={(v) => (draft.key = v)} />
     {#if editing.faults.key}<p class="fault" role="alert">{editing.faults.key}</p>{/if}
   </div>
-  <OrderedCodes label="Fields that are filled in" codes={draft.fills} {items} fault={editing.faults.fills} onchange={(codes) => {
-    // The cells go where their field goes.
-    const at = codes.map((c) => draft.fills.indexOf(c));
-    draft.rows = draft.rows.map((row) => [row[0] ?? '', ...at.map((i) => (i < 0 ? '' : (row[i + 1] ?? '')))]);
-    draft.columns = draft.columns.length > 0 ? [draft.columns[0] ?? '', ...at.map((i) => (i < 0 ? '' : (draft.columns[i + 1] ?? '')))] : draft.columns;
-    draft.fills = codes;
-  }} />
+  <OrderedCodes
+    label="Fields that are filled in"
+    codes={draft.fills}
+    {items}
+    fault={editing.faults.fills}
+    onchange={(codes) => {
+      // The cells go where their field goes.
+      const at = codes.map((c) => draft.fills.indexOf(c));
+      draft.rows = draft.rows.map((row) => [row[0] ?? '', ...at.map((i) => (i < 0 ? '' : (row[i + 1] ?? '')))]);
+      draft.columns =
+        draft.columns.length > 0 ? [draft.columns[0] ?? '', ...at.map((i) => (i < 0 ? '' : (draft.columns[i + 1] ?? '')))] : draft.columns;
+      draft.fills = codes;
+    }}
+  />
   {#if draft.source === 'outside'}
     <div class="grid grid-cols-2 gap-4">
-      <TextRow label="Connection" mono value={draft.connection} fault={editing.faults.connection} help="Its name in config/brenvic.php, where its time limit stands too." oninput={(v) => (draft.connection = v)} />
+      <TextRow
+        label="Connection"
+        mono
+        value={draft.connection}
+        fault={editing.faults.connection}
+        help="Its name in config/brenvic.php, where its time limit stands too."
+        oninput={(v) => (draft.connection = v)}
+      />
       <TextRow label="Table there" mono value={draft.outside} fault={editing.faults.outside} oninput={(v) => (draft.outside = v)} />
     </div>
     {#each [draft.key, ...draft.fills] as code, i (i)}
-      <TextRow label={`Column of ${app.label(code) || 'the key'}`} mono value={draft.columns[i] ?? ''} fault={i === 0 ? editing.faults.columns : undefined} oninput={(v) => { const next = [draft.key, ...draft.fills].map((_, n) => draft.columns[n] ?? ''); next[i] = v; draft.columns = next; }} />
+      <TextRow
+        label={`Column of ${app.label(code) || 'the key'}`}
+        mono
+        value={draft.columns[i] ?? ''}
+        fault={i === 0 ? editing.faults.columns : undefined}
+        oninput={(v) => {
+          const next = [draft.key, ...draft.fills].map((_, n) => draft.columns[n] ?? '');
+          next[i] = v;
+          draft.columns = next;
+        }}
+      />
     {/each}
-    {#if source}<p class="mt-2" class:text-moss={source.works} class:fault={!source.works} role="status">{source.works ? 'Works: ' : 'Down: '}{source.says}</p>{/if}
+    {#if source}<p class="mt-2" class:text-moss={source.works} class:fault={!source.works} role="status">
+        {source.works ? 'Works: ' : 'Down: '}{source.says}
+      </p>{/if}
   {:else}
     <div class="mt-2 border-t border-hair pt-2">
-      <p><span class="num font-semibold">{count(draft.rows.length)}</span> rows. <label class="link cursor-pointer">Take in a CSV file<input class="sr-only" type="file" accept=".csv,text/csv" onchange={take} /></label> <span class="small quiet">Its first line names the fields, the key first.</span></p>
+      <p>
+        <span class="num font-semibold">{count(draft.rows.length)}</span> rows.
+        <label class="link cursor-pointer"
+          >Take in a CSV file<input class="sr-only" type="file" accept=".csv,text/csv" onchange={take} /></label
+        > <span class="small quiet">Its first line names the fields, the key first.</span>
+      </p>
       {#if fault || editing.faults.rows}<p class="fault" role="alert">{fault || editing.faults.rows}</p>{/if}
       {#if !whole}<p class="quiet">Fetching the rows…</p>{/if}
       {#if draft.rows.length > 0}
         <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
         <div class="overflow-x-auto" tabindex="0" role="region" aria-label="Rows">
           <table class="small w-full">
-            <thead><tr class="quiet text-left">{#each [draft.key, ...draft.fills] as code (code)}<th class="py-1 pr-4 font-normal">{app.label(code)}</th>{/each}</tr></thead>
-            <tbody>{#each draft.rows.slice(0, SHOWN) as row, i (i)}<tr class="border-t border-hair">{#each row as cell, n (n)}<td class="max-w-48 truncate py-0.5 pr-4" class:mono={n === 0}>{cell}</td>{/each}</tr>{/each}</tbody>
+            <thead
+              ><tr class="quiet text-left"
+                >{#each [draft.key, ...draft.fills] as code (code)}<th class="py-1 pr-4 font-normal">{app.label(code)}</th>{/each}</tr
+              ></thead
+            >
+            <tbody
+              >{#each draft.rows.slice(0, SHOWN) as row, i (i)}<tr class="border-t border-hair"
+                  >{#each row as cell, n (n)}<td class="max-w-48 truncate py-0.5 pr-4" class:mono={n === 0}>{cell}</td>{/each}</tr
+                >{/each}</tbody
+            >
           </table>
         </div>
         {#if draft.rows.length > SHOWN}<p class="quiet small">and {count(draft.rows.length - SHOWN)} more</p>{/if}

@@ -17,9 +17,29 @@
 <div class="py-1.5">
   <label class="heading" for={id}>{label}</label>
   {#if rows}
-    <textarea class="input" class:mono {id} {rows} {value} {disabled} aria-invalid={fault ? true : undefined} aria-describedby={describedby} oninput={(e) => oninput(e.currentTarget.value)} spellcheck="false"></textarea>
+    <textarea
+      class="input"
+      class:mono
+      {id}
+      {rows}
+      {value}
+      {disabled}
+      aria-invalid={fault ? true : undefined}
+      aria-describedby={describedby}
+      oninput={(e) => oninput(e.currentTarget.value)}
+      spellcheck="false"></textarea>
   {:else}
-    <input class="input" class:mono {id} {value} {disabled} aria-invalid={fault ? true : undefined} aria-describedby={describedby} oninput={(e) => oninput(e.currentTarget.value)} autocomplete="off" />
+    <input
+      class="input"
+      class:mono
+      {id}
+      {value}
+      {disabled}
+      aria-invalid={fault ? true : undefined}
+      aria-describedby={describedby}
+      oninput={(e) => oninput(e.currentTarget.value)}
+      autocomplete="off"
+    />
   {/if}
   {#if help}<p class="small quiet" id={`${id}-help`}>{help}</p>{/if}
   {#if fault}<p class="fault" id={`${id}-fault`} role="alert">{fault}</p>{/if}

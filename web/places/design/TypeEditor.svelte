@@ -13,36 +13,108 @@
 
   let { type }: { type: DocumentType | null } = $props();
   // svelte-ignore state_referenced_locally
-  const editing = new Editing<DocumentType>('types', type, { code: '', name: '', title_pattern: '', names: [], fields: [], filers: [], designers: [], lock_version: 1 });
+  const editing = new Editing<DocumentType>('types', type, {
+    code: '',
+    name: '',
+    title_pattern: '',
+    names: [],
+    fields: [],
+    filers: [],
+    designers: [],
+    lock_version: 1,
+  });
   const draft = $derived(editing.draft);
   let codeTouched = false;
-  const items = $derived(app.design!.fields.map((f) => ({ value: f.code, label: f.label, hint: app.design!.kinds.find((k) => k.value === f.kind)?.label })));
+  const items = $derived(
+    app.design!.fields.map((f) => ({ value: f.code, label: f.label, hint: app.design!.kinds.find((k) => k.value === f.kind)?.label })),
+  );
   const filedIn = $derived(app.design!.libraries.filter((l) => l.types.includes(draft.code)));
-  const entry = (code: string): SheetEntry => draft.fields.find((f) => f.code === code) ?? { code, required: false, section: '', default: '', read_only: false, below: null };
+  const entry = (code: string): SheetEntry =>
+    draft.fields.find((f) => f.code === code) ?? { code, required: false, section: '', default: '', read_only: false, below: null };
 </script>
 
 <EditorFrame {editing} title={draft.name} what="document type">
-  <TextRow label="Name" value={draft.name} fault={editing.faults.name} oninput={(v) => { draft.name = v; if (editing.isNew && !codeTouched) draft.code = codeOf(v); }} />
-  <TextRow label="Code" mono value={draft.code} disabled={!editing.isNew} fault={editing.faults.code} oninput={(v) => { codeTouched = true; draft.code = v; }} />
-  <TextRow label="Title pattern" mono value={draft.title_pattern} fault={editing.faults.title_pattern} help={'How titles are made: text with field codes in braces, like {waterway}: survey {document_date}. Without a value the file’s name is the title.'} oninput={(v) => (draft.title_pattern = v)} />
+  <TextRow
+    label="Name"
+    value={draft.name}
+    fault={editing.faults.name}
+    oninput={(v) => {
+      draft.name = v;
+      if (editing.isNew && !codeTouched) draft.code = codeOf(v);
+    }}
+  />
+  <TextRow
+    label="Code"
+    mono
+    value={draft.code}
+    disabled={!editing.isNew}
+    fault={editing.faults.code}
+    oninput={(v) => {
+      codeTouched = true;
+      draft.code = v;
+    }}
+  />
+  <TextRow
+    label="Title pattern"
+    mono
+    value={draft.title_pattern}
+    fault={editing.faults.title_pattern}
+    help={'How titles are made: text with field codes in braces, like {waterway}: survey {document_date}. Without a value the file’s name is the title.'}
+    oninput={(v) => (draft.title_pattern = v)}
+  />
   {#if !draft.title_pattern}
-    <TextRow label="Names to choose from" rows={2} value={draft.names.join('\n')} fault={editing.faults.names} help="One a line; offered while filing, where no pattern makes the title." oninput={(v) => (draft.names = v.split('\n').map((n) => n.trim()).filter(Boolean))} />
+    <TextRow
+      label="Names to choose from"
+      rows={2}
+      value={draft.names.join('\n')}
+      fault={editing.faults.names}
+      help="One a line; offered while filing, where no pattern makes the title."
+      oninput={(v) =>
+        (draft.names = v
+          .split('\n')
+          .map((n) => n.trim())
+          .filter(Boolean))}
+    />
   {/if}
-  <OrderedCodes label="Fields, in the order of the index sheet" codes={draft.fields.map((f) => f.code)} {items} fault={editing.faults.fields} says={(code) => entryWords(draft.fields.find((f) => f.code === code))} onchange={(codes) => (draft.fields = codes.map(entry))}>
+  <OrderedCodes
+    label="Fields, in the order of the index sheet"
+    codes={draft.fields.map((f) => f.code)}
+    {items}
+    fault={editing.faults.fields}
+    says={(code) => entryWords(draft.fields.find((f) => f.code === code))}
+    onchange={(codes) => (draft.fields = codes.map(entry))}
+  >
     {#snippet extra(code)}
       {@const field = draft.fields.find((f) => f.code === code)}
-      {#if field}<label class="small flex items-center gap-1"><input type="checkbox" class="check" bind:checked={field.required} />required</label>{/if}
+      {#if field}<label class="small flex items-center gap-1"
+          ><input type="checkbox" class="check" bind:checked={field.required} />required</label
+        >{/if}
     {/snippet}
     {#snippet more(code)}
       {@const i = draft.fields.findIndex((f) => f.code === code)}
       {#if i >= 0}<EntryDetails bind:entry={draft.fields[i]!} sections />{/if}
     {/snippet}
   </OrderedCodes>
-  <GroupChoice label="Who may file it" groups={draft.filers} none="Everybody who may file in the library." fault={editing.faults.filers} onchange={(groups) => (draft.filers = groups)} />
-  <GroupChoice label="Who designs it" groups={draft.designers ?? []} among={whole.designing} none="Whoever designs all the libraries that file it." fault={editing.faults.designers} onchange={(groups) => (draft.designers = groups)} />
+  <GroupChoice
+    label="Who may file it"
+    groups={draft.filers}
+    none="Everybody who may file in the library."
+    fault={editing.faults.filers}
+    onchange={(groups) => (draft.filers = groups)}
+  />
+  <GroupChoice
+    label="Who designs it"
+    groups={draft.designers ?? []}
+    among={whole.designing}
+    none="Whoever designs all the libraries that file it."
+    fault={editing.faults.designers}
+    onchange={(groups) => (draft.designers = groups)}
+  />
   {#if !editing.isNew}
     <p class="quiet mt-3 border-t border-hair pt-2">
-      {#if filedIn.length > 0}Filed in {#each filedIn as l, i (l.code)}{i > 0 ? ', ' : ''}<a href={`/design/libraries/${l.code}`}>{l.name}</a>{/each}.{:else}No library takes it yet; give it to one under Libraries.{/if}
+      {#if filedIn.length > 0}Filed in {#each filedIn as l, i (l.code)}{i > 0 ? ', ' : ''}<a href={`/design/libraries/${l.code}`}
+            >{l.name}</a
+          >{/each}.{:else}No library takes it yet; give it to one under Libraries.{/if}
       <a href={`/find?c=${encodeURIComponent(`type == "${draft.code}"`)}`}>Documents of this type</a>
     </p>
   {/if}

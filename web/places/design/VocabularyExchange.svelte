@@ -14,7 +14,12 @@
   let preview = $state.raw<VocabularyPreview | null>(null);
   let doubles = $state.raw<{ a: string; b: string; why: string }[] | null>(null);
   let fault = $state('');
-  const formats = [['csv', 'CSV'], ['turtle', 'SKOS, Turtle'], ['rdfxml', 'SKOS, RDF/XML'], ['jsonld', 'SKOS, JSON-LD']] as const;
+  const formats = [
+    ['csv', 'CSV'],
+    ['turtle', 'SKOS, Turtle'],
+    ['rdfxml', 'SKOS, RDF/XML'],
+    ['jsonld', 'SKOS, JSON-LD'],
+  ] as const;
   const label = (code: string) => vocabulary.terms.find((t: Term) => t.code === code)?.label ?? code;
 
   let file: File | undefined;
@@ -45,8 +50,16 @@
       <span class="quiet">As a file:</span>
       {#each formats as [format, name] (format)}<a href={api.vocabularyFile(vocabulary.code, format)} download>{name}</a>{/each}
     {/if}
-    <label class="link cursor-pointer">Take in a file<input class="sr-only" type="file" accept=".csv,.ttl,.rdf,.xml,.jsonld,.json" onchange={take} /></label>
-    {#if !isNew}<button class="link" type="button" aria-expanded={doubles !== null} onclick={async () => (doubles = doubles ? null : (await api.doubles(vocabulary.code)).doubles)}>{doubles ? 'Hide likely doubles' : 'Likely doubles'}</button>{/if}
+    <label class="link cursor-pointer"
+      >Take in a file<input class="sr-only" type="file" accept=".csv,.ttl,.rdf,.xml,.jsonld,.json" onchange={take} /></label
+    >
+    {#if !isNew}<button
+        class="link"
+        type="button"
+        aria-expanded={doubles !== null}
+        onclick={async () => (doubles = doubles ? null : (await api.doubles(vocabulary.code)).doubles)}
+        >{doubles ? 'Hide likely doubles' : 'Likely doubles'}</button
+      >{/if}
   </p>
   {#if busy}<p class="quiet" role="status">Reading the file…</p>{/if}
   {#if fault}<p class="fault" role="alert">{fault}</p>{/if}
@@ -56,24 +69,56 @@
         <label class="heading" for="scheme-of-file">Scheme to import, of {preview.schemes.length} in the file</label>
         <select class="input mb-1" id="scheme-of-file" value={preview.chosen} disabled={busy} onchange={(e) => look(e.currentTarget.value)}>
           <option value="">All of them as one</option>
-          {#each preview.schemes as s (s.uri)}<option value={s.uri}>{s.name || s.uri}, {plural(s.concepts, 'concept', 'concepts')}</option>{/each}
+          {#each preview.schemes as s (s.uri)}<option value={s.uri}>{s.name || s.uri}, {plural(s.concepts, 'concept', 'concepts')}</option
+            >{/each}
         </select>
       {/if}
-      <p>The file adds {count(preview.added.length)}, changes {count(preview.changed.length)} and removes {count(preview.lost.length)} of the terms that are here.</p>
+      <p>
+        The file adds {count(preview.added.length)}, changes {count(preview.changed.length)} and removes {count(preview.lost.length)} of the terms
+        that are here.
+      </p>
       {#each [['Added', preview.added], ['Changed', preview.changed], ['Removed', preview.lost]] as const as [name, list] (name)}
-        {#if list.length > 0}<details class="small"><summary class="cursor-pointer py-1">{name}: {plural(list.length, 'term', 'terms')}</summary><p>{list.map((t) => t.label).join(', ')}</p></details>{/if}
+        {#if list.length > 0}<details class="small">
+            <summary class="cursor-pointer py-1">{name}: {plural(list.length, 'term', 'terms')}</summary>
+            <p>{list.map((t) => t.label).join(', ')}</p>
+          </details>{/if}
       {/each}
       {#each preview.faults as wrong (wrong)}<p class="fault">{wrong}</p>{/each}
-      <p class="mt-1 flex gap-3"><button class="btn btn-main" type="button" onclick={() => { ontake(preview!.vocabulary); preview = null; }}>Take it in here</button><button class="btn" type="button" onclick={() => (preview = null)}>Leave it</button></p>
+      <p class="mt-1 flex gap-3">
+        <button
+          class="btn btn-main"
+          type="button"
+          onclick={() => {
+            ontake(preview!.vocabulary);
+            preview = null;
+          }}>Take it in here</button
+        ><button class="btn" type="button" onclick={() => (preview = null)}>Leave it</button>
+      </p>
       <p class="small quiet">Nothing is kept until you save.</p>
     </div>
   {/if}
   {#if doubles}
     <ul>
       {#each doubles as d (d.a + d.b)}
-        <li class="flex items-baseline gap-3 border-t border-hair py-0.5"><span class="min-w-0 flex-1">“{label(d.a)}” and “{label(d.b)}” <span class="small quiet">{d.why}</span></span>
-          <button class="link small" type="button" onclick={() => { onmerge(d.b, d.a); doubles = doubles!.filter((o) => o !== d); }}>Keep “{label(d.a)}”</button>
-          <button class="link small" type="button" onclick={() => { onmerge(d.a, d.b); doubles = doubles!.filter((o) => o !== d); }}>Keep “{label(d.b)}”</button></li>
+        <li class="flex items-baseline gap-3 border-t border-hair py-0.5">
+          <span class="min-w-0 flex-1">“{label(d.a)}” and “{label(d.b)}” <span class="small quiet">{d.why}</span></span>
+          <button
+            class="link small"
+            type="button"
+            onclick={() => {
+              onmerge(d.b, d.a);
+              doubles = doubles!.filter((o) => o !== d);
+            }}>Keep “{label(d.a)}”</button
+          >
+          <button
+            class="link small"
+            type="button"
+            onclick={() => {
+              onmerge(d.a, d.b);
+              doubles = doubles!.filter((o) => o !== d);
+            }}>Keep “{label(d.b)}”</button
+          >
+        </li>
       {:else}<li class="quiet small py-1">No two terms look alike.</li>{/each}
     </ul>
   {/if}

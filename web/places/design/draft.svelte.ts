@@ -31,7 +31,15 @@ class DraftState {
   follow(work: Work[]): void {
     clearTimeout(this.#timer);
     this.work = work;
-    if (work.some((w) => w.state === 'running')) this.#timer = setTimeout(() => void api.work().then((got) => this.follow(got.work), () => {}), 1000);
+    if (work.some((w) => w.state === 'running'))
+      this.#timer = setTimeout(
+        () =>
+          void api.work().then(
+            (got) => this.follow(got.work),
+            () => {},
+          ),
+        1000,
+      );
   }
 
   stop(): void {

@@ -63,7 +63,11 @@ export class Editing<T extends Versioned> {
       this.faults = {};
       this.conflicts = [];
       await draft.load();
-      app.say(joined ? 'Saved in the draft, with what somebody else changed in the meantime.' : 'Saved in the draft. Publish it to put it to use.');
+      app.say(
+        joined
+          ? 'Saved in the draft, with what somebody else changed in the meantime.'
+          : 'Saved in the draft. Publish it to put it to use.',
+      );
       router.go(`/design/${this.place}/${saved.code}`, this.isNew ? 'push' : 'replace');
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
@@ -108,5 +112,11 @@ export class Editing<T extends Versioned> {
 
 /** A code made of a name: small letters, digits and `_`. */
 export function codeOf(name: string): string {
-  return name.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase().replace(/[^a-z0-9]+/g, '_').replace(/^[_0-9]+|_+$/g, '').slice(0, 40);
+  return name
+    .normalize('NFKD')
+    .replace(/\p{M}/gu, '')
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '_')
+    .replace(/^[_0-9]+|_+$/g, '')
+    .slice(0, 40);
 }

@@ -22,14 +22,24 @@ export function same(a: unknown, b: unknown): boolean {
   if (isThing(a) && isThing(b)) return [...new Set([...Object.keys(a), ...Object.keys(b)])].every((key) => same(a[key], b[key]));
   return false;
 }
-const isEmpty = (value: unknown) => value === undefined || value === null || value === '' || value === false || (Array.isArray(value) && value.length === 0) || (isThing(value) && Object.keys(value).length === 0);
+const isEmpty = (value: unknown) =>
+  value === undefined ||
+  value === null ||
+  value === '' ||
+  value === false ||
+  (Array.isArray(value) && value.length === 0) ||
+  (isThing(value) && Object.keys(value).length === 0);
 
 function words(value: unknown): string {
   if (isEmpty(value)) return 'nothing';
   if (typeof value === 'boolean') return 'yes';
   if (typeof value === 'string' || typeof value === 'number') return `“${value}”`;
-  if (Array.isArray(value)) return value.map((v) => (isThing(v) ? `“${String(v.label ?? v.name ?? v.code ?? '…')}”` : `“${String(v)}”`)).join(', ');
-  return Object.entries(value as Thing).filter(([, v]) => !isEmpty(v)).map(([key, v]) => `${key.replaceAll('_', ' ')} ${words(v)}`).join(', ');
+  if (Array.isArray(value))
+    return value.map((v) => (isThing(v) ? `“${String(v.label ?? v.name ?? v.code ?? '…')}”` : `“${String(v)}”`)).join(', ');
+  return Object.entries(value as Thing)
+    .filter(([, v]) => !isEmpty(v))
+    .map(([key, v]) => `${key.replaceAll('_', ' ')} ${words(v)}`)
+    .join(', ');
 }
 
 /** Locks and what is made of a part are nothing that people change. */
@@ -49,12 +59,15 @@ export function merged<T extends object>(base: T, mine: T, theirs: T): { value: 
 function join(base: unknown, mine: unknown, theirs: unknown, path: string[], name: string, conflicts: Conflict[]): unknown {
   if (same(mine, theirs) || same(base, theirs)) return mine;
   if (same(base, mine)) return theirs;
-  if (isList(mine) && isList(theirs) && (isList(base) || isEmpty(base))) return joinLists((base as Thing[] | undefined) ?? [], mine, theirs, path, conflicts);
+  if (isList(mine) && isList(theirs) && (isList(base) || isEmpty(base)))
+    return joinLists((base as Thing[] | undefined) ?? [], mine, theirs, path, conflicts);
   if (isThing(mine) && isThing(theirs)) {
     const from = isThing(base) ? base : {};
     const joined: Thing = {};
     for (const key of new Set([...Object.keys(theirs), ...Object.keys(mine)])) {
-      joined[key] = PASSED.includes(key) ? (theirs[key] ?? mine[key]) : join(from[key], mine[key], theirs[key], [...path, key], name, conflicts);
+      joined[key] = PASSED.includes(key)
+        ? (theirs[key] ?? mine[key])
+        : join(from[key], mine[key], theirs[key], [...path, key], name, conflicts);
     }
     return joined;
   }
@@ -82,7 +95,10 @@ function joinLists(base: Thing[], mine: Thing[], theirs: Thing[], path: string[]
   }
   // The order of whoever changed it; what only the other has goes behind what it stood behind there.
   const order = (list: Thing[]) => list.map((v) => v.code as string);
-  const iMoved = !same(order(base).filter((c) => my.has(c)), order(mine).filter((c) => was.has(c)));
+  const iMoved = !same(
+    order(base).filter((c) => my.has(c)),
+    order(mine).filter((c) => was.has(c)),
+  );
   const [first, second] = iMoved ? [order(mine), order(theirs)] : [order(theirs), order(mine)];
   const placed = first.filter((code) => joined.has(code));
   second.forEach((code, i) => {
@@ -96,7 +112,8 @@ function joinLists(base: Thing[], mine: Thing[], theirs: Thing[], path: string[]
 /** Puts theirs in the place of mine, where a conflict was. */
 export function settled(part: object, conflict: Conflict): void {
   let at: unknown = part;
-  for (const step of conflict.path.slice(0, -1)) at = Array.isArray(at) ? at.find((v: Thing) => v.code === step) : (at as Thing | undefined)?.[step];
+  for (const step of conflict.path.slice(0, -1))
+    at = Array.isArray(at) ? at.find((v: Thing) => v.code === step) : (at as Thing | undefined)?.[step];
   const last = conflict.path.at(-1)!;
   if (Array.isArray(at)) {
     const i = at.findIndex((v: Thing) => v.code === last);

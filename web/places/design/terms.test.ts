@@ -3,7 +3,13 @@ import { parentsOf } from '@/parts/terms';
 import { describe, expect, it } from 'vitest';
 import { below, branch, freeCode, merge, place, reparent } from './terms';
 
-const term = (code: string, parent: string | null = null, more: Partial<Term> = {}): Term => ({ code, label: code, parent, synonyms: [], ...more });
+const term = (code: string, parent: string | null = null, more: Partial<Term> = {}): Term => ({
+  code,
+  label: code,
+  parent,
+  synonyms: [],
+  ...more,
+});
 const made = () => [term('a'), term('b'), term('c', 'a', { also_below: ['b'] }), term('d', 'c'), term('e', 'b')];
 const at = (terms: Term[], code: string) => terms.find((t) => t.code === code)!;
 const codes = (terms: Term[]) => terms.map((t) => t.code);
@@ -51,7 +57,11 @@ describe('trees with several places', () => {
   });
 
   it('merges names and everything below, once', () => {
-    const terms = [...made(), term('g', 'a', { also_below: ['b'], synonyms: ['G2'] }), term('r', null, { retired: true, replaced_by: 'a' })];
+    const terms = [
+      ...made(),
+      term('g', 'a', { also_below: ['b'], synonyms: ['G2'] }),
+      term('r', null, { retired: true, replaced_by: 'a' }),
+    ];
     merge(terms, 'a', 'b');
     expect(at(terms, 'a')).toMatchObject({ retired: true, replaced_by: 'b' });
     expect(parentsOf(at(terms, 'c'))).toEqual(['b']);

@@ -36,14 +36,30 @@
   const begun = drafts.names('sheet:').map((name) => name.slice(6));
 
   // Arranged by its person: the order of the parts, and which are shown.
-  const names: Record<string, string> = { searches: 'Searches', pinned: 'Pinned', read: 'Read lately', filed: 'Filed lately', recent: 'Looked for lately', drafts: 'Drafts', in_progress: 'Checked out', libraries: 'Libraries', views: 'Views', dossiers: 'Dossiers' };
+  const names: Record<string, string> = {
+    searches: 'Searches',
+    pinned: 'Pinned',
+    read: 'Read lately',
+    filed: 'Filed lately',
+    recent: 'Looked for lately',
+    drafts: 'Drafts',
+    in_progress: 'Checked out',
+    libraries: 'Libraries',
+    views: 'Views',
+    dossiers: 'Dossiers',
+  };
   const usual = ['searches', 'pinned', 'libraries', 'in_progress', 'read', 'drafts', 'recent', 'filed', 'views', 'dossiers'];
   const prefer = $derived(app.person?.preferences.desk ?? {});
   const order = $derived([...(prefer.order ?? []).filter((p) => usual.includes(p)), ...usual.filter((p) => !prefer.order?.includes(p))]);
   let arranging = $state(false);
   const isThere: Record<string, () => boolean> = {
-    searches: () => (desk?.searches.length ?? 0) > 0, pinned: () => (desk?.pinned.length ?? 0) > 0, drafts: () => begun.length > 0, in_progress: () => (desk?.in_progress.length ?? 0) > 0, recent: () => (desk?.recent.length ?? 0) > 0,
-    views: () => (app.design?.views.length ?? 0) > 0, dossiers: () => (app.design?.dossier_kinds.length ?? 0) > 0,
+    searches: () => (desk?.searches.length ?? 0) > 0,
+    pinned: () => (desk?.pinned.length ?? 0) > 0,
+    drafts: () => begun.length > 0,
+    in_progress: () => (desk?.in_progress.length ?? 0) > 0,
+    recent: () => (desk?.recent.length ?? 0) > 0,
+    views: () => (app.design?.views.length ?? 0) > 0,
+    dossiers: () => (app.design?.dossier_kinds.length ?? 0) > 0,
   };
   const shown = $derived(order.filter((p) => !prefer.hidden?.includes(p) && (isThere[p]?.() ?? true)));
   function move(part: string, by: 1 | -1) {
@@ -52,7 +68,10 @@
     [next[at], next[at + by]] = [next[at + by]!, next[at]!];
     void app.prefer({ desk: { ...prefer, order: next } });
   }
-  const hide = (part: string, hidden: boolean) => app.prefer({ desk: { ...prefer, hidden: hidden ? [...(prefer.hidden ?? []), part] : (prefer.hidden ?? []).filter((p) => p !== part) } });
+  const hide = (part: string, hidden: boolean) =>
+    app.prefer({
+      desk: { ...prefer, hidden: hidden ? [...(prefer.hidden ?? []), part] : (prefer.hidden ?? []).filter((p) => p !== part) },
+    });
 </script>
 
 {#snippet rows(list: DeskRow[], empty: string)}
@@ -72,17 +91,71 @@
     {#if name === 'searches'}
       <ul>
         {#each desk.searches as saved (saved.id)}
-          <li class="flex items-baseline gap-3 border-t border-hair py-1.5"><a class="min-w-0 flex-1 truncate" href={addressOf({ ...emptySearch, ...saved.search, layout: app.design!.views.find((v) => v.code === saved.search.view)?.opens ?? 'table' })} onclick={() => { if (saved.watched) void api.lookAtSearch(saved.id).then((got) => searches.take(got)); }}>{saved.name}</a>{#if saved.by}<span class="small quiet">{saved.by}</span>{/if}{#if saved.new}<span class="text-brass-text">{count(saved.new)} new</span>{:else if saved.watched}<span class="small quiet">nothing new</span>{/if}<span class="num w-14">{saved.total === null ? '–' : count(saved.total)}</span></li>
+          <li class="flex items-baseline gap-3 border-t border-hair py-1.5">
+            <a
+              class="min-w-0 flex-1 truncate"
+              href={addressOf({
+                ...emptySearch,
+                ...saved.search,
+                layout: app.design!.views.find((v) => v.code === saved.search.view)?.opens ?? 'table',
+              })}
+              onclick={() => {
+                if (saved.watched) void api.lookAtSearch(saved.id).then((got) => searches.take(got));
+              }}>{saved.name}</a
+            >{#if saved.by}<span class="small quiet">{saved.by}</span>{/if}{#if saved.new}<span class="text-brass-text"
+                >{count(saved.new)} new</span
+              >{:else if saved.watched}<span class="small quiet">nothing new</span>{/if}<span class="num w-14"
+              >{saved.total === null ? '–' : count(saved.total)}</span
+            >
+          </li>
         {/each}
       </ul>
     {:else if name === 'pinned'}<ul>{@render rows(desk.pinned, '')}</ul>
     {:else if name === 'read'}<ul>{@render rows(desk.read, 'What you read will stand here. Press / and say what you are looking for.')}</ul>
     {:else if name === 'filed'}<ul>{@render rows(desk.filed, 'Nothing has been filed yet. Documents are brought in at Intake.')}</ul>
-    {:else if name === 'drafts'}<ul>{#each begun as ref (ref)}<li class="border-t border-hair py-1.5"><a href={`/documents/${ref}`}>Go on with the sheet of <span class="mono">{ref}</span></a></li>{/each}</ul>
-    {:else if name === 'in_progress'}<ul>{#each desk.in_progress as out (out.ref)}<li class="border-t border-hair py-1.5"><div class="flex items-baseline gap-3"><a class="min-w-0 flex-1 truncate font-serif text-[15.5px]" href={`/documents/${out.ref}`}>{out.title}</a><span class="small quiet num">{moment(out.since)}</span></div><p class="small quiet">{[out.own ? '' : `by ${out.by}`, out.note, out.copy ? `put by: ${out.copy.file_name}` : '', out.behind ? 'another version came meanwhile' : ''].filter(Boolean).join('; ')}</p></li>{/each}</ul>
-    {:else if name === 'recent'}<ul>{#each desk.recent as recent, i (i)}<li class="flex items-baseline gap-3 border-t border-hair py-1.5"><a class="min-w-0 flex-1 truncate" href={addressOf({ ...emptySearch, ...recent.search })}>{recent.words}</a><span class="num w-14">{count(recent.total)}</span></li>{/each}</ul>
-    {:else if name === 'views'}<ul>{#each app.design!.views as view (view.code)}<li class="flex items-baseline border-t border-hair py-1.5"><a class="flex-1" href={viewAddress(view)}>{view.name}</a>{#if view.own}<span class="small quiet mr-3">my own</span>{/if}<span class="num">{view.code in desk.views ? count(desk.views[view.code]!) : ''}</span></li>{/each}</ul>
-    {:else if name === 'dossiers'}<ul>{#each app.design!.dossier_kinds as kind (kind.code)}<li class="border-t border-hair py-1.5"><a href={`/dossiers?kind=${kind.code}`}>{kind.name}</a></li>{/each}</ul>
+    {:else if name === 'drafts'}<ul>
+        {#each begun as ref (ref)}<li class="border-t border-hair py-1.5">
+            <a href={`/documents/${ref}`}>Go on with the sheet of <span class="mono">{ref}</span></a>
+          </li>{/each}
+      </ul>
+    {:else if name === 'in_progress'}<ul>
+        {#each desk.in_progress as out (out.ref)}<li class="border-t border-hair py-1.5">
+            <div class="flex items-baseline gap-3">
+              <a class="min-w-0 flex-1 truncate font-serif text-[15.5px]" href={`/documents/${out.ref}`}>{out.title}</a><span
+                class="small quiet num">{moment(out.since)}</span
+              >
+            </div>
+            <p class="small quiet">
+              {[
+                out.own ? '' : `by ${out.by}`,
+                out.note,
+                out.copy ? `put by: ${out.copy.file_name}` : '',
+                out.behind ? 'another version came meanwhile' : '',
+              ]
+                .filter(Boolean)
+                .join('; ')}
+            </p>
+          </li>{/each}
+      </ul>
+    {:else if name === 'recent'}<ul>
+        {#each desk.recent as recent, i (i)}<li class="flex items-baseline gap-3 border-t border-hair py-1.5">
+            <a class="min-w-0 flex-1 truncate" href={addressOf({ ...emptySearch, ...recent.search })}>{recent.words}</a><span
+              class="num w-14">{count(recent.total)}</span
+            >
+          </li>{/each}
+      </ul>
+    {:else if name === 'views'}<ul>
+        {#each app.design!.views as view (view.code)}<li class="flex items-baseline border-t border-hair py-1.5">
+            <a class="flex-1" href={viewAddress(view)}>{view.name}</a>{#if view.own}<span class="small quiet mr-3">my own</span>{/if}<span
+              class="num">{view.code in desk.views ? count(desk.views[view.code]!) : ''}</span
+            >
+          </li>{/each}
+      </ul>
+    {:else if name === 'dossiers'}<ul>
+        {#each app.design!.dossier_kinds as kind (kind.code)}<li class="border-t border-hair py-1.5">
+            <a href={`/dossiers?kind=${kind.code}`}>{kind.name}</a>
+          </li>{/each}
+      </ul>
     {:else}
       {#each repositories as [repository, libraries] (repository)}
         <h3 class="heading mt-3 mb-1">{repository}</h3>
@@ -91,7 +164,9 @@
             <li class="border-t border-hair py-1.5">
               <div class="flex items-baseline gap-3">
                 <a class="flex-1 font-serif text-[15.5px]" href={inLibrary(library.code)}>{library.name}</a>
-                <span class="block h-[3px] w-24 self-center" aria-hidden="true"><span class="block h-full bg-quiet/50" style={`width:${(100 * library.documents) / most}%`}></span></span>
+                <span class="block h-[3px] w-24 self-center" aria-hidden="true"
+                  ><span class="block h-full bg-quiet/50" style={`width:${(100 * library.documents) / most}%`}></span></span
+                >
                 <span class="num w-14">{count(library.documents)}</span>
               </div>
               <p class="small quiet">{library.note}</p>
@@ -99,13 +174,19 @@
           {/each}
         </ul>
       {:else}
-        <p class="quiet mt-2">No library yet. {#if app.person?.may.design}<a href="/design/libraries">Make the first one in Design</a>.{:else}The records librarian makes them.{/if}</p>
+        <p class="quiet mt-2">
+          No library yet. {#if app.person?.may.design}<a href="/design/libraries">Make the first one in Design</a>.{:else}The records
+            librarian makes them.{/if}
+        </p>
       {/each}
       {#if app.design!.remote.length > 0}
         <h3 class="heading mt-3 mb-1">Elsewhere</h3>
         <ul>
           {#each app.design!.remote as remote (remote.code)}
-            <li class="border-t border-hair py-1.5"><a class="font-serif text-[15.5px]" href={addressOf({ ...emptySearch, from: remote.code })}>{remote.name}</a><p class="small quiet">A remote repository, asked with each search here</p></li>
+            <li class="border-t border-hair py-1.5">
+              <a class="font-serif text-[15.5px]" href={addressOf({ ...emptySearch, from: remote.code })}>{remote.name}</a>
+              <p class="small quiet">A remote repository, asked with each search here</p>
+            </li>
           {/each}
         </ul>
       {/if}
@@ -115,22 +196,49 @@
 
 <div class="h-full overflow-y-auto">
   <div class="mx-auto max-w-[1180px] px-6 py-7">
-    <div class="flex items-baseline gap-4"><h1 class="flex-1 text-[28px]">{app.person?.name}’s desk</h1><button class="link small" aria-expanded={arranging} onclick={() => (arranging = !arranging)}>{arranging ? 'Done' : 'Arrange'}</button></div>
+    <div class="flex items-baseline gap-4">
+      <h1 class="flex-1 text-[28px]">{app.person?.name}’s desk</h1>
+      <button class="link small" aria-expanded={arranging} onclick={() => (arranging = !arranging)}>{arranging ? 'Done' : 'Arrange'}</button
+      >
+    </div>
     {#if desk}
       <p class="quiet mt-1">
-        {plural(total, 'document', 'documents')} in {plural(desk.libraries.length, 'library', 'libraries')}{#if desk.reading > 0}; <span class="text-brass-text">the text of {count(desk.reading)} is still being read</span>{/if}.
+        {plural(total, 'document', 'documents')} in {plural(desk.libraries.length, 'library', 'libraries')}{#if desk.reading > 0}; <span
+            class="text-brass-text">the text of {count(desk.reading)} is still being read</span
+          >{/if}.
         {#if desk.waiting > 0}<a href="/intake">{plural(desk.waiting, 'document waits', 'documents wait')} in intake</a>.{/if}
       </p>
       {#if arranging}
         <ol class="mt-4 max-w-sm" aria-label="Parts of the desk">
           {#each order as name, i (name)}
-            <li class="flex items-center gap-1 border-t border-hair"><label class="flex min-h-7 flex-1 items-center gap-2"><input type="checkbox" class="check" checked={!prefer.hidden?.includes(name)} onchange={(e) => hide(name, !e.currentTarget.checked)} />{names[name]}</label><button class="icon-btn" disabled={i === 0} aria-label={`Move ${names[name]} up`} onclick={() => move(name, -1)}><IconArrowUp size={15} strokeWidth={1.7} /></button><button class="icon-btn" disabled={i === order.length - 1} aria-label={`Move ${names[name]} down`} onclick={() => move(name, 1)}><IconArrowDown size={15} strokeWidth={1.7} /></button></li>
+            <li class="flex items-center gap-1 border-t border-hair">
+              <label class="flex min-h-7 flex-1 items-center gap-2"
+                ><input
+                  type="checkbox"
+                  class="check"
+                  checked={!prefer.hidden?.includes(name)}
+                  onchange={(e) => hide(name, !e.currentTarget.checked)}
+                />{names[name]}</label
+              ><button class="icon-btn" disabled={i === 0} aria-label={`Move ${names[name]} up`} onclick={() => move(name, -1)}
+                ><IconArrowUp size={15} strokeWidth={1.7} /></button
+              ><button
+                class="icon-btn"
+                disabled={i === order.length - 1}
+                aria-label={`Move ${names[name]} down`}
+                onclick={() => move(name, 1)}><IconArrowDown size={15} strokeWidth={1.7} /></button
+              >
+            </li>
           {/each}
         </ol>
       {/if}
       <div class="parts mt-7">
         {#each shown as name (name)}
-          <section class="mb-8 break-inside-avoid" aria-labelledby={`desk-${name}`}><h2 class="mb-1 text-lg" id={`desk-${name}`}>{#if name === 'dossiers'}<a href="/dossiers">{names[name]}</a>{:else}{names[name]}{/if}</h2>{@render part(name)}</section>
+          <section class="mb-8 break-inside-avoid" aria-labelledby={`desk-${name}`}>
+            <h2 class="mb-1 text-lg" id={`desk-${name}`}>
+              {#if name === 'dossiers'}<a href="/dossiers">{names[name]}</a>{:else}{names[name]}{/if}
+            </h2>
+            {@render part(name)}
+          </section>
         {/each}
       </div>
     {/if}
@@ -138,5 +246,8 @@
 </div>
 
 <style>
-  .parts { columns: 2 440px; column-gap: 48px; }
+  .parts {
+    columns: 2 440px;
+    column-gap: 48px;
+  }
 </style>

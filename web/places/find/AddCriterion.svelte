@@ -29,13 +29,22 @@
   const needsValue = $derived(relation !== 'is_empty' && relation !== 'is_filled');
   const facet = $derived(facets.find((f) => f.field === field));
   const counts = $derived(new Map(facet?.values.map((v) => [v.value, v.count])));
-  const isChoice = $derived((chosen?.kind === 'choice' || (facet !== undefined && facet.values.length > 0)) && ['is', 'is_not', 'is_just'].includes(relation) && !kind?.is_ordered && chosen?.kind !== 'yes_no');
+  const isChoice = $derived(
+    (chosen?.kind === 'choice' || (facet !== undefined && facet.values.length > 0)) &&
+      ['is', 'is_not', 'is_just'].includes(relation) &&
+      !kind?.is_ordered &&
+      chosen?.kind !== 'yes_no',
+  );
   /** A list or tree with counts; fields without a vocabulary list what the documents have. */
   const items = $derived.by(() => {
     if (!chosen || !isChoice) return [];
     const terms = choices?.items ?? [];
     if (choices?.source) return [];
-    return (terms.length > 0 ? terms.map((t) => ({ ...t, hint: counts.size > 0 ? count(counts.get(t.value) ?? 0) : t.hint })) : (facet?.values ?? []).map((v) => ({ value: v.value, label: v.label, hint: count(v.count) }))).filter((i) => !values.includes(i.value));
+    return (
+      terms.length > 0
+        ? terms.map((t) => ({ ...t, hint: counts.size > 0 ? count(counts.get(t.value) ?? 0) : t.hint }))
+        : (facet?.values ?? []).map((v) => ({ value: v.value, label: v.label, hint: count(v.count) }))
+    ).filter((i) => !values.includes(i.value));
   });
   const labelOf = (value: string) => facet?.values.find((v) => v.value === value)?.label ?? termLabel(chosen!, value);
 
@@ -49,7 +58,15 @@
   async function submit(event?: SubmitEvent) {
     event?.preventDefault();
     try {
-      const given = !needsValue ? [] : relation === 'between' ? [first, second] : isChoice ? (values.length > 0 ? values : [first]) : [first];
+      const given = !needsValue
+        ? []
+        : relation === 'between'
+          ? [first, second]
+          : isChoice
+            ? values.length > 0
+              ? values
+              : [first]
+            : [first];
       const { cql } = await api.criterion(field, relation, given);
       add(cql);
       open = false;
@@ -68,11 +85,23 @@
 
 <div class="px-3 pb-3">
   {#if !open}
-    <button class="link inline-flex items-center gap-1 py-1" type="button" onclick={() => (open = true)}><IconPlus size={14} strokeWidth={1.8} />Add a criterion</button>
+    <button class="link inline-flex items-center gap-1 py-1" type="button" onclick={() => (open = true)}
+      ><IconPlus size={14} strokeWidth={1.8} />Add a criterion</button
+    >
   {:else}
     <!-- Within the form of an editor no other form may stand; Enter is caught instead. -->
     <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
-    <div class="border-t border-hair pt-2" role="group" aria-label="A new criterion" onkeydown={(e) => { if (e.key === 'Enter' && !e.ctrlKey && (e.target as HTMLElement).matches('input:not([role=combobox])')) { e.preventDefault(); void submit(); } }}>
+    <div
+      class="border-t border-hair pt-2"
+      role="group"
+      aria-label="A new criterion"
+      onkeydown={(e) => {
+        if (e.key === 'Enter' && !e.ctrlKey && (e.target as HTMLElement).matches('input:not([role=combobox])')) {
+          e.preventDefault();
+          void submit();
+        }
+      }}
+    >
       <label class="heading" for={`${id}-field`}>Field</label>
       <Combobox id={`${id}-field`} items={fields} value={field} label="Field" onchange={chooseField} />
       {#if chosen}
@@ -83,10 +112,27 @@
         {#if needsValue}
           <label class="heading mt-2 block" for={`${id}-value`}>{relation === 'between' ? 'From' : 'Value'}</label>
           {#if chosen.kind === 'yes_no'}
-            <select class="input" id={`${id}-value`} bind:value={first}><option value=""></option><option value="1">Yes</option><option value="0">No</option></select>
+            <select class="input" id={`${id}-value`} bind:value={first}
+              ><option value=""></option><option value="1">Yes</option><option value="0">No</option></select
+            >
           {:else if isChoice}
-            {#each values as value (value)}<button class="link small mr-3 min-h-6" type="button" title="Take out" onclick={() => (values = values.filter((v) => v !== value))}>{labelOf(value)} ✕</button>{/each}
-            <Combobox id={`${id}-value`} {items} source={choices?.source} value="" label="Value" placeholder={values.length > 0 ? 'or…' : 'Type to choose'} onchange={(v) => { if (v) values = [...values, v]; }} />
+            {#each values as value (value)}<button
+                class="link small mr-3 min-h-6"
+                type="button"
+                title="Take out"
+                onclick={() => (values = values.filter((v) => v !== value))}>{labelOf(value)} ✕</button
+              >{/each}
+            <Combobox
+              id={`${id}-value`}
+              {items}
+              source={choices?.source}
+              value=""
+              label="Value"
+              placeholder={values.length > 0 ? 'or…' : 'Type to choose'}
+              onchange={(v) => {
+                if (v) values = [...values, v];
+              }}
+            />
           {:else if chosen.kind === 'date' || chosen.kind === 'date_range'}
             <DateInput id={`${id}-value`} label="Value" bind:value={first} />
           {:else}
@@ -94,14 +140,32 @@
           {/if}
           {#if relation === 'between'}
             <label class="heading mt-2 block" for={`${id}-second`}>To</label>
-            {#if chosen.kind.startsWith('date')}<DateInput id={`${id}-second`} label="To" bind:value={second} />{:else}<input class="input" id={`${id}-second`} bind:value={second} autocomplete="off" />{/if}
+            {#if chosen.kind.startsWith('date')}<DateInput id={`${id}-second`} label="To" bind:value={second} />{:else}<input
+                class="input"
+                id={`${id}-second`}
+                bind:value={second}
+                autocomplete="off"
+              />{/if}
           {/if}
           {#if facet && facet.ranges.length > 1 && facet.ranges[0]!.from !== undefined}
-            <div class="mt-2"><Bars label={chosen.label} ends={facet.ends} bars={facet.ranges.map((r, i) => ({ key: String(i), label: r.label, count: r.count }))} onchoose={(a, b) => stretch(facet.ranges[Number(a)]!.from, facet.ranges[Number(b)]!.to)} /></div>
+            <div class="mt-2">
+              <Bars
+                label={chosen.label}
+                ends={facet.ends}
+                bars={facet.ranges.map((r, i) => ({ key: String(i), label: r.label, count: r.count }))}
+                onchoose={(a, b) => stretch(facet.ranges[Number(a)]!.from, facet.ranges[Number(b)]!.to)}
+              />
+            </div>
           {/if}
         {/if}
         {#if fault}<p class="fault mt-1" role="alert">{fault}</p>{/if}
-        <div class="mt-3 flex gap-2"><button class="btn btn-main" type="button" onclick={() => submit()}>Add</button><button class="btn" type="button" onclick={() => (open = false)}>Leave</button></div>
+        <div class="mt-3 flex gap-2">
+          <button class="btn btn-main" type="button" onclick={() => submit()}>Add</button><button
+            class="btn"
+            type="button"
+            onclick={() => (open = false)}>Leave</button
+          >
+        </div>
       {:else}
         <button class="btn mt-3" type="button" onclick={() => (open = false)}>Leave</button>
       {/if}

@@ -33,7 +33,11 @@
   // Columns as the person left them, for this view.
   const own = $derived(app.person?.preferences.columns?.[search.view || 'none']);
   const widths = $derived(Object.fromEntries((own ?? []).map((c) => [c.code, c.width])));
-  const columns = $derived(own?.map((c) => c.code).filter((c) => app.field(c) || c === 'path') ?? view?.columns ?? ['type', 'library', 'document_date', 'file_type'].filter((code) => app.field(code)));
+  const columns = $derived(
+    own?.map((c) => c.code).filter((c) => app.field(c) || c === 'path') ??
+      view?.columns ??
+      ['type', 'library', 'document_date', 'file_type'].filter((code) => app.field(code)),
+  );
   // A person who comes without a question begins with the view they chose to begin with.
   $effect(() => {
     const mine = app.design!.views.find((v) => v.code === app.design!.default_view);
@@ -41,10 +45,27 @@
   });
   // A word that is being typed is found by its beginning.
   const within = $derived(search.within.trim().replace(/["\\]/g, ''));
-  const criteria = $derived([...search.criteria, ...search.steps.map((s) => ({ cql: s.cql, negated: false, on: true })), ...(within.length > 1 ? [{ cql: `cql.anywhere all "${within}*"`, negated: false, on: true }] : [])]);
+  const criteria = $derived([
+    ...search.criteria,
+    ...search.steps.map((s) => ({ cql: s.cql, negated: false, on: true })),
+    ...(within.length > 1 ? [{ cql: `cql.anywhere all "${within}*"`, negated: false, on: true }] : []),
+  ]);
   const sort = $derived(search.sort.length > 0 ? search.sort : search.words === '' ? (view?.sort ?? []) : []);
   // What a new search must be made for; opening a document or changing the layout is not among it.
-  const question = $derived(JSON.stringify([search.words, search.any, criteria, sort, columns, search.where, asks.list, search.person, view?.formats, search.layout === 'digest']));
+  const question = $derived(
+    JSON.stringify([
+      search.words,
+      search.any,
+      criteria,
+      sort,
+      columns,
+      search.where,
+      asks.list,
+      search.person,
+      view?.formats,
+      search.layout === 'digest',
+    ]),
+  );
 
   let answer = $state.raw<Found | null>(null);
   /** The same with its facets, which come a little later. */
@@ -63,7 +84,18 @@
     if (question !== settled) untrack(() => void run());
   });
 
-  const input = () => ({ words: search.words, any: search.any, criteria, sort, columns, where: search.where, facets: asks.list, formats: view?.formats, snippets: search.layout === 'digest', as: search.person || undefined });
+  const input = () => ({
+    words: search.words,
+    any: search.any,
+    criteria,
+    sort,
+    columns,
+    where: search.where,
+    facets: asks.list,
+    formats: view?.formats,
+    snippets: search.layout === 'digest',
+    as: search.person || undefined,
+  });
 
   async function run(toggle?: { field: string; value: string; exclude?: boolean }) {
     // The newest question wins; what an older one brings is dropped.
@@ -136,7 +168,10 @@
         return;
       }
       const step = search.steps[at]!;
-      go({ steps: search.steps.slice(0, at), criteria: change ? [...search.criteria, { cql: step.cql, negated: false, on: true, ...change }] : search.criteria });
+      go({
+        steps: search.steps.slice(0, at),
+        criteria: change ? [...search.criteria, { cql: step.cql, negated: false, on: true, ...change }] : search.criteria,
+      });
     } else {
       go({ criteria: search.criteria.flatMap((c, i) => (i !== index - typed ? [c] : change ? [{ ...c, ...change }] : [])) });
     }
@@ -153,15 +188,25 @@
     const chosen = app.design!.views.find((v) => v.code === code);
     const kept = search.criteria.filter((c) => c.cql !== view?.criterion);
     const own = chosen?.criterion ? [{ cql: chosen.criterion, negated: false, on: true }] : [];
-    go({ view: code, criteria: [...own, ...kept], sort: [], steps: [], layout: chosen && chosen.levels.length > 0 ? chosen.opens : search.layout === 'digest' ? 'digest' : 'table' });
+    go({
+      view: code,
+      criteria: [...own, ...kept],
+      sort: [],
+      steps: [],
+      layout: chosen && chosen.levels.length > 0 ? chosen.opens : search.layout === 'digest' ? 'digest' : 'table',
+    });
   }
 
   // Elsewhere is asked once the answer from here stands, and only when something is looked for.
-  const outside = $derived(askedOutside(search, app.design!.remote).filter((code) => code === search.from || (answer !== null && answer.ledger.length > 0)));
+  const outside = $derived(
+    askedOutside(search, app.design!.remote).filter((code) => code === search.from || (answer !== null && answer.ledger.length > 0)),
+  );
   // First the columns of the view, then what else may be said there.
   const outsideColumns = $derived([...new Set([...columns, ...app.design!.fields.filter((f) => f.dublin_core).map((f) => f.code)])]);
   const outsideInput = () => ({ ...input(), columns: outsideColumns });
-  const outsideQuestion = $derived(JSON.stringify([outside, search.words, search.any, criteria, sort, columns, search.where, search.person]));
+  const outsideQuestion = $derived(
+    JSON.stringify([outside, search.words, search.any, criteria, sort, columns, search.where, search.person]),
+  );
   $effect(() => {
     void outsideQuestion;
     if (!answer || fault || busy) return;
@@ -184,14 +229,26 @@
   }
 
   let place: HTMLElement | undefined = $state();
-  const parts = { r: '[role=treegrid], [role=grid]', e: '[aria-label=Repositories] button + button', l: '[id^=ledger-line-], [aria-labelledby=ledger] button', m: '.facet button' };
+  const parts = {
+    r: '[role=treegrid], [role=grid]',
+    e: '[aria-label=Repositories] button + button',
+    l: '[id^=ledger-line-], [aria-labelledby=ledger] button',
+    m: '.facet button',
+  };
 
   // A search that was looked at for a moment is kept among those made lately.
   $effect(() => {
     const got = answer;
     if (!got || got.ledger.length === 0 || fault) return;
     const kept = keptOf(search);
-    const timer = setTimeout(() => void api.keepRecent(kept, got.total).then((r) => (searches.recent = r.recent), () => {}), 2500);
+    const timer = setTimeout(
+      () =>
+        void api.keepRecent(kept, got.total).then(
+          (r) => (searches.recent = r.recent),
+          () => {},
+        ),
+      2500,
+    );
     return () => clearTimeout(timer);
   });
 </script>
@@ -204,28 +261,59 @@
     <button class="btn sticky top-0 z-10 m-3 md:hidden" onclick={() => (narrow = false)}>Show {answer?.total ?? 0} results</button>
     <Ledger {answer} {fault} change={changeLine} drop={dropLines} {search} {go} />
     <AddCriterion add={addCriterion} facets={counted?.facets} />
-    <FormPanel answer={counted} add={(made) => go({ criteria: [...search.criteria, ...made.map((cql) => ({ cql, negated: false, on: true }))] })} />
-    <Margins answer={counted} counting={answer?.rows !== counted?.rows} {asks} toggle={(field, value, exclude) => run({ field, value, exclude })} choose={toggleCriterion} criteria={search.criteria} />
+    <FormPanel
+      answer={counted}
+      add={(made) => go({ criteria: [...search.criteria, ...made.map((cql) => ({ cql, negated: false, on: true }))] })}
+    />
+    <Margins
+      answer={counted}
+      counting={answer?.rows !== counted?.rows}
+      {asks}
+      toggle={(field, value, exclude) => run({ field, value, exclude })}
+      choose={toggleCriterion}
+      criteria={search.criteria}
+    />
   </aside>
   <section class="middle" aria-label="Results">
     {#if search.person}
-      <p class="flex items-center gap-3 border-b border-hair bg-act-tint px-4 py-1.5" role="status"><span class="flex-1">You look at this as <strong>{search.person}</strong>: of what you may see, only what they may see too.</span><button class="link" onclick={() => go({ person: '' })}>Look as yourself</button></p>
+      <p class="flex items-center gap-3 border-b border-hair bg-act-tint px-4 py-1.5" role="status">
+        <span class="flex-1">You look at this as <strong>{search.person}</strong>: of what you may see, only what they may see too.</span
+        ><button class="link" onclick={() => go({ person: '' })}>Look as yourself</button>
+      </p>
     {/if}
     <div class="flex items-center gap-3 px-4 py-2 md:hidden">
       <button class="btn" onclick={() => (narrow = true)}>Narrow ({answer?.ledger.length ?? 0})</button>
     </div>
-    {#if outside.length > 0}<Repositories {outside} {from} here={answer?.total ?? null} choose={(code) => go({ from: code, record: null })} />{/if}
+    {#if outside.length > 0}<Repositories
+        {outside}
+        {from}
+        here={answer?.total ?? null}
+        choose={(code) => go({ from: code, record: null })}
+      />{/if}
     {#if from}
-      <RemoteResults code={from} answer={remotes.answers[from] ?? null} columns={outsideColumns} {search} {go} more={() => remotes.more(from, outsideInput())} again={() => remotes.again(from, outsideInput())} />
+      <RemoteResults
+        code={from}
+        answer={remotes.answers[from] ?? null}
+        columns={outsideColumns}
+        {search}
+        {go}
+        more={() => remotes.more(from, outsideInput())}
+        again={() => remotes.again(from, outsideInput())}
+      />
     {:else}
-    <Results {answer} {rows} {busy} {search} {sort} {columns} {widths} {view} {need} {go} {chooseView} {input} again={() => void run()} />
+      <Results {answer} {rows} {busy} {search} {sort} {columns} {widths} {view} {need} {go} {chooseView} {input} again={() => void run()} />
     {/if}
   </section>
   {#if open}
     <section class="right" aria-label="Reading pane">
       <Edge label="Width of the reading pane" size={pane} least={320} {most} onchange={widen} />
       {#if from && record}
-        {#key record}<RemoteRecord code={from} name={app.design!.remote.find((r) => r.code === from)!.name} {record} onclose={() => go({ record: null }, 'replace')} />{/key}
+        {#key record}<RemoteRecord
+            code={from}
+            name={app.design!.remote.find((r) => r.code === from)!.name}
+            {record}
+            onclose={() => go({ record: null }, 'replace')}
+          />{/key}
       {:else}
         <ReadingPane document={search.open} words={search.words} criteria={search.criteria} onclose={() => go({ open: '' }, 'replace')} />
       {/if}
@@ -234,15 +322,50 @@
 </div>
 
 <style>
-  .find { display: grid; height: 100%; grid-template-columns: 308px minmax(0, 1fr); }
-  .find.open { grid-template-columns: 288px minmax(0, 1fr) var(--pane); }
-  .left { overflow-y: auto; border-right: 1px solid var(--hair); }
-  .middle { position: relative; display: flex; min-height: 0; flex-direction: column; background: var(--sheet); }
-  .right { position: relative; min-height: 0; border-left: 1px solid var(--hair); background: var(--paper); }
+  .find {
+    display: grid;
+    height: 100%;
+    grid-template-columns: 308px minmax(0, 1fr);
+  }
+  .find.open {
+    grid-template-columns: 288px minmax(0, 1fr) var(--pane);
+  }
+  .left {
+    overflow-y: auto;
+    border-right: 1px solid var(--hair);
+  }
+  .middle {
+    position: relative;
+    display: flex;
+    min-height: 0;
+    flex-direction: column;
+    background: var(--sheet);
+  }
+  .right {
+    position: relative;
+    min-height: 0;
+    border-left: 1px solid var(--hair);
+    background: var(--paper);
+  }
   @media (max-width: 767px) {
-    .find, .find.open { grid-template-columns: 1fr; }
-    .left { display: none; }
-    .left.shown { display: block; position: fixed; inset: 0; z-index: 30; background: var(--paper); }
-    .right { position: fixed; inset: 0; z-index: 30; }
+    .find,
+    .find.open {
+      grid-template-columns: 1fr;
+    }
+    .left {
+      display: none;
+    }
+    .left.shown {
+      display: block;
+      position: fixed;
+      inset: 0;
+      z-index: 30;
+      background: var(--paper);
+    }
+    .right {
+      position: fixed;
+      inset: 0;
+      z-index: 30;
+    }
   }
 </style>

@@ -43,7 +43,15 @@
       if (first.trim() === '' && second.trim() === '') continue;
       const both = second.trim() !== '' && first.trim() !== '';
       try {
-        made.push((await api.criterion(field, both ? 'between' : first.trim() === '' ? 'at_most' : relation(field, given === 'between' ? 'at_least' : given), both ? [first, second] : [first.trim() === '' ? second : first])).cql);
+        made.push(
+          (
+            await api.criterion(
+              field,
+              both ? 'between' : first.trim() === '' ? 'at_most' : relation(field, given === 'between' ? 'at_least' : given),
+              both ? [first, second] : [first.trim() === '' ? second : first],
+            )
+          ).cql,
+        );
       } catch (error) {
         faults[field] = error instanceof ApiError ? (error.fields.value ?? error.message) : 'Try again.';
       }
@@ -57,7 +65,8 @@
 
 {#if app.design!.forms.length > 0}
   <div class="px-3 pb-3">
-    <label class="small flex items-center gap-2"><span class="quiet whitespace-nowrap">Search form</span>
+    <label class="small flex items-center gap-2"
+      ><span class="quiet whitespace-nowrap">Search form</span>
       <select class="input" style="min-height:28px" bind:value={code}>
         <option value="">none</option>
         {#each app.design!.forms as f (f.code)}<option value={f.code}>{f.name}</option>{/each}
@@ -71,18 +80,56 @@
             <label class="heading" for={`form-${field}`}>{app.label(field)}</label>
             {#if kind?.value === 'choice'}
               {@const { items, source } = choices(field)}
-              <Combobox id={`form-${field}`} label={app.label(field)} placeholder="any" {items} {source} value={values[field]?.[0] ?? ''} onchange={(v) => set(field, 0, v)} />
+              <Combobox
+                id={`form-${field}`}
+                label={app.label(field)}
+                placeholder="any"
+                {items}
+                {source}
+                value={values[field]?.[0] ?? ''}
+                onchange={(v) => set(field, 0, v)}
+              />
             {:else if kind?.value === 'yes_no'}
-              <select class="input" id={`form-${field}`} value={values[field]?.[0] ?? ''} onchange={(e) => set(field, 0, e.currentTarget.value)}><option value="">any</option><option value="1">Yes</option><option value="0">No</option></select>
+              <select
+                class="input"
+                id={`form-${field}`}
+                value={values[field]?.[0] ?? ''}
+                onchange={(e) => set(field, 0, e.currentTarget.value)}
+                ><option value="">any</option><option value="1">Yes</option><option value="0">No</option></select
+              >
             {:else if kind?.is_ordered}
-              <div class="flex items-center gap-2"><input class="input" id={`form-${field}`} value={values[field]?.[0] ?? ''} placeholder="is, or from" autocomplete="off" oninput={(e) => set(field, 0, e.currentTarget.value)} /><input class="input" aria-label={`${app.label(field)}, to`} placeholder="to" value={values[field]?.[1] ?? ''} autocomplete="off" oninput={(e) => set(field, 1, e.currentTarget.value)} /></div>
+              <div class="flex items-center gap-2">
+                <input
+                  class="input"
+                  id={`form-${field}`}
+                  value={values[field]?.[0] ?? ''}
+                  placeholder="is, or from"
+                  autocomplete="off"
+                  oninput={(e) => set(field, 0, e.currentTarget.value)}
+                /><input
+                  class="input"
+                  aria-label={`${app.label(field)}, to`}
+                  placeholder="to"
+                  value={values[field]?.[1] ?? ''}
+                  autocomplete="off"
+                  oninput={(e) => set(field, 1, e.currentTarget.value)}
+                />
+              </div>
             {:else}
-              <input class="input" id={`form-${field}`} value={values[field]?.[0] ?? ''} autocomplete="off" oninput={(e) => set(field, 0, e.currentTarget.value)} />
+              <input
+                class="input"
+                id={`form-${field}`}
+                value={values[field]?.[0] ?? ''}
+                autocomplete="off"
+                oninput={(e) => set(field, 0, e.currentTarget.value)}
+              />
             {/if}
             {#if faults[field]}<p class="fault" role="alert">{faults[field]}</p>{/if}
           </div>
         {/each}
-        <p class="mt-1 flex gap-2"><button class="btn btn-main">Find</button><button class="btn" type="button" onclick={() => (code = '')}>Leave</button></p>
+        <p class="mt-1 flex gap-2">
+          <button class="btn btn-main">Find</button><button class="btn" type="button" onclick={() => (code = '')}>Leave</button>
+        </p>
       </form>
     {/if}
   </div>

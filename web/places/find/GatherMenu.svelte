@@ -11,7 +11,13 @@
   import { lists } from '@/state/lists.svelte';
 
   /** Adds what is chosen, or all that was found, to a pull list. */
-  let { found, total, chosen, onclear, onchanged }: { found: () => KeptSearch; total: number; chosen: string[]; onclear: () => void; onchanged: () => void } = $props();
+  let {
+    found,
+    total,
+    chosen,
+    onclear,
+    onchanged,
+  }: { found: () => KeptSearch; total: number; chosen: string[]; onclear: () => void; onchanged: () => void } = $props();
 
   let open = $state(false);
   let changing = $state.raw<ManyDocuments | null>(null);
@@ -36,7 +42,10 @@
       reason = '';
       onclear();
       onchanged();
-      app.say(`${plural(removed.length, 'document is', 'documents are')} removed from view.`, { kept: true, undo: () => undoAct(act, onchanged) });
+      app.say(`${plural(removed.length, 'document is', 'documents are')} removed from view.`, {
+        kept: true,
+        undo: () => undoAct(act, onchanged),
+      });
     } catch (error) {
       app.fail(error, 'Nothing was removed.');
     }
@@ -46,7 +55,9 @@
     open = false;
     try {
       for (const ref of pinned) await api.pin(ref, true);
-      app.say(`${plural(pinned.length, 'document is', 'documents are')} pinned to your desk.`, { undo: () => Promise.all(pinned.map((ref) => api.pin(ref, false))) });
+      app.say(`${plural(pinned.length, 'document is', 'documents are')} pinned to your desk.`, {
+        undo: () => Promise.all(pinned.map((ref) => api.pin(ref, false))),
+      });
     } catch (error) {
       app.fail(error, 'They could not be pinned.');
     }
@@ -60,26 +71,96 @@
 <Popover label={chosen.length > 0 ? `Gather ${count(chosen.length)}` : 'Gather'} bind:open width={290} onopen={ready}>
   {#if lists.open.length > 0}
     <label class="heading" for="gather-into">Into the list</label>
-    <select class="input" id="gather-into" value={lists.current?.id} onchange={(e) => lists.choose(Number(e.currentTarget.value))}>{#each lists.open as l (l.id)}<option value={l.id}>{l.name}, {count(l.documents)}</option>{/each}</select>
+    <select class="input" id="gather-into" value={lists.current?.id} onchange={(e) => lists.choose(Number(e.currentTarget.value))}
+      >{#each lists.open as l (l.id)}<option value={l.id}>{l.name}, {count(l.documents)}</option>{/each}</select
+    >
   {/if}
-  <form class="mt-1 flex gap-2" onsubmit={async (e) => { e.preventDefault(); await lists.make(name.trim()); name = ''; }}><input class="input" aria-label="Name of a new list" placeholder="a new list" bind:value={name} maxlength="200" autocomplete="off" /><button class="btn" disabled={name.trim() === ''}>Make</button></form>
+  <form
+    class="mt-1 flex gap-2"
+    onsubmit={async (e) => {
+      e.preventDefault();
+      await lists.make(name.trim());
+      name = '';
+    }}
+  >
+    <input
+      class="input"
+      aria-label="Name of a new list"
+      placeholder="a new list"
+      bind:value={name}
+      maxlength="200"
+      autocomplete="off"
+    /><button class="btn" disabled={name.trim() === ''}>Make</button>
+  </form>
   <ul class="mt-2">
-    {#if chosen.length > 0}<li><button class="link py-1" onclick={() => add('chosen')}>Add the {count(chosen.length)} chosen</button> <button class="link small" onclick={onclear}>choose none</button></li>{/if}
+    {#if chosen.length > 0}<li>
+        <button class="link py-1" onclick={() => add('chosen')}>Add the {count(chosen.length)} chosen</button>
+        <button class="link small" onclick={onclear}>choose none</button>
+      </li>{/if}
     <li><button class="link py-1" disabled={total === 0} onclick={() => add('all')}>Add all {count(total)} found</button></li>
     <li><button class="link py-1" disabled={total === 0} onclick={() => add('keep')}>Add them, and what matches from now on</button></li>
-    {#if app.person?.may.file}<li class="mt-1 border-t border-hair pt-1"><button class="link py-1" disabled={total === 0} onclick={change}>Change values of the {count(chosen.length || total)} {chosen.length > 0 ? 'chosen' : 'found'}…</button></li>{/if}
-    {#if chosen.length > 0}<li><button class="link py-1" disabled={chosen.length > 40} onclick={pin}>Pin the {count(chosen.length)} chosen to the desk</button></li>{/if}
-    {#if app.person?.may.file && chosen.length > 0}<li><button class="link py-1" disabled={chosen.length > 500} onclick={() => { open = false; tabling = chosen; }}>Their values in a table…</button></li><li><button class="link py-1" disabled={chosen.length > 500} onclick={() => { open = false; transferring = chosen; }}>Copy or move the {count(chosen.length)} chosen…</button></li>{/if}
+    {#if app.person?.may.file}<li class="mt-1 border-t border-hair pt-1">
+        <button class="link py-1" disabled={total === 0} onclick={change}
+          >Change values of the {count(chosen.length || total)} {chosen.length > 0 ? 'chosen' : 'found'}…</button
+        >
+      </li>{/if}
+    {#if chosen.length > 0}<li>
+        <button class="link py-1" disabled={chosen.length > 40} onclick={pin}>Pin the {count(chosen.length)} chosen to the desk</button>
+      </li>{/if}
+    {#if app.person?.may.file && chosen.length > 0}<li>
+        <button
+          class="link py-1"
+          disabled={chosen.length > 500}
+          onclick={() => {
+            open = false;
+            tabling = chosen;
+          }}>Their values in a table…</button
+        >
+      </li>
+      <li>
+        <button
+          class="link py-1"
+          disabled={chosen.length > 500}
+          onclick={() => {
+            open = false;
+            transferring = chosen;
+          }}>Copy or move the {count(chosen.length)} chosen…</button
+        >
+      </li>{/if}
     {#if app.person?.may.remove && chosen.length > 0}
-      <li>{#if removing}
-        <form class="mt-1 border-l-2 border-rust pl-3" onsubmit={remove}><label class="heading" for="remove-reason">Why they are removed from view</label><input class="input" id="remove-reason" bind:value={reason} maxlength="500" autocomplete="off" /><p class="mt-1 flex gap-2"><button class="btn" disabled={reason.trim() === ''}>Remove</button><button class="btn" type="button" onclick={() => (removing = false)}>Leave</button></p></form>
-      {:else}<button class="link py-1" onclick={() => (removing = true)}>Remove the {count(chosen.length)} chosen from view…</button>{/if}</li>
+      <li>
+        {#if removing}
+          <form class="mt-1 border-l-2 border-rust pl-3" onsubmit={remove}>
+            <label class="heading" for="remove-reason">Why they are removed from view</label><input
+              class="input"
+              id="remove-reason"
+              bind:value={reason}
+              maxlength="500"
+              autocomplete="off"
+            />
+            <p class="mt-1 flex gap-2">
+              <button class="btn" disabled={reason.trim() === ''}>Remove</button><button
+                class="btn"
+                type="button"
+                onclick={() => (removing = false)}>Leave</button
+              >
+            </p>
+          </form>
+        {:else}<button class="link py-1" onclick={() => (removing = true)}>Remove the {count(chosen.length)} chosen from view…</button>{/if}
+      </li>
     {/if}
   </ul>
   <p class="small quiet mt-1"><kbd>a</kbd> adds the document you are at, <kbd>x</kbd> chooses it.</p>
   {#if lists.current}<a class="small" href={`/lists/${lists.current.id}`}>Open “{lists.current.name}”</a>{/if}
 </Popover>
 
-{#if transferring}<Transfer documents={transferring} onleave={() => (transferring = null)} ondone={() => { onclear(); onchanged(); }} />{/if}
+{#if transferring}<Transfer
+    documents={transferring}
+    onleave={() => (transferring = null)}
+    ondone={() => {
+      onclear();
+      onchanged();
+    }}
+  />{/if}
 {#if tabling}<SheetTable documents={tabling} onleave={() => (tabling = null)} ondone={onchanged} />{/if}
 {#if changing}<ChangeValues of={changing} onleave={() => (changing = null)} ondone={onchanged} />{/if}

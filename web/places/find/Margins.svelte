@@ -27,7 +27,13 @@
     const at = prefer.order?.indexOf(f.field) ?? -1;
     return at < 0 ? 1000 : at;
   };
-  const all = $derived((answer?.facets ?? []).filter((f) => f.values.length > 0 || f.ranges.length > 0 || (isAsked(f) && f.distinct > 0)).map((f, i) => ({ f, i })).sort((a, b) => place(a.f) - place(b.f) || a.i - b.i).map(({ f }) => f));
+  const all = $derived(
+    (answer?.facets ?? [])
+      .filter((f) => f.values.length > 0 || f.ranges.length > 0 || (isAsked(f) && f.distinct > 0))
+      .map((f, i) => ({ f, i }))
+      .sort((a, b) => place(a.f) - place(b.f) || a.i - b.i)
+      .map(({ f }) => f),
+  );
   const facets = $derived(all.filter((f) => !prefer.hidden?.includes(f.field)));
 
   function moveFacet(field: string, by: 1 | -1) {
@@ -37,10 +43,14 @@
     [order[at], order[at + by]] = [order[at + by]!, order[at]!];
     void app.prefer({ margins: { ...prefer, order } });
   }
-  const hide = (field: string, hidden: boolean) => app.prefer({ margins: { ...prefer, hidden: hidden ? [...(prefer.hidden ?? []), field] : (prefer.hidden ?? []).filter((f) => f !== field) } });
+  const hide = (field: string, hidden: boolean) =>
+    app.prefer({
+      margins: { ...prefer, hidden: hidden ? [...(prefer.hidden ?? []), field] : (prefer.hidden ?? []).filter((f) => f !== field) },
+    });
 
   /** What every document found has alike divides nothing and needs no room of its own. */
-  const isAlike = (f: Facet) => !isAsked(f) && f.distinct === 1 && f.values.length === 1 && f.values[0]!.count === answer?.total && !f.values[0]!.chosen;
+  const isAlike = (f: Facet) =>
+    !isAsked(f) && f.distinct === 1 && f.values.length === 1 && f.values[0]!.count === answer?.total && !f.values[0]!.chosen;
   const alike = $derived(facets.filter(isAlike));
 
   const shapes: Record<string, FacetShape> = {};
@@ -111,23 +121,52 @@
   {#if arranging}
     <ul class="small border-t border-hair pt-1" aria-label="Arrange the margins">
       {#each all as facet, i (facet.field)}
-        <li class="flex min-h-7 items-center gap-1"><label class="flex flex-1 items-center gap-1.5"><input type="checkbox" class="check" checked={!prefer.hidden?.includes(facet.field)} onchange={(e) => hide(facet.field, !e.currentTarget.checked)} />{facet.label}</label>
-          <button class="icon-btn" disabled={i === 0} aria-label={`Move ${facet.label} up`} onclick={() => moveFacet(facet.field, -1)}><IconArrowUp size={14} strokeWidth={1.7} /></button><button class="icon-btn" disabled={i === all.length - 1} aria-label={`Move ${facet.label} down`} onclick={() => moveFacet(facet.field, 1)}><IconArrowDown size={14} strokeWidth={1.7} /></button></li>
+        <li class="flex min-h-7 items-center gap-1">
+          <label class="flex flex-1 items-center gap-1.5"
+            ><input
+              type="checkbox"
+              class="check"
+              checked={!prefer.hidden?.includes(facet.field)}
+              onchange={(e) => hide(facet.field, !e.currentTarget.checked)}
+            />{facet.label}</label
+          >
+          <button class="icon-btn" disabled={i === 0} aria-label={`Move ${facet.label} up`} onclick={() => moveFacet(facet.field, -1)}
+            ><IconArrowUp size={14} strokeWidth={1.7} /></button
+          ><button
+            class="icon-btn"
+            disabled={i === all.length - 1}
+            aria-label={`Move ${facet.label} down`}
+            onclick={() => moveFacet(facet.field, 1)}><IconArrowDown size={14} strokeWidth={1.7} /></button
+          >
+        </li>
       {/each}
     </ul>
   {/if}
   {#each facets.filter((f) => !isAlike(f)) as facet (facet.field)}
     {@const given = shown.get(facet.field)}
     <section class="facet border-t border-hair pt-1.5 pb-2" aria-label={facet.label} {@attach watched(facet.field)}>
-      {#if given}<FacetSection {...given} {asks} shape={shapeOf(facet.field)} {criteria} {toggle} {choose} />{:else}<div class="late"></div>{/if}
+      {#if given}<FacetSection {...given} {asks} shape={shapeOf(facet.field)} {criteria} {toggle} {choose} />{:else}<div
+          class="late"
+        ></div>{/if}
     </section>
   {/each}
-  {#if all.length > 0}<button class="link small min-h-6 border-t border-hair pt-1" onclick={() => (arranging = !arranging)}>{arranging ? 'Done arranging' : `Arrange the margins${facets.length < all.length ? `, ${all.length - facets.length} hidden` : ''}`}</button>{/if}
+  {#if all.length > 0}<button class="link small min-h-6 border-t border-hair pt-1" onclick={() => (arranging = !arranging)}
+      >{arranging
+        ? 'Done arranging'
+        : `Arrange the margins${facets.length < all.length ? `, ${all.length - facets.length} hidden` : ''}`}</button
+    >{/if}
   {#if alike.length > 0}
-    <p class="small border-t border-hair pt-1.5 leading-relaxed"><span class="heading block">Alike in all {count(answer!.total)}</span>{#each alike as facet, i (facet.field)}{i > 0 ? ' · ' : ''}<span class="quiet">{facet.label}</span> {facet.values[0]!.label}{/each}</p>
+    <p class="small border-t border-hair pt-1.5 leading-relaxed">
+      <span class="heading block">Alike in all {count(answer!.total)}</span>{#each alike as facet, i (facet.field)}{i > 0 ? ' · ' : ''}<span
+          class="quiet">{facet.label}</span
+        >
+        {facet.values[0]!.label}{/each}
+    </p>
   {/if}
 </div>
 
 <style>
-  .late { height: 182px; }
+  .late {
+    height: 182px;
+  }
 </style>

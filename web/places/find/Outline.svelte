@@ -35,8 +35,25 @@
     void question;
     let stale = false;
     const got = field
-      ? api.groups({ ...asked, level: field, below, total: view.levels[level]!.total, as: search.person || undefined }).then((answer) => { if (!stale) groups = answer.groups; })
-      : api.search({ ...asked, columns: view.columns, formats: view.formats, sort: view.sort, as: search.person || undefined, limit: ROWS, rows_only: true }).then((answer) => { if (!stale) { rows = answer.rows; total = answer.total; } });
+      ? api.groups({ ...asked, level: field, below, total: view.levels[level]!.total, as: search.person || undefined }).then((answer) => {
+          if (!stale) groups = answer.groups;
+        })
+      : api
+          .search({
+            ...asked,
+            columns: view.columns,
+            formats: view.formats,
+            sort: view.sort,
+            as: search.person || undefined,
+            limit: ROWS,
+            rows_only: true,
+          })
+          .then((answer) => {
+            if (!stale) {
+              rows = answer.rows;
+              total = answer.total;
+            }
+          });
     got.catch(() => {});
     return () => (stale = true);
   });
@@ -67,44 +84,116 @@
   }
 </script>
 
-<ul role={depth === 0 ? 'tree' : 'group'} aria-label={depth === 0 ? `${view.name}, by ${view.levels.map((l) => app.label(l.field)).join(', ')}` : undefined}>
+<ul
+  role={depth === 0 ? 'tree' : 'group'}
+  aria-label={depth === 0 ? `${view.name}, by ${view.levels.map((l) => app.label(l.field)).join(', ')}` : undefined}
+>
   {#if field}
     {#each groups ?? [] as group (group.cql)}
       <li role="treeitem" aria-expanded={!!opened[group.cql]} aria-selected="false">
-        <button class="group" data-step style={`padding-left:${16 + depth * 20}px`} onclick={() => (opened[group.cql] = !opened[group.cql])} onkeydown={(e) => keydown(e, group)}>
+        <button
+          class="group"
+          data-step
+          style={`padding-left:${16 + depth * 20}px`}
+          onclick={() => (opened[group.cql] = !opened[group.cql])}
+          onkeydown={(e) => keydown(e, group)}
+        >
           <span class="chevron" class:open={opened[group.cql]} aria-hidden="true"><IconChevronRight size={14} strokeWidth={1.8} /></span>
           <span class="min-w-0 flex-1 truncate" class:quiet={group.label === ''}>{group.label || `Without ${app.label(field)}`}</span>
-          {#if group.total}<span class="num small quiet w-44 truncate">{app.label(view.levels[level]?.total ?? '')} {group.total[view.levels[level]?.total_as ?? 'sum']}</span>{/if}
+          {#if group.total}<span class="num small quiet w-44 truncate"
+              >{app.label(view.levels[level]?.total ?? '')} {group.total[view.levels[level]?.total_as ?? 'sum']}</span
+            >{/if}
           <span class="meter" aria-hidden="true"><span style={`width:${(100 * group.count) / most}%`}></span></span>
           <span class="num w-14">{count(group.count)}</span>
         </button>
         {#if opened[group.cql]}
-          <Outline {view} {search} {go} path={[...path, own(group)]} depth={depth + 1} level={group.deeper ? level : level + 1} below={group.deeper} />
+          <Outline
+            {view}
+            {search}
+            {go}
+            path={[...path, own(group)]}
+            depth={depth + 1}
+            level={group.deeper ? level : level + 1}
+            below={group.deeper}
+          />
         {/if}
       </li>
     {/each}
   {:else}
     {#each rows as row (row.ref)}
       <li role="treeitem" aria-selected={row.ref === search.open}>
-        <a class="row" class:shown={row.ref === search.open} data-step href={`/documents/${row.ref}${location.search}`} style={`padding-left:${38 + depth * 20}px`} onclick={(e) => { e.preventDefault(); go({ open: row.ref }, search.open ? 'replace' : 'push'); }} onkeydown={(e) => rowKeydown(e, row)}>
+        <a
+          class="row"
+          class:shown={row.ref === search.open}
+          data-step
+          href={`/documents/${row.ref}${location.search}`}
+          style={`padding-left:${38 + depth * 20}px`}
+          onclick={(e) => {
+            e.preventDefault();
+            go({ open: row.ref }, search.open ? 'replace' : 'push');
+          }}
+          onkeydown={(e) => rowKeydown(e, row)}
+        >
           <span class="title min-w-0 flex-1 truncate">{row.title}</span>
-          {#each view.columns.filter((c) => !view.levels.some((l) => l.field === c)).slice(0, 3) as code (code)}<span class="small w-32 truncate text-ink">{row.cells[code]}</span>{/each}
+          {#each view.columns.filter((c) => !view.levels.some((l) => l.field === c)).slice(0, 3) as code (code)}<span
+              class="small w-32 truncate text-ink">{row.cells[code]}</span
+            >{/each}
         </a>
       </li>
     {/each}
     {#if total > rows.length}
-      <li role="none"><button class="link small" style={`padding-left:${38 + depth * 20}px`} onclick={() => go({ criteria: asked.criteria, layout: 'table' })}>All {count(total)} of these as a table</button></li>
+      <li role="none">
+        <button
+          class="link small"
+          style={`padding-left:${38 + depth * 20}px`}
+          onclick={() => go({ criteria: asked.criteria, layout: 'table' })}>All {count(total)} of these as a table</button
+        >
+      </li>
     {/if}
   {/if}
 </ul>
 
 <style>
-  .group, .row { display: flex; width: 100%; align-items: center; gap: 10px; min-height: 31px; padding-right: 16px; text-align: left; border-bottom: 1px solid color-mix(in srgb, var(--hair) 55%, transparent); color: var(--ink); text-decoration: none; }
-  .group:hover, .row:hover { background: color-mix(in srgb, var(--act-tint) 45%, transparent); }
-  .row.shown { background: var(--act-tint); box-shadow: inset 3px 0 0 var(--act); }
-  .title { font-family: var(--font-serif); font-size: 15.5px; }
-  .chevron { flex: none; color: var(--quiet); }
-  .chevron.open :global(svg) { transform: rotate(90deg); }
-  .meter { width: 64px; height: 3px; flex: none; }
-  .meter span { display: block; height: 100%; background: color-mix(in srgb, var(--quiet) 55%, transparent); }
+  .group,
+  .row {
+    display: flex;
+    width: 100%;
+    align-items: center;
+    gap: 10px;
+    min-height: 31px;
+    padding-right: 16px;
+    text-align: left;
+    border-bottom: 1px solid color-mix(in srgb, var(--hair) 55%, transparent);
+    color: var(--ink);
+    text-decoration: none;
+  }
+  .group:hover,
+  .row:hover {
+    background: color-mix(in srgb, var(--act-tint) 45%, transparent);
+  }
+  .row.shown {
+    background: var(--act-tint);
+    box-shadow: inset 3px 0 0 var(--act);
+  }
+  .title {
+    font-family: var(--font-serif);
+    font-size: 15.5px;
+  }
+  .chevron {
+    flex: none;
+    color: var(--quiet);
+  }
+  .chevron.open :global(svg) {
+    transform: rotate(90deg);
+  }
+  .meter {
+    width: 64px;
+    height: 3px;
+    flex: none;
+  }
+  .meter span {
+    display: block;
+    height: 100%;
+    background: color-mix(in srgb, var(--quiet) 55%, transparent);
+  }
 </style>

@@ -12,7 +12,12 @@
   /** A record of a remote repository: what it describes, as far as it can be shown, and how it is described there. */
   let { code, name, record, onclose }: { code: string; name: string; record: RemoteRow; onclose: () => void } = $props();
 
-  const format = $derived(record.elements.find((e) => e.element === 'format')?.values[0]?.map(([text]) => text).join('') ?? '');
+  const format = $derived(
+    record.elements
+      .find((e) => e.element === 'format')
+      ?.values[0]?.map(([text]) => text)
+      .join('') ?? '',
+  );
   const url = $derived(record.may_fetch ? api.remoteFileUrl(code, record.address!, record.seal) : null);
   const isPdf = $derived(url !== null && (/pdf/i.test(format) || /\.pdf$/i.test(record.address!)));
   const isImage = $derived(url !== null && /^image\/(png|jpeg|gif|webp)/i.test(format));
@@ -28,7 +33,12 @@
       if (gone) return;
       const task = openPdf(url!);
       close = task.close;
-      task.pdf.then((got) => (pdf = got), () => { if (!gone) fault = `${name} did not give the document itself. It can be tried again.`; });
+      task.pdf.then(
+        (got) => (pdf = got),
+        () => {
+          if (!gone) fault = `${name} did not give the document itself. It can be tried again.`;
+        },
+      );
     });
   }
   onDestroy(() => {
@@ -38,11 +48,14 @@
 
   /** Draws a page when it comes near. */
   function draw(canvas: HTMLCanvasElement, number: number) {
-    const watch = new IntersectionObserver(([entry]) => {
-      if (!entry?.isIntersecting || !pdf) return;
-      watch.disconnect();
-      void import('@/places/read/pdf').then((module) => module.draw(pdf!, number, canvas, null, width - 32));
-    }, { rootMargin: '600px' });
+    const watch = new IntersectionObserver(
+      ([entry]) => {
+        if (!entry?.isIntersecting || !pdf) return;
+        watch.disconnect();
+        void import('@/places/read/pdf').then((module) => module.draw(pdf!, number, canvas, null, width - 32));
+      },
+      { rootMargin: '600px' },
+    );
     watch.observe(canvas);
     return { destroy: () => watch.disconnect() };
   }
@@ -76,16 +89,33 @@
   const label = (element: string) => LABELS[element] ?? element[0]!.toUpperCase() + element.slice(1);
 </script>
 
-<svelte:window onkeydown={(e) => { if (e.key === 'Escape' && !(e.target as HTMLElement).closest('input, textarea, select')) onclose(); }} />
+<svelte:window
+  onkeydown={(e) => {
+    if (e.key === 'Escape' && !(e.target as HTMLElement).closest('input, textarea, select')) onclose();
+  }}
+/>
 
 <div class="flex h-full flex-col">
   <header class="flex items-start gap-1 border-b border-hair px-4 pt-2.5 pb-2">
-    <div class="min-w-0 flex-1"><h2 class="text-[19px] leading-tight">{record.title}</h2><p class="small quiet">A record of {name}</p></div>
+    <div class="min-w-0 flex-1">
+      <h2 class="text-[19px] leading-tight">{record.title}</h2>
+      <p class="small quiet">A record of {name}</p>
+    </div>
     {#if url}
-      <a class="icon-btn" href={url} target="_blank" rel="noreferrer" aria-label="Open the document in a window" title="Open in a window"><IconExternal size={16} strokeWidth={1.6} /></a>
-      <a class="icon-btn" href={api.remoteFileUrl(code, record.address!, record.seal, true)} download aria-label="Download" title="Download the file"><IconDownload size={16} strokeWidth={1.6} /></a>
+      <a class="icon-btn" href={url} target="_blank" rel="noreferrer" aria-label="Open the document in a window" title="Open in a window"
+        ><IconExternal size={16} strokeWidth={1.6} /></a
+      >
+      <a
+        class="icon-btn"
+        href={api.remoteFileUrl(code, record.address!, record.seal, true)}
+        download
+        aria-label="Download"
+        title="Download the file"><IconDownload size={16} strokeWidth={1.6} /></a
+      >
     {/if}
-    <button class="icon-btn" onclick={onclose} aria-label="Close the reading pane" title="Close (Esc)"><IconX size={16} strokeWidth={1.7} /></button>
+    <button class="icon-btn" onclick={onclose} aria-label="Close the reading pane" title="Close (Esc)"
+      ><IconX size={16} strokeWidth={1.7} /></button
+    >
   </header>
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
   <div class="min-h-0 flex-1 overflow-y-auto" role="group" aria-label="The record" tabindex="0" bind:clientWidth={width}>
@@ -94,8 +124,16 @@
         {#if waits}<p class="text-moss" role="status">A copy waits in <a href="/intake">Intake</a>, to be indexed and filed.</p>
         {:else if asks}
           <form class="flex flex-wrap items-end gap-3" onsubmit={take} aria-label="Bring a copy in">
-            <div class="min-w-0 flex-1"><label class="heading" for="take-library">Into the library</label><select class="input" id="take-library" bind:value={library}>{#each libraries as l (l.code)}<option value={l.code}>{l.name}</option>{/each}</select></div>
-            <button class="btn btn-main" disabled={busy}>{busy ? 'Fetching…' : 'Bring it in'}</button><button type="button" class="link" onclick={() => (asks = false)}>Leave it</button>
+            <div class="min-w-0 flex-1">
+              <label class="heading" for="take-library">Into the library</label><select class="input" id="take-library" bind:value={library}
+                >{#each libraries as l (l.code)}<option value={l.code}>{l.name}</option>{/each}</select
+              >
+            </div>
+            <button class="btn btn-main" disabled={busy}>{busy ? 'Fetching…' : 'Bring it in'}</button><button
+              type="button"
+              class="link"
+              onclick={() => (asks = false)}>Leave it</button
+            >
           </form>
         {:else}<button class="btn" onclick={() => (asks = true)}>Bring a copy in</button>{/if}
       </div>
@@ -103,7 +141,9 @@
     <dl class="elements px-4 py-2">
       {#each ordered as { element, values } (element)}
         <dt class="small quiet">{label(element)}</dt>
-        <dd class="min-w-0 break-words">{#each values as pieces, i (i)}{#if i > 0}<br />{/if}<Pieces {pieces} />{/each}</dd>
+        <dd class="min-w-0 break-words">
+          {#each values as pieces, i (i)}{#if i > 0}<br />{/if}<Pieces {pieces} />{/each}
+        </dd>
       {/each}
     </dl>
     {#if fault}<p class="fault px-4 py-2" role="alert">{fault}</p>{/if}
@@ -111,12 +151,28 @@
       {#each { length: pdf.numPages }, i}<div class="page"><canvas use:draw={i + 1} aria-label={`Page ${i + 1}`}></canvas></div>{/each}
     {:else if isPdf && !fault}<p class="quiet px-4 py-2">Fetching the document…</p>
     {:else if isImage}<div class="page"><img src={url} alt={record.title} /></div>
-    {:else if record.address && !record.may_fetch}<p class="quiet px-4 py-2">The document is kept elsewhere: <a href={record.address} target="_blank" rel="noreferrer">{record.address}</a></p>{/if}
+    {:else if record.address && !record.may_fetch}<p class="quiet px-4 py-2">
+        The document is kept elsewhere: <a href={record.address} target="_blank" rel="noreferrer">{record.address}</a>
+      </p>{/if}
   </div>
 </div>
 
 <style>
-  .elements { display: grid; grid-template-columns: 96px minmax(0, 1fr); gap: 4px 12px; align-items: baseline; }
-  .page { margin: 0 16px 14px; background: #fff; box-shadow: 0 0 0 1px var(--hair); }
-  .page canvas, .page img { display: block; width: 100%; min-height: 80px; }
+  .elements {
+    display: grid;
+    grid-template-columns: 96px minmax(0, 1fr);
+    gap: 4px 12px;
+    align-items: baseline;
+  }
+  .page {
+    margin: 0 16px 14px;
+    background: #fff;
+    box-shadow: 0 0 0 1px var(--hair);
+  }
+  .page canvas,
+  .page img {
+    display: block;
+    width: 100%;
+    min-height: 80px;
+  }
 </style>

@@ -13,9 +13,14 @@
   const at = $derived(nextLevel(search.steps));
   const level = $derived(view.levels[at.level]!);
   const asked = $derived({
-    words: search.words, any: search.any, where: search.where, as: search.person || undefined,
+    words: search.words,
+    any: search.any,
+    where: search.where,
+    as: search.person || undefined,
     criteria: [...search.criteria, ...search.steps.map((s) => ({ cql: s.cql, negated: false, on: true }))],
-    level: level.field, below: at.below, total: level.total,
+    level: level.field,
+    below: at.below,
+    total: level.total,
   });
   const question = $derived(JSON.stringify(asked));
   const most = $derived(Math.max(1, ...(groups ?? []).map((g) => g.count)));
@@ -23,12 +28,22 @@
   $effect(() => {
     void question;
     let stale = false;
-    api.groups(asked).then((answer) => { if (!stale) groups = answer.groups; }, () => {});
+    api.groups(asked).then(
+      (answer) => {
+        if (!stale) groups = answer.groups;
+      },
+      () => {},
+    );
     return () => (stale = true);
   });
 
   function open(group: Group) {
-    go({ steps: [...search.steps, { cql: group.cql, label: group.label || `without ${app.label(level.field)}`, level: at.level, below: group.deeper }] });
+    go({
+      steps: [
+        ...search.steps,
+        { cql: group.cql, label: group.label || `without ${app.label(level.field)}`, level: at.level, below: group.deeper },
+      ],
+    });
   }
   function keydown(event: KeyboardEvent) {
     const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
@@ -49,7 +64,8 @@
     <li>
       <button class="group" onclick={() => open(group)}>
         <span class="min-w-0 flex-1 truncate" class:quiet={group.label === ''}>{group.label || `Without ${app.label(level.field)}`}</span>
-        {#if group.total}<span class="num small quiet w-44 truncate">{app.label(level.total ?? '')} {group.total[level.total_as]}</span>{/if}
+        {#if group.total}<span class="num small quiet w-44 truncate">{app.label(level.total ?? '')} {group.total[level.total_as]}</span
+          >{/if}
         <span class="meter" aria-hidden="true"><span style={`width:${(100 * group.count) / most}%`}></span></span>
         <span class="num w-14">{count(group.count)}</span>
       </button>
@@ -58,9 +74,33 @@
 </ul>
 
 <style>
-  .group { display: flex; width: 100%; align-items: center; gap: 10px; min-height: 34px; padding: 0 16px; text-align: left; border-bottom: 1px solid color-mix(in srgb, var(--hair) 55%, transparent); font-family: var(--font-serif); font-size: 16px; }
-  .group:hover { background: color-mix(in srgb, var(--act-tint) 45%, transparent); }
-  .group .num { font-family: var(--font-sans); font-size: 14px; }
-  .meter { width: 64px; height: 3px; flex: none; }
-  .meter span { display: block; height: 100%; background: color-mix(in srgb, var(--quiet) 55%, transparent); }
+  .group {
+    display: flex;
+    width: 100%;
+    align-items: center;
+    gap: 10px;
+    min-height: 34px;
+    padding: 0 16px;
+    text-align: left;
+    border-bottom: 1px solid color-mix(in srgb, var(--hair) 55%, transparent);
+    font-family: var(--font-serif);
+    font-size: 16px;
+  }
+  .group:hover {
+    background: color-mix(in srgb, var(--act-tint) 45%, transparent);
+  }
+  .group .num {
+    font-family: var(--font-sans);
+    font-size: 14px;
+  }
+  .meter {
+    width: 64px;
+    height: 3px;
+    flex: none;
+  }
+  .meter span {
+    display: block;
+    height: 100%;
+    background: color-mix(in srgb, var(--quiet) 55%, transparent);
+  }
 </style>

@@ -16,7 +16,12 @@ export class FacetAsks {
 
   private static kept(): Record<string, Ask> {
     try {
-      return Object.fromEntries(Object.entries(JSON.parse(localStorage.getItem(KEPT) ?? '{}') as Record<string, FacetOrder>).map(([field, order]) => [field, { order }]));
+      return Object.fromEntries(
+        Object.entries(JSON.parse(localStorage.getItem(KEPT) ?? '{}') as Record<string, FacetOrder>).map(([field, order]) => [
+          field,
+          { order },
+        ]),
+      );
     } catch {
       return {};
     }

@@ -35,7 +35,22 @@ export interface SearchState {
   record: number | null;
 }
 
-export const emptySearch: SearchState = { words: '', any: false, criteria: [], view: '', sort: [], where: [], layout: 'table', steps: [], within: '', person: '', open: '', outside: null, from: '', record: null };
+export const emptySearch: SearchState = {
+  words: '',
+  any: false,
+  criteria: [],
+  view: '',
+  sort: [],
+  where: [],
+  layout: 'table',
+  steps: [],
+  within: '',
+  person: '',
+  open: '',
+  outside: null,
+  from: '',
+  record: null,
+};
 
 const layouts = ['table', 'digest', 'outline', 'steps'] as const;
 

@@ -50,7 +50,10 @@
   $effect(() => drafts.setItem(DRAFT, JSON.stringify({ type: typeCode, values })));
 
   type Answer = { documents: DocumentRecord[] };
-  const list = new Whole<Answer>(() => api.intake(), (got) => show(got.documents));
+  const list = new Whole<Answer>(
+    () => api.intake(),
+    (got) => show(got.documents),
+  );
   const load = () => list.read().catch((error: unknown) => app.fail(error, 'What waits cannot be shown.'));
   function show(documents: DocumentRecord[]) {
     waiting = documents;
@@ -89,7 +92,11 @@
     const limit = app.person!.limits.file_bytes;
     const all = [...files].map((file) => ({
       file,
-      entry: { key: ++sent, name: file.name, fault: file.size > limit ? `“${file.name}” is larger than ${bytes(limit)} and was not sent.` : '' },
+      entry: {
+        key: ++sent,
+        name: file.name,
+        fault: file.size > limit ? `“${file.name}” is larger than ${bytes(limit)} and was not sent.` : '',
+      },
     }));
     coming = [...coming, ...all.map((q) => q.entry)];
     const queue = all.filter((q) => q.entry.fault === '');
@@ -98,11 +105,14 @@
       for (let next = queue.shift(); next; next = queue.shift()) {
         const { file, entry } = next;
         try {
-          await list.change(() => api.upload(file, to), (record) => {
-            waiting = [...waiting.filter((d) => d.ref !== record.ref), record];
-            if (!looking) look(record.ref);
-            return undefined;
-          });
+          await list.change(
+            () => api.upload(file, to),
+            (record) => {
+              waiting = [...waiting.filter((d) => d.ref !== record.ref), record];
+              if (!looking) look(record.ref);
+              return undefined;
+            },
+          );
           coming = coming.filter((c) => c.key !== entry.key);
         } catch (error) {
           const message = error instanceof ApiError ? (error.fields.file ?? error.message) : 'It did not arrive.';
@@ -131,7 +141,11 @@
     typeCode = code;
     named = '';
     const chosenType = app.design!.types.find((t) => t.code === code);
-    if (chosenType) values = { ...defaultsOf(chosenType.fields), ...Object.fromEntries(Object.entries(values).filter(([, v]) => v.some((text) => text !== ''))) };
+    if (chosenType)
+      values = {
+        ...defaultsOf(chosenType.fields),
+        ...Object.fromEntries(Object.entries(values).filter(([, v]) => v.some((text) => text !== ''))),
+      };
   }
 
   async function file(event?: Event) {
@@ -150,7 +164,11 @@
       chosen = [];
       look(waiting[Math.min(index, waiting.length - 1)]?.ref ?? '');
       app.say(`${plural(count, 'document', 'documents')} filed.`);
-      if (dossier.trim() !== '') await api.putInDossier(dossier.trim(), filed, null).then((got) => app.say(`${plural(count, 'document', 'documents')} filed into “${got.title}”.`), (error: unknown) => app.say(`Filed, but not put into the dossier. ${messageOf(error, '')}`, { wrong: true }));
+      if (dossier.trim() !== '')
+        await api.putInDossier(dossier.trim(), filed, null).then(
+          (got) => app.say(`${plural(count, 'document', 'documents')} filed into “${got.title}”.`),
+          (error: unknown) => app.say(`Filed, but not put into the dossier. ${messageOf(error, '')}`, { wrong: true }),
+        );
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
       faults = error.fields;
@@ -164,7 +182,15 @@
     const gone = [...chosen];
     try {
       await list.change(() => api.discard(gone), without(gone));
-      app.say(`${plural(gone.length, 'document', 'documents')} taken out of intake.`, { undo: () => list.change(() => api.restore(gone), (got) => got).catch((error: unknown) => app.fail(error, 'It could not be taken back.')) });
+      app.say(`${plural(gone.length, 'document', 'documents')} taken out of intake.`, {
+        undo: () =>
+          list
+            .change(
+              () => api.restore(gone),
+              (got) => got,
+            )
+            .catch((error: unknown) => app.fail(error, 'It could not be taken back.')),
+      });
     } catch (error) {
       app.fail(error, 'Nothing was taken out.');
     }
@@ -202,13 +228,29 @@
         class:over
         role="group"
         aria-label="Bring in files"
-        ondragover={(e) => { e.preventDefault(); over = true; }}
+        ondragover={(e) => {
+          e.preventDefault();
+          over = true;
+        }}
         ondragleave={() => (over = false)}
         ondrop={drop}
       >
         <p class="quiet">Drop files here, or</p>
-        <button class="btn mt-1" disabled={library === ''} onclick={() => picker.click()}><IconUpload size={15} strokeWidth={1.6} />Choose files</button>
-        <input bind:this={picker} type="file" multiple class="sr-only" tabindex="-1" aria-label="Files" onchange={(e) => { if (e.currentTarget.files) void receive(e.currentTarget.files); e.currentTarget.value = ''; }} />
+        <button class="btn mt-1" disabled={library === ''} onclick={() => picker.click()}
+          ><IconUpload size={15} strokeWidth={1.6} />Choose files</button
+        >
+        <input
+          bind:this={picker}
+          type="file"
+          multiple
+          class="sr-only"
+          tabindex="-1"
+          aria-label="Files"
+          onchange={(e) => {
+            if (e.currentTarget.files) void receive(e.currentTarget.files);
+            e.currentTarget.value = '';
+          }}
+        />
       </div>
     </div>
     <ul class="small px-4" aria-live="polite">
@@ -221,8 +263,14 @@
     </ul>
     <div class="flex items-center gap-3 px-4 pt-3 pb-1">
       <h2 class="flex-1 text-[17px]">Waiting <span class="num quiet">{waiting.length}</span></h2>
-      {#if waiting.length > 1}<button class="link small" onclick={() => (chosen = chosen.length === waiting.length ? [looking] : waiting.map((d) => d.ref))}>{chosen.length === waiting.length ? 'Choose one' : 'Choose all'}</button>{/if}
-      <button class="icon-btn" disabled={chosen.length === 0} onclick={discard} aria-label="Take out of intake" title="Take out of intake"><IconTrash size={16} strokeWidth={1.6} /></button>
+      {#if waiting.length > 1}<button
+          class="link small"
+          onclick={() => (chosen = chosen.length === waiting.length ? [looking] : waiting.map((d) => d.ref))}
+          >{chosen.length === waiting.length ? 'Choose one' : 'Choose all'}</button
+        >{/if}
+      <button class="icon-btn" disabled={chosen.length === 0} onclick={discard} aria-label="Take out of intake" title="Take out of intake"
+        ><IconTrash size={16} strokeWidth={1.6} /></button
+      >
     </div>
     <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
     <ul class="min-h-0 flex-1 overflow-y-auto px-4 pb-4" onkeydown={listKey}>
@@ -235,9 +283,22 @@
             checked={chosen.includes(document.ref)}
             onchange={(e) => (chosen = e.currentTarget.checked ? [...chosen, document.ref] : chosen.filter((ref) => ref !== document.ref))}
           />
-          <button id={`waiting-${document.ref}`} class="min-w-0 flex-1 text-left" aria-pressed={document.ref === looking} onclick={() => look(document.ref)}>
+          <button
+            id={`waiting-${document.ref}`}
+            class="min-w-0 flex-1 text-left"
+            aria-pressed={document.ref === looking}
+            onclick={() => look(document.ref)}
+          >
             <span class="block truncate" title={document.file_name}>{document.file_name}</span>
-            <span class="small quiet block truncate">{document.library.name} · {bytes(document.bytes)}{#if states[document.text_state]}&nbsp;· <span class:text-rust={document.text_state === 'none'}>{states[document.text_state]}</span>{/if}{#if document.attachments.length > 0}&nbsp;· {plural(document.attachments.length, 'attachment', 'attachments')}{/if}</span>
+            <span class="small quiet block truncate"
+              >{document.library.name} · {bytes(document.bytes)}{#if states[document.text_state]}&nbsp;· <span
+                  class:text-rust={document.text_state === 'none'}>{states[document.text_state]}</span
+                >{/if}{#if document.attachments.length > 0}&nbsp;· {plural(
+                  document.attachments.length,
+                  'attachment',
+                  'attachments',
+                )}{/if}</span
+            >
           </button>
         </li>
       {:else}
@@ -248,15 +309,40 @@
 
   <form class="min-h-0 overflow-y-auto border-r border-hair px-4 py-3" onsubmit={file} aria-label="Index sheet">
     <h2 class="text-[17px]">Index sheet</h2>
-    <p class="small quiet mb-2">{targets.length > 1 ? `The same values for ${targets.length} documents.` : (targets[0]?.file_name ?? 'Choose a document on the left.')}</p>
+    <p class="small quiet mb-2">
+      {targets.length > 1
+        ? `The same values for ${targets.length} documents.`
+        : (targets[0]?.file_name ?? 'Choose a document on the left.')}
+    </p>
     <label class="heading" for="type">Document type</label>
-    <Combobox id="type" label="Document type" items={types.map((t) => ({ value: t.code, label: t.name }))} value={typeCode} onchange={chooseType} />
+    <Combobox
+      id="type"
+      label="Document type"
+      items={types.map((t) => ({ value: t.code, label: t.name }))}
+      value={typeCode}
+      onchange={chooseType}
+    />
     {#if type}
       {#if type.names.length > 0 && !type.title_pattern}
         <label class="heading mt-2" for="named">Name</label>
-        <Combobox id="named" label="Name" placeholder="Its file’s name" items={type.names.map((n) => ({ value: n, label: n }))} value={named} onchange={(v) => (named = v)} />
+        <Combobox
+          id="named"
+          label="Name"
+          placeholder="Its file’s name"
+          items={type.names.map((n) => ({ value: n, label: n }))}
+          value={named}
+          onchange={(v) => (named = v)}
+        />
       {/if}
-      <SheetForm entries={type.fields} {values} {faults} onchange={(code, given) => { values[code] = given; delete faults[code]; }} />
+      <SheetForm
+        entries={type.fields}
+        {values}
+        {faults}
+        onchange={(code, given) => {
+          values[code] = given;
+          delete faults[code];
+        }}
+      />
       {#if faults.type}<p class="fault" role="alert">{faults.type}</p>{/if}
       {#if app.design!.dossier_kinds.length > 0}
         <div class="mt-2 border-t border-hair pt-1.5">
@@ -265,10 +351,16 @@
         </div>
       {/if}
     {:else}
-      <p class="quiet mt-3">{types.length === 0 ? 'This library has no document types yet. They are given to it in Design.' : 'Type the name of the document type; its fields appear here.'}</p>
+      <p class="quiet mt-3">
+        {types.length === 0
+          ? 'This library has no document types yet. They are given to it in Design.'
+          : 'Type the name of the document type; its fields appear here.'}
+      </p>
     {/if}
     <div class="sticky bottom-0 bg-paper py-3">
-      <button class="btn btn-main w-full" disabled={busy || targets.length === 0 || !type}>{targets.length > 1 ? `File ${targets.length} documents` : 'File this document'}</button>
+      <button class="btn btn-main w-full" disabled={busy || targets.length === 0 || !type}
+        >{targets.length > 1 ? `File ${targets.length} documents` : 'File this document'}</button
+      >
     </div>
   </form>
 
@@ -280,11 +372,29 @@
 </div>
 
 <style>
-  .intake { display: grid; height: 100%; grid-template-columns: 300px 330px minmax(0, 1fr); }
-  .drop { border: 1px dashed var(--quiet); padding: 10px 14px; text-align: center; border-radius: 3px; }
-  .drop.over { border-color: var(--act); background: var(--act-tint); }
-  .looked { box-shadow: inset 3px 0 0 var(--act); padding-left: 8px; }
+  .intake {
+    display: grid;
+    height: 100%;
+    grid-template-columns: 300px 330px minmax(0, 1fr);
+  }
+  .drop {
+    border: 1px dashed var(--quiet);
+    padding: 10px 14px;
+    text-align: center;
+    border-radius: 3px;
+  }
+  .drop.over {
+    border-color: var(--act);
+    background: var(--act-tint);
+  }
+  .looked {
+    box-shadow: inset 3px 0 0 var(--act);
+    padding-left: 8px;
+  }
   @media (max-width: 900px) {
-    .intake { display: block; overflow-y: auto; }
+    .intake {
+      display: block;
+      overflow-y: auto;
+    }
   }
 </style>

@@ -39,24 +39,73 @@
 
 <div class="mt-2 border-l-2 border-act pl-3">
   <form onsubmit={make} aria-label="A secure link">
-    <label class="heading" for={`${id}-note`}>For whom</label><input class="input" id={`${id}-note`} bind:value={note} maxlength="200" autocomplete="off" />
+    <label class="heading" for={`${id}-note`}>For whom</label><input
+      class="input"
+      id={`${id}-note`}
+      bind:value={note}
+      maxlength="200"
+      autocomplete="off"
+    />
     <div class="grid grid-cols-2 gap-3">
-      <div><label class="heading mt-1" for={`${id}-uses`}>Times it can be fetched</label><input class="input" id={`${id}-uses`} type="number" min="1" max="1000" bind:value={uses} /></div>
-      <div><label class="heading mt-1" for={`${id}-days`}>Days it lasts</label><input class="input" id={`${id}-days`} type="number" min="1" max="365" bind:value={days} /></div>
+      <div>
+        <label class="heading mt-1" for={`${id}-uses`}>Times it can be fetched</label><input
+          class="input"
+          id={`${id}-uses`}
+          type="number"
+          min="1"
+          max="1000"
+          bind:value={uses}
+        />
+      </div>
+      <div>
+        <label class="heading mt-1" for={`${id}-days`}>Days it lasts</label><input
+          class="input"
+          id={`${id}-days`}
+          type="number"
+          min="1"
+          max="365"
+          bind:value={days}
+        />
+      </div>
     </div>
-    <label class="heading mt-1" for={`${id}-password`}>Password, told by another way</label><input class="input" id={`${id}-password`} type="password" bind:value={password} autocomplete="new-password" placeholder="none" />
-    {#if !delivery}<label class="heading mt-1" for={`${id}-form`}>The file</label><select class="input" id={`${id}-form`} bind:value={form}>{#each DELIVERY_FORMS as [value, label] (value)}<option {value}>{label}</option>{/each}</select>{/if}
+    <label class="heading mt-1" for={`${id}-password`}>Password, told by another way</label><input
+      class="input"
+      id={`${id}-password`}
+      type="password"
+      bind:value={password}
+      autocomplete="new-password"
+      placeholder="none"
+    />
+    {#if !delivery}<label class="heading mt-1" for={`${id}-form`}>The file</label><select class="input" id={`${id}-form`} bind:value={form}
+        >{#each DELIVERY_FORMS as [value, label] (value)}<option {value}>{label}</option>{/each}</select
+      >{/if}
     {#if fault}<p class="fault" role="alert">{fault}</p>{/if}
     <button class="btn btn-main mt-2">Make the link</button>
   </form>
   {#if address}
-    <p class="mt-2" role="status">The address is shown this once. <button class="link" onclick={async () => { await navigator.clipboard.writeText(address).catch(() => {}); app.say('The address is copied.'); }}>Copy</button></p>
+    <p class="mt-2" role="status">
+      The address is shown this once. <button
+        class="link"
+        onclick={async () => {
+          await navigator.clipboard.writeText(address).catch(() => {});
+          app.say('The address is copied.');
+        }}>Copy</button
+      >
+    </p>
     <p class="mono break-all" style="font-size:12px">{address}</p>
   {/if}
   <ul>
     {#each links as link (link.id)}
-      <li class="small border-t border-hair py-1"><p class="flex gap-2"><span class="min-w-0 flex-1 truncate">{link.note || 'Without a name'}{link.has_password ? ', with a password' : ''}</span><span class="num">{link.uses} of {link.most_uses}</span>{#if link.open}<button class="link" onclick={() => revoke(link)}>revoke</button>{:else}<span class="quiet">{link.revoked ? 'revoked' : 'closed'}</span>{/if}</p>
-        {#each link.log.slice(0, 4) as use, i (i)}<p class="quiet">{moment(use.at)}: {use.outcome}</p>{/each}</li>
+      <li class="small border-t border-hair py-1">
+        <p class="flex gap-2">
+          <span class="min-w-0 flex-1 truncate">{link.note || 'Without a name'}{link.has_password ? ', with a password' : ''}</span><span
+            class="num">{link.uses} of {link.most_uses}</span
+          >{#if link.open}<button class="link" onclick={() => revoke(link)}>revoke</button>{:else}<span class="quiet"
+              >{link.revoked ? 'revoked' : 'closed'}</span
+            >{/if}
+        </p>
+        {#each link.log.slice(0, 4) as use, i (i)}<p class="quiet">{moment(use.at)}: {use.outcome}</p>{/each}
+      </li>
     {/each}
   </ul>
 </div>

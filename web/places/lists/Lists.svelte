@@ -20,20 +20,46 @@
   <div class="mx-auto max-w-[900px] px-6 py-5">
     <h1 class="text-[26px]">Pull lists</h1>
     <p class="quiet mt-1">Documents gathered to be read together, held, handed over or taken away.</p>
-    <form class="mt-3 flex max-w-md items-end gap-3" onsubmit={make}><div class="flex-1"><label class="heading" for="list-name">A new list</label><input class="input" id="list-name" bind:value={name} maxlength="200" autocomplete="off" /></div><button class="btn btn-main" disabled={name.trim() === ''}>Make it</button></form>
+    <form class="mt-3 flex max-w-md items-end gap-3" onsubmit={make}>
+      <div class="flex-1">
+        <label class="heading" for="list-name">A new list</label><input
+          class="input"
+          id="list-name"
+          bind:value={name}
+          maxlength="200"
+          autocomplete="off"
+        />
+      </div>
+      <button class="btn btn-main" disabled={name.trim() === ''}>Make it</button>
+    </form>
     <ul class="mt-5">
       {#each lists.all as list (list.id)}
         <li class="flex items-baseline gap-4 border-t border-hair py-2">
-          <div class="min-w-0 flex-1"><a class="font-serif text-[17px]" href={`/lists/${list.id}`}>{list.name}</a>{#if list.hold}<span class="small ml-2 text-rust" title={list.hold.reason}>on hold</span>{/if}{#if list.frozen_at}<span class="small quiet ml-2">frozen</span>{/if}{#if list.search}<span class="small quiet ml-2">goes on adding</span>{/if}
-            <p class="small quiet truncate">{list.own ? '' : `${list.by}. `}{list.note}</p></div>
-          {#if list.may_change}<button class="link small" aria-pressed={lists.current?.id === list.id} onclick={() => lists.choose(list.id)}>{lists.current?.id === list.id ? 'gathering into it' : 'gather into it'}</button>{/if}
-          <span class="small quiet w-28 text-right">{moment(list.updated_at)}</span><span class="num w-28">{plural(list.documents, 'document', 'documents')}</span>
+          <div class="min-w-0 flex-1">
+            <a class="font-serif text-[17px]" href={`/lists/${list.id}`}>{list.name}</a>{#if list.hold}<span
+                class="small ml-2 text-rust"
+                title={list.hold.reason}>on hold</span
+              >{/if}{#if list.frozen_at}<span class="small quiet ml-2">frozen</span>{/if}{#if list.search}<span class="small quiet ml-2"
+                >goes on adding</span
+              >{/if}
+            <p class="small quiet truncate">{list.own ? '' : `${list.by}. `}{list.note}</p>
+          </div>
+          {#if list.may_change}<button class="link small" aria-pressed={lists.current?.id === list.id} onclick={() => lists.choose(list.id)}
+              >{lists.current?.id === list.id ? 'gathering into it' : 'gather into it'}</button
+            >{/if}
+          <span class="small quiet w-28 text-right">{moment(list.updated_at)}</span><span class="num w-28"
+            >{plural(list.documents, 'document', 'documents')}</span
+          >
         </li>
       {:else}
-        {#if lists.known}<li class="quiet border-t border-hair py-3">No list yet. In Find, press <kbd>a</kbd> on a document to gather it, or make a list here first.</li>{/if}
+        {#if lists.known}<li class="quiet border-t border-hair py-3">
+            No list yet. In Find, press <kbd>a</kbd> on a document to gather it, or make a list here first.
+          </li>{/if}
       {/each}
     </ul>
     <p class="mt-6"><a href="/lists/outbox">Outbox</a> <span class="small quiet">the mails that lists were delivered by</span></p>
-    {#if app.person?.may.remove}<p class="mt-1"><a href="/lists/removed">Removed documents</a> <span class="small quiet">out of sight, and brought back with a click</span></p>{/if}
+    {#if app.person?.may.remove}<p class="mt-1">
+        <a href="/lists/removed">Removed documents</a> <span class="small quiet">out of sight, and brought back with a click</span>
+      </p>{/if}
   </div>
 </div>

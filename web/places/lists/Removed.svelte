@@ -9,7 +9,11 @@
   let chosen = $state<string[]>([]);
   let destroying = $state(false);
   let reason = $state('');
-  const load = () => api.removed().then((got) => (documents = got.documents), (error: unknown) => (fault = messageOf(error, 'It cannot be shown.')));
+  const load = () =>
+    api.removed().then(
+      (got) => (documents = got.documents),
+      (error: unknown) => (fault = messageOf(error, 'It cannot be shown.')),
+    );
   void load();
 
   async function act(what: () => Promise<string>) {
@@ -31,22 +35,58 @@
     <p class="quiet mt-1">Out of everybody’s sight, and kept. To destroy them is another act, and another’s to decide.</p>
     {#if fault}<p class="fault mt-3" role="alert">{fault}</p>{/if}
     <p class="mt-3 flex flex-wrap items-center gap-3">
-      <button class="btn btn-main" disabled={chosen.length === 0} onclick={() => act(async () => `${plural((await api.restoreDocuments(chosen)).restored, 'document is', 'documents are')} back.`)}>Bring back</button>
-      {#if app.person?.may.destroy}<button class="btn" disabled={chosen.length === 0} aria-expanded={destroying} onclick={() => (destroying = !destroying)}>Destroy…</button>{/if}
+      <button
+        class="btn btn-main"
+        disabled={chosen.length === 0}
+        onclick={() => act(async () => `${plural((await api.restoreDocuments(chosen)).restored, 'document is', 'documents are')} back.`)}
+        >Bring back</button
+      >
+      {#if app.person?.may.destroy}<button
+          class="btn"
+          disabled={chosen.length === 0}
+          aria-expanded={destroying}
+          onclick={() => (destroying = !destroying)}>Destroy…</button
+        >{/if}
       <span class="small quiet">{chosen.length > 0 ? `${chosen.length} chosen` : 'Choose documents below.'}</span>
     </p>
     {#if destroying && chosen.length > 0}
-      <form class="mt-3 max-w-lg border-l-2 border-rust pl-3" onsubmit={(e) => { e.preventDefault(); void act(async () => `${plural((await api.destroyDocuments(chosen, reason.trim())).destroyed, 'document is', 'documents are')} destroyed.`); }}>
-        <p class="text-rust">{plural(chosen.length, 'document', 'documents')} with files, text and values will be gone for good. The history stays.</p>
-        <label class="heading mt-1" for="destroy-reason">Why, and on whose decision</label><input class="input" id="destroy-reason" bind:value={reason} maxlength="500" autocomplete="off" />
-        <p class="mt-2 flex gap-2"><button class="btn btn-main" disabled={reason.trim() === ''}>Destroy them</button><button class="btn" type="button" onclick={() => (destroying = false)}>Leave</button></p>
+      <form
+        class="mt-3 max-w-lg border-l-2 border-rust pl-3"
+        onsubmit={(e) => {
+          e.preventDefault();
+          void act(
+            async () =>
+              `${plural((await api.destroyDocuments(chosen, reason.trim())).destroyed, 'document is', 'documents are')} destroyed.`,
+          );
+        }}
+      >
+        <p class="text-rust">
+          {plural(chosen.length, 'document', 'documents')} with files, text and values will be gone for good. The history stays.
+        </p>
+        <label class="heading mt-1" for="destroy-reason">Why, and on whose decision</label><input
+          class="input"
+          id="destroy-reason"
+          bind:value={reason}
+          maxlength="500"
+          autocomplete="off"
+        />
+        <p class="mt-2 flex gap-2">
+          <button class="btn btn-main" disabled={reason.trim() === ''}>Destroy them</button><button
+            class="btn"
+            type="button"
+            onclick={() => (destroying = false)}>Leave</button
+          >
+        </p>
       </form>
     {/if}
     <ul class="mt-4">
       {#each documents ?? [] as d (d.ref)}
         <li class="flex items-baseline gap-3 border-t border-hair py-1.5">
           <input type="checkbox" class="check relative top-[2px]" value={d.ref} bind:group={chosen} aria-label={`Choose ${d.title}`} />
-          <div class="min-w-0 flex-1"><span class="font-serif text-[15.5px]">{d.title}</span> <span class="mono small quiet">{d.ref}</span><p class="small quiet">{d.reason}</p></div>
+          <div class="min-w-0 flex-1">
+            <span class="font-serif text-[15.5px]">{d.title}</span> <span class="mono small quiet">{d.ref}</span>
+            <p class="small quiet">{d.reason}</p>
+          </div>
           <span class="small quiet">{moment(d.at)}{d.by ? `, ${d.by}` : ''}</span>
         </li>
       {:else}

@@ -28,7 +28,13 @@ export class People {
 
   get changed(): boolean {
     const now = this.person;
-    return now === undefined || now.name !== this.draft.name.trim() || now.mail !== this.draft.mail || now.role !== this.draft.role || [...now.groups].sort().join('\n') !== [...this.draft.groups].sort().join('\n');
+    return (
+      now === undefined ||
+      now.name !== this.draft.name.trim() ||
+      now.mail !== this.draft.mail ||
+      now.role !== this.draft.role ||
+      [...now.groups].sort().join('\n') !== [...this.draft.groups].sort().join('\n')
+    );
   }
 
   /** Who could take over what somebody has in hand. */
@@ -46,13 +52,19 @@ export class People {
     this.fault = '';
     this.code = null;
     const person = this.person;
-    this.draft = person ? { name: person.name, sign_in: person.sign_in, mail: person.mail, role: person.role, groups: [...person.groups] } : { name: '', sign_in: '', mail: null, role: 'reader', groups: this.answer?.groups.includes('Everyone') ? ['Everyone'] : [] };
+    this.draft = person
+      ? { name: person.name, sign_in: person.sign_in, mail: person.mail, role: person.role, groups: [...person.groups] }
+      : { name: '', sign_in: '', mail: null, role: 'reader', groups: this.answer?.groups.includes('Everyone') ? ['Everyone'] : [] };
   }
 
   async save(): Promise<boolean> {
     const { name, sign_in, mail, role, groups } = this.draft;
     const person = this.person;
-    return this.act(() => (person ? api.changePerson(person.id, { name: name.trim(), mail, role, groups }) : api.addPerson({ name: name.trim(), sign_in: sign_in.trim(), mail, role, groups })));
+    return this.act(() =>
+      person
+        ? api.changePerson(person.id, { name: name.trim(), mail, role, groups })
+        : api.addPerson({ name: name.trim(), sign_in: sign_in.trim(), mail, role, groups }),
+    );
   }
 
   async act(what: () => Promise<OfficeAnswer>): Promise<boolean> {
@@ -78,7 +90,13 @@ export class People {
 
 /** A sign-in name made of a name: the first letter and the last word. */
 export function signInOf(name: string): string {
-  const words = name.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase().replace(/[^a-z0-9 ]+/g, '').split(' ').filter(Boolean);
+  const words = name
+    .normalize('NFKD')
+    .replace(/\p{M}/gu, '')
+    .toLowerCase()
+    .replace(/[^a-z0-9 ]+/g, '')
+    .split(' ')
+    .filter(Boolean);
   const last = words.at(-1) ?? '';
   return words.length > 1 ? `${words[0]![0]}.${last}` : last;
 }

@@ -11,10 +11,26 @@ describe('sign-in names', () => {
 });
 
 describe('the person that is looked at', () => {
-  const person = (id: number, more = {}) => ({ id, name: `P${id}`, sign_in: `p${id}`, mail: null, role: 'reader', groups: ['Everyone', 'Board'], out_of_use_at: null, last_sign_in_at: null, has_code: false, in_hand: null, ...more });
+  const person = (id: number, more = {}) => ({
+    id,
+    name: `P${id}`,
+    sign_in: `p${id}`,
+    mail: null,
+    role: 'reader',
+    groups: ['Everyone', 'Board'],
+    out_of_use_at: null,
+    last_sign_in_at: null,
+    has_code: false,
+    in_hand: null,
+    ...more,
+  });
   const made = () => {
     const people = new People();
-    people.answer = { people: [person(1), person(2), person(3, { out_of_use_at: '2026-01-01' })], groups: ['Everyone', 'Board'], roles: [] };
+    people.answer = {
+      people: [person(1), person(2), person(3, { out_of_use_at: '2026-01-01' })],
+      groups: ['Everyone', 'Board'],
+      roles: [],
+    };
     return people;
   };
 

@@ -60,7 +60,8 @@
   async function load() {
     try {
       record = await api.document(ref);
-      if (!record.may_change || record.page_count === 0 || (record.file_kind !== 'pdf' && record.file_kind !== 'image')) throw new Error('The pages of this document cannot be worked on.');
+      if (!record.may_change || record.page_count === 0 || (record.file_kind !== 'pdf' && record.file_kind !== 'image'))
+        throw new Error('The pages of this document cannot be worked on.');
       tiles = await take('', record.title, api.fileUrl(ref, record.version), record.file_kind === 'image');
       start = order(tiles);
     } catch (error) {
@@ -74,7 +75,10 @@
       const source = `file-${Object.values(sources).filter((s) => s.file).length}`;
       const url = URL.createObjectURL(file);
       closers.push(() => URL.revokeObjectURL(url));
-      await take(source, file.name, url, file.type.startsWith('image/'), file).then((added) => put(added, here + 1), () => app.say(`${file.name} cannot be opened as pages.`, { wrong: true }));
+      await take(source, file.name, url, file.type.startsWith('image/'), file).then(
+        (added) => put(added, here + 1),
+        () => app.say(`${file.name} cannot be opened as pages.`, { wrong: true }),
+      );
     }
     event.currentTarget.value = '';
   }
@@ -129,7 +133,10 @@
   }
   function keydown(event: KeyboardEvent, index: number) {
     here = index;
-    const columns = Math.max(1, Math.floor(((event.currentTarget as HTMLElement).parentElement?.parentElement?.clientWidth ?? 1) / (WIDTH + 28)));
+    const columns = Math.max(
+      1,
+      Math.floor(((event.currentTarget as HTMLElement).parentElement?.parentElement?.clientWidth ?? 1) / (WIDTH + 28)),
+    );
     const step = ({ ArrowLeft: -1, ArrowRight: 1, ArrowUp: -columns, ArrowDown: columns } as Record<string, number>)[event.key];
     if (step && event.altKey && Math.abs(step) === 1) move(step as 1 | -1);
     else if (step) focus(index + step);
@@ -151,11 +158,14 @@
   const turned = (tile: Tile) => `transform:rotate(${tile.turn}deg) scale(${tile.turn % 180 === 0 ? 1 : 0.7})`;
   function draw(canvas: HTMLCanvasElement, tile: Tile) {
     const pdf = sources[tile.source]?.pdf;
-    const watch = new IntersectionObserver(([entry]) => {
-      if (!entry?.isIntersecting || !pdf) return;
-      watch.disconnect();
-      void import('./pdf').then(({ draw }) => draw(pdf, tile.page, canvas, null, WIDTH));
-    }, { rootMargin: '200px' });
+    const watch = new IntersectionObserver(
+      ([entry]) => {
+        if (!entry?.isIntersecting || !pdf) return;
+        watch.disconnect();
+        void import('./pdf').then(({ draw }) => draw(pdf, tile.page, canvas, null, WIDTH));
+      },
+      { rootMargin: '200px' },
+    );
     watch.observe(canvas);
     return { destroy: () => watch.disconnect() };
   }
@@ -163,8 +173,17 @@
   async function save() {
     busy = true;
     try {
-      const files = Object.entries(sources).filter(([, s]) => s.file).toSorted(([a], [b]) => Number(a.slice(5)) - Number(b.slice(5))).map(([, s]) => s.file!);
-      await api.arrangePages(ref, record!.version, tiles.map(({ source, page, turn }) => ({ source, page, turn })), files, note.trim());
+      const files = Object.entries(sources)
+        .filter(([, s]) => s.file)
+        .toSorted(([a], [b]) => Number(a.slice(5)) - Number(b.slice(5)))
+        .map(([, s]) => s.file!);
+      await api.arrangePages(
+        ref,
+        record!.version,
+        tiles.map(({ source, page, turn }) => ({ source, page, turn })),
+        files,
+        note.trim(),
+      );
       app.say('The pages stand in their new order, as a new version.');
       router.go(`/documents/${ref}`);
     } catch (error) {
@@ -177,8 +196,14 @@
     const own = tiles.filter((t) => chosen.includes(t.key) && t.source === '');
     busy = true;
     try {
-      await api.splitPages(ref, record!.version, own.map((t) => t.page));
-      app.say(`${plural(own.length, 'page waits', 'pages wait')} in intake as a document of their own. They are still here too: take them out if they should not be.`);
+      await api.splitPages(
+        ref,
+        record!.version,
+        own.map((t) => t.page),
+      );
+      app.say(
+        `${plural(own.length, 'page waits', 'pages wait')} in intake as a document of their own. They are still here too: take them out if they should not be.`,
+      );
     } catch (error) {
       app.fail(error, 'They could not be split off.');
     } finally {
@@ -190,7 +215,10 @@
 <div class="flex h-full flex-col">
   <header class="border-b border-hair px-6 py-3">
     <h1 class="text-[22px] leading-snug">Pages of {record?.title ?? ref}</h1>
-    <p class="small quiet">Arrow keys move along, Space chooses, Alt with arrows moves a page, r turns it, Del takes it out. The present version stays among the earlier ones. <a href={`/documents/${ref}`}>Back to the document</a></p>
+    <p class="small quiet">
+      Arrow keys move along, Space chooses, Alt with arrows moves a page, r turns it, Del takes it out. The present version stays among the
+      earlier ones. <a href={`/documents/${ref}`}>Back to the document</a>
+    </p>
   </header>
   {#if fault}<p class="fault p-6" role="alert">{fault}</p>
   {:else if !record}<p class="quiet p-6" role="status">Opening…</p>
@@ -199,22 +227,74 @@
       <button class="btn" onclick={turn}>Turn</button>
       <button class="btn" onclick={() => move(-1)}>Forward</button><button class="btn" onclick={() => move(1)}>Back</button>
       <button class="btn" disabled={tiles.length <= 1} onclick={out}>Take out</button>
-      <button class="btn" disabled={busy || !tiles.some((t) => chosen.includes(t.key) && t.source === '')} onclick={split}>Split off</button>
+      <button class="btn" disabled={busy || !tiles.some((t) => chosen.includes(t.key) && t.source === '')} onclick={split}>Split off</button
+      >
       <button class="btn" disabled={before.length === 0} onclick={undo}>Undo</button>
-      <label class="btn cursor-pointer">Put in a file<input class="sr-only" type="file" accept=".pdf,.png,.jpg,.jpeg,.gif,application/pdf,image/*" multiple onchange={fromFiles} /></label>
-      <form class="flex items-center gap-1" onsubmit={fromDocument}><input class="input mono" style="width:132px" aria-label="Reference of a document whose pages are put in" placeholder="D-00012-X" bind:value={from} autocomplete="off" /><button class="btn" disabled={from.trim() === ''}>Put in</button></form>
+      <label class="btn cursor-pointer"
+        >Put in a file<input
+          class="sr-only"
+          type="file"
+          accept=".pdf,.png,.jpg,.jpeg,.gif,application/pdf,image/*"
+          multiple
+          onchange={fromFiles}
+        /></label
+      >
+      <form class="flex items-center gap-1" onsubmit={fromDocument}>
+        <input
+          class="input mono"
+          style="width:132px"
+          aria-label="Reference of a document whose pages are put in"
+          placeholder="D-00012-X"
+          bind:value={from}
+          autocomplete="off"
+        /><button class="btn" disabled={from.trim() === ''}>Put in</button>
+      </form>
       <span class="flex-1"></span>
-      <input class="input" style="width:210px" aria-label="What changed" placeholder="What changed" bind:value={note} maxlength="500" autocomplete="off" />
+      <input
+        class="input"
+        style="width:210px"
+        aria-label="What changed"
+        placeholder="What changed"
+        bind:value={note}
+        maxlength="500"
+        autocomplete="off"
+      />
       <button class="btn btn-main" disabled={busy || !changed} onclick={save}>Make a version</button>
     </div>
-    <p class="small quiet px-6 pt-2" role="status">{plural(tiles.length, 'page', 'pages')}{#if chosen.length > 0}, {plural(chosen.length, 'chosen', 'chosen')}. <button class="link" onclick={() => (chosen = [])}>Choose none</button>{/if}</p>
-    <ol class="grid min-h-0 flex-1 content-start gap-4 overflow-y-auto px-6 py-3" style={`grid-template-columns:repeat(auto-fill,${WIDTH + 12}px)`} aria-label="Pages">
+    <p class="small quiet px-6 pt-2" role="status">
+      {plural(tiles.length, 'page', 'pages')}{#if chosen.length > 0}, {plural(chosen.length, 'chosen', 'chosen')}.
+        <button class="link" onclick={() => (chosen = [])}>Choose none</button>{/if}
+    </p>
+    <ol
+      class="grid min-h-0 flex-1 content-start gap-4 overflow-y-auto px-6 py-3"
+      style={`grid-template-columns:repeat(auto-fill,${WIDTH + 12}px)`}
+      aria-label="Pages"
+    >
       {#each tiles as tile, i (tile.key)}
         <li ondragover={(e) => e.preventDefault()} ondrop={() => drop(i)}>
-          <button id={`page-tile-${i}`} class="tile" class:chosen={chosen.includes(tile.key)} aria-pressed={chosen.includes(tile.key)} tabindex={i === here ? 0 : -1} draggable="true" ondragstart={() => (dragged = i)} onfocus={() => (here = i)} onclick={() => choose(i)} onkeydown={(e) => keydown(e, i)}
-            aria-label={`Page ${i + 1}${tile.source ? `, page ${tile.page} of ${sources[tile.source]?.label}` : tile.page !== i + 1 ? `, was ${tile.page}` : ''}${tile.turn ? `, turned by ${tile.turn}°` : ''}`}>
-            <span class="sheet">{#if sources[tile.source]?.image}<img src={sources[tile.source]!.image} alt="" style={turned(tile)} />{:else}<canvas use:draw={tile} style={turned(tile)}></canvas>{/if}</span>
-            <span class="small block truncate tabular-nums">{i + 1}{#if tile.source}&ensp;<span class="quiet">{sources[tile.source]?.label}</span>{:else if tile.page !== i + 1}&ensp;<span class="quiet">was {tile.page}</span>{/if}</span>
+          <button
+            id={`page-tile-${i}`}
+            class="tile"
+            class:chosen={chosen.includes(tile.key)}
+            aria-pressed={chosen.includes(tile.key)}
+            tabindex={i === here ? 0 : -1}
+            draggable="true"
+            ondragstart={() => (dragged = i)}
+            onfocus={() => (here = i)}
+            onclick={() => choose(i)}
+            onkeydown={(e) => keydown(e, i)}
+            aria-label={`Page ${i + 1}${tile.source ? `, page ${tile.page} of ${sources[tile.source]?.label}` : tile.page !== i + 1 ? `, was ${tile.page}` : ''}${tile.turn ? `, turned by ${tile.turn}°` : ''}`}
+          >
+            <span class="sheet"
+              >{#if sources[tile.source]?.image}<img src={sources[tile.source]!.image} alt="" style={turned(tile)} />{:else}<canvas
+                  use:draw={tile}
+                  style={turned(tile)}
+                ></canvas>{/if}</span
+            >
+            <span class="small block truncate tabular-nums"
+              >{i + 1}{#if tile.source}&ensp;<span class="quiet">{sources[tile.source]?.label}</span
+                >{:else if tile.page !== i + 1}&ensp;<span class="quiet">was {tile.page}</span>{/if}</span
+            >
           </button>
         </li>
       {/each}
@@ -223,8 +303,27 @@
 </div>
 
 <style>
-  .tile { display: block; width: 100%; padding: 6px; border-radius: 3px; text-align: center; }
-  .tile.chosen { background: var(--act-tint); box-shadow: inset 0 0 0 2px var(--act); }
-  .sheet { display: grid; place-items: center; height: 168px; }
-  .sheet canvas, .sheet img { max-width: 100%; max-height: 164px; background: #fff; box-shadow: 0 0 0 1px var(--hair); }
+  .tile {
+    display: block;
+    width: 100%;
+    padding: 6px;
+    border-radius: 3px;
+    text-align: center;
+  }
+  .tile.chosen {
+    background: var(--act-tint);
+    box-shadow: inset 0 0 0 2px var(--act);
+  }
+  .sheet {
+    display: grid;
+    place-items: center;
+    height: 168px;
+  }
+  .sheet canvas,
+  .sheet img {
+    max-width: 100%;
+    max-height: 164px;
+    background: #fff;
+    box-shadow: 0 0 0 1px var(--hair);
+  }
 </style>

@@ -17,17 +17,37 @@
   let whole = $state(false);
   let at = $state(-1);
   // svelte-ignore state_referenced_locally
-  void Promise.all([api.document(ref), api.versionsOf(ref)]).then(([doc, all]) => { record = doc; versions = all.versions; }, (e: unknown) => (fault = messageOf(e, 'The document cannot be shown.')));
+  void Promise.all([api.document(ref), api.versionsOf(ref)]).then(
+    ([doc, all]) => {
+      record = doc;
+      versions = all.versions;
+    },
+    (e: unknown) => (fault = messageOf(e, 'The document cannot be shown.')),
+  );
   $effect(() => {
     const [a, b] = [from, to];
     pieces = null;
     at = -1;
-    void api.compareVersions(ref, a, b).then((got) => { if (a === from && b === to) { pieces = got.pieces; unread = got.unread; fault = ''; } }, (e: unknown) => (fault = messageOf(e, 'The versions cannot be compared.')));
+    void api.compareVersions(ref, a, b).then(
+      (got) => {
+        if (a === from && b === to) {
+          pieces = got.pieces;
+          unread = got.unread;
+          fault = '';
+        }
+      },
+      (e: unknown) => (fault = messageOf(e, 'The versions cannot be compared.')),
+    );
   });
 
   const AROUND = 160;
-  const changes = $derived(pieces?.map((p, i) => (p[0] === 'same' || (p[0] === 'put_in' && pieces?.[i - 1]?.[0] === 'taken_out') ? -1 : i)).filter((i) => i >= 0) ?? []);
-  const words = (kind: DiffPiece[0]) => pieces?.filter((p) => p[0] === kind).reduce((sum, p) => sum + (p[1].match(/\S+/g)?.length ?? 0), 0) ?? 0;
+  const changes = $derived(
+    pieces
+      ?.map((p, i) => (p[0] === 'same' || (p[0] === 'put_in' && pieces?.[i - 1]?.[0] === 'taken_out') ? -1 : i))
+      .filter((i) => i >= 0) ?? [],
+  );
+  const words = (kind: DiffPiece[0]) =>
+    pieces?.filter((p) => p[0] === kind).reduce((sum, p) => sum + (p[1].match(/\S+/g)?.length ?? 0), 0) ?? 0;
   /** Long stretches that are alike are left out between changes. */
   function shown(text: string, i: number): [string, number, string] {
     if (whole || text.length <= 3 * AROUND) return [text, 0, ''];
@@ -53,9 +73,12 @@
 <svelte:window onkeydown={keydown} />
 
 {#snippet side(label: string, value: number, other: number, onchange: (n: number) => void)}
-  <label class="flex items-baseline gap-2"><span class="quiet">{label}</span>
+  <label class="flex items-baseline gap-2"
+    ><span class="quiet">{label}</span>
     <select class="input" style="width:auto" {value} onchange={(e) => onchange(Number(e.currentTarget.value))}>
-      {#each versions as v (v.number)}<option value={v.number} disabled={v.number === other}>Version {v.number}, {moment(v.at)}{v.note ? `: ${v.note}` : ''}</option>{/each}
+      {#each versions as v (v.number)}<option value={v.number} disabled={v.number === other}
+          >Version {v.number}, {moment(v.at)}{v.note ? `: ${v.note}` : ''}</option
+        >{/each}
     </select>
   </label>
 {/snippet}
@@ -74,17 +97,29 @@
       <div class="sticky top-0 flex flex-wrap items-center gap-x-5 bg-paper py-2" role="status">
         {#if changes.length === 0}<p>The two versions have the same words.</p>
         {:else}
-          <p><span class="num font-semibold">{count(words('put_in'))}</span> {words('put_in') === 1 ? 'word' : 'words'} put in, <span class="num font-semibold">{count(words('taken_out'))}</span> taken out, in {plural(changes.length, 'place', 'places')}.</p>
+          <p>
+            <span class="num font-semibold">{count(words('put_in'))}</span>
+            {words('put_in') === 1 ? 'word' : 'words'} put in, <span class="num font-semibold">{count(words('taken_out'))}</span> taken out,
+            in {plural(changes.length, 'place', 'places')}.
+          </p>
           <span class="flex-1"></span>
-          <button class="link" title="p" onclick={() => step(-1)}>Previous</button><button class="link" title="n" onclick={() => step(1)}>Next</button>
+          <button class="link" title="p" onclick={() => step(-1)}>Previous</button><button class="link" title="n" onclick={() => step(1)}
+            >Next</button
+          >
           <label class="flex items-center gap-1.5"><input type="checkbox" class="check" bind:checked={whole} />the whole text</label>
         {/if}
       </div>
-      {#if unread.length > 0}<p class="small quiet">No text has been read of version {unread.join(' and ')}, so there is nothing of it to compare.</p>{/if}
+      {#if unread.length > 0}<p class="small quiet">
+          No text has been read of version {unread.join(' and ')}, so there is nothing of it to compare.
+        </p>{/if}
       <div class="diff bg-sheet">
         {#each pieces as [kind, text], i (i)}
-          {#if kind === 'same'}{@const [head, left, tail] = shown(text, i)}{head}{#if left > 0}<span class="left small quiet">{plural(left, 'word', 'words')} alike</span>{/if}{tail}
-          {:else if kind === 'taken_out'}<del id={`change-${i}`} class:at={changes[at] === i}><span class="sr-only">taken out: </span>{text}</del>
+          {#if kind === 'same'}{@const [head, left, tail] = shown(text, i)}{head}{#if left > 0}<span class="left small quiet"
+                >{plural(left, 'word', 'words')} alike</span
+              >{/if}{tail}
+          {:else if kind === 'taken_out'}<del id={`change-${i}`} class:at={changes[at] === i}
+              ><span class="sr-only">taken out: </span>{text}</del
+            >
           {:else}<ins id={`change-${i}`} class:at={changes[at] === i}><span class="sr-only">put in: </span>{text}</ins>{/if}
         {/each}
       </div>
@@ -93,9 +128,35 @@
 </div>
 
 <style>
-  .diff { white-space: pre-wrap; overflow-wrap: anywhere; padding: 20px 26px; border: 1px solid var(--hair); font-family: var(--font-serif); font-size: 16px; line-height: 1.5; }
-  del { color: var(--rust); text-decoration: line-through; }
-  ins { color: var(--moss); text-decoration: underline; text-underline-offset: 3px; }
-  .at { outline: 2px solid var(--act); outline-offset: 2px; }
-  .left { display: block; margin: 6px 0; padding: 1px 0; border-top: 1px solid var(--hair); border-bottom: 1px solid var(--hair); text-align: center; font-family: var(--font-sans); }
+  .diff {
+    white-space: pre-wrap;
+    overflow-wrap: anywhere;
+    padding: 20px 26px;
+    border: 1px solid var(--hair);
+    font-family: var(--font-serif);
+    font-size: 16px;
+    line-height: 1.5;
+  }
+  del {
+    color: var(--rust);
+    text-decoration: line-through;
+  }
+  ins {
+    color: var(--moss);
+    text-decoration: underline;
+    text-underline-offset: 3px;
+  }
+  .at {
+    outline: 2px solid var(--act);
+    outline-offset: 2px;
+  }
+  .left {
+    display: block;
+    margin: 6px 0;
+    padding: 1px 0;
+    border-top: 1px solid var(--hair);
+    border-bottom: 1px solid var(--hair);
+    text-align: center;
+    font-family: var(--font-sans);
+  }
 </style>

@@ -14,8 +14,12 @@
       <span class="num">{reading.at >= 0 ? `${reading.at + 1} of ` : ''}</span>{plural(reading.hits.total, 'hit', 'hits')}
       <span class="quiet">on {plural(reading.hits.pages.length, 'page', 'pages')}</span>
     </span>
-    <button class="icon-btn" onclick={() => reading.step(-1)} aria-label="Previous hit" title="Previous hit (p)"><IconChevronUp size={16} strokeWidth={1.7} /></button>
-    <button class="icon-btn" onclick={() => reading.step(1)} aria-label="Next hit" title="Next hit (n)"><IconChevronDown size={16} strokeWidth={1.7} /></button>
+    <button class="icon-btn" onclick={() => reading.step(-1)} aria-label="Previous hit" title="Previous hit (p)"
+      ><IconChevronUp size={16} strokeWidth={1.7} /></button
+    >
+    <button class="icon-btn" onclick={() => reading.step(1)} aria-label="Next hit" title="Next hit (n)"
+      ><IconChevronDown size={16} strokeWidth={1.7} /></button
+    >
   </div>
   {#if pages > 1}
     <div class="strip" role="group" aria-label="Hits by page">
@@ -33,7 +37,20 @@
 {/if}
 
 <style>
-  .strip { position: relative; height: 12px; background: var(--sheet); border-bottom: 1px solid var(--hair); }
-  .strip button { position: absolute; top: 0; bottom: 0; background: var(--brass); border-right: 1px solid var(--sheet); }
-  .strip button.here { background: var(--brass-text); }
+  .strip {
+    position: relative;
+    height: 12px;
+    background: var(--sheet);
+    border-bottom: 1px solid var(--hair);
+  }
+  .strip button {
+    position: absolute;
+    top: 0;
+    bottom: 0;
+    background: var(--brass);
+    border-right: 1px solid var(--sheet);
+  }
+  .strip button.here {
+    background: var(--brass-text);
+  }
 </style>

@@ -17,7 +17,10 @@
   let form = $state<DeliveryForm>('plain');
   let due = $state('');
   let busy = $state(false);
-  const all = new Whole<{ loans: Loan[] }>(() => api.loans(record.ref), (got) => (loans = got.loans));
+  const all = new Whole<{ loans: Loan[] }>(
+    () => api.loans(record.ref),
+    (got) => (loans = got.loans),
+  );
   // svelte-ignore state_referenced_locally
   if (record.loans > 0) all.read().catch(() => {});
   const COPY = { unchanged: 'as it was lent', changed: 'changed out there', gone: 'not to be reached' };
@@ -42,30 +45,80 @@
   <ul>
     {#each loans as loan (loan.id)}
       <li class="border-t border-hair py-1">
-        <p>{loan.borrower} <span class="small quiet">version {loan.version}, {loan.form}; lent {moment(loan.lent_at)} by {loan.by}{#if loan.due_on}, comes back {moment(loan.due_on)}{/if}</span></p>
+        <p>
+          {loan.borrower}
+          <span class="small quiet"
+            >version {loan.version}, {loan.form}; lent {moment(loan.lent_at)} by {loan.by}{#if loan.due_on}, comes back {moment(
+                loan.due_on,
+              )}{/if}</span
+          >
+        </p>
         {#if loan.copy}
-          <p class="small links" class:text-rust={loan.state === 'conflict' || loan.copy === 'gone'}><span>{COPY[loan.copy]}{#if loan.says}. {loan.says}{/if}</span>{#if loan.address} <a href={loan.address} target="_blank" rel="noreferrer">its place</a>{/if}</p>
+          <p class="small links" class:text-rust={loan.state === 'conflict' || loan.copy === 'gone'}>
+            <span
+              >{COPY[loan.copy]}{#if loan.says}. {loan.says}{/if}</span
+            >{#if loan.address}
+              <a href={loan.address} target="_blank" rel="noreferrer">its place</a>{/if}
+          </p>
           {#if record.is_theirs_to_change}
             <p class="small links">
-              {#if loan.state === 'conflict'}<button class="link" disabled={busy} onclick={() => act(() => api.returnLoan(record.ref, loan.id, true), 'It stands on top, as a new version. Compare the two.')}>Put it on top anyway</button>
-              {:else}<button class="link" disabled={busy || loan.copy === 'gone'} onclick={() => act(() => api.returnLoan(record.ref, loan.id), 'It is back.')}>Take it back</button>{/if}
-              <button class="link" disabled={busy} onclick={() => act(() => api.endLoan(record.ref, loan.id), 'The loan is ended.')}>End it without the changes</button>
+              {#if loan.state === 'conflict'}<button
+                  class="link"
+                  disabled={busy}
+                  onclick={() =>
+                    act(() => api.returnLoan(record.ref, loan.id, true), 'It stands on top, as a new version. Compare the two.')}
+                  >Put it on top anyway</button
+                >
+              {:else}<button
+                  class="link"
+                  disabled={busy || loan.copy === 'gone'}
+                  onclick={() => act(() => api.returnLoan(record.ref, loan.id), 'It is back.')}>Take it back</button
+                >{/if}
+              <button class="link" disabled={busy} onclick={() => act(() => api.endLoan(record.ref, loan.id), 'The loan is ended.')}
+                >End it without the changes</button
+              >
             </p>
           {/if}
-        {:else}<p class="small quiet">{loan.says || `Back as version ${loan.returned_version}`}{#if loan.ended_at}, {moment(loan.ended_at)}{/if}</p>{/if}
+        {:else}<p class="small quiet">
+            {loan.says || `Back as version ${loan.returned_version}`}{#if loan.ended_at}, {moment(loan.ended_at)}{/if}
+          </p>{/if}
       </li>
     {/each}
   </ul>
   {#if record.is_theirs_to_change && !record.is_template}
     {#if asks}
-      <form class="border-t border-hair py-1" onsubmit={(e) => { e.preventDefault(); void act(() => api.lend(record.ref, { borrower: borrower.trim(), form, due_on: due || null }), 'A copy is lent. Tell them its place.'); }}>
+      <form
+        class="border-t border-hair py-1"
+        onsubmit={(e) => {
+          e.preventDefault();
+          void act(
+            () => api.lend(record.ref, { borrower: borrower.trim(), form, due_on: due || null }),
+            'A copy is lent. Tell them its place.',
+          );
+        }}
+      >
         <label class="heading" for="loan-to">To whom</label>
         <!-- svelte-ignore a11y_autofocus -->
         <input class="input" id="loan-to" bind:value={borrower} maxlength="200" autocomplete="off" autofocus />
-        <label class="heading mt-1" for="loan-form">The file</label><select class="input" id="loan-form" bind:value={form}>{#each DELIVERY_FORMS as [value, label] (value)}<option {value}>{label}</option>{/each}</select>
-        <label class="heading mt-1" for="loan-due">Comes back by itself on</label><input class="input" id="loan-due" type="date" bind:value={due} />
-        <p class="mt-2 flex gap-2"><button class="btn btn-main" disabled={busy || borrower.trim() === ''}>Lend a copy</button><button class="btn" type="button" onclick={() => (asks = false)}>Leave</button></p>
+        <label class="heading mt-1" for="loan-form">The file</label><select class="input" id="loan-form" bind:value={form}
+          >{#each DELIVERY_FORMS as [value, label] (value)}<option {value}>{label}</option>{/each}</select
+        >
+        <label class="heading mt-1" for="loan-due">Comes back by itself on</label><input
+          class="input"
+          id="loan-due"
+          type="date"
+          bind:value={due}
+        />
+        <p class="mt-2 flex gap-2">
+          <button class="btn btn-main" disabled={busy || borrower.trim() === ''}>Lend a copy</button><button
+            class="btn"
+            type="button"
+            onclick={() => (asks = false)}>Leave</button
+          >
+        </p>
       </form>
-    {:else}<p class="small links border-t border-hair py-1"><button class="link" onclick={() => (asks = true)}>Lend a copy to a team outside</button></p>{/if}
+    {:else}<p class="small links border-t border-hair py-1">
+        <button class="link" onclick={() => (asks = true)}>Lend a copy to a team outside</button>
+      </p>{/if}
   {/if}
 {/if}

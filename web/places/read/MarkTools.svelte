@@ -14,11 +14,21 @@
   /** The tools for laying something over the pages. */
   let { marking, pictures }: { marking: Marking; pictures: boolean } = $props();
 
-  const tools: [Tool, string, string, typeof IconPen][] = [['words', 'Highlight words', 'w', IconHighlight], ['area', 'Highlight an area', 'e', IconArea], ['note', 'Note', 'm', IconNote], ['pen', 'Pen', 'd', IconPen], ['stamp', 'Stamp', 's', IconStamp]];
+  const tools: [Tool, string, string, typeof IconPen][] = [
+    ['words', 'Highlight words', 'w', IconHighlight],
+    ['area', 'Highlight an area', 'e', IconArea],
+    ['note', 'Note', 'm', IconNote],
+    ['pen', 'Pen', 'd', IconPen],
+    ['stamp', 'Stamp', 's', IconStamp],
+  ];
   // Areas are measured on pictures; everything else finds its place by a word too, and in the cells of a table only words do.
   const isTable = $derived(!pictures && marking.reading.record?.file_kind === 'csv');
-  const usable = $derived(tools.filter(([tool]) => (pictures || (tool !== 'area' && !isTable)) && (tool !== 'stamp' || marking.stamps.length > 0)));
-  const listed = $derived(marking.shown ? marking.annotations.filter((a) => a.kind === 'highlight' && !a.lost && (a.own || marking.others)) : []);
+  const usable = $derived(
+    tools.filter(([tool]) => (pictures || (tool !== 'area' && !isTable)) && (tool !== 'stamp' || marking.stamps.length > 0)),
+  );
+  const listed = $derived(
+    marking.shown ? marking.annotations.filter((a) => a.kind === 'highlight' && !a.lost && (a.own || marking.others)) : [],
+  );
   const lost = $derived(marking.annotations.filter((a) => a.lost));
   $effect(() => {
     if (marking.stamp === '' && marking.stamps.length > 0) marking.stamp = marking.stamps[0]!;
@@ -50,33 +60,111 @@
 
 <div class="flex flex-wrap items-center gap-x-1 border-b border-hair px-3 py-0.5" role="toolbar" aria-label="Marking">
   {#each usable as [tool, label, key, Icon] (tool)}
-    <button class="tool small" aria-pressed={marking.tool === tool} title={`${label} (${key})`} onclick={() => choose(tool)}><Icon size={15} strokeWidth={1.6} />{label}</button>
+    <button class="tool small" aria-pressed={marking.tool === tool} title={`${label} (${key})`} onclick={() => choose(tool)}
+      ><Icon size={15} strokeWidth={1.6} />{label}</button
+    >
   {/each}
-  {#if marking.tool === 'stamp'}<select class="input" style="width:200px;min-height:26px" aria-label="Which stamp" bind:value={marking.stamp}>{#each marking.stamps as stamp (stamp)}<option>{stamp}</option>{/each}</select>{/if}
+  {#if marking.tool === 'stamp'}<select
+      class="input"
+      style="width:200px;min-height:26px"
+      aria-label="Which stamp"
+      bind:value={marking.stamp}
+      >{#each marking.stamps as stamp (stamp)}<option>{stamp}</option>{/each}</select
+    >{/if}
   <span class="flex-1"></span>
-  <label class="small flex min-h-6 items-center gap-1.5"><input type="checkbox" class="check" bind:checked={marking.private} />only for me</label>
-  <label class="small ml-3 flex min-h-6 items-center gap-1.5"><input type="checkbox" class="check" bind:checked={marking.shown} />shown</label>
-  <label class="small ml-3 flex min-h-6 items-center gap-1.5"><input type="checkbox" class="check" bind:checked={marking.others} disabled={!marking.shown} />others’ too</label>
-  {#if pictures && marking.reading.record?.file_kind === 'pdf' && !marking.reading.record.redacted_only}<button class="link small ml-3" title="Annotations that the PDF itself has" onclick={() => marking.takeIn()}>Take in the file’s own</button>{/if}
-  <button class="icon-btn" disabled={!marking.mayUndo} aria-label="Undo" title="Undo (Ctrl+Z)" onclick={() => marking.undo()}><IconUndo size={15} strokeWidth={1.7} /></button>
-  <button class="icon-btn" disabled={!marking.mayRedo} aria-label="Redo" title="Do it again (Ctrl+Shift+Z)" onclick={() => marking.redo()}><IconRedo size={15} strokeWidth={1.7} /></button>
+  <label class="small flex min-h-6 items-center gap-1.5"
+    ><input type="checkbox" class="check" bind:checked={marking.private} />only for me</label
+  >
+  <label class="small ml-3 flex min-h-6 items-center gap-1.5"
+    ><input type="checkbox" class="check" bind:checked={marking.shown} />shown</label
+  >
+  <label class="small ml-3 flex min-h-6 items-center gap-1.5"
+    ><input type="checkbox" class="check" bind:checked={marking.others} disabled={!marking.shown} />others’ too</label
+  >
+  {#if pictures && marking.reading.record?.file_kind === 'pdf' && !marking.reading.record.redacted_only}<button
+      class="link small ml-3"
+      title="Annotations that the PDF itself has"
+      onclick={() => marking.takeIn()}>Take in the file’s own</button
+    >{/if}
+  <button class="icon-btn" disabled={!marking.mayUndo} aria-label="Undo" title="Undo (Ctrl+Z)" onclick={() => marking.undo()}
+    ><IconUndo size={15} strokeWidth={1.7} /></button
+  >
+  <button class="icon-btn" disabled={!marking.mayRedo} aria-label="Redo" title="Do it again (Ctrl+Shift+Z)" onclick={() => marking.redo()}
+    ><IconRedo size={15} strokeWidth={1.7} /></button
+  >
   {#if lost.length > 0}
-    <details class="small basis-full py-1 pl-2"><summary class="text-rust">{lost.length === 1 ? 'One annotation has' : `${lost.length} annotations have`} no sure place in this version</summary>
+    <details class="small basis-full py-1 pl-2">
+      <summary class="text-rust"
+        >{lost.length === 1 ? 'One annotation has' : `${lost.length} annotations have`} no sure place in this version</summary
+      >
       <p class="quiet">Their words or their page are gone, or stand in several places alike.</p>
-      <ul>{#each lost as a (a.id)}<li class="flex gap-3 border-t border-hair py-0.5"><span class="min-w-0 flex-1 truncate">{a.text || { highlight: 'Highlight', note: 'Note', stamp: 'Stamp', pen: 'Pen stroke' }[a.kind]}{#if a.exact}&ensp;<span class="quiet">{a.kind === 'highlight' ? 'on' : 'by'} “{a.exact}”</span>{/if} <span class="quiet">{a.by}, was on page {a.page}</span></span>{#if a.own}{#if pictures}<form class="flex items-center gap-2" onsubmit={(e) => { e.preventDefault(); putOn(a, Number(new FormData(e.currentTarget).get('page'))); }}><label>on page <input class="input num" style="width:56px;min-height:24px" type="number" name="page" min="1" max={marking.reading.record?.page_count} value={Math.min(a.page, marking.reading.record?.page_count ?? a.page)} /></label><button class="link">put there</button></form>{/if}<button class="link" onclick={() => marking.remove(a)}>remove</button>{/if}</li>{/each}</ul>
+      <ul>
+        {#each lost as a (a.id)}<li class="flex gap-3 border-t border-hair py-0.5">
+            <span class="min-w-0 flex-1 truncate"
+              >{a.text || { highlight: 'Highlight', note: 'Note', stamp: 'Stamp', pen: 'Pen stroke' }[a.kind]}{#if a.exact}&ensp;<span
+                  class="quiet">{a.kind === 'highlight' ? 'on' : 'by'} “{a.exact}”</span
+                >{/if} <span class="quiet">{a.by}, was on page {a.page}</span></span
+            >{#if a.own}{#if pictures}<form
+                  class="flex items-center gap-2"
+                  onsubmit={(e) => {
+                    e.preventDefault();
+                    putOn(a, Number(new FormData(e.currentTarget).get('page')));
+                  }}
+                >
+                  <label
+                    >on page <input
+                      class="input num"
+                      style="width:56px;min-height:24px"
+                      type="number"
+                      name="page"
+                      min="1"
+                      max={marking.reading.record?.page_count}
+                      value={Math.min(a.page, marking.reading.record?.page_count ?? a.page)}
+                    /></label
+                  ><button class="link">put there</button>
+                </form>{/if}<button class="link" onclick={() => marking.remove(a)}>remove</button>{/if}
+          </li>{/each}
+      </ul>
     </details>
   {/if}
   {#if !pictures && listed.length > 0}
     <!-- A text has no room beside its words: what is said of them stands here. -->
     <ul class="basis-full pb-1" aria-label="Marks in this text">
-      {#each listed as a (a.id)}<li class="small flex items-center gap-3 border-t border-hair py-0.5"><span class="max-w-[36%] flex-none truncate"><mark>{a.exact}</mark></span>{#if a.own}<input class="input" style="min-height:26px" aria-label={`What is said of “${a.exact}”`} placeholder="Say why" value={a.text} maxlength="4000" {@attach keptWhile(`note:${a.id}`, a.text, (text) => marking.change(a, { text }))} /><button class="link flex-none whitespace-nowrap" onclick={() => marking.remove(a)}>take back</button>{:else}<span class="min-w-0 flex-1 truncate">{a.text}</span>{/if}<span class="quiet whitespace-nowrap">{a.by}{a.private ? ', only for me' : ''}</span></li>{/each}
+      {#each listed as a (a.id)}<li class="small flex items-center gap-3 border-t border-hair py-0.5">
+          <span class="max-w-[36%] flex-none truncate"><mark>{a.exact}</mark></span>{#if a.own}<input
+              class="input"
+              style="min-height:26px"
+              aria-label={`What is said of “${a.exact}”`}
+              placeholder="Say why"
+              value={a.text}
+              maxlength="4000"
+              {@attach keptWhile(`note:${a.id}`, a.text, (text) => marking.change(a, { text }))}
+            /><button class="link flex-none whitespace-nowrap" onclick={() => marking.remove(a)}>take back</button>{:else}<span
+              class="min-w-0 flex-1 truncate">{a.text}</span
+            >{/if}<span class="quiet whitespace-nowrap">{a.by}{a.private ? ', only for me' : ''}</span>
+        </li>{/each}
     </ul>
   {/if}
-  {#if marking.annotations.length === 0 && app.person}<p class="small quiet basis-full pb-0.5">{#if isTable}A table has no room for marks; say what you have to in the remarks.{:else}Choose a tool and draw over the page. The file stays as it is.{/if}</p>{/if}
+  {#if marking.annotations.length === 0 && app.person}<p class="small quiet basis-full pb-0.5">
+      {#if isTable}A table has no room for marks; say what you have to in the remarks.{:else}Choose a tool and draw over the page. The file
+        stays as it is.{/if}
+    </p>{/if}
 </div>
 
 <style>
-  .tool { display: inline-flex; align-items: center; gap: 5px; min-height: 28px; padding: 0 8px; border-radius: 3px; }
-  .tool:hover { background: var(--act-tint); }
-  .tool[aria-pressed='true'] { background: var(--act); color: #fff; }
+  .tool {
+    display: inline-flex;
+    align-items: center;
+    gap: 5px;
+    min-height: 28px;
+    padding: 0 8px;
+    border-radius: 3px;
+  }
+  .tool:hover {
+    background: var(--act-tint);
+  }
+  .tool[aria-pressed='true'] {
+    background: var(--act);
+    color: #fff;
+  }
 </style>

@@ -33,13 +33,24 @@
 
   // Pages are fetched and drawn when they come near.
   $effect(() => {
-    const watch = new IntersectionObserver(([entry]) => { if (entry?.isIntersecting) near = true; }, { rootMargin: '600px' });
+    const watch = new IntersectionObserver(
+      ([entry]) => {
+        if (entry?.isIntersecting) near = true;
+      },
+      { rootMargin: '600px' },
+    );
     watch.observe(box);
     return () => watch.disconnect();
   });
   $effect(() => {
     const { words, criteria } = reading.marks;
-    if (near) api.page(reading.ref, number, words, criteria, reading.version).then((got) => { if (reading.marks.words === words) text = got; }, () => undefined);
+    if (near)
+      api.page(reading.ref, number, words, criteria, reading.version).then(
+        (got) => {
+          if (reading.marks.words === words) text = got;
+        },
+        () => undefined,
+      );
   });
   $effect(() => {
     if (near && pdf && canvas && layer && width > 0 && Math.abs(drawn - width) > 2) {
@@ -66,7 +77,12 @@
   $effect(() => {
     if (!marking || !text || !prose) return;
     const key = `${reading.ref} ${number}`;
-    showMarks(key, prose, marking.on(number).filter((a) => a.kind === 'highlight'), marking.redactedOn(number));
+    showMarks(
+      key,
+      prose,
+      marking.on(number).filter((a) => a.kind === 'highlight'),
+      marking.redactedOn(number),
+    );
     return () => showMarks(key, undefined, [], []);
   });
   /** The size of the text as it is set now. */
@@ -98,7 +114,11 @@
       if (!place) return null;
       const round = (value: number) => Math.round(value * 10) / 10;
       const moved = by(boxes, strokes, -place[0], -place[1]);
-      return { ...word, boxes: moved.boxes.map((b) => b.map(round) as Edges), strokes: moved.strokes.map((s) => s.map((p) => p.map(round) as [number, number])) };
+      return {
+        ...word,
+        boxes: moved.boxes.map((b) => b.map(round) as Edges),
+        strokes: moved.strokes.map((s) => s.map((p) => p.map(round) as [number, number])),
+      };
     },
   };
   function chosen() {
@@ -116,47 +136,133 @@
   const percent = (value: number, of: number) => `${(100 * value) / of}%`;
 </script>
 
-<article bind:this={box} class="relative mx-auto mb-4 bg-white shadow-[0_0_0_1px_var(--hair)]" class:plain={!pdf && !image} class:wide={isTable} style={pdf || image ? (turn % 180 === 0 ? `width:${width}px` : `width:${width * ratio}px;height:${width}px`) : ''} aria-label={`Page ${number}`}>
-  <div style={turn && (pdf || image) ? `position:absolute;top:50%;left:50%;width:${width}px;height:${width * ratio}px;transform:translate(-50%,-50%) rotate(${turn}deg)` : ''}>
-  {#if pdf}
-    <div class="page" style={`aspect-ratio:${1 / ratio}`}><canvas bind:this={canvas} class="absolute inset-0 h-full w-full"></canvas><div class="textLayer" bind:this={layer}></div></div>
-  {:else if image}
-    <img src={image} alt={`Page ${number} of ${reading.record?.title ?? ''}`} class="block w-full" />
-  {:else if text && isTable}
-    <div class="overflow-x-auto"><table class="small sheet"><tbody>{#each tableOf(text.pieces) as row, r (r)}<tr>{#each row as cell, c (c)}<td class:font-semibold={r === 0}>{#each cell as [piece, marked], i (i)}{#if marked}<mark data-hit>{piece}</mark>{:else}{piece}{/if}{/each}</td>{/each}</tr>{/each}</tbody></table></div>
-  {:else if text}
-    <div class="prose" bind:this={prose} role="presentation" onpointerup={() => setTimeout(chosen)}>
-      {#each text.pieces as [piece, marked], i (i)}{#if marked}{@const nth = text.pieces.slice(0, i).filter(([, m]) => m).length}<mark data-hit class:at={isAt(nth)}>{piece}</mark>{:else}{piece}{/if}{/each}
-    </div>
-    {#if marking && set[0] > 0}<PageOverlay {marking} {number} width={set[0]} height={set[1]} {words} />{/if}
-  {:else}<p class="prose quiet">Opening…</p>{/if}
-  {#if (pdf || image) && text && text.width > 0}
-    {#each text.boxes as words, hit (hit)}
-      {#each words as [left, top, right, bottom], i (i)}
-        <span
-          class="hit"
-          class:at={isAt(hit)}
-          data-hit={i === 0 ? '' : undefined}
-          style={`left:${percent(left, text.width)};top:${percent(top, text.height)};width:${percent(right - left, text.width)};height:${percent(bottom - top, text.height)}`}
-        ></span>
+<article
+  bind:this={box}
+  class="relative mx-auto mb-4 bg-white shadow-[0_0_0_1px_var(--hair)]"
+  class:plain={!pdf && !image}
+  class:wide={isTable}
+  style={pdf || image ? (turn % 180 === 0 ? `width:${width}px` : `width:${width * ratio}px;height:${width}px`) : ''}
+  aria-label={`Page ${number}`}
+>
+  <div
+    style={turn && (pdf || image)
+      ? `position:absolute;top:50%;left:50%;width:${width}px;height:${width * ratio}px;transform:translate(-50%,-50%) rotate(${turn}deg)`
+      : ''}
+  >
+    {#if pdf}
+      <div class="page" style={`aspect-ratio:${1 / ratio}`}>
+        <canvas bind:this={canvas} class="absolute inset-0 h-full w-full"></canvas>
+        <div class="textLayer" bind:this={layer}></div>
+      </div>
+    {:else if image}
+      <img src={image} alt={`Page ${number} of ${reading.record?.title ?? ''}`} class="block w-full" />
+    {:else if text && isTable}
+      <div class="overflow-x-auto">
+        <table class="small sheet">
+          <tbody
+            >{#each tableOf(text.pieces) as row, r (r)}<tr
+                >{#each row as cell, c (c)}<td class:font-semibold={r === 0}
+                    >{#each cell as [piece, marked], i (i)}{#if marked}<mark data-hit>{piece}</mark>{:else}{piece}{/if}{/each}</td
+                  >{/each}</tr
+              >{/each}</tbody
+          >
+        </table>
+      </div>
+    {:else if text}
+      <div class="prose" bind:this={prose} role="presentation" onpointerup={() => setTimeout(chosen)}>
+        {#each text.pieces as [piece, marked], i (i)}{#if marked}{@const nth = text.pieces.slice(0, i).filter(([, m]) => m).length}<mark
+              data-hit
+              class:at={isAt(nth)}>{piece}</mark
+            >{:else}{piece}{/if}{/each}
+      </div>
+      {#if marking && set[0] > 0}<PageOverlay {marking} {number} width={set[0]} height={set[1]} {words} />{/if}
+    {:else}<p class="prose quiet">Opening…</p>{/if}
+    {#if (pdf || image) && text && text.width > 0}
+      {#each text.boxes as words, hit (hit)}
+        {#each words as [left, top, right, bottom], i (i)}
+          <span
+            class="hit"
+            class:at={isAt(hit)}
+            data-hit={i === 0 ? '' : undefined}
+            style={`left:${percent(left, text.width)};top:${percent(top, text.height)};width:${percent(right - left, text.width)};height:${percent(bottom - top, text.height)}`}
+          ></span>
+        {/each}
       {/each}
-    {/each}
-    {#if marking && turn === 0}<PageOverlay {marking} {number} width={text.width} height={text.height} />{/if}
-    <div class="sr-only"><Pieces pieces={text.pieces} /></div>
-  {/if}
+      {#if marking && turn === 0}<PageOverlay {marking} {number} width={text.width} height={text.height} />{/if}
+      <div class="sr-only"><Pieces pieces={text.pieces} /></div>
+    {/if}
   </div>
 </article>
 
 <style>
-  .page { position: relative; width: 100%; }
-  .plain { background: var(--sheet); max-width: 760px; }
-  .plain.wide { max-width: none; }
-  .sheet td { padding: 2px 10px; border: 1px solid var(--hair); white-space: pre-wrap; vertical-align: top; }
-  .prose { white-space: pre-wrap; overflow-wrap: anywhere; padding: 22px 26px; font-family: var(--font-serif); font-size: 16.5px; line-height: 1.5; color: var(--ink); }
-  .hit { position: absolute; background: #f2d58a; mix-blend-mode: multiply; pointer-events: none; border-radius: 1px; }
-  .hit.at, mark.at { outline: 2px solid #8f6414; outline-offset: 1px; }
-  .textLayer { position: absolute; inset: 0; overflow: clip; line-height: 1; transform-origin: 0 0; z-index: 1; text-align: initial; --min-font-size: 1; --text-scale-factor: calc(var(--total-scale-factor) * var(--min-font-size)); --min-font-size-inv: calc(1 / var(--min-font-size)); }
-  .textLayer :global(span), .textLayer :global(br) { position: absolute; color: transparent; white-space: pre; cursor: text; transform-origin: 0% 0%; }
-  .textLayer :global(> :not(.markedContent)), .textLayer :global(.markedContent span:not(.markedContent)) { z-index: 1; --font-height: 0; font-size: calc(var(--text-scale-factor) * var(--font-height)); --scale-x: 1; --rotate: 0deg; transform: rotate(var(--rotate)) scaleX(var(--scale-x)) scale(var(--min-font-size-inv)); }
-  .textLayer :global(::selection) { background: rgb(75 35 84 / 0.28); }
+  .page {
+    position: relative;
+    width: 100%;
+  }
+  .plain {
+    background: var(--sheet);
+    max-width: 760px;
+  }
+  .plain.wide {
+    max-width: none;
+  }
+  .sheet td {
+    padding: 2px 10px;
+    border: 1px solid var(--hair);
+    white-space: pre-wrap;
+    vertical-align: top;
+  }
+  .prose {
+    white-space: pre-wrap;
+    overflow-wrap: anywhere;
+    padding: 22px 26px;
+    font-family: var(--font-serif);
+    font-size: 16.5px;
+    line-height: 1.5;
+    color: var(--ink);
+  }
+  .hit {
+    position: absolute;
+    background: #f2d58a;
+    mix-blend-mode: multiply;
+    pointer-events: none;
+    border-radius: 1px;
+  }
+  .hit.at,
+  mark.at {
+    outline: 2px solid #8f6414;
+    outline-offset: 1px;
+  }
+  .textLayer {
+    position: absolute;
+    inset: 0;
+    overflow: clip;
+    line-height: 1;
+    transform-origin: 0 0;
+    z-index: 1;
+    text-align: initial;
+    --min-font-size: 1;
+    --text-scale-factor: calc(var(--total-scale-factor) * var(--min-font-size));
+    --min-font-size-inv: calc(1 / var(--min-font-size));
+  }
+  .textLayer :global(span),
+  .textLayer :global(br) {
+    position: absolute;
+    color: transparent;
+    white-space: pre;
+    cursor: text;
+    transform-origin: 0% 0%;
+  }
+  .textLayer :global(> :not(.markedContent)),
+  .textLayer :global(.markedContent span:not(.markedContent)) {
+    z-index: 1;
+    --font-height: 0;
+    font-size: calc(var(--text-scale-factor) * var(--font-height));
+    --scale-x: 1;
+    --rotate: 0deg;
+    transform: rotate(var(--rotate)) scaleX(var(--scale-x)) scale(var(--min-font-size-inv));
+  }
+  .textLayer :global(::selection) {
+    background: rgb(75 35 84 / 0.28);
+  }
 </style>

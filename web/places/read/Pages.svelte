@@ -6,14 +6,22 @@
   import type { Marking } from './marking.svelte';
   import type { Pdf } from './pdf';
 
-  let { reading, zoom = 1, turn = 0, thumbs = false, marking = null }: { reading: Reading; zoom?: number; turn?: number; thumbs?: boolean; marking?: Marking | null } = $props();
+  let {
+    reading,
+    zoom = 1,
+    turn = 0,
+    thumbs = false,
+    marking = null,
+  }: { reading: Reading; zoom?: number; turn?: number; thumbs?: boolean; marking?: Marking | null } = $props();
 
   const SHOWABLE = /\.(png|jpe?g|gif|webp)$/i;
   let pdf = $state.raw<Pdf | null>(null);
   let fault = $state('');
   let width = $state(0);
   const record = $derived(reading.record!);
-  const image = $derived(record.file_kind === 'image' && SHOWABLE.test(record.file_name) ? api.fileUrl(record.ref, record.shown_version) : null);
+  const image = $derived(
+    record.file_kind === 'image' && SHOWABLE.test(record.file_name) ? api.fileUrl(record.ref, record.shown_version) : null,
+  );
 
   // A picture that browsers do not show (TIFF) is shown as a PDF of its pages.
   const isDrawn = $derived(record.file_kind === 'pdf' || (record.file_kind === 'image' && !image));
@@ -25,7 +33,10 @@
     void import('./pdf').then(({ openPdf }) => {
       const task = openPdf(url);
       opened = task;
-      task.pdf.then((got) => (pdf = got), () => (fault = record.copy_reason ?? 'The PDF cannot be drawn here; its text is shown instead.'));
+      task.pdf.then(
+        (got) => (pdf = got),
+        () => (fault = record.copy_reason ?? 'The PDF cannot be drawn here; its text is shown instead.'),
+      );
     });
     return () => opened?.close();
   });
@@ -34,25 +45,29 @@
 </script>
 
 <div class="flex h-full min-h-0">
-{#if thumbs && record.page_count > 1}<Thumbs {reading} {pdf} />{/if}
-<!-- Scrolled by keyboard too, so it takes the focus. -->
-<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-<div class="h-full min-w-0 flex-1 overflow-auto px-4 pt-4" bind:clientWidth={width} tabindex="0" role="region" aria-label="Pages">
-  {#if record.text_state === 'none' && record.page_count === 0}
-    <div class="mx-auto max-w-md py-8">
-      <p class="font-serif text-lg">{record.text_reason || 'This file has no text to show.'}</p>
-      <p class="quiet mt-1">It is found by its name and its index values. <a href={api.fileUrl(record.ref, record.shown_version, true)} download>Download the file as it is</a>.</p>
-    </div>
-  {:else if record.text_state === 'pending' && !image}
-    <p class="quiet py-8 text-center" role="status">The text is being read in the background.</p>
-  {/if}
-  {#if fault}<p class="fault mb-2">{fault}</p>{/if}
-  {#if image}
-    <PageView {reading} number={1} {image} width={drawnWidth} {turn} {marking} />
-  {:else if !isDrawn || pdf || fault}
-    {#each Array.from({ length: record.page_count }, (_, i) => i + 1) as number (number)}
-      <PageView {reading} {number} {pdf} width={drawnWidth} {turn} {marking} />
-    {/each}
-  {/if}
-</div>
+  {#if thumbs && record.page_count > 1}<Thumbs {reading} {pdf} />{/if}
+  <!-- Scrolled by keyboard too, so it takes the focus. -->
+  <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+  <div class="h-full min-w-0 flex-1 overflow-auto px-4 pt-4" bind:clientWidth={width} tabindex="0" role="region" aria-label="Pages">
+    {#if record.text_state === 'none' && record.page_count === 0}
+      <div class="mx-auto max-w-md py-8">
+        <p class="font-serif text-lg">{record.text_reason || 'This file has no text to show.'}</p>
+        <p class="quiet mt-1">
+          It is found by its name and its index values. <a href={api.fileUrl(record.ref, record.shown_version, true)} download
+            >Download the file as it is</a
+          >.
+        </p>
+      </div>
+    {:else if record.text_state === 'pending' && !image}
+      <p class="quiet py-8 text-center" role="status">The text is being read in the background.</p>
+    {/if}
+    {#if fault}<p class="fault mb-2">{fault}</p>{/if}
+    {#if image}
+      <PageView {reading} number={1} {image} width={drawnWidth} {turn} {marking} />
+    {:else if !isDrawn || pdf || fault}
+      {#each Array.from({ length: record.page_count }, (_, i) => i + 1) as number (number)}
+        <PageView {reading} {number} {pdf} width={drawnWidth} {turn} {marking} />
+      {/each}
+    {/if}
+  </div>
 </div>

@@ -14,5 +14,18 @@
   }
 </script>
 
-<button class="icon-btn" aria-label="Add to the pull list" title="Add to the pull list (a)" onclick={() => lists.gather({ documents: [record.ref] })}><IconGather size={16} strokeWidth={1.6} /></button>
-<button class="icon-btn" class:text-act={record.pinned} aria-pressed={record.pinned} aria-label={record.pinned ? 'Take off the desk' : 'Pin to the desk'} title={record.pinned ? 'Take off the desk' : 'Pin to the desk'} onclick={toggle}>{#if record.pinned}<IconPinOff size={16} strokeWidth={1.6} />{:else}<IconPin size={16} strokeWidth={1.6} />{/if}</button>
+<button
+  class="icon-btn"
+  aria-label="Add to the pull list"
+  title="Add to the pull list (a)"
+  onclick={() => lists.gather({ documents: [record.ref] })}><IconGather size={16} strokeWidth={1.6} /></button
+>
+<button
+  class="icon-btn"
+  class:text-act={record.pinned}
+  aria-pressed={record.pinned}
+  aria-label={record.pinned ? 'Take off the desk' : 'Pin to the desk'}
+  title={record.pinned ? 'Take off the desk' : 'Pin to the desk'}
+  onclick={toggle}
+  >{#if record.pinned}<IconPinOff size={16} strokeWidth={1.6} />{:else}<IconPin size={16} strokeWidth={1.6} />{/if}</button
+>

@@ -17,7 +17,14 @@
       found = [];
       return;
     }
-    const timer = setTimeout(() => api.dossiers('', q).then((got) => (found = got.dossiers.slice(0, 8)), () => {}), 200);
+    const timer = setTimeout(
+      () =>
+        api.dossiers('', q).then(
+          (got) => (found = got.dossiers.slice(0, 8)),
+          () => {},
+        ),
+      200,
+    );
     return () => clearTimeout(timer);
   });
 
@@ -38,14 +45,34 @@
   {#if !open}
     <button class="link small" onclick={() => (open = true)}>Put it into a dossier</button>
   {:else}
-    <form onsubmit={(e) => { e.preventDefault(); void put(typed.trim()); }}>
+    <form
+      onsubmit={(e) => {
+        e.preventDefault();
+        void put(typed.trim());
+      }}
+    >
       <label class="heading" for="into-dossier">Dossier, by title or reference</label>
       <!-- svelte-ignore a11y_autofocus -->
-      <input class="input" id="into-dossier" bind:value={typed} autofocus autocomplete="off" placeholder="DS-00012-X" onkeydown={(e) => { if (e.key === 'Escape') open = false; }} aria-describedby={fault ? 'into-fault' : undefined} />
+      <input
+        class="input"
+        id="into-dossier"
+        bind:value={typed}
+        autofocus
+        autocomplete="off"
+        placeholder="DS-00012-X"
+        onkeydown={(e) => {
+          if (e.key === 'Escape') open = false;
+        }}
+        aria-describedby={fault ? 'into-fault' : undefined}
+      />
       {#if fault}<p class="fault" id="into-fault" role="alert">{fault}</p>{/if}
       <ul>
         {#each found as dossier (dossier.ref)}
-          <li><button class="link w-full py-0.5" type="button" onclick={() => put(dossier.ref)}>{dossier.title} <span class="small quiet">{dossier.kind}, <span class="mono">{dossier.ref}</span></span></button></li>
+          <li>
+            <button class="link w-full py-0.5" type="button" onclick={() => put(dossier.ref)}
+              >{dossier.title} <span class="small quiet">{dossier.kind}, <span class="mono">{dossier.ref}</span></span></button
+            >
+          </li>
         {/each}
       </ul>
     </form>

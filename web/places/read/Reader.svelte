@@ -34,7 +34,13 @@
 
   const search = searchFrom(router.params);
   // svelte-ignore state_referenced_locally
-  const reading = new Reading(ref, search.words, search.criteria, Number(router.params.get('page') ?? 0), Number(router.params.get('version') ?? 0));
+  const reading = new Reading(
+    ref,
+    search.words,
+    search.criteria,
+    Number(router.params.get('page') ?? 0),
+    Number(router.params.get('version') ?? 0),
+  );
   void reading.load();
   const marking = new Marking(reading);
   let marks = $state(false);
@@ -43,7 +49,10 @@
     void [reading.record?.text_state, reading.record?.version];
     if (reading.record && reading.record.text_state !== 'pending') void marking.load();
   });
-  onDestroy(() => { reading.close(); marking.close(); });
+  onDestroy(() => {
+    reading.close();
+    marking.close();
+  });
   let zoom = $state(1);
   let turn = $state(0);
   let ways = $state(false);
@@ -67,7 +76,9 @@
   const back = addressOf({ ...search, open: search.open || (hasSearch ? ref : '') });
 
   /** Only the present version of what has pages is marked. */
-  const markable = $derived(reading.record?.state === 'filed' && reading.record.page_count > 0 && reading.record.shown_version === reading.record.version);
+  const markable = $derived(
+    reading.record?.state === 'filed' && reading.record.page_count > 0 && reading.record.shown_version === reading.record.version,
+  );
   const hasPictures = $derived(reading.record?.file_kind === 'pdf' || reading.record?.file_kind === 'image');
   function toggleMarks() {
     marks = !marks;
@@ -87,7 +98,15 @@
     const boxes = page.boxes[asked.hit] ?? [];
     // Where there is no picture the hit is told by its place in the text.
     const at = page.pieces.findIndex((_, i) => page.pieces[i]![1] && page.pieces.slice(0, i).filter(([, hit]) => hit).length === asked.hit);
-    const place = { start: bytesBefore(page.pieces.slice(0, at).map(([text]) => text).join('')), length: bytesBefore(page.pieces[at]?.[0] ?? '') };
+    const place = {
+      start: bytesBefore(
+        page.pieces
+          .slice(0, at)
+          .map(([text]) => text)
+          .join(''),
+      ),
+      length: bytesBefore(page.pieces[at]?.[0] ?? ''),
+    };
     const made = await marking.add({ page: asked.page, kind: 'highlight', ...(boxes.length > 0 ? { boxes, words: true } : place) });
     if (made) app.say('Highlighted.', { undo: () => marking.undo() });
   }
@@ -113,52 +132,121 @@
 
 <div class="flex h-full flex-col bg-paper" bind:this={whole}>
   {#if reading.fault}
-    <div class="p-10"><h1 class="text-2xl">Nothing here</h1><p class="quiet mt-2">{reading.fault} <a href="/desk">Go to your desk</a>.</p></div>
+    <div class="p-10">
+      <h1 class="text-2xl">Nothing here</h1>
+      <p class="quiet mt-2">{reading.fault} <a href="/desk">Go to your desk</a>.</p>
+    </div>
   {:else if reading.record}
     <header class="flex flex-none flex-wrap items-start gap-x-3 gap-y-1 border-b border-hair px-5 py-2.5 md:flex-nowrap">
-      {#if hasSearch}<a class="icon-btn mt-0.5" href={back} aria-label="Back to the results" title="Back to the results (Esc)"><IconArrowLeft size={18} strokeWidth={1.6} /></a>{/if}
+      {#if hasSearch}<a class="icon-btn mt-0.5" href={back} aria-label="Back to the results" title="Back to the results (Esc)"
+          ><IconArrowLeft size={18} strokeWidth={1.6} /></a
+        >{/if}
       <div class="min-w-0 flex-1 basis-[calc(100%-56px)] md:basis-0"><Heading record={reading.record} title={reading.hits.title} /></div>
       <FindHere {reading} />
       <PinButton {reading} />
-      {#if markable}<button class="icon-btn" aria-pressed={marks} aria-label="Mark the pages" title="Mark the pages (k)" onclick={toggleMarks}><IconMark size={16} strokeWidth={1.6} /></button>{/if}
-      {#if markable && app.person?.may.redact && !reading.record.redacted_only}<button class="icon-btn" aria-pressed={marking.redacting} aria-label="Redact" title="Redact (x)" onclick={toggleRedacting}><IconRedact size={16} strokeWidth={1.6} /></button>{/if}
-      {#if reading.record.page_count > 1}<button class="icon-btn" aria-pressed={thumbs} aria-label="Pages in small" title="Pages in small (t)" onclick={() => (thumbs = !thumbs)}><IconThumbs size={16} strokeWidth={1.6} /></button>{/if}
-      <button class="icon-btn" aria-label="Turn the pages" title="Turn (r)" onclick={() => (turn = (turn + 90) % 360)}><IconTurn size={16} strokeWidth={1.6} /></button>
-      <button class="icon-btn" aria-label="Full screen" title="Full screen" onclick={() => (document.fullscreenElement ? document.exitFullscreen() : whole?.requestFullscreen())}><IconFull size={16} strokeWidth={1.6} /></button>
+      {#if markable}<button
+          class="icon-btn"
+          aria-pressed={marks}
+          aria-label="Mark the pages"
+          title="Mark the pages (k)"
+          onclick={toggleMarks}><IconMark size={16} strokeWidth={1.6} /></button
+        >{/if}
+      {#if markable && app.person?.may.redact && !reading.record.redacted_only}<button
+          class="icon-btn"
+          aria-pressed={marking.redacting}
+          aria-label="Redact"
+          title="Redact (x)"
+          onclick={toggleRedacting}><IconRedact size={16} strokeWidth={1.6} /></button
+        >{/if}
+      {#if reading.record.page_count > 1}<button
+          class="icon-btn"
+          aria-pressed={thumbs}
+          aria-label="Pages in small"
+          title="Pages in small (t)"
+          onclick={() => (thumbs = !thumbs)}><IconThumbs size={16} strokeWidth={1.6} /></button
+        >{/if}
+      <button class="icon-btn" aria-label="Turn the pages" title="Turn (r)" onclick={() => (turn = (turn + 90) % 360)}
+        ><IconTurn size={16} strokeWidth={1.6} /></button
+      >
+      <button
+        class="icon-btn"
+        aria-label="Full screen"
+        title="Full screen"
+        onclick={() => (document.fullscreenElement ? document.exitFullscreen() : whole?.requestFullscreen())}
+        ><IconFull size={16} strokeWidth={1.6} /></button
+      >
       <div class="flex" role="group" aria-label="Zoom">
-        <button class="icon-btn" aria-label="Smaller" title="Smaller" disabled={zoom <= 0.5} onclick={() => (zoom = Math.max(0.5, zoom - 0.25))}><IconMinus size={16} strokeWidth={1.7} /></button>
+        <button
+          class="icon-btn"
+          aria-label="Smaller"
+          title="Smaller"
+          disabled={zoom <= 0.5}
+          onclick={() => (zoom = Math.max(0.5, zoom - 0.25))}><IconMinus size={16} strokeWidth={1.7} /></button
+        >
         <span class="small num w-11 self-center">{Math.round(zoom * 100)} %</span>
-        <button class="icon-btn" aria-label="Larger" title="Larger" disabled={zoom >= 3} onclick={() => (zoom = Math.min(3, zoom + 0.25))}><IconPlus size={16} strokeWidth={1.7} /></button>
+        <button class="icon-btn" aria-label="Larger" title="Larger" disabled={zoom >= 3} onclick={() => (zoom = Math.min(3, zoom + 0.25))}
+          ><IconPlus size={16} strokeWidth={1.7} /></button
+        >
       </div>
-      <a class="btn" href={api.fileUrl(reading.record.ref, reading.record.shown_version, true)} download><IconDownload size={15} strokeWidth={1.6} />Download</a>
+      <a class="btn" href={api.fileUrl(reading.record.ref, reading.record.shown_version, true)} download
+        ><IconDownload size={15} strokeWidth={1.6} />Download</a
+      >
       {#if reading.record.state === 'filed'}
-        <div class="pt-1.5"><Popover label="Other ways" bind:open={ways} width={320}>
-          {#if !reading.record.redacted_only && markable}<h3 class="heading">The file</h3>
-            <ul>{#each DELIVERY_FORMS as [form, label] (form)}<li class="border-t border-hair py-1"><a href={api.fileUrl(reading.record.ref, reading.record.version, true, form)} download>{label}</a></li>{/each}</ul>{/if}
-          <h3 class="heading mt-3">A secure link for somebody outside</h3>
-          <LinkForm of={`documents/${reading.record.ref}`} />
-        </Popover></div>
+        <div class="pt-1.5">
+          <Popover label="Other ways" bind:open={ways} width={320}>
+            {#if !reading.record.redacted_only && markable}<h3 class="heading">The file</h3>
+              <ul>
+                {#each DELIVERY_FORMS as [form, label] (form)}<li class="border-t border-hair py-1">
+                    <a href={api.fileUrl(reading.record.ref, reading.record.version, true, form)} download>{label}</a>
+                  </li>{/each}
+              </ul>{/if}
+            <h3 class="heading mt-3">A secure link for somebody outside</h3>
+            <LinkForm of={`documents/${reading.record.ref}`} />
+          </Popover>
+        </div>
       {/if}
     </header>
     <VersionNote record={reading.record} />
-    {#if reading.record.redacted_only}<p class="small quiet border-b border-hair px-5 py-1" role="status">This is the redacted copy. What was removed stands as ████.</p>{/if}
+    {#if reading.record.redacted_only}<p class="small quiet border-b border-hair px-5 py-1" role="status">
+        This is the redacted copy. What was removed stands as ████.
+      </p>{/if}
     {#if marks}<MarkTools {marking} pictures={hasPictures} />{/if}
     <div class="reader">
       <div class="flex min-h-0 min-w-0 flex-col">
         <HitStrip {reading} />
-        <div class="min-h-0 flex-1">{#key `${reading.record.shown_version} ${reading.record.text_state}`}<Pages {reading} {zoom} {turn} {thumbs} {marking} />{/key}</div>
+        <div class="min-h-0 flex-1">
+          {#key `${reading.record.shown_version} ${reading.record.text_state}`}<Pages {reading} {zoom} {turn} {thumbs} {marking} />{/key}
+        </div>
       </div>
-      <aside aria-label={marking.redacting ? 'Redaction' : 'Index sheet and place'}>{#if marking.redacting && marking.redactions}<RedactPanel {marking} pictures={hasPictures} />{:else}<SheetView {reading} />{/if}</aside>
+      <aside aria-label={marking.redacting ? 'Redaction' : 'Index sheet and place'}>
+        {#if marking.redacting && marking.redactions}<RedactPanel {marking} pictures={hasPictures} />{:else}<SheetView {reading} />{/if}
+      </aside>
     </div>
   {:else}<p class="quiet p-6">Opening…</p>{/if}
 </div>
 
 <style>
-  .reader { display: grid; min-height: 0; flex: 1; grid-template-columns: minmax(0, 1fr) 360px; }
-  aside { overflow-y: auto; border-left: 1px solid var(--hair); }
+  .reader {
+    display: grid;
+    min-height: 0;
+    flex: 1;
+    grid-template-columns: minmax(0, 1fr) 360px;
+  }
+  aside {
+    overflow-y: auto;
+    border-left: 1px solid var(--hair);
+  }
   @media (max-width: 767px) {
-    .reader { display: block; overflow-y: auto; }
-    .reader > div { height: 78vh; }
-    aside { border-left: 0; border-top: 1px solid var(--hair); }
+    .reader {
+      display: block;
+      overflow-y: auto;
+    }
+    .reader > div {
+      height: 78vh;
+    }
+    aside {
+      border-left: 0;
+      border-top: 1px solid var(--hair);
+    }
   }
 </style>

@@ -31,7 +31,10 @@
   const FACE = 'brenvic.face';
   const HEIGHT = 'brenvic.sheet';
   const LEAST = 90;
-  let face = $state<Face>((['pages', 'both', 'sheet'] as const).find((f) => f === localStorage.getItem(FACE)) ?? (window.innerHeight >= 700 && window.innerWidth >= 768 ? 'both' : 'pages'));
+  let face = $state<Face>(
+    (['pages', 'both', 'sheet'] as const).find((f) => f === localStorage.getItem(FACE)) ??
+      (window.innerHeight >= 700 && window.innerWidth >= 768 ? 'both' : 'pages'),
+  );
   let room = $state(600);
   let drawn = $state(Number(localStorage.getItem(HEIGHT)) || 0);
   const sheet = $derived(Math.max(LEAST, Math.min(drawn || room * 0.36, room - 160)));
@@ -57,7 +60,12 @@
     const [ref, w, c] = JSON.parse(question) as [string, string, CriterionInput[]];
     const next = new Reading(ref, w, c);
     // The document before stays in sight until the next one is there.
-    void next.load().then(() => { if (next.ref === document) { reading?.close(); reading = next; } else next.close(); });
+    void next.load().then(() => {
+      if (next.ref === document) {
+        reading?.close();
+        reading = next;
+      } else next.close();
+    });
     // A second window that follows shows what is chosen here.
     const channel = new BroadcastChannel('brenvic.open');
     channel.postMessage({ ref, address: location.search });
@@ -76,15 +84,38 @@
 
 <div class="flex h-full flex-col">
   {#if reading?.fault}
-    <div class="p-4"><p class="fault">{reading.fault}</p><button class="btn mt-3" onclick={onclose}>Close</button></div>
+    <div class="p-4">
+      <p class="fault">{reading.fault}</p>
+      <button class="btn mt-3" onclick={onclose}>Close</button>
+    </div>
   {:else if reading?.record}
     <header class="flex items-start gap-1 border-b border-hair px-4 pt-2.5 pb-2">
       <div class="min-w-0 flex-1"><Heading record={reading.record} title={reading.hits.title} /></div>
       <PinButton {reading} />
-      <button class="icon-btn" aria-label="Open in a second window that follows the choice" title="Second window that follows the choice" onclick={() => window.open(`/documents/${reading!.record!.ref}${location.search || '?'}&follow=1`, 'brenvic-reader', 'width=900,height=1000')}><IconWindow size={16} strokeWidth={1.6} /></button>
-      <a class="icon-btn" href={api.fileUrl(reading.record.ref, reading.record.shown_version, true)} download aria-label="Download" title="Download the file"><IconDownload size={16} strokeWidth={1.6} /></a>
-      <a class="icon-btn" href={`/documents/${reading.record.ref}${location.search}`} aria-label="Open the reader" title="Open the reader (Enter)"><IconArrowsDiagonal size={16} strokeWidth={1.6} /></a>
-      <button class="icon-btn" onclick={onclose} aria-label="Close the reading pane" title="Close (Esc)"><IconX size={16} strokeWidth={1.7} /></button>
+      <button
+        class="icon-btn"
+        aria-label="Open in a second window that follows the choice"
+        title="Second window that follows the choice"
+        onclick={() =>
+          window.open(`/documents/${reading!.record!.ref}${location.search || '?'}&follow=1`, 'brenvic-reader', 'width=900,height=1000')}
+        ><IconWindow size={16} strokeWidth={1.6} /></button
+      >
+      <a
+        class="icon-btn"
+        href={api.fileUrl(reading.record.ref, reading.record.shown_version, true)}
+        download
+        aria-label="Download"
+        title="Download the file"><IconDownload size={16} strokeWidth={1.6} /></a
+      >
+      <a
+        class="icon-btn"
+        href={`/documents/${reading.record.ref}${location.search}`}
+        aria-label="Open the reader"
+        title="Open the reader (Enter)"><IconArrowsDiagonal size={16} strokeWidth={1.6} /></a
+      >
+      <button class="icon-btn" onclick={onclose} aria-label="Close the reading pane" title="Close (Esc)"
+        ><IconX size={16} strokeWidth={1.7} /></button
+      >
     </header>
     <div class="flex border-b border-hair px-2" role="group" aria-label="Faces of the document">
       {#each ['pages', 'both', 'sheet'] as const as name (name)}
@@ -95,12 +126,28 @@
     <div class="flex min-h-0 flex-1 flex-col" bind:clientHeight={room}>
       {#if face !== 'sheet'}
         <HitStrip {reading} />
-        <div class="min-h-0 flex-1">{#key `${reading.ref} ${reading.record.shown_version} ${reading.record.text_state}`}<Pages {reading} />{/key}</div>
+        <div class="min-h-0 flex-1">
+          {#key `${reading.ref} ${reading.record.shown_version} ${reading.record.text_state}`}<Pages {reading} />{/key}
+        </div>
       {/if}
       {#if face !== 'pages'}
-        <div class="relative" class:flex-1={face === 'sheet'} class:below={face === 'both'} style={face === 'both' ? `height:${sheet}px` : 'min-height:0'}>
-          {#if face === 'both'}<Edge label="Height of the index sheet" above size={sheet} least={LEAST} most={room - 160} onchange={heighten} />{/if}
-          <div class="h-full overflow-y-auto">{#if below}{#key below}<SheetView reading={below} />{/key}{/if}</div>
+        <div
+          class="relative"
+          class:flex-1={face === 'sheet'}
+          class:below={face === 'both'}
+          style={face === 'both' ? `height:${sheet}px` : 'min-height:0'}
+        >
+          {#if face === 'both'}<Edge
+              label="Height of the index sheet"
+              above
+              size={sheet}
+              least={LEAST}
+              most={room - 160}
+              onchange={heighten}
+            />{/if}
+          <div class="h-full overflow-y-auto">
+            {#if below}{#key below}<SheetView reading={below} />{/key}{/if}
+          </div>
         </div>
       {/if}
     </div>
@@ -108,7 +155,18 @@
 </div>
 
 <style>
-  .face { padding: 5px 10px; color: var(--quiet); border-bottom: 2px solid transparent; }
-  .below { flex: none; border-top: 1px solid var(--hair); }
-  .face[aria-pressed='true'] { color: var(--ink); border-bottom-color: var(--act); font-weight: 600; }
+  .face {
+    padding: 5px 10px;
+    color: var(--quiet);
+    border-bottom: 2px solid transparent;
+  }
+  .below {
+    flex: none;
+    border-top: 1px solid var(--hair);
+  }
+  .face[aria-pressed='true'] {
+    color: var(--ink);
+    border-bottom-color: var(--act);
+    font-weight: 600;
+  }
 </style>

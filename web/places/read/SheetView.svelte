@@ -18,10 +18,11 @@
 
   const record = $derived(reading.record!);
   const type = $derived(app.design!.types.find((t) => t.code === record.type?.code));
-  const shownFields = $derived([
-    ...(type?.fields.map((f) => f.code) ?? []),
-    ...Object.keys(record.values).filter((code) => !type?.fields.some((f) => f.code === code)),
-  ].map((code) => app.design!.fields.find((f) => f.code === code)).filter((f): f is Field => !!f));
+  const shownFields = $derived(
+    [...(type?.fields.map((f) => f.code) ?? []), ...Object.keys(record.values).filter((code) => !type?.fields.some((f) => f.code === code))]
+      .map((code) => app.design!.fields.find((f) => f.code === code))
+      .filter((f): f is Field => !!f),
+  );
 
   const draftKey = $derived(`sheet:${record.ref}`);
   let editing = $state(false);
@@ -33,11 +34,15 @@
   let start = '';
 
   const editType = $derived(app.design!.types.find((t) => t.code === typeCode));
-  const libraryTypes = $derived(app.design!.types.filter((t) => app.library(record.library.code)?.types.includes(t.code) || t.code === record.type?.code));
+  const libraryTypes = $derived(
+    app.design!.types.filter((t) => app.library(record.library.code)?.types.includes(t.code) || t.code === record.type?.code),
+  );
 
   function valuesOf(of: DocumentRecord): Sheet {
     // What a dossier hands down is no value of the document's own.
-    return Object.fromEntries(Object.entries(of.values).map(([code, list]) => [code, list.filter((v) => !v.inherited).map((v) => v.value)]));
+    return Object.fromEntries(
+      Object.entries(of.values).map(([code, list]) => [code, list.filter((v) => !v.inherited).map((v) => v.value)]),
+    );
   }
 
   /** Values that were uncovered, on record, by field. */
@@ -121,17 +126,32 @@
         <div class="my-2 border-l-2 border-rust pl-3" role="alert">
           <p class="text-rust">Somebody else changed this in the meantime. Nothing was overwritten.</p>
           <dl class="small mt-1">
-            {#each Object.entries(theirs.values).filter(([code, list]) => list.map((v) => v.value).join() !== (record.values[code] ?? []).map((v) => v.value).join()) as [code, list] (code)}
-              <div><dt class="quiet inline">{app.label(code)} is now </dt><dd class="inline font-semibold">{list.map((v) => v.label).join(', ')}</dd></div>
+            {#each Object.entries(theirs.values).filter(([code, list]) => list.map((v) => v.value).join() !== (record.values[code] ?? [])
+                  .map((v) => v.value)
+                  .join()) as [code, list] (code)}
+              <div>
+                <dt class="quiet inline">{app.label(code)} is now</dt>
+                <dd class="inline font-semibold">{list.map((v) => v.label).join(', ')}</dd>
+              </div>
             {/each}
           </dl>
-          <button class="link mr-4" type="button" onclick={takeTheirs}>Take theirs</button><span class="small quiet">or save again to keep yours.</span>
+          <button class="link mr-4" type="button" onclick={takeTheirs}>Take theirs</button><span class="small quiet"
+            >or save again to keep yours.</span
+          >
         </div>
       {/if}
       <label class="heading" for="sheet-type">Document type</label>
-      <Combobox id="sheet-type" label="Document type" items={libraryTypes.map((t) => ({ value: t.code, label: t.name }))} value={typeCode} onchange={(v) => (typeCode = v)} />
+      <Combobox
+        id="sheet-type"
+        label="Document type"
+        items={libraryTypes.map((t) => ({ value: t.code, label: t.name }))}
+        value={typeCode}
+        onchange={(v) => (typeCode = v)}
+      />
       <SheetForm entries={editType?.fields ?? []} {values} {faults} onchange={(code, given) => (values[code] = given)} />
-      <div class="sticky bottom-0 flex gap-2 bg-paper py-3"><button class="btn btn-main" disabled={busy}>Save</button><button class="btn" type="button" onclick={leave}>Leave unchanged</button></div>
+      <div class="sticky bottom-0 flex gap-2 bg-paper py-3">
+        <button class="btn btn-main" disabled={busy}>Save</button><button class="btn" type="button" onclick={leave}>Leave unchanged</button>
+      </div>
     </form>
   {:else if shownFields.length === 0}
     <p class="quiet mt-1">No index values yet.</p>
@@ -142,7 +162,20 @@
         <div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1">
           <dt class="quiet small pt-px">{field.label}</dt>
           <dd class:mono={field.kind === 'identifier'} class="break-words">
-            {#each list as value, i (value.value + i)}{@const pieces = reading.hits.values[field.code]?.[i]}{#if i > 0}, {/if}{#if value.covered}<span class="tracking-widest" aria-label="covered">{value.label}</span>{#if i === list.length - 1 && !privacy.on} <button class="link small" title="Uncovering is recorded" onclick={() => uncover(field.code)}>uncover</button>{/if}{:else}{#if field.faceted && field.kind !== 'date'}<a href={inPlace(field.code, value.value)} title={`Everything with this ${field.label.toLowerCase()}`}>{@render label(value.label, pieces)}</a>{:else if field.kind === 'reference'}<a class="mono" href={field.refers_to === 'dossier' ? `/dossiers/${value.value}` : `/documents/${value.value}`}>{@render label(value.label, pieces)}</a>{:else}{@render label(value.label, pieces)}{/if}{#if value.inherited && i === list.length - 1}<span class="small quiet"> from {#if value.from}<a href={`/dossiers/${value.from.ref}`}>{value.from.title}</a>{:else}its dossier{/if}</span>{/if}{/if}{:else}<span class="quiet">—</span>{/each}
+            {#each list as value, i (value.value + i)}{@const pieces = reading.hits.values[field.code]?.[i]}{#if i > 0},
+              {/if}{#if value.covered}<span class="tracking-widest" aria-label="covered">{value.label}</span
+                >{#if i === list.length - 1 && !privacy.on}
+                  <button class="link small" title="Uncovering is recorded" onclick={() => uncover(field.code)}>uncover</button
+                  >{/if}{:else}{#if field.faceted && field.kind !== 'date'}<a
+                    href={inPlace(field.code, value.value)}
+                    title={`Everything with this ${field.label.toLowerCase()}`}>{@render label(value.label, pieces)}</a
+                  >{:else if field.kind === 'reference'}<a
+                    class="mono"
+                    href={field.refers_to === 'dossier' ? `/dossiers/${value.value}` : `/documents/${value.value}`}
+                    >{@render label(value.label, pieces)}</a
+                  >{:else}{@render label(value.label, pieces)}{/if}{#if value.inherited && i === list.length - 1}<span class="small quiet">
+                    from {#if value.from}<a href={`/dossiers/${value.from.ref}`}>{value.from.title}</a>{:else}its dossier{/if}</span
+                  >{/if}{/if}{:else}<span class="quiet">—</span>{/each}
           </dd>
         </div>
       {/each}
@@ -151,7 +184,9 @@
   {#if record.attachments.length > 0 || record.parent}
     <h3 class="mt-4 text-[17px]">{record.parent ? 'Came with' : 'Attachments'}</h3>
     <ul>
-      {#if record.parent}<li class="border-t border-hair py-1"><a href={`/documents/${record.parent.ref}`}>{record.parent.title}</a></li>{/if}
+      {#if record.parent}<li class="border-t border-hair py-1">
+          <a href={`/documents/${record.parent.ref}`}>{record.parent.title}</a>
+        </li>{/if}
       {#each record.attachments as attachment (attachment.ref)}
         <li class="border-t border-hair py-1"><a href={`/documents/${attachment.ref}`}>{attachment.file_name}</a></li>
       {/each}
@@ -159,17 +194,35 @@
   {/if}
   {#if record.exchange.length > 0}
     <h3 class="mt-4 text-[17px]">The exchange of mail</h3>
-    <ul>{#each record.exchange as mail (mail.ref)}<li class="border-t border-hair py-1"><a href={`/documents/${mail.ref}`}>{mail.title}</a></li>{/each}</ul>
+    <ul>
+      {#each record.exchange as mail (mail.ref)}<li class="border-t border-hair py-1">
+          <a href={`/documents/${mail.ref}`}>{mail.title}</a>
+        </li>{/each}
+    </ul>
   {/if}
   <h3 class="mt-4 text-[17px]">Where it lives</h3>
   {#if record.may_change}<PutInDossier document={record.ref} ondone={() => reading.reload()} />{/if}
   <dl class="mt-1">
     {#each record.dossiers as dossier (dossier.ref)}
-      <div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1"><dt class="quiet small pt-px">{dossier.kind}</dt><dd><a href={`/dossiers/${dossier.ref}`}>{dossier.title}</a></dd></div>
+      <div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1">
+        <dt class="quiet small pt-px">{dossier.kind}</dt>
+        <dd><a href={`/dossiers/${dossier.ref}`}>{dossier.title}</a></dd>
+      </div>
     {/each}
-    {#if record.path.includes('/')}<div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1"><dt class="quiet small pt-px">Path</dt><dd class="break-words">{#if reading.hits.path}<Pieces pieces={reading.hits.path} /> <a class="small" href={inFolder}>its folder</a>{:else}<a class="underline" href={inFolder}>{folder}</a>{record.path.slice(folder.length)}{/if}</dd></div>{/if}
+    {#if record.path.includes('/')}<div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1">
+        <dt class="quiet small pt-px">Path</dt>
+        <dd class="break-words">
+          {#if reading.hits.path}<Pieces pieces={reading.hits.path} /> <a class="small" href={inFolder}>its folder</a>{:else}<a
+              class="underline"
+              href={inFolder}>{folder}</a
+            >{record.path.slice(folder.length)}{/if}
+        </dd>
+      </div>{/if}
     {#each [['Reference', record.ref], ['File', `${record.file_name}, ${bytes(record.bytes)}${record.page_count > 0 ? `, ${plural(record.page_count, 'page', 'pages')}` : ''}`], ['Brought in', `${moment(record.created_at)}${record.brought_in_by ? ` by ${record.brought_in_by}` : ''}`], ['Text', record.text_reason]] as const as [name, value] (name)}
-      {#if value}<div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1"><dt class="quiet small pt-px">{name}</dt><dd class="break-words" class:mono={name === 'Reference'}>{value}</dd></div>{/if}
+      {#if value}<div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1">
+          <dt class="quiet small pt-px">{name}</dt>
+          <dd class="break-words" class:mono={name === 'Reference'}>{value}</dd>
+        </div>{/if}
     {/each}
   </dl>
   {#if record.state === 'filed'}<Versions {reading} />{#if !record.redacted_only}<Loans {reading} />{/if}{/if}

@@ -10,11 +10,14 @@
   const hits = $derived(new Map(reading.hits.pages.map((p) => [p.page, p.hits])));
 
   function draw(canvas: HTMLCanvasElement, number: number) {
-    const watch = new IntersectionObserver(([entry]) => {
-      if (!entry?.isIntersecting || !pdf) return;
-      watch.disconnect();
-      void import('./pdf').then(({ draw }) => draw(pdf, number, canvas, null, WIDTH));
-    }, { rootMargin: '200px' });
+    const watch = new IntersectionObserver(
+      ([entry]) => {
+        if (!entry?.isIntersecting || !pdf) return;
+        watch.disconnect();
+        void import('./pdf').then(({ draw }) => draw(pdf, number, canvas, null, WIDTH));
+      },
+      { rootMargin: '200px' },
+    );
     watch.observe(canvas);
     return { destroy: () => watch.disconnect() };
   }
@@ -24,14 +27,34 @@
   {#each numbers as number (number)}
     <button class:here={reading.asked?.page === number} aria-label={`Go to page ${number}`} onclick={() => reading.goToPage(number)}>
       {#if pdf}<canvas use:draw={number} style={`width:${WIDTH}px;min-height:60px`}></canvas>{/if}
-      <span class="small num">{number}{#if hits.has(number)}<span class="text-brass-text"> · {hits.get(number)}</span>{/if}</span>
+      <span class="small num"
+        >{number}{#if hits.has(number)}<span class="text-brass-text"> · {hits.get(number)}</span>{/if}</span
+      >
     </button>
   {/each}
 </nav>
 
 <style>
-  .thumbs { flex: none; width: 112px; overflow-y: auto; padding: 8px 12px; border-right: 1px solid var(--hair); background: var(--paper); }
-  .thumbs button { display: block; width: 88px; margin-bottom: 8px; text-align: center; }
-  .thumbs canvas { display: block; background: #fff; box-shadow: 0 0 0 1px var(--hair); }
-  .thumbs button.here canvas { box-shadow: 0 0 0 2px var(--act); }
+  .thumbs {
+    flex: none;
+    width: 112px;
+    overflow-y: auto;
+    padding: 8px 12px;
+    border-right: 1px solid var(--hair);
+    background: var(--paper);
+  }
+  .thumbs button {
+    display: block;
+    width: 88px;
+    margin-bottom: 8px;
+    text-align: center;
+  }
+  .thumbs canvas {
+    display: block;
+    background: #fff;
+    box-shadow: 0 0 0 1px var(--hair);
+  }
+  .thumbs button.here canvas {
+    box-shadow: 0 0 0 2px var(--act);
+  }
 </style>

@@ -18,7 +18,11 @@
   let asks = $state(false);
   // Again when there is another one.
   $effect(() => {
-    if (record.version > 1) void api.versionsOf(record.ref).then((got) => (versions = got.versions), () => {});
+    if (record.version > 1)
+      void api.versionsOf(record.ref).then(
+        (got) => (versions = got.versions),
+        () => {},
+      );
   });
 
   async function act(what: () => Promise<DocumentRecord>, done: string): Promise<void> {
@@ -54,10 +58,28 @@
   <ol aria-labelledby="versions">
     {#each versions as version (version.number)}
       <li class="border-t border-hair py-1">
-        <p class="flex items-baseline gap-2"><span class="num font-semibold">{version.number}</span>{#if version.number === record.shown_version}<span class="min-w-0 flex-1 truncate">{version.file_name}</span>{:else}<a class="min-w-0 flex-1 truncate" href={`/documents/${record.ref}?version=${version.number}`}>{version.file_name}</a>{/if}<span class="small quiet">{bytes(version.bytes)}{#if version.current}, present{/if}</span></p>
-        <p class="small quiet">{version.note || version.how}{#if version.by}, {version.by}{/if}, {moment(version.at)}</p>
+        <p class="flex items-baseline gap-2">
+          <span class="num font-semibold">{version.number}</span>{#if version.number === record.shown_version}<span
+              class="min-w-0 flex-1 truncate">{version.file_name}</span
+            >{:else}<a class="min-w-0 flex-1 truncate" href={`/documents/${record.ref}?version=${version.number}`}>{version.file_name}</a
+            >{/if}<span class="small quiet"
+            >{bytes(version.bytes)}{#if version.current}, present{/if}</span
+          >
+        </p>
+        <p class="small quiet">
+          {version.note || version.how}{#if version.by}, {version.by}{/if}, {moment(version.at)}
+        </p>
         {#if !version.current}
-          <p class="small links"><a href={`/documents/${record.ref}/compare?from=${version.number}&to=${record.version}`}>Compare with the present one</a>{#if record.may_change && !out && !record.is_template}<button class="link" disabled={busy} onclick={() => act(() => api.makeCurrent(record.ref, version.number), `Version ${version.number} is current again, as a new version.`)}>Make it current again</button>{/if}</p>
+          <p class="small links">
+            <a href={`/documents/${record.ref}/compare?from=${version.number}&to=${record.version}`}>Compare with the present one</a
+            >{#if record.may_change && !out && !record.is_template}<button
+                class="link"
+                disabled={busy}
+                onclick={() =>
+                  act(() => api.makeCurrent(record.ref, version.number), `Version ${version.number} is current again, as a new version.`)}
+                >Make it current again</button
+              >{/if}
+          </p>
         {/if}
       </li>
     {/each}
@@ -66,12 +88,38 @@
   <p class="small quiet border-t border-hair py-1">One version, as it came.</p>
 {/if}
 {#if record.is_template}
-  <p class="small links border-t border-hair py-1"><span>A template: it gets no versions of its own.</span> {#if app.person?.may.file}<button class="link" onclick={fromTemplate}>Make a document of it</button>{/if}{#if record.may_change} <button class="link ml-3" disabled={busy} onclick={() => act(() => api.keepAsTemplate(record.ref, false), 'It is no template any more.')}>No template any more</button>{/if}</p>
+  <p class="small links border-t border-hair py-1">
+    <span>A template: it gets no versions of its own.</span>
+    {#if app.person?.may.file}<button class="link" onclick={fromTemplate}>Make a document of it</button>{/if}{#if record.may_change}
+      <button
+        class="link ml-3"
+        disabled={busy}
+        onclick={() => act(() => api.keepAsTemplate(record.ref, false), 'It is no template any more.')}>No template any more</button
+      >{/if}
+  </p>
 {:else if out && !out.own}
-  <p class="small links border-t border-hair py-1"><span>{out.by} has it checked out since {moment(out.since)}{#if out.note}: {out.note}{/if}.</span> {#if app.person?.may.remove}<button class="link" disabled={busy} onclick={() => act(() => api.giveUpCheckOut(record.ref), 'The check-out is given up.')}>Give the check-out up</button>{/if}</p>
+  <p class="small links border-t border-hair py-1">
+    <span
+      >{out.by} has it checked out since {moment(out.since)}{#if out.note}: {out.note}{/if}.</span
+    >
+    {#if app.person?.may.remove}<button
+        class="link"
+        disabled={busy}
+        onclick={() => act(() => api.giveUpCheckOut(record.ref), 'The check-out is given up.')}>Give the check-out up</button
+      >{/if}
+  </p>
 {:else if out}
-  <form class="border-t border-hair py-1" onsubmit={(e) => { e.preventDefault(); void act(() => api.checkIn(record.ref, file, note.trim()), 'Checked in as a new version.'); }}>
-    <p>You have it checked out{#if out.note}: {out.note}{/if}. <a href={api.fileUrl(record.ref, record.version, true)} download>Fetch the file</a></p>
+  <form
+    class="border-t border-hair py-1"
+    onsubmit={(e) => {
+      e.preventDefault();
+      void act(() => api.checkIn(record.ref, file, note.trim()), 'Checked in as a new version.');
+    }}
+  >
+    <p>
+      You have it checked out{#if out.note}: {out.note}{/if}.
+      <a href={api.fileUrl(record.ref, record.version, true)} download>Fetch the file</a>
+    </p>
     {#if out.copy}<p class="small quiet">Put by: {out.copy.file_name}, {moment(out.copy.at)}. Nobody else sees it.</p>{/if}
     <label class="heading mt-1" for="new-version">The changed file</label>
     <input class="w-full" id="new-version" type="file" onchange={(e) => (file = e.currentTarget.files?.[0] ?? null)} />
@@ -79,19 +127,57 @@
     <input class="input" id="version-note" bind:value={note} maxlength="500" autocomplete="off" />
     <p class="mt-2 flex flex-wrap gap-2">
       <button class="btn btn-main" disabled={busy || (!file && !out.copy)}>Check in</button>
-      {#if file}<button class="btn" type="button" disabled={busy} title="Keeps the file here without making a version of it" onclick={() => act(() => api.putBy(record.ref, file!), 'The copy is put by.')}>Put by</button>{/if}
-      <button class="btn" type="button" disabled={busy} onclick={() => act(() => api.giveUpCheckOut(record.ref), out.copy ? 'The check-out and the copy put by are given up.' : 'The check-out is given up.')}>Give up</button>
+      {#if file}<button
+          class="btn"
+          type="button"
+          disabled={busy}
+          title="Keeps the file here without making a version of it"
+          onclick={() => act(() => api.putBy(record.ref, file!), 'The copy is put by.')}>Put by</button
+        >{/if}
+      <button
+        class="btn"
+        type="button"
+        disabled={busy}
+        onclick={() =>
+          act(
+            () => api.giveUpCheckOut(record.ref),
+            out.copy ? 'The check-out and the copy put by are given up.' : 'The check-out is given up.',
+          )}>Give up</button
+      >
     </p>
   </form>
 {:else if record.may_change}
   {#if asks}
-    <form class="border-t border-hair py-1" onsubmit={(e) => { e.preventDefault(); void act(() => api.checkOut(record.ref, note.trim()), 'Checked out. Nobody else makes a version of it until you check it in.'); }}>
+    <form
+      class="border-t border-hair py-1"
+      onsubmit={(e) => {
+        e.preventDefault();
+        void act(() => api.checkOut(record.ref, note.trim()), 'Checked out. Nobody else makes a version of it until you check it in.');
+      }}
+    >
       <label class="heading" for="out-note">What for</label>
       <!-- svelte-ignore a11y_autofocus -->
-      <input class="input" id="out-note" bind:value={note} maxlength="500" autocomplete="off" autofocus onkeydown={(e) => { if (e.key === 'Escape') asks = false; }} />
+      <input
+        class="input"
+        id="out-note"
+        bind:value={note}
+        maxlength="500"
+        autocomplete="off"
+        autofocus
+        onkeydown={(e) => {
+          if (e.key === 'Escape') asks = false;
+        }}
+      />
       <button class="btn btn-main mt-2" disabled={busy}>Check out</button>
     </form>
   {:else}
-    <p class="small links border-t border-hair py-1"><button class="link" onclick={() => (asks = true)}>Check out to change the file</button>{#if !record.is_template && record.page_count > 0 && (record.file_kind === 'pdf' || record.file_kind === 'image')}<a href={`/documents/${record.ref}/pages`}>Work on its pages</a>{/if}<button class="link" disabled={busy} onclick={() => act(() => api.keepAsTemplate(record.ref, true), 'Kept as a template.')}>Keep as a template</button></p>
+    <p class="small links border-t border-hair py-1">
+      <button class="link" onclick={() => (asks = true)}>Check out to change the file</button
+      >{#if !record.is_template && record.page_count > 0 && (record.file_kind === 'pdf' || record.file_kind === 'image')}<a
+          href={`/documents/${record.ref}/pages`}>Work on its pages</a
+        >{/if}<button class="link" disabled={busy} onclick={() => act(() => api.keepAsTemplate(record.ref, true), 'Kept as a template.')}
+        >Keep as a template</button
+      >
+    </p>
   {/if}
 {/if}

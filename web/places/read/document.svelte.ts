@@ -33,7 +33,10 @@ export class Reading {
 
   async load(): Promise<void> {
     try {
-      const [record, hits] = await Promise.all([api.document(this.ref, this.version), api.hits(this.ref, this.words, this.criteria, this.version).catch(() => noHits())]);
+      const [record, hits] = await Promise.all([
+        api.document(this.ref, this.version),
+        api.hits(this.ref, this.words, this.criteria, this.version).catch(() => noHits()),
+      ]);
       this.take(record);
       this.hits = hits;
       if (this.page > 0) this.goToPage(this.page);
@@ -45,7 +48,10 @@ export class Reading {
 
   /** Looks for other words here; none means those of the search again. */
   async find(words: string): Promise<void> {
-    const marks = words === '' ? { words: this.words, criteria: this.criteria } : { words: /[=<>()"]/.test(words) ? words : `"${words}"`, criteria: [] };
+    const marks =
+      words === ''
+        ? { words: this.words, criteria: this.criteria }
+        : { words: /[=<>()"]/.test(words) ? words : `"${words}"`, criteria: [] };
     const hits = await api.hits(this.ref, marks.words, marks.criteria, this.version).catch(() => noHits());
     this.marks = marks;
     this.hits = hits;

@@ -106,7 +106,10 @@ export class Marking {
     try {
       drafts.removeItem(`note:${annotation.id}`);
       await this.#remove(annotation.id);
-      this.#step({ back: async () => this.#put(await api.restoreAnnotation(this.ref, annotation.id)), again: () => this.#remove(annotation.id) });
+      this.#step({
+        back: async () => this.#put(await api.restoreAnnotation(this.ref, annotation.id)),
+        again: () => this.#remove(annotation.id),
+      });
     } catch (error) {
       app.fail(error, 'It could not be taken back.');
     }
@@ -116,24 +119,34 @@ export class Marking {
     const step = this.#done.at(-1);
     if (!step) return;
     this.#done = this.#done.slice(0, -1);
-    await step.back().then(() => (this.#undone = [...this.#undone, step]), (error) => app.fail(error, 'It could not be undone.'));
+    await step.back().then(
+      () => (this.#undone = [...this.#undone, step]),
+      (error) => app.fail(error, 'It could not be undone.'),
+    );
   }
 
   async redo(): Promise<void> {
     const step = this.#undone.at(-1);
     if (!step) return;
     this.#undone = this.#undone.slice(0, -1);
-    await step.again().then(() => (this.#done = [...this.#done, step]), (error) => app.fail(error, 'It could not be done again.'));
+    await step.again().then(
+      () => (this.#done = [...this.#done, step]),
+      (error) => app.fail(error, 'It could not be done again.'),
+    );
   }
 
   /** What was drawn with the tool in hand. */
   async drawn(page: number, box: Edges): Promise<void> {
     const isSmall = Math.abs(box[2] - box[0]) < 3 && Math.abs(box[3] - box[1]) < 3;
     switch (this.tool) {
-      case 'words': return isSmall ? undefined : void (await this.add({ page, kind: 'highlight', boxes: [box], words: true }));
-      case 'area': return isSmall ? undefined : void (await this.add({ page, kind: 'highlight', boxes: [box] }));
-      case 'redact-words': return isSmall ? undefined : this.redact([{ page, areas: [box], words: true }]);
-      case 'redact-area': return isSmall ? undefined : this.redact([{ page, areas: [box] }]);
+      case 'words':
+        return isSmall ? undefined : void (await this.add({ page, kind: 'highlight', boxes: [box], words: true }));
+      case 'area':
+        return isSmall ? undefined : void (await this.add({ page, kind: 'highlight', boxes: [box] }));
+      case 'redact-words':
+        return isSmall ? undefined : this.redact([{ page, areas: [box], words: true }]);
+      case 'redact-area':
+        return isSmall ? undefined : this.redact([{ page, areas: [box] }]);
       default:
     }
   }
@@ -142,7 +155,9 @@ export class Marking {
     try {
       const got = await api.takeInAnnotations(this.ref);
       this.annotations = got.annotations;
-      app.say(got.taken === 0 ? 'The file has no annotations that are not here already.' : `${got.taken} annotations of the file are here now.`);
+      app.say(
+        got.taken === 0 ? 'The file has no annotations that are not here already.' : `${got.taken} annotations of the file are here now.`,
+      );
     } catch (error) {
       app.fail(error, 'They could not be taken in.');
     }
@@ -225,7 +240,9 @@ export class Marking {
   }
 
   #put(annotation: Annotation): void {
-    this.annotations = [...this.annotations.filter((a) => a.id !== annotation.id), annotation].toSorted((a, b) => a.page - b.page || a.id - b.id);
+    this.annotations = [...this.annotations.filter((a) => a.id !== annotation.id), annotation].toSorted(
+      (a, b) => a.page - b.page || a.id - b.id,
+    );
   }
 
   async #remove(id: number): Promise<void> {

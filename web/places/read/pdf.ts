@@ -33,5 +33,9 @@ export async function draw(pdf: Pdf, number: number, canvas: HTMLCanvasElement, 
   layer.replaceChildren();
   layer.style.setProperty('--total-scale-factor', String(scale));
   layer.style.setProperty('--scale-factor', String(scale));
-  await new pdfjs.TextLayer({ textContentSource: page.streamTextContent(), container: layer, viewport: page.getViewport({ scale }) }).render();
+  await new pdfjs.TextLayer({
+    textContentSource: page.streamTextContent(),
+    container: layer,
+    viewport: page.getViewport({ scale }),
+  }).render();
 }

@@ -45,8 +45,16 @@ export function showMarks(page: string, box: HTMLElement | undefined, annotation
   if (!('highlights' in CSS)) return;
   const text = box?.textContent ?? '';
   const ranges = (list: { start: number | null; length: number | null }[]) =>
-    !box ? [] : list.filter((m) => m.start !== null).map((m) => rangeOf(box, indexOf(text, m.start!), indexOf(text, m.start! + m.length!))).filter((r): r is Range => r !== null);
-  for (const [name, list] of [['annotation', ranges(annotations)], ['redaction', ranges(redactions)]] as const) {
+    !box
+      ? []
+      : list
+          .filter((m) => m.start !== null)
+          .map((m) => rangeOf(box, indexOf(text, m.start!), indexOf(text, m.start! + m.length!)))
+          .filter((r): r is Range => r !== null);
+  for (const [name, list] of [
+    ['annotation', ranges(annotations)],
+    ['redaction', ranges(redactions)],
+  ] as const) {
     const pages = kept.get(name) ?? new Map<string, Range[]>();
     kept.set(name, pages);
     if (list.length > 0) pages.set(page, list);

@@ -22,7 +22,12 @@
       await app.loadDesign();
       app.person = user;
     } catch (error) {
-      faults = error instanceof ApiError ? (Object.keys(error.fields).length > 0 ? error.fields : { sign_in: error.message }) : { sign_in: 'Brenvic cannot be reached. Try again.' };
+      faults =
+        error instanceof ApiError
+          ? Object.keys(error.fields).length > 0
+            ? error.fields
+            : { sign_in: error.message }
+          : { sign_in: 'Brenvic cannot be reached. Try again.' };
     } finally {
       busy = false;
     }
@@ -47,19 +52,48 @@
       <p class="quiet mb-6">{byCode ? 'Choose your password with a one-time code' : 'Sign in to the records office'}</p>
       <label class="heading" for="sign-in">Sign-in name</label>
       <!-- svelte-ignore a11y_autofocus -->
-      <input class="input" id="sign-in" bind:value={signIn} autocomplete="username" autofocus={signIn === ''} aria-invalid={faults.sign_in ? true : undefined} aria-describedby={faults.sign_in ? 'sign_in-fault' : undefined} />
+      <input
+        class="input"
+        id="sign-in"
+        bind:value={signIn}
+        autocomplete="username"
+        autofocus={signIn === ''}
+        aria-invalid={faults.sign_in ? true : undefined}
+        aria-describedby={faults.sign_in ? 'sign_in-fault' : undefined}
+      />
       {@render fault('sign_in')}
       {#if byCode}
         <label class="heading mt-3 block" for="code">One-time code</label>
         <!-- svelte-ignore a11y_autofocus -->
-        <input class="input mono" id="code" bind:value={code} autocomplete="one-time-code" autofocus={signIn !== ''} aria-invalid={faults.code ? true : undefined} aria-describedby={faults.code ? 'code-fault' : undefined} />
+        <input
+          class="input mono"
+          id="code"
+          bind:value={code}
+          autocomplete="one-time-code"
+          autofocus={signIn !== ''}
+          aria-invalid={faults.code ? true : undefined}
+          aria-describedby={faults.code ? 'code-fault' : undefined}
+        />
         {@render fault('code')}
       {/if}
       <label class="heading mt-3 block" for="password">{byCode ? 'New password' : 'Password'}</label>
-      <input class="input" id="password" type="password" bind:value={password} autocomplete={byCode ? 'new-password' : 'current-password'} aria-invalid={faults.password ? true : undefined} aria-describedby={faults.password ? 'password-fault' : undefined} />
+      <input
+        class="input"
+        id="password"
+        type="password"
+        bind:value={password}
+        autocomplete={byCode ? 'new-password' : 'current-password'}
+        aria-invalid={faults.password ? true : undefined}
+        aria-describedby={faults.password ? 'password-fault' : undefined}
+      />
       {@render fault('password')}
-      {#if byCode}{#if !faults.password}<p class="small quiet">Ten characters or more</p>{/if}{:else}<label class="mt-3 flex items-center gap-2"><input type="checkbox" class="check" bind:checked={stay} />Stay signed in on this computer</label>{/if}
-      <button class="btn btn-main mt-5 w-full" disabled={busy}>{busy ? 'Signing in…' : byCode ? 'Choose password and sign in' : 'Sign in'}</button>
+      {#if byCode}{#if !faults.password}<p class="small quiet">Ten characters or more</p>{/if}{:else}<label
+          class="mt-3 flex items-center gap-2"
+          ><input type="checkbox" class="check" bind:checked={stay} />Stay signed in on this computer</label
+        >{/if}
+      <button class="btn btn-main mt-5 w-full" disabled={busy}
+        >{busy ? 'Signing in…' : byCode ? 'Choose password and sign in' : 'Sign in'}</button
+      >
       <button class="link small mt-3" type="button" onclick={turn}>{byCode ? 'Sign in with a password' : 'I have a one-time code'}</button>
     </form>
   </section>
