@@ -19,23 +19,26 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 
 /** The start page: what was read last, what came in last, the libraries with their counts. */
-final class DeskController
+final readonly class DeskController
 {
     private const ROWS = 8;
 
-    public function __invoke(
-        Request $request,
-        Catalog $catalog,
-        Finder $finder,
-        Rights $rights,
-        SavedSearches $searches,
-        InProgressResource $inProgress,
-    ): JsonResponse {
+    public function __construct(
+        private Catalog $catalog,
+        private Finder $finder,
+        private Rights $rights,
+        private SavedSearches $searches,
+        private InProgressResource $inProgress,
+    ) {
+    }
+
+    public function __invoke(Request $request): JsonResponse
+    {
         $user = User::of($request);
         $mine = array_keys($user->libraryRights());
         $libraries = [];
-        $shown = $catalog->libraries()->only($mine);
-        $counts = $finder->counts(
+        $shown = $this->catalog->libraries()->only($mine);
+        $counts = $this->finder->counts(
             $user,
             $shown
                 ->mapWithKeys(static fn (Library $l): array => [$l->code => Printer::node(new SearchClause('library', '==', $l->code))])
@@ -52,7 +55,7 @@ final class DeskController
         }
         $all = Document::query()->where('state', Document::FILED)->whereIntegerInRaw('library_id', $mine);
         $filed = (clone $all)->whereNull('parent_id');
-        $shared = $catalog->viewsFor($user);
+        $shared = $this->catalog->viewsFor($user);
         $views = [
             ...$shared,
             ...PersonalView::query()
@@ -68,7 +71,7 @@ final class DeskController
             ->limit(self::ROWS * 4)
             ->select('documents.*', 'read_at as moment')
             ->get();
-        $sight = $rights->sight($user);
+        $sight = $this->rights->sight($user);
         $newest = $sight->newest(0, self::ROWS * 4);
         $new = $filed
             ->whereIntegerInRaw('id', $newest)
@@ -77,11 +80,11 @@ final class DeskController
             ->select('documents.*', 'filed_at as moment')
             ->get();
         $read = $read->filter(static fn (Document $d): bool => $sight->has($d->id))->take(self::ROWS)->values();
-        $row = static fn (Document $document): array => [
+        $row = fn (Document $document): array => [
             'ref' => $document->ref,
             'title' => $document->title,
-            'library' => $catalog->libraries()->get($document->library_id)->name ?? '',
-            'type' => $catalog->types()->get((int) $document->document_type_id)->name ?? '',
+            'library' => $this->catalog->libraries()->get($document->library_id)->name ?? '',
+            'type' => $this->catalog->types()->get((int) $document->document_type_id)->name ?? '',
             'moment' => $document->getAttribute('moment'),
         ];
 
@@ -98,11 +101,11 @@ final class DeskController
                 ->values()
                 ->map($row)
                 ->all(),
-            'searches' => $searches->shaped($user),
+            'searches' => $this->searches->shaped($user),
             'recent' => array_slice(SavedSearchController::recents($user), 0, self::ROWS),
             // A view in which there is nothing for this person is not there for them.
             'views' => array_filter(
-                $finder->counts($user, array_map(static fn (array $v): string => (string) $v['criterion'], $views)),
+                $this->finder->counts($user, array_map(static fn (array $v): string => (string) $v['criterion'], $views)),
                 static fn (int $count, string $code): bool => $count > 0 || ! isset($shared[$code]),
                 ARRAY_FILTER_USE_BOTH,
             ),
@@ -111,8 +114,8 @@ final class DeskController
             'waiting' => $user->role->mayFile()
                 ? Document::query()->where('state', Document::WAITING)->whereNull('parent_id')->where('created_by', $user->id)->count()
                 : 0,
-            'in_progress' => $inProgress->of($user),
-            'reading' => $finder->counts($user, ['reading' => 'text_state == pending'])['reading'],
+            'in_progress' => $this->inProgress->of($user),
+            'reading' => $this->finder->counts($user, ['reading' => 'text_state == pending'])['reading'],
         ]);
     }
 }

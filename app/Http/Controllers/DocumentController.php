@@ -42,11 +42,18 @@ use Symfony\Component\HttpFoundation\HeaderUtils;
 
 final readonly class DocumentController
 {
-    public function __construct(private Versions $versions, private Redactions $redactions, private Outgoing $outgoing)
-    {
+    public function __construct(
+        private Versions $versions,
+        private Redactions $redactions,
+        private Outgoing $outgoing,
+        private DocumentResource $resource,
+        private Filing $filing,
+        private Catalog $catalog,
+        private Changing $changing,
+    ) {
     }
 
-    public function show(Request $request, Document $document, DocumentResource $resource): JsonResponse
+    public function show(Request $request, Document $document): JsonResponse
     {
         Gate::authorize('view', $document);
         $user = User::of($request);
@@ -62,7 +69,7 @@ final readonly class DocumentController
             });
         }
 
-        $record = $resource->of($document, $user);
+        $record = $this->resource->of($document, $user);
         $shown = $this->version($request, $document);
         if ($this->redactions->binds($user, $document)) {
             $record = [
@@ -79,40 +86,34 @@ final readonly class DocumentController
         return new JsonResponse($record);
     }
 
-    public function update(
-        SheetInput $request,
-        Document $document,
-        DocumentResource $resource,
-        Filing $filing,
-        Catalog $catalog,
-        Changing $changing,
-    ): JsonResponse {
+    public function update(SheetInput $request, Document $document): JsonResponse
+    {
         Gate::authorize('update', $document);
         $user = User::of($request);
-        DB::transaction(function () use ($request, $document, $resource, $filing, $catalog, $changing, $user): void {
+        DB::transaction(function () use ($request, $document, $user): void {
             $document->refresh();
             if ($request->integer('lock_version') !== $document->lock_version) {
-                throw new StaleWrite($resource->of($document, $user));
+                throw new StaleWrite($this->resource->of($document, $user));
             }
-            $changing->guard($user, $document, Change::Values);
+            $this->changing->guard($user, $document, Change::Values);
             // What was covered comes back as it was uncovered, or not at all.
-            $before = $filing->present($document);
-            $filing->change($document, $request->type($catalog), $request->sheet(), $user);
-            History::record(Act::Changed, $user, $document, DocumentActs::difference($before, $filing->present($document)));
+            $before = $this->filing->present($document);
+            $this->filing->change($document, $request->type($this->catalog), $request->sheet(), $user);
+            History::record(Act::Changed, $user, $document, DocumentActs::difference($before, $this->filing->present($document)));
         });
 
-        return new JsonResponse($resource->of($document->refresh(), $user));
+        return new JsonResponse($this->resource->of($document->refresh(), $user));
     }
 
     /** Uncovers the values of a sensitive field, or of all of them, and records it. */
-    public function reveal(Request $request, Document $document, DocumentResource $resource, Catalog $catalog): JsonResponse
+    public function reveal(Request $request, Document $document): JsonResponse
     {
         Gate::authorize('view', $document);
         $user = User::of($request);
         $field = $request->validate(['field' => 'nullable|string|max:40'])['field'] ?? null;
-        $may = Cover::hidden($catalog->fieldsFor($user));
+        $may = Cover::hidden($this->catalog->fieldsFor($user));
         abort_if($field !== null && ! isset($may[$field]), 404);
-        $record = $resource->of($document, $user, true);
+        $record = $this->resource->of($document, $user, true);
         $shown = array_values(array_intersect($field === null ? array_keys($may) : [$field], array_keys((array) $record['values'])));
         if ($shown !== []) {
             History::record(Act::Revealed, $user, $document, ['fields' => $shown]);
@@ -122,12 +123,12 @@ final readonly class DocumentController
     }
 
     /** What was done to a document, for those who may change it and those who oversee. */
-    public function history(Request $request, Document $document, Catalog $catalog, HistoryRights $rights): JsonResponse
+    public function history(Request $request, Document $document, HistoryRights $rights): JsonResponse
     {
         Gate::authorize('view', $document);
         $user = User::of($request);
         abort_unless($rights->readable($user, [$document]) !== [], 403);
-        $fields = $catalog->fieldsFor($user);
+        $fields = $this->catalog->fieldsFor($user);
         $rows = DB::table('history')
             ->leftJoin('users', 'users.id', '=', 'history.user_id')
             ->where('document_id', $document->id)

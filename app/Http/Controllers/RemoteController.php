@@ -23,35 +23,40 @@ use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\HeaderUtils;
 
 /** Repositories elsewhere: searched, read, and copied from. */
-final class RemoteController
+final readonly class RemoteController
 {
+    public function __construct(
+        private RemoteRepositories $repositories,
+        private RemoteSearch $search,
+        private RemoteServer $server,
+        private Catalog $catalog,
+        private Arrivals $arrivals,
+        private DocumentResource $resource,
+    ) {
+    }
+
     /** The same search as here, made there. It is a request of its own, so that nothing here waits for it. */
-    public function search(
-        SearchInput $input,
-        string $code,
-        RemoteRepositories $repositories,
-        RemoteSearch $search,
-        RemoteServer $server,
-    ): JsonResponse {
+    public function search(SearchInput $input, string $code): JsonResponse
+    {
         $user = User::of($input);
         $asked = $input->asked();
-        $repository = $repositories->get($user, $code);
+        $repository = $this->repositories->get($user, $code);
         if ($asked->as !== null) {
-            $repositories->get($asked->as, $code);
+            $this->repositories->get($asked->as, $code);
         }
         if ($input->boolean('again')) {
-            $server->forget($repository);
+            $this->server->forget($repository);
         }
 
-        return new JsonResponse($search->find($user, $repository, $asked));
+        return new JsonResponse($this->search->find($user, $repository, $asked));
     }
 
     /** What a record there describes, as something to look at. */
-    public function file(Request $request, string $code, RemoteRepositories $repositories, RemoteServer $server): BinaryFileResponse
+    public function file(Request $request, string $code): BinaryFileResponse
     {
         $input = $request->validate(['address' => 'required|string|max:2000', 'seal' => 'required|string|max:64']);
         $address = (string) $input['address'];
-        [$path, $name, $type] = $this->fetched($repositories->get(User::of($request), $code), $address, (string) $input['seal'], $server);
+        [$path, $name, $type] = $this->fetched($this->repositories->get(User::of($request), $code), $address, (string) $input['seal']);
 
         return (new BinaryFileResponse(
             $path,
@@ -72,15 +77,8 @@ final class RemoteController
     }
 
     /** Brings a copy into intake, where it is indexed and filed like anything that arrives; its path says where it is from. */
-    public function take(
-        Request $request,
-        string $code,
-        RemoteRepositories $repositories,
-        RemoteServer $server,
-        Catalog $catalog,
-        Arrivals $arrivals,
-        DocumentResource $resource,
-    ): JsonResponse {
+    public function take(Request $request, string $code): JsonResponse
+    {
         $user = User::of($request);
         $input = $request->validate([
             'address' => 'required|string|max:2000',
@@ -88,14 +86,14 @@ final class RemoteController
             'title' => 'required|string|max:500',
             'library' => 'required|string',
         ]);
-        $library = $catalog->libraries()->firstWhere('code', $input['library']) ?? abort(404);
+        $library = $this->catalog->libraries()->firstWhere('code', $input['library']) ?? abort(404);
         Gate::authorize('file', $library);
-        $repository = $repositories->get($user, $code);
-        [$path, $name] = $this->fetched($repository, (string) $input['address'], (string) $input['seal'], $server);
+        $repository = $this->repositories->get($user, $code);
+        [$path, $name] = $this->fetched($repository, (string) $input['address'], (string) $input['seal']);
         $ending = pathinfo($name, PATHINFO_EXTENSION);
         $title = mb_strcut(strtr((string) $input['title'], ['/' => '-', '\\' => '-']), 0, 180);
         try {
-            $document = $arrivals->receive(
+            $document = $this->arrivals->receive(
                 $path,
                 $title.($ending === '' ? '' : ".{$ending}"),
                 $library,
@@ -106,11 +104,11 @@ final class RemoteController
             @unlink($path);
         }
 
-        return new JsonResponse($resource->of($document->refresh(), $user), 201);
+        return new JsonResponse($this->resource->of($document->refresh(), $user), 201);
     }
 
     /** What a server says it can do, and what the fields here are called there. */
-    public function look(Request $request, RemoteSearch $search): JsonResponse
+    public function look(Request $request): JsonResponse
     {
         $input = $request->validate([
             'address' => ['required', 'string', 'max:500', 'regex:#^https?://[^\s/]#i'],
@@ -118,7 +116,7 @@ final class RemoteController
         ]);
 
         return new JsonResponse(
-            $search->look(
+            $this->search->look(
                 User::of($request),
                 new RemoteRepository('', (string) ($input['name'] ?? '') ?: 'The server', (string) $input['address']),
             ),
@@ -126,7 +124,7 @@ final class RemoteController
     }
 
     /** @return array{string, string, string} a temporary file, its name, and its media type by its contents */
-    private function fetched(RemoteRepository $repository, string $address, string $seal, RemoteServer $server): array
+    private function fetched(RemoteRepository $repository, string $address, string $seal): array
     {
         if (! hash_equals($repository->seal($address), $seal)) {
             throw new Refused(
@@ -135,7 +133,7 @@ final class RemoteController
         }
         $path = (string) tempnam(sys_get_temp_dir(), 'brenvic-remote-');
         try {
-            $server->file($repository, $address, $path);
+            $this->server->file($repository, $address, $path);
         } catch (RemoteFault $fault) {
             @unlink($path);
             throw new Refused($fault->getMessage());
