@@ -16,6 +16,8 @@ use App\Models\MadeHow;
 use App\Models\User;
 use App\Retrieve\Outgoing;
 use App\Support\Refused;
+use App\Versions\NewFile;
+use App\Versions\NewVersion;
 use App\Versions\Versions;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
@@ -135,16 +137,9 @@ final readonly class Loans
             if ($taken !== null) {
                 [$sha256, $bytes] = $taken;
                 $through = ['outside' => $loan->borrower, 'loan' => $loan->id, 'lent' => $loan->lent_at->format('Y-m-d')];
-                $this->versions->add(
-                    $document,
-                    $by,
-                    $sha256,
-                    $bytes,
-                    Arrivals::safeName($copy['name']),
-                    MadeHow::Returned,
-                    "Returned by {$loan->borrower}",
-                    $through,
-                );
+                $file = new NewFile($sha256, $bytes, Arrivals::safeName($copy['name']));
+                $made = new NewVersion(MadeHow::Returned, "Returned by {$loan->borrower}", $through);
+                $this->versions->add($document, $by, $file, $made);
             }
             $loan->update([
                 'state' => Loan::RETURNED,

@@ -35,27 +35,23 @@ final readonly class People
     {
     }
 
-    /**
-     * @param  list<string>  $groups  names
-     * @param  string|null  $mail  the address that codes are mailed to
-     * @return array{User, string} the person, and the code that they begin with
-     */
-    public function add(?User $by, string $name, string $signIn, Role $role, array $groups, ?string $mail = null): array
+    /** @return array{User, string} the person, and the code that they begin with */
+    public function add(?User $by, string $signIn, PersonGiven $given): array
     {
-        return DB::transaction(function () use ($by, $name, $signIn, $role, $groups, $mail): array {
+        return DB::transaction(function () use ($by, $signIn, $given): array {
             $person = User::query()->create([
-                'name' => $name,
+                'name' => $given->name,
                 'sign_in' => $signIn,
-                'role' => $role,
-                'mail' => $mail,
+                'role' => $given->role,
+                'mail' => $given->mail,
                 'password' => Str::random(60),
             ]);
-            $person->groups()->sync(Group::query()->whereIn('name', $groups)->pluck('id'));
+            $person->groups()->sync(Group::query()->whereIn('name', $given->groups)->pluck('id'));
             History::record(Act::PersonAdded, $by, null, [
                 'person' => $person->sign_in,
-                'name' => $name,
-                'role' => $role->value,
-                'groups' => $groups,
+                'name' => $given->name,
+                'role' => $given->role->value,
+                'groups' => $given->groups,
             ]);
 
             return [$person, $this->code($by, $person)];
@@ -63,13 +59,11 @@ final readonly class People
     }
 
     /**
-     * @param  list<string>  $groups  names
-     *
      * @throws Refused when nobody would be left to administer, or to design something
      */
-    public function change(?User $by, User $person, string $name, Role $role, array $groups, ?string $mail): void
+    public function change(?User $by, User $person, PersonGiven $given): void
     {
-        DB::transaction(function () use ($by, $person, $name, $role, $groups, $mail): void {
+        DB::transaction(function () use ($by, $person, $given): void {
             $isAdministered = self::isAdministered();
             $before = [
                 'name' => $person->name,
@@ -77,12 +71,12 @@ final readonly class People
                 'role' => $person->role->value,
                 'groups' => $person->groups()->orderBy('name')->pluck('name')->all(),
             ];
-            $person->update(['name' => $name, 'role' => $role, 'mail' => $mail]);
-            $person->groups()->sync(Group::query()->whereIn('name', $groups)->pluck('id'));
+            $person->update(['name' => $given->name, 'role' => $given->role, 'mail' => $given->mail]);
+            $person->groups()->sync(Group::query()->whereIn('name', $given->groups)->pluck('id'));
             $after = [
-                'name' => $name,
-                'mail' => $mail,
-                'role' => $role->value,
+                'name' => $given->name,
+                'mail' => $given->mail,
+                'role' => $given->role->value,
                 'groups' => $person->groups()->orderBy('name')->pluck('name')->all(),
             ];
             $changes = [];

@@ -38,25 +38,16 @@ final readonly class PageWork
     /**
      * Makes a version of pages in a new order.
      *
-     * @param  list<array{source: string, page: int, turn: int}>  $pages  sources are references of documents, `file-N` of what came along, or empty for the document itself
-     * @param  list<UploadedFile>  $uploads
+     * @param  int  $version  the version that they were looking at
      */
-    public function arrange(Document $document, User $by, array $pages, array $uploads, string $note, int $version): void
+    public function arrange(Document $document, User $by, PagesWanted $wanted, string $note, int $version): void
     {
         $this->fresh($document, $version);
-        ExternalProgram::inFolder(function (string $folder) use ($document, $by, $pages, $uploads, $note): void {
-            [$file, $from] = $this->made($document, $by, $pages, $uploads, $folder);
+        ExternalProgram::inFolder(function (string $folder) use ($document, $by, $wanted, $note): void {
+            [$file, $from] = $this->made($document, $by, $wanted, $folder);
             [$sha256, $bytes] = $this->files->take($file);
-            $this->versions->add(
-                $document,
-                $by,
-                $sha256,
-                $bytes,
-                pathinfo($document->file_name, PATHINFO_FILENAME).'.pdf',
-                MadeHow::PageWork,
-                $note,
-                pages: $from,
-            );
+            $new = new NewFile($sha256, $bytes, pathinfo($document->file_name, PATHINFO_FILENAME).'.pdf');
+            $this->versions->add($document, $by, $new, new NewVersion(MadeHow::PageWork, $note, pages: $from));
         });
     }
 
@@ -71,7 +62,7 @@ final readonly class PageWork
 
         return ExternalProgram::inFolder(function (string $folder) use ($document, $by, $numbers): Document {
             $pages = array_map(static fn (int $n): array => ['source' => '', 'page' => $n, 'turn' => 0], $numbers);
-            [$file] = $this->made($document, $by, $pages, [], $folder, true);
+            [$file] = $this->made($document, $by, new PagesWanted($pages), $folder, true);
 
             return $this->arrivals->receive(
                 $file,
@@ -87,22 +78,21 @@ final readonly class PageWork
     }
 
     /**
-     * @param  list<array{source: string, page: int, turn: int}>  $pages
-     * @param  list<UploadedFile>  $uploads
+     * @param  bool  $mayBeSame  whether it may be all of the document, as it is
      * @return array{string, PageMap} the file, and how its pages come from the document's
      */
-    private function made(Document $document, User $by, array $pages, array $uploads, string $folder, bool $mayBeSame = false): array
+    private function made(Document $document, User $by, PagesWanted $wanted, string $folder, bool $mayBeSame = false): array
     {
         $sources = $counts = [];
-        foreach (array_unique(array_column($pages, 'source')) as $i => $source) {
-            $sources[$source] = $this->source($document, $by, $source, $uploads, "{$folder}/source-{$i}.pdf");
+        foreach (array_unique(array_column($wanted->pages, 'source')) as $i => $source) {
+            $sources[$source] = $this->source($document, $by, $source, $wanted->uploads, "{$folder}/source-{$i}.pdf");
             $counts[$source] = PagePdf::count($sources[$source], $folder);
             if ($counts[$source] === 0) {
                 throw new Refused('One of the files cannot be opened, or is protected by a password. Nothing was changed.');
             }
         }
         try {
-            $plan = PagePlan::of($pages, $counts);
+            $plan = PagePlan::of($wanted->pages, $counts);
         } catch (InvalidArgumentException $fault) {
             throw new Refused($fault->getMessage());
         }

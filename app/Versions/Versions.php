@@ -162,15 +162,8 @@ final readonly class Versions
                 );
             }
             [$sha256, $bytes] = $taken ?? [(string) $out->sha256, (int) $out->bytes];
-            $this->add(
-                $document,
-                $by,
-                $sha256,
-                $bytes,
-                $taken === null ? (string) $out->file_name : Arrivals::safeName($name),
-                MadeHow::CheckedIn,
-                $note,
-            );
+            $called = $taken === null ? (string) $out->file_name : Arrivals::safeName($name);
+            $this->add($document, $by, new NewFile($sha256, $bytes, $called), new NewVersion(MadeHow::CheckedIn, $note));
             $out->delete();
         });
     }
@@ -178,38 +171,26 @@ final readonly class Versions
     /**
      * Puts a version on top of the others.
      *
-     * @param  array<string, mixed>  $through  whose hands outside it went through, for the history
-     * @param  PageMap|null  $pages  how its pages come from those of the version before, where that is known
-     *
      * @throws Refused when the document may not get one now
      */
-    public function add(
-        Document $document,
-        User $by,
-        string $sha256,
-        int $bytes,
-        string $name,
-        MadeHow $how,
-        string $note,
-        array $through = [],
-        ?PageMap $pages = null,
-    ): void {
-        DB::transaction(function () use ($document, $by, $sha256, $bytes, $name, $how, $note, $through, $pages): void {
+    public function add(Document $document, User $by, NewFile $file, NewVersion $made): void
+    {
+        DB::transaction(function () use ($document, $by, $file, $made): void {
             $this->guard($document->refresh(), $by);
-            if ($sha256 === $document->sha256) {
+            if ($file->sha256 === $document->sha256) {
                 throw new Refused('This is the same file as the present version, byte for byte. No version was made of it.');
             }
             $this->setAside($document);
             $document->fill([
-                'sha256' => $sha256,
-                'bytes' => $bytes,
-                'file_name' => $name,
-                'file_kind' => FileKind::detect($this->files->head($sha256), $name)->value,
+                'sha256' => $file->sha256,
+                'bytes' => $file->bytes,
+                'file_name' => $file->name,
+                'file_kind' => FileKind::detect($this->files->head($file->sha256), $file->name)->value,
                 'page_count' => 0,
                 'text_state' => Document::TEXT_PENDING,
                 'text_reason' => '',
             ]);
-            $this->seal($document, $by, $how, $note, $through, $pages);
+            $this->seal($document, $by, $made);
             ReadText::soon($document);
         });
     }
@@ -229,14 +210,9 @@ final readonly class Versions
                 [$document->id, $number],
             );
             $document->fill($old->only(self::FILE));
-            $this->seal(
-                $document,
-                $by,
-                MadeHow::MadeCurrent,
-                $note === '' ? "Version {$number} again" : $note,
-                [],
-                self::back($document, $number, (int) $old->page_count),
-            );
+            $pages = self::back($document, $number, (int) $old->page_count);
+            $said = $note === '' ? "Version {$number} again" : $note;
+            $this->seal($document, $by, new NewVersion(MadeHow::MadeCurrent, $said, pages: $pages));
             if ($document->text_state !== Document::TEXT_PENDING) {
                 $this->redactions->carry($document);
                 $this->annotations->carry($document);
@@ -324,8 +300,7 @@ final readonly class Versions
         DB::table('pages')->where('document_id', $document->id)->delete();
     }
 
-    /** @param  array<string, mixed>  $through */
-    private function seal(Document $document, User $by, MadeHow $how, string $note, array $through = [], ?PageMap $pages = null): void
+    private function seal(Document $document, User $by, NewVersion $made): void
     {
         // Where the file’s name was the title, the new one’s is.
         $isTitledByName = $document->title === FileTitle::of((string) $document->getOriginal('file_name'));
@@ -339,20 +314,20 @@ final readonly class Versions
         Version::query()->create([
             'document_id' => $document->id,
             'number' => $document->version,
-            'how' => $how,
-            'note' => $note,
+            'how' => $made->how,
+            'note' => $made->note,
             'made_by' => $by->id,
             'made_at' => now(),
-            'pages_from' => $pages?->from,
+            'pages_from' => $made->pages?->from,
             ...$document->only(self::FILE),
         ]);
         $this->indexer->update([$document->id]);
         History::record(Act::NewVersion, $by, $document, [
             'version' => $document->version,
-            'how' => $how->value,
-            'note' => $note,
+            'how' => $made->how->value,
+            'note' => $made->note,
             'sha256' => $document->sha256,
-            ...$through,
+            ...$made->through,
         ]);
     }
 }

@@ -10,6 +10,7 @@ use App\Models\Group;
 use App\Models\Role;
 use App\Models\User;
 use App\People\People;
+use App\People\PersonGiven;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
 use Demo\Exchange\SurveyExchange;
@@ -639,7 +640,7 @@ final class TrustDesign
      */
     public static function begin(): string
     {
-        [, $code] = app(People::class)->add(null, 'Administrator', 'admin', Role::Administrator, []);
+        [, $code] = app(People::class)->add(null, 'admin', new PersonGiven('Administrator', Role::Administrator));
 
         return $code;
     }

@@ -9,6 +9,7 @@ use App\Models\Group;
 use App\Models\Role;
 use App\Models\User;
 use App\People\People;
+use App\People\PersonGiven;
 use App\Support\Refused;
 
 final class PeopleCommand extends PlainCommand
@@ -85,14 +86,8 @@ final class PeopleCommand extends PlainCommand
         if (User::query()->where('sign_in', $signIn)->exists()) {
             throw new Refused("Somebody has the sign-in name “{$signIn}”.");
         }
-        [, $code] = $people->add(
-            null,
-            (string) ($this->option('name') ?? $signIn),
-            $signIn,
-            $this->role() ?? Role::Reader,
-            $this->groups(),
-            $this->mail(),
-        );
+        $name = (string) ($this->option('name') ?? $signIn);
+        [, $code] = $people->add(null, $signIn, new PersonGiven($name, $this->role() ?? Role::Reader, $this->groups(), $this->mail()));
 
         return $this->code($code);
     }
@@ -101,14 +96,8 @@ final class PeopleCommand extends PlainCommand
     {
         $person = $this->person();
         $groups = $this->option('group') === [] ? $person->groupNames() : $this->groups();
-        $people->change(
-            null,
-            $person,
-            (string) ($this->option('name') ?? $person->name),
-            $this->role() ?? $person->role,
-            $groups,
-            $this->mail() ?? $person->mail,
-        );
+        $name = (string) ($this->option('name') ?? $person->name);
+        $people->change(null, $person, new PersonGiven($name, $this->role() ?? $person->role, $groups, $this->mail() ?? $person->mail));
         $this->line("{$person->name} is changed.");
 
         return self::SUCCESS;

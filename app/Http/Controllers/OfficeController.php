@@ -26,28 +26,14 @@ final readonly class OfficeController
 
     public function store(PersonInput $request): JsonResponse
     {
-        [$person, $code] = $this->people->add(
-            User::of($request),
-            $request->validated('name'),
-            $request->validated('sign_in'),
-            $request->role(),
-            $request->groups(),
-            $request->mail(),
-        );
+        [$person, $code] = $this->people->add(User::of($request), $request->validated('sign_in'), $request->given());
 
         return $this->all(self::told($person, $code), 201);
     }
 
     public function update(PersonInput $request, User $person): JsonResponse
     {
-        $this->people->change(
-            User::of($request),
-            $person,
-            $request->validated('name'),
-            $request->role(),
-            $request->groups(),
-            $request->mail(),
-        );
+        $this->people->change(User::of($request), $person, $request->given());
 
         return $this->all();
     }

@@ -13,6 +13,7 @@ use App\Models\Document;
 use App\Models\User;
 use App\Models\Version;
 use App\Redaction\Redactions;
+use App\Versions\PagesWanted;
 use App\Versions\PageWork;
 use App\Versions\Versions;
 use Brenvic\Core\Versions\DiffPiece;
@@ -156,8 +157,7 @@ final readonly class VersionController
         $work->arrange(
             $document,
             User::of($request),
-            $request->pages(),
-            array_values($request->file('files') ?? []),
+            new PagesWanted($request->pages(), array_values($request->file('files') ?? [])),
             (string) ($request->validated('note') ?? ''),
             (int) $request->validated('version'),
         );

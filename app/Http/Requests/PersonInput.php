@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Requests;
 
 use App\Models\Role;
+use App\People\PersonGiven;
 use Illuminate\Foundation\Http\FormRequest;
 use Illuminate\Validation\Rule;
 
@@ -39,19 +40,13 @@ final class PersonInput extends FormRequest
         ];
     }
 
-    public function role(): Role
+    public function given(): PersonGiven
     {
-        return Role::from((string) $this->validated('role'));
-    }
-
-    public function mail(): ?string
-    {
-        return $this->validated('mail');
-    }
-
-    /** @return list<string> */
-    public function groups(): array
-    {
-        return array_values($this->validated('groups') ?? []);
+        return new PersonGiven(
+            (string) $this->validated('name'),
+            Role::from((string) $this->validated('role')),
+            array_values($this->validated('groups') ?? []),
+            $this->validated('mail'),
+        );
     }
 }
