@@ -325,7 +325,8 @@ final class Draft
                 $this->record($this->published(), 'As it was before the first publication', [], null);
             }
             $version = $this->record($this->design(), $note, $effects, $by);
-            $this->publication->run($version, $changes, $this->published(), $this->design(), $this->locks(), $by, $this->returned());
+            $publishing = new Publishing($version, $changes, $this->published(), $this->design(), $this->locks(), $this->returned());
+            $this->publication->run($publishing, $by);
             DesignChangeModel::query()->delete();
             $this->forget();
 

@@ -36,33 +36,23 @@ final readonly class Publication
     /**
      * The caller holds the transaction.
      *
-     * @param  list<DesignChange>  $changes
-     * @param  array<string, array<string, int>>  $locks
-     * @param  ReturnedValues|null  $returned  the values that come back with an older version
-     *
      * @throws Refused when a field that is taken out is still in use
      */
-    public function run(
-        DesignVersion $version,
-        array $changes,
-        Design $old,
-        Design $new,
-        array $locks,
-        User $by,
-        ?ReturnedValues $returned,
-    ): void {
+    public function run(Publishing $publishing, User $by): void
+    {
+        [$changes, $old, $new] = [$publishing->changes, $publishing->old, $publishing->new];
         // What moves is found with the design as it was, before anything changes.
         $moves = $this->moves($changes, $old, $new);
         $put = fn (bool $gone) => array_map(
             fn (DesignChange $c) => ($c->after === null) === $gone
-                ? $this->tables->apply($c, $locks[$c->kind->value][$c->code] ?? 1, $by)
+                ? $this->tables->apply($c, $publishing->locks[$c->kind->value][$c->code] ?? 1, $by)
                 : null,
             $changes,
         );
         $put(false);
-        $values = new ValueChanges($version->id);
-        if ($returned !== null) {
-            $values->restore($returned);
+        $values = new ValueChanges($publishing->version->id);
+        if ($publishing->returned !== null) {
+            $values->restore($publishing->returned);
         }
         foreach ($changes as $change) {
             if ($change->kind === DesignKind::Field) {
@@ -74,7 +64,7 @@ final readonly class Publication
         }
         $this->guardUsed($changes);
         $put(true);
-        $this->reindex($version, $changes, $new);
+        $this->reindex($publishing->version, $changes, $new);
     }
 
     /**

@@ -36,7 +36,7 @@ final readonly class ValueChanges
                 $normal = self::written($was, $is, (string) $value);
                 if ($normal !== (string) $value) {
                     $rows = $this->unrestored($table, $owner, $id, $is->code)->where('value', $value);
-                    $this->keep($rows, $owner, $was->code, $is->code, 'position', $normal);
+                    $this->keep($rows, $owner, $was->code, ['field' => $is->code, 'position' => 'position', 'value' => $normal]);
                     $rows->update(['value' => $normal]);
                 }
             }
@@ -69,9 +69,9 @@ final readonly class ValueChanges
                             ->where('other.value', $to),
                         not: ! $hasBoth,
                     );
-                $this->keep($rows(true), $owner, $field, $field, null, $to);
+                $this->keep($rows(true), $owner, $field, ['field' => $field, 'position' => null, 'value' => $to]);
                 $rows(true)->delete();
-                $this->keep($rows(false), $owner, $field, $field, 'position', $to);
+                $this->keep($rows(false), $owner, $field, ['field' => $field, 'position' => 'position', 'value' => $to]);
                 $rows(false)->update(['value' => $to]);
             }
         }
@@ -94,14 +94,9 @@ final readonly class ValueChanges
                 );
                 $this->keepAside($rows(true), $owner, $was->code, $into->code, $to);
                 $last = (int) DB::table('value_changes')->max('id');
-                $this->keep(
-                    $rows(false),
-                    $owner,
-                    $was->code,
-                    $into->code,
-                    "(SELECT coalesce(max(o.position) + 1, 0) FROM {$table} o WHERE o.{$owner} = {$table}.{$owner} AND o.field_id = {$to})",
-                    $normal,
-                );
+                $of = "FROM {$table} o WHERE o.{$owner} = {$table}.{$owner} AND o.field_id = {$to}";
+                $behind = "(SELECT coalesce(max(o.position) + 1, 0) {$of})";
+                $this->keep($rows(false), $owner, $was->code, ['field' => $into->code, 'position' => $behind, 'value' => $normal]);
                 DB::table($table)->where('field_id', $from)->where('value', $value)->delete();
                 DB::table($table)->insertUsing(
                     [$owner, 'field_id', 'position', 'value'],
@@ -177,9 +172,13 @@ final readonly class ValueChanges
         );
     }
 
-    /** @param  string|null  $position  an expression for the new position; null when the value is put aside for another */
-    private function keep(Builder $rows, string $owner, string $field, ?string $newField, ?string $position, ?string $value): void
+    /**
+     * @param  array{field: string, position: string|null, value: string|null}  $new  position is an expression; null when the
+     *                                                                              value is put aside for another
+     */
+    private function keep(Builder $rows, string $owner, string $field, array $new): void
     {
+        $position = $new['position'];
         $table = (string) $rows->from;
         DB::table('value_changes')->insertUsing(
             ['design_version_id', $owner, 'field', 'position', 'value', 'new_field', 'new_position', 'new_value'],
@@ -189,9 +188,9 @@ final readonly class ValueChanges
                 ->addSelect("{$table}.{$owner}")
                 ->selectRaw('?', [$field])
                 ->addSelect(["{$table}.position", "{$table}.value"])
-                ->selectRaw('?', [$newField])
+                ->selectRaw('?', [$new['field']])
                 ->selectRaw($position === null ? 'NULL' : ($position === 'position' ? "{$table}.position" : $position))
-                ->selectRaw('?', [$value]),
+                ->selectRaw('?', [$new['value']]),
         );
     }
 

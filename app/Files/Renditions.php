@@ -23,10 +23,10 @@ final readonly class Renditions
     }
 
     /** Keeps a rendition in the place of the one before. */
-    public function keep(Document $document, DeliveryForm $form, string $stamp, ?string $file, string $name, string $fault = ''): Rendition
+    public function keep(Document $document, DeliveryForm $form, string $stamp, MadeFile $made): Rendition
     {
-        [$sha256, $bytes] = $file === null ? [null, null] : $this->files->take($file);
-        [$row, $before] = DB::transaction(static function () use ($document, $form, $stamp, $sha256, $bytes, $name, $fault): array {
+        [$sha256, $bytes] = $made->path === null ? [null, null] : $this->files->take($made->path);
+        [$row, $before] = DB::transaction(static function () use ($document, $form, $stamp, $sha256, $bytes, $made): array {
             $row = Rendition::query()->firstOrNew(['document_id' => $document->id, 'form' => $form->value]);
             $before = $row->sha256;
             $row->fill([
@@ -34,8 +34,8 @@ final readonly class Renditions
                 'stamp' => $stamp,
                 'sha256' => $sha256,
                 'bytes' => $bytes,
-                'file_name' => $name,
-                'fault' => mb_substr($fault, 0, 500),
+                'file_name' => $made->name,
+                'fault' => mb_substr($made->fault, 0, 500),
                 'made_at' => now(),
             ])->save();
 

@@ -238,7 +238,7 @@ final readonly class Finder
 
             return array_map(
                 static fn (array $row, int $id): array => [...$row, 'is_found' => $found->has($id)],
-                $this->rows($request->as ?? $user, $ids, [], $ledger, $schema, $request, $sight),
+                $this->rows($request->as ?? $user, array_fill_keys($ids, null), [$ledger, $schema], $request, $sight),
                 $ids,
             );
         });
@@ -357,7 +357,8 @@ final readonly class Finder
                 ...$this->reach($line->node, $count->variants, $schema),
             ];
         }
-        $rows = $this->rows($request->as ?? $user, $answer->documents, $answer->scores, $ledger, $schema, $request, $sight);
+        $found = array_replace(array_fill_keys($answer->documents, null), array_intersect_key($answer->scores, array_flip($answer->documents)));
+        $rows = $this->rows($request->as ?? $user, $found, [$ledger, $schema], $request, $sight);
         $took = static fn (): float => round((hrtime(true) - $since) / 1e6, 1);
         $give([
             'total' => $answer->total,
@@ -569,19 +570,14 @@ final readonly class Finder
     }
 
     /**
-     * @param  list<int>  $ids
-     * @param  array<int, int>  $scores
+     * @param  array<int, int|null>  $found  scores, where there are any, by document
+     * @param  array{Ledger, SearchSchema}  $asked
      * @return list<array<string, mixed>>
      */
-    private function rows(
-        User $user,
-        array $ids,
-        array $scores,
-        Ledger $ledger,
-        SearchSchema $schema,
-        FindRequest $request,
-        DocumentSet $sight,
-    ): array {
+    private function rows(User $user, array $found, array $asked, FindRequest $request, DocumentSet $sight): array
+    {
+        [$ledger, $schema] = $asked;
+        [$ids, $scores] = [array_keys($found), $found];
         $documents = FoundDocument::of($ids);
         $attachments = [];
         foreach (

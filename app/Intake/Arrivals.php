@@ -7,6 +7,7 @@ namespace App\Intake;
 use App\Capture\ReadText;
 use App\Files\FileStore;
 use App\Files\FileTitle;
+use App\Files\NewFile;
 use App\Models\Document;
 use App\Models\Library;
 use App\Models\User;
@@ -31,7 +32,7 @@ final readonly class Arrivals
         $name = self::safeName($name);
 
         return DB::transaction(function () use ($sha256, $bytes, $name, $library, $by, $path): Document {
-            $document = $this->create($library->id, $name, $sha256, $bytes, $this->files->head($sha256), [
+            $document = $this->create($library->id, new NewFile($sha256, $bytes, $name), $this->files->head($sha256), [
                 'created_by' => $by->id,
                 'path' => $path,
             ]);
@@ -47,9 +48,7 @@ final readonly class Arrivals
         return DB::transaction(function () use ($template, $by): Document {
             $made = $this->create(
                 $template->library_id,
-                $template->file_name,
-                $template->sha256,
-                $template->bytes,
+                new NewFile($template->sha256, $template->bytes, $template->file_name),
                 $this->files->head($template->sha256),
                 ['created_by' => $by->id, 'document_type_id' => $template->document_type_id],
             );
@@ -71,7 +70,7 @@ final readonly class Arrivals
         if ($existing !== null) {
             return $existing;
         }
-        $document = $this->create($mail->library_id, $name, $sha256, $bytes, $head, [
+        $document = $this->create($mail->library_id, new NewFile($sha256, $bytes, $name), $head, [
             'parent_id' => $mail->id,
             'state' => $mail->state,
             'filed_at' => $mail->filed_at,
@@ -91,17 +90,18 @@ final readonly class Arrivals
     }
 
     /**
+     * @param  string  $head  the first bytes of the file, by which its kind is told
      * @param  array<string, mixed>  $more
      */
-    public function create(int $library, string $name, string $sha256, int $bytes, string $head, array $more = []): Document
+    public function create(int $library, NewFile $file, string $head, array $more = []): Document
     {
         return Document::query()->create([
             'library_id' => $library,
-            'title' => FileTitle::of($name),
-            'file_name' => $name,
-            'file_kind' => FileKind::detect($head, $name)->value,
-            'sha256' => $sha256,
-            'bytes' => $bytes,
+            'title' => FileTitle::of($file->name),
+            'file_name' => $file->name,
+            'file_kind' => FileKind::detect($head, $file->name)->value,
+            'sha256' => $file->sha256,
+            'bytes' => $file->bytes,
             'state' => Document::WAITING,
             'text_state' => Document::TEXT_PENDING,
             ...$more,

@@ -49,11 +49,11 @@ final readonly class DocumentActs
      * What copying or moving would do to each document.
      *
      * @param  list<int>  $ids  those the person may see
-     * @param  array<string, string>  $mapping  field code => the code that takes its place; empty to leave it behind
      * @return array{go: array<int, array{type: DocumentType|null, values: array<string, list<string>>, lost: list<string>, title: string}>, refused: array<string, list<int>>}
      */
-    public function planTransfer(User $user, array $ids, Library $to, ?DocumentType $type, array $mapping, bool $copies): array
+    public function planTransfer(User $user, array $ids, Transfer $transfer): array
     {
+        [$to, $type, $copies] = [$transfer->to, $transfer->type, $transfer->copies];
         self::few($ids);
         $takes = Design::codes($this->catalog->design()->part(DesignKind::Library, $to->code), 'types');
         $hindrances = $copies ? [] : $this->changing->hindrances($user, $ids, Change::Place);
@@ -62,7 +62,7 @@ final readonly class DocumentActs
         $go = $refused = [];
         foreach (Document::query()->whereIntegerInRaw('id', $ids)->orderBy('id')->get() as $document) {
             $own = $type ?? $this->catalog->types()->get((int) $document->document_type_id);
-            ['values' => $values, 'lost' => $lost] = $this->mapped($own, $present[$document->id] ?? [], $mapping);
+            ['values' => $values, 'lost' => $lost] = $this->mapped($own, $present[$document->id] ?? [], $transfer->mapping);
             $why = match (true) {
                 isset($hindrances[$document->id]) => $hindrances[$document->id]->words,
                 ! $copies && $document->library_id === $to->id && ($type === null || $type->id === $document->document_type_id) => 'It is there already.',

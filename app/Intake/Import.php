@@ -8,6 +8,7 @@ use App\Capture\ReadText;
 use App\Capture\TextReading;
 use App\Catalog\Catalog;
 use App\Files\FileStore;
+use App\Files\NewFile;
 use App\Index\Indexer;
 use App\Models\Document;
 use App\Models\DocumentType;
@@ -114,7 +115,7 @@ final class Import
             }
             $head = $bytes === 0 ? '' : $this->files->head($sha256);
             $fileName = Arrivals::safeName($name);
-            $document = $this->arrivals->create($library->id, $fileName, $sha256, $bytes, $head, [
+            $document = $this->arrivals->create($library->id, new NewFile($sha256, $bytes, $fileName), $head, [
                 'path' => mb_scrub($name),
                 'state' => Document::FILED,
                 'filed_at' => now(),

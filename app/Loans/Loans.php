@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Loans;
 
 use App\Files\FileStore;
+use App\Files\NewFile;
 use App\History\Act;
 use App\History\History;
 use App\Intake\Arrivals;
@@ -16,7 +17,6 @@ use App\Models\MadeHow;
 use App\Models\User;
 use App\Retrieve\Outgoing;
 use App\Support\Refused;
-use App\Versions\NewFile;
 use App\Versions\NewVersion;
 use App\Versions\Versions;
 use Illuminate\Support\Facades\DB;

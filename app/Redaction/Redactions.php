@@ -6,6 +6,7 @@ namespace App\Redaction;
 
 use App\Access\Rights;
 use App\Catalog\Catalog;
+use App\Files\MadeFile;
 use App\Files\PageStore;
 use App\Files\Renditions;
 use App\History\Act;
@@ -393,7 +394,7 @@ final class Redactions
     public function keep(Document $document, string $stamp, ?string $file, string $name, string $fault): void
     {
         if ($this->stamp($document) === $stamp) {
-            $this->renditions->keep($document, DeliveryForm::Redacted, $stamp, $file, $name, $fault);
+            $this->renditions->keep($document, DeliveryForm::Redacted, $stamp, new MadeFile($file, $name, $fault));
         }
     }
 

@@ -86,7 +86,7 @@ final readonly class RemoteSearch
             $titles = HitFinder::forPart($ledger, Part::Names, $schema->everywhere);
             $texts = HitFinder::forText($ledger);
             $answer['rows'] = array_map(
-                static fn (SruRecord $record): array => self::row($record, $repository, $request->columns, $values, $titles, $texts),
+                static fn (SruRecord $record): array => self::row($record, $repository, $request->columns, $values->of($record), [$titles, $texts]),
                 $got->records,
             );
         } catch (RemoteFault $fault) {
@@ -148,17 +148,13 @@ final readonly class RemoteSearch
 
     /**
      * @param  list<string>  $columns
+     * @param  array<string, list<string>>  $values  by field code
+     * @param  array{HitFinder, HitFinder}  $finders  of what was looked for in titles, and in texts
      * @return array<string, mixed>
      */
-    private static function row(
-        SruRecord $record,
-        RemoteRepository $repository,
-        array $columns,
-        RemoteValues $values,
-        HitFinder $titles,
-        HitFinder $texts,
-    ): array {
-        $values = $values->of($record);
+    private static function row(SruRecord $record, RemoteRepository $repository, array $columns, array $values, array $finders): array
+    {
+        [$titles, $texts] = $finders;
         $cells = [];
         foreach ($columns as $code) {
             $cells[$code] = implode(', ', $values[$code] ?? []);

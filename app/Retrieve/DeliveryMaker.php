@@ -142,8 +142,10 @@ final class DeliveryMaker
                             $folder,
                             $documents[$id],
                             $of,
-                            $names->take($this->wanted($delivery, $documents[$id], $of)),
-                            (string) ($notes[$id] ?? ''),
+                            [
+                                'name' => $names->take($this->wanted($delivery, $documents[$id], $of)),
+                                'note' => (string) ($notes[$id] ?? ''),
+                            ],
                         ),
                     ];
                 }
@@ -258,16 +260,12 @@ final class DeliveryMaker
 
     /**
      * @param  array<string, list<string>>  $values
+     * @param  array{name: string, note: string}  $as  what its file is called there, and what the list says of it
      * @return array{ref: string, title: string, file: string, sha256: string, remark: string}
      */
-    private function document(
-        Delivery $delivery,
-        DeliveryFolder $folder,
-        Document $document,
-        array $values,
-        string $name,
-        string $note,
-    ): array {
+    private function document(Delivery $delivery, DeliveryFolder $folder, Document $document, array $values, array $as): array
+    {
+        ['name' => $name, 'note' => $note] = $as;
         $isBag = $delivery->format === 'bag';
         $hasFiles = in_array($delivery->format, ['bag', 'zip', 'pdf', 'print', 'mail'], true);
         $sha256 = $remark = '';

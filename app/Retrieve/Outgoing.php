@@ -6,6 +6,7 @@ namespace App\Retrieve;
 
 use App\Annotations\AnnotatedPdf;
 use App\Files\FileStore;
+use App\Files\MadeFile;
 use App\Files\Renditions;
 use App\Index\RedactedTexts;
 use App\Models\Annotation;
@@ -102,19 +103,15 @@ final readonly class Outgoing
                         $document,
                         $form,
                         $stamp,
-                        AnnotatedPdf::write($file->path, $overlays, $folder),
-                        pathinfo($file->name, PATHINFO_FILENAME).' (annotated).pdf',
+                        new MadeFile(
+                            AnnotatedPdf::write($file->path, $overlays, $folder),
+                            pathinfo($file->name, PATHINFO_FILENAME).' (annotated).pdf',
+                        ),
                     ),
                 );
             } catch (UnreadableFile $fault) {
-                $made = $this->renditions->keep(
-                    $document,
-                    $form,
-                    $stamp,
-                    null,
-                    '',
-                    "{$fault->getMessage()} It leaves without annotations.",
-                );
+                $none = new MadeFile(null, '', "{$fault->getMessage()} It leaves without annotations.");
+                $made = $this->renditions->keep($document, $form, $stamp, $none);
             }
         }
 

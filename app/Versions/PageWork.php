@@ -6,6 +6,7 @@ namespace App\Versions;
 
 use App\Access\Rights;
 use App\Files\FileStore;
+use App\Files\NewFile;
 use App\Files\PagePdf;
 use App\Intake\Arrivals;
 use App\Models\Document;

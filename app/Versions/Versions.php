@@ -10,6 +10,7 @@ use App\Annotations\Annotations;
 use App\Capture\ReadText;
 use App\Files\FileStore;
 use App\Files\FileTitle;
+use App\Files\NewFile;
 use App\Files\PageStore;
 use App\History\Act;
 use App\History\History;

@@ -5,6 +5,7 @@ declare(strict_types=1);
 use Brenvic\Core\Facets\FacetCounter;
 use Brenvic\Core\Facets\FacetRange;
 use Brenvic\Core\Facets\FacetRequest;
+use Brenvic\Core\Facets\FacetScope;
 use Brenvic\Core\Facets\FacetValue;
 use Brenvic\Core\Facets\NumberRanges;
 use Brenvic\Core\Facets\StandingOut;
@@ -172,7 +173,7 @@ it('lists a large tree as far as it is opened, each value below all that it is b
     $writer->flush();
     $reader = new IndexReader($store);
     $listed = static function (FacetRequest $request, array $chosen = []) use ($reader, $field): array {
-        $counts = (new FacetCounter($reader))->count($field, $reader->all(), $request, $chosen, [], $reader->all(), 'all');
+        $counts = (new FacetCounter($reader))->count($field, new FacetScope($reader->all(), $reader->all(), 'all'), $request, $chosen, []);
 
         return array_column(array_map(static fn (FacetValue $v): array => [$v->value, $v], $counts->values), 1, 0);
     };

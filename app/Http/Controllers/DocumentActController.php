@@ -8,6 +8,7 @@ use App\Access\Rights;
 use App\Catalog\Catalog;
 use App\Intake\DocumentActs;
 use App\Intake\Filing;
+use App\Intake\Transfer;
 use App\Models\Document;
 use App\Models\DocumentType;
 use App\Models\Library;
@@ -195,10 +196,7 @@ final readonly class DocumentActController
             $this->acts->planTransfer(
                 $user,
                 $this->ids($user, $input['documents']),
-                $to,
-                $type,
-                array_map(strval(...), $input['mapping'] ?? []),
-                $input['how'] === 'copy',
+                new Transfer($to, $type, array_map(strval(...), $input['mapping'] ?? []), $input['how'] === 'copy'),
             ),
             $to,
         ];

@@ -48,21 +48,12 @@ final readonly class FacetCounter
     }
 
     /**
-     * @param  DocumentSet  $set  the result without what the search chose of this field
      * @param  list<string>  $chosen  values that are listed however few documents have them
      * @param  array<string, int>  $excluded  value => what leaving it out costs
-     * @param  DocumentSet  $whole  all documents of the asker, which standing out is measured against
-     * @param  string  $asker  a name for the whole
      */
-    public function count(
-        FieldDefinition $field,
-        DocumentSet $set,
-        FacetRequest $request,
-        array $chosen,
-        array $excluded,
-        DocumentSet $whole,
-        string $asker,
-    ): FacetCounts {
+    public function count(FieldDefinition $field, FacetScope $scope, FacetRequest $request, array $chosen, array $excluded): FacetCounts
+    {
+        [$set, $whole, $asker] = [$scope->set, $scope->whole, $scope->asker];
         if ($field->kind->isNumber()) {
             return new FacetCounts(
                 [],

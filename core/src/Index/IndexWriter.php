@@ -317,11 +317,7 @@ final class IndexWriter
         }
         foreach (array_keys(($old->ordinals ?? []) + ($new->ordinals ?? [])) as $number) {
             $field = $this->name(Keys::FIELDS, $number);
-            $before = $old->ordinals[$number] ?? [];
-            $after = $new->ordinals[$number] ?? [];
-            for ($slot = 0; $slot < max(count($before), count($after)); $slot++) {
-                $this->replaceOrdinal($field, $slot, $segment, $offset, $before[$slot] ?? null, $after[$slot] ?? null);
-            }
+            $this->replaceOrdinals($field, $segment, $offset, $old->ordinals[$number] ?? [], $new->ordinals[$number] ?? []);
         }
         if ($old === null || $new === null) {
             $this->setBit(Keys::ALL, $segment, $offset, $new !== null);
@@ -399,19 +395,24 @@ final class IndexWriter
         }
     }
 
-    private function replaceOrdinal(string $field, int $slot, int $segment, int $offset, ?int $before, ?int $after): void
+    /**
+     * @param  list<int>  $before
+     * @param  list<int>  $after
+     */
+    private function replaceOrdinals(string $field, int $segment, int $offset, array $before, array $after): void
     {
-        if ($before === $after) {
-            return;
-        }
-        $changed = ($before ?? 0) ^ ($after ?? 0);
-        for ($digit = 0; $changed >> $digit !== 0; $digit++) {
-            if ((($changed >> $digit) & 1) === 1) {
-                $this->setBit(Keys::slice($field, $slot, $digit), $segment, $offset, ((($after ?? 0) >> $digit) & 1) === 1);
+        for ($slot = 0; $slot < max(count($before), count($after)); $slot++) {
+            $was = $before[$slot] ?? null;
+            $is = $after[$slot] ?? null;
+            $changed = ($was ?? 0) ^ ($is ?? 0);
+            for ($digit = 0; $changed >> $digit !== 0; $digit++) {
+                if ((($changed >> $digit) & 1) === 1) {
+                    $this->setBit(Keys::slice($field, $slot, $digit), $segment, $offset, ((($is ?? 0) >> $digit) & 1) === 1);
+                }
             }
-        }
-        if (($before === null) !== ($after === null)) {
-            $this->setBit(Keys::present($field, $slot), $segment, $offset, $after !== null);
+            if (($was === null) !== ($is === null)) {
+                $this->setBit(Keys::present($field, $slot), $segment, $offset, $is !== null);
+            }
         }
     }
 

@@ -7,6 +7,7 @@ namespace Brenvic\Core\Search;
 use Brenvic\Core\Facets\FacetCounter;
 use Brenvic\Core\Facets\FacetCounts;
 use Brenvic\Core\Facets\FacetRequest;
+use Brenvic\Core\Facets\FacetScope;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\NameCode;
@@ -187,7 +188,8 @@ final readonly class Searcher
                     $costs[$value] = $counts[$terms[$value] ?? 0] ?? 0;
                 }
             }
-            $facets[$field->code] = $counter->count($field, $chain->without($own), $of, $chosen, $costs, $visible, $asker->name());
+            $scope = new FacetScope($chain->without($own), $visible, $asker->name());
+            $facets[$field->code] = $counter->count($field, $scope, $of, $chosen, $costs);
         }
 
         return $facets;

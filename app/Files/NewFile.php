@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Versions;
+namespace App\Files;
 
 /** A file that was taken in, to be a document's from now on. */
 final readonly class NewFile
