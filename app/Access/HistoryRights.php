@@ -15,6 +15,12 @@ final readonly class HistoryRights
     {
     }
 
+    /** The same of one document, where it is known already what keeps the person from changing it. */
+    public static function reads(User $user, ?Hindrance $hindrance): bool
+    {
+        return $user->role === Role::Manager || $hindrance?->kind->isOfPerson() !== true;
+    }
+
     /**
      * @param  iterable<Document>  $documents
      * @return list<int>

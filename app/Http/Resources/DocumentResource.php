@@ -32,7 +32,6 @@ final readonly class DocumentResource
         private Catalog $catalog,
         private Rights $rights,
         private Changing $changing,
-        private HistoryRights $histories,
     ) {
     }
 
@@ -175,7 +174,7 @@ final readonly class DocumentResource
             'may_change' => $hindrance === null,
             'why_not' => $hindrance?->words,
             'is_theirs_to_change' => $hindrance?->kind->isOfPerson() !== true,
-            'may_see_history' => $isFiled && $this->histories->readable($user, [$document]) !== [],
+            'may_see_history' => $isFiled && HistoryRights::reads($user, $hindrance),
         ];
     }
 
