@@ -327,6 +327,12 @@ it('puts marks where they are seen, whatever boxes and turns a page has, its own
     $lines = (string) file_get_contents("{$folder}/lines.pdf");
     // Boxes and turns of pages go, and stand with the node above them instead.
     $lines = (string) preg_replace('~^  /(?:MediaBox|CropBox|BleedBox|TrimBox|ArtBox) \[.*?\]\n|^  /Rotate \d+\n~ms', '', $lines);
+    // The size of a unit is the page's own.
+    $change = (string) preg_replace_callback('~^  /UserUnit .*\n~m', function (array $unit) use (&$lines): string {
+        $lines = (string) preg_replace('~  /Type /Page\n~', "{$unit[0]}  /Type /Page\n", $lines);
+
+        return '';
+    }, $change);
     $lines = (string) preg_replace('~  /Kids \[~', "{$change}\n  /Kids [", $lines, 1);
     file_put_contents("{$folder}/changed.pdf", $lines);
     exec("qpdf --warning-exit-0 {$folder}/changed.pdf {$folder}/source.pdf 2>/dev/null");
@@ -377,6 +383,7 @@ it('puts marks where they are seen, whatever boxes and turns a page has, its own
     'a crop beyond the sheet' => "  /MediaBox [ 0 0 595 842 ]\n  /CropBox [ -50 -50 500 900 ]",
     'turned' => "  /MediaBox [ 0 0 595 842 ]\n  /CropBox [ 15 40 500 830 ]\n  /Rotate 90",
     'upside down' => "  /MediaBox [ 0 0 595 842 ]\n  /Rotate 180",
+    'in units of a thirty-sixth of an inch' => "  /UserUnit 2\n  /MediaBox [ 0 0 595 842 ]\n  /CropBox [ 15 40 500 830 ]",
 ]);
 
 it('moves marks with the pages that page work moves, turns, doubles and takes out, and back', function () {
