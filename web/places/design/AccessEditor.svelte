@@ -1,10 +1,10 @@
 <script lang="ts">
   import type { AccessRule } from '@/api/types';
   import CriterionEditor from './CriterionEditor.svelte';
-  import { codeOf, Editing } from './editing.svelte';
+  import { Editing } from './editing.svelte';
   import EditorFrame from './EditorFrame.svelte';
   import GroupChoice from './GroupChoice.svelte';
-  import TextRow from './TextRow.svelte';
+  import NameAndCode from './NameAndCode.svelte';
 
   let { rule }: { rule: AccessRule | null } = $props();
   // svelte-ignore state_referenced_locally
@@ -17,7 +17,6 @@
     lock_version: 1,
   });
   const draft = $derived(editing.draft);
-  let codeTouched = false;
   const acts: [AccessRule['acts'][number], string, string][] = [
     ['see', 'see', 'No count, facet, suggestion or name tells others of them.'],
     ['file', 'file', 'Others are refused when what they file matches.'],
@@ -31,26 +30,7 @@
     Libraries say who sees what is in them. A rule narrows that: of the documents it is about, only the groups named here may do what it
     lists.
   </p>
-  <TextRow
-    label="Name"
-    value={draft.name}
-    fault={editing.faults.name}
-    oninput={(v) => {
-      draft.name = v;
-      if (editing.isNew && !codeTouched) draft.code = codeOf(v);
-    }}
-  />
-  <TextRow
-    label="Code"
-    mono
-    value={draft.code}
-    disabled={!editing.isNew}
-    fault={editing.faults.code}
-    oninput={(v) => {
-      codeTouched = true;
-      draft.code = v;
-    }}
-  />
+  <NameAndCode {editing} />
   <CriterionEditor
     label="The documents it is about"
     criterion={draft.criterion}

@@ -10,6 +10,7 @@
   import EntryDetails from './EntryDetails.svelte';
   import OrderedCodes from './OrderedCodes.svelte';
   import TextRow from './TextRow.svelte';
+  import NameAndCode from './NameAndCode.svelte';
 
   let { kind }: { kind: DossierKind | null } = $props();
   // svelte-ignore state_referenced_locally
@@ -25,7 +26,6 @@
     lock_version: 1,
   });
   const draft = $derived(editing.draft);
-  let codeTouched = false;
   const items = $derived(
     app.design!.fields.map((f) => ({ value: f.code, label: f.label, hint: app.design!.kinds.find((k) => k.value === f.kind)?.label })),
   );
@@ -41,26 +41,7 @@
 </script>
 
 <EditorFrame {editing} title={draft.name} what="dossier kind">
-  <TextRow
-    label="Name"
-    value={draft.name}
-    fault={editing.faults.name}
-    oninput={(v) => {
-      draft.name = v;
-      if (editing.isNew && !codeTouched) draft.code = codeOf(v);
-    }}
-  />
-  <TextRow
-    label="Code"
-    mono
-    value={draft.code}
-    disabled={!editing.isNew}
-    fault={editing.faults.code}
-    oninput={(v) => {
-      codeTouched = true;
-      draft.code = v;
-    }}
-  />
+  <NameAndCode {editing} />
   <TextRow
     label="Title pattern"
     mono

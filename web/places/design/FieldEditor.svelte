@@ -5,9 +5,10 @@
   import { app } from '@/state/app.svelte';
   import { router } from '@/state/router.svelte';
   import { draft as whole } from './draft.svelte';
-  import { codeOf, Editing } from './editing.svelte';
+  import { Editing } from './editing.svelte';
   import EditorFrame from './EditorFrame.svelte';
   import TextRow from './TextRow.svelte';
+  import NameAndCode from './NameAndCode.svelte';
 
   let { field }: { field: Field | null } = $props();
   // svelte-ignore state_referenced_locally
@@ -51,7 +52,6 @@
       .filter((t) => t.key === draft.code || t.fills.includes(draft.code))
       .map((t) => ({ href: `/design/tables/${t.code}`, name: `table ${t.name}` })),
   ]);
-  let codeTouched = false;
   let merging = $state(false);
 
   /** What is no number goes as it is: the server says what is wrong with it. */
@@ -79,27 +79,7 @@
 </script>
 
 <EditorFrame {editing} title={draft.label} what="field">
-  <TextRow
-    label="Label"
-    value={draft.label}
-    fault={editing.faults.label}
-    oninput={(v) => {
-      draft.label = v;
-      if (editing.isNew && !codeTouched) draft.code = codeOf(v);
-    }}
-  />
-  <TextRow
-    label="Code"
-    mono
-    value={draft.code}
-    disabled={!editing.isNew}
-    fault={editing.faults.code}
-    help="What queries and files call it. It stays once the field exists."
-    oninput={(v) => {
-      codeTouched = true;
-      draft.code = v;
-    }}
-  />
+  <NameAndCode {editing} property="label" help="What queries and files call it. It stays once the field exists." />
   <div class="py-1.5">
     <label class="heading" for="kind">Kind</label>
     <select

@@ -1,41 +1,21 @@
 <script lang="ts">
   import type { SearchForm } from '@/api/types';
   import { app } from '@/state/app.svelte';
-  import { codeOf, Editing } from './editing.svelte';
+  import { Editing } from './editing.svelte';
   import EditorFrame from './EditorFrame.svelte';
   import OrderedCodes from './OrderedCodes.svelte';
-  import TextRow from './TextRow.svelte';
+  import NameAndCode from './NameAndCode.svelte';
 
   let { form }: { form: SearchForm | null } = $props();
   // svelte-ignore state_referenced_locally
   const editing = new Editing<SearchForm>('forms', form, { code: '', name: '', libraries: [], types: [], fields: [], lock_version: 1 });
   const draft = $derived(editing.draft);
-  let codeTouched = false;
   const items = $derived([...app.design!.fields, ...app.design!.system_fields].map((f) => ({ value: f.code, label: f.label })));
   const relations = (code: string) => app.design!.kinds.find((k) => k.value === app.field(code)?.kind)?.relations ?? [];
 </script>
 
 <EditorFrame {editing} title={draft.name} what="search form">
-  <TextRow
-    label="Name"
-    value={draft.name}
-    fault={editing.faults.name}
-    oninput={(v) => {
-      draft.name = v;
-      if (editing.isNew && !codeTouched) draft.code = codeOf(v);
-    }}
-  />
-  <TextRow
-    label="Code"
-    mono
-    value={draft.code}
-    disabled={!editing.isNew}
-    fault={editing.faults.code}
-    oninput={(v) => {
-      codeTouched = true;
-      draft.code = v;
-    }}
-  />
+  <NameAndCode {editing} />
   <OrderedCodes
     label="Fields, in their order"
     codes={draft.fields.map((f) => f.code)}

@@ -2,11 +2,12 @@
   import type { Library } from '@/api/types';
   import { app } from '@/state/app.svelte';
   import { draft as whole } from './draft.svelte';
-  import { codeOf, Editing } from './editing.svelte';
+  import { Editing } from './editing.svelte';
   import EditorFrame from './EditorFrame.svelte';
   import GroupChoice from './GroupChoice.svelte';
   import OrderedCodes from './OrderedCodes.svelte';
   import TextRow from './TextRow.svelte';
+  import NameAndCode from './NameAndCode.svelte';
 
   let { library }: { library: Library | null } = $props();
   // svelte-ignore state_referenced_locally
@@ -22,33 +23,13 @@
     lock_version: 1,
   });
   const draft = $derived(editing.draft);
-  let codeTouched = false;
   const ofRepository = $derived(app.design!.repositories.find((r) => r.code === draft.repository)?.designers ?? []);
   const of = (group: string) => draft.groups?.find((g) => g.group === group);
   const without = (group: string) => (draft.groups ?? []).filter((g) => g.group !== group);
 </script>
 
 <EditorFrame {editing} title={draft.name} what="library">
-  <TextRow
-    label="Name"
-    value={draft.name}
-    fault={editing.faults.name}
-    oninput={(v) => {
-      draft.name = v;
-      if (editing.isNew && !codeTouched) draft.code = codeOf(v);
-    }}
-  />
-  <TextRow
-    label="Code"
-    mono
-    value={draft.code}
-    disabled={!editing.isNew}
-    fault={editing.faults.code}
-    oninput={(v) => {
-      codeTouched = true;
-      draft.code = v;
-    }}
-  />
+  <NameAndCode {editing} />
   <div class="py-1.5">
     <label class="heading" for="repository">Repository</label>
     <select class="input" id="repository" bind:value={draft.repository}>

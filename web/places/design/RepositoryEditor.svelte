@@ -2,10 +2,11 @@
   import { api, messageOf } from '@/api/client';
   import type { RemoteLook, Repository } from '@/api/types';
   import { draft as whole } from './draft.svelte';
-  import { codeOf, Editing } from './editing.svelte';
+  import { Editing } from './editing.svelte';
   import EditorFrame from './EditorFrame.svelte';
   import GroupChoice from './GroupChoice.svelte';
   import TextRow from './TextRow.svelte';
+  import NameAndCode from './NameAndCode.svelte';
 
   let { repository }: { repository: Repository | null } = $props();
   // svelte-ignore state_referenced_locally
@@ -18,7 +19,6 @@
     lock_version: 1,
   });
   const draft = $derived(editing.draft);
-  let codeTouched = false;
 
   // Where a repository is belongs to what it is: it is chosen once.
   // svelte-ignore state_referenced_locally
@@ -38,26 +38,7 @@
 </script>
 
 <EditorFrame {editing} title={draft.name} what="repository">
-  <TextRow
-    label="Name"
-    value={draft.name}
-    fault={editing.faults.name}
-    oninput={(v) => {
-      draft.name = v;
-      if (editing.isNew && !codeTouched) draft.code = codeOf(v);
-    }}
-  />
-  <TextRow
-    label="Code"
-    mono
-    value={draft.code}
-    disabled={!editing.isNew}
-    fault={editing.faults.code}
-    oninput={(v) => {
-      codeTouched = true;
-      draft.code = v;
-    }}
-  />
+  <NameAndCode {editing} />
   <fieldset class="py-1.5">
     <legend class="heading">Its documents are</legend>
     <label class="mr-4 inline-flex items-center gap-1.5"

@@ -14,6 +14,7 @@
   import { below, branch, freeCode, merge, place, reparent } from './terms';
   import TextRow from './TextRow.svelte';
   import VocabularyExchange from './VocabularyExchange.svelte';
+  import NameAndCode from './NameAndCode.svelte';
 
   let { scheme }: { scheme: Vocabulary | null } = $props();
   // svelte-ignore state_referenced_locally
@@ -30,7 +31,6 @@
   });
   const draft = $derived(editing.draft);
   const known = new Set(editing.original?.terms.map((t) => t.code));
-  let codeTouched = false;
   let at = $state(editing.original?.terms[0]?.code ?? '');
   /** Below which concept the one at hand is looked at, where it has several places. */
   let spot = $state<string | null>(null);
@@ -242,26 +242,7 @@
 <EditorFrame {editing} title={draft.name} what="classification scheme" wide>
   <div>
     <div class="grid grid-cols-4 gap-x-4">
-      <TextRow
-        label="Name"
-        value={draft.name}
-        fault={editing.faults.name}
-        oninput={(v) => {
-          draft.name = v;
-          if (editing.isNew && !codeTouched) draft.code = codeOf(v);
-        }}
-      />
-      <TextRow
-        label="Code"
-        mono
-        value={draft.code}
-        disabled={!editing.isNew}
-        fault={editing.faults.code}
-        oninput={(v) => {
-          codeTouched = true;
-          draft.code = v;
-        }}
-      />
+      <NameAndCode {editing} />
       <div class="py-1.5">
         <label class="heading" for="numbering">Notations are</label>
         <select class="input" id="numbering" bind:value={draft.numbering}

@@ -4,10 +4,11 @@
   import Combobox from '@/parts/Combobox.svelte';
   import { count } from '@/parts/format';
   import { app } from '@/state/app.svelte';
-  import { codeOf, Editing } from './editing.svelte';
+  import { Editing } from './editing.svelte';
   import EditorFrame from './EditorFrame.svelte';
   import OrderedCodes from './OrderedCodes.svelte';
   import TextRow from './TextRow.svelte';
+  import NameAndCode from './NameAndCode.svelte';
 
   let { table }: { table: ReferenceTable | null } = $props();
   const SHOWN = 20;
@@ -25,7 +26,6 @@
     lock_version: 1,
   });
   const draft = $derived(editing.draft);
-  let codeTouched = false;
   let fault = $state('');
   // svelte-ignore state_referenced_locally
   let whole = $state(table === null);
@@ -64,26 +64,7 @@
 
 <EditorFrame {editing} title={draft.name} what="reference table">
   <p class="quiet mb-2">Whoever fills in the key gets the other fields filled in from here.</p>
-  <TextRow
-    label="Name"
-    value={draft.name}
-    fault={editing.faults.name}
-    oninput={(v) => {
-      draft.name = v;
-      if (editing.isNew && !codeTouched) draft.code = codeOf(v);
-    }}
-  />
-  <TextRow
-    label="Code"
-    mono
-    value={draft.code}
-    disabled={!editing.isNew}
-    fault={editing.faults.code}
-    oninput={(v) => {
-      codeTouched = true;
-      draft.code = v;
-    }}
-  />
+  <NameAndCode {editing} />
   <fieldset class="py-1.5">
     <legend class="heading">Its rows are</legend>
     <label class="mr-4 inline-flex items-center gap-1.5"

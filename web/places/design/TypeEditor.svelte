@@ -3,13 +3,14 @@
   import { entryWords } from '@/parts/sheet';
   import { app } from '@/state/app.svelte';
   import { draft as whole } from './draft.svelte';
-  import { codeOf, Editing } from './editing.svelte';
+  import { Editing } from './editing.svelte';
   import EditorFrame from './EditorFrame.svelte';
   import EntryDetails from './EntryDetails.svelte';
   import GroupChoice from './GroupChoice.svelte';
   import OrderedCodes from './OrderedCodes.svelte';
   import SheetPreview from './SheetPreview.svelte';
   import TextRow from './TextRow.svelte';
+  import NameAndCode from './NameAndCode.svelte';
 
   let { type }: { type: DocumentType | null } = $props();
   // svelte-ignore state_referenced_locally
@@ -24,7 +25,6 @@
     lock_version: 1,
   });
   const draft = $derived(editing.draft);
-  let codeTouched = false;
   const items = $derived(
     app.design!.fields.map((f) => ({ value: f.code, label: f.label, hint: app.design!.kinds.find((k) => k.value === f.kind)?.label })),
   );
@@ -34,26 +34,7 @@
 </script>
 
 <EditorFrame {editing} title={draft.name} what="document type">
-  <TextRow
-    label="Name"
-    value={draft.name}
-    fault={editing.faults.name}
-    oninput={(v) => {
-      draft.name = v;
-      if (editing.isNew && !codeTouched) draft.code = codeOf(v);
-    }}
-  />
-  <TextRow
-    label="Code"
-    mono
-    value={draft.code}
-    disabled={!editing.isNew}
-    fault={editing.faults.code}
-    oninput={(v) => {
-      codeTouched = true;
-      draft.code = v;
-    }}
-  />
+  <NameAndCode {editing} />
   <TextRow
     label="Title pattern"
     mono

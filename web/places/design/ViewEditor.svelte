@@ -12,6 +12,7 @@
   import GroupChoice from './GroupChoice.svelte';
   import OrderedCodes from './OrderedCodes.svelte';
   import TextRow from './TextRow.svelte';
+  import NameAndCode from './NameAndCode.svelte';
 
   let { view }: { view: View | null } = $props();
   const blank: View = {
@@ -36,7 +37,6 @@
     like ? ({ ...$state.snapshot(like), code: '', name: '', own: undefined } as View) : blank,
   );
   const draft = $derived(editing.draft);
-  let codeTouched = false;
   const all = $derived([...app.design!.fields, ...app.design!.system_fields]);
   const items = $derived(all.map((f) => ({ value: f.code, label: f.label })));
   const ordered = $derived(
@@ -93,26 +93,7 @@
 </script>
 
 <EditorFrame {editing} title={draft.name} what="view">
-  <TextRow
-    label="Name"
-    value={draft.name}
-    fault={editing.faults.name}
-    oninput={(v) => {
-      draft.name = v;
-      if (editing.isNew && !codeTouched) draft.code = codeOf(v);
-    }}
-  />
-  <TextRow
-    label="Code"
-    mono
-    value={draft.code}
-    disabled={!editing.isNew}
-    fault={editing.faults.code}
-    oninput={(v) => {
-      codeTouched = true;
-      draft.code = v;
-    }}
-  />
+  <NameAndCode {editing} />
   <CriterionEditor
     label="Criterion"
     criterion={draft.criterion}

@@ -17,7 +17,7 @@
   import { codeOf, Editing } from './editing.svelte';
   import EditorFrame from './EditorFrame.svelte';
   import { merge, reparent } from './terms';
-  import TextRow from './TextRow.svelte';
+  import NameAndCode from './NameAndCode.svelte';
 
   let { vocabulary }: { vocabulary: Vocabulary | null } = $props();
   // svelte-ignore state_referenced_locally
@@ -34,7 +34,6 @@
   });
   const draft = $derived(editing.draft);
   const known = new Set(editing.original?.terms.map((t) => t.code));
-  let codeTouched = false;
   /** What retiring a term would do, to be looked at before it is done. */
   let retiring = $state<{ code: string; to: string } | null>(null);
   let counts = $state.raw<TermCounts>({ counts: {}, fields: [] });
@@ -116,26 +115,7 @@
 </script>
 
 <EditorFrame {editing} title={draft.name} what="vocabulary">
-  <TextRow
-    label="Name"
-    value={draft.name}
-    fault={editing.faults.name}
-    oninput={(v) => {
-      draft.name = v;
-      if (editing.isNew && !codeTouched) draft.code = codeOf(v);
-    }}
-  />
-  <TextRow
-    label="Code"
-    mono
-    value={draft.code}
-    disabled={!editing.isNew}
-    fault={editing.faults.code}
-    oninput={(v) => {
-      codeTouched = true;
-      draft.code = v;
-    }}
-  />
+  <NameAndCode {editing} />
   <div class="grid grid-cols-2 gap-4">
     <div class="py-1.5">
       <label class="heading" for="term-order">Terms are listed</label>

@@ -5,7 +5,7 @@ import { router } from '@/state/router.svelte';
 import { draft } from './draft.svelte';
 import { merged, settled, type Conflict } from './merging';
 
-interface Versioned {
+export interface Versioned {
   code: string;
   lock_version: number;
 }
