@@ -88,6 +88,24 @@ final class Draft
         );
     }
 
+    /**
+     * Holds the design, as it is published and as it is drafted, against the people there are.
+     *
+     * @throws Refused when nobody would be left to design a part
+     */
+    public function guardDesigners(): void
+    {
+        foreach ([$this->published(), $this->design()] as $design) {
+            foreach ($this->check($design)->faults() as $fault) {
+                if ($fault['property'] === 'designers') {
+                    $kind = DesignKind::from($fault['kind']);
+                    $name = Design::nameOf($kind, $fault['code'], $design->part($kind, $fault['code']));
+                    throw new Refused("Nobody would be left to design the {$kind->one()} “{$name}”.");
+                }
+            }
+        }
+    }
+
     /** Which parts of the draft somebody may change. */
     public function right(User $user): DesignRight
     {

@@ -13,7 +13,6 @@ use App\Models\User;
 use App\Support\Address;
 use App\Support\Refused;
 use Brenvic\Core\Design\Design;
-use Brenvic\Core\Design\DesignKind;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Hash;
@@ -268,17 +267,6 @@ final readonly class People
         if ($wasAdministered && ! self::isAdministered()) {
             throw new Refused('Nobody would be left to administer. Give somebody else this role first.');
         }
-        foreach ([$this->draft->published(), $this->draft->design()] as $design) {
-            foreach ($this->draft->check($design)->faults() as $fault) {
-                if ($fault['property'] === 'designers') {
-                    $part = DesignKind::from($fault['kind']);
-                    throw new Refused(
-                        "Nobody would be left to design the {$part->one()} “".
-                            Design::nameOf($part, $fault['code'], $design->part($part, $fault['code'])).
-                            '”.',
-                    );
-                }
-            }
-        }
+        $this->draft->guardDesigners();
     }
 }

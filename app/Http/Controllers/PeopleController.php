@@ -100,18 +100,7 @@ final readonly class PeopleController
                     'person' => $person->sign_in,
                     'groups' => ['was' => $was, 'is' => $is],
                 ]);
-            foreach ([$this->draft->published(), $this->draft->design()] as $design) {
-                foreach ($this->draft->check($design)->faults() as $fault) {
-                    if ($fault['property'] === 'designers') {
-                        $part = DesignKind::from($fault['kind']);
-                        throw new Refused(
-                            "Nobody would be left to design the {$part->one()} “".
-                                Design::nameOf($part, $fault['code'], $design->part($part, $fault['code'])).
-                                '”.',
-                        );
-                    }
-                }
-            }
+            $this->draft->guardDesigners();
         });
 
         return $this->all();
