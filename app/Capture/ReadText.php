@@ -65,12 +65,7 @@ final class ReadText extends BackgroundJob
 
     public static function unfinished(CarbonInterface $before): array
     {
-        return array_values(
-            array_map(
-                intval(...),
-                Document::query()->where('text_state', Document::TEXT_PENDING)->where('updated_at', '<', $before)->pluck('id')->all(),
-            ),
-        );
+        return self::ids(Document::query()->where('text_state', Document::TEXT_PENDING)->where('updated_at', '<', $before));
     }
 
     public function about(): int

@@ -56,12 +56,7 @@ final class Reindex extends BackgroundJob
 
     public static function unfinished(CarbonInterface $before): array
     {
-        return array_values(
-            array_map(
-                intval(...),
-                Reindexing::query()->where('state', Reindexing::RUNNING)->where('updated_at', '<', $before)->pluck('id')->all(),
-            ),
-        );
+        return self::ids(Reindexing::query()->where('state', Reindexing::RUNNING)->where('updated_at', '<', $before));
     }
 
     public function about(): int

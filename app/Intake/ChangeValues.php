@@ -41,16 +41,11 @@ final class ChangeValues extends BackgroundJob
 
     public static function unfinished(CarbonInterface $before): array
     {
-        return array_values(
-            array_map(
-                intval(...),
-                ValueAct::query()
-                    ->whereIn('state', [ValueAct::RUNNING, ValueAct::UNDOING])
-                    ->where('stopped', '')
-                    ->where('updated_at', '<', $before)
-                    ->pluck('id')
-                    ->all(),
-            ),
+        return self::ids(
+            ValueAct::query()
+                ->whereIn('state', [ValueAct::RUNNING, ValueAct::UNDOING])
+                ->where('stopped', '')
+                ->where('updated_at', '<', $before),
         );
     }
 

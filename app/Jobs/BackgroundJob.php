@@ -8,6 +8,7 @@ use App\Support\DiskFull;
 use App\Support\Refused;
 use Brenvic\Core\Capture\UnreadableFile;
 use Carbon\CarbonInterface;
+use Illuminate\Contracts\Database\Query\Builder;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
 use Throwable;
@@ -39,6 +40,12 @@ abstract class BackgroundJob implements ShouldQueue
      * @return list<int>
      */
     abstract public static function unfinished(CarbonInterface $before): array;
+
+    /** @return list<int> */
+    final protected static function ids(Builder $query): array
+    {
+        return array_values(array_map(intval(...), $query->pluck('id')->all()));
+    }
 
     /** Notes that it was given up, where somebody sees it. */
     abstract protected function givenUp(string $reason): void;

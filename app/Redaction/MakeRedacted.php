@@ -30,9 +30,12 @@ final class MakeRedacted extends BackgroundJob
     // A copy is missing where something is removed and neither a copy nor a fault is kept.
     public static function unfinished(CarbonInterface $before): array
     {
-        return array_values(array_map(intval(...), DB::table('documents')->whereNull('deleted_at')
-            ->whereIn('id', DB::table('redactions')->where('made_at', '<', $before)->select('document_id'))
-            ->whereNotIn('id', DB::table('renditions')->where('form', 'redacted')->select('document_id'))->pluck('id')->all()));
+        return self::ids(
+            DB::table('documents')
+                ->whereNull('deleted_at')
+                ->whereIn('id', DB::table('redactions')->where('made_at', '<', $before)->select('document_id'))
+                ->whereNotIn('id', DB::table('renditions')->where('form', 'redacted')->select('document_id')),
+        );
     }
 
     public function about(): int

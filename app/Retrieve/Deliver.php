@@ -29,15 +29,10 @@ final class Deliver extends BackgroundJob
 
     public static function unfinished(CarbonInterface $before): array
     {
-        return array_values(
-            array_map(
-                intval(...),
-                Delivery::query()
-                    ->whereIn('state', [Delivery::WAITING, Delivery::RUNNING])
-                    ->where('updated_at', '<', $before)
-                    ->pluck('id')
-                    ->all(),
-            ),
+        return self::ids(
+            Delivery::query()
+                ->whereIn('state', [Delivery::WAITING, Delivery::RUNNING])
+                ->where('updated_at', '<', $before),
         );
     }
 
