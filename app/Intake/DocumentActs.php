@@ -59,6 +59,7 @@ final readonly class DocumentActs
         $hindrances = $copies ? [] : $this->changing->hindrances($user, $ids, Change::Place);
         $bound = array_flip($this->redactions->bound($user));
         $present = Filing::presentOf($ids);
+        $handedDown = Filing::handedDownTo($ids);
         $go = $refused = [];
         foreach (Document::query()->whereIntegerInRaw('id', $ids)->orderBy('id')->get() as $document) {
             $own = $type ?? $this->catalog->types()->get((int) $document->document_type_id);
@@ -78,7 +79,7 @@ final readonly class DocumentActs
                     'type' => $own,
                     'values' => $values,
                     'lost' => $lost,
-                    'title' => $this->filing->titleOf($document, $own, $values),
+                    'title' => $this->filing->titleOf($document, $own, $values + ($handedDown[$document->id] ?? [])),
                 ];
             }
         }

@@ -140,32 +140,38 @@ final readonly class Filing
             }
         }
         DB::table('document_values')->insert($rows);
-        $title = $this->titleOf($document, $type, $values, $more['title'] ?? null);
+        $all = $values + (self::handedDownTo([$document->id])[$document->id] ?? []);
+        $title = $this->titleOf($document, $type, $all, $more['title'] ?? null);
         $document->fill(['document_type_id' => $type?->id, 'title' => $title, ...array_diff_key($more, ['title' => true])])->save();
     }
 
     /**
      * The title that a document has with a type and values.
      *
-     * @param  array<string, list<string>>  $values  normal forms
+     * @param  array<string, list<string>>  $values  normal forms, those that its dossiers hand down too
      * @param  string|null  $otherwise  the title where the values make none
      */
     public function titleOf(Document $document, ?DocumentType $type, array $values, ?string $otherwise = null): string
     {
-        return $this->catalog->titlePattern($type)->title($this->catalog->fields(), $values + self::handedDown($document->id)) ??
+        return $this->catalog->titlePattern($type)->title($this->catalog->fields(), $values) ??
             ($otherwise ?? $this->named($document, $type));
     }
 
-    /** @return array<string, list<string>> what a document has from its dossiers and not of its own, normal forms by field code */
-    private static function handedDown(int $document): array
+    /**
+     * What documents have from their dossiers and not of their own.
+     *
+     * @param  list<int>  $ids
+     * @return array<int, array<string, list<string>>> normal forms by document and field code
+     */
+    public static function handedDownTo(array $ids): array
     {
         $values = [];
         $rows = DB::table('effective_values')
             ->join('fields', 'fields.id', '=', 'field_id')
-            ->where('document_id', $document)
+            ->whereIntegerInRaw('document_id', $ids)
             ->where('inherited', 1);
-        foreach ($rows->orderBy('position')->get(['code', 'value']) as $row) {
-            $values[(string) $row->code][] = (string) $row->value;
+        foreach ($rows->orderBy('position')->get(['document_id', 'code', 'value']) as $row) {
+            $values[(int) $row->document_id][(string) $row->code][] = (string) $row->value;
         }
 
         return $values;
