@@ -15,7 +15,6 @@ use Brenvic\Core\Design\DesignKind;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
-use Illuminate\Support\Facades\Gate;
 
 /** What people lay over the pages of a document. */
 final readonly class AnnotationController
@@ -29,7 +28,6 @@ final readonly class AnnotationController
 
     public function index(Request $request, Document $document, Catalog $catalog): JsonResponse
     {
-        Gate::authorize('view', $document);
         $user = User::of($request);
         $stamps = array_filter(
             Design::entries($catalog->design()->part(DesignKind::Vocabulary, self::STAMPS), 'terms'),
@@ -55,7 +53,6 @@ final readonly class AnnotationController
 
     public function store(AnnotationInput $request, Document $document): JsonResponse
     {
-        Gate::authorize('view', $document);
         $user = User::of($request);
 
         return new JsonResponse($this->annotations->shaped($this->annotations->add($document, $user, $request->validated()), $user), 201);
@@ -92,7 +89,6 @@ final readonly class AnnotationController
     /** Takes the annotations that the PDF itself has in as one’s own. */
     public function takeIn(Request $request, Document $document): JsonResponse
     {
-        Gate::authorize('view', $document);
         $user = User::of($request);
         $taken = $this->annotations->takeIn($document, $user);
 
@@ -107,8 +103,6 @@ final readonly class AnnotationController
 
     private function one(Request $request, Document $document, int $annotation): Annotation
     {
-        Gate::authorize('view', $document);
-
         return $this->annotations->find(User::of($request), $document, $annotation);
     }
 }

@@ -23,7 +23,6 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Support\Facades\DB;
-use Illuminate\Support\Facades\Gate;
 use Illuminate\Support\Facades\Hash;
 use Illuminate\Support\Str;
 use Illuminate\Validation\Rule;
@@ -143,8 +142,6 @@ final readonly class DeliveryController
 
     public function documentLink(Request $request, Document $document): JsonResponse
     {
-        Gate::authorize('view', $document);
-
         return $this->made($request, ['document_id' => $document->id]);
     }
 

@@ -55,7 +55,6 @@ final readonly class DocumentController
 
     public function show(Request $request, Document $document): JsonResponse
     {
-        Gate::authorize('view', $document);
         $user = User::of($request);
         if ($document->state === Document::FILED) {
             // What is read on a full disk is read all the same; the log says that it was not noted.
@@ -108,7 +107,6 @@ final readonly class DocumentController
     /** Uncovers the values of a sensitive field, or of all of them, and records it. */
     public function reveal(Request $request, Document $document): JsonResponse
     {
-        Gate::authorize('view', $document);
         $user = User::of($request);
         $field = $request->validate(['field' => 'nullable|string|max:40'])['field'] ?? null;
         $may = Cover::hidden($this->catalog->fieldsFor($user));
@@ -125,7 +123,6 @@ final readonly class DocumentController
     /** What was done to a document, for those who may change it and those who oversee. */
     public function history(Request $request, Document $document, HistoryRights $rights): JsonResponse
     {
-        Gate::authorize('view', $document);
         $user = User::of($request);
         abort_unless($rights->readable($user, [$document]) !== [], 403);
         $fields = $this->catalog->fieldsFor($user);
@@ -179,7 +176,6 @@ final readonly class DocumentController
 
     public function pin(Request $request, Document $document): JsonResponse
     {
-        Gate::authorize('view', $document);
         DB::table('pinned_documents')->upsert(
             ['user_id' => $request->user()?->getAuthIdentifier(), 'document_id' => $document->id, 'pinned_at' => now()],
             ['user_id', 'document_id'],
@@ -191,7 +187,6 @@ final readonly class DocumentController
 
     public function unpin(Request $request, Document $document): JsonResponse
     {
-        Gate::authorize('view', $document);
         DB::table('pinned_documents')
             ->where('user_id', $request->user()?->getAuthIdentifier())
             ->where('document_id', $document->id)
@@ -203,7 +198,6 @@ final readonly class DocumentController
     /** The places that a search marks: how many on each page, and those in the index sheet and around it. */
     public function hits(SearchInput $input, Document $document, SheetHits $around): JsonResponse
     {
-        Gate::authorize('view', $document);
         $version = $this->version($input, $document);
         $ledger = $input->searched()->ledger();
         $finder = HitFinder::forText($ledger, $version !== $document->version);
@@ -239,7 +233,6 @@ final readonly class DocumentController
     /** One page of the text layer, with the hits of a search: as pieces of the text, and as boxes on the page. */
     public function page(SearchInput $input, Document $document, int $number): JsonResponse
     {
-        Gate::authorize('view', $document);
         $version = $this->version($input, $document);
         $page = $this->versions->page($document, $version, $number);
         if ($this->redactions->binds(User::of($input), $document)) {
@@ -270,7 +263,6 @@ final readonly class DocumentController
     /** The file: of a version as it is, or of the present one in another form. */
     public function file(Request $request, Document $document, FileStore $files, Drawing $drawing): BinaryFileResponse
     {
-        Gate::authorize('view', $document);
         $user = User::of($request);
         $form = DeliveryForm::from(
             (string) ($request->validate(['form' => ['nullable', Rule::enum(DeliveryForm::class)]])['form'] ?? DeliveryForm::AsItIs->value),

@@ -95,7 +95,6 @@ final readonly class RedactionController
     /** Whoever may see the redacted copy only learns nothing of what was removed. */
     private function guard(Request $request, Document $document): void
     {
-        Gate::authorize('view', $document);
         abort_if($this->redactions->binds(User::of($request), $document), 403);
     }
 
@@ -160,7 +159,6 @@ final readonly class RedactionController
     public function again(Request $request, Document $document): JsonResponse
     {
         Gate::authorize('redact');
-        Gate::authorize('view', $document);
         abort_if($this->redactions->binds(User::of($request), $document), 404);
         $this->redactions->again($document);
 

@@ -24,7 +24,6 @@ use Brenvic\Core\Search\Criterion;
 use Brenvic\Core\Search\Relation;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
-use Illuminate\Support\Facades\Gate;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\StreamedResponse;
 
@@ -171,7 +170,6 @@ final class SearchController
     /** What is attached to a document, as rows of a search that shows it. */
     public function attached(SearchInput $input, Document $document, Finder $finder): JsonResponse
     {
-        Gate::authorize('view', $document);
         /** @var User $user */
         $user = $input->user();
 

@@ -32,7 +32,6 @@ final readonly class VersionController
 
     public function index(Request $request, Document $document): JsonResponse
     {
-        Gate::authorize('view', $document);
         // Earlier versions are nobody’s who may see the redacted copy only.
         abort_if($this->redactions->binds(User::of($request), $document), 404);
 
@@ -58,7 +57,6 @@ final readonly class VersionController
     /** What differs between the texts of two versions. */
     public function compare(Request $request, Document $document): JsonResponse
     {
-        Gate::authorize('view', $document);
         abort_if($this->redactions->binds(User::of($request), $document), 404);
         $input = $request->validate(['from' => 'required|integer|min:1', 'to' => 'required|integer|min:1|different:from']);
         [$from, $to] = [$this->versions->find($document, (int) $input['from']), $this->versions->find($document, (int) $input['to'])];
@@ -98,7 +96,6 @@ final readonly class VersionController
 
     public function giveUp(Request $request, Document $document): JsonResponse
     {
-        Gate::authorize('view', $document);
         $this->versions->giveUp($document, User::of($request));
 
         return $this->record($request, $document);
@@ -137,7 +134,6 @@ final readonly class VersionController
     /** A new document made of a template, in one's intake with what the template has. */
     public function fromTemplate(Request $request, Document $document, Arrivals $arrivals): JsonResponse
     {
-        Gate::authorize('view', $document);
         abort_unless($document->is_template, 404);
         Gate::authorize('file', $document->library()->firstOrFail());
         $made = $arrivals->likeTemplate($document, User::of($request));
