@@ -18,9 +18,9 @@ use Brenvic\Core\Search\Criterion;
 use Illuminate\Support\Collection;
 
 /**
- * What a person may know of by name: the libraries they may enter, the repositories and document types of these, the kinds
- * of the dossiers in them, and the fields and vocabularies that stand on sheets of no other types and kinds. Those who design know all. What somebody does not know does not exist for them, in lists,
- * criteria and messages alike.
+ * What a person may know of by name: the libraries they may enter, the repositories and document types of these, the
+ * kinds of the dossiers in them, and the fields and vocabularies that stand on sheets of no other types and kinds. Those
+ * who design know all. What somebody does not know does not exist for them, in lists, criteria and messages alike.
  */
 final readonly class Known
 {

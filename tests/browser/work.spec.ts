@@ -195,14 +195,19 @@ test('pages are turned and moved by keyboard, as a new version', async ({ page }
   await expect(page.getByText('The plan first', { exact: false }).first()).toBeVisible();
 });
 
-test('cells are pasted into a table of values, and documents are copied to another library', async ({ page }) => {
-  await page.goto('/find?c=type+%3D%3D+weed_silt_report&c=file_type+%3D%3D+docx');
+/** Chooses the first two documents of a list by keyboard, and opens what can be done with them. */
+async function gatherTwo(page: Page): Promise<void> {
   await expect(page.getByTestId('total')).not.toHaveText('0');
   await page.getByRole('treegrid').focus();
   await page.keyboard.press('x');
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('x');
   await page.getByRole('button', { name: 'Gather 2' }).click();
+}
+
+test('cells are pasted into a table of values, and documents are copied to another library', async ({ page }) => {
+  await page.goto('/find?c=type+%3D%3D+weed_silt_report&c=file_type+%3D%3D+docx');
+  await gatherTwo(page);
   await page.getByRole('button', { name: 'Their values in a table…' }).click();
   const table = page.getByRole('dialog', { name: 'Values in a table' });
   await table
@@ -223,12 +228,7 @@ test('cells are pasted into a table of values, and documents are copied to anoth
   await expect(page.getByText('1 document is changed.')).toBeVisible();
   await expect(table.getByLabel(/^Severity of/).nth(1)).toHaveValue('no such grade');
   await page.reload();
-  await expect(page.getByTestId('total')).not.toHaveText('0');
-  await page.getByRole('treegrid').focus();
-  await page.keyboard.press('x');
-  await page.keyboard.press('ArrowDown');
-  await page.keyboard.press('x');
-  await page.getByRole('button', { name: 'Gather 2' }).click();
+  await gatherTwo(page);
   await page.getByRole('button', { name: 'Their values in a table…' }).click();
   await expect(table.getByLabel(/^Severity of/).nth(1)).toHaveValue('no such grade');
   await table
@@ -254,12 +254,7 @@ test('cells are pasted into a table of values, and documents are copied to anoth
   await page.keyboard.press('Escape');
 
   await page.reload();
-  await expect(page.getByTestId('total')).not.toHaveText('0');
-  await page.getByRole('treegrid').focus();
-  await page.keyboard.press('x');
-  await page.keyboard.press('ArrowDown');
-  await page.keyboard.press('x');
-  await page.getByRole('button', { name: 'Gather 2' }).click();
+  await gatherTwo(page);
   await page.getByRole('button', { name: 'Copy or move the 2 chosen…' }).click();
   const dialog = page.getByRole('dialog', { name: 'Copy or move 2 documents' });
   await dialog.getByLabel('Library').selectOption({ label: 'Harbour' });
