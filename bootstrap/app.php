@@ -12,7 +12,7 @@ use App\Support\StaleWrite;
 use Brenvic\Core\Fields\InvalidDefinition;
 use Brenvic\Core\Fields\InvalidValue;
 use Brenvic\Core\Query\SyntaxError;
-use Brenvic\Core\Search\SearchError;
+use Brenvic\Core\Search\Asking\SearchError;
 use Illuminate\Auth\AuthenticationException;
 use Illuminate\Auth\Middleware\Authorize;
 use Illuminate\Contracts\Auth\Middleware\AuthenticatesRequests;

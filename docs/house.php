@@ -9,6 +9,7 @@ declare(strict_types=1);
  */
 
 $root = dirname(__DIR__);
+$isPairs = in_array('--pairs', $argv, true);
 $uses = [];
 foreach (['core' => ["{$root}/core/src", 'Brenvic\\Core\\'], 'app' => ["{$root}/app", 'App\\']] as $house => [$folder, $prefix]) {
     foreach (new RecursiveIteratorIterator(new RecursiveDirectoryIterator($folder, FilesystemIterator::SKIP_DOTS)) as $file) {
@@ -16,11 +17,13 @@ foreach (['core' => ["{$root}/core/src", 'Brenvic\\Core\\'], 'app' => ["{$root}/
         if (! str_ends_with($path, '.php') || ! str_contains($path, '/')) {
             continue;
         }
-        $from = "{$house}/".explode('/', $path)[0];
+        // A folder within a folder is a room of its own when pairs are sought, and part of it in the picture.
+        $room = static fn (string $path): string => $isPairs ? dirname($path) : explode('/', $path)[0];
+        $from = "{$house}/{$room($path)}";
         $uses[$from] ??= [];
-        preg_match_all('/\b(App|Brenvic\\\\Core)\\\\(\w+)\\\\\w+/', (string) file_get_contents((string) $file), $named, PREG_SET_ORDER);
-        foreach ($named as [, $of, $room]) {
-            $to = ($of === 'App' ? 'app' : 'core')."/{$room}";
+        preg_match_all('/(?<!namespace )\b(App|Brenvic\\\\Core)\\\\((?:\w+\\\\)+\w+)/', (string) file_get_contents((string) $file), $named, PREG_SET_ORDER);
+        foreach ($named as [, $of, $class]) {
+            $to = ($of === 'App' ? 'app' : 'core').'/'.$room(strtr($class, '\\\\', '/'));
             if ($to !== $from) {
                 $uses[$from][$to] = 1 + ($uses[$from][$to] ?? 0);
             }
@@ -35,7 +38,7 @@ foreach ($uses as $from => $all) {
         }
     }
 }
-if (in_array('--pairs', $argv, true)) {
+if ($isPairs) {
     foreach ($pairs as [$a, $b]) {
         echo "{$a} names {$b} {$uses[$a][$b]} times, and is named by it {$uses[$b][$a]} times\n";
     }

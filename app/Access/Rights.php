@@ -16,7 +16,7 @@ use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\Parser;
-use Brenvic\Core\Search\Asker;
+use Brenvic\Core\Search\Asking\Asker;
 use Brenvic\Core\Search\Searcher;
 
 /**
@@ -65,7 +65,7 @@ final class Rights
     /**
      * @param  list<string>  $libraries
      * @param  list<string>  $groups
-     * @param  \Closure(): \Brenvic\Core\Search\SearchSchema  $schema
+     * @param  \Closure(): \Brenvic\Core\Search\Asking\SearchSchema  $schema
      */
     private static function withRules(array $libraries, array $groups, Design $design, \Closure $schema, string $stamp): Asker
     {

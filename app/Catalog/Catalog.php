@@ -19,7 +19,7 @@ use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\Vocabulary;
 use Brenvic\Core\Fields\VocabularyTerm;
 use Brenvic\Core\Query\Parser;
-use Brenvic\Core\Search\SearchSchema;
+use Brenvic\Core\Search\Asking\SearchSchema;
 use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\DB;
 

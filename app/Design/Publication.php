@@ -22,7 +22,7 @@ use Brenvic\Core\Design\TermMove;
 use Brenvic\Core\Design\Touched;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
-use Brenvic\Core\Search\Asker;
+use Brenvic\Core\Search\Asking\Asker;
 use Brenvic\Core\Search\Searcher;
 use Illuminate\Support\Facades\DB;
 

@@ -8,7 +8,7 @@ use App\Models\User;
 use Brenvic\Core\Facets\FacetRequest;
 use Brenvic\Core\Fields\ColumnFormat;
 use Brenvic\Core\Query\SortKey;
-use Brenvic\Core\Search\Criteria;
+use Brenvic\Core\Search\Asking\Criteria;
 
 /** A search as the interface and the command line ask for it. */
 final readonly class FindRequest

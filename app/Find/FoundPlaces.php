@@ -9,7 +9,7 @@ use Brenvic\Core\Index\Part;
 use Brenvic\Core\Pages\HitFinder;
 use Brenvic\Core\Pages\Snippet;
 use Brenvic\Core\Query\Ledger;
-use Brenvic\Core\Search\SearchSchema;
+use Brenvic\Core\Search\Asking\SearchSchema;
 use Illuminate\Support\Facades\DB;
 
 /** Where beside title and text the words of a search stand in the documents of a page of results. */

@@ -9,7 +9,7 @@ use App\Models\User;
 use Brenvic\Core\Index\Bits;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Query\SyntaxError;
-use Brenvic\Core\Search\SearchError;
+use Brenvic\Core\Search\Asking\SearchError;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Support\Facades\DB;
 use Throwable;

@@ -12,7 +12,7 @@ use App\Support\StaleWrite;
 use Brenvic\Core\Fields\InvalidDefinition;
 use Brenvic\Core\Fields\InvalidValue;
 use Brenvic\Core\Query\SyntaxError;
-use Brenvic\Core\Search\SearchError;
+use Brenvic\Core\Search\Asking\SearchError;
 use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Auth\AuthenticationException;
 use Illuminate\Database\Eloquent\ModelNotFoundException;

@@ -9,8 +9,8 @@ use App\Models\Document;
 use Brenvic\Core\Capture\PlainPages;
 use Brenvic\Core\Index\IndexedDocument;
 use Brenvic\Core\Index\IndexWriter;
-use Brenvic\Core\Search\DocumentEntries;
-use Brenvic\Core\Search\FiledDocument;
+use Brenvic\Core\Search\Filing\DocumentEntries;
+use Brenvic\Core\Search\Filing\FiledDocument;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Facades\DB;
 

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Index;
 
-use Brenvic\Core\Search\DocumentNames;
+use Brenvic\Core\Search\Order\DocumentNames;
 use Illuminate\Support\Facades\DB;
 
 /** Titles and file names. */

@@ -17,7 +17,7 @@ use Brenvic\Core\Fields\InvalidValue;
 use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Index\Part;
 use Brenvic\Core\Pages\HitFinder;
-use Brenvic\Core\Search\Criterion;
+use Brenvic\Core\Search\Asking\Criterion;
 
 /** The search of a person, made in a repository elsewhere, and its records in the words of the design here. */
 final readonly class RemoteSearch

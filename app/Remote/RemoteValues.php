@@ -10,7 +10,7 @@ use Brenvic\Core\Exchange\Sru\SruRecord;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\InvalidValue;
-use Brenvic\Core\Search\SearchSchema;
+use Brenvic\Core\Search\Asking\SearchSchema;
 
 /**
  * The elements of records elsewhere as values of the fields here. Of several fields that share an element, those that

@@ -27,7 +27,7 @@ use Brenvic\Core\Exchange\TableDescription;
 use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Query\Printer;
-use Brenvic\Core\Search\Criteria;
+use Brenvic\Core\Search\Asking\Criteria;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\File;

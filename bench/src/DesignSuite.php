@@ -20,9 +20,9 @@ use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\Parser;
-use Brenvic\Core\Search\Asker;
+use Brenvic\Core\Search\Asking\Asker;
+use Brenvic\Core\Search\Asking\SearchSchema;
 use Brenvic\Core\Search\Searcher;
-use Brenvic\Core\Search\SearchSchema;
 use Closure;
 use RuntimeException;
 

@@ -10,8 +10,8 @@ use Brenvic\Core\Index\IndexedDocument;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\IndexWriter;
 use Brenvic\Core\Index\Part;
-use Brenvic\Core\Search\DocumentEntries;
-use Brenvic\Core\Search\FiledDocument;
+use Brenvic\Core\Search\Filing\DocumentEntries;
+use Brenvic\Core\Search\Filing\FiledDocument;
 use Illuminate\Support\Facades\DB;
 use RuntimeException;
 

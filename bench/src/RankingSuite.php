@@ -13,14 +13,14 @@ use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\PlainQuery;
 use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Query\SortKey;
-use Brenvic\Core\Search\Asker;
-use Brenvic\Core\Search\DocumentEntries;
-use Brenvic\Core\Search\DocumentNames;
-use Brenvic\Core\Search\FiledDocument;
-use Brenvic\Core\Search\Reach;
+use Brenvic\Core\Search\Asking\Asker;
+use Brenvic\Core\Search\Asking\Reach;
+use Brenvic\Core\Search\Asking\SearchRequest;
+use Brenvic\Core\Search\Asking\SearchSchema;
+use Brenvic\Core\Search\Filing\DocumentEntries;
+use Brenvic\Core\Search\Filing\FiledDocument;
+use Brenvic\Core\Search\Order\DocumentNames;
 use Brenvic\Core\Search\Searcher;
-use Brenvic\Core\Search\SearchRequest;
-use Brenvic\Core\Search\SearchSchema;
 use PDO;
 
 /**

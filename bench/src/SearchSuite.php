@@ -11,10 +11,10 @@ use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Query\Ledger;
 use Brenvic\Core\Query\Parser;
 use Brenvic\Core\Query\SortKey;
-use Brenvic\Core\Search\Asker;
+use Brenvic\Core\Search\Asking\Asker;
+use Brenvic\Core\Search\Asking\SearchRequest;
+use Brenvic\Core\Search\Asking\SearchSchema;
 use Brenvic\Core\Search\Searcher;
-use Brenvic\Core\Search\SearchRequest;
-use Brenvic\Core\Search\SearchSchema;
 use RuntimeException;
 
 /**

@@ -7,8 +7,8 @@ use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\Vocabulary;
 use Brenvic\Core\Fields\VocabularyTerm;
 use Brenvic\Core\Index\Part;
-use Brenvic\Core\Search\DocumentEntries;
-use Brenvic\Core\Search\FiledDocument;
+use Brenvic\Core\Search\Filing\DocumentEntries;
+use Brenvic\Core\Search\Filing\FiledDocument;
 
 /** @return array<string, FieldDefinition> */
 function entryFields(): array

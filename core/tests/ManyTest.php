@@ -18,14 +18,14 @@ use Brenvic\Core\Index\Part;
 use Brenvic\Core\Query\Ledger;
 use Brenvic\Core\Query\Parser;
 use Brenvic\Core\Query\SortKey;
-use Brenvic\Core\Search\Asker;
-use Brenvic\Core\Search\DocumentEntries;
-use Brenvic\Core\Search\DocumentNames;
-use Brenvic\Core\Search\FiledDocument;
-use Brenvic\Core\Search\SearchAnswer;
+use Brenvic\Core\Search\Answer\SearchAnswer;
+use Brenvic\Core\Search\Asking\Asker;
+use Brenvic\Core\Search\Asking\SearchRequest;
+use Brenvic\Core\Search\Asking\SearchSchema;
+use Brenvic\Core\Search\Filing\DocumentEntries;
+use Brenvic\Core\Search\Filing\FiledDocument;
+use Brenvic\Core\Search\Order\DocumentNames;
 use Brenvic\Core\Search\Searcher;
-use Brenvic\Core\Search\SearchRequest;
-use Brenvic\Core\Search\SearchSchema;
 
 /**
  * Enough documents, on both sides of the border of a segment, that sets are counted by columns and bit strings and sorted

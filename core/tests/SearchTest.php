@@ -17,12 +17,12 @@ use Brenvic\Core\Query\LedgerLine;
 use Brenvic\Core\Query\Parser;
 use Brenvic\Core\Query\PlainQuery;
 use Brenvic\Core\Query\SortKey;
-use Brenvic\Core\Search\Asker;
-use Brenvic\Core\Search\DocumentNames;
+use Brenvic\Core\Search\Asking\Asker;
+use Brenvic\Core\Search\Asking\SearchError;
+use Brenvic\Core\Search\Asking\SearchRequest;
+use Brenvic\Core\Search\Asking\SearchSchema;
+use Brenvic\Core\Search\Order\DocumentNames;
 use Brenvic\Core\Search\Searcher;
-use Brenvic\Core\Search\SearchError;
-use Brenvic\Core\Search\SearchRequest;
-use Brenvic\Core\Search\SearchSchema;
 use Brenvic\Core\Tests\Support\Collection;
 
 use function Brenvic\Core\Tests\Support\searchProperties;
@@ -199,7 +199,7 @@ it('divides documents into groups as one by one, with sums and ranges', function
         $collection->fill(mt_rand(1, 60));
         $reader = new IndexReader($collection->store);
         $fields = $collection->schema->fields;
-        $grouping = new Brenvic\Core\Search\Grouping($reader, $fields['depth']);
+        $grouping = new Brenvic\Core\Search\Values\Grouping($reader, $fields['depth']);
         $searcher = $collection->searcher();
         foreach (
             [['reach', null], ['reach', 'n'], ['library', null], ['dated', null], ['dated', '2019'], ['depth', null]] as [$code, $below]
@@ -345,14 +345,14 @@ it('ranks large sets by bit slices exactly as small ones one by one', function (
     $parts = [Part::Text->value, Part::Names->value];
     // A word, one with a variant, and one with many.
     $terms = array_map(
-        static fn (array $variants) => new Brenvic\Core\Search\RankedTerm(
+        static fn (array $variants) => new Brenvic\Core\Search\Words\RankedTerm(
             $parts,
             $reader->countWords($parts, array_values($reader->wordNumbers($variants)), $visible),
         ),
         [['sill'], ['gate', 'gates'], array_map(static fn (int $n): string => "w{$n}", range(1, 30))],
     );
-    $nearness = new Brenvic\Core\Search\RankedNearness([9 => 1, 27 => 4, 9_000 => 40]);
-    $ranker = new Brenvic\Core\Search\Ranker($reader, $visible, $terms, [$nearness]);
+    $nearness = new Brenvic\Core\Search\Words\RankedNearness([9 => 1, 27 => 4, 9_000 => 40]);
+    $ranker = new Brenvic\Core\Search\Order\Ranker($reader, $visible, $terms, [$nearness]);
     $slices = $ranker->scores($visible);
     $documents = $visible->documents();
     $scores = $ranker->scoresOf($documents);
@@ -362,9 +362,9 @@ it('ranks large sets by bit slices exactly as small ones one by one', function (
         }
     }
     usort($documents, static fn (int $a, int $b): int => $scores[$b] <=> $scores[$a] ?: $b <=> $a);
-    $ordering = new Brenvic\Core\Search\SliceOrdering($slices, true);
+    $ordering = new Brenvic\Core\Search\Order\SliceOrdering($slices, true);
     foreach ([0, 40, 4_000, 8_960] as $offset) {
-        expect(Brenvic\Core\Search\Sorter::page($visible, [$ordering], $offset, 40))->toBe(array_slice($documents, $offset, 40));
+        expect(Brenvic\Core\Search\Order\Sorter::page($visible, [$ordering], $offset, 40))->toBe(array_slice($documents, $offset, 40));
     }
 });
 
@@ -440,7 +440,7 @@ it('knows the context sets by their official names, and relations by the prefix 
     $collection = new Collection();
     mt_srand(1);
     $collection->fill(60);
-    $evaluate = static fn (string $query): array => (new Brenvic\Core\Search\Evaluator(
+    $evaluate = static fn (string $query): array => (new Brenvic\Core\Search\Answer\Evaluator(
         ($reader = new IndexReader($collection->store)),
         $collection->schema,
         $reader->all(),
@@ -471,7 +471,7 @@ it('looks for what begins or ends a text there only, with few words and with man
     }
     $writer->flush();
     $reader = new IndexReader($store);
-    $found = static fn (string $cql): array => (new Brenvic\Core\Search\Evaluator($reader, new SearchSchema([]), $reader->all()))
+    $found = static fn (string $cql): array => (new Brenvic\Core\Search\Answer\Evaluator($reader, new SearchSchema([]), $reader->all()))
         ->evaluate(Parser::parse($cql)->root)
         ->documents();
     expect($found('text = "^name"'))

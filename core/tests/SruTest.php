@@ -23,7 +23,7 @@ use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\Parser;
 use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Query\SortKey;
-use Brenvic\Core\Search\SearchSchema;
+use Brenvic\Core\Search\Asking\SearchSchema;
 
 function reaches(): Vocabulary
 {

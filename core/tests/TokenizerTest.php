@@ -15,8 +15,8 @@ use Brenvic\Core\Query\Ledger;
 use Brenvic\Core\Query\Parser;
 use Brenvic\Core\Query\PlainQuery;
 use Brenvic\Core\Redaction\Sought;
-use Brenvic\Core\Search\Evaluator;
-use Brenvic\Core\Search\SearchSchema;
+use Brenvic\Core\Search\Answer\Evaluator;
+use Brenvic\Core\Search\Asking\SearchSchema;
 
 /** Finds the texts that a query finds, by number from 1. */
 function findIn(array $texts, string $cql): array

@@ -14,7 +14,7 @@ use App\Retrieve\DeliveryMaker;
 use App\Retrieve\PullLists;
 use App\Support\Refused;
 use Brenvic\Core\Query\SyntaxError;
-use Brenvic\Core\Search\SearchError;
+use Brenvic\Core\Search\Asking\SearchError;
 use Illuminate\Support\Facades\File;
 use ZipArchive;
 

@@ -13,9 +13,9 @@ use Brenvic\Core\Facets\FacetRequest;
 use Brenvic\Core\Query\PlainQuery;
 use Brenvic\Core\Query\Printer;
 use Brenvic\Core\Query\SyntaxError;
-use Brenvic\Core\Search\Criteria;
-use Brenvic\Core\Search\Criterion;
-use Brenvic\Core\Search\SearchError;
+use Brenvic\Core\Search\Asking\Criteria;
+use Brenvic\Core\Search\Asking\Criterion;
+use Brenvic\Core\Search\Asking\SearchError;
 
 final class SearchCommand extends PlainCommand
 {

@@ -6,7 +6,7 @@ namespace App\Http\Requests;
 
 use App\Catalog\Catalog;
 use App\Models\User;
-use Brenvic\Core\Search\Criteria;
+use Brenvic\Core\Search\Asking\Criteria;
 use Illuminate\Foundation\Http\FormRequest;
 use Illuminate\Validation\Rule;
 

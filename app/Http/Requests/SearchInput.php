@@ -11,7 +11,7 @@ use Brenvic\Core\Facets\FacetOrder;
 use Brenvic\Core\Facets\FacetRequest;
 use Brenvic\Core\Fields\ColumnFormat;
 use Brenvic\Core\Query\SortKey;
-use Brenvic\Core\Search\Criteria;
+use Brenvic\Core\Search\Asking\Criteria;
 use Illuminate\Foundation\Http\FormRequest;
 use Illuminate\Support\Facades\Gate;
 use Illuminate\Validation\Rule;

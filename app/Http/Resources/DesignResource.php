@@ -16,9 +16,9 @@ use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\VocabularyTerm;
-use Brenvic\Core\Search\Criterion;
-use Brenvic\Core\Search\Relation;
-use Brenvic\Core\Search\SearchSchema;
+use Brenvic\Core\Search\Asking\Criterion;
+use Brenvic\Core\Search\Asking\Relation;
+use Brenvic\Core\Search\Asking\SearchSchema;
 
 /** Shapes the design for the API: all of it for those who design, for others what they work with and may know of. */
 final readonly class DesignResource

@@ -13,8 +13,8 @@ use Brenvic\Core\Query\Parser;
 use Brenvic\Core\Query\PrefixNode;
 use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Query\SyntaxError;
-use Brenvic\Core\Search\SearchError;
-use Brenvic\Core\Search\SearchSchema;
+use Brenvic\Core\Search\Asking\SearchError;
+use Brenvic\Core\Search\Asking\SearchSchema;
 
 /** Says whether the parts of a design work and fit together. */
 final readonly class DesignCheck

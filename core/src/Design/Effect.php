@@ -14,7 +14,7 @@ use Brenvic\Core\Query\LedgerLine;
 use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\Parser;
 use Brenvic\Core\Query\SearchClause;
-use Brenvic\Core\Search\Criterion;
+use Brenvic\Core\Search\Asking\Criterion;
 use Closure;
 
 /**

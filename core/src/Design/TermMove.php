@@ -10,7 +10,7 @@ use Brenvic\Core\Query\Modifier;
 use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\Parser;
 use Brenvic\Core\Query\SearchClause;
-use Brenvic\Core\Search\Criterion;
+use Brenvic\Core\Search\Asking\Criterion;
 
 /** Documents that have one term of a vocabulary are given another: all of them, or those that match a criterion. */
 final readonly class TermMove

@@ -16,10 +16,10 @@ use Brenvic\Core\Query\Ledger;
 use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\PrefixNode;
 use Brenvic\Core\Query\SearchClause;
-use Brenvic\Core\Search\ClauseModifiers;
-use Brenvic\Core\Search\SearchSchema;
-use Brenvic\Core\Search\ValueTest;
-use Brenvic\Core\Search\WordPattern;
+use Brenvic\Core\Search\Asking\ClauseModifiers;
+use Brenvic\Core\Search\Asking\SearchSchema;
+use Brenvic\Core\Search\Asking\WordPattern;
+use Brenvic\Core\Search\Values\ValueTest;
 
 /** Finds what a search looked for in a text: its words and phrases, but none that it leaves out. */
 final readonly class HitFinder

@@ -11,9 +11,9 @@ use Brenvic\Core\Query\Ledger;
 use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\PrefixNode;
 use Brenvic\Core\Query\SearchClause;
-use Brenvic\Core\Search\SearchError;
-use Brenvic\Core\Search\SearchSchema;
-use Brenvic\Core\Search\ValueTest;
+use Brenvic\Core\Search\Asking\SearchError;
+use Brenvic\Core\Search\Asking\SearchSchema;
+use Brenvic\Core\Search\Values\ValueTest;
 
 /** What a search looked for in an index sheet: values that it asked for as a whole, and words within values. */
 final class SheetMarks

@@ -12,6 +12,8 @@ use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\Tokenizer;
 use Brenvic\Core\Query\Printer;
 use Brenvic\Core\Query\SearchClause;
+use Brenvic\Core\Search\Asking\Criterion;
+use Brenvic\Core\Search\Asking\SearchSchema;
 
 /** What the last word of a query line may be going to be: a field, or a value that documents in sight have, with how many. */
 final readonly class Completion

@@ -16,6 +16,26 @@ use Brenvic\Core\Query\LedgerLine;
 use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Query\SortKey;
+use Brenvic\Core\Search\Answer\Conjunction;
+use Brenvic\Core\Search\Answer\Evaluator;
+use Brenvic\Core\Search\Answer\FoundLine;
+use Brenvic\Core\Search\Answer\NearMisses;
+use Brenvic\Core\Search\Answer\SearchAnswer;
+use Brenvic\Core\Search\Answer\StepClock;
+use Brenvic\Core\Search\Asking\Asker;
+use Brenvic\Core\Search\Asking\Criterion;
+use Brenvic\Core\Search\Asking\SearchError;
+use Brenvic\Core\Search\Asking\SearchRequest;
+use Brenvic\Core\Search\Asking\SearchSchema;
+use Brenvic\Core\Search\Order\AgeOrdering;
+use Brenvic\Core\Search\Order\DocumentNames;
+use Brenvic\Core\Search\Order\NameOrdering;
+use Brenvic\Core\Search\Order\Ordering;
+use Brenvic\Core\Search\Order\Ranker;
+use Brenvic\Core\Search\Order\ScoreOrdering;
+use Brenvic\Core\Search\Order\SliceOrdering;
+use Brenvic\Core\Search\Order\Sorter;
+use Brenvic\Core\Search\Order\ValueOrdering;
 
 /** Answers searches: one pass from the ledger to total, counts, facets and rows. */
 final readonly class Searcher

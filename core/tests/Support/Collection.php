@@ -15,11 +15,11 @@ use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\IndexStore;
 use Brenvic\Core\Index\IndexWriter;
 use Brenvic\Core\Index\MemoryStore;
-use Brenvic\Core\Search\DocumentEntries;
-use Brenvic\Core\Search\DocumentNames;
-use Brenvic\Core\Search\FiledDocument;
+use Brenvic\Core\Search\Asking\SearchSchema;
+use Brenvic\Core\Search\Filing\DocumentEntries;
+use Brenvic\Core\Search\Filing\FiledDocument;
+use Brenvic\Core\Search\Order\DocumentNames;
 use Brenvic\Core\Search\Searcher;
-use Brenvic\Core\Search\SearchSchema;
 use Closure;
 use DateTimeImmutable;
 

@@ -12,8 +12,8 @@ use Brenvic\Core\Query\LedgerLine;
 use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\Parser;
 use Brenvic\Core\Query\SortKey;
-use Brenvic\Core\Search\Asker;
-use Brenvic\Core\Search\SearchRequest;
+use Brenvic\Core\Search\Asking\Asker;
+use Brenvic\Core\Search\Asking\SearchRequest;
 use Closure;
 
 /**

@@ -25,8 +25,8 @@ use Brenvic\Core\Query\Query;
 use Brenvic\Core\Query\Relations;
 use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Query\SortKey;
-use Brenvic\Core\Search\Criterion;
-use Brenvic\Core\Search\SearchSchema;
+use Brenvic\Core\Search\Asking\Criterion;
+use Brenvic\Core\Search\Asking\SearchSchema;
 
 /**
  * A ledger as another repository understands it: fields by the elements of Dublin Core they are mapped to, terms by

@@ -1,0 +1,195 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Search\Asking;
+
+use Brenvic\Core\Fields\FieldDefinition;
+use Brenvic\Core\Query\BooleanNode;
+use Brenvic\Core\Query\BooleanOperator;
+use Brenvic\Core\Query\IndexNames;
+use Brenvic\Core\Query\Ledger;
+use Brenvic\Core\Query\LedgerLine;
+use Brenvic\Core\Query\Node;
+use Brenvic\Core\Query\Parser;
+use Brenvic\Core\Query\PlainQuery;
+use Brenvic\Core\Query\Printer;
+use Brenvic\Core\Query\Query;
+use Brenvic\Core\Query\SearchClause;
+
+/** What a search is made of on the way from and to the address line: the typed words, and criteria as CQL. */
+final readonly class Criteria
+{
+    /**
+     * @param  string  $words  what stands in the query line
+     * @param  Query|null  $cql  the words read as CQL; null when they are plain words
+     * @param  list<LedgerLine>  $lines
+     */
+    private function __construct(public string $words, private ?Query $cql, private bool $any, public array $lines)
+    {
+    }
+
+    /**
+     * @param  list<array{cql: string, negated?: bool, on?: bool}>  $criteria
+     * @param  IndexNames  $names  what the person may search: it tells CQL from plain words
+     *
+     * @throws \Brenvic\Core\Query\SyntaxError
+     */
+    public static function of(string $words, array $criteria, IndexNames $names, bool $any = false): self
+    {
+        return new self($words, PlainQuery::cql($words, $names), $any, self::lines($criteria));
+    }
+
+    /**
+     * Criteria without words.
+     *
+     * @param  list<array{cql: string, negated?: bool, on?: bool}>  $criteria
+     *
+     * @throws \Brenvic\Core\Query\SyntaxError
+     */
+    public static function ofLines(array $criteria): self
+    {
+        return new self('', null, false, self::lines($criteria));
+    }
+
+    /**
+     * @param  list<array{cql: string, negated?: bool, on?: bool}>  $criteria
+     * @return list<LedgerLine>
+     */
+    private static function lines(array $criteria): array
+    {
+        $lines = [];
+        foreach ($criteria as $criterion) {
+            $lines[] = new LedgerLine(Parser::parse($criterion['cql'])->root, $criterion['negated'] ?? false, $criterion['on'] ?? true);
+        }
+
+        return $lines;
+    }
+
+    /**
+     * A search as it is kept.
+     *
+     * @param  array{words?: string|null, criteria?: list<array{cql: string, negated?: bool, on?: bool}>, any?: bool|null}  $search
+     *
+     * @throws \Brenvic\Core\Query\SyntaxError
+     */
+    public static function ofSearch(array $search, IndexNames $names): self
+    {
+        return self::of($search['words'] ?? '', $search['criteria'] ?? [], $names, $search['any'] ?? false);
+    }
+
+    /** Chooses or lets go of a value of a facet. Several values of one field are alternatives. */
+    public function toggled(FieldDefinition $field, string $value, bool $exclude): self
+    {
+        $clause = new SearchClause($field->code, '==', Criterion::escaped($value));
+        $lines = [];
+        $done = false;
+        foreach ($this->lines as $line) {
+            $clauses = Criterion::alternatives($line->node);
+            if ($done || $clauses === null || $clauses[0]->index !== $field->code || $line->negated !== $exclude || ! $line->on) {
+                $lines[] = $line;
+
+                continue;
+            }
+            $kept = array_values(array_filter($clauses, static fn (SearchClause $c): bool => $c->term !== $clause->term));
+            $kept = count($kept) === count($clauses) ? [...$clauses, $clause] : $kept;
+            $node = BooleanNode::join(BooleanOperator::Or, $kept);
+            if ($node !== null) {
+                $lines[] = new LedgerLine($node, $exclude);
+            }
+            $done = true;
+        }
+        if (! $done) {
+            $lines[] = new LedgerLine($clause, $exclude);
+        }
+
+        return new self($this->words, $this->cql, $this->any, $lines);
+    }
+
+    /**
+     * All lines as one.
+     *
+     * @param  string  $how  any, all or none
+     * @return array{Node, bool} the criterion, and whether it must not hold
+     */
+    public function together(string $how): array
+    {
+        // A line that must not hold keeps its “not” in the group: everything, without it.
+        $nodes = array_map(
+            static fn (LedgerLine $line): Node => $line->negated
+                ? new BooleanNode(BooleanOperator::Not, SearchClause::everything(), $line->node)
+                : $line->node,
+            $this->lines,
+        );
+        $node = BooleanNode::join($how === 'all' ? BooleanOperator::And : BooleanOperator::Or, $nodes) ?? SearchClause::everything();
+
+        return [$node, $how === 'none'];
+    }
+
+    /**
+     * The lines that a group was made of: parts of an “any”, an “all” or a “none”.
+     *
+     * @return list<array{cql: string, negated: bool, on: bool}>
+     */
+    public static function apart(LedgerLine $line): array
+    {
+        $parts = Criterion::parts($line->node);
+
+        return array_map(
+            static fn (array $part): array => [
+                'cql' => (new LedgerLine($part['node']))->cql(),
+                'negated' => $part['negated'] !== $line->negated,
+                'on' => true,
+            ],
+            $parts,
+        );
+    }
+
+    public function with(LedgerLine $line): self
+    {
+        return new self($this->words, $this->cql, $this->any, [...$this->lines, $line]);
+    }
+
+    /** The lines that the typed words make. */
+    private function typed(): Ledger
+    {
+        return Ledger::of(($this->cql ?? PlainQuery::parse($this->words, $this->any))->root);
+    }
+
+    /** Everything, the typed words first. */
+    public function ledger(): Ledger
+    {
+        return new Ledger([...$this->typed()->lines, ...$this->lines]);
+    }
+
+    public function typedLines(): int
+    {
+        return count($this->typed()->lines);
+    }
+
+    /** What would stand in the query line without one of its lines. */
+    public function wordsWithout(int $index): string
+    {
+        $lines = $this->typed()->lines;
+        unset($lines[$index]);
+        if ($this->cql !== null) {
+            return $lines === [] ? '' : Printer::node((new Ledger(array_values($lines)))->tree());
+        }
+        $words = [];
+        foreach ($lines as $line) {
+            $term = $line->node instanceof SearchClause ? $line->node->term : '';
+            $words[] = ($line->negated ? '-' : '').(str_contains($term, ' ') ? '"'.$term.'"' : $term);
+        }
+
+        return implode(' ', $words);
+    }
+
+    /** @return list<array{cql: string, negated: bool, on: bool}> */
+    public function toArray(): array
+    {
+        return array_map(
+            static fn (LedgerLine $line): array => ['cql' => $line->cql(), 'negated' => $line->negated, 'on' => $line->on],
+            $this->lines,
+        );
+    }
+}

@@ -1,0 +1,391 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Search\Asking;
+
+use Brenvic\Core\Fields\Calendar;
+use Brenvic\Core\Fields\DateSpan;
+use Brenvic\Core\Fields\FieldDefinition;
+use Brenvic\Core\Fields\FieldKind;
+use Brenvic\Core\Fields\InvalidValue;
+use Brenvic\Core\Fields\PartialDate;
+use Brenvic\Core\Query\BooleanNode;
+use Brenvic\Core\Query\BooleanOperator;
+use Brenvic\Core\Query\Ledger;
+use Brenvic\Core\Query\LedgerLine;
+use Brenvic\Core\Query\Modifier;
+use Brenvic\Core\Query\Node;
+use Brenvic\Core\Query\Printer;
+use Brenvic\Core\Query\SearchClause;
+
+/** Makes criteria from a field, a relation and values, and puts criteria into words. */
+final class Criterion
+{
+    /**
+     * The relations that make sense for a kind of field. `IsJust` is for trees: the term without what is below it.
+     *
+     * @return list<Relation>
+     */
+    public static function relations(FieldKind $kind, bool $isTree = false): array
+    {
+        $edges = [Relation::IsEmpty, Relation::IsFilled];
+
+        return match (true) {
+            $kind->isOrdered() => [
+                Relation::Is,
+                Relation::Between,
+                Relation::AtLeast,
+                Relation::AtMost,
+                Relation::Above,
+                Relation::Below,
+                Relation::IsNot,
+                ...$edges,
+            ],
+            $kind === FieldKind::YesNo => [Relation::Is, ...$edges],
+            $kind === FieldKind::LongText => [Relation::Contains, ...$edges],
+            $isTree => [Relation::Is, Relation::IsJust, Relation::Contains, Relation::IsNot, ...$edges],
+            $kind === FieldKind::Choice => [Relation::Is, Relation::Contains, Relation::IsNot, ...$edges],
+            default => [Relation::Is, Relation::Contains, Relation::BeginsWith, Relation::IsNot, ...$edges],
+        };
+    }
+
+    /**
+     * @param  list<string>  $values  as typed; several are alternatives, two are the ends of Between
+     *
+     * @throws InvalidValue with a sentence on what is missing or wrong
+     */
+    public static function of(FieldDefinition $field, Relation $relation, array $values): Node
+    {
+        $values = array_values(array_filter(array_map(trim(...), $values), static fn (string $value): bool => $value !== ''));
+        if ($relation === Relation::IsEmpty || $relation === Relation::IsFilled) {
+            return new SearchClause($field->code, $relation === Relation::IsEmpty ? '==' : '<>', '');
+        }
+        if ($values === []) {
+            throw new InvalidValue("Give a value for {$field->label}.");
+        }
+        if ($relation === Relation::Between) {
+            return self::between($field, $values);
+        }
+        $sign = match ($relation) {
+            Relation::Is, Relation::IsJust, Relation::BeginsWith => '==',
+            Relation::IsNot => '<>',
+            Relation::AtLeast => '>=',
+            Relation::AtMost => '<=',
+            Relation::Above => '>',
+            Relation::Below => '<',
+            default => '=',
+        };
+        if ($field->kind->isOrdered()) {
+            return self::joined(
+                $relation,
+                array_map(static fn (string $value): Node => new SearchClause($field->code, $sign, self::normal($field, $value)), $values),
+            );
+        }
+        $modifiers = $relation === Relation::IsJust ? [new Modifier('only')] : [];
+
+        return self::joined(
+            $relation,
+            array_map(
+                static fn (string $value): Node => new SearchClause(
+                    $field->code,
+                    $sign,
+                    match ($relation) {
+                        Relation::Contains => '*'.self::escaped($value).'*',
+                        Relation::BeginsWith => self::escaped($value).'*',
+                        default => self::escaped(self::normal($field, $value)),
+                    },
+                    $modifiers,
+                ),
+                $values,
+            ),
+        );
+    }
+
+    /** @param  list<Node>  $clauses */
+    private static function joined(Relation $relation, array $clauses): Node
+    {
+        return BooleanNode::join($relation === Relation::IsNot ? BooleanOperator::And : BooleanOperator::Or, $clauses) ??
+            SearchClause::everything();
+    }
+
+    /**
+     * A criterion in words.
+     *
+     * @return array{subject: string, relation: string, value: string, field: string|null}
+     */
+    public static function describe(Node $node, SearchSchema $schema): array
+    {
+        if ($node instanceof SearchClause) {
+            return self::describeClause($node, $schema);
+        }
+        $clauses = self::alternatives($node);
+        if ($clauses !== null) {
+            $parts = array_map(static fn (SearchClause $clause): array => self::describeClause($clause, $schema), $clauses);
+
+            return [
+                'subject' => $parts[0]['subject'],
+                'relation' => count($parts) > 1 ? 'is one of' : $parts[0]['relation'],
+                'value' => implode(', ', array_column($parts, 'value')),
+                'field' => $parts[0]['field'],
+            ];
+        }
+
+        if (
+            $node instanceof BooleanNode &&
+            $node->operator === BooleanOperator::Prox &&
+            $node->left instanceof SearchClause &&
+            $node->right instanceof SearchClause
+        ) {
+            $side = self::describeClause($node->left, $schema);
+
+            return [
+                'subject' => $side['subject'],
+                'relation' => 'contains close together',
+                'value' => self::nearness($node, $node->left, $node->right),
+                'field' => $side['field'],
+            ];
+        }
+
+        return ['subject' => 'All of this', 'relation' => 'holds', 'value' => Printer::node($node), 'field' => null];
+    }
+
+    private static function nearness(BooleanNode $node, SearchClause $left, SearchClause $right): string
+    {
+        $of = [];
+        foreach ($node->modifiers as $modifier) {
+            $of[$modifier->name] =
+                ($modifier->comparitor === '=' || $modifier->comparitor === null ? '' : $modifier->comparitor.' ').$modifier->value;
+        }
+        $unit = ($of['unit'] ?? 'word').(isset($of['distance']) && $of['distance'] !== '1' ? 's' : '');
+        $where = isset($of['distance']) ? "{$of['distance']} {$unit} apart" : ($unit === 'word' ? 'side by side' : "in the same {$unit}");
+
+        return "{$left->term}, {$right->term}: {$where}".(isset($of['ordered']) ? ', in this order' : '');
+    }
+
+    /**
+     * What a group is made of: the members of an alternative, or the lines of a conjunction.
+     *
+     * @return list<array{node: Node, negated: bool}> just the node itself when it is no group
+     */
+    public static function parts(Node $node): array
+    {
+        if ($node instanceof BooleanNode && $node->operator === BooleanOperator::Or) {
+            $left =
+                $node->left instanceof BooleanNode && $node->left->operator === BooleanOperator::Or
+                    ? self::parts($node->left)
+                    : [self::part($node->left)];
+
+            return [
+                ...$left,
+                ...$node->right instanceof BooleanNode && $node->right->operator === BooleanOperator::Or
+                    ? self::parts($node->right)
+                    : [self::part($node->right)],
+            ];
+        }
+        if ($node instanceof BooleanNode && in_array($node->operator, [BooleanOperator::And, BooleanOperator::Not], true)) {
+            return array_map(
+                static fn (LedgerLine $line): array => ['node' => $line->node, 'negated' => $line->negated],
+                Ledger::of($node)->lines,
+            );
+        }
+
+        return [['node' => $node, 'negated' => false]];
+    }
+
+    /** @return array{node: Node, negated: bool} a member of an alternative, its own “not” told apart */
+    private static function part(Node $node): array
+    {
+        return $node instanceof BooleanNode &&
+            $node->operator === BooleanOperator::Not &&
+            $node->left instanceof SearchClause &&
+            $node->left->index === SearchClause::EVERYTHING
+            ? ['node' => $node->right, 'negated' => true]
+            : ['node' => $node, 'negated' => false];
+    }
+
+    /** How the parts of a group go together: any, all, or null when it is no group. */
+    public static function togetherness(Node $node): ?string
+    {
+        return match (true) {
+            ! ($node instanceof BooleanNode), self::alternatives($node) !== null => null,
+            $node->operator === BooleanOperator::Or => 'any',
+            $node->operator === BooleanOperator::And, $node->operator === BooleanOperator::Not => 'all',
+            default => null,
+        };
+    }
+
+    /** The value with CQL's masks and escapes taken literally. */
+    public static function escaped(string $value): string
+    {
+        return (string) preg_replace('/[\\\\*?^]/', '\\\\$0', $value);
+    }
+
+    /** The term without its escapes: what `escaped` was given. */
+    public static function unescaped(string $term): string
+    {
+        return (string) preg_replace('/\\\\(.)/su', '$1', $term);
+    }
+
+    /**
+     * The clauses of a node that is a choice of values of one field.
+     *
+     * @return non-empty-list<SearchClause>|null
+     */
+    public static function alternatives(Node $node): ?array
+    {
+        if ($node instanceof SearchClause) {
+            return $node->relation === '==' && $node->modifiers === [] ? [$node] : null;
+        }
+        if (! ($node instanceof BooleanNode) || $node->operator !== BooleanOperator::Or) {
+            return null;
+        }
+        $left = self::alternatives($node->left);
+        $right = self::alternatives($node->right);
+
+        return $left === null || $right === null || $left[0]->index !== $right[0]->index ? null : [...$left, ...$right];
+    }
+
+    /** @param  non-empty-list<string>  $values */
+    private static function between(FieldDefinition $field, array $values): Node
+    {
+        if (count($values) !== 2) {
+            throw new InvalidValue("Give both ends for {$field->label}.");
+        }
+        $ends = array_map(static fn (string $value): string => self::normal($field, $value), $values);
+        if (self::start($field, $ends[0]) > self::start($field, $ends[1])) {
+            $ends = array_reverse($ends);
+        }
+
+        return new SearchClause($field->code, 'within', implode(' ', $ends));
+    }
+
+    private static function start(FieldDefinition $field, string $value): int
+    {
+        return $field->kind->isDate() ? DateSpan::parse($value, Calendar::today())->first : $field->ordinal($value) ?? 0;
+    }
+
+    private static function normal(FieldDefinition $field, string $value): string
+    {
+        if ($field->kind->isDate()) {
+            try {
+                return self::date($field, $value);
+            } catch (InvalidValue $fault) {
+                // “last year” stays as it is: it means another year when the search is opened again.
+                try {
+                    DateSpan::parse($value, Calendar::today());
+
+                    return mb_strtolower($value);
+                } catch (InvalidValue) {
+                    throw $fault;
+                }
+            }
+        }
+
+        // Identifiers are looked for as typed: a wrong one finds nothing, which says more than a refusal.
+        return $field->kind === FieldKind::Identifier || $field->kind === FieldKind::Reference
+            ? strtoupper($value)
+            : $field->parse($value) ?? '';
+    }
+
+    /** What is looked for in a field of stretches is a date like any other. */
+    private static function date(FieldDefinition $field, string $value): string
+    {
+        return $field->kind === FieldKind::DateRange ? PartialDate::parse($value)->iso() : $field->parse($value) ?? '';
+    }
+
+    /** @return array{subject: string, relation: string, value: string, field: string|null} */
+    private static function describeClause(SearchClause $clause, SearchSchema $schema): array
+    {
+        $plain = self::unescaped($clause->term);
+        $target = $schema->resolve($clause->index);
+        if ($target->parts !== []) {
+            $subject = count($target->parts) === 1 ? ucfirst($target->parts[0]->indexName()) : 'Document';
+            $isPhrase = count(WordPattern::ofTerm($clause->term)) > 1;
+
+            return [
+                'subject' => $subject,
+                'relation' => match ($clause->relation) {
+                    'any' => 'contains any of',
+                    'all' => 'contains all of',
+                    '==', 'exact' => 'is',
+                    '<>' => 'is not',
+                    default => 'contains',
+                },
+                'value' => $isPhrase && ! in_array($clause->relation, ['any', 'all'], true) ? "“{$plain}”" : $plain,
+                'field' => null,
+            ];
+        }
+        $field = $target->fields[0];
+        if ($clause->term === '') {
+            return [
+                'subject' => $field->label,
+                'relation' => $clause->relation === '<>' ? 'is filled in' : 'is empty',
+                'value' => '',
+                'field' => $field->code,
+            ];
+        }
+        $shown = static function (string $value) use ($field): string {
+            try {
+                return match (true) {
+                    $field->kind === FieldKind::YesNo => $field->display((string) $field->parse($value)),
+                    $field->kind->isOrdered() || $field->kind === FieldKind::Choice => $field->display($value),
+                    default => $value,
+                };
+            } catch (InvalidValue) {
+                return $value;
+            }
+        };
+
+        $isPart = $clause->relation === '=' && $clause->modifiers === [] && self::isPart($clause->term);
+        if ($isPart) {
+            return ['subject' => $field->label, 'relation' => 'contains', 'value' => substr($plain, 1, -1), 'field' => $field->code];
+        }
+        $begins = $clause->relation === '==' && self::beginning($clause->term) !== null;
+        if ($begins) {
+            return ['subject' => $field->label, 'relation' => 'begins with', 'value' => substr($plain, 0, -1), 'field' => $field->code];
+        }
+
+        return [
+            'subject' => $field->label,
+            'relation' => match ($clause->relation) {
+                '==', 'exact' => $clause->modifier('only') === null ? 'is' : 'is just',
+                '=' => $field->kind->isOrdered() ? 'is' : 'contains',
+                '<>' => 'is not',
+                'within' => self::isOneSpan($field, $plain) ? 'within' : 'between',
+                'encloses' => 'covers',
+                '>=' => 'from',
+                '<=' => 'up to',
+                '>' => Relation::Above->words($field->kind),
+                '<' => Relation::Below->words($field->kind),
+                'any' => 'contains any of',
+                default => 'contains',
+            },
+            'value' => $clause->relation === 'within' && ! self::isOneSpan($field, $plain)
+                    ? implode(' and ', array_map($shown, explode(' ', $plain)))
+                    : $shown($plain),
+            'field' => $field->code,
+        ];
+    }
+
+    /** Whether a `*` at either end is the only mask of a term, which so asks for a part of a value. */
+    public static function isPart(string $term): bool
+    {
+        return preg_match('/^\*(?:[^*?\\\\]|\\\\.)++\*$/Dsu', $term) === 1;
+    }
+
+    /** What stands before the `*` at its end, if that is the only mask of a term, with its escapes; null for any other term. */
+    public static function beginning(string $term): ?string
+    {
+        return preg_match('/^((?:[^*?\\\\]|\\\\.)++)\*$/Dsu', $term, $m) === 1 ? $m[1] : null;
+    }
+
+    private static function isOneSpan(FieldDefinition $field, string $value): bool
+    {
+        try {
+            return $field->kind->isDate() && DateSpan::parse($value, Calendar::today())->first > 0;
+        } catch (InvalidValue) {
+            return false;
+        }
+    }
+}

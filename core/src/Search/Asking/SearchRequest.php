@@ -1,0 +1,28 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Search\Asking;
+
+use Brenvic\Core\Facets\FacetRequest;
+use Brenvic\Core\Query\Ledger;
+use Brenvic\Core\Query\SortKey;
+
+/** One search: the ledger, the order, which facets to count and which rows to name. */
+final readonly class SearchRequest
+{
+    /**
+     * @param  list<SortKey>  $sortKeys  none means by relevance where words are searched, else newest first
+     * @param  list<FacetRequest>  $facets
+     * @param  bool  $explain  note each step of the evaluation
+     */
+    public function __construct(
+        public Ledger $ledger,
+        public array $sortKeys = [],
+        public array $facets = [],
+        public int $offset = 0,
+        public int $limit = 50,
+        public bool $explain = false,
+    ) {
+    }
+}
