@@ -21,7 +21,6 @@ final readonly class FindRequest
      * @param  array<string, ColumnFormat>  $formats  how columns are shown, by field code
      * @param  User|null  $as  somebody whose sight is added as a condition
      * @param  bool  $snippets  with the sentence of the first hit, and where else it stands
-     * @param  bool  $normals  with the normal forms behind the cells
      * @param  list<string>  $where  parts that words are looked for in; none means all
      */
     public function __construct(
@@ -37,7 +36,6 @@ final readonly class FindRequest
         public array $formats = [],
         public ?User $as = null,
         public bool $snippets = true,
-        public bool $normals = false,
     ) {
     }
 
@@ -57,7 +55,6 @@ final readonly class FindRequest
             $this->formats,
             $this->as,
             false,
-            true,
         );
     }
 }

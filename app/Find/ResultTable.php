@@ -34,7 +34,7 @@ final readonly class ResultTable
         return $this->rows(
             $user,
             $request,
-            static fn (array $row) => $write($line([$row['ref'], $row['title'], ...self::cells($row, $request)])),
+            static fn (Row $row) => $write($line([$row->document->ref, $row->document->title, ...self::cells($row, $request)])),
         );
     }
 
@@ -52,16 +52,16 @@ final readonly class ResultTable
             $rows = $this->rows(
                 $user,
                 $request,
-                static fn (array $row) => fwrite(
+                static fn (Row $row) => fwrite(
                     $stream,
                     OdsSheet::row([
-                        $row['ref'],
-                        $row['title'],
+                        $row->document->ref,
+                        $row->document->title,
                         ...array_map(
                             static fn (string $code, string $shown): SheetCell => SheetCell::of(
                                 $fields[$code] ?? null,
                                 $shown,
-                                ($request->formats[$code]->mask ?? 'none') === 'none' ? $row['normals'][$code] ?? [] : [],
+                                ($request->formats[$code]->mask ?? 'none') === 'none' ? $row->values[$code] ?? [] : [],
                             ),
                             $request->columns,
                             self::cells($row, $request),
@@ -81,20 +81,19 @@ final readonly class ResultTable
     }
 
     /**
-     * @param  array<string, mixed>  $row
      * @return list<string> in the order of the columns
      */
-    private static function cells(array $row, FindRequest $request): array
+    private static function cells(Row $row, FindRequest $request): array
     {
-        return array_map(static fn (string $code): string => $row['cells'][$code] ?? '', $request->columns);
+        return array_map(static fn (string $code): string => $row->cells[$code] ?? '', $request->columns);
     }
 
-    /** @param  Closure(array<string, mixed>): mixed  $each */
+    /** @param  Closure(Row): mixed  $each */
     private function rows(User $user, FindRequest $request, Closure $each): int
     {
         $count = 0;
         do {
-            $rows = $this->finder->find($user, $request->page($count, self::PIECE))['rows'];
+            $rows = $this->finder->find($user, $request->page($count, self::PIECE))->found->rows;
             foreach ($rows as $row) {
                 $each($row);
             }

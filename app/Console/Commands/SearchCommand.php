@@ -8,6 +8,7 @@ use App\Catalog\Catalog;
 use App\Console\PlainCommand;
 use App\Find\Finder;
 use App\Find\FindRequest;
+use App\Http\Resources\FoundResource;
 use App\Models\User;
 use Brenvic\Core\Facets\FacetRequest;
 use Brenvic\Core\Query\PlainQuery;
@@ -53,7 +54,7 @@ final class SearchCommand extends PlainCommand
             foreach (array_filter(explode(',', (string) $this->option('facets'))) as $code) {
                 $facets[$code] = new FacetRequest($code, 100);
             }
-            $answer = $finder->find(
+            $answer = FoundResource::of($finder->find(
                 $user,
                 new FindRequest(
                     $criteria,
@@ -63,7 +64,7 @@ final class SearchCommand extends PlainCommand
                     limit: (int) $this->option('limit'),
                     explain: (bool) $this->option('explain'),
                 ),
-            );
+            ));
         } catch (SyntaxError|SearchError $fault) {
             $where = $fault instanceof SyntaxError ? " (at {$fault->position})" : '';
             $this->option('json')

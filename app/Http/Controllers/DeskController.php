@@ -6,7 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Access\Rights;
 use App\Catalog\Catalog;
-use App\Find\Finder;
+use App\Find\Places;
 use App\Find\SavedSearches;
 use App\Http\Resources\InProgressResource;
 use App\Models\Document;
@@ -25,7 +25,7 @@ final readonly class DeskController
 
     public function __construct(
         private Catalog $catalog,
-        private Finder $finder,
+        private Places $places,
         private Rights $rights,
         private SavedSearches $searches,
         private InProgressResource $inProgress,
@@ -38,7 +38,7 @@ final readonly class DeskController
         $mine = array_keys($user->libraryRights());
         $libraries = [];
         $shown = $this->catalog->libraries()->only($mine);
-        $counts = $this->finder->counts(
+        $counts = $this->places->counts(
             $user,
             $shown
                 ->mapWithKeys(static fn (Library $l): array => [$l->code => Printer::node(new SearchClause('library', '==', $l->code))])
@@ -105,7 +105,7 @@ final readonly class DeskController
             'recent' => array_slice(SavedSearchController::recents($user), 0, self::ROWS),
             // A view in which there is nothing for this person is not there for them.
             'views' => array_filter(
-                $this->finder->counts($user, array_map(static fn (array $v): string => (string) $v['criterion'], $views)),
+                $this->places->counts($user, array_map(static fn (array $v): string => (string) $v['criterion'], $views)),
                 static fn (int $count, string $code): bool => $count > 0 || ! isset($shared[$code]),
                 ARRAY_FILTER_USE_BOTH,
             ),
@@ -115,7 +115,7 @@ final readonly class DeskController
                 ? Document::query()->where('state', Document::WAITING)->whereNull('parent_id')->where('created_by', $user->id)->count()
                 : 0,
             'in_progress' => $this->inProgress->of($user),
-            'reading' => $this->finder->counts($user, ['reading' => 'text_state == pending'])['reading'],
+            'reading' => $this->places->counts($user, ['reading' => 'text_state == pending'])['reading'],
         ]);
     }
 }

@@ -9,6 +9,7 @@ use App\Design\DesignFile;
 use App\Design\Draft;
 use App\Find\Finder;
 use App\Http\Resources\DraftResource;
+use App\Http\Resources\FoundResource;
 use App\Models\DesignVersion;
 use App\Models\User;
 use Brenvic\Core\Design\Design;
@@ -103,7 +104,7 @@ final readonly class DraftController
         $criterion = (string) ($request->validate(['criterion' => 'nullable|string|max:60000'])['criterion'] ?? '');
         $catalog->tryOut($this->draft->design());
 
-        return new JsonResponse($finder->advice(User::of($request), Parser::parse($criterion)->root));
+        return new JsonResponse(FoundResource::advice($finder->advice(User::of($request), Parser::parse($criterion)->root)));
     }
 
     public function export(): JsonResponse

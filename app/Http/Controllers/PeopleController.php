@@ -6,7 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Access\Rights;
 use App\Design\Draft;
-use App\Find\Finder;
+use App\Find\Places;
 use App\History\Act;
 use App\History\History;
 use App\Models\Group;
@@ -107,7 +107,7 @@ final readonly class PeopleController
     }
 
     /** What a person would see: of the libraries and views, with counts of what the asking person may see too. */
-    public function sight(Request $request, Finder $finder, Rights $rights, User $person): JsonResponse
+    public function sight(Request $request, Places $places, Rights $rights, User $person): JsonResponse
     {
         $mine = $rights->sight($request->user());
         $theirs = $rights->sight($person);
@@ -117,7 +117,7 @@ final readonly class PeopleController
             'sees' => $theirs->and($mine)->count(),
             'hidden' => $mine->minus($theirs)->count(),
             'of' => $mine->count(),
-            ...$finder->places($request->user(), $person),
+            ...$places->of($person, $request->user()),
         ]);
     }
 

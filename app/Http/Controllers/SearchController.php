@@ -13,6 +13,7 @@ use App\History\Act;
 use App\History\History;
 use App\Http\Requests\CriterionForm;
 use App\Http\Requests\SearchInput;
+use App\Http\Resources\FoundResource;
 use App\Models\Document;
 use App\Models\User;
 use Brenvic\Core\Exchange\OdsSheet;
@@ -47,7 +48,7 @@ final class SearchController
 
         $asked = $input->asked($criteria);
         if ($input->header('Accept') !== self::LINES) {
-            return new JsonResponse($finder->find($user, $asked));
+            return new JsonResponse(FoundResource::of($finder->find($user, $asked)));
         }
         $parts = $finder->parts($user, $asked);
         // What is wrong with the search is found before anything is sent.
@@ -57,7 +58,7 @@ final class SearchController
             static function () use ($parts): void {
                 foreach ($parts as $part) {
                     echo json_encode(
-                        $part,
+                        FoundResource::part($part),
                         JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION | JSON_THROW_ON_ERROR,
                     )."\n";
                     flush();
@@ -119,7 +120,7 @@ final class SearchController
         );
 
         return new JsonResponse([
-            ...$finder->complete($user, $typed),
+            ...FoundResource::completion($finder->complete($user, $typed), $typed),
             'searches' => array_slice(array_values($earlier), 0, $wanted === '' ? 8 : 4),
         ]);
     }
@@ -157,12 +158,14 @@ final class SearchController
         $request = new FindRequest($input->searched(), where: $input->validated('where') ?? [], as: $input->lookingAs());
 
         return new JsonResponse([
-            'groups' => $finder->groups(
-                $user,
-                $request,
-                (string) $input->validated('level'),
-                $input->validated('below'),
-                $input->validated('total'),
+            'groups' => FoundResource::groups(
+                $finder->groups(
+                    $user,
+                    $request,
+                    (string) $input->validated('level'),
+                    $input->validated('below'),
+                    $input->validated('total'),
+                ),
             ),
         ]);
     }
@@ -173,7 +176,7 @@ final class SearchController
         /** @var User $user */
         $user = $input->user();
 
-        return new JsonResponse(['rows' => $finder->attached($user, $input->asked(), $document->id)]);
+        return new JsonResponse(['rows' => FoundResource::attached($finder->attached($user, $input->asked(), $document->id))]);
     }
 
     /** Makes a criterion of a field, a relation and values, or says what is wrong with them. */

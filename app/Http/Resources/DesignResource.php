@@ -6,7 +6,7 @@ namespace App\Http\Resources;
 
 use App\Catalog\Catalog;
 use App\Design\DesignFile;
-use App\Find\Finder;
+use App\Find\Places;
 use App\Models\PersonalView;
 use App\Models\User;
 use App\Remote\RemoteRepositories;
@@ -29,7 +29,7 @@ final readonly class DesignResource
     /** What is known of a term where it is chosen. */
     public const OF_A_TERM = ['code', 'label', 'parent', 'also_below', 'synonyms', 'notation', 'retired', 'replaced_by', 'under'];
 
-    public function __construct(private Catalog $catalog, private Finder $finder, private RemoteRepositories $remote)
+    public function __construct(private Catalog $catalog, private Places $places, private RemoteRepositories $remote)
     {
     }
 
@@ -249,7 +249,7 @@ final readonly class DesignResource
             DesignKind::Type->value => $types,
             DesignKind::Library->value => $libraries,
             // A view’s name says something about what is in it: it is not offered to whom it would show nothing.
-            DesignKind::View->value => $this->finder->filled(
+            DesignKind::View->value => $this->places->filled(
                 $user,
                 array_map(static fn (array $view): string => (string) $view['criterion'], $views),
             ),

@@ -6,7 +6,7 @@ namespace App\Http\Resources;
 
 use App\Catalog\Catalog;
 use App\Dossiers\DossierFiling;
-use App\Find\Finder;
+use App\Find\Places;
 use App\Models\Dossier;
 use App\Models\DossierSection;
 use App\Models\User;
@@ -18,7 +18,7 @@ use Brenvic\Core\Query\SearchClause;
 /** Shapes dossiers for the API. */
 final readonly class DossierResource
 {
-    public function __construct(private Catalog $catalog, private DossierFiling $filing, private Finder $finder)
+    public function __construct(private Catalog $catalog, private DossierFiling $filing, private Places $places)
     {
     }
 
@@ -67,7 +67,7 @@ final readonly class DossierResource
         foreach ($dossiers as $dossier) {
             $criteria[$dossier->ref] = self::cql($dossier->ref);
         }
-        $counts = $this->finder->counts($user, $criteria);
+        $counts = $this->places->counts($user, $criteria);
         foreach ($dossiers as $dossier) {
             $kind = $this->catalog->design()->part(DesignKind::DossierKind, $dossier->kind);
             $rows[] = [

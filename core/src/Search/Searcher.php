@@ -20,6 +20,7 @@ use Brenvic\Core\Search\Answer\Conjunction;
 use Brenvic\Core\Search\Answer\Evaluator;
 use Brenvic\Core\Search\Answer\FoundLine;
 use Brenvic\Core\Search\Answer\NearMisses;
+use Brenvic\Core\Search\Answer\PartCount;
 use Brenvic\Core\Search\Answer\SearchAnswer;
 use Brenvic\Core\Search\Answer\StepClock;
 use Brenvic\Core\Search\Asking\Asker;
@@ -74,20 +75,22 @@ final readonly class Searcher
         $lines = $request->ledger->lines;
         $schema = $request->explain ? '' : $this->schema->name();
         $known = $schema === '' ? '' : "{$asker->name()}\n{$schema}\n";
-        $sets = $ranked = $nearness = $variants = [];
+        $sets = $ranked = $nearness = $variants = $plan = [];
         foreach ($lines as $line) {
-            $found = $known === '' ? $this->found($evaluator, $line, $visible) : $this->remembered($evaluator, $line, $known, $visible);
-            $variants[] = $found->variants;
+            $found = $known === '' ? $evaluator->line($line) : $this->remembered($evaluator, $line, $known);
+            $variants[] = $found->words->variants;
             $sets[] = $found->set;
+            array_push($plan, ...$found->plan);
             if ($line->on) {
-                $ranked = [...$ranked, ...$found->ranked];
-                $nearness = [...$nearness, ...$found->nearness];
+                array_push($ranked, ...$found->words->ranked);
+                array_push($nearness, ...$found->words->nearness);
             }
         }
+        $parts = array_map(fn (LedgerLine $line): array => $this->parts($line->node, $visible), $lines);
         $clock->done('criteria');
 
-        $chain = new Conjunction($visible, $lines, $sets, $variants);
-        $counts = $chain->counts();
+        $chain = new Conjunction($visible, $lines, $sets);
+        $counts = $chain->counts($variants, $parts);
         $result = $chain->result();
         $clock->done('ledger');
 
@@ -109,17 +112,24 @@ final readonly class Searcher
             $documents,
             $scores,
             $clock,
-            $evaluator->plan,
+            $plan,
         );
     }
 
-    private function found(Evaluator $evaluator, LedgerLine $line, DocumentSet $visible): FoundLine
+    /** @return list<PartCount> what a criterion is made of, where it is a group */
+    private function parts(Node $node, DocumentSet $visible): array
     {
-        $text = $evaluator->text;
-        $text->ranked = $text->nearness = $text->variants = [];
-        $set = $evaluator->evaluate($line->node, $line->negated);
-
-        return new FoundLine($line->negated ? $visible->minus($set) : $set, $text->ranked, $text->nearness, $text->variants);
+        return Criterion::togetherness($node) === null
+            ? []
+            : array_map(
+                fn (array $part): PartCount => new PartCount(
+                    $part['node'],
+                    $part['negated'],
+                    (new Evaluator($this->reader, $this->schema, $visible))->evaluate($part['node'])->count(),
+                    $this->parts($part['node'], $visible),
+                ),
+                Criterion::parts($node),
+            );
     }
 
     /**
@@ -127,13 +137,13 @@ final readonly class Searcher
      *
      * @param  string  $known  a name for all else that decides what it finds
      */
-    private function remembered(Evaluator $evaluator, LedgerLine $line, string $known, DocumentSet $visible): FoundLine
+    private function remembered(Evaluator $evaluator, LedgerLine $line, string $known): FoundLine
     {
         $made = null;
         $packed = $this->reader->remembered(
             self::LINE.md5($known.($line->negated ? '-' : '+').$line->cql()),
-            function () use ($evaluator, $line, $visible, &$made): array {
-                $made = $this->found($evaluator, $line, $visible);
+            function () use ($evaluator, $line, &$made): array {
+                $made = $evaluator->line($line);
 
                 return $made->packed();
             },

@@ -20,13 +20,11 @@ final readonly class Conjunction
     /**
      * @param  list<LedgerLine>  $lines
      * @param  list<DocumentSet>  $sets  what each line lets through, within `$visible`
-     * @param  list<list<Variants>>  $variants  what the words of each line were widened to
      */
     public function __construct(
         private DocumentSet $visible,
         private array $lines,
         private array $sets,
-        private array $variants = [],
     ) {
         $before = [$visible];
         foreach ($lines as $i => $line) {
@@ -40,8 +38,12 @@ final readonly class Conjunction
         return $this->before[count($this->lines)];
     }
 
-    /** @return list<LineCount> for a line that is off, `without` is the result as it is */
-    public function counts(): array
+    /**
+     * @param  list<list<Variants>>  $variants  what the words of each line were widened to
+     * @param  list<list<PartCount>>  $parts  what each line is made of, where it is a group
+     * @return list<LineCount> for a line that is off, `without` is the result as it is
+     */
+    public function counts(array $variants = [], array $parts = []): array
     {
         $counts = [];
         $after = $this->visible;
@@ -51,7 +53,8 @@ final readonly class Conjunction
                 $this->sets[$i]->count(),
                 $this->before[$i + 1]->count(),
                 $on ? $this->joined($this->before[$i], $after)->count() : $this->result()->count(),
-                $this->variants[$i] ?? [],
+                $variants[$i] ?? [],
+                $parts[$i] ?? [],
             );
             $after = $on ? $this->joined($after, $this->sets[$i]) : $after;
         }

@@ -10,6 +10,7 @@ use Brenvic\Core\Index\Keys;
 use Brenvic\Core\Index\Part;
 use Brenvic\Core\Query\BooleanNode;
 use Brenvic\Core\Query\BooleanOperator;
+use Brenvic\Core\Query\LedgerLine;
 use Brenvic\Core\Query\Modifier;
 use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\PrefixNode;
@@ -26,10 +27,10 @@ use Brenvic\Core\Search\Words\TextSearch;
 /** Turns a tree into the set of documents that fit, within the documents the asker may see. */
 final class Evaluator
 {
-    public readonly TextSearch $text;
+    private readonly TextSearch $text;
 
     /** @var list<PlanStep> the steps taken so far, inner ones before the ones they serve, when they are asked for */
-    public array $plan = [];
+    private array $plan = [];
 
     private readonly FieldSearch $inFields;
 
@@ -49,11 +50,25 @@ final class Evaluator
     }
 
     /** @throws SearchError */
-    public function evaluate(Node $node, bool $negated = false): DocumentSet
+    public function evaluate(Node $node): DocumentSet
     {
-        $this->text->wanted = ! $negated;
-
         return $this->node($node)->and($this->visible);
+    }
+
+    /**
+     * What a line of a ledger lets through, with the words it met and, where it is asked for, the steps it took.
+     *
+     * @throws SearchError
+     */
+    public function line(LedgerLine $line): FoundLine
+    {
+        $set = $line->negated
+            ? $this->visible->minus($this->text->unwanted(fn (): DocumentSet => $this->evaluate($line->node)))
+            : $this->evaluate($line->node);
+        $plan = $this->plan;
+        $this->plan = [];
+
+        return new FoundLine($set, $this->text->met(), $plan);
     }
 
     private function node(Node $node): DocumentSet
@@ -101,26 +116,11 @@ final class Evaluator
         }
         $left = $this->node($node->left);
         if ($node->operator === BooleanOperator::Not) {
-            return $left->minus($this->unwanted(fn (): DocumentSet => $this->node($node->right)));
+            return $left->minus($this->text->unwanted(fn (): DocumentSet => $this->node($node->right)));
         }
         $right = $this->node($node->right);
 
         return $node->operator === BooleanOperator::And ? $left->and($right) : $left->or($right);
-    }
-
-    /**
-     * Evaluates what must not be there: its words neither rank nor are they marked.
-     *
-     * @param  callable(): DocumentSet  $evaluate
-     */
-    private function unwanted(callable $evaluate): DocumentSet
-    {
-        $wanted = $this->text->wanted;
-        $this->text->wanted = false;
-        $set = $evaluate();
-        $this->text->wanted = $wanted;
-
-        return $set;
     }
 
     private function clause(SearchClause $clause): DocumentSet
@@ -138,7 +138,7 @@ final class Evaluator
 
             return $term === ''
                 ? $this->filled($target)
-                : $this->filled($target)->minus($this->unwanted(fn (): DocumentSet => $this->clause($equal)));
+                : $this->filled($target)->minus($this->text->unwanted(fn (): DocumentSet => $this->clause($equal)));
         }
         if ($term === '' || ($term === '*' && $modifiers->masked)) {
             $filled = $this->filled($target);

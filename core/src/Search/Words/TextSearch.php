@@ -24,18 +24,43 @@ final class TextSearch
     private const MOST_NAMED = 200;
 
     /** @var list<RankedTerm> the words met so far that were wanted */
-    public array $ranked = [];
+    private array $ranked = [];
 
     /** @var list<RankedNearness> */
-    public array $nearness = [];
+    private array $nearness = [];
 
     /** @var list<Variants> what the words met so far were widened to, or may have meant */
-    public array $variants = [];
+    private array $variants = [];
 
-    public bool $wanted = true;
+    private bool $wanted = true;
 
     public function __construct(private readonly IndexReader $reader, private readonly DocumentSet $visible)
     {
+    }
+
+    /** The words met since this was last asked. */
+    public function met(): WordsMet
+    {
+        $met = new WordsMet($this->ranked, $this->nearness, $this->variants);
+        $this->ranked = $this->nearness = $this->variants = [];
+
+        return $met;
+    }
+
+    /**
+     * Finds what must not be there: its words neither rank nor are others suggested for them.
+     *
+     * @param  callable(): DocumentSet  $find
+     */
+    public function unwanted(callable $find): DocumentSet
+    {
+        $wanted = $this->wanted;
+        $this->wanted = false;
+        try {
+            return $find();
+        } finally {
+            $this->wanted = $wanted;
+        }
     }
 
     /**

@@ -1,0 +1,27 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Find;
+
+use Brenvic\Core\Query\Ledger;
+use Brenvic\Core\Search\Answer\SearchAnswer;
+use Brenvic\Core\Search\Asking\SearchSchema;
+
+/** What a search found, but for its facets. */
+final readonly class Found
+{
+    /**
+     * @param  list<Row>  $rows
+     * @param  float  $took  milliseconds
+     */
+    public function __construct(
+        public FindRequest $request,
+        public SearchSchema $schema,
+        public Ledger $ledger,
+        public SearchAnswer $answer,
+        public array $rows,
+        public float $took,
+    ) {
+    }
+}

@@ -1,0 +1,209 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Find;
+
+use App\Catalog\Catalog;
+use App\Index\RedactedTexts;
+use App\Models\Library;
+use App\Models\User;
+use App\Redaction\Redactions;
+use Brenvic\Core\Fields\ColumnFormat;
+use Brenvic\Core\Fields\Cover;
+use Brenvic\Core\Index\DocumentSet;
+use Brenvic\Core\Index\Part;
+use Brenvic\Core\Pages\HitFinder;
+use Brenvic\Core\Pages\Snippet;
+use Brenvic\Core\Query\Ledger;
+use Brenvic\Core\Search\Asking\SearchSchema;
+use DateTimeImmutable;
+use Illuminate\Support\Facades\DB;
+
+/** Reads for a page of results what its rows show: a fixed number of queries, however many rows there are. */
+final readonly class Rows
+{
+    public function __construct(private Catalog $catalog, private Redactions $redactions)
+    {
+    }
+
+    /**
+     * @param  User  $user  whose eyes the rows are for
+     * @param  array<int, int|null>  $found  scores, where there are any, by document
+     * @param  array{Ledger, SearchSchema}  $asked
+     * @return array<int, Row> by document, in the order given; without those that are gone
+     */
+    public function of(User $user, array $found, array $asked, FindRequest $request, DocumentSet $sight): array
+    {
+        [$ledger, $schema] = $asked;
+        $ids = array_keys($found);
+        $documents = FoundDocument::of($ids);
+        $attachments = self::attachments($ids, $sight);
+        $values = $this->values($ids, $schema);
+        $hits = $request->snippets ? $this->hits($user, $ids, $ledger, $request) : [];
+        $titles = HitFinder::forPart($ledger, Part::Names, $schema->everywhere);
+        $places = $request->snippets ? new FoundPlaces($ledger, $schema, $ids) : null;
+        $above = array_values(
+            array_filter(
+                array_map(static fn (FoundDocument $d): ?int => $d->parent, $documents),
+                static fn (?int $id): bool => $id !== null && $sight->has($id),
+            ),
+        );
+        $parents = FoundDocument::of($above);
+        $libraries = $this->catalog->libraries()->map(static fn (Library $l): array => [$l->name, $l->repository->name])->all();
+        $types = $this->catalog->types()->pluck('name', 'id')->all();
+        $rows = [];
+        foreach (array_intersect_key($found, $documents) as $id => $score) {
+            $document = $documents[$id];
+            [$library, $repository] = $libraries[$document->library] ?? ['', ''];
+            $type = $types[$document->type] ?? '';
+            $comment = $places?->comment($id);
+            $rows[$id] = new Row(
+                $document,
+                $titles->pieces($document->title),
+                $library,
+                $repository,
+                $type,
+                $attachments[$id] ?? 0,
+                $document->parent === null ? null : $parents[$document->parent] ?? null,
+                $places?->of($id, $document, $values[$id] ?? []) ?? [],
+                $score,
+                self::cells($request, $document, ['library' => $library, 'repository' => $repository, 'type' => $type], $values[$id] ?? [], $schema),
+                $values[$id] ?? [],
+                $hits[$id] ?? ($comment === null ? null : new FirstHit($comment->pieces)),
+            );
+        }
+
+        return $rows;
+    }
+
+    /**
+     * @param  list<int>  $ids
+     * @return array<int, int> how many attachments there are that are in sight, by document
+     */
+    private static function attachments(array $ids, DocumentSet $sight): array
+    {
+        $counts = [];
+        foreach (
+            DB::table('documents')
+                ->whereIntegerInRaw('parent_id', $ids)
+                ->whereNull('deleted_at')
+                ->get(['id', 'parent_id']) as $attachment
+        ) {
+            $parent = (int) $attachment->parent_id;
+            $counts[$parent] = ($counts[$parent] ?? 0) + ($sight->has((int) $attachment->id) ? 1 : 0);
+        }
+
+        return $counts;
+    }
+
+    /**
+     * @param  list<int>  $ids
+     * @return array<int, array<string, list<string>>> document => field code => normal forms
+     */
+    private function values(array $ids, SearchSchema $schema): array
+    {
+        $values = [];
+        $rows = DB::table('effective_values')->whereIntegerInRaw('document_id', $ids)->orderBy('position')->get();
+        foreach ($rows as $row) {
+            $field = $this->catalog->fieldOfId((int) $row->field_id);
+            if ($field !== null && isset($schema->fields[$field->code])) {
+                $values[(int) $row->document_id][$field->code][] = (string) $row->value;
+            }
+        }
+
+        return $values;
+    }
+
+    /**
+     * @param  array<string, string>  $names  of the places and the type of the document
+     * @param  array<string, list<string>>  $values  normal forms
+     * @return array<string, string> by field code
+     */
+    private static function cells(FindRequest $request, FoundDocument $document, array $names, array $values, SearchSchema $schema): array
+    {
+        // The columns that are no fields, or that a document has of its own.
+        $own = [
+            ...$names,
+            'ref' => $document->ref,
+            'title' => $document->title,
+            'file_name' => $document->fileName,
+            'path' => $document->path,
+            'creator' => $document->creator,
+        ];
+        $cells = [];
+        foreach ($request->columns as $code) {
+            $cells[$code] = $own[$code] ?? self::cell($code, $document, $values, $schema, $request->formats[$code] ?? new ColumnFormat());
+        }
+
+        return $cells;
+    }
+
+    /** @param  array<string, list<string>>  $values  normal forms */
+    private static function cell(string $code, FoundDocument $document, array $values, SearchSchema $schema, ColumnFormat $format): string
+    {
+        $field = $schema->fields[$code] ?? null;
+
+        return match ($code) {
+            'file_type' => $field?->display($document->fileKind) ?? '',
+            'text_state' => $field?->display($document->textState) ?? '',
+            'attached' => $field?->display($document->parent === null ? '0' : '1') ?? '',
+            'created' => $document->filedAt === null ? '' : (new DateTimeImmutable($document->filedAt))->format('j M Y'),
+            'pages' => $document->pages === 0 ? '' : (string) $document->pages,
+            default => $field === null
+                ? ''
+                : Cover::text($field, $values[$code] ?? [], display: static fn (string $normal): string => $format->shown($field, $normal)),
+        };
+    }
+
+    /**
+     * The first hits in the pages of documents; of those whose redacted copies are shown, in these.
+     *
+     * @param  list<int>  $ids
+     * @return array<int, FirstHit> by document
+     */
+    private function hits(User $user, array $ids, Ledger $ledger, FindRequest $request): array
+    {
+        $finder = HitFinder::forText($ledger, true);
+        if ($finder->findsNothing()) {
+            return [];
+        }
+        $redactedOnly = RedactedTexts::any() ? array_values(array_intersect($ids, $this->redactions->bound($user))) : [];
+        $found = [];
+        foreach (RedactedTexts::of($redactedOnly) as $id => $pages) {
+            foreach ($pages as $number => $text) {
+                $snippet = isset($found[$id]) ? null : Snippet::of($text, $finder);
+                if ($snippet !== null) {
+                    $found[$id] = new FirstHit($snippet->pieces, $number);
+                }
+            }
+        }
+        $layers = [DB::table('pages')->select(['document_id', 'number', 'text', DB::raw('NULL AS version')])];
+        $isEarlier =
+            in_array(Part::Earlier->indexName(), $request->where, true) ||
+            count($finder->sequences) > count(HitFinder::forText($ledger)->sequences);
+        if ($isEarlier) {
+            // The latest of them first.
+            $layers[] = DB::table('version_pages')
+                ->orderByDesc('version')
+                ->select(['document_id', 'number', 'text', 'version']);
+        }
+        foreach ($layers as $pages) {
+            foreach (
+                $pages
+                    ->whereIntegerInRaw('document_id', array_diff($ids, array_keys($found), $redactedOnly))
+                    ->orderBy('document_id')
+                    ->orderBy('number')
+                    ->cursor() as $page
+            ) {
+                $id = (int) $page->document_id;
+                $snippet = isset($found[$id]) ? null : Snippet::of((string) $page->text, $finder);
+                if ($snippet !== null) {
+                    $found[$id] = new FirstHit($snippet->pieces, (int) $page->number, $page->version === null ? null : (int) $page->version);
+                }
+            }
+        }
+
+        return $found;
+    }
+}
