@@ -10,7 +10,8 @@ declare(strict_types=1);
 use App\Index\SqliteStore;
 use Brenvic\Core\Facets\FacetRequest;
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\FieldKind;
+use Brenvic\Core\Fields\Kinds\NumberKind;
+use Brenvic\Core\Fields\Kinds\TextKind;
 use Brenvic\Core\Index\IndexedDocument;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\IndexStore;
@@ -37,9 +38,9 @@ Artisan::call('migrate', ['--force' => true]);
 
 $schema = new SearchSchema(
     [
-        new FieldDefinition('library', 'Library', FieldKind::Text, faceted: true, system: true),
-        new FieldDefinition('vessel', 'Vessel', FieldKind::Text, multiple: true, faceted: true),
-        new FieldDefinition('depth', 'Depth', FieldKind::Number, faceted: true),
+        new FieldDefinition('library', 'Library', new TextKind, faceted: true, system: true),
+        new FieldDefinition('vessel', 'Vessel', new TextKind, multiple: true, faceted: true),
+        new FieldDefinition('depth', 'Depth', new NumberKind, faceted: true),
     ],
     stamp: 'one',
 );

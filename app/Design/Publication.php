@@ -90,7 +90,7 @@ final readonly class Publication
     {
         $was = $old->field($change->code);
         $is = $new->field($change->code);
-        if ($was !== null && $is !== null && $was->kind !== $is->kind) {
+        if ($was !== null && $is !== null && $was->kind->value !== $is->kind->value) {
             $values->convert($was, $is);
         }
         foreach ($is === null ? [] : $is->formerly as $former) {

@@ -216,7 +216,7 @@ final readonly class ValueChanges
     private static function written(FieldDefinition $was, FieldDefinition $is, string $value): string
     {
         try {
-            return $is->parse($was->kind === $is->kind ? $value : $was->display($value)) ?? $value;
+            return $is->parse($was->kind->value === $is->kind->value ? $value : $was->display($value)) ?? $value;
         } catch (InvalidValue) {
             throw new Refused("{$was->label} has values that cannot be taken over. Some may be in documents that you may not see.");
         }

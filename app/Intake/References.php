@@ -9,7 +9,7 @@ use App\Models\Document;
 use App\Models\Dossier;
 use App\Models\User;
 use Brenvic\Core\Design\IndexSheet;
-use Brenvic\Core\Fields\FieldKind;
+use Brenvic\Core\Fields\Kinds\ReferenceKind;
 
 /** Whether the documents and dossiers that a sheet refers to exist. */
 final readonly class References
@@ -29,7 +29,7 @@ final readonly class References
         $faults = [];
         foreach ($sheet->fields as $field) {
             $given =
-                $field->kind === FieldKind::Reference
+                $field->kind instanceof ReferenceKind
                     ? array_values(array_diff($values[$field->code] ?? [], $present[$field->code] ?? []))
                     : [];
             if ($given === []) {

@@ -8,7 +8,6 @@ use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Exchange\Sru\RemoteQuery;
 use Brenvic\Core\Exchange\Sru\SruRecord;
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\InvalidValue;
 use Brenvic\Core\Search\Asking\SearchSchema;
 
@@ -59,7 +58,7 @@ final readonly class RemoteValues
             $shown = self::shown($field, $value);
             if ($shown !== null) {
                 $able[$field->code] = $shown;
-                if (! in_array($field->kind, [FieldKind::Text, FieldKind::LongText, FieldKind::Person], true)) {
+                if (! $field->kind->takesAnyText()) {
                     $strict[$field->code] = $shown;
                 }
             }

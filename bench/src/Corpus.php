@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace Bench;
 
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\FieldKind;
+use Brenvic\Core\Fields\Kinds\ChoiceKind;
+use Brenvic\Core\Fields\Kinds\DateKind;
+use Brenvic\Core\Fields\Kinds\NumberKind;
 use Brenvic\Core\Fields\Vocabulary;
 use Brenvic\Core\Fields\VocabularyTerm;
 use Random\Engine\PcgOneseq128XslRr64;
@@ -153,14 +155,14 @@ final class Corpus
             $definitions[] = new FieldDefinition(
                 $field,
                 ucfirst($field),
-                FieldKind::Choice,
+                new ChoiceKind,
                 faceted: true,
                 vocabulary: new Vocabulary($field, $terms),
                 system: true,
             );
         }
-        $definitions[] = new FieldDefinition('dated', 'Dated', FieldKind::Date, faceted: true);
-        $definitions[] = new FieldDefinition('amount', 'Amount', FieldKind::Number);
+        $definitions[] = new FieldDefinition('dated', 'Dated', new DateKind, faceted: true);
+        $definitions[] = new FieldDefinition('amount', 'Amount', new NumberKind);
 
         return $definitions;
     }

@@ -3,7 +3,12 @@
 declare(strict_types=1);
 
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\FieldKind;
+use Brenvic\Core\Fields\Kinds\ChoiceKind;
+use Brenvic\Core\Fields\Kinds\DateKind;
+use Brenvic\Core\Fields\Kinds\DateRangeKind;
+use Brenvic\Core\Fields\Kinds\LongTextKind;
+use Brenvic\Core\Fields\Kinds\NumberKind;
+use Brenvic\Core\Fields\Kinds\PersonKind;
 use Brenvic\Core\Fields\Vocabulary;
 use Brenvic\Core\Fields\VocabularyTerm;
 use Brenvic\Core\Index\Part;
@@ -20,12 +25,12 @@ function entryFields(): array
 
     return array_column(
         [
-            new FieldDefinition('reach', 'Reach', FieldKind::Choice, faceted: true, vocabulary: $reach),
-            new FieldDefinition('holder', 'Holder', FieldKind::Person, sensitive: true),
-            new FieldDefinition('dated', 'Dated', FieldKind::Date, faceted: true),
-            new FieldDefinition('works', 'Works', FieldKind::DateRange),
-            new FieldDefinition('depth', 'Depth', FieldKind::Number),
-            new FieldDefinition('remarks', 'Remarks', FieldKind::LongText),
+            new FieldDefinition('reach', 'Reach', new ChoiceKind, faceted: true, vocabulary: $reach),
+            new FieldDefinition('holder', 'Holder', new PersonKind, sensitive: true),
+            new FieldDefinition('dated', 'Dated', new DateKind, faceted: true),
+            new FieldDefinition('works', 'Works', new DateRangeKind),
+            new FieldDefinition('depth', 'Depth', new NumberKind),
+            new FieldDefinition('remarks', 'Remarks', new LongTextKind),
         ],
         null,
         'code',

@@ -11,6 +11,9 @@ use Brenvic\Core\Exchange\SheetCell;
 use Brenvic\Core\Exchange\TableDescription;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
+use Brenvic\Core\Fields\Kinds\DateKind;
+use Brenvic\Core\Fields\Kinds\NumberKind;
+use Brenvic\Core\Fields\Kinds\TextKind;
 
 it('writes rows of CSV that come back as they were, whatever is in them', function () {
     mt_srand(12);
@@ -89,8 +92,8 @@ it('writes the tags of a bag as RFC 8493 has them', function () {
 
 it('writes Dublin Core of mapped fields, escaped, and none of unmapped ones', function () {
     $fields = [
-        'w' => new FieldDefinition('w', 'Waterway', FieldKind::Text, dublinCore: 'coverage'),
-        'n' => new FieldDefinition('n', 'Note', FieldKind::Text),
+        'w' => new FieldDefinition('w', 'Waterway', new TextKind, dublinCore: 'coverage'),
+        'n' => new FieldDefinition('n', 'Note', new TextKind),
     ];
     $xml = DublinCore::xml(DublinCore::of($fields, ['w' => ['Cray & <Tarn>'], 'n' => ['hidden']], ['title' => ['A "title"']]));
     $parsed = new SimpleXMLElement($xml);
@@ -103,7 +106,7 @@ it('describes a table so that its columns are known', function () {
         TableDescription::json(
             't.csv',
             ['reference' => 'Reference'],
-            ['d' => new FieldDefinition('d', 'Depth', FieldKind::Number, unit: 'm')],
+            ['d' => new FieldDefinition('d', 'Depth', new NumberKind, unit: 'm')],
         ),
         true,
     );
@@ -126,15 +129,15 @@ it('writes numbers as numbers and days as days in a spreadsheet, and all else as
         'f',
         'F',
         $kind,
-        unit: $kind === FieldKind::Number ? 'm' : '',
+        unit: $kind instanceof NumberKind ? 'm' : '',
         sensitive: $sensitive,
     );
     $row = OdsSheet::row([
-        SheetCell::of($field(FieldKind::Number), '1 234.5 m', ['1234.5']),
-        SheetCell::of($field(FieldKind::Date), '14 Mar 2024', ['2024-03-14']),
-        SheetCell::of($field(FieldKind::Date), 'Mar 2024', ['2024-03']),
-        SheetCell::of($field(FieldKind::Number), '1, 2', ['1', '2']),
-        SheetCell::of($field(FieldKind::Number, true), '•••', ['7']),
+        SheetCell::of($field(new NumberKind), '1 234.5 m', ['1234.5']),
+        SheetCell::of($field(new DateKind), '14 Mar 2024', ['2024-03-14']),
+        SheetCell::of($field(new DateKind), 'Mar 2024', ['2024-03']),
+        SheetCell::of($field(new NumberKind), '1, 2', ['1', '2']),
+        SheetCell::of($field(new NumberKind, true), '•••', ['7']),
         SheetCell::of(null, '=1+1', ['=1+1']),
         'a < b',
     ]);

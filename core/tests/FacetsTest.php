@@ -10,7 +10,7 @@ use Brenvic\Core\Facets\FacetValue;
 use Brenvic\Core\Facets\NumberRanges;
 use Brenvic\Core\Facets\StandingOut;
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\FieldKind;
+use Brenvic\Core\Fields\Kinds\ChoiceKind;
 use Brenvic\Core\Fields\Vocabulary;
 use Brenvic\Core\Fields\VocabularyTerm;
 use Brenvic\Core\Index\IndexedDocument;
@@ -152,7 +152,7 @@ it('lists a large tree as far as it is opened, each value below all that it is b
     $field = new FieldDefinition(
         'reach',
         'Reach',
-        FieldKind::Choice,
+        new ChoiceKind,
         multiple: true,
         faceted: true,
         vocabulary: new Vocabulary('reach', $terms),

@@ -12,6 +12,17 @@ use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\InvalidDefinition;
 use Brenvic\Core\Fields\InvalidValue;
+use Brenvic\Core\Fields\Kinds\AmountKind;
+use Brenvic\Core\Fields\Kinds\ChoiceKind;
+use Brenvic\Core\Fields\Kinds\DateKind;
+use Brenvic\Core\Fields\Kinds\DateRangeKind;
+use Brenvic\Core\Fields\Kinds\IdentifierKind;
+use Brenvic\Core\Fields\Kinds\LongTextKind;
+use Brenvic\Core\Fields\Kinds\NumberKind;
+use Brenvic\Core\Fields\Kinds\PersonKind;
+use Brenvic\Core\Fields\Kinds\ReferenceKind;
+use Brenvic\Core\Fields\Kinds\TextKind;
+use Brenvic\Core\Fields\Kinds\YesNoKind;
 use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Fields\Vocabulary;
 use Brenvic\Core\Fields\VocabularyTerm;
@@ -22,7 +33,7 @@ function field(FieldKind $kind, mixed ...$more): FieldDefinition
 }
 
 it('reads dates as people and files write them', function (string $written, string $iso) {
-    expect(field(FieldKind::Date)->parse($written))->toBe($iso);
+    expect(field(new DateKind)->parse($written))->toBe($iso);
 })->with([
     ['2024-03-14', '2024-03-14'],
     ['14 Mar 2024', '2024-03-14'],
@@ -33,7 +44,7 @@ it('reads dates as people and files write them', function (string $written, stri
 ]);
 
 it('refuses what is no date', function (string $written) {
-    expect(fn () => field(FieldKind::Date)->parse($written))->toThrow(InvalidValue::class);
+    expect(fn () => field(new DateKind)->parse($written))->toThrow(InvalidValue::class);
 })->with(['2024-02-30', '2024-13', '14/3/24', 'tomorrow', '31 Apr 2020', '0000']);
 
 it('counts days so that every date is in order and comes back', function () {
@@ -73,7 +84,7 @@ it('finds every mistyped character and most swaps by the check character', funct
 });
 
 it('names the likely slip of a wrong identifier', function () {
-    $field = field(FieldKind::Identifier, pattern: 'AA-9999-?');
+    $field = field(new IdentifierKind, pattern: 'AA-9999-?');
     $right = 'LK-0417-'.CheckCharacter::for('LK-0417');
     expect($field->parse(strtolower($right)))->toBe($right);
     $swapped = str_replace('0417', '0471', $right);
@@ -84,7 +95,7 @@ it('names the likely slip of a wrong identifier', function () {
 });
 
 it('reads numbers in each way of writing them', function (string $written, string $number, string $amount) {
-    foreach ([[FieldKind::Number, 'm', $number], [FieldKind::Amount, 'GBP', $amount]] as [$kind, $unit, $expected]) {
+    foreach ([[new NumberKind, 'm', $number], [new AmountKind, 'GBP', $amount]] as [$kind, $unit, $expected]) {
         $field = field($kind, unit: $unit);
         if (str_starts_with($expected, '!')) {
             expect(fn () => $field->parse($written))->toThrow(InvalidValue::class, substr($expected, 1));
@@ -121,11 +132,11 @@ it('reads numbers in each way of writing them', function (string $written, strin
 ]);
 
 it('takes the unit or the currency from either side', function () {
-    expect(field(FieldKind::Number, unit: 'm')->parse('2,05 m'))
+    expect(field(new NumberKind, unit: 'm')->parse('2,05 m'))
         ->toBe('2.05')
-        ->and(field(FieldKind::Amount, unit: 'EUR')->parse('€ 1.204,50'))
+        ->and(field(new AmountKind, unit: 'EUR')->parse('€ 1.204,50'))
         ->toBe('1204.50')
-        ->and(field(FieldKind::Amount, unit: 'GBP')->parse('1,204.50 gbp'))
+        ->and(field(new AmountKind, unit: 'GBP')->parse('1,204.50 gbp'))
         ->toBe('1204.50');
 });
 
@@ -142,7 +153,7 @@ it('reads back what a grouped number says, or refuses it', function () {
         }
         $exact = rtrim(rtrim(number_format($number, 4, '.', ''), '0'), '.');
         try {
-            expect(field(FieldKind::Number)->parse($written))->toBe($exact === '-0' ? '0' : $exact, $written);
+            expect(field(new NumberKind)->parse($written))->toBe($exact === '-0' ? '0' : $exact, $written);
         } catch (InvalidValue $fault) {
             // Only where one comma stands before the last three digits, and then both readings are given.
             expect(preg_match('/^-?[1-9]\d{0,2},\d{3}$/', $written))
@@ -154,18 +165,18 @@ it('reads back what a grouped number says, or refuses it', function () {
 });
 
 it('reads numbers, yes and no, and choices, and says what is wrong', function () {
-    expect(field(FieldKind::Number, unit: 'm')->parse('1,250.50 m'))
+    expect(field(new NumberKind, unit: 'm')->parse('1,250.50 m'))
         ->toBe('1250.5')
-        ->and(field(FieldKind::Number)->parse('-0'))
+        ->and(field(new NumberKind)->parse('-0'))
         ->toBe('0')
-        ->and(field(FieldKind::YesNo)->parse('Yes'))
+        ->and(field(new YesNoKind)->parse('Yes'))
         ->toBe('1')
-        ->and(field(FieldKind::Text)->parse("  two\n words "))
+        ->and(field(new TextKind)->parse("  two\n words "))
         ->toBe('two words')
-        ->and(field(FieldKind::Text)->parse('   '))
+        ->and(field(new TextKind)->parse('   '))
         ->toBeNull();
     $grade = field(
-        FieldKind::Choice,
+        new ChoiceKind,
         vocabulary: new Vocabulary('grade', [new VocabularyTerm('a', 'Good'), new VocabularyTerm('b', 'Failing')]),
     );
     expect($grade->parse('good'))
@@ -174,11 +185,11 @@ it('reads numbers, yes and no, and choices, and says what is wrong', function ()
         ->toBe('Failing')
         ->and(fn () => $grade->parse('Failling'))
         ->toThrow(InvalidValue::class, 'Did you mean “Failing”?')
-        ->and(fn () => field(FieldKind::Number, minimum: 0.0)->parse('-1'))
+        ->and(fn () => field(new NumberKind, minimum: 0.0)->parse('-1'))
         ->toThrow(InvalidValue::class, 'at least 0')
-        ->and(fn () => field(FieldKind::YesNo)->parse('maybe'))
+        ->and(fn () => field(new YesNoKind)->parse('maybe'))
         ->toThrow(InvalidValue::class)
-        ->and(fn () => field(FieldKind::Text)->parse("\xFF\xFE"))
+        ->and(fn () => field(new TextKind)->parse("\xFF\xFE"))
         ->toThrow(InvalidValue::class);
 });
 
@@ -190,13 +201,13 @@ it('refuses definitions that cannot work, naming the property', function (array 
         expect($fault->property)->toBe($property);
     }
 })->with([
-    [['code' => 'Bad Code', 'label' => 'x', 'kind' => FieldKind::Text], 'code'],
-    [['code' => 'title', 'label' => 'x', 'kind' => FieldKind::Text], 'code'],
-    [['code' => 'x', 'label' => ' ', 'kind' => FieldKind::Text], 'label'],
-    [['code' => 'x', 'label' => 'x', 'kind' => FieldKind::Choice], 'vocabulary'],
-    [['code' => 'x', 'label' => 'x', 'kind' => FieldKind::LongText, 'faceted' => true], 'faceted'],
-    [['code' => 'x', 'label' => 'x', 'kind' => FieldKind::Number, 'minimum' => 2.0, 'maximum' => 1.0], 'maximum'],
-    [['code' => 'x', 'label' => 'x', 'kind' => FieldKind::Identifier, 'pattern' => 'A?9'], 'pattern'],
+    [['code' => 'Bad Code', 'label' => 'x', 'kind' => new TextKind], 'code'],
+    [['code' => 'title', 'label' => 'x', 'kind' => new TextKind], 'code'],
+    [['code' => 'x', 'label' => ' ', 'kind' => new TextKind], 'label'],
+    [['code' => 'x', 'label' => 'x', 'kind' => new ChoiceKind], 'vocabulary'],
+    [['code' => 'x', 'label' => 'x', 'kind' => new LongTextKind, 'faceted' => true], 'faceted'],
+    [['code' => 'x', 'label' => 'x', 'kind' => new NumberKind, 'minimum' => 2.0, 'maximum' => 1.0], 'maximum'],
+    [['code' => 'x', 'label' => 'x', 'kind' => new IdentifierKind, 'pattern' => 'A?9'], 'pattern'],
 ]);
 
 it('reads stretches of time as people name them', function (string $words, string $first, string $last) {
@@ -222,16 +233,16 @@ it('reads stretches of time as people name them', function (string $words, strin
 ]);
 
 it('reads and shows amounts, stretches of time and references', function () {
-    $amount = new FieldDefinition('fee', 'Fee', FieldKind::Amount, unit: 'GBP', minimum: 0);
+    $amount = new FieldDefinition('fee', 'Fee', new AmountKind, unit: 'GBP', minimum: 0);
     foreach (['£1,250' => '1250.00', '12.5 GBP' => '12.50', '0' => '0.00', '1 000.10' => '1000.10'] as $typed => $normal) {
         expect($amount->parse((string) $typed))->toBe($normal)->and($amount->parse($amount->display($normal)))->toBe($normal);
     }
     foreach (['12.505', '-1', 'lots', '12 EUR'] as $wrong) {
         expect(fn () => $amount->parse($wrong))->toThrow(InvalidValue::class);
     }
-    expect(fn () => new FieldDefinition('fee', 'Fee', FieldKind::Amount, unit: 'pounds'))->toThrow(InvalidDefinition::class, 'ISO 4217');
+    expect(fn () => new FieldDefinition('fee', 'Fee', new AmountKind, unit: 'pounds'))->toThrow(InvalidDefinition::class, 'ISO 4217');
 
-    $period = new FieldDefinition('works', 'Works', FieldKind::DateRange);
+    $period = new FieldDefinition('works', 'Works', new DateRangeKind);
     foreach (
         [
             '2019-03/2019-05-14' => '2019-03/2019-05-14',
@@ -247,7 +258,7 @@ it('reads and shows amounts, stretches of time and references', function () {
     }
     expect(DateRange::parse('2018-11/2021-02')->years())->toBe(['2018', '2019', '2020', '2021']);
 
-    $reference = new FieldDefinition('see', 'See', FieldKind::Reference);
+    $reference = new FieldDefinition('see', 'See', new ReferenceKind);
     $ref = 'D-00042-'.CheckCharacter::for('D-00042-');
     expect($reference->parse(strtolower($ref)))
         ->toBe($ref)
@@ -256,14 +267,14 @@ it('reads and shows amounts, stretches of time and references', function () {
 });
 
 it('keeps patterns and lengths of text, and refuses defaults that could not be given', function () {
-    $code = new FieldDefinition('batch', 'Batch', FieldKind::Text, pattern: 'A-99', maxLength: 4);
+    $code = new FieldDefinition('batch', 'Batch', new TextKind, pattern: 'A-99', maxLength: 4);
     expect($code->parse('B-07'))
         ->toBe('B-07')
         ->and(fn () => $code->parse('B7'))
         ->toThrow(InvalidValue::class, 'form')
         ->and(fn () => $code->parse('B-071'))
         ->toThrow(InvalidValue::class, 'longer than 4');
-    expect(fn () => new FieldDefinition('n', 'N', FieldKind::Number, default: 'many'))->toThrow(InvalidDefinition::class, 'default');
+    expect(fn () => new FieldDefinition('n', 'N', new NumberKind, default: 'many'))->toThrow(InvalidDefinition::class, 'default');
 });
 
 it('shows columns in the form and under the mask of the view', function (
@@ -273,25 +284,25 @@ it('shows columns in the form and under the mask of the view', function (
     string $mask,
     string $shown,
 ) {
-    $field = new FieldDefinition('f', 'F', $kind, unit: $kind === FieldKind::Amount ? 'GBP' : '');
+    $field = new FieldDefinition('f', 'F', $kind, unit: $kind instanceof AmountKind ? 'GBP' : '');
     expect((new ColumnFormat($format, $mask))->shown($field, $normal))->toBe($shown);
 })->with([
-    [FieldKind::Date, '2024-03-14', 'plain', 'none', '14 Mar 2024'],
-    [FieldKind::Date, '2024-03-14', 'year', 'none', '2024'],
-    [FieldKind::Date, '2024-03-14', 'month', 'none', 'Mar 2024'],
-    [FieldKind::Date, '2024', 'month', 'none', '2024'],
-    [FieldKind::Date, '2024-03', 'iso', 'none', '2024-03'],
-    [FieldKind::Amount, '1250.60', 'whole', 'none', "1\u{2009}251\u{00A0}GBP"],
-    [FieldKind::Person, 'Ada Mary Lorne', 'initials', 'none', 'A. M. Lorne'],
-    [FieldKind::Person, 'Ada Lorne', 'surname', 'none', 'Lorne'],
-    [FieldKind::Text, 'Marigold Ash', 'plain', 'all', '•••••'],
-    [FieldKind::Text, 'Marigold Ash', 'plain', 'last4', '••••• Ash'],
-    [FieldKind::Text, 'Ash', 'plain', 'last4', '•••••'],
+    [new DateKind, '2024-03-14', 'plain', 'none', '14 Mar 2024'],
+    [new DateKind, '2024-03-14', 'year', 'none', '2024'],
+    [new DateKind, '2024-03-14', 'month', 'none', 'Mar 2024'],
+    [new DateKind, '2024', 'month', 'none', '2024'],
+    [new DateKind, '2024-03', 'iso', 'none', '2024-03'],
+    [new AmountKind, '1250.60', 'whole', 'none', "1\u{2009}251\u{00A0}GBP"],
+    [new PersonKind, 'Ada Mary Lorne', 'initials', 'none', 'A. M. Lorne'],
+    [new PersonKind, 'Ada Lorne', 'surname', 'none', 'Lorne'],
+    [new TextKind, 'Marigold Ash', 'plain', 'all', '•••••'],
+    [new TextKind, 'Marigold Ash', 'plain', 'last4', '••••• Ash'],
+    [new TextKind, 'Ash', 'plain', 'last4', '•••••'],
 ]);
 
 it('covers sensitive values wherever they are shown', function () {
-    $open = field(FieldKind::Number, unit: 'm');
-    $covered = field(FieldKind::Person, sensitive: true);
+    $open = field(new NumberKind, unit: 'm');
+    $covered = field(new PersonKind, sensitive: true);
     expect(Cover::hides($open))
         ->toBeFalse()
         ->and(Cover::hides($covered))

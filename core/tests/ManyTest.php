@@ -7,7 +7,12 @@ use Brenvic\Core\Facets\FacetRequest;
 use Brenvic\Core\Facets\FacetValue;
 use Brenvic\Core\Facets\StandingOut;
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\FieldKind;
+use Brenvic\Core\Fields\Kinds\ChoiceKind;
+use Brenvic\Core\Fields\Kinds\DateKind;
+use Brenvic\Core\Fields\Kinds\DateRangeKind;
+use Brenvic\Core\Fields\Kinds\IdentifierKind;
+use Brenvic\Core\Fields\Kinds\NumberKind;
+use Brenvic\Core\Fields\Kinds\TextKind;
 use Brenvic\Core\Fields\Vocabulary;
 use Brenvic\Core\Fields\VocabularyTerm;
 use Brenvic\Core\Index\IndexedDocument;
@@ -67,17 +72,17 @@ final class Crowd
             new FieldDefinition(
                 'library',
                 'Library',
-                FieldKind::Choice,
+                new ChoiceKind,
                 faceted: true,
                 vocabulary: new Vocabulary('library', [new VocabularyTerm('a', 'A')]),
                 system: true,
             ),
-            new FieldDefinition('vessel', 'Vessel', FieldKind::Text, multiple: true, faceted: true),
-            new FieldDefinition('grade', 'Grade', FieldKind::Choice, faceted: true, vocabulary: $grades),
-            new FieldDefinition('depth', 'Depth', FieldKind::Number, multiple: true, faceted: true),
-            new FieldDefinition('dated', 'Dated', FieldKind::Date, faceted: true),
-            new FieldDefinition('valid', 'Valid', FieldKind::DateRange),
-            new FieldDefinition('ref', 'Reference', FieldKind::Identifier, system: true),
+            new FieldDefinition('vessel', 'Vessel', new TextKind, multiple: true, faceted: true),
+            new FieldDefinition('grade', 'Grade', new ChoiceKind, faceted: true, vocabulary: $grades),
+            new FieldDefinition('depth', 'Depth', new NumberKind, multiple: true, faceted: true),
+            new FieldDefinition('dated', 'Dated', new DateKind, faceted: true),
+            new FieldDefinition('valid', 'Valid', new DateRangeKind),
+            new FieldDefinition('ref', 'Reference', new IdentifierKind, system: true),
         ]);
         $writer = new IndexWriter(($this->store = new MemoryStore()));
         for ($number = self::FIRST; $number < self::FIRST + self::COUNT; $number++) {

@@ -5,7 +5,9 @@ declare(strict_types=1);
 use Brenvic\Core\Facets\FacetOrder;
 use Brenvic\Core\Facets\FacetRequest;
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\FieldKind;
+use Brenvic\Core\Fields\Kinds\DateRangeKind;
+use Brenvic\Core\Fields\Kinds\TextKind;
+use Brenvic\Core\Fields\Kinds\YesNoKind;
 use Brenvic\Core\Index\IndexedDocument;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\IndexWriter;
@@ -66,9 +68,9 @@ it('marks in an index sheet just the values by which a document is found', funct
 it('marks words within a value, and a value that is asked for whole', function () {
     $schema = new SearchSchema(
         [
-            new FieldDefinition('author', 'Author', FieldKind::Text, dublinCore: 'creator'),
-            new FieldDefinition('span', 'Span', FieldKind::DateRange),
-            new FieldDefinition('urgent', 'Urgent', FieldKind::YesNo),
+            new FieldDefinition('author', 'Author', new TextKind, dublinCore: 'creator'),
+            new FieldDefinition('span', 'Span', new DateRangeKind),
+            new FieldDefinition('urgent', 'Urgent', new YesNoKind),
         ],
         [Part::Names, Part::Values],
     );
@@ -116,7 +118,7 @@ it('marks words within a value, and a value that is asked for whole', function (
 });
 
 it('marks a stretch of time by what it shares with the days asked for', function (string $cql, bool $marked) {
-    $schema = new SearchSchema([new FieldDefinition('span', 'Span', FieldKind::DateRange)]);
+    $schema = new SearchSchema([new FieldDefinition('span', 'Span', new DateRangeKind)]);
     expect((new SheetMarks(Ledger::of(Parser::parse($cql)->root), $schema))->pieces($schema->fields['span'], '2019-03/2019-05'))->toBe([
         ['Mar 2019 to May 2019', $marked],
     ]);

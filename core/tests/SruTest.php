@@ -10,7 +10,11 @@ use Brenvic\Core\Exchange\Sru\SruRequest;
 use Brenvic\Core\Fields\Calendar;
 use Brenvic\Core\Fields\DateSpan;
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\FieldKind;
+use Brenvic\Core\Fields\Kinds\ChoiceKind;
+use Brenvic\Core\Fields\Kinds\DateKind;
+use Brenvic\Core\Fields\Kinds\PersonKind;
+use Brenvic\Core\Fields\Kinds\TextKind;
+use Brenvic\Core\Fields\Kinds\YesNoKind;
 use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Fields\Vocabulary;
 use Brenvic\Core\Fields\VocabularyTerm;
@@ -39,22 +43,22 @@ function reaches(): Vocabulary
 function schemaWithDublinCore(?array $everywhere = null): SearchSchema
 {
     $fields = [
-        new FieldDefinition('reach', 'Reach', FieldKind::Choice, vocabulary: reaches(), dublinCore: 'coverage'),
-        new FieldDefinition('dated', 'Dated', FieldKind::Date, dublinCore: 'date'),
-        new FieldDefinition('author', 'Author', FieldKind::Text, dublinCore: 'creator'),
-        new FieldDefinition('holder', 'Holder', FieldKind::Person, sensitive: true, dublinCore: 'contributor'),
-        new FieldDefinition('sunk', 'Sunk', FieldKind::YesNo, dublinCore: 'subject'),
-        new FieldDefinition('alias', 'Other title', FieldKind::Text, dublinCore: 'title'),
-        new FieldDefinition('vessel', 'Vessel', FieldKind::Text),
+        new FieldDefinition('reach', 'Reach', new ChoiceKind, vocabulary: reaches(), dublinCore: 'coverage'),
+        new FieldDefinition('dated', 'Dated', new DateKind, dublinCore: 'date'),
+        new FieldDefinition('author', 'Author', new TextKind, dublinCore: 'creator'),
+        new FieldDefinition('holder', 'Holder', new PersonKind, sensitive: true, dublinCore: 'contributor'),
+        new FieldDefinition('sunk', 'Sunk', new YesNoKind, dublinCore: 'subject'),
+        new FieldDefinition('alias', 'Other title', new TextKind, dublinCore: 'title'),
+        new FieldDefinition('vessel', 'Vessel', new TextKind),
         new FieldDefinition(
             'file_type',
             'File type',
-            FieldKind::Choice,
+            new ChoiceKind,
             vocabulary: new Vocabulary('file_type', [new VocabularyTerm('pdf', 'PDF')]),
             dublinCore: 'format',
             system: true,
         ),
-        new FieldDefinition('rights', 'Rights', FieldKind::Text, dublinCore: 'rights'),
+        new FieldDefinition('rights', 'Rights', new TextKind, dublinCore: 'rights'),
     ];
     $calendar = new Calendar(new DateTimeImmutable('2020-05-20'));
 

@@ -332,6 +332,17 @@ export interface Kind {
   may_be_faceted: boolean;
   may_be_multiple: boolean;
   is_ordered: boolean;
+  /** Whether a search form asks for a value as it is. */
+  is_exact: boolean;
+  is_number: boolean;
+  has_sum: boolean;
+  /** What a librarian decides of a field. */
+  options: string[];
+  /** The part (in parts/kinds) that values are given with and shown by. */
+  widget: string;
+  hint: string;
+  /** Ways in which a column may show values. */
+  formats: { value: string; label: string }[];
   relations: { value: string; label: string }[];
   /** For choices from a tree. */
   tree_relations: { value: string; label: string }[];

@@ -3,7 +3,8 @@
   import type { Choices } from '@/state/choices.svelte';
   import IconPlus from '@lucide/svelte/icons/plus';
   import IconX from '@lucide/svelte/icons/x';
-  import Combobox from './Combobox.svelte';
+  import { app } from '@/state/app.svelte';
+  import { widget } from './kinds';
 
   interface Props {
     field: Field;
@@ -23,11 +24,8 @@
   const describedby = $derived([field.help ? `${id}-help` : '', fault ? `${id}-fault` : ''].filter(Boolean).join(' ') || undefined);
   const items = $derived(choices?.items ?? []);
   const source = $derived(choices?.source);
-  const hints: Record<string, string> = {
-    date: '14 Mar 2024, 2024-03 or 2024',
-    date_range: 'Mar 2024 to 14 May 2024',
-    reference: 'a reference like D-00042-X',
-  };
+  const kind = $derived(app.kind(field));
+  const Widget = $derived(widget(kind?.widget));
 
   function set(index: number, value: string) {
     const next = [...shown];
@@ -56,49 +54,18 @@
             readonly
             aria-describedby={describedby}
           />
-        {:else if field.kind === 'choice'}
-          <Combobox
-            {items}
-            {source}
-            {value}
-            label={field.label}
+        {:else}
+          <Widget
+            use="give"
+            {field}
             id={`${id}-${i}`}
+            label={field.label}
+            hint={kind?.hint || field.pattern}
+            {choices}
+            {value}
             invalid={!!fault}
             {describedby}
             onchange={(v) => set(i, v)}
-          />
-        {:else if field.kind === 'yes_no'}
-          <select
-            class="input"
-            id={`${id}-${i}`}
-            {value}
-            aria-invalid={fault ? true : undefined}
-            aria-describedby={describedby}
-            onchange={(e) => set(i, e.currentTarget.value)}
-          >
-            <option value=""></option><option value="1">Yes</option><option value="0">No</option>
-          </select>
-        {:else if field.kind === 'long_text'}
-          <textarea
-            class="input"
-            rows="3"
-            id={`${id}-${i}`}
-            {value}
-            aria-invalid={fault ? true : undefined}
-            aria-describedby={describedby}
-            oninput={(e) => set(i, e.currentTarget.value)}></textarea>
-        {:else}
-          <input
-            class="input"
-            class:mono={field.kind === 'identifier' || field.kind === 'reference'}
-            id={`${id}-${i}`}
-            {value}
-            inputmode={field.kind === 'number' || field.kind === 'amount' ? 'decimal' : undefined}
-            placeholder={hints[field.kind] ?? field.pattern}
-            aria-invalid={fault ? true : undefined}
-            aria-describedby={describedby}
-            autocomplete="off"
-            oninput={(e) => set(i, e.currentTarget.value)}
           />
         {/if}
       </div>

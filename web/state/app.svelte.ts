@@ -1,5 +1,5 @@
 import { api, messageOf } from '@/api/client';
-import type { Design, Field, Library, Person, Preferences, SystemField, Term, Vocabulary } from '@/api/types';
+import type { Design, Field, Kind, Library, Person, Preferences, SystemField, Term, Vocabulary } from '@/api/types';
 import { lastActs } from './acts.svelte';
 
 /** Who is here, and the design they work with. */
@@ -59,6 +59,11 @@ class App {
 
   field(code: string): Field | SystemField | undefined {
     return this.design?.fields.find((f) => f.code === code) ?? this.design?.system_fields.find((f) => f.code === code);
+  }
+
+  /** The kind of a field, of which the server tells what it can do. */
+  kind(field: { kind: string } | undefined): Kind | undefined {
+    return this.design?.kinds.find((k) => k.value === field?.kind);
   }
 
   label(code: string): string {

@@ -14,7 +14,7 @@ use App\Models\User;
 use App\Redaction\Redactions;
 use App\Support\Refused;
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\FieldKind;
+use Brenvic\Core\Fields\Kinds\PersonKind;
 use Brenvic\Core\Redaction\Sought;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -169,7 +169,7 @@ final readonly class RedactionController
     private function people(Document $document): array
     {
         $fields = array_keys(
-            array_filter($this->catalog->fields(), static fn (FieldDefinition $field): bool => $field->kind === FieldKind::Person),
+            array_filter($this->catalog->fields(), static fn (FieldDefinition $field): bool => $field->kind instanceof PersonKind),
         );
 
         return array_values(

@@ -15,6 +15,7 @@ use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
+use Brenvic\Core\Fields\Kinds\FieldKinds;
 use Brenvic\Core\Fields\VocabularyTerm;
 use Brenvic\Core\Search\Asking\Criterion;
 use Brenvic\Core\Search\Asking\Relation;
@@ -115,6 +116,17 @@ final readonly class DesignResource
                     'may_be_faceted' => $kind->mayBeFaceted(),
                     'may_be_multiple' => $kind->mayBeMultiple(),
                     'is_ordered' => $kind->isOrdered(),
+                    'is_exact' => $kind->isExact(),
+                    'is_number' => $kind->isNumber(),
+                    'has_sum' => $kind->hasSum(),
+                    'options' => $kind->options(),
+                    'widget' => $kind->widget(),
+                    'hint' => $kind->hint(),
+                    'formats' => array_map(
+                        static fn (string $code, string $label): array => ['value' => $code, 'label' => $label],
+                        array_keys($kind->formats()),
+                        array_values($kind->formats()),
+                    ),
                     'relations' => array_map(
                         static fn (Relation $r): array => ['value' => $r->value, 'label' => $r->words($kind)],
                         Criterion::relations($kind),
@@ -124,7 +136,7 @@ final readonly class DesignResource
                         Criterion::relations($kind, true),
                     ),
                 ],
-                FieldKind::cases(),
+                array_values(FieldKinds::all()),
             ),
         ];
     }

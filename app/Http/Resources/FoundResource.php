@@ -285,7 +285,7 @@ final class FoundResource
                 'total' => $group->total === null || $field === null
                         ? null
                         : [
-                            'sum' => $field->kind->isDate() ? '' : $field->display($group->total['sum']),
+                            'sum' => ! $field->kind->hasSum() ? '' : $field->display($group->total['sum']),
                             'range' => $field->displayRange($group->total['lowest'], $group->total['highest']),
                         ],
             ],

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Brenvic\Core\Design;
 
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\InvalidDefinition;
+use Brenvic\Core\Fields\Kinds\FieldKinds;
 use Brenvic\Core\Fields\Vocabulary;
 
 /**
@@ -92,7 +92,7 @@ final readonly class Design
         }
         $text = static fn (string $property): string => is_string($content[$property] ?? null) ? $content[$property] : '';
         $number = static fn (string $property): ?float => is_numeric($content[$property] ?? null) ? (float) $content[$property] : null;
-        $kind = FieldKind::tryFrom($text('kind')) ?? throw new InvalidDefinition('kind', "There is no kind of field “{$text('kind')}”.");
+        $kind = FieldKinds::find($text('kind')) ?? throw new InvalidDefinition('kind', "There is no kind of field “{$text('kind')}”.");
 
         return new FieldDefinition(
             code: $code,

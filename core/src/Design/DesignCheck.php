@@ -353,7 +353,7 @@ final readonly class DesignCheck
             $total = is_string($level['total'] ?? null)
                 ? $this->systemFields[$level['total']] ?? $this->design->field($level['total'])
                 : null;
-            if ($total !== null && $total->kind->isDate() && ($level['total_as'] ?? 'sum') === 'sum') {
+            if ($total !== null && ! $total->kind->hasSum() && ($level['total_as'] ?? 'sum') === 'sum') {
                 throw new InvalidDefinition('levels', "Dates have no sum. Show {$total->label} from the lowest to the highest.");
             }
         }

@@ -158,11 +158,11 @@ final readonly class Effect
             try {
                 $shown = self::shown($was, $value);
                 // A code that is still a term of the vocabulary stays what it is, whatever it is called.
-                $normal = $is->parse($was->kind === $is->kind ? $value : $shown);
-                $converted += $was->kind !== $is->kind && $normal !== null ? $documents : 0;
+                $normal = $is->parse($was->kind->value === $is->kind->value ? $value : $shown);
+                $converted += $was->kind->value !== $is->kind->value && $normal !== null ? $documents : 0;
             } catch (InvalidValue $fault) {
                 $entry = ['value' => $shown, 'documents' => $documents, 'reason' => $fault->getMessage()];
-                $was->kind !== $is->kind || $was->vocabulary !== null ? ($lost[] = $entry) : ($invalid[] = $entry);
+                $was->kind->value !== $is->kind->value || $was->vocabulary !== null ? ($lost[] = $entry) : ($invalid[] = $entry);
             }
         }
         $returned = $this->values->returned($was->code);
@@ -180,7 +180,7 @@ final readonly class Effect
                 EffectKind::Lost,
                 $change,
                 $lost,
-                $was->kind === $is->kind
+                $was->kind->value === $is->kind->value
                     ? "have a {$was->label} that is not in the list any more"
                     : "have a {$was->label} that is no {$is->kind->label()}",
                 $left,

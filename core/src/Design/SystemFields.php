@@ -6,7 +6,13 @@ namespace Brenvic\Core\Design;
 
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\FieldKind;
+use Brenvic\Core\Fields\Kinds\ChoiceKind;
+use Brenvic\Core\Fields\Kinds\DateKind;
+use Brenvic\Core\Fields\Kinds\IdentifierKind;
+use Brenvic\Core\Fields\Kinds\NumberKind;
+use Brenvic\Core\Fields\Kinds\PersonKind;
+use Brenvic\Core\Fields\Kinds\TextKind;
+use Brenvic\Core\Fields\Kinds\YesNoKind;
 use Brenvic\Core\Fields\Vocabulary;
 use Brenvic\Core\Fields\VocabularyTerm;
 
@@ -41,14 +47,14 @@ final readonly class SystemFields
                     new VocabularyTerm('pending', 'Waiting to be read'),
                     new VocabularyTerm('none', 'None'),
                 ]),
-                new FieldDefinition('attached', 'Attachment', FieldKind::YesNo, faceted: true, system: true),
-                new FieldDefinition('creator', 'Brought in by', FieldKind::Person, system: true),
-                new FieldDefinition('created', 'Filed on', FieldKind::Date, system: true),
-                new FieldDefinition('pages', 'Pages', FieldKind::Number, system: true),
-                new FieldDefinition('ref', 'Reference', FieldKind::Identifier, dublinCore: 'identifier', system: true),
-                new FieldDefinition('dossier', 'Dossier', FieldKind::Text, dublinCore: 'relation', system: true),
+                new FieldDefinition('attached', 'Attachment', new YesNoKind, faceted: true, system: true),
+                new FieldDefinition('creator', 'Brought in by', new PersonKind, system: true),
+                new FieldDefinition('created', 'Filed on', new DateKind, system: true),
+                new FieldDefinition('pages', 'Pages', new NumberKind, system: true),
+                new FieldDefinition('ref', 'Reference', new IdentifierKind, dublinCore: 'identifier', system: true),
+                new FieldDefinition('dossier', 'Dossier', new TextKind, dublinCore: 'relation', system: true),
                 self::choice('dossier_kind', 'Dossier kind', $made->named(DesignKind::DossierKind)),
-                new FieldDefinition('file_name', 'File name', FieldKind::Text, dublinCore: 'source', system: true),
+                new FieldDefinition('file_name', 'File name', new TextKind, dublinCore: 'source', system: true),
             ],
             null,
             'code',
@@ -61,7 +67,7 @@ final readonly class SystemFields
         return new FieldDefinition(
             $code,
             $label,
-            FieldKind::Choice,
+            new ChoiceKind,
             faceted: true,
             vocabulary: new Vocabulary($code, $terms),
             dublinCore: $dublinCore,

@@ -72,7 +72,7 @@ final readonly class ViewAdvice
     private function ofField(DocumentSet $documents, FieldDefinition $field): ?FieldAdvice
     {
         $all = $documents->count();
-        if ($field->kind->isNumber() || ($field->kind->isOrdered() && ! $field->faceted)) {
+        if ($field->kind->hasRanges() || ($field->kind->isOrdered() && ! $field->faceted)) {
             return $this->onLine($documents, $field);
         }
         $terms = $this->reader->valueTerms($field->code);
@@ -103,7 +103,7 @@ final readonly class ViewAdvice
         if ($filled === 0) {
             return null;
         }
-        $ranges = $field->kind->isNumber() ? NumberRanges::of($slots, $documents) : [];
+        $ranges = $field->kind->hasRanges() ? NumberRanges::of($slots, $documents) : [];
         $counts = array_map(static fn (FacetRange $range): int => $range->count, $ranges);
         $only =
             count($ranges) === 1 && $ranges[0]->from === $ranges[0]->to && $filled === $documents->count()

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Brenvic\Core\Exchange;
 
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\FieldKind;
 
 /** The description of a CSV file (W3C Metadata Vocabulary for Tabular Data, CSVW): what each column is. */
 final class TableDescription
@@ -16,7 +15,7 @@ final class TableDescription
     /** Whether the values of a field are codes that people read by their labels. */
     public static function hasLabels(FieldDefinition $field): bool
     {
-        return $field->kind === FieldKind::Choice || $field->kind === FieldKind::YesNo;
+        return $field->kind->isCoded();
     }
 
     public static function labelColumn(FieldDefinition $field): string
@@ -41,11 +40,7 @@ final class TableDescription
                     'name' => $field->code,
                     'titles' => $field->label,
                     'dc:description' => $field->help,
-                    'datatype' => match (true) {
-                        $field->kind->isNumber() => 'decimal',
-                        $field->kind === FieldKind::YesNo => ['base' => 'boolean', 'format' => '1|0'],
-                        default => 'string',
-                    },
+                    'datatype' => $field->kind->datatype(),
                     'separator' => $field->multiple ? '|' : null,
                     'propertyUrl' => $field->dublinCore === null ? null : "http://purl.org/dc/elements/1.1/{$field->dublinCore}",
                 ],

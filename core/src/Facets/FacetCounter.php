@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Brenvic\Core\Facets;
 
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Index\ColumnMask;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
@@ -54,7 +53,7 @@ final readonly class FacetCounter
     public function count(FieldDefinition $field, FacetScope $scope, FacetRequest $request, array $chosen, array $excluded): FacetCounts
     {
         [$set, $whole, $asker] = [$scope->set, $scope->whole, $scope->asker];
-        if ($field->kind->isNumber()) {
+        if ($field->kind->hasRanges()) {
             return new FacetCounts(
                 [],
                 0,
@@ -92,7 +91,7 @@ final readonly class FacetCounter
         $values = [];
         $tops = 0;
         // A tree is shown whole below its top values, so that opening a branch never hides a leaf.
-        $isOpen = $field->kind === FieldKind::Date || ($field->isTree() && $request->search === '' && $standing === []);
+        $isOpen = $field->kind->isDate() || ($field->isTree() && $request->search === '' && $standing === []);
         if (! $isOpen && $request->order === FacetOrder::Count && count($counts) > $request->most) {
             $counts = self::highest($counts, $request->most, $kept);
         }
@@ -100,7 +99,7 @@ final readonly class FacetCounter
         foreach (self::ordered($field, $parts === null ? $counts : $parts['listed'], $standing, $request->order) as $value) {
             $value = (string) $value;
             $parents = $field->above($value);
-            if (! isset($kept[$value]) && ! ($isOpen && ($parents !== [] || $field->kind === FieldKind::Date)) && ++$tops > $request->most) {
+            if (! isset($kept[$value]) && ! ($isOpen && ($parents !== [] || $field->kind->isDate())) && ++$tops > $request->most) {
                 continue;
             }
             $values[] = new FacetValue(
@@ -217,10 +216,7 @@ final readonly class FacetCounter
                 array_multisort($by, SORT_DESC, $values, SORT_ASC, SORT_STRING);
                 break;
             case FacetOrder::Name:
-                $place =
-                    $field->kind === FieldKind::Choice
-                        ? array_flip(array_map(strval(...), array_keys($field->vocabulary->terms ?? [])))
-                        : [];
+                $place = $field->kind->isDate() ? [] : $field->kind->places($field, $values);
                 $by = array_map(
                     static fn (string $value): string => sprintf('%09d', $place[$value] ?? 999_999_999).
                         Tokenizer::fold($field->display($value)),

@@ -6,7 +6,6 @@ namespace Brenvic\Core\Search;
 
 use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\Tokenizer;
@@ -83,8 +82,8 @@ final readonly class Completion
             if (
                 Cover::hides($field) ||
                 $field->kind->isOrdered() ||
-                $field->kind === FieldKind::LongText ||
-                $field->kind === FieldKind::YesNo ||
+                ! $field->kind->hasWords() ||
+                ! $field->kind->isSoughtWhole() ||
                 in_array($field->code, ['text_state', 'file_name', 'ref'], true)
             ) {
                 continue;

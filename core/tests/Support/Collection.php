@@ -6,7 +6,9 @@ namespace Brenvic\Core\Tests\Support;
 
 use Brenvic\Core\Fields\Calendar;
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\FieldKind;
+use Brenvic\Core\Fields\Kinds\ChoiceKind;
+use Brenvic\Core\Fields\Kinds\DateKind;
+use Brenvic\Core\Fields\Kinds\NumberKind;
 use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Fields\Vocabulary;
 use Brenvic\Core\Fields\VocabularyTerm;
@@ -48,18 +50,18 @@ final class Collection
         $libraries = new Vocabulary('library', [new VocabularyTerm('a', 'A'), new VocabularyTerm('b', 'B'), new VocabularyTerm('c', 'C')]);
         $this->schema = new SearchSchema(
             [
-                new FieldDefinition('library', 'Library', FieldKind::Choice, faceted: true, vocabulary: $libraries, system: true),
+                new FieldDefinition('library', 'Library', new ChoiceKind, faceted: true, vocabulary: $libraries, system: true),
                 new FieldDefinition(
                     'reach',
                     'Reach',
-                    FieldKind::Choice,
+                    new ChoiceKind,
                     multiple: true,
                     faceted: true,
                     vocabulary: $reaches,
                     dublinCore: 'coverage',
                 ),
-                new FieldDefinition('depth', 'Depth', FieldKind::Number, multiple: true, faceted: true),
-                new FieldDefinition('dated', 'Dated', FieldKind::Date, faceted: true, dublinCore: 'date'),
+                new FieldDefinition('depth', 'Depth', new NumberKind, multiple: true, faceted: true),
+                new FieldDefinition('dated', 'Dated', new DateKind, faceted: true, dublinCore: 'date'),
             ],
             calendar: new Calendar(new DateTimeImmutable('2020-05-20')),
             stamp: 'one',

@@ -26,9 +26,7 @@
     lock_version: 1,
   });
   const draft = $derived(editing.draft);
-  const items = $derived(
-    app.design!.fields.map((f) => ({ value: f.code, label: f.label, hint: app.design!.kinds.find((k) => k.value === f.kind)?.label })),
-  );
+  const items = $derived(app.design!.fields.map((f) => ({ value: f.code, label: f.label, hint: app.kind(f)?.label })));
   const views = $derived(app.design!.views.filter((v) => !v.own));
   const entry = (code: string): SheetEntry =>
     draft.fields.find((f) => f.code === code) ?? { code, required: false, default: '', handed_down: false };

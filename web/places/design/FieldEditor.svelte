@@ -35,6 +35,7 @@
   const draft = $derived(editing.draft);
   const design = $derived(app.design!);
   const kind = $derived(design.kinds.find((k) => k.value === draft.kind));
+  const has = (option: string) => kind?.options.includes(option) === true;
   const usedBy = $derived([
     ...design.types
       .filter((t) => t.fields.some((f) => f.code === draft.code))
@@ -89,14 +90,14 @@
       onchange={() => {
         if (!kind?.may_be_faceted) draft.faceted = false;
         if (!kind?.may_be_multiple) draft.multiple = false;
-        if (draft.kind === 'amount' && draft.unit === '') draft.unit = 'GBP';
+        if (has('currency') && draft.unit === '') draft.unit = 'GBP';
       }}
     >
       {#each design.kinds as k (k.value)}<option value={k.value}>{k.label}</option>{/each}
     </select>
     {#if editing.faults.kind}<p class="fault" role="alert">{editing.faults.kind}</p>{/if}
   </div>
-  {#if draft.kind === 'choice'}
+  {#if has('vocabulary')}
     <div class="py-1.5">
       <label class="heading" for="vocabulary">Vocabulary</label>
       <Combobox
@@ -113,13 +114,14 @@
       />
       {#if editing.faults.vocabulary}<p class="fault" role="alert">{editing.faults.vocabulary}</p>{/if}
     </div>
-  {:else if draft.kind === 'number' || draft.kind === 'amount'}
+  {/if}
+  {#if has('unit') || has('currency')}
     <div class="grid grid-cols-3 gap-4">
       <TextRow
-        label={draft.kind === 'amount' ? 'Currency' : 'Unit'}
+        label={has('currency') ? 'Currency' : 'Unit'}
         value={draft.unit}
         fault={editing.faults.unit}
-        help={draft.kind === 'amount' ? 'ISO 4217, like GBP' : undefined}
+        help={has('currency') ? 'ISO 4217, like GBP' : undefined}
         oninput={(v) => (draft.unit = v)}
       />
       <TextRow
@@ -135,7 +137,8 @@
         oninput={(v) => (draft.maximum = number(v))}
       />
     </div>
-  {:else if draft.kind === 'reference'}
+  {/if}
+  {#if has('refers_to')}
     <fieldset class="py-1.5">
       <legend class="heading">Refers to</legend>
       <label class="mr-4 inline-flex items-center gap-1.5"
@@ -146,7 +149,7 @@
       >
     </fieldset>
   {/if}
-  {#if ['identifier', 'text', 'person'].includes(draft.kind)}
+  {#if has('pattern')}
     <div class="grid grid-cols-[1fr_120px] gap-4">
       <TextRow
         label="Pattern"
@@ -165,7 +168,7 @@
       />
     </div>
   {/if}
-  {#if draft.kind !== 'reference'}<TextRow
+  {#if has('default')}<TextRow
       label="Default"
       value={draft.default}
       fault={editing.faults.default}

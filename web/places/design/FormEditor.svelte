@@ -11,7 +11,7 @@
   const editing = new Editing<SearchForm>('forms', form, { code: '', name: '', libraries: [], types: [], fields: [], lock_version: 1 });
   const draft = $derived(editing.draft);
   const items = $derived([...app.design!.fields, ...app.design!.system_fields].map((f) => ({ value: f.code, label: f.label })));
-  const relations = (code: string) => app.design!.kinds.find((k) => k.value === app.field(code)?.kind)?.relations ?? [];
+  const relations = (code: string) => app.kind(app.field(code))?.relations ?? [];
 </script>
 
 <EditorFrame {editing} title={draft.name} what="search form">

@@ -25,9 +25,7 @@
     lock_version: 1,
   });
   const draft = $derived(editing.draft);
-  const items = $derived(
-    app.design!.fields.map((f) => ({ value: f.code, label: f.label, hint: app.design!.kinds.find((k) => k.value === f.kind)?.label })),
-  );
+  const items = $derived(app.design!.fields.map((f) => ({ value: f.code, label: f.label, hint: app.kind(f)?.label })));
   const filedIn = $derived(app.design!.libraries.filter((l) => l.types.includes(draft.code)));
   const entry = (code: string): SheetEntry =>
     draft.fields.find((f) => f.code === code) ?? { code, required: false, section: '', default: '', read_only: false, below: null };

@@ -40,33 +40,19 @@
   const all = $derived([...app.design!.fields, ...app.design!.system_fields]);
   const items = $derived(all.map((f) => ({ value: f.code, label: f.label })));
   const ordered = $derived(
-    all
-      .filter((f) => app.design!.kinds.find((k) => k.value === f.kind)?.is_ordered)
-      .map((f) => ({ value: f.code, label: f.label, isDate: f.kind.startsWith('date') })),
+    all.filter((f) => app.kind(f)?.is_ordered).map((f) => ({ value: f.code, label: f.label, hasSum: app.kind(f)?.has_sum === true })),
   );
   const plain: ColumnFormat = { width: null, align: 'auto', format: 'plain', mask: 'none' };
   const format = (code: string) => draft.formats[code] ?? plain;
   const setFormat = (code: string, change: Partial<ColumnFormat>) =>
     (draft.formats = { ...draft.formats, [code]: { ...format(code), ...change } });
-  const forms: Record<string, [string, string][]> = {
-    date: [
-      ['year', 'year'],
-      ['month', 'month and year'],
-      ['iso', 'ISO 8601'],
-    ],
-    number: [['whole', 'whole numbers']],
-    amount: [['whole', 'whole numbers']],
-    person: [
-      ['surname', 'surname'],
-      ['initials', 'initials and surname'],
-    ],
-  };
+  const forms = (code: string) => app.kind(app.field(code))?.formats ?? [];
   const said = (code: string) => {
     const f = format(code);
     return [
       f.width ? `${f.width} px` : '',
       f.align === 'auto' ? '' : f.align,
-      f.format === 'plain' ? '' : (forms[app.field(code)?.kind ?? '']?.find(([v]) => v === f.format)?.[1] ?? ''),
+      f.format === 'plain' ? '' : (forms(code).find((k) => k.value === f.format)?.label ?? ''),
       { none: '', all: 'covered', last4: 'covered but the last four' }[f.mask],
     ]
       .filter(Boolean)
@@ -132,10 +118,9 @@
           ><span class="heading block">Form</span><select
             class="input"
             value={format(code).format}
-            disabled={!forms[app.field(code)?.kind ?? '']}
+            disabled={forms(code).length === 0}
             onchange={(e) => setFormat(code, { format: e.currentTarget.value })}
-            ><option value="plain">as it is</option>{#each forms[app.field(code)?.kind ?? ''] ?? [] as [value, label] (value)}<option
-                {value}>{label}</option
+            ><option value="plain">as it is</option>{#each forms(code) as { value, label } (value)}<option {value}>{label}</option
               >{/each}</select
           ></label
         >
@@ -184,7 +169,7 @@
             value={of.total ?? ''}
             onchange={(e) => {
               of.total = e.currentTarget.value || null;
-              if (ordered.find((f) => f.value === of.total)?.isDate) of.total_as = 'range';
+              if (ordered.find((f) => f.value === of.total)?.hasSum === false) of.total_as = 'range';
             }}
           >
             <option value="">sums up nothing</option>
@@ -196,7 +181,7 @@
               class="input"
               style="min-height:26px;width:auto"
               bind:value={of.total_as}
-              disabled={total.isDate}><option value="sum">sum</option><option value="range">range</option></select
+              disabled={!total.hasSum}><option value="sum">sum</option><option value="range">range</option></select
             ></label
           >{/if}
       {/if}

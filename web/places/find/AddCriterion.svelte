@@ -4,8 +4,8 @@
   import { app } from '@/state/app.svelte';
   import Bars from '@/parts/Bars.svelte';
   import Combobox from '@/parts/Combobox.svelte';
-  import DateInput from '@/parts/DateInput.svelte';
   import { count } from '@/parts/format';
+  import { widget } from '@/parts/kinds';
   import { choicesOf, termLabel } from '@/state/choices.svelte';
   import IconPlus from '@lucide/svelte/icons/plus';
 
@@ -24,16 +24,17 @@
   const fields = $derived([...app.design!.fields, ...app.design!.system_fields].map((f) => ({ value: f.code, label: f.label })));
   const chosen = $derived(app.field(field));
   const choices = $derived(chosen ? choicesOf(chosen, { retired: true }) : undefined);
-  const kind = $derived(app.design!.kinds.find((k) => k.value === chosen?.kind));
+  const kind = $derived(app.kind(chosen));
+  const Widget = $derived(widget(kind?.widget));
   const relations = $derived((choices?.isTree ? kind?.tree_relations : kind?.relations) ?? []);
   const needsValue = $derived(relation !== 'is_empty' && relation !== 'is_filled');
   const facet = $derived(facets.find((f) => f.field === field));
   const counts = $derived(new Map(facet?.values.map((v) => [v.value, v.count])));
   const isChoice = $derived(
-    (chosen?.kind === 'choice' || (facet !== undefined && facet.values.length > 0)) &&
+    (kind?.options.includes('vocabulary') === true || (facet !== undefined && facet.values.length > 0)) &&
       ['is', 'is_not', 'is_just'].includes(relation) &&
       !kind?.is_ordered &&
-      chosen?.kind !== 'yes_no',
+      kind?.widget !== 'yes-no',
   );
   /** A list or tree with counts; fields without a vocabulary list what the documents have. */
   const items = $derived.by(() => {
@@ -111,11 +112,7 @@
         </select>
         {#if needsValue}
           <label class="heading mt-2 block" for={`${id}-value`}>{relation === 'between' ? 'From' : 'Value'}</label>
-          {#if chosen.kind === 'yes_no'}
-            <select class="input" id={`${id}-value`} bind:value={first}
-              ><option value=""></option><option value="1">Yes</option><option value="0">No</option></select
-            >
-          {:else if isChoice}
+          {#if isChoice}
             {#each values as value (value)}<button
                 class="link small mr-3 min-h-6"
                 type="button"
@@ -133,19 +130,12 @@
                 if (v) values = [...values, v];
               }}
             />
-          {:else if chosen.kind === 'date' || chosen.kind === 'date_range'}
-            <DateInput id={`${id}-value`} label="Value" bind:value={first} />
           {:else}
-            <input class="input" id={`${id}-value`} bind:value={first} autocomplete="off" />
+            <Widget use="ask" field={chosen} id={`${id}-value`} label="Value" value={first} onchange={(v) => (first = v)} />
           {/if}
           {#if relation === 'between'}
             <label class="heading mt-2 block" for={`${id}-second`}>To</label>
-            {#if chosen.kind.startsWith('date')}<DateInput id={`${id}-second`} label="To" bind:value={second} />{:else}<input
-                class="input"
-                id={`${id}-second`}
-                bind:value={second}
-                autocomplete="off"
-              />{/if}
+            <Widget use="ask" field={chosen} id={`${id}-second`} label="To" value={second} onchange={(v) => (second = v)} />
           {/if}
           {#if facet && facet.ranges.length > 1 && facet.ranges[0]!.from !== undefined}
             <div class="mt-2">

@@ -3,6 +3,7 @@
   import type { Answer } from '@/api/types';
   import Combobox from '@/parts/Combobox.svelte';
   import { count } from '@/parts/format';
+  import { widget } from '@/parts/kinds';
   import { app } from '@/state/app.svelte';
   import { choicesOf } from '@/state/choices.svelte';
 
@@ -14,11 +15,10 @@
   let faults = $state<Record<string, string>>({});
   const form = $derived(app.design!.forms.find((f) => f.code === code));
 
-  const kindOf = (field: string) => app.design!.kinds.find((k) => k.value === app.field(field)?.kind);
+  const kindOf = (field: string) => app.kind(app.field(field));
   function relation(field: string, given: string): string {
     if (given) return given;
-    const kind = kindOf(field);
-    return kind?.is_ordered || ['choice', 'identifier', 'yes_no', 'reference'].includes(kind?.value ?? '') ? 'is' : 'contains';
+    return kindOf(field)?.is_exact ? 'is' : 'contains';
   }
   /** What may be chosen, with how many of the documents found have it. */
   function choices(field: string) {
@@ -76,9 +76,10 @@
       <form class="mt-1 border-t border-hair pt-1" onsubmit={submit} aria-label={form.name}>
         {#each form.fields as { code: field } (field)}
           {@const kind = kindOf(field)}
+          {@const Widget = widget(kind?.widget)}
           <div class="py-1">
             <label class="heading" for={`form-${field}`}>{app.label(field)}</label>
-            {#if kind?.value === 'choice'}
+            {#if kind?.options.includes('vocabulary')}
               {@const { items, source } = choices(field)}
               <Combobox
                 id={`form-${field}`}
@@ -89,14 +90,6 @@
                 value={values[field]?.[0] ?? ''}
                 onchange={(v) => set(field, 0, v)}
               />
-            {:else if kind?.value === 'yes_no'}
-              <select
-                class="input"
-                id={`form-${field}`}
-                value={values[field]?.[0] ?? ''}
-                onchange={(e) => set(field, 0, e.currentTarget.value)}
-                ><option value="">any</option><option value="1">Yes</option><option value="0">No</option></select
-              >
             {:else if kind?.is_ordered}
               <div class="flex items-center gap-2">
                 <input
@@ -116,12 +109,14 @@
                 />
               </div>
             {:else}
-              <input
-                class="input"
+              <Widget
+                use="ask"
+                field={app.field(field)!}
                 id={`form-${field}`}
+                label={app.label(field)}
+                none="any"
                 value={values[field]?.[0] ?? ''}
-                autocomplete="off"
-                oninput={(e) => set(field, 0, e.currentTarget.value)}
+                onchange={(v) => set(field, 0, v)}
               />
             {/if}
             {#if faults[field]}<p class="fault" role="alert">{faults[field]}</p>{/if}

@@ -122,7 +122,7 @@
 
   const numeric = (code: string) => {
     const align = view?.formats?.[code]?.align ?? 'auto';
-    return align === 'right' || (align === 'auto' && ['number', 'amount'].includes(app.field(code)?.kind ?? ''));
+    return align === 'right' || (align === 'auto' && app.kind(app.field(code))?.is_number === true);
   };
   const template = $derived(
     `minmax(180px, 2.6fr) ${columns.map((c) => (widthOf(c) ? `${widthOf(c)}px` : ['document_date', 'created', 'valid_until', 'file_type', 'condition', 'pages'].includes(c) || numeric(c) ? 'minmax(76px, 0.7fr)' : 'minmax(84px, 1fr)')).join(' ')}`,

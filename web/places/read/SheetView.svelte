@@ -4,6 +4,7 @@
   import Combobox from '@/parts/Combobox.svelte';
   import Pieces from '@/parts/Pieces.svelte';
   import SheetForm from '@/parts/SheetForm.svelte';
+  import { widget } from '@/parts/kinds';
   import { bytes, moment, plural } from '@/parts/format';
   import { app } from '@/state/app.svelte';
   import { drafts } from '@/state/drafts';
@@ -158,6 +159,7 @@
   {:else}
     <dl class="mt-1">
       {#each shownFields as field (field.code)}
+        {@const Widget = widget(app.kind(field)?.widget)}
         {@const list = (!privacy.on && uncovered[field.code]) || (record.values[field.code] ?? [])}
         <div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1">
           <dt class="quiet small pt-px">{field.label}</dt>
@@ -169,11 +171,8 @@
                   >{/if}{:else}{#if field.faceted && field.kind !== 'date'}<a
                     href={inPlace(field.code, value.value)}
                     title={`Everything with this ${field.label.toLowerCase()}`}>{@render label(value.label, pieces)}</a
-                  >{:else if field.kind === 'reference'}<a
-                    class="mono"
-                    href={field.refers_to === 'dossier' ? `/dossiers/${value.value}` : `/documents/${value.value}`}
-                    >{@render label(value.label, pieces)}</a
-                  >{:else}{@render label(value.label, pieces)}{/if}{#if value.inherited && i === list.length - 1}<span class="small quiet">
+                  >{:else}<Widget use="show" {field} value={value.value}>{@render label(value.label, pieces)}</Widget
+                  >{/if}{#if value.inherited && i === list.length - 1}<span class="small quiet">
                     from {#if value.from}<a href={`/dossiers/${value.from.ref}`}>{value.from.title}</a>{:else}its dossier{/if}</span
                   >{/if}{/if}{:else}<span class="quiet">—</span>{/each}
           </dd>

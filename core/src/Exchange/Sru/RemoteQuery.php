@@ -8,7 +8,6 @@ use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Fields\DateSpan;
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\InvalidValue;
 use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Fields\Vocabulary;
@@ -162,7 +161,7 @@ final readonly class RemoteQuery
             $field === null => new SearchClause($index, $clause->relation, $clause->term, $modifiers),
             $field->kind->isDate() => self::dates($index, $clause, $field, $schema),
             $field->vocabulary !== null => self::terms($index, $clause, $field->vocabulary, $modifiers),
-            $field->kind === FieldKind::YesNo => self::yesNo($index, $clause, $field),
+            $field->kind->isCoded() => self::coded($index, $clause, $field),
             default => new SearchClause($index, $clause->relation, $clause->term, $modifiers),
         };
     }
@@ -218,7 +217,7 @@ final readonly class RemoteQuery
         };
     }
 
-    private static function yesNo(string $index, SearchClause $clause, FieldDefinition $field): Node
+    private static function coded(string $index, SearchClause $clause, FieldDefinition $field): Node
     {
         try {
             return new SearchClause($index, $clause->relation, $field->display($field->parse($clause->term) ?? ''));

@@ -6,7 +6,6 @@ namespace Brenvic\Core\Search\Answer;
 
 use Brenvic\Core\Facets\FacetCounter;
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Query\Ledger;
@@ -132,9 +131,7 @@ final readonly class NearMisses
 
     private static function range(FieldDefinition $field, ?int $low, ?int $high): SearchClause
     {
-        $written = static fn (int $ordinal): string => $field->kind->isDate()
-            ? PartialDate::ofDay($ordinal)->iso()
-            : FieldDefinition::numberOfOrdinal($ordinal);
+        $written = $field->kind->ofOrdinal(...);
 
         return match (true) {
             $low === null => new SearchClause($field->code, '<=', $written($high ?? 0)),

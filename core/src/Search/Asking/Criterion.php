@@ -5,11 +5,9 @@ declare(strict_types=1);
 namespace Brenvic\Core\Search\Asking;
 
 use Brenvic\Core\Fields\Calendar;
-use Brenvic\Core\Fields\DateSpan;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\InvalidValue;
-use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Query\BooleanNode;
 use Brenvic\Core\Query\BooleanOperator;
 use Brenvic\Core\Query\Ledger;
@@ -42,10 +40,10 @@ final class Criterion
                 Relation::IsNot,
                 ...$edges,
             ],
-            $kind === FieldKind::YesNo => [Relation::Is, ...$edges],
-            $kind === FieldKind::LongText => [Relation::Contains, ...$edges],
+            $kind->isCoded() && ! $kind->hasWords() => [Relation::Is, ...$edges],
+            ! $kind->isSoughtWhole() => [Relation::Contains, ...$edges],
             $isTree => [Relation::Is, Relation::IsJust, Relation::Contains, Relation::IsNot, ...$edges],
-            $kind === FieldKind::Choice => [Relation::Is, Relation::Contains, Relation::IsNot, ...$edges],
+            $kind->isCoded() => [Relation::Is, Relation::Contains, Relation::IsNot, ...$edges],
             default => [Relation::Is, Relation::Contains, Relation::BeginsWith, Relation::IsNot, ...$edges],
         };
     }
@@ -79,7 +77,7 @@ final class Criterion
         if ($field->kind->isOrdered()) {
             return self::joined(
                 $relation,
-                array_map(static fn (string $value): Node => new SearchClause($field->code, $sign, self::normal($field, $value)), $values),
+                array_map(static fn (string $value): Node => new SearchClause($field->code, $sign, $field->kind->asked($field, $value, Calendar::today())), $values),
             );
         }
         $modifiers = $relation === Relation::IsJust ? [new Modifier('only')] : [];
@@ -93,7 +91,7 @@ final class Criterion
                     match ($relation) {
                         Relation::Contains => '*'.self::escaped($value).'*',
                         Relation::BeginsWith => self::escaped($value).'*',
-                        default => self::escaped(self::normal($field, $value)),
+                        default => self::escaped($field->kind->asked($field, $value, Calendar::today())),
                     },
                     $modifiers,
                 ),
@@ -252,46 +250,12 @@ final class Criterion
         if (count($values) !== 2) {
             throw new InvalidValue("Give both ends for {$field->label}.");
         }
-        $ends = array_map(static fn (string $value): string => self::normal($field, $value), $values);
-        if (self::start($field, $ends[0]) > self::start($field, $ends[1])) {
+        $ends = array_map(static fn (string $value): string => $field->kind->asked($field, $value, Calendar::today()), $values);
+        if ($field->kind->span($field, $ends[0], Calendar::today())[0] > $field->kind->span($field, $ends[1], Calendar::today())[0]) {
             $ends = array_reverse($ends);
         }
 
         return new SearchClause($field->code, 'within', implode(' ', $ends));
-    }
-
-    private static function start(FieldDefinition $field, string $value): int
-    {
-        return $field->kind->isDate() ? DateSpan::parse($value, Calendar::today())->first : $field->ordinal($value) ?? 0;
-    }
-
-    private static function normal(FieldDefinition $field, string $value): string
-    {
-        if ($field->kind->isDate()) {
-            try {
-                return self::date($field, $value);
-            } catch (InvalidValue $fault) {
-                // “last year” stays as it is: it means another year when the search is opened again.
-                try {
-                    DateSpan::parse($value, Calendar::today());
-
-                    return mb_strtolower($value);
-                } catch (InvalidValue) {
-                    throw $fault;
-                }
-            }
-        }
-
-        // Identifiers are looked for as typed: a wrong one finds nothing, which says more than a refusal.
-        return $field->kind === FieldKind::Identifier || $field->kind === FieldKind::Reference
-            ? strtoupper($value)
-            : $field->parse($value) ?? '';
-    }
-
-    /** What is looked for in a field of stretches is a date like any other. */
-    private static function date(FieldDefinition $field, string $value): string
-    {
-        return $field->kind === FieldKind::DateRange ? PartialDate::parse($value)->iso() : $field->parse($value) ?? '';
     }
 
     /** @return array{subject: string, relation: string, value: string, field: string|null} */
@@ -327,11 +291,7 @@ final class Criterion
         }
         $shown = static function (string $value) use ($field): string {
             try {
-                return match (true) {
-                    $field->kind === FieldKind::YesNo => $field->display((string) $field->parse($value)),
-                    $field->kind->isOrdered() || $field->kind === FieldKind::Choice => $field->display($value),
-                    default => $value,
-                };
+                return $field->kind->displayAsked($field, $value);
             } catch (InvalidValue) {
                 return $value;
             }
@@ -352,7 +312,7 @@ final class Criterion
                 '==', 'exact' => $clause->modifier('only') === null ? 'is' : 'is just',
                 '=' => $field->kind->isOrdered() ? 'is' : 'contains',
                 '<>' => 'is not',
-                'within' => self::isOneSpan($field, $plain) ? 'within' : 'between',
+                'within' => $field->kind->isSpan($plain, Calendar::today()) ? 'within' : 'between',
                 'encloses' => 'covers',
                 '>=' => 'from',
                 '<=' => 'up to',
@@ -361,7 +321,7 @@ final class Criterion
                 'any' => 'contains any of',
                 default => 'contains',
             },
-            'value' => $clause->relation === 'within' && ! self::isOneSpan($field, $plain)
+            'value' => $clause->relation === 'within' && ! $field->kind->isSpan($plain, Calendar::today())
                     ? implode(' and ', array_map($shown, explode(' ', $plain)))
                     : $shown($plain),
             'field' => $field->code,
@@ -378,14 +338,5 @@ final class Criterion
     public static function beginning(string $term): ?string
     {
         return preg_match('/^((?:[^*?\\\\]|\\\\.)++)\*$/Dsu', $term, $m) === 1 ? $m[1] : null;
-    }
-
-    private static function isOneSpan(FieldDefinition $field, string $value): bool
-    {
-        try {
-            return $field->kind->isDate() && DateSpan::parse($value, Calendar::today())->first > 0;
-        } catch (InvalidValue) {
-            return false;
-        }
     }
 }

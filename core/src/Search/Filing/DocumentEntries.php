@@ -6,9 +6,7 @@ namespace Brenvic\Core\Search\Filing;
 
 use Brenvic\Core\Capture\LineBreaks;
 use Brenvic\Core\Fields\Cover;
-use Brenvic\Core\Fields\DateRange;
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Index\IndexedDocument;
 use Brenvic\Core\Index\Keys;
@@ -124,13 +122,13 @@ final class DocumentEntries
             if ($ordinal !== null) {
                 $this->ordinals[$field->code][] = $ordinal;
             }
-            if ($field->kind === FieldKind::DateRange) {
-                $this->ordinals[Keys::end($field->code)][] = DateRange::parse($normal)->lastDay();
+            if ($field->kind->isStretch()) {
+                $this->ordinals[Keys::end($field->code)][] = (int) $field->kind->lastOrdinal($field, $normal);
             }
-            foreach (self::counted($field, $normal) as $value) {
+            foreach ($field->kind->counted($field, $normal) as $value) {
                 $this->addValue($field->code, $value);
             }
-            if ($field->isTree() || ($field->kind === FieldKind::Date && strlen($normal) < 10)) {
+            if ($field->isTree() || ($field->kind->hasPrecision() && strlen($normal) < 10)) {
                 $this->values[Keys::own($field->code)][] = $normal;
             }
         }
@@ -149,18 +147,6 @@ final class DocumentEntries
                 $this->parts[Part::Values->value][] = $shown;
             }
         }
-    }
-
-    /** @return array<string> what a value is counted and found as */
-    private static function counted(FieldDefinition $field, string $normal): array
-    {
-        return match ($field->kind) {
-            FieldKind::Choice => $field->vocabulary?->lineage($normal) ?? [$normal],
-            FieldKind::Date => array_unique([substr($normal, 0, 4), substr($normal, 0, 7)]),
-            FieldKind::DateRange => DateRange::parse($normal)->years(),
-            FieldKind::LongText, FieldKind::Number, FieldKind::Amount => [],
-            default => [$normal],
-        };
     }
 
     private function addValue(string $code, string $value): void

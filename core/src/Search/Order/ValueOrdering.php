@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Brenvic\Core\Search\Order;
 
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\Keys;
@@ -82,8 +81,8 @@ final class ValueOrdering implements Ordering
             return $this->ranks;
         }
         $terms = $this->reader->valueTerms($this->space);
-        if ($this->field->kind === FieldKind::Choice && $this->field->vocabulary !== null) {
-            $place = array_flip(array_map(strval(...), array_keys($this->field->vocabulary->terms)));
+        $place = $this->field->kind->places($this->field, array_values($terms));
+        if ($place !== []) {
             uasort(
                 $terms,
                 static fn (string $a, string $b): int => ($place[$a] ?? PHP_INT_MAX) <=> ($place[$b] ?? PHP_INT_MAX) ?: strcmp($a, $b),

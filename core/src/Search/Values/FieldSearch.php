@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Brenvic\Core\Search\Values;
 
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Index\BitSlices;
 use Brenvic\Core\Index\DocumentSet;
@@ -70,7 +69,7 @@ final readonly class FieldSearch
         }
         $words = $this->words($field, 'adj', $term, $modifiers);
         // A mask without others within is found by the words, wherever it stands; the dictionary need not be looked through.
-        $isPart = $field->kind !== FieldKind::Choice && $field->kind->hasWords() && $modifiers->masked && Criterion::isPart($term);
+        $isPart = ! $field->kind->isCoded() && $field->kind->hasWords() && $modifiers->masked && Criterion::isPart($term);
 
         return $isPart ? $words : $words->or($this->whole($field, $term, $modifiers));
     }
@@ -96,7 +95,7 @@ final readonly class FieldSearch
                         DocumentSet::none();
         }
         [$from, $to] = $this->values->reach($field, $relation, $term);
-        if ($field->kind === FieldKind::DateRange) {
+        if ($field->kind->isStretch()) {
             return $this->stretches($field, $relation, $term);
         }
         $set =
@@ -109,7 +108,7 @@ final readonly class FieldSearch
                     ),
                 );
 
-        return $relation === 'encloses' && $field->kind === FieldKind::Date
+        return $relation === 'encloses' && $field->kind->hasPrecision()
             ? $set->or($this->enclosing($field, ...$this->values->range($field, $term)))
             : $set;
     }
@@ -173,7 +172,7 @@ final readonly class FieldSearch
     {
         $expression = ValueTest::expression($term, $modifiers->masked);
         $prefix = $modifiers->masked ? self::prefix($term) : null;
-        $isShown = $field->kind === FieldKind::Choice || $field->kind === FieldKind::YesNo;
+        $isShown = $field->kind->isCoded();
         $terms = $prefix === null || $isShown ? $this->reader->valueTerms($space) : $this->reader->valueTermsBeginningWith($space, $prefix);
         // Most values are plain, and are looked through at once; only the others are folded one by one.
         $plain = $isShown ? [] : (preg_grep('/^[^\x80-\xFF\']*+$/Ds', $terms) ?: []);

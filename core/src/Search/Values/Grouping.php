@@ -8,8 +8,6 @@ use Brenvic\Core\Facets\FacetCounter;
 use Brenvic\Core\Facets\FacetRange;
 use Brenvic\Core\Facets\NumberRanges;
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\FieldKind;
-use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Index\BitSlices;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
@@ -39,7 +37,7 @@ final readonly class Grouping
      */
     public function of(DocumentSet $documents, FieldDefinition $field, ?string $below = null): array
     {
-        $groups = $field->kind->isNumber() ? $this->ranges($documents, $field) : $this->values($documents, $field, $below);
+        $groups = $field->kind->hasRanges() ? $this->ranges($documents, $field) : $this->values($documents, $field, $below);
         if ($below === null) {
             $empty = $documents->minus(
                 (new FieldSearch($this->reader, new SearchSchema([$field]), new TextSearch($this->reader, $documents)))->filled($field),
@@ -104,7 +102,7 @@ final readonly class Grouping
         return [
             $this->group(
                 $label,
-                $field->kind === FieldKind::Date
+                $field->kind->isDate()
                     ? new SearchClause($field->code, 'encloses', "{$value}-01-01 {$value}-12-31")
                     : new SearchClause($field->code, '==', Criterion::escaped($value), [new Modifier('only')]),
                 $of,
@@ -124,7 +122,7 @@ final readonly class Grouping
 
             return $values;
         }
-        $place = $field->kind === FieldKind::Choice ? array_flip(array_map(strval(...), array_keys($field->vocabulary->terms ?? []))) : [];
+        $place = $field->kind->places($field, $values);
         usort(
             $values,
             static fn (string $a, string $b): int => ($place[$a] ?? PHP_INT_MAX) <=> ($place[$b] ?? PHP_INT_MAX) ?:
@@ -136,8 +134,8 @@ final readonly class Grouping
 
     private static function node(FieldDefinition $field, string $value): Node
     {
-        return $field->kind->isDate()
-            ? new SearchClause($field->code, '=', PartialDate::parse($value)->iso())
+        return $field->kind->isOrdered()
+            ? new SearchClause($field->code, '=', $value)
             : new SearchClause($field->code, '==', Criterion::escaped($value));
     }
 
@@ -171,7 +169,7 @@ final readonly class Grouping
     private function span(DocumentSet $documents, FieldDefinition $field): ?array
     {
         $ends = [];
-        foreach ([$field->code, ...$field->kind === FieldKind::DateRange ? [Keys::end($field->code)] : []] as $of) {
+        foreach ([$field->code, ...$field->kind->isStretch() ? [Keys::end($field->code)] : []] as $of) {
             foreach ($this->reader->allSlices($of) as $slices) {
                 $ends = [...$ends, ...self::ends($slices, $slices->present->and($documents))];
             }
@@ -179,7 +177,7 @@ final readonly class Grouping
 
         return $ends === []
             ? null
-            : ['sum' => '', 'lowest' => PartialDate::ofDay(min($ends))->iso(), 'highest' => PartialDate::ofDay(max($ends))->iso()];
+            : ['sum' => '', 'lowest' => $field->kind->ofOrdinal(min($ends)), 'highest' => $field->kind->ofOrdinal(max($ends))];
     }
 
     /** @return list<int> the lowest and highest ordinal of some documents */
@@ -191,7 +189,7 @@ final readonly class Grouping
     /** @return array{sum: string, lowest: string, highest: string}|null */
     private function total(DocumentSet $documents, FieldDefinition $field): ?array
     {
-        if ($field->kind->isDate()) {
+        if (! $field->kind->hasSum()) {
             return $this->span($documents, $field);
         }
         $zero = FieldDefinition::numberOrdinal(0);
@@ -211,9 +209,9 @@ final readonly class Grouping
         return $ends === []
             ? null
             : [
-                'sum' => FieldDefinition::numberOfOrdinal($zero + gmp_intval(gmp_sub($sum, gmp_mul($zero, $count)))),
-                'lowest' => FieldDefinition::numberOfOrdinal(min($ends)),
-                'highest' => FieldDefinition::numberOfOrdinal(max($ends)),
+                'sum' => $field->kind->ofOrdinal($zero + gmp_intval(gmp_sub($sum, gmp_mul($zero, $count)))),
+                'lowest' => $field->kind->ofOrdinal(min($ends)),
+                'highest' => $field->kind->ofOrdinal(max($ends)),
             ];
     }
 }

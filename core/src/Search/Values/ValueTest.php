@@ -4,12 +4,8 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Search\Values;
 
-use Brenvic\Core\Fields\DateRange;
-use Brenvic\Core\Fields\DateSpan;
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\InvalidValue;
-use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Index\Tokenizer;
 use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Search\Asking\ClauseModifiers;
@@ -75,11 +71,7 @@ final readonly class ValueTest
     /** Whether a date or number lies where a criterion lets it through. */
     private function lies(FieldDefinition $field, string $relation, string $term, string $normal): bool
     {
-        [$first, $last] = match ($field->kind) {
-            FieldKind::Date => [PartialDate::parse($normal)->firstDay(), PartialDate::parse($normal)->lastDay()],
-            FieldKind::DateRange => [DateRange::parse($normal)->firstDay(), DateRange::parse($normal)->lastDay()],
-            default => [(int) $field->ordinal($normal), (int) $field->ordinal($normal)],
-        };
+        [$first, $last] = [(int) $field->ordinal($normal), (int) $field->kind->lastOrdinal($field, $normal)];
         if ($relation === 'encloses') {
             [$low, $high] = $this->range($field, $term);
 
@@ -87,7 +79,7 @@ final readonly class ValueTest
         }
         [$from, $to] = $this->reach($field, $relation, $term);
 
-        return $field->kind === FieldKind::DateRange
+        return $field->kind->isStretch()
             ? ($to === null || $first <= $to) && ($from === null || $last >= $from)
             : ($to === null || $first <= $to) && ($from === null || $first >= $from);
     }
@@ -124,38 +116,17 @@ final readonly class ValueTest
     public function range(FieldDefinition $field, string $term): array
     {
         try {
-            if ($field->kind->isDate()) {
-                $span = DateSpan::parseRange($term, $this->schema->calendar);
-
-                return [$span->first, $span->last];
-            }
-        } catch (InvalidValue) {
-            throw new SearchError(
-                "within takes a stretch of time for {$field->label}, or two dates with a space between them, like “2019-01 2019-06” or “last year”.",
-            );
+            return $field->kind->range($field, $term, $this->schema->calendar);
+        } catch (InvalidValue $fault) {
+            throw new SearchError($fault->getMessage());
         }
-        $ends = preg_split('/\s+/', trim($term), -1, PREG_SPLIT_NO_EMPTY) ?: [];
-        if (count($ends) !== 2) {
-            throw new SearchError("within takes two values of {$field->label} with a space between them, like “0.5 1.5”.");
-        }
-
-        return [$this->bounds($field, $ends[0])[0], $this->bounds($field, $ends[1])[1]];
     }
 
     /** @return array{int, int} the first and last ordinal that a value stands for */
     private function bounds(FieldDefinition $field, string $term): array
     {
         try {
-            if ($field->kind->isDate()) {
-                $span = DateSpan::parse($term, $this->schema->calendar);
-
-                return [$span->first, $span->last];
-            }
-            // What is looked for need not be allowed as a value: bounds of the field do not apply.
-            $number = (new FieldDefinition($field->code, $field->label, $field->kind, unit: $field->unit, system: true))->parse($term);
-            $ordinal = FieldDefinition::numberOrdinal((float) $number);
-
-            return [$ordinal, $ordinal];
+            return $field->kind->span($field, $term, $this->schema->calendar);
         } catch (InvalidValue $fault) {
             throw new SearchError($fault->getMessage());
         }
@@ -185,11 +156,7 @@ final readonly class ValueTest
     public function normal(FieldDefinition $field, string $plain): string
     {
         try {
-            return match ($field->kind) {
-                FieldKind::Choice => $field->vocabulary?->resolve($plain) ?? $plain,
-                FieldKind::YesNo => $field->parse($plain) ?? '',
-                default => $plain,
-            };
+            return $field->kind->sought($field, $plain);
         } catch (InvalidValue $fault) {
             throw new SearchError($fault->getMessage());
         }
