@@ -126,7 +126,7 @@ if ($case === '') {
     $list = PullList::query()->create(['user_id' => $by->id, 'name' => 'All of them', 'note' => '']);
     app(PullLists::class)->add($by, $list, $ids);
     $redactions = app(Redactions::class);
-    $places = $redactions->places($long, array_values(array_filter([Sought::words('Osric Vane')])));
+    $places = $redactions->places($long, array_filter([Sought::words('Osric Vane')]));
     $redactions->add($long, $by, $places, 'personal', 1);
     printf(
         "\nRetrieving, %s documents\n%-52s %10s %14s %14s %14s %12s\n",
@@ -204,7 +204,7 @@ $seconds = (hrtime(true) - $since) / 1e9;
 // What libraries in C took counts too.
 $process = preg_match('/^VmHWM:\s+(\d+)/m', (string) @file_get_contents('/proc/self/status'), $m) === 1 ? intdiv((int) $m[1], 1024) : 0;
 // And what the programs took that render and join, the largest of them.
-$programs = intdiv((int) getrusage(1)['ru_maxrss'], 1024);
+$programs = intdiv((int) (getrusage(1) ?: ['ru_maxrss' => 0])['ru_maxrss'], 1024);
 $json
     ? print json_encode([
         'suite' => 'retrieve',

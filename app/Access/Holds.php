@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Access;
 
+use App\Support\Column;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
 
@@ -13,7 +14,7 @@ final class Holds
     /** @return list<string> the reasons why a document is on hold */
     public static function on(int $document): array
     {
-        return self::held([$document])->pluck('hold_reason')->all();
+        return Column::texts(self::held([$document])->pluck('hold_reason'));
     }
 
     /**

@@ -10,6 +10,7 @@ use App\Index\SqliteStore;
 use App\Models\Document;
 use App\Models\Group;
 use App\Models\User;
+use App\Support\Column;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Index\DocumentSet;
@@ -57,7 +58,7 @@ final class Rights
      */
     private function askerOf(array $libraries, array $groups, Design $design, string $stamp): Asker
     {
-        $codes = $this->catalog->libraries()->only(array_keys($libraries))->pluck('code')->values()->all();
+        $codes = Column::texts($this->catalog->libraries()->only(array_keys($libraries))->pluck('code'));
 
         return self::withRules($codes, $groups, $design, fn () => $this->catalog->fullSchema($design), $stamp);
     }
@@ -172,7 +173,7 @@ final class Rights
     {
         $circles = [];
         foreach (User::query()->with('groups')->orderBy('name')->get() as $user) {
-            $groups = $user->groups->map(static fn (Group $g): string => $g->name)->sort()->values()->all();
+            $groups = Column::texts($user->groups->pluck('name')->sort());
             $circles[implode("\n", $groups)][] = [$user->name, $groups];
         }
         $byName = [];

@@ -11,6 +11,7 @@ use App\Models\Document;
 use App\Models\User;
 use App\Models\ValueAct;
 use App\Retrieve\Removal;
+use App\Support\Column;
 use App\Support\Refused;
 use Brenvic\Core\Fields\Cover;
 use Illuminate\Support\Collection;
@@ -81,7 +82,7 @@ final readonly class LastActs
             }
             $ids = array_column(json_decode((string) $row->items, true), 'id');
             $there = $this->removal->removed($user)->whereIntegerInRaw('id', $ids)->pluck('ref', 'id');
-            $this->removal->restore($user, $there->values()->all());
+            $this->removal->restore($user, Column::texts($there));
             $left = array_fill_keys(array_diff($ids, $there->keys()->all()), 'It was brought back or destroyed in the meantime.');
             DB::table('document_acts')
                 ->where('id', $row->id)
@@ -188,11 +189,13 @@ final readonly class LastActs
     {
         $seen = array_slice($this->rights->seen($user, array_map(intval(...), array_keys($left))), 0, self::NAMED);
 
-        return Document::query()
-            ->whereIntegerInRaw('id', $seen)
-            ->orderBy('id')
-            ->get(['id', 'ref', 'title'])
-            ->map(static fn (Document $d): array => ['ref' => $d->ref, 'title' => $d->title, 'why' => $left[$d->id]])
-            ->all();
+        return array_values(
+            Document::query()
+                ->whereIntegerInRaw('id', $seen)
+                ->orderBy('id')
+                ->get(['id', 'ref', 'title'])
+                ->map(static fn (Document $d): array => ['ref' => $d->ref, 'title' => $d->title, 'why' => $left[$d->id]])
+                ->all(),
+        );
     }
 }

@@ -177,9 +177,9 @@ final readonly class Annotations
 
         return DB::transaction(function () use ($document, $by, $found): int {
             $taken = 0;
-            $pages = Page::query()->where('document_id', $document->id)->whereIn('number', array_keys($found))->get()->keyBy('number');
+            $pages = Page::query()->where('document_id', $document->id)->whereIn('number', array_keys($found))->get()->keyBy('number')->all();
             foreach ($found as $number => $overlays) {
-                foreach ($pages->has($number) ? $overlays : [] as $overlay) {
+                foreach (isset($pages[$number]) ? $overlays : [] as $overlay) {
                     $text =
                         $overlay->author === '' || $overlay->author === $by->name
                             ? $overlay->text
@@ -359,12 +359,16 @@ final readonly class Annotations
     {
         $kind = $annotation->kind;
         if (isset($given['boxes'])) {
-            $annotation->boxes = array_map(static fn (array $b): array => Box::of($b)->edges(), $given['boxes']);
+            $annotation->boxes = array_values(array_map(static fn (array $b): array => Box::of(array_values($b))->edges(), $given['boxes']));
         }
         if (isset($given['strokes'])) {
-            $annotation->strokes = array_map(
-                static fn (array $s): array => array_map(static fn (array $p): array => [(float) $p[0], (float) $p[1]], $s),
-                $given['strokes'],
+            $annotation->strokes = array_values(
+                array_map(
+                    static fn (array $s): array => array_values(
+                        array_map(static fn (array $p): array => [(float) $p[0], (float) $p[1]], $s),
+                    ),
+                    $given['strokes'],
+                ),
             );
         }
         $annotation->text = isset($given['text']) ? trim((string) $given['text']) : $annotation->text;

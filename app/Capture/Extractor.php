@@ -212,7 +212,7 @@ final readonly class Extractor
                 $isOcr = true;
             }
 
-            return ['pages' => $pages, 'ocr' => $isOcr];
+            return ['pages' => array_values($pages), 'ocr' => $isOcr];
         });
     }
 

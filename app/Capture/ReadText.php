@@ -33,9 +33,8 @@ final class ReadText extends BackgroundJob
             ->where('state', Document::WAITING)
             ->where('text_state', Document::TEXT_PENDING)
             ->limit(self::SHARE + 1)
-            ->pluck('id')
-            ->count();
-        $isBulk = $waiting > self::SHARE || $document->bytes > self::LARGE;
+            ->get(['id']);
+        $isBulk = count($waiting) > self::SHARE || $document->bytes > self::LARGE;
         self::dispatch($document->id)->onQueue(($isBulk ? Urgency::Bulk : Urgency::Started)->value)->afterCommit();
     }
 

@@ -15,6 +15,7 @@ use App\Models\DocumentType;
 use App\Models\Group;
 use App\Models\Library;
 use App\Models\User;
+use App\Support\Column;
 use App\Support\NotYours;
 use App\Support\Refused;
 use App\Support\StaleWrite;
@@ -83,7 +84,7 @@ final class Draft
         return new DesignCheck(
             $design ?? $this->design(),
             $this->catalog->systemFields(),
-            Group::query()->pluck('name')->all(),
+            Column::texts(Group::query()->pluck('name')),
             Group::designing(),
         );
     }
@@ -278,7 +279,7 @@ final class Draft
         $effect = new Effect(
             $this->published(),
             $this->design(),
-            new TableValues($libraries->map(static fn (Library $l): int => $l->id)->values()->all(), $this->returned()),
+            new TableValues(Column::numbers($libraries->pluck('id')), $this->returned()),
             $before,
             $this->finder($user, $this->design()),
             fn (Design $design): array => $this->sights($user, $design),

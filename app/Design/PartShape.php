@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Design;
 
 use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Fields\Kinds\FieldKinds;
 use Opis\JsonSchema\Errors\ErrorFormatter;
 use Opis\JsonSchema\Errors\ValidationError;
 use Opis\JsonSchema\Validator;
@@ -151,11 +152,13 @@ final class PartShape
     /** @return array<string, mixed> */
     private static function schema(): array
     {
-        return self::$schema ??= json_decode(
-            (string) file_get_contents(base_path('docs/design.schema.json')),
-            true,
-            64,
-            JSON_THROW_ON_ERROR,
-        );
+        if (self::$schema === null) {
+            $schema = json_decode((string) file_get_contents(base_path('docs/design.schema.json')), true, 64, JSON_THROW_ON_ERROR);
+            // Each kind of field says itself that it is there.
+            $schema['$defs']['fields']['properties']['kind']['enum'] = array_map(strval(...), array_keys(FieldKinds::all()));
+            self::$schema = $schema;
+        }
+
+        return self::$schema;
     }
 }

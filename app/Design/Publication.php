@@ -14,6 +14,7 @@ use App\Models\Field;
 use App\Models\Library;
 use App\Models\Reindexing;
 use App\Models\User;
+use App\Support\Column;
 use App\Support\Refused;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignChange;
@@ -93,7 +94,10 @@ final readonly class Publication
         if ($was !== null && $is !== null && $was->kind->value !== $is->kind->value) {
             $values->convert($was, $is);
         }
-        foreach ($is === null ? [] : $is->formerly as $former) {
+        if ($is === null) {
+            return;
+        }
+        foreach ($is->formerly as $former) {
             $merged = $old->field($former);
             if ($merged !== null && $new->field($former) === null) {
                 $values->merge($merged, $is);
@@ -126,7 +130,7 @@ final readonly class Publication
     {
         $searcher = new Searcher(new IndexReader($this->store), $this->catalog->fullSchema($old), new Names());
 
-        return $searcher->documents(new Asker($this->catalog->libraries()->pluck('code')->values()->all()), $move->node($field));
+        return $searcher->documents(new Asker(Column::texts($this->catalog->libraries()->pluck('code'))), $move->node($field));
     }
 
     /** @param  list<DesignChange>  $changes */

@@ -10,6 +10,7 @@ use App\Jobs\BackgroundJob;
 use App\Jobs\Urgency;
 use App\Models\Document;
 use App\Models\Reindexing;
+use App\Support\Column;
 use Carbon\CarbonInterface;
 use Illuminate\Contracts\Foundation\Application;
 use Illuminate\Database\Eloquent\Builder;
@@ -41,7 +42,7 @@ final class Reindex extends BackgroundJob
             if ($work === null || $work->state !== Reindexing::RUNNING) {
                 return;
             }
-            $ids = self::documents($work)->where('id', '>', $work->reached)->orderBy('id')->limit(self::PIECE)->pluck('id')->all();
+            $ids = Column::numbers(self::documents($work)->where('id', '>', $work->reached)->orderBy('id')->limit(self::PIECE)->pluck('id'));
             if ($ids === []) {
                 $work->update(['state' => Reindexing::DONE]);
 

@@ -67,7 +67,7 @@ final readonly class ReturnedValues
             $changes = $this->changes($before)->whereIntegerInRaw($owner, $ids)->orderByDesc('id')->get()->groupBy($owner);
             $cells = $this->cells($owner, $ids);
             foreach ($ids as $id) {
-                $restored = Restoration::of($cells[$id] ?? [], $changes[$id]->map(self::change(...)));
+                $restored = Restoration::of($cells[$id] ?? [], ($changes[$id] ?? collect())->map(self::change(...)));
                 if ($restored->steps !== []) {
                     yield (int) $id => [$cells[$id] ?? [], $restored];
                 }

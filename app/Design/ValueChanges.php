@@ -11,6 +11,7 @@ use Brenvic\Core\Fields\InvalidValue;
 use Brenvic\Core\Index\DocumentSet;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
+use LogicException;
 
 /**
  * What publishing a version of the design does to the values that documents and dossiers have. Each value that changes is
@@ -179,7 +180,7 @@ final readonly class ValueChanges
     private function keep(Builder $rows, string $owner, string $field, array $new): void
     {
         $position = $new['position'];
-        $table = (string) $rows->from;
+        $table = self::table($rows);
         DB::table('value_changes')->insertUsing(
             ['design_version_id', $owner, 'field', 'position', 'value', 'new_field', 'new_position', 'new_value'],
             $rows
@@ -197,7 +198,7 @@ final readonly class ValueChanges
     /** Keeps values that give way to what the documents have in another field. */
     private function keepAside(Builder $rows, string $owner, string $field, string $instead, int $insteadId): void
     {
-        $table = (string) $rows->from;
+        $table = self::table($rows);
         $has = "(SELECT o.value FROM {$table} o WHERE o.{$owner} = {$table}.{$owner} AND o.field_id = {$insteadId} ORDER BY o.position LIMIT 1)";
         DB::table('value_changes')->insertUsing(
             ['design_version_id', $owner, 'field', 'position', 'value', 'new_field', 'new_value'],
@@ -220,6 +221,11 @@ final readonly class ValueChanges
         } catch (InvalidValue) {
             throw new Refused("{$was->label} has values that cannot be taken over. Some may be in documents that you may not see.");
         }
+    }
+
+    private static function table(Builder $rows): string
+    {
+        return is_string($rows->from) ? $rows->from : throw new LogicException('The rows of a table by its name.');
     }
 
     private static function id(string $field): int

@@ -17,6 +17,7 @@ use App\Models\Dossier;
 use App\Models\DossierSection;
 use App\Models\Library;
 use App\Models\User;
+use App\Support\Column;
 use App\Support\Refused;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
@@ -73,7 +74,7 @@ final readonly class DossierFiling
         $values = $this->checked($content, $input, $this->present($dossier), $by);
         DB::transaction(function () use ($dossier, $content, $values): void {
             $this->write($dossier, $content, $values, ['lock_version' => $dossier->lock_version + 1]);
-            $this->reindex($dossier->documents()->pluck('documents.id')->all());
+            $this->reindex(Column::numbers($dossier->documents()->pluck('documents.id')));
         });
     }
 
@@ -177,7 +178,7 @@ final readonly class DossierFiling
             ->where('dossier_id', $dossier->id)
             ->whereNull('deleted_at')
             ->get(['document_id', 'ref', 'dossier_section_id']);
-        $seen = array_flip($this->rights->seen($user, $rows->map(static fn (object $row): int => (int) $row->document_id)->all()));
+        $seen = array_flip($this->rights->seen($user, Column::numbers($rows->pluck('document_id'))));
         $inside = [];
         foreach ($rows as $row) {
             if (isset($seen[(int) $row->document_id])) {

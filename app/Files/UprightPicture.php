@@ -13,7 +13,8 @@ final class UprightPicture
         if (@exif_imagetype($path) !== IMAGETYPE_JPEG) {
             return 1;
         }
-        $orientation = (int) (@exif_read_data($path, 'IFD0')['Orientation'] ?? 1);
+        $read = @exif_read_data($path, 'IFD0');
+        $orientation = (int) (is_array($read) ? $read['Orientation'] ?? 1 : 1);
 
         return $orientation >= 1 && $orientation <= 8 ? $orientation : 1;
     }

@@ -30,7 +30,6 @@ final readonly class SheetHits
     public function of(User $user, Document $document, Ledger $ledger): array
     {
         $schema = $this->catalog->schema($user);
-        $marked = static fn (array $pieces): ?array => in_array(true, array_column($pieces, 1), true) ? $pieces : null;
         $marks = new SheetMarks($ledger, $schema);
         $values = $places = [];
         foreach (
@@ -45,7 +44,7 @@ final readonly class SheetHits
                 continue;
             }
             $place = $places[$field->code] = ($places[$field->code] ?? -1) + 1;
-            $pieces = $marked($marks->pieces($field, (string) $row->value));
+            $pieces = self::marked($marks->pieces($field, (string) $row->value));
             if ($pieces !== null) {
                 $values[$field->code][$place] = $pieces;
             }
@@ -61,17 +60,26 @@ final readonly class SheetHits
                     ->orderBy('id')
                     ->get(['id', 'text']) as $comment
         ) {
-            $pieces = $marked($inComments->pieces((string) $comment->text));
+            $pieces = self::marked($inComments->pieces((string) $comment->text));
             if ($pieces !== null) {
                 $comments[(int) $comment->id] = $pieces;
             }
         }
 
         return [
-            'title' => $marked(HitFinder::forPart($ledger, Part::Names, $schema->everywhere)->pieces($document->title)),
-            'path' => $marked(HitFinder::forPart($ledger, Part::Paths, $schema->everywhere)->pieces($document->path)),
+            'title' => self::marked(HitFinder::forPart($ledger, Part::Names, $schema->everywhere)->pieces($document->title)),
+            'path' => self::marked(HitFinder::forPart($ledger, Part::Paths, $schema->everywhere)->pieces($document->path)),
             'values' => (object) array_map(static fn (array $of): object => (object) $of, $values),
             'comments' => (object) $comments,
         ];
+    }
+
+    /**
+     * @param  list<array{string, bool}>  $pieces
+     * @return list<array{string, bool}>|null
+     */
+    private static function marked(array $pieces): ?array
+    {
+        return in_array(true, array_column($pieces, 1), true) ? $pieces : null;
     }
 }

@@ -22,7 +22,7 @@ final readonly class IndexState
 
     public static function read(): self
     {
-        $row = DB::table('ix_state')->find(1);
+        $row = DB::table('ix_state')->where('id', 1)->sole();
 
         return new self((int) $row->live, (int) $row->format, $row->building === null ? null : (int) $row->building, (int) $row->reached);
     }

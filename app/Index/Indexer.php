@@ -6,6 +6,7 @@ namespace App\Index;
 
 use App\Catalog\Catalog;
 use App\Models\Document;
+use App\Support\Column;
 use Brenvic\Core\Capture\PlainPages;
 use Brenvic\Core\Index\IndexedDocument;
 use Brenvic\Core\Index\IndexWriter;
@@ -66,9 +67,10 @@ final readonly class Indexer
     {
         $documents = Document::query()->with('creator')->where('state', Document::FILED)->findMany($ids);
         [$texts, $pieces] = $this->texts($documents);
-        $redacted = RedactedTexts::joined($documents->modelKeys(), $pieces);
-        $values = self::values($documents->modelKeys());
-        $dossiers = self::dossiers($documents->modelKeys());
+        $keys = Column::numbers($documents->modelKeys());
+        $redacted = RedactedTexts::joined($keys, $pieces);
+        $values = self::values($keys);
+        $dossiers = self::dossiers($keys);
         $comments = [];
         foreach (
             DB::table('comments')

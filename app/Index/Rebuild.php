@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Index;
 
 use App\Models\Document;
+use App\Support\Column;
 use Illuminate\Support\Facades\DB;
 
 /**
@@ -62,7 +63,7 @@ final readonly class Rebuild
     {
         return DB::transaction(function (): int {
             $state = IndexState::read();
-            $ids = $this->documents($state->reached)->orderBy('id')->limit($this->piece)->pluck('id')->all();
+            $ids = Column::numbers($this->documents($state->reached)->orderBy('id')->limit($this->piece)->pluck('id'));
             if ($ids !== [] && $state->building !== null) {
                 $this->indexer->fill(new SqliteStore($state->building), $ids);
                 IndexState::reach((int) end($ids));

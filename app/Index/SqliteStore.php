@@ -289,7 +289,7 @@ final class SqliteStore implements IndexStore
                 if ($data === null) {
                     $drop->execute([$id]);
                 } else {
-                    self::bindBlob($put, $id, $data);
+                    self::bindBlob($put, (int) $id, $data);
                 }
             }
             $put = $this->prepare(

@@ -241,7 +241,7 @@ final readonly class DocumentActs
             $hindrances = $this->changing->hindrances($user, array_keys($items), $row->kind === 'sheets' ? Change::Values : Change::Place);
             $undone = $left = [];
             foreach ($items as $item) {
-                $document = Document::query()->find($item['id']);
+                $document = Document::query()->find((int) $item['id']);
                 $why = match (true) {
                     $document === null => 'It was removed in the meantime.',
                     isset($hindrances[$document->id]) => $hindrances[$document->id]->words,

@@ -15,6 +15,7 @@ use App\Models\Document;
 use App\Models\DocumentType;
 use App\Models\User;
 use App\Redaction\CleanNames;
+use App\Support\Column;
 use App\Support\Refused;
 use Illuminate\Support\Facades\DB;
 
@@ -194,7 +195,7 @@ final readonly class Filing
             $type = $this->catalog->types()->get((int) $document->document_type_id);
             $values = ($stored->get($document->id) ?? collect())
                 ->groupBy('code')
-                ->map(static fn ($rows): array => $rows->pluck('value')->all())
+                ->map(static fn ($rows): array => Column::texts($rows->pluck('value')))
                 ->all();
             $title = $this->catalog->titlePattern($type)->title($this->catalog->fields(), $values);
             $document->update(['title' => $title ?? $this->named($document, $type)]);

@@ -242,7 +242,7 @@ final readonly class ManyValues
         return $done;
     }
 
-    /** @param  array<int, list<string>>  $values  by document */
+    /** @param  array<int, array<string>>  $values  by document */
     private static function put(int $field, array $values): void
     {
         DB::table('document_values')->where('field_id', $field)->whereIntegerInRaw('document_id', array_keys($values))->delete();

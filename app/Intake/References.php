@@ -8,6 +8,7 @@ use App\Access\Rights;
 use App\Models\Document;
 use App\Models\Dossier;
 use App\Models\User;
+use App\Support\Column;
 use Brenvic\Core\Design\IndexSheet;
 use Brenvic\Core\Fields\Kinds\ReferenceKind;
 
@@ -53,7 +54,7 @@ final readonly class References
         $found = Document::query()->whereIn('ref', $refs)->get();
         $seen = $by === null ? $found : $found->filter(fn (Document $document): bool => $this->rights->sees($by, $document));
 
-        return $seen->map(static fn (Document $document): string => $document->ref)->values()->all();
+        return Column::texts($seen->pluck('ref'));
     }
 
     /**

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use App\Support\Column;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsToMany;
 
@@ -31,10 +32,11 @@ final class Group extends Model
     {
         $roles = array_filter(Role::cases(), static fn (Role $role): bool => $role->mayDesign());
 
-        return self::query()
-            ->whereHas('users', static fn ($users) => $users->whereIn('role', $roles))
-            ->orderBy('name')
-            ->pluck('name')
-            ->all();
+        return Column::texts(
+            self::query()
+                ->whereHas('users', static fn ($users) => $users->whereIn('role', $roles))
+                ->orderBy('name')
+                ->pluck('name'),
+        );
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use App\Support\Column;
 use Illuminate\Database\Eloquent\Relations\BelongsToMany;
 use Illuminate\Foundation\Auth\User as Authenticatable;
 use Illuminate\Http\Request;
@@ -59,19 +60,19 @@ final class User extends Authenticatable
     /** @return list<string> */
     public function groupNames(): array
     {
-        return $this->groupNames ??= DB::table('groups')
-            ->join('group_user', 'group_user.group_id', '=', 'groups.id')
-            ->where('user_id', $this->id)
-            ->orderBy('name')
-            ->pluck('name')
-            ->all();
+        return $this->groupNames ??= Column::texts(
+            DB::table('groups')
+                ->join('group_user', 'group_user.group_id', '=', 'groups.id')
+                ->where('user_id', $this->id)
+                ->orderBy('name')
+                ->pluck('name'),
+        );
     }
 
     /** @return list<string> sign-in names of those in use who share a group with this person */
     public function colleagues(): array
     {
-        return array_map(
-            strval(...),
+        return Column::texts(
             DB::table('users')
                 ->where('id', '!=', $this->id)
                 ->whereNull('out_of_use_at')
@@ -81,8 +82,7 @@ final class User extends Authenticatable
                         ->whereIn('group_id', DB::table('group_user')->where('user_id', $this->id)->select('group_id'))
                         ->select('user_id'),
                 )
-                ->pluck('sign_in')
-                ->all(),
+                ->pluck('sign_in'),
         );
     }
 

@@ -115,7 +115,7 @@ final readonly class SignIn
     {
         $name = Str::lower($signIn);
         $device = in_array(self::mark($signIn), self::marks($request), true)
-            ? hash('sha256', (string) $request->cookie(self::COOKIE))
+            ? hash('sha256', is_string($mark = $request->cookie(self::COOKIE)) ? $mark : '')
             : null;
 
         return $device !== null

@@ -8,6 +8,7 @@ use App\History\Act;
 use App\History\History;
 use App\Models\Document;
 use App\Models\Redaction;
+use App\Support\Column;
 use Brenvic\Core\Index\Tokenizer;
 
 /**
@@ -23,7 +24,7 @@ final readonly class CleanNames
 
     public function follow(Document $document): void
     {
-        $removed = self::words(Redaction::query()->where('document_id', $document->id)->pluck('exact')->all());
+        $removed = self::words(Column::texts(Redaction::query()->where('document_id', $document->id)->pluck('exact')));
         $before = $document->names_before ?? [];
         $names = $kept = [];
         foreach (self::NAMES as $name) {

@@ -24,9 +24,11 @@ use App\Models\Rendition;
 use App\Models\User;
 use App\Support\Refused;
 use Brenvic\Core\Capture\TextPage;
+use Brenvic\Core\Capture\WordBox;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Pages\Box;
+use Brenvic\Core\Pages\Hit;
 use Brenvic\Core\Redaction\RedactedPage;
 use Brenvic\Core\Redaction\Sought;
 use Brenvic\Core\Versions\Quote;
@@ -122,14 +124,16 @@ final class Redactions
         ) {
             $number = (int) $page->number;
             $text = (string) $page->text;
+            /** @var array<string, array{int, string, Hit, ''|'begins'|'ends'}> $found */
             $found = [];
             foreach ($sought as $one) {
                 foreach ($one->in($text) as $hit) {
                     $found["{$hit->offset} {$hit->length}"] = [$number, $text, $hit, ''];
                 }
-                foreach (
-                    $last !== null && $last[0] === $number - 1 ? $one->across($last[1], $text, (float) $page->width === 0.0) : [] as [$begins, $ends]
-                ) {
+                if ($last === null || $last[0] !== $number - 1) {
+                    continue;
+                }
+                foreach ($one->across($last[1], $text, (float) $page->width === 0.0) as [$begins, $ends]) {
                     $found["before {$begins->offset} {$begins->length}"] = [$last[0], $last[1], $begins, 'begins'];
                     $found["{$ends->offset} {$ends->length}"] = [$number, $text, $ends, 'ends'];
                 }
@@ -234,17 +238,8 @@ final class Redactions
             }
             $page = PageStore::page(Page::query()->where('document_id', $document->id)->where('number', $mark['page'])->firstOrFail());
             $areas = array_map(Box::of(...), $mark['areas'] ?? []);
-            $run = null;
-            foreach ($page->words as $i => $word) {
-                $isUnder = array_filter($areas, static fn (Box $a): bool => $a->touches(Box::ofWord($word)->grown(-0.25))) !== [];
-                // Words that follow one another are one place.
-                if ($isUnder && $run !== null && $run[1] === $i - 1) {
-                    $out[array_key_last($out)]['length'] = $word->offset + $word->length - $run[0];
-                    $run[1] = $i;
-                } elseif ($isUnder) {
-                    $out[] = ['page' => $mark['page'], 'start' => $word->offset, 'length' => $word->length];
-                    $run = [$word->offset, $i];
-                }
+            foreach (self::runs($page->words, $areas) as [$start, $end]) {
+                $out[] = ['page' => $mark['page'], 'start' => $start, 'length' => $end - $start];
             }
         }
         if ($out === []) {
@@ -252,6 +247,33 @@ final class Redactions
         }
 
         return $out;
+    }
+
+    /**
+     * Words under areas; those that follow one another are one place.
+     *
+     * @param  list<WordBox>  $words
+     * @param  array<Box>  $areas
+     * @return list<array{int, int}> where each begins, and where it ends
+     */
+    private static function runs(array $words, array $areas): array
+    {
+        $runs = [];
+        $last = -2;
+        foreach ($words as $i => $word) {
+            if (array_filter($areas, static fn (Box $a): bool => $a->touches(Box::ofWord($word)->grown(-0.25))) === []) {
+                continue;
+            }
+            $end = $word->offset + $word->length;
+            if ($last === $i - 1 && $runs !== []) {
+                $runs[] = [array_pop($runs)[0], $end];
+            } else {
+                $runs[] = [$word->offset, $end];
+            }
+            $last = $i;
+        }
+
+        return $runs;
     }
 
     /** @param  list<int>  $ids */

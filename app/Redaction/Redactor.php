@@ -99,7 +99,7 @@ final readonly class Redactor
         $pages = [];
         $marks = Redaction::query()->where('document_id', $document->id)->get()->groupBy('page');
         foreach (Page::query()->where('document_id', $document->id)->whereIn('number', $marks->keys())->orderBy('number')->get() as $row) {
-            $pages[$row->number] = RedactedPage::of(PageStore::page($row), RedactedTexts::marks($marks[$row->number]));
+            $pages[$row->number] = RedactedPage::of(PageStore::page($row), RedactedTexts::marks($marks->get($row->number, collect())));
         }
 
         return $pages;

@@ -126,14 +126,14 @@ final class DeliveryMaker
                 return false;
             }
             $values = Indexer::values($chunk);
-            $documents = Document::query()->findMany($chunk)->keyBy('id');
+            $documents = Document::query()->findMany($chunk)->keyBy('id')->all();
             $notes = DB::table('pull_list_items')
                 ->where('pull_list_id', $delivery->pull_list_id)
                 ->whereIntegerInRaw('document_id', $chunk)
                 ->pluck('note', 'document_id');
             $items = [];
             foreach ($chunk as $id) {
-                if ($documents->has($id)) {
+                if (isset($documents[$id])) {
                     $of = $this->byCode($values[$id] ?? []);
                     $items[] = [
                         'delivery_id' => $delivery->id,

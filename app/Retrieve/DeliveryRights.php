@@ -8,6 +8,7 @@ use App\Access\Rights;
 use App\Models\Delivery;
 use App\Models\User;
 use App\Redaction\Redactions;
+use App\Support\Column;
 use Illuminate\Support\Facades\DB;
 
 /**
@@ -52,7 +53,7 @@ final readonly class DeliveryRights
         $bound = array_flip($this->redactions->bound($delivery->user));
         $refs = array_values(array_unique($delivery->items()->pluck('ref')->all()));
         foreach (array_chunk($refs, self::CHUNK) as $chunk) {
-            $ids = array_map(intval(...), DB::table('documents')->whereIn('ref', $chunk)->whereNull('deleted_at')->pluck('id')->all());
+            $ids = Column::numbers(DB::table('documents')->whereIn('ref', $chunk)->whereNull('deleted_at')->pluck('id'));
             if (count($ids) < count($chunk) || count($this->rights->seen($delivery->user, $ids)) < count($ids)) {
                 return false;
             }

@@ -17,7 +17,7 @@ final class NumberFile
         $this->stream = fopen($path, 'w+b') ?: throw new RuntimeException("“{$path}” cannot be written.");
     }
 
-    /** @param  int<0, 4294967295>  $number */
+    /** @param  int  $number  of 32 bits, without a sign */
     public function add(int $number): void
     {
         fseek($this->stream, 0, SEEK_END);

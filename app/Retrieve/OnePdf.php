@@ -152,10 +152,10 @@ final class OnePdf
      */
     private function pages(\Closure $work): array
     {
-        $this->set ??= new PagePdf();
-        $first = $this->set->getNumPages() + 1;
-        $work($this->set);
-        $last = $this->set->getNumPages();
+        $set = $this->set ??= new PagePdf();
+        $first = $set->getNumPages() + 1;
+        $work($set);
+        $last = $set->getNumPages();
 
         return [["{$this->work}/set.pdf", "{$first}-{$last}"], $last - $first + 1];
     }

@@ -16,6 +16,7 @@ use App\Models\Redaction;
 use App\Models\User;
 use App\Redaction\Redactions;
 use App\Redaction\Redactor;
+use App\Support\Column;
 use App\Support\ExternalProgram;
 use App\Support\Refused;
 use Brenvic\Core\Capture\UnreadableFile;
@@ -88,9 +89,8 @@ final readonly class Outgoing
         $made = $this->renditions->find($document, $form, $stamp);
         if ($made === null) {
             $removed = $form->isRedacted()
-                ? array_map(
-                    strval(...),
-                    Redaction::query()->where('document_id', $document->id)->where('exact', '!=', '')->distinct()->pluck('exact')->all(),
+                ? Column::texts(
+                    Redaction::query()->where('document_id', $document->id)->where('exact', '!=', '')->distinct()->pluck('exact'),
                 )
                 : [];
             $overlays = $annotations

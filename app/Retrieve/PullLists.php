@@ -11,6 +11,7 @@ use App\History\History;
 use App\Models\Document;
 use App\Models\PullList;
 use App\Models\User;
+use App\Support\Column;
 use App\Support\Refused;
 use Brenvic\Core\Index\DocumentSet;
 use Illuminate\Database\Eloquent\Builder;
@@ -125,10 +126,7 @@ final readonly class PullLists
     /** @return list<int> in their order, whoever may see them */
     public function ids(PullList $list): array
     {
-        return array_map(
-            intval(...),
-            DB::table('pull_list_items')->where('pull_list_id', $list->id)->orderBy('position')->pluck('document_id')->all(),
-        );
+        return Column::numbers(DB::table('pull_list_items')->where('pull_list_id', $list->id)->orderBy('position')->pluck('document_id'));
     }
 
     /** @return list<int> in their order, those a person may see */
@@ -206,14 +204,16 @@ final readonly class PullLists
         $titles = Document::query()
             ->whereIntegerInRaw('id', [...$seen, ...array_map(static fn (int $id): int => $missing[$id][1], $seen)])
             ->get(['id', 'ref', 'title'])
-            ->keyBy('id');
+            ->keyBy('id')
+            ->all();
         $shown = [];
         foreach ($seen as $id) {
-            if ($titles->has($id)) {
+            if (isset($titles[$id])) {
+                $of = $titles[$missing[$id][1]]->title ?? '';
                 $shown[] = [
                     'ref' => $titles[$id]->ref,
                     'title' => $titles[$id]->title,
-                    'why' => "{$missing[$id][0]} “{$titles[$missing[$id][1]]?->title}”",
+                    'why' => "{$missing[$id][0]} “{$of}”",
                 ];
             }
         }

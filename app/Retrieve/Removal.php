@@ -18,6 +18,7 @@ use App\Models\Document;
 use App\Models\Rendition;
 use App\Models\User;
 use App\Models\Version;
+use App\Support\Column;
 use App\Support\Refused;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Support\Facades\DB;
@@ -49,7 +50,7 @@ final readonly class Removal
     {
         return DB::transaction(function () use ($by, $refs, $reason): array {
             $found = Document::query()->whereIn('ref', $refs)->where('state', Document::FILED)->get();
-            $documents = $found->only($this->rights->seen($by, $found->modelKeys()));
+            $documents = $found->only($this->rights->seen($by, Column::numbers($found->modelKeys())));
             $all = [];
             foreach ($documents as $document) {
                 $all[$document->id] = $document;
@@ -66,14 +67,13 @@ final readonly class Removal
             }
             $this->indexer->update(array_keys($all));
 
-            $items = $documents
-                ->map(static fn (Document $d): array => ['id' => $d->id, 'lock' => $d->lock_version, 'before' => null])
-                ->values()
-                ->all();
+            $items = array_values(
+                $documents->map(static fn (Document $d): array => ['id' => $d->id, 'lock' => $d->lock_version, 'before' => null])->all(),
+            );
 
             return [
                 'act' => DocumentActLog::keep($by, 'remove', "Removed from view: {$reason}", $items),
-                'removed' => $documents->pluck('ref')->values()->all(),
+                'removed' => Column::texts($documents->pluck('ref')),
             ];
         });
     }

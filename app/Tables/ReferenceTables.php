@@ -33,8 +33,8 @@ final readonly class ReferenceTables
     {
         $design = $this->catalog->design();
         $field = $fields[$key] ?? null;
-        foreach ($field === null ? [] : $design->all(DesignKind::Table) as $table) {
-            if ($table['key'] !== $key) {
+        foreach ($design->all(DesignKind::Table) as $table) {
+            if ($field === null || $table['key'] !== $key) {
                 continue;
             }
             try {

@@ -74,9 +74,9 @@ final readonly class DesignSuite
     /** @return array<string, Design> */
     private function changes(Design $old): array
     {
-        $amount = $old->part(DesignKind::Field, 'amount');
-        $places = $old->part(DesignKind::Vocabulary, 'place');
-        $reaches = $old->part(DesignKind::Vocabulary, 'reach');
+        $amount = $old->part(DesignKind::Field, 'amount') ?? [];
+        $places = $old->part(DesignKind::Vocabulary, 'place') ?? [];
+        $reaches = $old->part(DesignKind::Vocabulary, 'reach') ?? [];
         $terms = array_map(static fn (array $t): array => $t['code'] === '3' ? [...$t, 'parent' => 'b9'] : $t, $reaches['terms']);
 
         return [

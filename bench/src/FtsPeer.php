@@ -6,6 +6,7 @@ namespace Bench;
 
 use Brenvic\Core\Fields\PartialDate;
 use PDO;
+use RuntimeException;
 
 /** The same questions to SQLite alone: FTS5 for the words, columns with indexes for the fields, one GROUP BY a facet. */
 final class FtsPeer implements Peer
@@ -73,21 +74,26 @@ final class FtsPeer implements Peer
                     $this->pdo->quote($match).
                     " AND {$condition}",
         );
-        $total = (int) $this->pdo->query('SELECT count(*) FROM found')->fetchColumn();
+        $total = (int) $this->rows('SELECT count(*) FROM found')[0][0];
         foreach ($fields as $field) {
-            $this->pdo->query("SELECT {$field}, count(*) FROM found GROUP BY 1")->fetchAll(PDO::FETCH_NUM);
+            $this->rows("SELECT {$field}, count(*) FROM found GROUP BY 1");
         }
-        $this->pdo->query('SELECT id FROM found ORDER BY day DESC LIMIT 50')->fetchAll(PDO::FETCH_NUM);
+        $this->rows('SELECT id FROM found ORDER BY day DESC LIMIT 50');
         if ($match !== null) {
-            $this->pdo
-                ->query(
-                    'SELECT docs.id FROM words JOIN docs ON docs.id = words.rowid WHERE words MATCH '.
-                        $this->pdo->quote($match).
-                        " AND {$condition} ORDER BY bm25(words) LIMIT 50",
-                )
-                ->fetchAll(PDO::FETCH_NUM);
+            $this->rows(
+                'SELECT docs.id FROM words JOIN docs ON docs.id = words.rowid WHERE words MATCH '.
+                    $this->pdo->quote($match).
+                    " AND {$condition} ORDER BY bm25(words) LIMIT 50",
+            );
         }
 
         return $total;
+    }
+
+    /** @return list<list<mixed>> */
+    private function rows(string $sql): array
+    {
+        /** @var list<list<mixed>> */
+        return ($this->pdo->query($sql) ?: throw new RuntimeException('The question could not be asked.'))->fetchAll(PDO::FETCH_NUM);
     }
 }

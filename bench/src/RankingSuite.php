@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Bench;
 
+use App\Support\Column;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\IndexWriter;
 use Brenvic\Core\Index\MemoryStore;
@@ -162,7 +163,7 @@ final readonly class RankingSuite
                 implode($any ? ' OR ' : ' AND ', array_map(static fn (string $word): string => "\"{$word}\"", explode(' ', $words))),
             ]);
 
-            return array_map(intval(...), $select->fetchAll(PDO::FETCH_COLUMN));
+            return Column::numbers($select->fetchAll(PDO::FETCH_COLUMN));
         };
     }
 
@@ -182,7 +183,7 @@ final readonly class RankingSuite
         return static function (string $words, bool $any, bool $endings) use ($line, $pipes, $process): array {
             $line([explode(' ', $words), $any, $endings]);
 
-            return is_resource($process) ? json_decode((string) fgets($pipes[1]), true) : [];
+            return is_resource($process) ? Column::numbers(json_decode((string) fgets($pipes[1]), true)) : [];
         };
     }
 }

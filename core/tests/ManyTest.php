@@ -174,7 +174,7 @@ function countedOneByOne(array $documents, string $field): array
         $values = match ($field) {
             'vessel' => $d['vessels'],
             'grade' => array_filter([$d['grade']]),
-            'dated' => $d['dated'] === null ? [] : [substr($d['dated'], 0, 4), substr($d['dated'], 0, 7)],
+            default => $d['dated'] === null ? [] : [substr($d['dated'], 0, 4), substr($d['dated'], 0, 7)],
         };
         foreach ($values as $value) {
             $counts[$value] = ($counts[$value] ?? 0) + 1;
@@ -263,7 +263,7 @@ it('gives every page of a sorted result as sorting all of it would', function (s
     $key = match ($field) {
         'vessel' => static fn (array $d): ?string => $d['vessels'] === [] ? null : $least($d['vessels']),
         'grade' => static fn (array $d): ?int => $d['grade'] === null ? null : $grades[$d['grade']],
-        'dated' => static fn (array $d): ?string => $d['dated'],
+        default => static fn (array $d): ?string => $d['dated'],
         'depth' => static fn (array $d): ?float => $d['depths'] === [] ? null : $least(array_map(floatval(...), $d['depths'])),
     };
     $keys = array_map($key, $found);

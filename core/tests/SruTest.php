@@ -220,7 +220,7 @@ it('means elsewhere what it means here', function () {
             '<' => $value < $term,
             '<=' => $value <= $term,
             '>' => $value > $term,
-            '>=' => $value >= $term,
+            default => $value >= $term,
         };
     };
     $random = static function (int $depth) use (&$random, $codes, $times, $relations): Node {

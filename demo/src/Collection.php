@@ -7,6 +7,7 @@ namespace Demo;
 use Brenvic\Core\Fields\CheckCharacter;
 use Brenvic\Core\Fields\PartialDate;
 use DateTimeImmutable;
+use LogicException;
 
 /**
  * The documents of the Trust: writes files and, for each library, a values file for import. The same seed gives the
@@ -106,7 +107,7 @@ final class Collection
 
     private function structure(): string
     {
-        return $this->chance->pick(array_keys($this->structures));
+        return $this->chance->pick(array_keys($this->structures) ?: throw new LogicException('There are no structures.'));
     }
 
     /** Some weeks of works after a date. */
@@ -142,12 +143,14 @@ final class Collection
             $date = $c->date(2012, 2025);
             $inspector = $c->pick(Words::PEOPLE);
             $grade = $c->pick(['a', 'b', 'b', 'c', 'c', 'd', 'e']);
-            $pages = [];
-            for ($p = 0, $n = $c->int(1, 3); $p < $n; $p++) {
-                $pages[] = [$p === 0 ? "Inspection of {$kind}" : 'Findings, continued', $this->paragraphs('inspection', $c->int(3, 6))];
+            $more = $c->int(1, 3) - 1;
+            $pages = [["Inspection of {$kind}", $this->paragraphs('inspection', $c->int(3, 6))]];
+            for (; $more > 0; $more--) {
+                $pages[] = ['Findings, continued', $this->paragraphs('inspection', $c->int(3, 6))];
             }
             if ($c->oneIn(5)) {
-                $pages[$c->int(0, count($pages) - 1)][1][] = Words::seepage($c);
+                $at = $c->int(0, count($pages) - 1);
+                $pages[$at] = [$pages[$at][0], [...$pages[$at][1], Words::seepage($c)]];
             }
             array_unshift(
                 $pages[0][1],

@@ -92,7 +92,7 @@ final readonly class Dossiers
             ->join('document_values', 'document_values.document_id', '=', 'documents.id')
             ->where('field_id', $this->catalog->fieldIds()[$field])
             ->where('state', Document::FILED)
-            ->whereIn('document_type_id', $this->catalog->types()->whereIn('code', $types)->modelKeys())
+            ->whereIn('document_type_id', $this->catalog->types()->whereIn('code', $types)->pluck('id'))
             ->orderBy('documents.id')
             ->get(['documents.*', 'document_values.value']);
         foreach ($documents as $document) {

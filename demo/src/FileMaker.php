@@ -111,6 +111,12 @@ final class FileMaker
         self::save($image, $path);
     }
 
+    /** @return int<0, 255> */
+    private static function shade(float $value): int
+    {
+        return max(0, min(255, (int) $value));
+    }
+
     /** A view over water, drawn; a name on the bow if there is a vessel. */
     public static function photograph(string $path, string $caption, ?string $vessel, Chance $chance): void
     {
@@ -121,14 +127,14 @@ final class FileMaker
         for ($y = 0; $y < $height; $y++) {
             $t = $y < $horizon ? $y / $horizon : ($y - $horizon) / ($height - $horizon);
             [$r, $g, $b] = $y < $horizon ? [180 + 50 * $t, 196 + 40 * $t, 214 + 20 * $t] : [110 - 50 * $t, 128 - 50 * $t, 134 - 44 * $t];
-            $mean = (int) (($r + $g + $b) / 3);
+            $mean = self::shade(($r + $g + $b) / 3);
             imageline(
                 $image,
                 0,
                 $y,
                 $width,
                 $y,
-                (int) ($grey ? imagecolorallocate($image, $mean, $mean, $mean) : imagecolorallocate($image, (int) $r, (int) $g, (int) $b)),
+                (int) ($grey ? imagecolorallocate($image, $mean, $mean, $mean) : imagecolorallocate($image, self::shade($r), self::shade($g), self::shade($b))),
             );
         }
         $dark = (int) imagecolorallocate($image, 52, 48, 46);

@@ -80,7 +80,7 @@ const ACTS = [
 function routesOfApi(string $ref = 'D-00001-X'): array
 {
     $routes = [];
-    foreach (Route::getRoutes() as $route) {
+    foreach (Route::getRoutes()->getRoutes() as $route) {
         if (! str_starts_with($route->uri(), 'api/') || in_array($route->uri(), OPEN, true)) {
             continue;
         }

@@ -10,7 +10,6 @@ use App\Models\Role;
 use App\Models\User;
 use App\Retrieve\DeliveryMaker;
 use Illuminate\Http\UploadedFile;
-use Illuminate\Routing\Route as RouteOf;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Http;
 use Illuminate\Support\Facades\Route;
@@ -928,8 +927,7 @@ final class Twin
 function allRequests(): array
 {
     $reads = $acts = $ends = $last = [];
-    foreach (Route::getRoutes() as $route) {
-        assert($route instanceof RouteOf);
+    foreach (Route::getRoutes()->getRoutes() as $route) {
         if (! str_contains($route->getActionName(), 'Controller')) {
             continue;
         }

@@ -43,7 +43,7 @@ final class SearchCommand extends PlainCommand
             $names = $catalog->schema($user);
             $query = PlainQuery::read($text, $names);
             $libraries = array_map(
-                static fn (string $code): string => 'library == "'.Criterion::escaped($code).'"',
+                static fn (?string $code): string => 'library == "'.Criterion::escaped((string) $code).'"',
                 $this->option('library'),
             );
             $criteria = Criteria::ofLines([
@@ -160,7 +160,7 @@ final class SearchCommand extends PlainCommand
                     implode(
                         '  ',
                         array_map(
-                            static fn (string $step, float $ms): string => "{$step} {$ms} ms",
+                            static fn (int|string $step, mixed $ms): string => "{$step} {$ms} ms",
                             array_keys($answer['steps']),
                             $answer['steps'],
                         ),

@@ -7,6 +7,7 @@ namespace App\Console\Commands;
 use App\Console\PlainCommand;
 use App\Files\FileStore;
 use App\Models\StoredFile;
+use App\Support\Column;
 use Illuminate\Support\Facades\DB;
 
 final class VerifyCommand extends PlainCommand
@@ -58,6 +59,6 @@ final class VerifyCommand extends PlainCommand
             ->union(DB::table('renditions')->select('document_id')->where('sha256', $sha256))
             ->union(DB::table('check_outs')->select('document_id')->where('sha256', $sha256));
 
-        return array_map(strval(...), DB::table('documents')->whereIn('id', $of)->orderBy('id')->pluck('ref')->all());
+        return Column::texts(DB::table('documents')->whereIn('id', $of)->orderBy('id')->pluck('ref'));
     }
 }

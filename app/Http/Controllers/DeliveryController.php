@@ -18,6 +18,7 @@ use App\Retrieve\DeliveryRights;
 use App\Retrieve\Outgoing;
 use App\Retrieve\PullLists;
 use App\Support\Address;
+use App\Support\Column;
 use App\Support\Refused;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -168,36 +169,29 @@ final readonly class DeliveryController
             ->whereIntegerInRaw('delivery_id', $mails->pluck('delivery')->filter()->all())
             ->orderBy('id')
             ->get(['delivery_id', 'ref', 'title', 'file']);
-        $seen = array_flip($this->rights->seen(User::of($request), $files->pluck('ref')->all()));
-        $files = $files->filter(static fn (object $item): bool => isset($seen[$item->ref]))->groupBy('delivery_id');
+        $seen = array_flip($this->rights->seen(User::of($request), Column::texts($files->pluck('ref'))));
+        $byDelivery = [];
+        foreach ($files as $item) {
+            if (isset($seen[$item->ref])) {
+                $byDelivery[(int) $item->delivery_id][] = ['ref' => $item->ref, 'title' => $item->title, 'file' => basename((string) $item->file)];
+            }
+        }
+        $shown = [];
+        foreach ($mails as $m) {
+            $shown[] = [
+                'id' => $m->id,
+                'to' => $m->to,
+                'subject' => $m->subject,
+                'at' => $m->at,
+                'text' => (string) ($m->text ?? (json_decode((string) $m->settings, true)['text'] ?? '')),
+                'delivery' => $m->delivery,
+                'bytes' => (int) $m->bytes,
+                'files' => $byDelivery[(int) $m->delivery] ?? [],
+                'there' => $m->expires_at !== null && now()->lessThan($m->expires_at),
+            ];
+        }
 
-        return new JsonResponse([
-            'mails' => $mails
-                ->map(
-                    static fn (object $m): array => [
-                        'id' => $m->id,
-                        'to' => $m->to,
-                        'subject' => $m->subject,
-                        'at' => $m->at,
-                        'text' => (string) ($m->text ?? (json_decode((string) $m->settings, true)['text'] ?? '')),
-                        'delivery' => $m->delivery,
-                        'bytes' => (int) $m->bytes,
-                        'files' => $files
-                            ->get((int) $m->delivery, collect())
-                            ->map(
-                                static fn (object $i): array => [
-                                    'ref' => $i->ref,
-                                    'title' => $i->title,
-                                    'file' => basename((string) $i->file),
-                                ],
-                            )
-                            ->values()
-                            ->all(),
-                        'there' => $m->expires_at !== null && now()->lessThan($m->expires_at),
-                    ],
-                )
-                ->all(),
-        ]);
+        return new JsonResponse(['mails' => $shown]);
     }
 
     /** Each address of a list with commas between. */

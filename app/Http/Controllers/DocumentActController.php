@@ -71,11 +71,12 @@ final readonly class DocumentActController
 
         return [
             'documents' => $changed->count(),
-            'sample' => $changed
-                ->take(self::SHOWN)
-                ->map(static fn (Document $d): array => ['ref' => $d->ref, 'before' => $d->title, 'after' => $titles[$d->id]])
-                ->values()
-                ->all(),
+            'sample' => array_values(
+                $changed
+                    ->take(self::SHOWN)
+                    ->map(static fn (Document $d): array => ['ref' => $d->ref, 'before' => $d->title, 'after' => $titles[$d->id]])
+                    ->all(),
+            ),
         ];
     }
 
@@ -99,7 +100,7 @@ final readonly class DocumentActController
         );
         $present = Filing::presentOf($ids);
         $fields = $this->openFields($user);
-        $rows = Document::query()->whereIntegerInRaw('id', $ids)->get()->keyBy('id');
+        $rows = Document::query()->whereIntegerInRaw('id', $ids)->get()->keyBy('id')->all();
 
         $shaped = [];
         foreach ($ids as $id) {
@@ -125,8 +126,10 @@ final readonly class DocumentActController
         $titles = Document::query()
             ->whereIntegerInRaw('id', [...array_keys($plan['go']), ...array_keys($plan['faults'])])
             ->get(['id', 'ref', 'title'])
-            ->keyBy('id');
+            ->keyBy('id')
+            ->all();
         $fields = $this->catalog->fields();
+        /** @param  list<string>  $normals */
         $shown = static function (string $code, array $normals) use ($fields): string {
             $field = $fields[$code] ?? null;
 
@@ -148,16 +151,14 @@ final readonly class DocumentActController
         return new JsonResponse([
             'changes' => $changes,
             'same' => $plan['same'],
-            'faults' => array_values(
-                array_map(
-                    static fn (int $id, array $of): array => [
-                        'ref' => $titles[$id]->ref,
-                        'title' => $titles[$id]->title,
-                        'fields' => (object) $of,
-                    ],
-                    array_keys($plan['faults']),
-                    $plan['faults'],
-                ),
+            'faults' => array_map(
+                static fn (int $id, array $of): array => [
+                    'ref' => $titles[$id]->ref,
+                    'title' => $titles[$id]->title,
+                    'fields' => (object) $of,
+                ],
+                array_keys($plan['faults']),
+                $plan['faults'],
             ),
         ]);
     }
@@ -276,7 +277,8 @@ final readonly class DocumentActController
         $titles = Document::query()
             ->whereIntegerInRaw('id', array_merge([], ...array_values($refused)))
             ->get(['id', 'ref', 'title'])
-            ->keyBy('id');
+            ->keyBy('id')
+            ->all();
 
         return array_map(
             static fn (string $why, array $ids): array => [

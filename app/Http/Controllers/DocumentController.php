@@ -141,6 +141,7 @@ final readonly class DocumentController
                     foreach ($detail as $code => $change) {
                         // Values of sensitive fields stay covered here too.
                         if (isset($fields[$code]) && is_array($change) && isset($change['before'])) {
+                            /** @param  list<string>  $normals */
                             $shown = static fn (array $normals): string => Cover::text($fields[$code], $normals);
                             $changes[] = [
                                 'field' => $fields[$code]->label,

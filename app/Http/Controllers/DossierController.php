@@ -84,7 +84,7 @@ final readonly class DossierController
         DB::transaction(function () use ($request, $dossier): void {
             $dossier->refresh();
             if ($request->integer('lock_version') !== $dossier->lock_version) {
-                throw new StaleWrite($this->resource->of($dossier, $request->user()));
+                throw new StaleWrite($this->resource->of($dossier, User::of($request)));
             }
             $this->filing->change($dossier, $request->sheet(), User::of($request));
         });
@@ -97,8 +97,8 @@ final readonly class DossierController
     {
         $section = $request->validate(['section' => 'nullable|integer'])['section'] ?? null;
         $dossier = $this->changeable($request, $dossier);
-        $of = $section === null ? null : DossierSection::query()->where('dossier_id', $dossier->id)->findOrFail($section);
-        $this->filing->put($dossier, $this->documents($request), $of, $request->user());
+        $of = $section === null ? null : DossierSection::query()->where('dossier_id', $dossier->id)->findOrFail((int) $section);
+        $this->filing->put($dossier, $this->documents($request), $of, User::of($request));
 
         return $this->shaped($request, $dossier);
     }

@@ -57,7 +57,7 @@ final class IntakeController
             array_values($documents->all()),
             $type,
             $request->sheet(),
-            $request->user(),
+            User::of($request),
             $name === null || $name === '' ? null : (string) $name,
         );
 

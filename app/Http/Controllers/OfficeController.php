@@ -46,7 +46,7 @@ final readonly class OfficeController
     public function putOut(Request $request, User $person): JsonResponse
     {
         $heir = $request->validate(['to' => 'nullable|integer|exists:users,id'])['to'] ?? null;
-        $this->people->putOut(User::of($request), $person, $heir === null ? null : User::query()->findOrFail($heir));
+        $this->people->putOut(User::of($request), $person, $heir === null ? null : User::query()->findOrFail((int) $heir));
 
         return $this->all();
     }

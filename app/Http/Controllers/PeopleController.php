@@ -109,7 +109,7 @@ final readonly class PeopleController
     /** What a person would see: of the libraries and views, with counts of what the asking person may see too. */
     public function sight(Request $request, Places $places, Rights $rights, User $person): JsonResponse
     {
-        $mine = $rights->sight($request->user());
+        $mine = $rights->sight(User::of($request));
         $theirs = $rights->sight($person);
 
         return new JsonResponse([
@@ -117,7 +117,7 @@ final readonly class PeopleController
             'sees' => $theirs->and($mine)->count(),
             'hidden' => $mine->minus($theirs)->count(),
             'of' => $mine->count(),
-            ...$places->of($person, $request->user()),
+            ...$places->of($person, User::of($request)),
         ]);
     }
 

@@ -12,6 +12,7 @@ use App\Models\Page;
 use App\Models\Redaction;
 use App\Models\User;
 use App\Redaction\Redactions;
+use App\Support\Column;
 use App\Support\Refused;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\Kinds\PersonKind;
@@ -79,7 +80,7 @@ final readonly class RedactionController
     {
         $this->guard($request, $document);
         $ids = $request->validate(['redactions' => 'required|array|max:5000', 'redactions.*' => 'integer'])['redactions'];
-        $this->redactions->takeBack($document, User::of($request), array_map(intval(...), $ids));
+        $this->redactions->takeBack($document, User::of($request), Column::numbers($ids));
 
         return $this->all($document);
     }

@@ -113,10 +113,10 @@ final readonly class SavedSearchController
         return new JsonResponse(['recent' => self::recents($user)]);
     }
 
-    /** @return list<array<string, mixed>> */
+    /** @return list<array{search: mixed, words: string, total: int, at: string}> */
     public static function recents(User $user): array
     {
-        return DB::table('recent_searches')
+        $rows = DB::table('recent_searches')
             ->where('user_id', $user->id)
             ->orderByDesc('asked_at')
             ->orderByDesc('id')
@@ -131,6 +131,8 @@ final readonly class SavedSearchController
                 ],
             )
             ->all();
+
+        return array_values($rows);
     }
 
     private function all(Request $request, int $status = 200): JsonResponse

@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Catalog\Catalog;
 use App\Design\Draft;
+use App\Models\User;
 use App\Tables\ReferenceTables;
 use Brenvic\Core\Design\DesignKind;
 use Illuminate\Http\JsonResponse;
@@ -32,7 +33,7 @@ final class TableController
                 (string) ($input['was'] ?? ''),
                 (string) ($input['value'] ?? ''),
                 $now,
-                $catalog->fieldsFor($request->user()),
+                $catalog->fieldsFor(User::of($request)),
             ),
         );
     }

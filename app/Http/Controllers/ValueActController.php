@@ -51,6 +51,7 @@ final readonly class ValueActController
             ...array_keys($sample),
             ...array_merge(...array_values(array_map(static fn (array $ids): array => array_slice($ids, 0, self::SHOWN), $plan['refused']))),
         ]);
+        /** @param  list<string>  $normals */
         $text = static fn (array $normals): string => Cover::text($field, $normals);
         $refused = [];
         foreach ($plan['refused'] as $why => $ids) {
@@ -173,7 +174,7 @@ final readonly class ValueActController
     private function ids(User $user, array $input): array
     {
         if (isset($input['list'])) {
-            return $this->lists->seen($user, $this->lists->of($user)->findOrFail($input['list']));
+            return $this->lists->seen($user, $this->lists->of($user)->findOrFail((int) $input['list']));
         }
         if (isset($input['search'])) {
             $found = $this->finder->documents($user, SavedSearchInput::searchOf($user, $input['search']));

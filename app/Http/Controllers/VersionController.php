@@ -13,6 +13,7 @@ use App\Models\Document;
 use App\Models\User;
 use App\Models\Version;
 use App\Redaction\Redactions;
+use App\Support\Column;
 use App\Versions\PagesWanted;
 use App\Versions\PageWork;
 use App\Versions\Versions;
@@ -172,7 +173,7 @@ final readonly class VersionController
         ]);
 
         return new JsonResponse(
-            ['ref' => $work->split($document, User::of($request), array_map(intval(...), $input['pages']), (int) $input['version'])->ref],
+            ['ref' => $work->split($document, User::of($request), Column::numbers($input['pages']), (int) $input['version'])->ref],
             201,
         );
     }

@@ -12,6 +12,7 @@ use App\Exchange\RdfFiles;
 use App\Http\Requests\TermsAsked;
 use App\Index\SqliteStore;
 use App\Models\User;
+use App\Support\Column;
 use App\Support\Refused;
 use Brenvic\Core\Classification\LikelyDoubles;
 use Brenvic\Core\Classification\Skos;
@@ -95,7 +96,7 @@ final readonly class VocabularyController
     {
         $this->content($code);
         $fields = array_filter($this->draft->published()->fields(), static fn ($field): bool => $field->vocabulary?->code === $code);
-        $sight = $rights->sight($request->user());
+        $sight = $rights->sight(User::of($request));
         $counts = $store->snapshot(function () use ($store, $fields, $sight): array {
             $reader = new IndexReader($store);
             $reader->refresh();
@@ -129,7 +130,7 @@ final readonly class VocabularyController
         $terms = [];
         foreach (Design::entries($this->content($code), 'terms') as $term) {
             if (($term['retired'] ?? false) !== true) {
-                $terms[] = ['code' => (string) $term['code'], 'names' => [(string) $term['label'], ...$term['synonyms'] ?? []]];
+                $terms[] = ['code' => (string) $term['code'], 'names' => Column::texts([$term['label'], ...$term['synonyms'] ?? []])];
             }
         }
 

@@ -70,7 +70,7 @@ final class SearchInput extends FormRequest
             $criteria ?? $this->searched(),
             array_map(
                 static fn (array $key): SortKey => SortKey::of($key['field'], $key['descending'] ?? false),
-                $this->validated('sort') ?? [],
+                array_values($this->validated('sort') ?? []),
             ),
             $this->validated('columns') ?? [],
             $this->facets(),

@@ -14,11 +14,13 @@ use App\Models\CheckOut;
 use App\Models\Document;
 use App\Models\Dossier;
 use App\Models\User;
+use App\Support\Column;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Fields\Cover;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Facades\DB;
+use stdClass;
 
 /** Shapes a document for the reading pane and the index sheet. */
 final readonly class DocumentResource
@@ -52,7 +54,7 @@ final readonly class DocumentResource
      */
     public function waiting(Collection $documents, User $user): array
     {
-        $stored = self::stored($documents->loadMissing(self::RELATIONS)->modelKeys());
+        $stored = self::stored(Column::numbers($documents->loadMissing(self::RELATIONS)->modelKeys()));
 
         return array_values(
             $documents->map(fn (Document $document): array => $this->shape($document, $user, false, $stored[$document->id] ?? []))->all(),
@@ -61,7 +63,7 @@ final readonly class DocumentResource
 
     /**
      * @param  list<int>  $ids
-     * @return array<int, list<object>> the values of each, as the database has them
+     * @return array<int, list<stdClass>> the values of each, as the database has them
      */
     private static function stored(array $ids): array
     {
@@ -74,7 +76,7 @@ final readonly class DocumentResource
     }
 
     /**
-     * @param  list<object>  $stored
+     * @param  list<stdClass>  $stored
      * @return array<string, mixed>
      */
     private function shape(Document $document, User $user, bool $uncovered, array $stored): array
@@ -102,8 +104,7 @@ final readonly class DocumentResource
         $exchange =
             $document->exchange === null || ! $isFiled
                 ? []
-                : array_map(
-                    intval(...),
+                : Column::numbers(
                     DB::table('documents')
                         ->where('exchange', $document->exchange)
                         ->where('id', '!=', $document->id)
@@ -111,8 +112,7 @@ final readonly class DocumentResource
                         ->whereNull('deleted_at')
                         ->orderBy('id')
                         ->limit(self::EXCHANGE)
-                        ->pluck('id')
-                        ->all(),
+                        ->pluck('id'),
                 );
         $near = [...$near, ...$exchange];
         $seen = $isFiled ? $this->rights->seen($user, $near) : $near;

@@ -33,7 +33,7 @@ final readonly class PullListResource
     {
         $counts = $this->lists->counts($user, $lists->loadMissing(['owner', 'people']));
 
-        return $lists->map(fn (PullList $list): array => $this->row($list, $user, $counts[$list->id]))->values()->all();
+        return array_values($lists->map(fn (PullList $list): array => $this->row($list, $user, $counts[$list->id]))->all());
     }
 
     /**

@@ -22,7 +22,7 @@ final class Cover
     /**
      * Values as people read them, or the cover.
      *
-     * @param  list<string>  $normals
+     * @param  array<string>  $normals
      * @param  \Closure(string): string|null  $display  how one is written, if not as its field writes it
      */
     public static function text(FieldDefinition $field, array $normals, string $between = ', ', ?\Closure $display = null): string
