@@ -11,8 +11,10 @@ use App\Models\Document;
 use App\Models\Group;
 use App\Models\User;
 use App\Support\Column;
+use Brenvic\Core\Design\AccessRule;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Design\LibraryPart;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Query\Node;
@@ -83,9 +85,9 @@ final class Rights
     public function askerIn(Design $design, array $groups): Asker
     {
         $libraries = [];
-        foreach ($design->all(DesignKind::Library) as $code => $content) {
-            if (array_intersect(Design::codes($content, 'groups', 'group'), $groups) !== []) {
-                $libraries[] = (string) $code;
+        foreach ($design->parts(LibraryPart::class) as $library) {
+            if (array_intersect($library->memberGroups(), $groups) !== []) {
+                $libraries[] = $library->code;
             }
         }
 
@@ -105,9 +107,9 @@ final class Rights
     private static function withheld(Design $design, string $act, array $groups): array
     {
         $nodes = [];
-        foreach ($design->all(DesignKind::Access) as $rule) {
-            if (in_array($act, Design::codes($rule, 'acts'), true) && array_intersect(Design::codes($rule, 'groups'), $groups) === []) {
-                $nodes[] = Parser::parse((string) $rule['criterion'])->root;
+        foreach ($design->parts(AccessRule::class) as $rule) {
+            if ($rule->withholds($act, $groups)) {
+                $nodes[] = Parser::parse($rule->criterion)->root;
             }
         }
 

@@ -9,10 +9,11 @@ use App\Models\Library;
 use App\Models\User;
 use App\Support\Refused;
 use Brenvic\Core\Design\Design;
-use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Design\IndexSheet;
 use Brenvic\Core\Design\SystemFields;
 use Brenvic\Core\Design\TitlePattern;
+use Brenvic\Core\Design\TypePart;
+use Brenvic\Core\Design\ViewPart;
 use Brenvic\Core\Fields\Calendar;
 use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Fields\FieldDefinition;
@@ -92,15 +93,15 @@ final class Catalog
         return $this->types ??= DocumentType::query()->orderBy('name')->get()->keyBy('id');
     }
 
-    /** @return array<string, mixed> what the design says of a type */
-    public function type(?DocumentType $type): array
+    /** What the design says of a type. */
+    public function type(?DocumentType $type): ?TypePart
     {
-        return $type === null ? [] : $this->design()->part(DesignKind::Type, $type->code) ?? [];
+        return $type === null ? null : $this->design()->one(TypePart::class, $type->code);
     }
 
     public function titlePattern(?DocumentType $type): TitlePattern
     {
-        return new TitlePattern((string) ($this->type($type)['title_pattern'] ?? ''));
+        return new TitlePattern($this->type($type)->titlePattern ?? '');
     }
 
     /** @return Collection<int, Library> by id, with their repositories */
@@ -166,7 +167,7 @@ final class Catalog
     /**
      * The shared views that a person may be offered: for their groups, and naming nothing that they do not know of.
      *
-     * @return array<string, array<string, mixed>> by code
+     * @return array<string, ViewPart> by code
      */
     public function viewsFor(User $user): array
     {
@@ -174,10 +175,9 @@ final class Catalog
         $groups = $user->groupNames();
 
         return array_filter(
-            $this->design()->all(DesignKind::View),
-            fn (array $view): bool => $known === null ||
-                ((($view['groups'] ?? []) === [] || array_intersect($view['groups'], $groups) !== []) &&
-                    ! $known->isBetrayedBy(Parser::parse((string) $view['criterion'])->root, $this->systemFields())),
+            $this->design()->parts(ViewPart::class),
+            fn (ViewPart $view): bool => $known === null ||
+                ($view->isFor($groups) && ! $known->isBetrayedBy(Parser::parse($view->criterion)->root, $this->systemFields())),
         );
     }
 

@@ -13,6 +13,8 @@ use App\Models\User;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignChange;
 use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Design\DossierKindPart;
+use Brenvic\Core\Design\LibraryPart;
 use Illuminate\Support\Facades\DB;
 
 /** The published design: read as one, and changed part by part. */
@@ -126,23 +128,24 @@ final readonly class DesignTables
     /** @param  array<string, mixed>  $content */
     private function library(string $code, array $content, int $position): void
     {
+        $part = LibraryPart::of($code, $content);
         $library = Library::query()->updateOrCreate(
             ['code' => $code],
             [
-                'name' => $content['name'],
-                'note' => $content['note'] ?? '',
+                'name' => $part->name,
+                'note' => $part->note,
                 'position' => $position,
-                'repository_id' => Repository::query()->where('code', $content['repository'])->value('id'),
+                'repository_id' => Repository::query()->where('code', $part->repository)->value('id'),
             ],
         );
         $ids = Group::query()->pluck('id', 'name');
         DB::table('group_library')->where('library_id', $library->id)->delete();
-        foreach ($content['groups'] ?? [] as $group) {
-            if (isset($ids[$group['group']])) {
+        foreach ($part->members as $group => $mayChange) {
+            if (isset($ids[$group])) {
                 DB::table('group_library')->insertOrIgnore([
                     'library_id' => $library->id,
-                    'group_id' => $ids[$group['group']],
-                    'may_change' => $group['change'] ?? false,
+                    'group_id' => $ids[$group],
+                    'may_change' => $mayChange,
                 ]);
             }
         }
@@ -153,9 +156,9 @@ final readonly class DesignTables
     {
         DB::table('handed_down')->where('kind', $code)->delete();
         $ids = Field::query()->pluck('id', 'code');
-        foreach (Design::entries($content, 'fields') as $field) {
-            if (($field['handed_down'] ?? false) === true && isset($ids[$field['code']])) {
-                DB::table('handed_down')->insert(['kind' => $code, 'field_id' => $ids[$field['code']]]);
+        foreach (DossierKindPart::of($code, $content)->fields as $field) {
+            if ($field->isHandedDown && isset($ids[$field->code])) {
+                DB::table('handed_down')->insert(['kind' => $code, 'field_id' => $ids[$field->code]]);
             }
         }
     }

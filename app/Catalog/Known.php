@@ -9,6 +9,10 @@ use App\Models\Library;
 use App\Models\User;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Design\DossierKindPart;
+use Brenvic\Core\Design\FieldPart;
+use Brenvic\Core\Design\LibraryPart;
+use Brenvic\Core\Design\TypePart;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Query\BooleanNode;
 use Brenvic\Core\Query\Node;
@@ -54,7 +58,7 @@ final readonly class Known
         $entered = array_values(
             $libraries->only(array_keys($user->libraryRights()))->map(static fn (Library $l): string => $l->code)->all(),
         );
-        $parts = array_map(static fn (string $code): array => $design->part(DesignKind::Library, $code) ?? [], $entered);
+        $parts = array_values(array_intersect_key($design->parts(LibraryPart::class), array_flip($entered)));
         $kinds = $user->role->mayFile()
             ? array_map(strval(...), array_keys($design->all(DesignKind::DossierKind)))
             : array_values(
@@ -62,14 +66,14 @@ final readonly class Known
             );
 
         $types = array_values(
-            array_unique(array_merge([], ...array_map(static fn (array $part): array => (array) ($part['types'] ?? []), $parts))),
+            array_unique(array_merge([], ...array_map(static fn (LibraryPart $part): array => $part->types, $parts))),
         );
         $hidden = self::onlyOn($design, $types, $kinds);
 
         return new self(
             $entered,
             array_values(
-                array_unique(array_filter(array_map(static fn (array $part): string => (string) ($part['repository'] ?? ''), $parts))),
+                array_unique(array_map(static fn (LibraryPart $part): string => $part->repository, $parts)),
             ),
             $types,
             $kinds,
@@ -98,10 +102,10 @@ final readonly class Known
     private static function onlyOn(Design $design, array $types, array $kinds): array
     {
         $known = $other = [];
-        foreach ([[DesignKind::Type, $types], [DesignKind::DossierKind, $kinds]] as [$kind, $codes]) {
-            foreach ($design->all($kind) as $code => $content) {
-                $fields = array_fill_keys(Design::codes($content, 'fields', 'code'), true);
-                in_array((string) $code, $codes, true) ? ($known += $fields) : ($other += $fields);
+        foreach ([[TypePart::class, $types], [DossierKindPart::class, $kinds]] as [$class, $codes]) {
+            foreach ($design->parts($class) as $part) {
+                $fields = array_fill_keys($part->fieldCodes(), true);
+                in_array($part->code, $codes, true) ? ($known += $fields) : ($other += $fields);
             }
         }
 
@@ -117,10 +121,9 @@ final readonly class Known
     private static function onlyOf(Design $design, array $fields): array
     {
         $known = $other = [];
-        foreach ($design->all(DesignKind::Field) as $code => $content) {
-            $vocabulary = (string) ($content['vocabulary'] ?? '');
-            if ($vocabulary !== '') {
-                in_array((string) $code, $fields, true) ? ($other[] = $vocabulary) : ($known[] = $vocabulary);
+        foreach ($design->parts(FieldPart::class) as $field) {
+            if ($field->vocabulary !== null) {
+                in_array($field->code, $fields, true) ? ($other[] = $field->vocabulary) : ($known[] = $field->vocabulary);
             }
         }
 

@@ -159,6 +159,6 @@ final class PartShape
             self::$schema = $schema;
         }
 
-        return self::$schema;
+        return self::$schema ?? [];
     }
 }

@@ -19,8 +19,7 @@ use App\Models\Library;
 use App\Models\User;
 use App\Support\Column;
 use App\Support\Refused;
-use Brenvic\Core\Design\Design;
-use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Design\DossierKindPart;
 use Brenvic\Core\Design\IndexSheet;
 use Brenvic\Core\Design\TitlePattern;
 use Brenvic\Core\Fields\CheckCharacter;
@@ -49,13 +48,13 @@ final readonly class DossierFiling
      */
     public function make(string $kind, Library $library, array $input, ?User $by): Dossier
     {
-        $content = $this->kind($kind);
-        $values = $this->checked($content, $input, null, $by);
+        $part = $this->kind($kind);
+        $values = $this->checked($part, $input, null, $by);
 
-        return DB::transaction(function () use ($kind, $content, $library, $values, $by): Dossier {
+        return DB::transaction(function () use ($kind, $part, $library, $values, $by): Dossier {
             $dossier = Dossier::query()->create(['kind' => $kind, 'library_id' => $library->id, 'title' => '', 'created_by' => $by?->id]);
-            $this->write($dossier, $content, $values);
-            foreach (Design::entries($content, 'sections') as $i => $section) {
+            $this->write($dossier, $part, $values);
+            foreach ($part->sections as $i => $section) {
                 $dossier->sections()->create(['name' => $section['name'], 'position' => $i]);
             }
 
@@ -70,10 +69,10 @@ final readonly class DossierFiling
      */
     public function change(Dossier $dossier, array $input, User $by): void
     {
-        $content = $this->kind($dossier->kind);
-        $values = $this->checked($content, $input, $this->present($dossier), $by);
-        DB::transaction(function () use ($dossier, $content, $values): void {
-            $this->write($dossier, $content, $values, ['lock_version' => $dossier->lock_version + 1]);
+        $part = $this->kind($dossier->kind);
+        $values = $this->checked($part, $input, $this->present($dossier), $by);
+        DB::transaction(function () use ($dossier, $part, $values): void {
+            $this->write($dossier, $part, $values, ['lock_version' => $dossier->lock_version + 1]);
             $this->reindex(Column::numbers($dossier->documents()->pluck('documents.id')));
         });
     }
@@ -87,7 +86,7 @@ final readonly class DossierFiling
      */
     public function put(Dossier $dossier, array $documents, ?DossierSection $section, ?User $by = null): void
     {
-        $types = Design::codes($this->kind($dossier->kind), 'types');
+        $types = $this->kind($dossier->kind)->types;
         foreach ($documents as $document) {
             $type = $this->catalog->types()->get((int) $document->document_type_id);
             if ($document->state !== Document::FILED) {
@@ -189,21 +188,20 @@ final readonly class DossierFiling
         return $inside;
     }
 
-    /** @return array<string, mixed> */
-    private function kind(string $kind): array
+    /** @throws Refused */
+    private function kind(string $kind): DossierKindPart
     {
-        return $this->catalog->design()->part(DesignKind::DossierKind, $kind) ?? throw new Refused("There is no dossier kind “{$kind}”.");
+        return $this->catalog->design()->one(DossierKindPart::class, $kind) ?? throw new Refused("There is no dossier kind “{$kind}”.");
     }
 
     /**
-     * @param  array<string, mixed>  $content
      * @param  array<string, list<string>>  $input
      * @param  array<string, list<string>>|null  $present
      * @return array<string, list<string>>
      */
-    private function checked(array $content, array $input, ?array $present, ?User $by): array
+    private function checked(DossierKindPart $part, array $input, ?array $present, ?User $by): array
     {
-        $sheet = IndexSheet::of($content, $this->catalog->fields());
+        $sheet = IndexSheet::of($part, $this->catalog->fields());
         $read = $sheet->read($input, $present);
         $faults = [...$this->references->faults($sheet, $read['values'], $by, $present), ...$read['faults']];
         if ($faults !== []) {
@@ -214,11 +212,10 @@ final readonly class DossierFiling
     }
 
     /**
-     * @param  array<string, mixed>  $content
      * @param  array<string, list<string>>  $values  normal forms
      * @param  array<string, mixed>  $more
      */
-    private function write(Dossier $dossier, array $content, array $values, array $more = []): void
+    private function write(Dossier $dossier, DossierKindPart $part, array $values, array $more = []): void
     {
         $ids = $this->catalog->fieldIds();
         DB::table('dossier_values')->where('dossier_id', $dossier->id)->delete();
@@ -232,8 +229,8 @@ final readonly class DossierFiling
                 ]);
             }
         }
-        $title = (new TitlePattern((string) ($content['title_pattern'] ?? '')))->title($this->catalog->fields(), $values);
-        $dossier->update(['title' => $title ?? "{$content['name']} {$dossier->ref}", ...$more]);
+        $title = (new TitlePattern($part->titlePattern))->title($this->catalog->fields(), $values);
+        $dossier->update(['title' => $title ?? "{$part->name} {$dossier->ref}", ...$more]);
     }
 
     /** @param  list<int>  $ids */

@@ -14,7 +14,7 @@ use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\SyntaxError;
-use Brenvic\Core\Search\Asking\Criteria;
+use Brenvic\Core\Search\Asking\KeptSearch;
 use Brenvic\Core\Search\Asking\SearchError;
 use Brenvic\Core\Search\Asking\SearchRequest;
 use Brenvic\Core\Search\Asking\SearchSchema;
@@ -97,18 +97,14 @@ final readonly class Finder
             );
     }
 
-    /**
-     * All documents that a kept search finds, for work on every one of them.
-     *
-     * @param  array<string, mixed>  $search  as SavedSearchInput keeps it
-     */
-    public function documents(User $user, array $search): DocumentSet
+    /** All documents that a kept search finds, for work on every one of them. */
+    public function documents(User $user, KeptSearch $search): DocumentSet
     {
-        $node = Criteria::ofSearch($search, $this->catalog->schema($user))->ledger()->tree();
+        $node = $search->read($this->catalog->schema($user))->ledger()->tree();
 
         return $this->searching->snapshot(
             fn (): DocumentSet => $this->searching
-                ->searcher($this->searching->schema($user, $search['where'] ?? []))
+                ->searcher($this->searching->schema($user, $search->where))
                 ->documents($this->searching->asker($user), $node),
         );
     }
@@ -116,26 +112,20 @@ final readonly class Finder
     /**
      * Whether a search that somebody else made tells a person of what they do not know: by a name in it, by a field that is
      * not theirs, or by a view that they are not offered.
-     *
-     * @param  array<string, mixed>  $search  as it is kept
      */
-    public function betrays(User $user, array $search): bool
+    public function betrays(User $user, KeptSearch $search): bool
     {
         $known = $this->catalog->known($user);
         if ($known === null) {
             return false;
         }
-        $view = (string) ($search['view'] ?? '');
-        if (
-            $view !== '' &&
-            $this->catalog->design()->part(DesignKind::View, $view) !== null &&
-            ! isset($this->catalog->viewsFor($user)[$view])
-        ) {
+        $isShared = $this->catalog->design()->part(DesignKind::View, $search->view) !== null;
+        if ($isShared && ! isset($this->catalog->viewsFor($user)[$search->view])) {
             return true;
         }
         try {
             // Lines that are switched off are read as well.
-            foreach (Criteria::ofSearch($search, $this->catalog->fullSchema())->ledger()->lines as $line) {
+            foreach ($search->read($this->catalog->fullSchema())->ledger()->lines as $line) {
                 if ($known->isBetrayedBy($line->node, $this->catalog->systemFields())) {
                     return true;
                 }

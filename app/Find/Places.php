@@ -7,7 +7,7 @@ namespace App\Find;
 use App\Catalog\Catalog;
 use App\Models\Library;
 use App\Models\User;
-use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Design\ViewPart;
 use Brenvic\Core\Query\Printer;
 use Brenvic\Core\Query\SearchClause;
 
@@ -38,8 +38,8 @@ final readonly class Places
             ->all();
         $groups = $person->groupNames();
         $views = array_filter(
-            $this->catalog->design()->all(DesignKind::View),
-            static fn (array $view): bool => ($view['groups'] ?? []) === [] || array_intersect($view['groups'], $groups) !== [],
+            $this->catalog->design()->parts(ViewPart::class),
+            static fn (ViewPart $view): bool => $view->isFor($groups),
         );
         [$inLibraries, $inViews] = $this->searching->snapshot(fn (): array => [
             $this->searching->counts(
@@ -47,7 +47,7 @@ final readonly class Places
                 array_map(static fn (Library $library): string => Printer::node(new SearchClause('library', '==', $library->code)), $libraries),
                 $person,
             ),
-            $this->searching->counts($asking, array_map(static fn (array $view): string => (string) $view['criterion'], $views), $person),
+            $this->searching->counts($asking, array_map(static fn (ViewPart $view): string => $view->criterion, $views), $person),
         ]);
 
         return [
@@ -62,7 +62,7 @@ final readonly class Places
             'views' => array_map(
                 static fn (int|string $code): array => [
                     'code' => (string) $code,
-                    'name' => (string) $views[$code]['name'],
+                    'name' => $views[$code]->name,
                     'documents' => $inViews[$code],
                 ],
                 array_keys(array_filter($inViews)),

@@ -19,8 +19,7 @@ use App\Models\User;
 use App\Redaction\Redactions;
 use App\Support\Refused;
 use App\Tables\ReferenceTables;
-use Brenvic\Core\Design\Design;
-use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Design\LibraryPart;
 use Brenvic\Core\Fields\FieldDefinition;
 use Illuminate\Support\Facades\DB;
 
@@ -55,7 +54,7 @@ final readonly class DocumentActs
     {
         [$to, $type, $copies] = [$transfer->to, $transfer->type, $transfer->copies];
         self::few($ids);
-        $takes = Design::codes($this->catalog->design()->part(DesignKind::Library, $to->code), 'types');
+        $takes = $this->catalog->design()->one(LibraryPart::class, $to->code)->types ?? [];
         $hindrances = $copies ? [] : $this->changing->hindrances($user, $ids, Change::Place);
         $bound = array_flip($this->redactions->bound($user));
         $present = Filing::presentOf($ids);

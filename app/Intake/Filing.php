@@ -43,7 +43,7 @@ final readonly class Filing
     public function file(array $documents, DocumentType $type, array $input, User $by, ?string $name = null): void
     {
         $values = $this->checked($type, $input, null, $by);
-        $filers = $this->catalog->type($type)['filers'] ?? [];
+        $filers = $this->catalog->type($type)->filers ?? [];
         if ($filers !== [] && array_intersect($filers, $by->groupNames()) === []) {
             throw new InvalidSheet(['type' => "Documents of the type “{$type->name}” are filed by ".implode(', ', $filers).'.']);
         }
@@ -209,7 +209,7 @@ final readonly class Filing
     /** The title where no pattern makes one: the predefined name it has, else its file's. */
     private function named(Document $document, ?DocumentType $type): string
     {
-        return in_array($document->title, $this->catalog->type($type)['names'] ?? [], true)
+        return in_array($document->title, $this->catalog->type($type)->names ?? [], true)
             ? $document->title
             : FileTitle::of($document->file_name);
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use Brenvic\Core\Search\Asking\KeptSearch;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Database\Eloquent\Relations\BelongsToMany;
@@ -16,7 +17,7 @@ use Illuminate\Database\Eloquent\SoftDeletes;
  * @property int $user_id
  * @property string $name
  * @property string $note
- * @property array<string, mixed>|null $search the search it goes on adding from
+ * @property KeptSearch|null $search the search it goes on adding from
  * @property string|null $hold_reason
  * @property \Illuminate\Support\Carbon|null $held_at
  * @property \Illuminate\Support\Carbon|null $frozen_at
@@ -33,7 +34,7 @@ final class PullList extends Model
 
     protected $attributes = ['note' => '', 'lock_version' => 1];
 
-    protected $casts = ['search' => 'array', 'held_at' => 'datetime', 'frozen_at' => 'datetime'];
+    protected $casts = ['search' => AsKeptSearch::class, 'held_at' => 'datetime', 'frozen_at' => 'datetime'];
 
     /** @return BelongsTo<User, $this> */
     public function owner(): BelongsTo

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use Brenvic\Core\Search\Asking\KeptSearch;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 
@@ -13,7 +14,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property int $id
  * @property int $user_id
  * @property string $name
- * @property array<string, mixed> $search words, criteria and the rest, as the interface keeps it
+ * @property KeptSearch $search
  * @property list<string> $groups
  * @property int $lock_version
  * @property-read User $owner
@@ -22,7 +23,7 @@ final class SavedSearch extends Model
 {
     protected $guarded = [];
 
-    protected $casts = ['search' => 'array', 'groups' => 'array'];
+    protected $casts = ['search' => AsKeptSearch::class, 'groups' => 'array'];
 
     protected $attributes = ['groups' => '[]', 'lock_version' => 1];
 

@@ -25,8 +25,7 @@ use App\Models\User;
 use App\Support\Refused;
 use Brenvic\Core\Capture\TextPage;
 use Brenvic\Core\Capture\WordBox;
-use Brenvic\Core\Design\Design;
-use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Design\VocabularyPart;
 use Brenvic\Core\Pages\Box;
 use Brenvic\Core\Pages\Hit;
 use Brenvic\Core\Redaction\RedactedPage;
@@ -310,7 +309,7 @@ final class Redactions
     /** @return array<string, string> code => label; empty where reasons are written freely */
     public function reasons(): array
     {
-        $terms = Design::entries($this->catalog->design()->part(DesignKind::Vocabulary, self::REASONS), 'terms');
+        $terms = $this->catalog->design()->one(VocabularyPart::class, self::REASONS)->terms ?? [];
 
         return array_column(array_filter($terms, static fn (array $t): bool => ($t['retired'] ?? false) !== true), 'label', 'code');
     }

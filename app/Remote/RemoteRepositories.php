@@ -7,7 +7,7 @@ namespace App\Remote;
 use App\Catalog\Catalog;
 use App\Models\User;
 use Brenvic\Core\Design\Design;
-use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Design\RepositoryPart;
 
 /** The repositories elsewhere that a person may search, as the design says. */
 final readonly class RemoteRepositories
@@ -20,11 +20,10 @@ final readonly class RemoteRepositories
     public function of(User $user): array
     {
         $found = [];
-        $design = $this->catalog->design();
-        foreach ($design->all(DesignKind::Repository) as $code => $content) {
-            $groups = Design::codes($content, 'groups');
-            if ($design->isRemote((string) $code) && ($groups === [] || array_intersect($groups, $user->groupNames()) !== [])) {
-                $found[(string) $code] = new RemoteRepository((string) $code, (string) $content['name'], (string) $content['address']);
+        $groups = $user->groupNames();
+        foreach ($this->catalog->design()->parts(RepositoryPart::class) as $code => $part) {
+            if ($part->isRemote() && $part->isSearchedBy($groups)) {
+                $found[(string) $code] = new RemoteRepository($part->code, $part->name, $part->address);
             }
         }
 

@@ -27,7 +27,6 @@ use Brenvic\Core\Exchange\TableDescription;
 use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Query\Printer;
-use Brenvic\Core\Search\Asking\Criteria;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\File;
@@ -377,7 +376,7 @@ final class DeliveryMaker
             'metadata/query.cql',
             $search === null
                 ? ''
-                : Printer::node(Criteria::ofSearch($search, $this->catalog->schema($delivery->user))->ledger()->tree())."\n",
+                : Printer::node($search->read($this->catalog->schema($delivery->user))->ledger()->tree())."\n",
         );
         $folder->seal();
 

@@ -14,6 +14,7 @@ use App\Models\User;
 use App\Support\Column;
 use App\Support\Refused;
 use Brenvic\Core\Index\DocumentSet;
+use Brenvic\Core\Search\Asking\KeptSearch;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Facades\DB;
@@ -91,12 +92,8 @@ final readonly class PullLists
         });
     }
 
-    /**
-     * Adds all that a kept search finds.
-     *
-     * @param  array<string, mixed>  $search
-     */
-    public function addSearch(User $user, PullList $list, array $search): int
+    /** Adds all that a kept search finds. */
+    public function addSearch(User $user, PullList $list, KeptSearch $search): int
     {
         return $this->add($user, $list, $this->finder->documents($user, $search)->documents());
     }
@@ -109,12 +106,8 @@ final readonly class PullLists
         return $search === null ? 0 : $this->addSearch($user, $list, $search);
     }
 
-    /**
-     * The search that a list goes on adding from, for whom it can be made: it may name what others do not know of.
-     *
-     * @return array<string, mixed>|null
-     */
-    public function searchFor(User $user, PullList $list): ?array
+    /** The search that a list goes on adding from, for whom it can be made: it may name what others do not know of. */
+    public function searchFor(User $user, PullList $list): ?KeptSearch
     {
         if ($list->search === null || $list->user_id === $user->id) {
             return $list->search;

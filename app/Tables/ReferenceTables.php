@@ -7,7 +7,7 @@ namespace App\Tables;
 use App\Catalog\Catalog;
 use App\Support\Refused;
 use Brenvic\Core\Design\Design;
-use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Design\TablePart;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\InvalidValue;
 use Illuminate\Database\ConnectionInterface;
@@ -31,23 +31,22 @@ final readonly class ReferenceTables
      */
     public function lookUp(string $key, string $value, array $fields): array
     {
-        $design = $this->catalog->design();
         $field = $fields[$key] ?? null;
-        foreach ($design->all(DesignKind::Table) as $table) {
-            if ($field === null || $table['key'] !== $key) {
+        foreach ($this->catalog->design()->parts(TablePart::class) as $table) {
+            if ($field === null || $table->key !== $key) {
                 continue;
             }
             try {
                 $row = $this->row($table, $field, $value);
             } catch (Throwable $fault) {
-                return ['fills' => [], 'table' => $table['name'], 'trouble' => self::trouble($table, $fault)];
+                return ['fills' => [], 'table' => $table->name, 'trouble' => self::trouble($table, $fault)];
             }
             if ($row !== null) {
-                $fills = array_combine(Design::codes($table, 'fills'), array_slice($row, 1));
+                $fills = array_combine($table->fills, array_slice($row, 1));
 
                 return [
                     'fills' => array_filter(array_intersect_key($fills, $fields), static fn (string $cell): bool => $cell !== ''),
-                    'table' => $table['name'],
+                    'table' => $table->name,
                     'trouble' => null,
                 ];
             }
@@ -97,8 +96,8 @@ final readonly class ReferenceTables
      */
     public function followed(array $before, array $after, array $fields, array $typed): array
     {
-        foreach ($this->catalog->design()->all(DesignKind::Table) as $table) {
-            $key = (string) $table['key'];
+        foreach ($this->catalog->design()->parts(TablePart::class) as $table) {
+            $key = $table->key;
             [$was, $is] = [$before[$key][0] ?? '', $after[$key][0] ?? ''];
             if ($was === $is || ! isset($fields[$key])) {
                 continue;
@@ -127,8 +126,8 @@ final readonly class ReferenceTables
     public function filledBy(string $key, array $fields): array
     {
         $codes = [];
-        foreach ($this->catalog->design()->all(DesignKind::Table) as $table) {
-            $codes = $table['key'] === $key ? [...$codes, ...Design::codes($table, 'fills')] : $codes;
+        foreach ($this->catalog->design()->parts(TablePart::class) as $table) {
+            $codes = $table->key === $key ? [...$codes, ...$table->fills] : $codes;
         }
 
         return array_values(
@@ -148,23 +147,22 @@ final readonly class ReferenceTables
     /**
      * Whether the source of a table answers.
      *
-     * @param  array<string, mixed>  $table
      * @return array{works: bool, says: string}
      */
-    public static function state(array $table): array
+    public static function state(TablePart $table): array
     {
-        if (($table['source'] ?? 'rows') === 'rows') {
-            return ['works' => true, 'says' => count($table['rows'] ?? []).' rows in the design.'];
+        if (! $table->isOutside) {
+            return ['works' => true, 'says' => count($table->rows).' rows in the design.'];
         }
         try {
             $since = hrtime(true);
-            $query = self::outside($table)->table((string) $table['outside']);
+            $query = self::outside($table)->table($table->outside);
             $rows = $query->count();
-            $query->limit(1)->get(Design::codes($table, 'columns'));
+            $query->limit(1)->get($table->columns);
 
             return [
                 'works' => true,
-                'says' => sprintf('“%s” answers in %d ms and has %d rows.', $table['connection'], (hrtime(true) - $since) / 1e6, $rows),
+                'says' => sprintf('“%s” answers in %d ms and has %d rows.', $table->connection, (hrtime(true) - $since) / 1e6, $rows),
             ];
         } catch (Throwable $fault) {
             return ['works' => false, 'says' => self::trouble($table, $fault)];
@@ -239,19 +237,16 @@ final readonly class ReferenceTables
         return null;
     }
 
-    /**
-     * @param  array<string, mixed>  $table
-     * @return list<string>|null the key and what it fills
-     */
-    private function row(array $table, FieldDefinition $key, string $value): ?array
+    /** @return list<string>|null the key and what it fills */
+    private function row(TablePart $table, FieldDefinition $key, string $value): ?array
     {
         try {
             $value = $key->parse($value) ?? '';
         } catch (InvalidValue) {
             return null;
         }
-        if (($table['source'] ?? 'rows') === 'rows') {
-            foreach ($table['rows'] ?? [] as $row) {
+        if (! $table->isOutside) {
+            foreach ($table->rows as $row) {
                 if ($row[0] === $value) {
                     return $row;
                 }
@@ -259,16 +254,15 @@ final readonly class ReferenceTables
 
             return null;
         }
-        $columns = Design::codes($table, 'columns');
-        $row = self::outside($table)->table((string) $table['outside'])->where($columns[0], $value)->first($columns);
+        $columns = $table->columns;
+        $row = self::outside($table)->table($table->outside)->where($columns[0], $value)->first($columns);
 
         return $row === null ? null : array_map(static fn (string $column): string => (string) $row->{$column}, $columns);
     }
 
-    /** @param  array<string, mixed>  $table */
-    private static function outside(array $table): ConnectionInterface
+    private static function outside(TablePart $table): ConnectionInterface
     {
-        $name = (string) ($table['connection'] ?? '');
+        $name = $table->connection;
         $setting = config("brenvic.outside.{$name}");
         if (! is_array($setting)) {
             throw new Refused("There is no outside connection “{$name}” in the configuration.");
@@ -278,11 +272,10 @@ final readonly class ReferenceTables
         return DB::connection("outside_{$name}");
     }
 
-    /** @param  array<string, mixed>  $table */
-    private static function trouble(array $table, Throwable $fault): string
+    private static function trouble(TablePart $table, Throwable $fault): string
     {
         return $fault instanceof Refused
             ? $fault->getMessage()
-            : "The outside table “{$table['name']}” does not answer. Fill these fields in by hand; what is typed is kept.";
+            : "The outside table “{$table->name}” does not answer. Fill these fields in by hand; what is typed is kept.";
     }
 }

@@ -10,9 +10,11 @@ use Brenvic\Core\Design\DesignMerge;
 use Brenvic\Core\Design\DesignRight;
 use Brenvic\Core\Design\FieldMerge;
 use Brenvic\Core\Design\IndexSheet;
+use Brenvic\Core\Design\Part;
 use Brenvic\Core\Design\Restoration;
 use Brenvic\Core\Design\SystemFields;
 use Brenvic\Core\Design\TitlePattern;
+use Brenvic\Core\Design\TypePart;
 use Brenvic\Core\Design\ValueChange;
 use Brenvic\Core\Fields\InvalidDefinition;
 
@@ -184,7 +186,7 @@ it('reads sheets by what their type says: defaults, read-only, retired and depen
         ->with(DesignKind::Field, 'place', ['label' => 'Place', 'kind' => 'choice', 'vocabulary' => 'place'])
         ->with(DesignKind::Field, 'note', ['label' => 'Note', 'kind' => 'text', 'default' => 'none']);
     $sheet = IndexSheet::of(
-        [
+        TypePart::of('t', [
             'fields' => [
                 ['code' => 'reach'],
                 ['code' => 'bank'],
@@ -192,7 +194,7 @@ it('reads sheets by what their type says: defaults, read-only, retired and depen
                 ['code' => 'note', 'read_only' => true],
                 ['code' => 'gone'],
             ],
-        ],
+        ]),
         $design->fields(),
     );
     expect($sheet->defaults)
@@ -458,10 +460,12 @@ it('gives one field the place of another, wherever a part names it', function ()
             'levels' => [['field' => 'berth', 'total' => 'ship']],
         ])
         ->with(DesignKind::Table, 'ships', ['key' => 'ship', 'fills' => ['berth']]);
-    $references = array_map(static fn (array $of): array => ['kind' => $of[0], 'code' => $of[1]], [
-        [DesignKind::Type, 'permit'],
-        [DesignKind::View, 'permits'],
-        [DesignKind::Table, 'ships'],
+    // Those that name the field are found, and no others.
+    $references = (new DesignCheck($design, []))->references(DesignKind::Field, 'ship');
+    expect(array_map(static fn (Part $part): string => "{$part::kind()->value}/{$part->code}", $references))->toBe([
+        'tables/ships',
+        'types/permit',
+        'views/permits',
     ]);
     foreach (FieldMerge::changes($design, $references, 'ship', 'vessel') as [$kind, $code, $content]) {
         $design = $design->with($kind, $code, $content);

@@ -14,6 +14,7 @@ use App\Retrieve\DeliveryMaker;
 use App\Retrieve\PullLists;
 use App\Support\Refused;
 use Brenvic\Core\Query\SyntaxError;
+use Brenvic\Core\Search\Asking\KeptSearch;
 use Brenvic\Core\Search\Asking\SearchError;
 use Illuminate\Support\Facades\File;
 use ZipArchive;
@@ -47,9 +48,10 @@ final class ExportCommand extends PlainCommand
             return self::FAILURE;
         }
         $query = (string) $this->argument('query');
-        $list = PullList::query()->create(['user_id' => $user->id, 'name' => 'Export', 'note' => $query, 'search' => ['words' => $query]]);
+        $search = new KeptSearch($query);
+        $list = PullList::query()->create(['user_id' => $user->id, 'name' => 'Export', 'note' => $query, 'search' => $search]);
         try {
-            if ($lists->addSearch($user, $list, $list->search ?? []) === 0) {
+            if ($lists->addSearch($user, $list, $search) === 0) {
                 throw new Refused('Nothing is found by this.');
             }
             $delivery = Delivery::query()->create([

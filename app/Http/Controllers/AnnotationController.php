@@ -10,8 +10,7 @@ use App\Http\Requests\AnnotationInput;
 use App\Models\Annotation;
 use App\Models\Document;
 use App\Models\User;
-use Brenvic\Core\Design\Design;
-use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Design\VocabularyPart;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -30,7 +29,7 @@ final readonly class AnnotationController
     {
         $user = User::of($request);
         $stamps = array_filter(
-            Design::entries($catalog->design()->part(DesignKind::Vocabulary, self::STAMPS), 'terms'),
+            $catalog->design()->one(VocabularyPart::class, self::STAMPS)->terms ?? [],
             static fn (array $t): bool => ($t['retired'] ?? false) !== true,
         );
 

@@ -13,6 +13,7 @@ use App\Models\Document;
 use App\Models\Library;
 use App\Models\PersonalView;
 use App\Models\User;
+use Brenvic\Core\Design\ViewPart;
 use Brenvic\Core\Query\Printer;
 use Brenvic\Core\Query\SearchClause;
 use Illuminate\Http\JsonResponse;
@@ -61,7 +62,7 @@ final readonly class DeskController
             ...PersonalView::query()
                 ->where('user_id', $user->id)
                 ->get()
-                ->mapWithKeys(static fn (PersonalView $v): array => [$v->code => $v->content])
+                ->mapWithKeys(static fn (PersonalView $v): array => [$v->code => ViewPart::of($v->code, $v->content)])
                 ->all(),
         ];
         $read = (clone $filed)
@@ -105,7 +106,7 @@ final readonly class DeskController
             'recent' => array_slice(SavedSearchController::recents($user), 0, self::ROWS),
             // A view in which there is nothing for this person is not there for them.
             'views' => array_filter(
-                $this->places->counts($user, array_map(static fn (array $v): string => (string) $v['criterion'], $views)),
+                $this->places->counts($user, array_map(static fn (ViewPart $v): string => $v->criterion, $views)),
                 static fn (int $count, string $code): bool => $count > 0 || ! isset($shared[$code]),
                 ARRAY_FILTER_USE_BOTH,
             ),

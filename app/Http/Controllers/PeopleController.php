@@ -13,7 +13,6 @@ use App\Models\Group;
 use App\Models\User;
 use App\Support\NotYours;
 use App\Support\Refused;
-use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Design\DesignRight;
 use Illuminate\Http\JsonResponse;
@@ -59,23 +58,10 @@ final readonly class PeopleController
         $this->guard($request);
         foreach ([[$this->draft->published(), 'design'], [$this->draft->design(), 'draft']] as [$design, $where]) {
             foreach (DesignKind::cases() as $kind) {
-                foreach ($design->all($kind) as $code => $content) {
-                    if (
-                        in_array(
-                            $group->name,
-                            [
-                                ...Design::codes($content, 'groups'),
-                                ...Design::codes($content, 'groups', 'group'),
-                                ...Design::codes($content, 'filers'),
-                                ...Design::codes($content, 'designers'),
-                            ],
-                            true,
-                        )
-                    ) {
+                foreach ($design->parts($kind->part()) as $part) {
+                    if (in_array($group->name, $part->groups(), true)) {
                         throw new Refused(
-                            "The {$kind->one()} “".
-                                Design::nameOf($kind, (string) $code, $content).
-                                "” in the {$where} names this group.",
+                            "The {$kind->one()} “{$part->calledBy()}” in the {$where} names this group.",
                         );
                     }
                 }

@@ -86,14 +86,13 @@ final readonly class SavedSearchController
     {
         $user = User::of($input);
         $search = $input->search();
-        $words = trim($search['words'].' '.implode(' ', array_column($search['criteria'], 'cql')));
-        DB::transaction(static function () use ($user, $search, $words, $input): void {
+        DB::transaction(static function () use ($user, $search, $input): void {
             DB::table('recent_searches')->upsert(
                 [
                     'user_id' => $user->id,
                     'hash' => hash('sha256', (string) json_encode($search)),
                     'search' => json_encode($search),
-                    'words' => mb_strcut($words, 0, 250),
+                    'words' => mb_strcut($search->inWords(), 0, 250),
                     'total' => $input->integer('total'),
                     'asked_at' => now(),
                 ],

@@ -8,7 +8,7 @@ use App\Catalog\Catalog;
 use App\Design\Draft;
 use App\Models\User;
 use App\Tables\ReferenceTables;
-use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Design\TablePart;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 
@@ -40,7 +40,7 @@ final class TableController
 
     public function state(Draft $draft, string $code): JsonResponse
     {
-        return new JsonResponse(ReferenceTables::state($draft->design()->part(DesignKind::Table, $code) ?? abort(404)));
+        return new JsonResponse(ReferenceTables::state($draft->design()->one(TablePart::class, $code) ?? abort(404)));
     }
 
     /** Reads a CSV file into the shape of a table; nothing is changed by it. */

@@ -6,7 +6,7 @@ namespace App\Http\Requests;
 
 use App\Catalog\Catalog;
 use App\Models\User;
-use Brenvic\Core\Search\Asking\Criteria;
+use Brenvic\Core\Search\Asking\KeptSearch;
 use Illuminate\Foundation\Http\FormRequest;
 use Illuminate\Validation\Rule;
 
@@ -50,35 +50,17 @@ final class SavedSearchInput extends FormRequest
         return ['groups.*.in' => 'A search is shared with groups that you are in.'];
     }
 
-    /** @return array<string, mixed> the search, its queries read once so that none is kept that cannot be */
-    public function search(): array
+    /** The search, its queries read once so that none is kept that cannot be. */
+    public function search(): KeptSearch
     {
         return self::searchOf(User::of($this), $this->validated('search') ?? []);
     }
 
-    /**
-     * @param  array<string, mixed>  $given
-     * @return array<string, mixed>
-     */
-    public static function searchOf(User $user, array $given): array
+    /** @param  array<string, mixed>  $given */
+    public static function searchOf(User $user, array $given): KeptSearch
     {
-        $search = [
-            'words' => (string) ($given['words'] ?? ''),
-            'any' => (bool) ($given['any'] ?? false),
-            'view' => (string) ($given['view'] ?? ''),
-            'where' => array_values($given['where'] ?? []),
-            // Which remote repositories are asked as well; nothing where that is left to the search.
-            ...isset($given['outside']) ? ['outside' => array_values($given['outside'])] : [],
-            'criteria' => array_map(
-                static fn (array $c): array => [
-                    'cql' => (string) $c['cql'],
-                    'negated' => (bool) ($c['negated'] ?? false),
-                    'on' => (bool) ($c['on'] ?? true),
-                ],
-                array_values($given['criteria'] ?? []),
-            ),
-        ];
-        Criteria::ofSearch($search, app(Catalog::class)->schema($user))->ledger();
+        $search = KeptSearch::of($given);
+        $search->read(app(Catalog::class)->schema($user))->ledger();
 
         return $search;
     }

@@ -13,6 +13,9 @@ use App\Remote\RemoteRepositories;
 use App\Remote\RemoteRepository;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Design\FormPart;
+use Brenvic\Core\Design\TablePart;
+use Brenvic\Core\Design\ViewPart;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\Kinds\FieldKinds;
@@ -235,9 +238,9 @@ final readonly class DesignResource
         $types = $known->types ?? [];
         $views = $this->catalog->viewsFor($user);
         $forms = array_filter(
-            $design->all(DesignKind::Form),
-            static fn (array $form): bool => (($form['libraries'] ?? []) === [] || array_intersect($form['libraries'], $libraries) !== []) &&
-                (($form['types'] ?? []) === [] || array_intersect($form['types'], $types) !== []),
+            $design->parts(FormPart::class),
+            static fn (FormPart $form): bool => ($form->libraries === [] || array_intersect($form->libraries, $libraries) !== []) &&
+                ($form->types === [] || array_intersect($form->types, $types) !== []),
         );
         $codes = static fn (array $parts): array => array_map(strval(...), array_keys($parts));
 
@@ -253,8 +256,8 @@ final readonly class DesignResource
             DesignKind::Table->value => $user->role->mayFile()
                 ? $codes(
                     array_filter(
-                        $design->all(DesignKind::Table),
-                        static fn (array $table): bool => $known?->hidesField((string) $table['key']) !== true,
+                        $design->parts(TablePart::class),
+                        static fn (TablePart $table): bool => $known?->hidesField($table->key) !== true,
                     ),
                 )
                 : [],
@@ -263,7 +266,7 @@ final readonly class DesignResource
             // A view’s name says something about what is in it: it is not offered to whom it would show nothing.
             DesignKind::View->value => $this->places->filled(
                 $user,
-                array_map(static fn (array $view): string => (string) $view['criterion'], $views),
+                array_map(static fn (ViewPart $view): string => $view->criterion, $views),
             ),
             DesignKind::DossierKind->value => $known->dossierKinds ?? [],
             DesignKind::Form->value => $codes($forms),

@@ -15,8 +15,7 @@ use App\Models\Document;
 use App\Models\Dossier;
 use App\Models\User;
 use App\Support\Column;
-use Brenvic\Core\Design\Design;
-use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Design\DossierKindPart;
 use Brenvic\Core\Fields\Cover;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Facades\DB;
@@ -201,11 +200,7 @@ final readonly class DocumentResource
                         'id' => $d->id,
                         'ref' => $d->ref,
                         'title' => $d->title,
-                        'kind' => Design::nameOf(
-                            DesignKind::DossierKind,
-                            $d->kind,
-                            $this->catalog->design()->part(DesignKind::DossierKind, $d->kind),
-                        ),
+                        'kind' => $this->catalog->design()->one(DossierKindPart::class, $d->kind)?->calledBy() ?? $d->kind,
                     ],
                 )
                 ->all(),

@@ -10,8 +10,7 @@ use App\Find\Places;
 use App\Models\Dossier;
 use App\Models\DossierSection;
 use App\Models\User;
-use Brenvic\Core\Design\Design;
-use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Design\DossierKindPart;
 use Brenvic\Core\Query\Printer;
 use Brenvic\Core\Query\SearchClause;
 
@@ -36,13 +35,12 @@ final readonly class DossierResource
                 );
             }
         }
-        $kind = $this->catalog->design()->part(DesignKind::DossierKind, $dossier->kind);
         $library = $this->catalog->libraries()->get($dossier->library_id);
 
         return [
             'ref' => $dossier->ref,
             'title' => $dossier->title,
-            'kind' => ['code' => $dossier->kind, 'name' => Design::nameOf(DesignKind::DossierKind, $dossier->kind, $kind)],
+            'kind' => ['code' => $dossier->kind, 'name' => $this->kind($dossier)],
             'library' => ['code' => $library->code ?? '', 'name' => $library->name ?? ''],
             'values' => (object) $values,
             'sections' => $dossier
@@ -69,17 +67,21 @@ final readonly class DossierResource
         }
         $counts = $this->places->counts($user, $criteria);
         foreach ($dossiers as $dossier) {
-            $kind = $this->catalog->design()->part(DesignKind::DossierKind, $dossier->kind);
             $rows[] = [
                 'ref' => $dossier->ref,
                 'title' => $dossier->title,
-                'kind' => Design::nameOf(DesignKind::DossierKind, $dossier->kind, $kind),
+                'kind' => $this->kind($dossier),
                 'library' => $this->catalog->libraries()->get($dossier->library_id)->name ?? '',
                 'documents' => $counts[$dossier->ref] ?? 0,
             ];
         }
 
         return $rows;
+    }
+
+    private function kind(Dossier $dossier): string
+    {
+        return $this->catalog->design()->one(DossierKindPart::class, $dossier->kind)?->calledBy() ?? $dossier->kind;
     }
 
     private static function cql(string $ref): string

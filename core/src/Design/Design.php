@@ -32,10 +32,41 @@ final readonly class Design
         return $this->parts[$kind->value][$code] ?? null;
     }
 
+    /**
+     * The parts of a kind as values.
+     *
+     * @template T of Part
+     *
+     * @param  class-string<T>  $class
+     * @return array<string, T> by code, in their order
+     */
+    public function parts(string $class): array
+    {
+        $parts = [];
+        foreach ($this->all($class::kind()) as $code => $content) {
+            $parts[$code] = $class::of((string) $code, $content);
+        }
+
+        return $parts;
+    }
+
+    /**
+     * @template T of Part
+     *
+     * @param  class-string<T>  $class
+     * @return T|null
+     */
+    public function one(string $class, string $code): ?Part
+    {
+        $content = $this->part($class::kind(), $code);
+
+        return $content === null ? null : $class::of($code, $content);
+    }
+
     /** Whether what is in a repository is elsewhere. */
     public function isRemote(string $repository): bool
     {
-        return ($this->part(DesignKind::Repository, $repository)['address'] ?? '') !== '';
+        return $this->one(RepositoryPart::class, $repository)?->isRemote() === true;
     }
 
     /**

@@ -33,4 +33,21 @@ enum DesignKind: string
             self::Access => 'access rule',
         };
     }
+
+    /** @return class-string<Part> what a part of the kind is as a value */
+    public function part(): string
+    {
+        return match ($this) {
+            self::Repository => RepositoryPart::class,
+            self::Vocabulary => VocabularyPart::class,
+            self::Field => FieldPart::class,
+            self::Table => TablePart::class,
+            self::Type => TypePart::class,
+            self::Library => LibraryPart::class,
+            self::View => ViewPart::class,
+            self::DossierKind => DossierKindPart::class,
+            self::Form => FormPart::class,
+            self::Access => AccessRule::class,
+        };
+    }
 }

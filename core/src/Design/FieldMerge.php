@@ -11,14 +11,15 @@ final class FieldMerge
      * What changes in a design: the parts that name the field, the field that takes its place and remembers its name, and the
      * field itself, which is taken out.
      *
-     * @param  list<array{kind: DesignKind, code: string}>  $references  the parts that name the field
+     * @param  list<Part>  $references  the parts that name the field
      * @return list<array{DesignKind, string, array<string, mixed>|null}> kind, code and new content
      */
     public static function changes(Design $design, array $references, string $from, string $into): array
     {
         $changes = [];
-        foreach ($references as ['kind' => $kind, 'code' => $code]) {
-            $changes[] = [$kind, $code, self::renamed($kind, $design->part($kind, $code) ?? [], $from, $into)];
+        foreach ($references as $part) {
+            $kind = $part::kind();
+            $changes[] = [$kind, $part->code, self::renamed($kind, $design->part($kind, $part->code) ?? [], $from, $into)];
         }
         $heir = $design->part(DesignKind::Field, $into) ?? [];
         $names = [...Design::codes($heir, 'formerly'), ...Design::codes($design->part(DesignKind::Field, $from), 'formerly'), $from];

@@ -27,25 +27,32 @@ final readonly class IndexSheet
     }
 
     /**
-     * The sheet that a part of a design describes.
+     * The sheet that a document type or dossier kind describes.
      *
-     * @param  array<string, mixed>|null  $content  of a document type or dossier kind
      * @param  array<string, FieldDefinition>  $fields  by code
      */
-    public static function of(?array $content, array $fields): self
+    public static function of(?SheetPart $part, array $fields): self
     {
         $chosen = $required = $readOnly = $defaults = $below = [];
-        foreach (Design::entries($content, 'fields') as $entry) {
-            $field = $fields[is_string($entry['code'] ?? null) ? $entry['code'] : ''] ?? null;
+        foreach ($part->fields ?? [] as $entry) {
+            $field = $fields[$entry->code] ?? null;
             if ($field === null) {
                 continue;
             }
             $chosen[] = $field;
-            ($entry['required'] ?? false) === true && ($required[] = $field->code);
-            ($entry['read_only'] ?? false) === true && ($readOnly[] = $field->code);
-            $default = is_string($entry['default'] ?? null) && $entry['default'] !== '' ? $entry['default'] : $field->default;
-            $default === '' || ($defaults[$field->code] = $default);
-            is_string($entry['below'] ?? null) && ($below[$field->code] = $entry['below']);
+            $default = $entry->default === '' ? $field->default : $entry->default;
+            if ($entry->isRequired) {
+                $required[] = $field->code;
+            }
+            if ($entry->isReadOnly) {
+                $readOnly[] = $field->code;
+            }
+            if ($default !== '') {
+                $defaults[$field->code] = $default;
+            }
+            if ($entry->below !== null) {
+                $below[$field->code] = $entry->below;
+            }
         }
 
         return new self($chosen, $required, $readOnly, $defaults, $below);

@@ -53,7 +53,7 @@ final readonly class SystemFields
                 new FieldDefinition('pages', 'Pages', new NumberKind, system: true),
                 new FieldDefinition('ref', 'Reference', new IdentifierKind, dublinCore: 'identifier', system: true),
                 new FieldDefinition('dossier', 'Dossier', new TextKind, dublinCore: 'relation', system: true),
-                self::choice('dossier_kind', 'Dossier kind', $made->named(DesignKind::DossierKind)),
+                self::choice('dossier_kind', 'Dossier kind', self::terms($design->parts(DossierKindPart::class))),
                 new FieldDefinition('file_name', 'File name', new TextKind, dublinCore: 'source', system: true),
             ],
             null,
@@ -78,8 +78,8 @@ final readonly class SystemFields
     /** @return list<VocabularyTerm> what is in a remote repository is not in the index, so no criterion finds it here */
     private function repositories(): array
     {
-        return array_values(
-            array_filter($this->named(DesignKind::Repository), fn (VocabularyTerm $term): bool => ! $this->design->isRemote($term->code)),
+        return self::terms(
+            array_filter($this->design->parts(RepositoryPart::class), static fn (RepositoryPart $part): bool => ! $part->isRemote()),
         );
     }
 
@@ -87,9 +87,11 @@ final readonly class SystemFields
     private function libraries(): array
     {
         $place = array_flip(array_keys($this->design->all(DesignKind::Repository)));
-        $libraries = $this->design->all(DesignKind::Library);
-        $of = static fn (array $library): int => is_string($library['repository'] ?? null) ? $place[$library['repository']] ?? 0 : 0;
-        uasort($libraries, static fn (array $a, array $b): int => $of($a) <=> $of($b));
+        $libraries = $this->design->parts(LibraryPart::class);
+        uasort(
+            $libraries,
+            static fn (LibraryPart $a, LibraryPart $b): int => ($place[$a->repository] ?? 0) <=> ($place[$b->repository] ?? 0),
+        );
 
         return self::terms($libraries);
     }
@@ -97,29 +99,18 @@ final readonly class SystemFields
     /** @return list<VocabularyTerm> by name */
     private function types(): array
     {
-        $types = $this->named(DesignKind::Type);
+        $types = self::terms($this->design->parts(TypePart::class));
         usort($types, static fn (VocabularyTerm $a, VocabularyTerm $b): int => strcmp($a->label, $b->label));
 
         return $types;
     }
 
-    /** @return list<VocabularyTerm> */
-    private function named(DesignKind $kind): array
-    {
-        return self::terms($this->design->all($kind));
-    }
-
     /**
-     * @param  array<int|string, array<string, mixed>>  $parts
+     * @param  array<Part>  $parts
      * @return list<VocabularyTerm>
      */
     private static function terms(array $parts): array
     {
-        $terms = [];
-        foreach ($parts as $code => $part) {
-            $terms[] = new VocabularyTerm((string) $code, is_string($part['name'] ?? null) ? $part['name'] : '');
-        }
-
-        return $terms;
+        return array_map(static fn (Part $part): VocabularyTerm => new VocabularyTerm($part->code, $part->name), array_values($parts));
     }
 }

@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Brenvic\Core\Design;
 
 /**
- * Which documents a change of the design touches, as far as titles and the index are made of it: those that have a value in
- * some fields, and those of some types, in dossiers of some kinds, or in some libraries. It names what
- * `Search\DocumentEntries` reads of each kind of part.
+ * Which documents changes of the design touch, as far as titles and the index are made of it: those that have a value in
+ * some fields, and those of some types, in dossiers of some kinds, or in some libraries. Each kind of part says what
+ * `Search\Filing\DocumentEntries` reads of it; what says nothing decides only how documents are looked at.
  */
 final readonly class Touched
 {
@@ -17,51 +17,24 @@ final readonly class Touched
      * @param  list<string>  $dossierKinds
      * @param  list<string>  $libraries
      */
-    private function __construct(public array $fields, public array $types, public array $dossierKinds, public array $libraries)
-    {
+    public function __construct(
+        public array $fields = [],
+        public array $types = [],
+        public array $dossierKinds = [],
+        public array $libraries = [],
+    ) {
     }
 
     /** @param  list<DesignChange>  $changes */
     public static function by(array $changes, Design $new): self
     {
-        $touched = ['fields' => [], 'types' => [], 'kinds' => [], 'libraries' => []];
-        foreach ($changes as $change) {
-            $codes = match ($change->kind) {
-                // How a value is written, counted and found; and titles.
-                DesignKind::Field => ['fields' => [$change->code]],
-                DesignKind::Vocabulary => ['fields' => self::choosingFrom($new, $change->code)],
-                // Its name, and the pattern of its titles.
-                DesignKind::Type => ['types' => [$change->code]],
-                // What it hands down.
-                DesignKind::DossierKind => ['kinds' => [$change->code]],
-                // The repository it is in.
-                DesignKind::Library => self::isMoved($change) ? ['libraries' => [$change->code]] : [],
-                // A repository is named in the index by its code, which stays. The others say how documents are looked at.
-                DesignKind::Repository, DesignKind::Table, DesignKind::View, DesignKind::Form, DesignKind::Access => [],
-            };
-            foreach ($codes as $what => $of) {
-                array_push($touched[$what], ...$of);
-            }
-        }
+        $all = array_map(static fn (DesignChange $change): self => $change->kind->part()::touchedBy($change, $new), $changes);
 
-        return new self($touched['fields'], $touched['types'], $touched['kinds'], $touched['libraries']);
-    }
-
-    private static function isMoved(DesignChange $change): bool
-    {
-        return $change->before !== null &&
-            $change->after !== null &&
-            ($change->before['repository'] ?? null) !== ($change->after['repository'] ?? null);
-    }
-
-    /** @return list<string> */
-    private static function choosingFrom(Design $design, string $vocabulary): array
-    {
-        $fields = array_filter(
-            $design->all(DesignKind::Field),
-            static fn (array $field): bool => ($field['vocabulary'] ?? null) === $vocabulary,
+        return new self(
+            array_merge([], ...array_map(static fn (self $of): array => $of->fields, $all)),
+            array_merge([], ...array_map(static fn (self $of): array => $of->types, $all)),
+            array_merge([], ...array_map(static fn (self $of): array => $of->dossierKinds, $all)),
+            array_merge([], ...array_map(static fn (self $of): array => $of->libraries, $all)),
         );
-
-        return array_map(strval(...), array_keys($fields));
     }
 }

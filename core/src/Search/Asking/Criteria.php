@@ -66,18 +66,6 @@ final readonly class Criteria
         return $lines;
     }
 
-    /**
-     * A search as it is kept.
-     *
-     * @param  array{words?: string|null, criteria?: list<array{cql: string, negated?: bool, on?: bool}>, any?: bool|null}  $search
-     *
-     * @throws \Brenvic\Core\Query\SyntaxError
-     */
-    public static function ofSearch(array $search, IndexNames $names): self
-    {
-        return self::of($search['words'] ?? '', $search['criteria'] ?? [], $names, $search['any'] ?? false);
-    }
-
     /** Chooses or lets go of a value of a facet. Several values of one field are alternatives. */
     public function toggled(FieldDefinition $field, string $value, bool $exclude): self
     {
