@@ -16,7 +16,7 @@ use Illuminate\Support\Facades\DB;
  * @property int $pull_list_id
  * @property int $user_id
  * @property string $name
- * @property string $format bag, zip, csv, ods, pdf, print or mail
+ * @property string $format see Retrieve\DeliveryFormats
  * @property array<string, mixed> $settings
  * @property string $state
  * @property int $done

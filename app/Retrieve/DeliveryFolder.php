@@ -103,7 +103,7 @@ final class DeliveryFolder
         // A bag has its payload folder, be it empty.
         $within !== '' && $zip->addEmptyDir("{$within}/data");
         // Nothing could leave as a file: the table says why.
-        $this->files === 0 && $within === '' && $zip->addFile("{$this->bag}/".DeliveryMaker::TABLE, basename(DeliveryMaker::TABLE));
+        $this->files === 0 && $within === '' && $zip->addFile("{$this->bag}/".DeliveryTable::PATH, basename(DeliveryTable::PATH));
         $this->shut($this->paths());
         $paths = fopen($this->paths(), 'rb') ?: throw new RuntimeException('The delivery is gone.');
         while (($path = stream_get_line($paths, 0, "\0")) !== false) {

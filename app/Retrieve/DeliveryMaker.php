@@ -6,7 +6,6 @@ namespace App\Retrieve;
 
 use App\Access\HistoryRights;
 use App\Catalog\Catalog;
-use App\Exchange\OdsFile;
 use App\History\Act;
 use App\History\History;
 use App\Index\Indexer;
@@ -17,17 +16,10 @@ use App\Models\Document;
 use App\Redaction\Redactions;
 use App\Support\Refused;
 use Brenvic\Core\Capture\FileKind;
-use Brenvic\Core\Exchange\Bag;
 use Brenvic\Core\Exchange\BagNames;
-use Brenvic\Core\Exchange\CsvRow;
 use Brenvic\Core\Exchange\DublinCore;
-use Brenvic\Core\Exchange\OdsSheet;
-use Brenvic\Core\Exchange\SheetCell;
-use Brenvic\Core\Exchange\TableDescription;
 use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Query\Printer;
-use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\File;
 use RuntimeException;
@@ -42,14 +34,6 @@ final class DeliveryMaker
 
     /** Days a delivery can be fetched. */
     private const KEPT = 30;
-
-    /** Index values of what is delivered, within the bag. */
-    public const TABLE = 'metadata/index-values.csv';
-
-    /** What the table has of each document besides its index values. */
-    private const OWN_COLUMNS = ['reference', 'title', 'library', 'type', 'file', 'note', 'remark'];
-
-    private const HISTORY = 'metadata/history.jsonl';
 
     /** @var array<string, FieldDefinition> */
     private array $fields = [];
@@ -78,15 +62,22 @@ final class DeliveryMaker
     public function make(Delivery $delivery): void
     {
         $place = self::folder()."/making-{$delivery->id}";
-        $folder = new DeliveryFolder($place, $delivery->format === 'bag');
+        $format = DeliveryFormats::of($delivery);
+        $folder = new DeliveryFolder($place, $format->hasRecords());
         $delivery->items()->delete();
         try {
             $ids = $this->lists->seen($delivery->user, $delivery->list);
             $delivery->update(['state' => Delivery::RUNNING, 'total' => count($ids), 'done' => 0, 'message' => '']);
             // What a person may not see uncovered is covered in what they take away.
             $this->fields = $this->catalog->fieldsFor($delivery->user);
-            $file = $this->fill($delivery, $folder, $ids) ? $this->packed($delivery, $folder, $place) : null;
-            $isDone = $file !== null && $this->finish($delivery, $file);
+            $file = $this->fill($delivery, $folder, $format, $ids)
+                ? $format->pack(
+                    $delivery,
+                    $folder,
+                    new Packing($place, $folder->ended(DeliveryTable::PATH), $this->fields, fn (): bool => $this->goesOn($delivery)),
+                )
+                : null;
+            $isDone = $file !== null && $this->finish($delivery, $format, $file);
         } catch (Refused $refused) {
             Delivery::query()
                 ->whereKey($delivery->id)
@@ -102,23 +93,9 @@ final class DeliveryMaker
      * @param  list<int>  $ids
      * @return bool false when it was cancelled
      */
-    private function fill(Delivery $delivery, DeliveryFolder $folder, array $ids): bool
+    private function fill(Delivery $delivery, DeliveryFolder $folder, DeliveryFormat $format, array $ids): bool
     {
-        $folder->append(
-            self::TABLE,
-            self::line($delivery, [
-                ...self::OWN_COLUMNS,
-                ...array_merge(
-                    [],
-                    ...array_map(
-                        static fn (FieldDefinition $field): array => self::isLabelled($delivery, $field)
-                            ? [$field->code, TableDescription::labelColumn($field)]
-                            : [$field->code],
-                        array_values($this->fields),
-                    ),
-                ),
-            ]),
-        );
+        $folder->append(DeliveryTable::PATH, DeliveryTable::line($delivery, DeliveryTable::head($delivery, $this->fields)));
         $names = new BagNames();
         foreach (array_chunk($ids, self::CHUNK) as $chunk) {
             if (! $this->goesOn($delivery)) {
@@ -142,6 +119,7 @@ final class DeliveryMaker
                             $documents[$id],
                             $of,
                             [
+                                'format' => $format,
                                 'name' => $names->take($this->wanted($delivery, $documents[$id], $of)),
                                 'note' => (string) ($notes[$id] ?? ''),
                             ],
@@ -150,8 +128,7 @@ final class DeliveryMaker
                 }
             }
             DB::table('delivery_items')->insert($items);
-            // Only a bag takes the history with it.
-            if ($delivery->format === 'bag') {
+            if ($format->hasRecords()) {
                 // And not that of others’ acts on what they may not change; nor, beside a redacted copy, notes that may have
                 // the words that were taken out of it.
                 $isRedacted = self::form($delivery)->isRedacted();
@@ -162,7 +139,7 @@ final class DeliveryMaker
                 );
                 foreach (DB::table('history')->whereIntegerInRaw('document_id', array_values($readable))->orderBy('id')->cursor() as $row) {
                     $folder->append(
-                        self::HISTORY,
+                        BagFormat::HISTORY,
                         json_encode(
                             [...(array) $row, 'detail' => $this->told((string) $row->detail)],
                             JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_THROW_ON_ERROR,
@@ -259,14 +236,13 @@ final class DeliveryMaker
 
     /**
      * @param  array<string, list<string>>  $values
-     * @param  array{name: string, note: string}  $as  what its file is called there, and what the list says of it
+     * @param  array{format: DeliveryFormat, name: string, note: string}  $as  what its file is called there, and what the list says of it
      * @return array{ref: string, title: string, file: string, sha256: string, remark: string}
      */
     private function document(Delivery $delivery, DeliveryFolder $folder, Document $document, array $values, array $as): array
     {
-        ['name' => $name, 'note' => $note] = $as;
-        $isBag = $delivery->format === 'bag';
-        $hasFiles = in_array($delivery->format, ['bag', 'zip', 'pdf', 'print', 'mail'], true);
+        ['format' => $format, 'name' => $name, 'note' => $note] = $as;
+        $hasFiles = $format->hasFiles();
         $sha256 = $remark = '';
         try {
             $file = $hasFiles ? $this->outgoing->file($delivery->user, $document, self::form($delivery), true) : null;
@@ -285,13 +261,13 @@ final class DeliveryMaker
             $of = Cover::each($field, $values[$field->code] ?? []);
             $labels = Cover::hides($field) ? $of : array_map($field->display(...), $of);
 
-            return self::isLabelled($delivery, $field) ? [implode('|', $of), implode('|', $labels)] : [implode('|', $of)];
+            return DeliveryTable::isLabelled($delivery, $field) ? [implode('|', $of), implode('|', $labels)] : [implode('|', $of)];
         };
         $library = $this->catalog->libraries()->get($document->library_id)->name ?? '';
         $type = $this->catalog->types()->get((int) $document->document_type_id)->name ?? '';
         $folder->append(
-            self::TABLE,
-            self::line($delivery, [
+            DeliveryTable::PATH,
+            DeliveryTable::line($delivery, [
                 $document->ref,
                 $document->title,
                 $library,
@@ -302,7 +278,7 @@ final class DeliveryMaker
                 ...array_merge([], ...array_map($shown, array_values($this->fields))),
             ]),
         );
-        if ($isBag) {
+        if ($format->hasRecords()) {
             $open = array_diff_key($values, Cover::hidden($this->fields));
             $folder->tag(
                 "metadata/dublin-core/{$document->ref}.xml",
@@ -333,120 +309,14 @@ final class DeliveryMaker
         ];
     }
 
-    /** @return string|null the path of the finished file; null when it was cancelled */
-    private function packed(Delivery $delivery, DeliveryFolder $folder, string $place): ?string
-    {
-        $table = $folder->ended(self::TABLE);
-
-        return match ($delivery->format) {
-            'csv' => $table,
-            'ods' => $this->spreadsheet($delivery, $table, "{$place}/table.ods"),
-            'pdf', 'print' => (new OnePdf($delivery, $place, $delivery->format === 'print'))->make(fn (): bool => $this->goesOn($delivery)),
-            'mail' => MailFile::make($delivery, $delivery->contents(), $place),
-            'zip' => $folder->zipped('', "{$place}/files.zip"),
-            default => $this->bagged($delivery, $folder, "{$place}/bag.zip"),
-        };
-    }
-
-    private function bagged(Delivery $delivery, DeliveryFolder $folder, string $target): string
-    {
-        $folder->ended(self::HISTORY);
-        $folder->tag('bagit.txt', Bag::DECLARATION);
-        $folder->tag(
-            'bag-info.txt',
-            Bag::info($folder->bytes, $folder->files, Carbon::now()->toDateTimeImmutable(), [
-                'Source-Organization' => (string) config('brenvic.organisation'),
-                'Contact-Name' => $delivery->user->name,
-                'External-Identifier' => "brenvic-delivery-{$delivery->id}",
-                'External-Description' => $delivery->list->name.($delivery->list->note === '' ? '' : "\n{$delivery->list->note}"),
-                'Bag-Software-Agent' => 'Brenvic',
-            ]),
-        );
-        $folder->tag(
-            self::TABLE.'-metadata.json',
-            TableDescription::json(
-                basename(self::TABLE),
-                array_combine(self::OWN_COLUMNS, ['Reference', 'Title', 'Library', 'Document type', 'File', 'Note', 'Remark']),
-                $this->fields,
-                self::isLabelledAtAll($delivery),
-            ),
-        );
-        $search = $delivery->list->search;
-        $folder->tag(
-            'metadata/query.cql',
-            $search === null
-                ? ''
-                : Printer::node($search->read($this->catalog->schema($delivery->user))->ledger()->tree())."\n",
-        );
-        $folder->seal();
-
-        return $folder->zipped(self::name($delivery), $target);
-    }
-
-    /**
-     * A line of the table: as it is for archives and programs, harmless where a spreadsheet will open it.
-     *
-     * @param  list<string>  $cells
-     */
-    private static function line(Delivery $delivery, array $cells): string
-    {
-        return ($delivery->settings['spreadsheet'] ?? false) === true ? CsvRow::forSpreadsheet($cells) : CsvRow::of($cells);
-    }
-
-    private static function isLabelledAtAll(Delivery $delivery): bool
-    {
-        return ($delivery->settings['labels'] ?? false) === true;
-    }
-
-    private static function isLabelled(Delivery $delivery, FieldDefinition $field): bool
-    {
-        return self::isLabelledAtAll($delivery) && TableDescription::hasLabels($field);
-    }
-
-    private function spreadsheet(Delivery $delivery, string $csv, string $target): string
-    {
-        // The field behind each column, for numbers to be numbers and dates to be dates.
-        $columns = array_fill(0, count(self::OWN_COLUMNS), null);
-        foreach ($this->fields as $field) {
-            array_push($columns, $field, ...self::isLabelled($delivery, $field) ? [null] : []);
-        }
-        $rows = fopen($csv, 'rb') ?: throw new RuntimeException('The table is gone.');
-        $content = "{$target}.xml";
-        $xml = fopen($content, 'wb') ?: throw new RuntimeException('The table cannot be written.');
-        fwrite($xml, OdsSheet::head('Pull list'));
-        while (($row = fgetcsv($rows, escape: '')) !== false) {
-            fwrite(
-                $xml,
-                OdsSheet::row(
-                    array_map(
-                        static fn (?FieldDefinition $field, ?string $cell): SheetCell => SheetCell::of($field, (string) $cell, [
-                            (string) $cell,
-                        ]),
-                        array_slice($columns, 0, count($row)),
-                        $row,
-                    ),
-                ),
-            );
-        }
-        fwrite($xml, OdsSheet::foot());
-        fclose($xml);
-        fclose($rows);
-        OdsFile::pack($content, $target);
-
-        return $target;
-    }
-
     /**
      * Puts the file in its place and says so in one step.
      *
      * @return bool false when it was cancelled meanwhile
      */
-    private function finish(Delivery $delivery, string $file): bool
+    private function finish(Delivery $delivery, DeliveryFormat $format, string $file): bool
     {
-        $ending = ['bag' => 'zip', 'zip' => 'zip', 'csv' => 'csv', 'ods' => 'ods', 'pdf' => 'pdf', 'print' => 'pdf', 'mail' => 'eml'][
-            $delivery->format
-        ];
-        $target = self::folder()."/{$delivery->id}.{$ending}";
+        $target = self::folder()."/{$delivery->id}.{$format->ending}";
         rename($file, $target) || throw new RuntimeException('The delivery could not be put in its place.');
         $updated = Delivery::query()
             ->whereKey($delivery->id)
@@ -460,8 +330,8 @@ final class DeliveryMaker
             ]);
         if ($updated === 0) {
             @unlink($target);
-        } elseif ($delivery->format === 'mail') {
-            MailFile::post($delivery);
+        } else {
+            $format->done($delivery);
         }
 
         return $updated > 0;

@@ -8,7 +8,6 @@ import type {
   CriterionInput,
   Delivery,
   DeliveryForm,
-  DeliveryFormat,
   Design,
   Desk,
   DiffPiece,
@@ -101,7 +100,7 @@ export interface TransferInput {
 
 /** How a list is delivered. */
 export interface DeliverySettings {
-  format: DeliveryFormat;
+  format: string;
   form: DeliveryForm;
   /** In tables: what codes mean, in columns beside them. */
   labels?: boolean;

@@ -899,15 +899,28 @@ export interface PullList extends PullListRow {
   bytes: number;
   people: { sign_in: string; name: string; may_change: boolean }[];
   deliveries: Delivery[];
+  formats: DeliveryFormat[];
 }
 
-export type DeliveryFormat = 'bag' | 'zip' | 'csv' | 'ods' | 'pdf' | 'print' | 'mail';
+/** As what a delivery leaves, and what is chosen for it. */
+export interface DeliveryFormat {
+  value: string;
+  label: string;
+  what: string;
+  has_files: boolean;
+  has_table: boolean;
+  has_names: boolean;
+  /** What the levels of a view make in it. */
+  levels: string | null;
+  is_sent: boolean;
+  is_shown: boolean;
+}
 
 export interface Delivery {
   id: number;
   list: number;
   name: string;
-  format: DeliveryFormat;
+  format: string;
   /** In which form the files leave, in words. */
   form: string;
   state: 'waiting' | 'running' | 'done' | 'failed' | 'cancelled' | 'expired';

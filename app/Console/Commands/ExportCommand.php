@@ -10,6 +10,7 @@ use App\Models\DeliveryForm;
 use App\Models\PullList;
 use App\Models\User;
 use App\Retrieve\Deliver;
+use App\Retrieve\DeliveryFormats;
 use App\Retrieve\DeliveryMaker;
 use App\Retrieve\PullLists;
 use App\Support\Refused;
@@ -85,8 +86,9 @@ final class ExportCommand extends PlainCommand
     {
         File::ensureDirectoryExists($folder);
         $file = DeliveryMaker::folder()."/{$delivery->file}";
-        if ($delivery->format !== 'bag') {
-            File::copy($file, "{$folder}/".DeliveryMaker::name($delivery).".{$delivery->format}") ||
+        $format = DeliveryFormats::of($delivery);
+        if (! $format->hasRecords()) {
+            File::copy($file, "{$folder}/".DeliveryMaker::name($delivery).".{$format->ending}") ||
                 throw new Refused('The export could not be written; is the disk full?');
 
             return;

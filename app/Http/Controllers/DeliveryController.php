@@ -13,6 +13,7 @@ use App\Models\Document;
 use App\Models\SecureLink;
 use App\Models\User;
 use App\Retrieve\Deliver;
+use App\Retrieve\DeliveryFormats;
 use App\Retrieve\DeliveryMaker;
 use App\Retrieve\DeliveryRights;
 use App\Retrieve\Outgoing;
@@ -43,7 +44,7 @@ final readonly class DeliveryController
     public function store(Request $request, int $list): JsonResponse
     {
         $input = $request->validate([
-            'format' => 'required|in:bag,zip,csv,ods,pdf,print,mail',
+            'format' => ['required', Rule::in(DeliveryFormats::codes())],
             'labels' => 'boolean',
             'to' => ['required_if:format,mail', 'nullable', 'string', 'max:1000', self::addresses(...)],
             'subject' => 'required_if:format,mail|nullable|string|max:300',
@@ -53,6 +54,7 @@ final readonly class DeliveryController
             'levels.*' => 'string|max:40',
             'form' => ['nullable', Rule::enum(DeliveryForm::class)],
         ]);
+        $format = DeliveryFormats::all()[$input['format']];
         $found = $this->lists->of(User::of($request))->findOrFail($list);
         $seen = $this->lists->seen(User::of($request), $found);
         if ($seen === []) {
@@ -68,8 +70,8 @@ final readonly class DeliveryController
                 'levels' => $input['levels'] ?? [],
                 'form' => $input['form'] ?? DeliveryForm::AsItIs->value,
                 'labels' => (bool) ($input['labels'] ?? false),
-                'spreadsheet' => $input['format'] === 'csv',
-                ...$input['format'] === 'mail'
+                'spreadsheet' => $format->isForSpreadsheet(),
+                ...$format->isSent()
                     ? ['to' => $input['to'], 'subject' => $input['subject'], 'text' => $input['text'] ?? '']
                     : [],
             ],
@@ -374,13 +376,15 @@ final readonly class DeliveryController
         );
 
         // A print job opens where it is printed from; everything else is taken away.
+        $isShown = DeliveryFormats::of($delivery)->isShown();
+
         return new BinaryFileResponse(
             $path,
             200,
             [
-                ...$delivery->format === 'print' ? ['Content-Type' => 'application/pdf', 'Content-Security-Policy' => 'sandbox'] : [],
+                ...$isShown ? ['Content-Type' => 'application/pdf', 'Content-Security-Policy' => 'sandbox'] : [],
                 'Content-Disposition' => HeaderUtils::makeDisposition(
-                    $delivery->format === 'print' ? 'inline' : 'attachment',
+                    $isShown ? 'inline' : 'attachment',
                     DeliveryMaker::name($delivery).'.'.pathinfo($path, PATHINFO_EXTENSION),
                     "delivery-{$delivery->id}.".pathinfo($path, PATHINFO_EXTENSION),
                 ),

@@ -11,6 +11,8 @@ use App\Models\Document;
 use App\Models\PullList;
 use App\Models\SecureLink;
 use App\Models\User;
+use App\Retrieve\DeliveryFormat;
+use App\Retrieve\DeliveryFormats;
 use App\Retrieve\PullLists;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Facades\DB;
@@ -105,6 +107,23 @@ final readonly class PullListResource
                 ->get()
                 ->map(self::delivery(...))
                 ->all(),
+            'formats' => array_map(self::format(...), array_values(DeliveryFormats::all())),
+        ];
+    }
+
+    /** @return array<string, mixed> */
+    private static function format(DeliveryFormat $format): array
+    {
+        return [
+            'value' => $format->value,
+            'label' => $format->label,
+            'what' => $format->what,
+            'has_files' => $format->hasFiles(),
+            'has_table' => $format->hasTable(),
+            'has_names' => $format->hasNames(),
+            'levels' => $format->levels(),
+            'is_sent' => $format->isSent(),
+            'is_shown' => $format->isShown(),
         ];
     }
 

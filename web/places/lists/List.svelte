@@ -38,15 +38,7 @@
   let changing = $state(false);
   let sharing = $state<{ sign_in: string; may_change: boolean }[]>([]);
   let person = $state('');
-  const NAMES: Record<Delivery['format'], string> = {
-    bag: 'Bag',
-    zip: 'Files in folders',
-    csv: 'Table, CSV',
-    ods: 'Table, spreadsheet',
-    pdf: 'One PDF',
-    print: 'Print job',
-    mail: 'Mail',
-  };
+  const formatOf = (delivery: Delivery) => list?.formats.find((f) => f.value === delivery.format);
   const STATES: Record<Delivery['state'], string> = {
     waiting: 'waits its turn',
     running: 'being made',
@@ -244,6 +236,7 @@
       {:else if asked === 'deliver'}
         <Deliver
           name={list.name}
+          formats={list.formats}
           ondeliver={(settings) =>
             act(async () => (await api.deliver(id, settings), await api.list(id)), 'It is being made in the background.')}
           onleave={() => (asked = '')}
@@ -284,9 +277,10 @@
         <h2 class="mt-5 text-[17px]">Deliveries</h2>
         <ul>
           {#each list.deliveries as delivery (delivery.id)}
+            {@const format = formatOf(delivery)}
             <li class="border-t border-hair py-1.5">
               <p>
-                {NAMES[delivery.format]}{#if delivery.form !== 'as it is' && delivery.format !== 'csv' && delivery.format !== 'ods'}, {delivery.form}{/if}
+                {format?.label ?? delivery.format}{#if delivery.form !== 'as it is' && format?.has_files}, {delivery.form}{/if}
                 <span class="small quiet"
                   >{moment(delivery.at)}, {delivery.by}{STATES[delivery.state] ? `; ${STATES[delivery.state]}` : ''}</span
                 >
@@ -297,7 +291,7 @@
                     class="flex-1"
                     max={Math.max(1, delivery.total)}
                     value={delivery.done}
-                    aria-label={`Making ${NAMES[delivery.format]}`}
+                    aria-label={`Making ${format?.label ?? delivery.format}`}
                   ></progress><span class="num small">{count(delivery.done)} of {count(delivery.total)}</span><button
                     class="link small"
                     onclick={() => act(async () => (await api.cancelDelivery(delivery.id), await api.list(id)))}>Cancel</button
@@ -305,9 +299,8 @@
                 </div>
               {:else if delivery.state === 'done'}
                 <p class="small">
-                  {#if delivery.format === 'print'}<a href={api.deliveryFile(delivery.id)} target="_blank" rel="noreferrer"
-                      >Open it to print</a
-                    >{:else}<a href={api.deliveryFile(delivery.id)} download>Fetch it</a>{/if}{#if delivery.format === 'mail'}
+                  {#if format?.is_shown}<a href={api.deliveryFile(delivery.id)} target="_blank" rel="noreferrer">Open it to print</a
+                    >{:else}<a href={api.deliveryFile(delivery.id)} download>Fetch it</a>{/if}{#if format?.is_sent}
                     <a class="ml-2" href="/lists/outbox">Outbox</a>{/if}
                   <span class="quiet"
                     >{bytes(delivery.bytes ?? 0)}, {plural(delivery.documents, 'document', 'documents')}, until {moment(
