@@ -2,7 +2,7 @@ import svelte from 'eslint-plugin-svelte';
 import ts from 'typescript-eslint';
 
 export default ts.config(
-  { ignores: ['public/**', 'vendor/**', 'node_modules/**'] },
+  { ignores: ['public/**', 'vendor/**', 'node_modules/**', 'web/api/schema.ts'] },
   ...ts.configs.recommended,
   ...svelte.configs.recommended,
   {

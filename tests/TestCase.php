@@ -31,6 +31,17 @@ abstract class TestCase extends FrameworkTestCase
         parent::tearDown();
     }
 
+    /** Every answer is held against the description of the API. */
+    protected function createTestResponse($response, $request)
+    {
+        $fault = ApiDescription::fault($request, $response->baseResponse ?? $response);
+        if ($fault !== null) {
+            self::fail($fault);
+        }
+
+        return parent::createTestResponse($response, $request);
+    }
+
     public function as(string $signIn): static
     {
         // Somebody else than before has a session of their own.

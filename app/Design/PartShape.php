@@ -103,7 +103,10 @@ final class PartShape
     /** @return array{string, string}|null */
     private static function fault(mixed $data, stdClass $schema): ?array
     {
-        $error = (new Validator())->validate($data, $schema)->error();
+        $validator = new Validator();
+        // Defaults are filled in afterwards: put into what is checked they would count as written there.
+        $validator->parser()->setOption('allowDefaults', false);
+        $error = $validator->validate($data, $schema)->error();
         if ($error === null) {
             return null;
         }
@@ -154,6 +157,10 @@ final class PartShape
     {
         if (self::$schema === null) {
             $schema = json_decode((string) file_get_contents(base_path('docs/design.schema.json')), true, 64, JSON_THROW_ON_ERROR);
+            // A part has nothing else; what the API adds to it is described there.
+            foreach (array_keys($schema['$defs']) as $of) {
+                $schema['$defs'][$of]['additionalProperties'] = false;
+            }
             // Each kind of field says itself that it is there.
             $schema['$defs']['fields']['properties']['kind']['enum'] = array_map(strval(...), array_keys(FieldKinds::all()));
             self::$schema = $schema;

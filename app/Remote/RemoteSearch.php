@@ -167,7 +167,7 @@ final readonly class RemoteSearch
             'title' => $title,
             'title_pieces' => $record->fault === '' ? $titles->pieces($title) : [[$title, false]],
             'is_faulty' => $record->fault !== '',
-            'cells' => $cells,
+            'cells' => (object) $cells,
             'elements' => array_map(
                 static fn (string $element, array $values): array => [
                     'element' => $element,

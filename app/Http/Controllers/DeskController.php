@@ -105,7 +105,7 @@ final readonly class DeskController
             'searches' => $this->searches->shaped($user),
             'recent' => array_slice(SavedSearchController::recents($user), 0, self::ROWS),
             // A view in which there is nothing for this person is not there for them.
-            'views' => array_filter(
+            'views' => (object) array_filter(
                 $this->places->counts($user, array_map(static fn (ViewPart $v): string => $v->criterion, $views)),
                 static fn (int $count, string $code): bool => $count > 0 || ! isset($shared[$code]),
                 ARRAY_FILTER_USE_BOTH,

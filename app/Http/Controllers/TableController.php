@@ -27,15 +27,15 @@ final class TableController
         ]);
         $now = array_map(strval(...), $input['now'] ?? []);
 
-        return new JsonResponse(
-            $tables->follow(
-                $input['field'],
-                (string) ($input['was'] ?? ''),
-                (string) ($input['value'] ?? ''),
-                $now,
-                $catalog->fieldsFor(User::of($request)),
-            ),
+        $found = $tables->follow(
+            $input['field'],
+            (string) ($input['was'] ?? ''),
+            (string) ($input['value'] ?? ''),
+            $now,
+            $catalog->fieldsFor(User::of($request)),
         );
+
+        return new JsonResponse([...$found, 'takes' => (object) $found['takes'], 'asks' => (object) $found['asks']]);
     }
 
     public function state(Draft $draft, string $code): JsonResponse

@@ -254,7 +254,7 @@ final class FoundResource
             'parent' => $row->parent === null ? null : ['ref' => $row->parent->ref, 'title' => $row->parent->title],
             'found' => $row->places,
             'score' => $row->score,
-            'cells' => $row->cells,
+            'cells' => (object) $row->cells,
             'snippet' => $row->hit?->pieces,
             'snippet_page' => $row->hit?->page,
             'snippet_comment' => $row->hit !== null && $row->hit->page === null,

@@ -188,7 +188,7 @@
       class="input"
       id="dublin-core"
       value={draft.dublin_core ?? ''}
-      onchange={(e) => (draft.dublin_core = e.currentTarget.value || null)}
+      onchange={(e) => (draft.dublin_core = (e.currentTarget.value || null) as Field['dublin_core'])}
     >
       <option value="">no element of Dublin Core</option>
       {#each design.dublin_core as element (element)}<option value={element}>dc.{element}</option>{/each}

@@ -119,7 +119,7 @@
             class="input"
             value={format(code).format}
             disabled={forms(code).length === 0}
-            onchange={(e) => setFormat(code, { format: e.currentTarget.value })}
+            onchange={(e) => setFormat(code, { format: e.currentTarget.value as ColumnFormat['format'] })}
             ><option value="plain">as it is</option>{#each forms(code) as { value, label } (value)}<option {value}>{label}</option
               >{/each}</select
           ></label

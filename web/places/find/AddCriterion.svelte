@@ -131,11 +131,27 @@
               }}
             />
           {:else}
-            <Widget use="ask" field={chosen} id={`${id}-value`} label="Value" value={first} onchange={(v) => (first = v)} />
+            <Widget
+              use="ask"
+              field={chosen}
+              id={`${id}-value`}
+              label="Value"
+              hint={kind?.hint}
+              value={first}
+              onchange={(v) => (first = v)}
+            />
           {/if}
           {#if relation === 'between'}
             <label class="heading mt-2 block" for={`${id}-second`}>To</label>
-            <Widget use="ask" field={chosen} id={`${id}-second`} label="To" value={second} onchange={(v) => (second = v)} />
+            <Widget
+              use="ask"
+              field={chosen}
+              id={`${id}-second`}
+              label="To"
+              hint={kind?.hint}
+              value={second}
+              onchange={(v) => (second = v)}
+            />
           {/if}
           {#if facet && facet.ranges.length > 1 && facet.ranges[0]!.from !== undefined}
             <div class="mt-2">
