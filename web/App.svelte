@@ -97,7 +97,7 @@
       {/if}
     </main>
   </div>
-  <Shortcuts {place} />
+  <Shortcuts />
   <LastActs />
 {/if}
 <Notice />

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Popover from './Popover.svelte';
   import IconCalendar from '@lucide/svelte/icons/calendar';
   import IconLeft from '@lucide/svelte/icons/chevron-left';
   import IconRight from '@lucide/svelte/icons/chevron-right';
@@ -26,10 +27,9 @@
   });
   const words = ['today', 'this month', 'last month', 'this year', 'last year', 'last 30 days'];
 
-  function toggle() {
-    open = !open;
+  function onopen() {
     const known = /^(\d{4})(?:-(\d{2}))?/.exec(value) ?? /(?:^|\s)()(\d{4})$/.exec(value);
-    if (open && known) {
+    if (known) {
       year = Number(known[1] || known[2]);
       if (known[1] && known[2]) month = Number(known[2]) - 1;
     }
@@ -47,33 +47,11 @@
   const iso = (day: number) => `${year}-${String(month + 1).padStart(2, '0')}-${String(day).padStart(2, '0')}`;
 </script>
 
-<svelte:window
-  onclick={(e) => {
-    if (open && !box.contains(e.target as Node)) open = false;
-  }}
-/>
-
-<div
-  class="relative"
-  bind:this={box}
-  onkeydown={(e) => {
-    if (e.key === 'Escape' && open) {
-      e.stopPropagation();
-      open = false;
-    }
-  }}
-  role="presentation"
->
+<div class="relative" bind:this={box}>
   <input class="input pr-8" {id} aria-label={id ? undefined : label} bind:value {placeholder} autocomplete="off" />
-  <button
-    class="icon-btn absolute top-[2px] right-0.5"
-    type="button"
-    aria-label={`Calendar for ${label}`}
-    aria-expanded={open}
-    onclick={toggle}><IconCalendar size={15} strokeWidth={1.6} /></button
-  >
-  {#if open}
-    <div class="calendar" role="group" aria-label="Calendar">
+  <div class="absolute top-[2px] right-0.5">
+    <Popover label={`Calendar for ${label}`} called="Calendar" look="icon-btn" width={264} bind:open {onopen}>
+      {#snippet trigger()}<IconCalendar size={15} strokeWidth={1.6} />{/snippet}
       <div class="flex items-center gap-1">
         <button class="icon-btn" type="button" aria-label="A year back" onclick={() => year--}>«</button>
         <button class="icon-btn" type="button" aria-label="A month back" onclick={() => step(-1)}
@@ -109,22 +87,11 @@
       <p class="small flex flex-wrap gap-x-3 border-t border-hair pt-1">
         {#each words as word (word)}<button class="link min-h-6" type="button" onclick={() => pick(word)}>{word}</button>{/each}
       </p>
-    </div>
-  {/if}
+    </Popover>
+  </div>
 </div>
 
 <style>
-  .calendar {
-    position: absolute;
-    z-index: 30;
-    top: 34px;
-    left: 0;
-    width: 252px;
-    padding: 6px 8px;
-    border: 1px solid var(--hair);
-    background: var(--sheet);
-    box-shadow: 0 6px 18px rgb(0 0 0 / 12%);
-  }
   .day {
     width: 30px;
     height: 26px;

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { keys } from '@/state/keys.svelte';
   import { Dialog } from 'bits-ui';
   import type { LastAct } from '@/api/types';
   import { lastActs, type OwnAct } from '@/state/acts.svelte';
@@ -15,22 +16,8 @@
     return () => clearTimeout(timer);
   });
 
-  function keydown(event: KeyboardEvent) {
-    if (
-      event.key === 'u' &&
-      !event.ctrlKey &&
-      !event.altKey &&
-      !event.metaKey &&
-      !lastActs.open &&
-      !(event.target as HTMLElement).closest('input, textarea, select, [contenteditable], [role="dialog"]')
-    ) {
-      event.preventDefault();
-      void lastActs.show();
-    }
-  }
+  keys.use(() => [{ on: 'u', common: true, what: 'Last acts, to undo them', run: () => void lastActs.show(), when: () => !lastActs.open }]);
 </script>
-
-<svelte:window onkeydown={keydown} />
 
 <Dialog.Root bind:open={lastActs.open}>
   <Dialog.Portal>

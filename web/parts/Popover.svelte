@@ -1,56 +1,49 @@
 <script lang="ts">
+  import { Popover } from 'bits-ui';
   import type { Snippet } from 'svelte';
 
-  /** A link that opens a box below it; a click elsewhere and Esc close it. */
+  /** A button that opens a box beside it; a click elsewhere and Esc close it. */
   interface Props {
     label: string;
     open: boolean;
     width: number;
     /** What opening it needs done first. */
     onopen?: () => void;
+    /** What the button shows, where that is not its label. */
+    trigger?: Snippet;
+    look?: string;
+    title?: string;
+    align?: 'start' | 'end';
+    /** What the box is called. */
+    called?: string;
     children: Snippet;
   }
-  let { label, open = $bindable(), width, onopen, children }: Props = $props();
+  let { label, open = $bindable(), width, onopen, trigger, look = 'link small', title, align = 'end', called, children }: Props = $props();
 
-  let box: HTMLElement;
-  function outside(event: MouseEvent) {
+  // The choices of a field lie elsewhere in the page, and are inside.
+  function outside(event: PointerEvent) {
     const target = event.target as Element;
-    // What the click itself took away, and the choices of a field, which lie elsewhere in the page, are inside.
-    if (open && !box.contains(target) && target.isConnected && !target.closest('[data-combobox-content]')) open = false;
-  }
-  function keydown(event: KeyboardEvent) {
-    if (event.key !== 'Escape' || !open) return;
-    event.stopPropagation();
-    open = false;
-    box.querySelector('button')?.focus();
+    if (target.closest('[data-combobox-content]') || !target.isConnected) event.preventDefault();
   }
 </script>
 
-<svelte:window onclick={outside} />
-
-<div class="relative" bind:this={box} role="presentation" onkeydown={keydown}>
-  <button
-    class="link small"
-    aria-expanded={open}
-    onclick={() => {
-      open = !open;
-      onopen?.();
-    }}>{label}</button
+<Popover.Root bind:open onOpenChange={(now) => now && onopen?.()}>
+  <Popover.Trigger class={look} {title} aria-label={trigger ? label : undefined} type="button"
+    >{#if trigger}{@render trigger()}{:else}{label}{/if}</Popover.Trigger
   >
-  {#if open}<div class="box" style:width={`${width}px`}>{@render children()}</div>{/if}
-</div>
-
-<style>
-  .box {
-    position: absolute;
-    z-index: 20;
-    top: 26px;
-    right: 0;
-    max-height: 70vh;
-    overflow-y: auto;
-    padding: 10px 14px 12px;
-    border: 1px solid var(--hair);
-    background: var(--sheet);
-    box-shadow: 0 6px 18px rgb(0 0 0 / 12%);
-  }
-</style>
+  <Popover.Portal disabled>
+    <Popover.Content
+      class="z-40 max-h-[70vh] overflow-y-auto border border-hair bg-sheet px-3.5 pt-2.5 pb-3 text-left shadow-lg"
+      style={`width: ${width}px`}
+      side="bottom"
+      {align}
+      sideOffset={4}
+      collisionPadding={8}
+      trapFocus={false}
+      aria-label={called ?? label}
+      onInteractOutside={outside}
+    >
+      {@render children()}
+    </Popover.Content>
+  </Popover.Portal>
+</Popover.Root>

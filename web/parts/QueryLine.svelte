@@ -1,8 +1,9 @@
 <script lang="ts">
+  import { keys } from '@/state/keys.svelte';
   import { api } from '@/api/client';
   import type { CompletionAnswer } from '@/api/types';
   import { count } from '@/parts/format';
-  import { addressOf, emptySearch, searchFrom } from '@/places/find/search';
+  import { addressOf, emptySearch, searchFrom } from '@/state/search';
   import { router } from '@/state/router.svelte';
   import IconSearch from '@lucide/svelte/icons/search';
 
@@ -42,7 +43,7 @@
         hint: `${f.code} =`,
         take: () => {
           text = `${before}${f.code} = `;
-          ask();
+          void ask();
           input.focus();
         },
       })),
@@ -100,23 +101,24 @@
   }
   function lineKey(event: KeyboardEvent) {
     if (event.key === 'Escape' && open) close();
-    else if (event.key === 'ArrowDown' && !open) ask();
+    else if (event.key === 'ArrowDown' && !open) void ask();
     else if (event.key === 'ArrowDown') at = Math.min(choices.length - 1, at + 1);
     else if (event.key === 'ArrowUp' && open) at = Math.max(-1, at - 1);
     else return;
     event.preventDefault();
   }
-  function keydown(event: KeyboardEvent) {
-    const target = event.target as HTMLElement;
-    if (event.key === '/' && !target.closest('input, textarea, select, [contenteditable]')) {
-      event.preventDefault();
-      input.focus();
-      input.select();
-    }
-  }
+  keys.use(() => [
+    {
+      on: '/',
+      common: true,
+      what: 'Put the cursor in the query line',
+      run: () => {
+        input.focus();
+        input.select();
+      },
+    },
+  ]);
 </script>
-
-<svelte:window onkeydown={keydown} />
 
 <form class="flex max-w-[720px] min-w-0 flex-1 items-center" role="search" onsubmit={submit}>
   <div class="relative flex-1">

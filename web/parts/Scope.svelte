@@ -1,7 +1,8 @@
 <script lang="ts">
+  import Popover from './Popover.svelte';
   import { api } from '@/api/client';
   import { count } from '@/parts/format';
-  import { addressOf, askedOutside, emptySearch, searchFrom, type SearchState } from '@/places/find/search';
+  import { addressOf, askedOutside, emptySearch, searchFrom, type SearchState } from '@/state/search';
   import { app } from '@/state/app.svelte';
   import { remotes } from '@/state/remotes.svelte';
   import { router } from '@/state/router.svelte';
@@ -37,11 +38,8 @@
 
   let open = $state(false);
   let counts = $state.raw<Record<string, number>>({});
-  let box: HTMLElement;
 
-  async function toggleOpen() {
-    open = !open;
-    if (!open) return;
+  async function load() {
     // Without the line that chooses libraries: what would be there, were they chosen.
     const got = await api
       .search({
@@ -73,19 +71,18 @@
   const toggle = (code: string) => choose(chosen.includes(code) ? chosen.filter((c) => c !== code) : [...chosen, code]);
 </script>
 
-<svelte:window
-  onclick={(e) => {
-    if (open && !box.contains(e.target as Node)) open = false;
-  }}
-  onkeydown={(e) => {
-    if (e.key === 'Escape') open = false;
-  }}
-/>
-
-<div class="relative hidden md:block" bind:this={box}>
-  <button class="small quiet scope" aria-expanded={open} title={`Where this searches: ${words}`} onclick={toggleOpen}>{words}</button>
-  {#if open}
-    <div class="menu" role="group" aria-label="Where this searches">
+<div class="hidden md:block">
+  <Popover
+    label={words}
+    called="Where this searches"
+    look="small quiet scope"
+    title={`Where this searches: ${words}`}
+    width={290}
+    bind:open
+    onopen={() => void load()}
+  >
+    {#snippet trigger()}{words}{/snippet}
+    <div role="group" aria-label="Where this searches">
       {#if dossier}<button
           class="link block py-1"
           onclick={() => router.go(addressOf({ ...search, criteria: search.criteria.filter((c) => c !== dossier) }))}
@@ -114,11 +111,11 @@
         {/each}
       {/if}
     </div>
-  {/if}
+  </Popover>
 </div>
 
 <style>
-  .scope {
+  :global(.scope) {
     max-width: clamp(240px, 24vw, 520px);
     min-height: 28px;
     overflow: hidden;
@@ -126,19 +123,8 @@
     white-space: nowrap;
     border-bottom: 1px solid transparent;
   }
-  .scope:hover {
+  :global(.scope:hover) {
     color: var(--act);
     border-bottom-color: var(--act);
-  }
-  .menu {
-    position: absolute;
-    z-index: 40;
-    top: 34px;
-    right: 0;
-    width: 290px;
-    padding: 8px 14px 10px;
-    border: 1px solid var(--hair);
-    background: var(--sheet);
-    box-shadow: 0 6px 18px rgb(0 0 0 / 12%);
   }
 </style>

@@ -1,6 +1,6 @@
 import { api } from '@/api/client';
 import type { KeptSearch, RecentSearch, SavedSearch, SearchesAnswer } from '@/api/types';
-import type { SearchState } from '@/places/find/search';
+import type { SearchState } from '@/state/search';
 
 /** The searches a person keeps, watches and made lately. */
 class Searches {

@@ -29,6 +29,7 @@ final class SearchInput extends FormRequest
             'criteria.*.cql' => 'required|string|max:60000',
             'criteria.*.negated' => 'boolean',
             'criteria.*.on' => 'boolean',
+            'criteria.*.origin' => 'string|max:40',
             'toggle' => 'nullable|array',
             'toggle.field' => 'required_with:toggle|string',
             'toggle.value' => 'required_with:toggle|string|max:1000',
@@ -136,7 +137,7 @@ final class SearchInput extends FormRequest
         return (string) ($this->validated('words') ?? '');
     }
 
-    /** @return list<array{cql: string, negated: bool, on: bool}> */
+    /** @return list<array{cql: string, negated: bool, on: bool, origin: string}> */
     public function criteria(): array
     {
         // In an address, yes and no are 1 and 0.
@@ -145,6 +146,7 @@ final class SearchInput extends FormRequest
                 'cql' => (string) $given['cql'],
                 'negated' => (bool) ($given['negated'] ?? false),
                 'on' => (bool) ($given['on'] ?? true),
+                'origin' => (string) ($given['origin'] ?? ''),
             ],
             array_values($this->validated('criteria') ?? []),
         );

@@ -112,6 +112,7 @@ final class FoundResource
                 'cql' => $line->cql(),
                 'negated' => $line->negated,
                 'on' => $line->on,
+                'origin' => $line->origin,
                 'alone' => $count->alone,
                 'running' => $count->running,
                 'without' => $count->without,

@@ -1,5 +1,6 @@
 <script lang="ts" generics="T extends { code: string; lock_version: number }">
   import type { Snippet } from 'svelte';
+  import { keys } from '@/state/keys.svelte';
   import type { Editing } from './editing.svelte';
 
   interface Props {
@@ -13,12 +14,8 @@
   let { editing, title, what, wide = false, children }: Props = $props();
 
   const kept = $derived(editing.keptBy.length > 0);
-  function keydown(event: KeyboardEvent) {
-    if (event.key === 'Enter' && event.ctrlKey && !kept) void editing.save();
-  }
+  keys.use(() => [{ on: 'Enter', ctrl: true, typing: true, what: 'Save', run: () => void editing.save(), when: () => !kept }]);
 </script>
-
-<svelte:window onkeydown={keydown} />
 
 <form
   class="flex h-full flex-col"

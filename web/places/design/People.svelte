@@ -2,7 +2,7 @@
   import { api } from '@/api/client';
   import type { PeopleAnswer, Sight } from '@/api/types';
   import { count, plural } from '@/parts/format';
-  import { addressOf, emptySearch } from '@/places/find/search';
+  import { addressOf, emptySearch } from '@/state/search';
   import { app } from '@/state/app.svelte';
   import IconX from '@lucide/svelte/icons/x';
 

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { keys } from '@/state/keys.svelte';
   import { api } from '@/api/client';
   import type { Term, TermCounts, Vocabulary } from '@/api/types';
   import Combobox from '@/parts/Combobox.svelte';
@@ -237,6 +238,12 @@
         asked.act === 'retire' ||
         (asked.to.trim() !== '' && (asked.act === 'merge' || asked.criterion.trim() !== ''))),
   );
+
+  keys.use(() => [
+    { shown: 'Insert', what: 'A concept below' },
+    { shown: 'Alt+↑ ↓', what: 'Move a concept among its neighbours' },
+    { shown: 'Alt+← →', what: 'Move a concept out or in' },
+  ]);
 </script>
 
 <EditorFrame {editing} title={draft.name} what="classification scheme" wide>

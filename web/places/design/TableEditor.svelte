@@ -34,7 +34,7 @@
   // The rows of a table come only when it is opened: there may be thousands.
   // svelte-ignore state_referenced_locally
   if (table)
-    api.part<ReferenceTable>('tables', table.code).then((got) => {
+    void api.part<ReferenceTable>('tables', table.code).then((got) => {
       if (!editing.changed || draft.rows.length === 0) draft.rows = got.rows;
       editing.settle();
       whole = true;

@@ -4,7 +4,7 @@
   import { count } from '@/parts/format';
   import { app } from '@/state/app.svelte';
   import { router } from '@/state/router.svelte';
-  import { addressOf, emptySearch } from '@/places/find/search';
+  import { addressOf, emptySearch } from '@/state/search';
   import Advice from './Advice.svelte';
   import CriterionEditor from './CriterionEditor.svelte';
   import { codeOf, Editing } from './editing.svelte';

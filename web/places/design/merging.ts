@@ -13,6 +13,9 @@ export interface Conflict {
 
 type Thing = Record<string, unknown>;
 const isThing = (value: unknown): value is Thing => typeof value === 'object' && value !== null && !Array.isArray(value);
+/** What people call it. */
+const nameOf = (thing: Thing | undefined): string =>
+  [thing?.label, thing?.name, thing?.code].find((name): name is string => typeof name === 'string' && name !== '') ?? '';
 const isList = (value: unknown): value is Thing[] => Array.isArray(value) && value.every((v) => isThing(v) && typeof v.code === 'string');
 
 /** Whether two values say the same; what is empty and what is not there do. */
@@ -34,8 +37,7 @@ function words(value: unknown): string {
   if (isEmpty(value)) return 'nothing';
   if (typeof value === 'boolean') return 'yes';
   if (typeof value === 'string' || typeof value === 'number') return `“${value}”`;
-  if (Array.isArray(value))
-    return value.map((v) => (isThing(v) ? `“${String(v.label ?? v.name ?? v.code ?? '…')}”` : `“${String(v)}”`)).join(', ');
+  if (Array.isArray(value)) return value.map((v) => (isThing(v) ? `“${nameOf(v) || '…'}”` : `“${String(v)}”`)).join(', ');
   return Object.entries(value as Thing)
     .filter(([, v]) => !isEmpty(v))
     .map(([key, v]) => `${key.replaceAll('_', ' ')} ${words(v)}`)
@@ -82,7 +84,7 @@ function joinLists(base: Thing[], mine: Thing[], theirs: Thing[], path: string[]
   const joined = new Map<string, Thing>();
   for (const code of new Set([...my.keys(), ...their.keys()])) {
     const [b, m, t] = [was.get(code), my.get(code), their.get(code)];
-    const name = `“${String(m?.label ?? t?.label ?? m?.name ?? t?.name ?? code)}”`;
+    const name = `“${nameOf(m) || nameOf(t) || code}”`;
     if (m && t) joined.set(code, join(b ?? {}, m, t, [...path, code], name, conflicts) as Thing);
     else if (m && (!b || !same(b, m))) {
       joined.set(code, m);

@@ -7,7 +7,7 @@
   import { app } from '@/state/app.svelte';
   import { drafts } from '@/state/drafts';
   import { count, moment, plural } from '@/parts/format';
-  import { addressOf, emptySearch, viewAddress } from '@/places/find/search';
+  import { addressOf, emptySearch, viewAddress } from '@/state/search';
 
   let desk = $state.raw<Desk | null>(null);
 
@@ -15,7 +15,7 @@
     desk = await api.desk();
     searches.take({ searches: desk.searches, recent: desk.recent });
   }
-  load();
+  void load();
   // The background worker's progress is worth watching only while there is some.
   $effect(() => {
     if (!desk || desk.reading === 0) return;

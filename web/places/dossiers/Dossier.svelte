@@ -4,7 +4,7 @@
   import { count, plural } from '@/parts/format';
   import Comments from '@/parts/Comments.svelte';
   import SheetForm from '@/parts/SheetForm.svelte';
-  import { addressOf, emptySearch } from '@/places/find/search';
+  import { addressOf, emptySearch } from '@/state/search';
   import { app } from '@/state/app.svelte';
 
   let { dossier: ref }: { dossier: string } = $props();

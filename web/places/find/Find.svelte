@@ -1,15 +1,14 @@
 <script lang="ts">
-  import { api, ApiError } from '@/api/client';
-  import type { Answer, CriterionInput, Found, Row } from '@/api/types';
+  import { api } from '@/api/client';
   import { app } from '@/state/app.svelte';
   import { keptOf, searches } from '@/state/searches.svelte';
-  import { lead } from '@/parts/keys';
+  import { keys, lead } from '@/state/keys.svelte';
   import { remotes } from '@/state/remotes.svelte';
   import { router } from '@/state/router.svelte';
   import { untrack } from 'svelte';
   import { MediaQuery } from 'svelte/reactivity';
-  import { addressOf, askedOutside, searchFrom, viewAddress, type SearchState } from './search';
-  import { FacetAsks } from './facets.svelte';
+  import { askedOutside, viewAddress } from '@/state/search';
+  import { Finding } from './finding.svelte';
   import Edge from '@/parts/Edge.svelte';
   import AddCriterion from './AddCriterion.svelte';
   import FormPanel from './FormPanel.svelte';
@@ -21,195 +20,42 @@
   import Results from './Results.svelte';
   import ReadingPane from '@/places/read/ReadingPane.svelte';
 
-  const PAGE = 60;
   // A narrow window has no room for a table.
   const slim = new MediaQuery('max-width: 767px');
-  const search = $derived.by(() => {
-    const found = searchFrom(router.params);
-    return slim.current ? { ...found, layout: 'digest' as const } : found;
-  });
-  const view = $derived(app.design!.views.find((v) => v.code === search.view) ?? null);
-  const asks = new FacetAsks();
-  // Columns as the person left them, for this view.
-  const own = $derived(app.person?.preferences.columns?.[search.view || 'none']);
-  const widths = $derived(Object.fromEntries((own ?? []).map((c) => [c.code, c.width])));
-  const columns = $derived(
-    own?.map((c) => c.code).filter((c) => app.field(c) || c === 'path') ??
-      view?.columns ??
-      ['type', 'library', 'document_date', 'file_type'].filter((code) => app.field(code)),
+  const finding = new Finding(() => slim.current);
+  const search = $derived(finding.search);
+  const answer = $derived(finding.answer);
+  const go = finding.go.bind(finding);
+  const widths = $derived(
+    Object.fromEntries((app.person?.preferences.columns?.[search.view || 'none'] ?? []).map((c) => [c.code, c.width])),
   );
   // A person who comes without a question begins with the view they chose to begin with.
   $effect(() => {
     const mine = app.design!.views.find((v) => v.code === app.design!.default_view);
     if (mine && [...router.params.keys()].length === 0) router.go(viewAddress(mine), 'replace');
   });
-  // A word that is being typed is found by its beginning.
-  const within = $derived(search.within.trim().replace(/["\\]/g, ''));
-  const criteria = $derived([
-    ...search.criteria,
-    ...search.steps.map((s) => ({ cql: s.cql, negated: false, on: true })),
-    ...(within.length > 1 ? [{ cql: `cql.anywhere all "${within}*"`, negated: false, on: true }] : []),
-  ]);
-  const sort = $derived(search.sort.length > 0 ? search.sort : search.words === '' ? (view?.sort ?? []) : []);
-  // What a new search must be made for; opening a document or changing the layout is not among it.
-  const question = $derived(
-    JSON.stringify([
-      search.words,
-      search.any,
-      criteria,
-      sort,
-      columns,
-      search.where,
-      asks.list,
-      search.person,
-      view?.formats,
-      search.layout === 'digest',
-    ]),
-  );
-
-  let answer = $state.raw<Found | null>(null);
-  /** The same with its facets, which come a little later. */
-  let counted = $state.raw<Answer | null>(null);
-  let rows = $state.raw<Record<number, Row>>({});
-  let fault = $state.raw<ApiError | null>(null);
-  let busy = $state(false);
-  let narrow = $state(false);
-  let current: AbortController | null = null;
-  let fetching: Record<number, boolean> = {};
-
-  /** A question whose answer is here before it stands in the address. */
-  let settled = '';
   $effect(() => {
     // Only the question asks anew: what else the asking reads may change without it.
-    if (question !== settled) untrack(() => void run());
+    void finding.question;
+    untrack(() => finding.ask());
   });
-
-  const input = () => ({
-    words: search.words,
-    any: search.any,
-    criteria,
-    sort,
-    columns,
-    where: search.where,
-    facets: asks.list,
-    formats: view?.formats,
-    snippets: search.layout === 'digest',
-    as: search.person || undefined,
-  });
-
-  async function run(toggle?: { field: string; value: string; exclude?: boolean }) {
-    // The newest question wins; what an older one brings is dropped.
-    current?.abort();
-    const mine = (current = new AbortController());
-    busy = true;
-    try {
-      const whole = await api.searchInParts({ ...input(), toggle, limit: PAGE }, mine.signal, (got) => {
-        if (mine !== current) return;
-        fault = null;
-        if (toggle) {
-          // What is chosen in the margins belongs to the search, not to the steps into it.
-          const steps = new Set([...search.steps.map((s) => s.cql), ...(within.length > 1 ? [criteria.at(-1)!.cql] : [])]);
-          go({ criteria: got.criteria.filter((c) => !steps.has(c.cql)) });
-          settled = question;
-        } else settled = '';
-        answer = got;
-        fetching = {};
-        rows = Object.fromEntries(got.rows.map((row, i) => [i, row]));
-        busy = false;
-      });
-      if (mine === current) counted = whole;
-    } catch (error) {
-      if (mine !== current) return;
-      if (error instanceof ApiError) fault = error;
-      else if (!(error instanceof DOMException)) throw error;
-    } finally {
-      if (mine === current) busy = false;
-    }
-  }
-
-  /** Fetches the rows of a stretch of the list that are not there yet. */
-  async function need(from: number, to: number) {
-    const asked = question;
-    for (let page = Math.floor(from / PAGE); page <= Math.floor(to / PAGE); page++) {
-      if (fetching[page] || rows[page * PAGE]) continue;
-      fetching[page] = true;
-      const got = await api.search({ ...input(), offset: page * PAGE, limit: PAGE, rows_only: true });
-      if (asked !== question) return;
-      rows = { ...rows, ...Object.fromEntries(got.rows.map((row, i) => [page * PAGE + i, row])) };
-    }
-  }
-
-  function go(change: Partial<SearchState>, how: 'push' | 'replace' = 'push') {
-    router.go(addressOf({ ...search, ...change }), how);
-  }
-
-  function toggleCriterion(cql: string) {
-    const kept = search.criteria.filter((c) => c.cql !== cql);
-    if (kept.length < search.criteria.length) go({ criteria: kept });
-    else addCriterion(cql);
-  }
-
-  function addCriterion(cql: string) {
-    go({ criteria: [...search.criteria, { cql, negated: false, on: true }] });
-  }
-
-  /** Changes one line of the ledger; a typed line leaves the query line and becomes a criterion. */
-  function changeLine(index: number, change: Partial<CriterionInput> | null) {
-    const line = answer!.ledger[index]!;
-    const typed = answer!.ledger.filter((l) => l.typed).length;
-    if (line.typed) {
-      const moved = change ? [{ cql: line.cql, negated: line.negated, on: line.on, ...change }] : [];
-      go({ words: line.words_without ?? '', criteria: [...moved, ...search.criteria] });
-    } else if (index - typed >= search.criteria.length) {
-      // A step: taken back, or made a criterion like any other.
-      const at = index - typed - search.criteria.length;
-      if (at >= search.steps.length) {
-        go(change ? { within: '', criteria: [...search.criteria, { ...criteria.at(-1)!, ...change }] } : { within: '' });
-        return;
-      }
-      const step = search.steps[at]!;
-      go({
-        steps: search.steps.slice(0, at),
-        criteria: change ? [...search.criteria, { cql: step.cql, negated: false, on: true, ...change }] : search.criteria,
-      });
-    } else {
-      go({ criteria: search.criteria.flatMap((c, i) => (i !== index - typed ? [c] : change ? [{ ...c, ...change }] : [])) });
-    }
-  }
-
-  /** Takes several lines out at once. */
-  function dropLines(indexes: number[]) {
-    const kept = answer!.ledger.filter((_, i) => !indexes.includes(i)).map(({ cql, negated, on }) => ({ cql, negated, on }));
-    if (indexes.length === 1) changeLine(indexes[0]!, null);
-    else go({ words: '', criteria: kept, steps: [], within: '' });
-  }
-
-  function chooseView(code: string) {
-    const chosen = app.design!.views.find((v) => v.code === code);
-    const kept = search.criteria.filter((c) => c.cql !== view?.criterion);
-    const own = chosen?.criterion ? [{ cql: chosen.criterion, negated: false, on: true }] : [];
-    go({
-      view: code,
-      criteria: [...own, ...kept],
-      sort: [],
-      steps: [],
-      layout: chosen && chosen.levels.length > 0 ? chosen.opens : search.layout === 'digest' ? 'digest' : 'table',
-    });
-  }
+  let narrow = $state(false);
 
   // Elsewhere is asked once the answer from here stands, and only when something is looked for.
   const outside = $derived(
     askedOutside(search, app.design!.remote).filter((code) => code === search.from || (answer !== null && answer.ledger.length > 0)),
   );
   // First the columns of the view, then what else may be said there.
-  const outsideColumns = $derived([...new Set([...columns, ...app.design!.fields.filter((f) => f.dublin_core).map((f) => f.code)])]);
-  const outsideInput = () => ({ ...input(), columns: outsideColumns });
+  const outsideColumns = $derived([
+    ...new Set([...finding.columns, ...app.design!.fields.filter((f) => f.dublin_core).map((f) => f.code)]),
+  ]);
+  const outsideInput = () => ({ ...finding.input(), columns: outsideColumns });
   const outsideQuestion = $derived(
-    JSON.stringify([outside, search.words, search.any, criteria, sort, columns, search.where, search.person]),
+    JSON.stringify([outside, search.words, search.any, finding.criteria, finding.sort, finding.columns, search.where, search.person]),
   );
   $effect(() => {
     void outsideQuestion;
-    if (!answer || fault || busy) return;
+    if (!answer || finding.fault || finding.busy) return;
     untrack(() => remotes.ask(outside, outsideQuestion, outsideInput()));
   });
   const from = $derived(outside.includes(search.from) ? search.from : '');
@@ -229,17 +75,19 @@
   }
 
   let place: HTMLElement | undefined = $state();
-  const parts = {
-    r: '[role=treegrid], [role=grid]',
-    e: '[aria-label=Repositories] button + button',
-    l: '[id^=ledger-line-], [aria-labelledby=ledger] button',
-    m: '.facet button',
-  };
+  keys.use(() => [
+    { on: 'r', run: () => lead(place, '[role=treegrid], [role=grid]') },
+    { on: 'l', run: () => lead(place, '[id^=ledger-line-], [aria-labelledby=ledger] button') },
+    { on: 'm', run: () => lead(place, '.facet button') },
+    { shown: 'r  l  m', what: 'To the results, the ledger, the margins' },
+    { on: 'e', what: 'To what was found elsewhere', run: () => lead(place, '[aria-label=Repositories] button + button') },
+    { on: 'g', what: 'Gather what was found', run: () => lead(place, '[data-gather] button', true) },
+  ]);
 
   // A search that was looked at for a moment is kept among those made lately.
   $effect(() => {
     const got = answer;
-    if (!got || got.ledger.length === 0 || fault) return;
+    if (!got || got.ledger.length === 0 || finding.fault) return;
     const kept = keptOf(search);
     const timer = setTimeout(
       () =>
@@ -253,24 +101,19 @@
   });
 </script>
 
-<svelte:window onkeydown={(e) => lead(e, place, parts, { g: '[data-gather] button' })} />
-
 <div class="find" class:open bind:this={place} bind:clientWidth={room} style={`--pane:${pane}px`}>
   <h1 class="sr-only">Find</h1>
   <aside class="left" class:shown={narrow} aria-label="Criteria and margins">
     <button class="btn sticky top-0 z-10 m-3 md:hidden" onclick={() => (narrow = false)}>Show {answer?.total ?? 0} results</button>
-    <Ledger {answer} {fault} change={changeLine} drop={dropLines} {search} {go} />
-    <AddCriterion add={addCriterion} facets={counted?.facets} />
-    <FormPanel
-      answer={counted}
-      add={(made) => go({ criteria: [...search.criteria, ...made.map((cql) => ({ cql, negated: false, on: true }))] })}
-    />
+    <Ledger {answer} fault={finding.fault} change={finding.change.bind(finding)} drop={finding.drop.bind(finding)} {search} {go} />
+    <AddCriterion add={(cql) => finding.add(cql)} facets={finding.counted?.facets} />
+    <FormPanel answer={finding.counted} add={(made) => finding.add(...made)} />
     <Margins
-      answer={counted}
-      counting={answer?.rows !== counted?.rows}
-      {asks}
-      toggle={(field, value, exclude) => run({ field, value, exclude })}
-      choose={toggleCriterion}
+      answer={finding.counted}
+      counting={answer?.rows !== finding.counted?.rows}
+      asks={finding.asks}
+      toggle={(field, value, exclude) => finding.run({ field, value, exclude })}
+      choose={finding.toggle.bind(finding)}
       criteria={search.criteria}
     />
   </aside>
@@ -301,7 +144,21 @@
         again={() => remotes.again(from, outsideInput())}
       />
     {:else}
-      <Results {answer} {rows} {busy} {search} {sort} {columns} {widths} {view} {need} {go} {chooseView} {input} again={() => void run()} />
+      <Results
+        {answer}
+        rows={finding.rows}
+        busy={finding.busy}
+        {search}
+        sort={finding.sort}
+        columns={finding.columns}
+        {widths}
+        view={finding.view}
+        need={finding.need.bind(finding)}
+        {go}
+        chooseView={finding.chooseView.bind(finding)}
+        input={finding.input.bind(finding)}
+        again={() => void finding.run()}
+      />
     {/if}
   </section>
   {#if open}

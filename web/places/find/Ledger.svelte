@@ -1,16 +1,17 @@
 <script lang="ts">
+  import { keys } from '@/state/keys.svelte';
   import { api, type ApiError } from '@/api/client';
-  import type { Found, CriterionInput, GroupPart } from '@/api/types';
+  import type { CriterionInput, Found, GroupPart, LedgerLine } from '@/api/types';
   import { count, plural } from '@/parts/format';
   import { app } from '@/state/app.svelte';
   import IconX from '@lucide/svelte/icons/x';
-  import type { SearchState } from './search';
+  import type { SearchState } from '@/state/search';
 
   interface Props {
     answer: Found | null;
     fault: ApiError | null;
     search: SearchState;
-    change: (index: number, change: Partial<CriterionInput> | null) => void;
+    change: (line: LedgerLine, change: Partial<CriterionInput> | null) => void;
     drop: (indexes: number[]) => void;
     go: (change: Partial<SearchState>) => void;
   }
@@ -75,7 +76,7 @@
   function key(event: KeyboardEvent, i: number) {
     if (event.altKey && event.key === 'ArrowUp') move(i, i - 1);
     else if (event.altKey && event.key === 'ArrowDown') move(i, i + 1);
-    else if (event.key === 'Delete') change(i, null);
+    else if (event.key === 'Delete') change(lines[i]!, null);
     else if ((event.ctrlKey || event.metaKey) && event.key === 'c' && getSelection()?.isCollapsed) void copy(lines[i]!.cql);
     else return;
     event.preventDefault();
@@ -84,6 +85,11 @@
     asText = !asText;
     text = answer?.cql === 'cql.allRecords = 1' ? '' : (answer?.cql ?? '');
   }
+
+  keys.use(() => [
+    { shown: 'Alt+↑ ↓', what: 'Move a line of the ledger' },
+    { shown: 'Del', what: 'Drop a line of the ledger' },
+  ]);
 </script>
 
 {#snippet partList(of: GroupPart[], how: 'any' | 'all')}
@@ -189,14 +195,14 @@
                 class="check mt-[3px]"
                 checked={line.on}
                 aria-label={`Use “${line.subject} ${line.negated ? 'not ' : ''}${line.relation} ${line.value}”`}
-                onchange={() => change(i, { on: !line.on })}
+                onchange={() => change(line, { on: !line.on })}
               />
             {/if}
             <button
               id={`ledger-line-${i}`}
               class="min-w-0 flex-1 text-left leading-snug"
               title={`${line.cql}\n${line.negated ? 'Left out. Click to ask for it instead' : 'Click to leave it out instead'}\nAlt with the arrows moves it, Delete drops it`}
-              onclick={() => change(i, { negated: !line.negated })}
+              onclick={() => change(line, { negated: !line.negated })}
               onkeydown={(e) => key(e, i)}
             >
               {#if line.how}<span class="quiet"
@@ -217,7 +223,7 @@
               class="icon-btn -mt-0.5"
               aria-label={`Drop “${line.subject} ${line.relation} ${line.value}”`}
               title="Drop this line"
-              onclick={() => change(i, null)}><IconX size={14} strokeWidth={1.7} /></button
+              onclick={() => change(lines[i]!, null)}><IconX size={14} strokeWidth={1.7} /></button
             >
           </div>
           {#if line.how}{@render partList(line.parts, line.how)}{/if}
@@ -229,8 +235,9 @@
             <p class="small pl-[22px]">
               {#each line.variants.filter((v) => v.suggested) as v (v.of)}
                 “{v.of}” is in no document. Meant
-                {#each v.words as w, n (w.word)}{n > 0 ? ', ' : ' '}<button class="link underline" onclick={() => change(i, { cql: w.cql })}
-                    >{w.word}</button
+                {#each v.words as w, n (w.word)}{n > 0 ? ', ' : ' '}<button
+                    class="link underline"
+                    onclick={() => change(line, { cql: w.cql })}>{w.word}</button
                   > <span class="num quiet">{count(w.count)}</span>{/each}?
               {/each}
             </p>
@@ -243,7 +250,7 @@
                   value={line.reach}
                   onchange={(e) => {
                     const to = line.reaches.find((r) => r.value === e.currentTarget.value);
-                    if (to) change(i, { cql: to.cql });
+                    if (to) change(line, { cql: to.cql });
                   }}
                 >
                   {#each line.reaches as r (r.value)}<option value={r.value}>{r.label}</option>{/each}
@@ -259,7 +266,7 @@
                           class="check"
                           style="width:13px;height:13px"
                           checked={w.on}
-                          onchange={() => change(i, { cql: w.cql })}
+                          onchange={() => change(line, { cql: w.cql })}
                         /><span class="min-w-0 flex-1 truncate" class:quiet={!w.on}>{w.word}</span><span class="num quiet"
                           >{count(w.count)}</span
                         ></label
@@ -304,7 +311,7 @@
           <p class="border-t border-hair py-2">
             Nearly:
             {#each answer.near_misses as miss (miss.line + miss.cql)}
-              <button class="link block py-0.5" onclick={() => change(miss.line, { cql: miss.cql })}>
+              <button class="link block py-0.5" onclick={() => change(lines[miss.line]!, { cql: miss.cql })}>
                 {#if miss.kind === 'variant'}“{miss.value}”, {miss.reach}{:else if miss.kind === 'other_place'}In {miss.value}{:else}{miss.subject}
                   {miss.relation}
                   {miss.value}{/if}: {plural(miss.count, 'document', 'documents')}

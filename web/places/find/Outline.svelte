@@ -5,7 +5,7 @@
   import { app } from '@/state/app.svelte';
   import IconChevronRight from '@lucide/svelte/icons/chevron-right';
   import Outline from './Outline.svelte';
-  import type { SearchState } from './search';
+  import type { SearchState } from '@/state/search';
 
   interface Props {
     view: View;

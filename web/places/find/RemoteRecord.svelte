@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { keys } from '@/state/keys.svelte';
   import { onDestroy } from 'svelte';
   import { api, messageOf } from '@/api/client';
   import type { RemoteRow } from '@/api/types';
@@ -87,13 +88,9 @@
   const ordered = $derived(record.elements.filter((e) => e.element !== 'title').sort((a, b) => place(a.element) - place(b.element)));
   const LABELS: Record<string, string> = { coverage: 'Place or water', creator: 'Author', identifier: 'Identifier there' };
   const label = (element: string) => LABELS[element] ?? element[0]!.toUpperCase() + element.slice(1);
-</script>
 
-<svelte:window
-  onkeydown={(e) => {
-    if (e.key === 'Escape' && !(e.target as HTMLElement).closest('input, textarea, select')) onclose();
-  }}
-/>
+  keys.use(() => [{ on: 'Escape', run: onclose }]);
+</script>
 
 <div class="flex h-full flex-col">
   <header class="flex items-start gap-1 border-b border-hair px-4 pt-2.5 pb-2">

@@ -3,7 +3,7 @@
   import { count, plural } from '@/parts/format';
   import Pieces from '@/parts/Pieces.svelte';
   import { app } from '@/state/app.svelte';
-  import type { SearchState } from './search';
+  import type { SearchState } from '@/state/search';
 
   interface Props {
     code: string;

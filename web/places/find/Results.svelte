@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { keys } from '@/state/keys.svelte';
   import { api } from '@/api/client';
   import type { Found, Row, Search, SortKey, View } from '@/api/types';
   import { lastActs } from '@/state/acts.svelte';
@@ -12,7 +13,7 @@
   import Steps from './Steps.svelte';
   import Trail from './Trail.svelte';
   import { Lines } from './lines.svelte';
-  import { atLeaf } from './steps';
+  import { atLeaf } from '@/state/steps';
   import ViewMenu from './ViewMenu.svelte';
   import GatherMenu from './GatherMenu.svelte';
   import { lists } from '@/state/lists.svelte';
@@ -21,7 +22,7 @@
   import IconArrowUp from '@lucide/svelte/icons/arrow-up';
   import IconPaperclip from '@lucide/svelte/icons/paperclip';
   import { untrack } from 'svelte';
-  import type { SearchState } from './search';
+  import type { SearchState } from '@/state/search';
 
   interface Props {
     answer: Found | null;
@@ -250,6 +251,16 @@
       if (now !== filter && document.activeElement?.id !== 'filter-within') filter = now;
     });
   });
+
+  keys.use(() => [
+    { shown: '↑ ↓', what: 'Move along the results' },
+    { shown: 'Home  End', what: 'First and last result' },
+    { shown: 'Space', what: 'Open or close the reading pane' },
+    { shown: 'Enter', what: 'Open the reader' },
+    { shown: '→  ←', what: 'Show what is attached, put it away' },
+    { shown: 'a', what: 'Gather the document into the pull list' },
+    { shown: 'x', what: 'Choose the document' },
+  ]);
 </script>
 
 {#snippet clip(row: Row, index: number)}

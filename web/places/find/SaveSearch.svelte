@@ -5,7 +5,7 @@
   import { router } from '@/state/router.svelte';
   import { asksTheSame, keptOf, searches } from '@/state/searches.svelte';
   import { count } from '@/parts/format';
-  import { addressOf, emptySearch, type SearchState } from './search';
+  import { addressOf, emptySearch, type SearchState } from '@/state/search';
 
   /** Keeping the present search, watching it, and opening one that was kept. */
   let { search }: { search: SearchState } = $props();

@@ -3,8 +3,8 @@
   import type { Group, View } from '@/api/types';
   import { count } from '@/parts/format';
   import { app } from '@/state/app.svelte';
-  import type { SearchState } from './search';
-  import { nextLevel } from './steps';
+  import type { SearchState } from '@/state/search';
+  import { nextLevel } from '@/state/steps';
 
   /** One level at a time: choosing a group goes on to the next level within it. */
   let { view, search, go }: { view: View; search: SearchState; go: (change: Partial<SearchState>) => void } = $props();

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { View } from '@/api/types';
   import IconChevronRight from '@lucide/svelte/icons/chevron-right';
-  import type { SearchState } from './search';
+  import type { SearchState } from '@/state/search';
 
   /** The way back through the steps. */
   let { view, search, go }: { view: View; search: SearchState; go: (change: Partial<SearchState>) => void } = $props();

@@ -4,7 +4,7 @@
   import Combobox from '@/parts/Combobox.svelte';
   import { app } from '@/state/app.svelte';
   import { router } from '@/state/router.svelte';
-  import { addressOf, type SearchState } from './search';
+  import { addressOf, type SearchState } from '@/state/search';
 
   /** A view of one's own, made of the one in use; and the one to begin with. */
   let { view, search, columns, sort }: { view: View | null; search: SearchState; columns: string[]; sort: SortKey[] } = $props();

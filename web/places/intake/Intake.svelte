@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { keys } from '@/state/keys.svelte';
   import { api, ApiError, messageOf, type Sheet } from '@/api/client';
   import type { DocumentRecord } from '@/api/types';
   import Combobox from '@/parts/Combobox.svelte';
@@ -196,9 +197,10 @@
     }
   }
 
-  function keydown(event: KeyboardEvent) {
-    if (event.key === 'Enter' && event.ctrlKey) void file(event);
-  }
+  keys.use(() => [
+    { on: 'Enter', ctrl: true, typing: true, what: 'File the chosen documents', run: (event) => void file(event) },
+    { shown: '↑ ↓', what: 'Move along the waiting documents' },
+  ]);
   function listKey(event: KeyboardEvent) {
     const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
     if (!by) return;
@@ -212,8 +214,6 @@
   }
   const states = { pending: 'reading its text…', read: '', none: 'no text' };
 </script>
-
-<svelte:window onkeydown={keydown} />
 
 <div class="intake">
   <section class="flex min-h-0 flex-col border-r border-hair" aria-label="Waiting">

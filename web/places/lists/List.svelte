@@ -3,8 +3,8 @@
   import type { Delivery, ListCheck, PullList } from '@/api/types';
   import ChangeValues from '@/parts/ChangeValues.svelte';
   import { bytes, count, moment, plural } from '@/parts/format';
-  import { lead } from '@/parts/keys';
-  import { addressOf, emptySearch } from '@/places/find/search';
+  import { keys, lead } from '@/state/keys.svelte';
+  import { addressOf, emptySearch } from '@/state/search';
   import { app } from '@/state/app.svelte';
   import { Whole } from '@/state/whole';
   import { lists } from '@/state/lists.svelte';
@@ -103,9 +103,13 @@
       async () => (await api.addToList(id, { documents: refs }), (check = null), await api.list(id)),
       `${plural(refs.length, 'document', 'documents')} added.`,
     );
+  keys.use(() => [
+    { on: 'l', what: 'To the documents', run: () => lead(place, 'ol a') },
+    { on: 'd', what: 'Deliver', run: () => lead(place, '[data-act=deliver]', true) },
+    { on: 'c', what: 'Check that it is complete', run: () => lead(place, '[data-act=check]', true) },
+    { on: 'h', what: 'Put on hold, or end the hold', run: () => lead(place, '[data-act=hold]', true) },
+  ]);
 </script>
-
-<svelte:window onkeydown={(e) => lead(e, place, { l: 'ol a' }, { d: '[data-act=deliver]', c: '[data-act=check]', h: '[data-act=hold]' })} />
 
 {#if fault}
   <div class="p-10">

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { keys } from '@/state/keys.svelte';
   import { api, messageOf } from '@/api/client';
   import type { DiffPiece, DocumentRecord, DocumentVersion } from '@/api/types';
   import { count, moment, plural } from '@/parts/format';
@@ -61,16 +62,12 @@
     at = (at + by + changes.length) % changes.length;
     document.getElementById(`change-${changes[at]}`)?.scrollIntoView({ block: 'center' });
   }
-  function keydown(event: KeyboardEvent) {
-    if ((event.target as HTMLElement).closest('input, textarea, select') || event.ctrlKey || event.metaKey || event.altKey) return;
-    if (event.key === 'n') step(1);
-    else if (event.key === 'p') step(-1);
-    else return;
-    event.preventDefault();
-  }
+  keys.use(() => [
+    { on: 'n', run: () => step(1) },
+    { on: 'p', run: () => step(-1) },
+    { shown: 'n  p', what: 'Next and previous difference' },
+  ]);
 </script>
-
-<svelte:window onkeydown={keydown} />
 
 {#snippet side(label: string, value: number, other: number, onchange: (n: number) => void)}
   <label class="flex items-baseline gap-2"

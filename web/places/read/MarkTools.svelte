@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { keys } from '@/state/keys.svelte';
   import type { Annotation } from '@/api/types';
   import { app } from '@/state/app.svelte';
   import { keptWhile } from '@/state/drafts';
@@ -41,22 +42,14 @@
     await marking.change(a, { page, ...(a.strokes.length > 0 ? { strokes: a.strokes } : { boxes: a.boxes }) });
     marking.reading.goToPage(page);
   }
-  function keydown(event: KeyboardEvent) {
-    if ((event.target as HTMLElement).closest('input, textarea, select') || event.altKey) return;
-    if ((event.ctrlKey || event.metaKey) && event.key === 'z') void (event.shiftKey ? marking.redo() : marking.undo());
-    else if (event.ctrlKey || event.metaKey) return;
-    else if (event.key === 'Escape' && marking.tool) marking.tool = '';
-    else {
-      const tool = usable.find(([, , key]) => key === event.key)?.[0];
-      if (!tool) return;
-      choose(tool);
-    }
-    event.preventDefault();
-    event.stopImmediatePropagation();
-  }
+  // These stand above the reader's own as long as the tools are there.
+  keys.use(() => [
+    ...usable.map(([tool, , key]) => ({ on: key, run: () => choose(tool) })),
+    { shown: usable.map(([, , key]) => key).join(' '), what: 'Words, area, note, pen, stamp, while marking' },
+    { on: 'z', ctrl: true, what: 'Undo a mark', run: (event) => void (event.shiftKey ? marking.redo() : marking.undo()) },
+    { on: 'Escape', run: () => (marking.tool = ''), when: () => marking.tool !== '' },
+  ]);
 </script>
-
-<svelte:window onkeydowncapture={keydown} />
 
 <div class="flex flex-wrap items-center gap-x-1 border-b border-hair px-3 py-0.5" role="toolbar" aria-label="Marking">
   {#each usable as [tool, label, key, Icon] (tool)}
@@ -108,7 +101,7 @@
                   class="flex items-center gap-2"
                   onsubmit={(e) => {
                     e.preventDefault();
-                    putOn(a, Number(new FormData(e.currentTarget).get('page')));
+                    void putOn(a, Number(new FormData(e.currentTarget).get('page')));
                   }}
                 >
                   <label

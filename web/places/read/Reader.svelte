@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { keys } from '@/state/keys.svelte';
   import { api } from '@/api/client';
   import { app } from '@/state/app.svelte';
   import { onDestroy } from 'svelte';
@@ -7,7 +8,7 @@
   import LinkForm from '@/places/lists/LinkForm.svelte';
   import { lists } from '@/state/lists.svelte';
   import { router } from '@/state/router.svelte';
-  import { addressOf, searchFrom } from '@/places/find/search';
+  import { addressOf, searchFrom } from '@/state/search';
   import IconArrowLeft from '@lucide/svelte/icons/arrow-left';
   import IconDownload from '@lucide/svelte/icons/download';
   import IconMinus from '@lucide/svelte/icons/minus';
@@ -64,6 +65,8 @@
     if (!follows) return;
     const channel = new BroadcastChannel('brenvic.open');
     channel.onmessage = ({ data }: MessageEvent<{ ref: string; address: string }>) => {
+      // Made and read here: nothing follows it.
+      // eslint-disable-next-line svelte/prefer-svelte-reactivity
       const params = new URLSearchParams(data.address);
       params.set('follow', '1');
       router.go(`/documents/${encodeURIComponent(data.ref)}?${params}`, 'replace');
@@ -111,24 +114,25 @@
     if (made) app.say('Highlighted.', { undo: () => marking.undo() });
   }
 
-  function keydown(event: KeyboardEvent) {
-    if ((event.target as HTMLElement).closest('input, textarea, select') || event.ctrlKey || event.metaKey || event.altKey) return;
-    if (event.key === 'n') reading.step(1);
-    else if (event.key === 'p') reading.step(-1);
-    else if (event.key === 'a' && reading.record) void lists.gather({ documents: [reading.record.ref] });
-    else if (event.key === 'r') turn = (turn + 90) % 360;
-    else if (event.key === 't') thumbs = !thumbs;
-    else if (event.key === 'k' && markable) toggleMarks();
-    else if (event.key === 'x' && markable && app.person?.may.redact) void toggleRedacting();
-    else if (event.key === 'h' && markable) void markHit();
-    else if (event.key === 'f') document.getElementById('find-here')?.focus();
-    else if (event.key === 'Escape' && hasSearch && !document.fullscreenElement && !follows) router.go(back);
-    else return;
-    event.preventDefault();
-  }
+  keys.use(() => [
+    { on: 'n', run: () => reading.step(1) },
+    { on: 'p', run: () => reading.step(-1) },
+    { shown: 'n  p', what: 'Next and previous hit' },
+    { on: 'f', what: 'Find in the document', run: () => document.getElementById('find-here')?.focus() },
+    { on: 't', what: 'Small pages', run: () => (thumbs = !thumbs) },
+    { on: 'r', what: 'Turn the page', run: () => (turn = (turn + 90) % 360) },
+    { on: 'h', what: 'Highlight the hit that is looked at', run: () => void markHit(), when: () => markable },
+    { on: 'k', what: 'Tools for marking the pages', run: toggleMarks, when: () => markable },
+    { on: 'x', what: 'Redact', run: () => void toggleRedacting(), when: () => markable && app.person?.may.redact === true },
+    { on: 'a', what: 'Gather it into the pull list', run: () => reading.record && void lists.gather({ documents: [reading.record.ref] }) },
+    {
+      on: 'Escape',
+      what: 'Back to the results',
+      run: () => router.go(back),
+      when: () => hasSearch && !document.fullscreenElement && !follows,
+    },
+  ]);
 </script>
-
-<svelte:window onkeydown={keydown} />
 
 <div class="flex h-full flex-col bg-paper" bind:this={whole}>
   {#if reading.fault}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { keys } from '@/state/keys.svelte';
   import { api } from '@/api/client';
   import { onDestroy } from 'svelte';
   import Edge from '@/parts/Edge.svelte';
@@ -72,15 +73,13 @@
     channel.close();
   });
 
-  function keydown(event: KeyboardEvent) {
-    if ((event.target as HTMLElement).closest('input, textarea, select') || event.ctrlKey || event.metaKey || event.altKey) return;
-    if (event.key === 'n') reading?.step(1);
-    else if (event.key === 'p') reading?.step(-1);
-    else if (event.key === 'Escape') onclose();
-  }
+  keys.use(() => [
+    { on: 'n', run: () => reading?.step(1) },
+    { on: 'p', run: () => reading?.step(-1) },
+    { shown: 'n  p', what: 'Next and previous hit in the document' },
+    { on: 'Escape', run: onclose },
+  ]);
 </script>
-
-<svelte:window onkeydown={keydown} />
 
 <div class="flex h-full flex-col">
   {#if reading?.fault}

@@ -30,7 +30,7 @@ final readonly class Criteria
     }
 
     /**
-     * @param  list<array{cql: string, negated?: bool, on?: bool}>  $criteria
+     * @param  list<array{cql: string, negated?: bool, on?: bool, origin?: string}>  $criteria
      * @param  IndexNames  $names  what the person may search: it tells CQL from plain words
      *
      * @throws \Brenvic\Core\Query\SyntaxError
@@ -43,7 +43,7 @@ final readonly class Criteria
     /**
      * Criteria without words.
      *
-     * @param  list<array{cql: string, negated?: bool, on?: bool}>  $criteria
+     * @param  list<array{cql: string, negated?: bool, on?: bool, origin?: string}>  $criteria
      *
      * @throws \Brenvic\Core\Query\SyntaxError
      */
@@ -53,14 +53,19 @@ final readonly class Criteria
     }
 
     /**
-     * @param  list<array{cql: string, negated?: bool, on?: bool}>  $criteria
+     * @param  list<array{cql: string, negated?: bool, on?: bool, origin?: string}>  $criteria
      * @return list<LedgerLine>
      */
     private static function lines(array $criteria): array
     {
         $lines = [];
         foreach ($criteria as $criterion) {
-            $lines[] = new LedgerLine(Parser::parse($criterion['cql'])->root, $criterion['negated'] ?? false, $criterion['on'] ?? true);
+            $lines[] = new LedgerLine(
+                Parser::parse($criterion['cql'])->root,
+                $criterion['negated'] ?? false,
+                $criterion['on'] ?? true,
+                $criterion['origin'] ?? '',
+            );
         }
 
         return $lines;
@@ -172,11 +177,16 @@ final readonly class Criteria
         return implode(' ', $words);
     }
 
-    /** @return list<array{cql: string, negated: bool, on: bool}> */
+    /** @return list<array{cql: string, negated: bool, on: bool, origin?: string}> */
     public function toArray(): array
     {
         return array_map(
-            static fn (LedgerLine $line): array => ['cql' => $line->cql(), 'negated' => $line->negated, 'on' => $line->on],
+            static fn (LedgerLine $line): array => [
+                'cql' => $line->cql(),
+                'negated' => $line->negated,
+                'on' => $line->on,
+                ...$line->origin === '' ? [] : ['origin' => $line->origin],
+            ],
             $this->lines,
         );
     }
