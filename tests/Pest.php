@@ -4,7 +4,19 @@ declare(strict_types=1);
 
 use Illuminate\Support\Facades\DB;
 
+require_once dirname(__DIR__).'/core/tests/Support/seed.php';
+
 uses(Tests\TestCase::class)->in('Feature');
+
+// Whoever sees a test of random cases fail wants to see it fail again.
+pest()
+    ->afterEach(function (): void {
+        $seed = seedOfFailure();
+        if ($seed !== '' && ($this->status()->isFailure() || $this->status()->isError())) {
+            fwrite(STDERR, "\n{$this->name()}: {$seed}\n");
+        }
+    })
+    ->in('Feature', dirname(__DIR__).'/core/tests');
 
 /** @return list<string> normal forms that a document has in a field */
 function valuesOf(string $ref, string $field): array

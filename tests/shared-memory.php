@@ -71,7 +71,7 @@ $answers = static function (IndexStore $store) use ($schema, $names): array {
 
     return $all;
 };
-mt_srand(41);
+seeded(41);
 $memory = new MemoryStore();
 for ($round = 1; $round <= 60; $round++) {
     $numbers = array_unique(array_map(static fn (): int => mt_rand(1, 60) + 65_536 * mt_rand(0, 1), range(0, mt_rand(0, 12))));

@@ -9,7 +9,7 @@ use Brenvic\Core\Pages\PdfAnnotation;
 use Brenvic\Core\Pages\PdfSpace;
 
 it('turns places on a page into those of a PDF and back, however the page is turned', function () {
-    mt_srand(9);
+    seeded(9);
     for ($i = 0; $i < 400; $i++) {
         [$left, $bottom] = [mt_rand(-50, 50), mt_rand(-50, 50)];
         $space = new PdfSpace(

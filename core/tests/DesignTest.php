@@ -47,7 +47,7 @@ function smallDesign(): Design
 }
 
 it('makes one design of another by the changes between them', function () {
-    mt_srand(51);
+    seeded(51);
     $parts = [];
     foreach (DesignKind::cases() as $kind) {
         foreach (smallDesign()->all($kind) as $code => $content) {
@@ -349,7 +349,7 @@ function publishedChange(array &$cells): ?ValueChange
 }
 
 it('undoes what publications did to values, and undoes that again', function () {
-    mt_srand(88);
+    seeded(88);
     $flat = static function (array $cells): array {
         $cells = array_filter($cells);
         ksort($cells);
@@ -416,7 +416,7 @@ it('makes titles that read well when a field is empty', function (string $patter
 ]);
 
 it('joins two designs that began as one, and names what both changed each in its own way', function () {
-    mt_srand(15);
+    seeded(15);
     $codes = range('a', 'f');
     $random = static fn (?array $was): ?array => match (mt_rand(0, 3)) {
         0 => null,

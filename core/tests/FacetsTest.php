@@ -21,7 +21,7 @@ use Brenvic\Core\Index\MemoryStore;
 require_once __DIR__.'/Support/slices.php';
 
 it('cuts numbers where they part by themselves, and counts every one once', function () {
-    mt_srand(21);
+    seeded(21);
     for ($round = 0; $round < 30; $round++) {
         $values = [];
         foreach ([2, 30, 500] as $centre) {
@@ -46,7 +46,7 @@ it('cuts numbers where they part by themselves, and counts every one once', func
 });
 
 it('cuts numbers in slices and in lists alike, of one each and of several', function (int $most) {
-    mt_srand(22);
+    seeded(22);
     for ($round = 0; $round < 60; $round++) {
         $numbers = $slots = [];
         for ($document = 1, $count = mt_rand(1, 80); $document <= $count; $document++) {
@@ -68,7 +68,7 @@ it('cuts numbers in slices and in lists alike, of one each and of several', func
 })->with([1, 3]);
 
 it('cuts whole numbers by whole numbers, and others by no more places than they have', function (int $places) {
-    mt_srand(23);
+    seeded(23);
     for ($round = 0; $round < 60; $round++) {
         // Some hundred, so that one of other places is not always among those that are looked at.
         $values = array_map(

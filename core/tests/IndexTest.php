@@ -27,7 +27,7 @@ function someDocuments(): array
 }
 
 it('does with sets of documents what lists do', function () {
-    mt_srand(11);
+    seeded(11);
     for ($i = 0; $i < 200; $i++) {
         [$a, $b] = [someDocuments(), someDocuments()];
         [$x, $y] = [DocumentSet::of($a), DocumentSet::of($b)];
@@ -54,7 +54,7 @@ it('does with sets of documents what lists do', function () {
 });
 
 it('compares, adds and ranks numbers in slices as one by one', function () {
-    mt_srand(12);
+    seeded(12);
     for ($i = 0; $i < 60; $i++) {
         $numbers = [];
         foreach (someDocuments() as $document) {
@@ -82,7 +82,7 @@ it('compares, adds and ranks numbers in slices as one by one', function () {
 });
 
 it('keeps postings true through changes, few and many', function () {
-    mt_srand(13);
+    seeded(13);
     $stored = null;
     $naive = [];
     $usual = array_map(static fn (int $offset): int => 1 + ($offset % 7), range(0, 65_535));
@@ -136,7 +136,7 @@ it('keeps postings true through changes, few and many', function () {
 });
 
 it('adds to the end of a posting as if it had been written whole', function () {
-    mt_srand(16);
+    seeded(16);
     foreach ([40, 400, 3_000, 9_000] as $size) {
         $offsets = array_rand(array_fill(0, 65_536, 0), $size);
         $impacts = array_map(static fn (): int => mt_rand(0, 9) === 0 ? mt_rand(1, 15) : 0, $offsets);
@@ -205,7 +205,7 @@ it('cuts text into sentences and paragraphs', function (string $text, array $par
 ]);
 
 it('sorts names by their codes as by themselves', function () {
-    mt_srand(14);
+    seeded(14);
     $names = [];
     for ($i = 0; $i < 300; $i++) {
         $name = '';
@@ -226,7 +226,7 @@ it('sorts names by their codes as by themselves', function () {
 });
 
 it('tells from a record whether words stand in a row, as its streams do', function () {
-    mt_srand(26);
+    seeded(26);
     for ($i = 0; $i < 600; $i++) {
         $streams = [];
         foreach ([1, 2, 7, 200] as $part) {

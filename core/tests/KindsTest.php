@@ -177,7 +177,7 @@ it('finds by every relation it offers just the documents whose values the test o
 
 it('reads durations as another reader of ISO 8601 does, and by their lengths', function () {
     $field = ofKind(new DurationKind);
-    mt_srand($seed = random_int(1, 1_000_000));
+    $seed = seeded(41);
     for ($round = 0; $round < 500; $round++) {
         $sizes = ['year' => mt_rand(0, 3), 'month' => mt_rand(0, 20), 'days' => mt_rand(0, 40), 'h' => mt_rand(0, 30), 'minutes' => mt_rand(0, 90)];
         $given = array_filter($sizes, static fn (int $count): bool => $count > 0 && mt_rand(0, 1) === 1);

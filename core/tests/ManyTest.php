@@ -61,7 +61,7 @@ final class Crowd
 
     private function __construct()
     {
-        mt_srand(77);
+        seeded(77);
         $grades = new Vocabulary('grade', [
             new VocabularyTerm('s', 'Sound'),
             new VocabularyTerm('f', 'Fair'),

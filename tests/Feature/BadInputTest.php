@@ -40,7 +40,7 @@ function junk(int $depth = 0): mixed
 }
 
 it('answers senseless input with an error of its own, never with a fault', function () {
-    mt_srand((int) (getenv('BRENVIC_SEED') ?: 22));
+    seeded(22);
     Http::preventStrayRequests();
     Http::fake(fn () => Http::response('x'));
     $ref = $this->filed('Text', 'a.txt', 'stoppage_notice', ['waterway' => ['tarn-sea'], 'document_date' => ['2024']]);

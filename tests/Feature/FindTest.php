@@ -478,7 +478,7 @@ it('says that a field is no facet instead of counting nothing', function () {
 
 it('finds what a cut of the text for the screen goes through', function () {
     $sentences = [];
-    mt_srand(6);
+    seeded(6);
     for ($i = 0; $i < 400; $i++) {
         $sentences[] = ucfirst("ba{$i}x")." met ca{$i}y by the sill and da{$i}z.".[' ', "\n", "\n\n", "\f"][mt_rand(0, 3)];
     }
