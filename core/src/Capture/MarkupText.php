@@ -15,7 +15,6 @@ final class MarkupText
     private const BLOCKS = [
         'p',
         'div',
-        'br',
         'li',
         'tr',
         'h1',
@@ -70,6 +69,12 @@ final class MarkupText
             if ($child instanceof DOMText) {
                 $text .= (string) preg_replace('/\s+/u', ' ', $child->data);
             } elseif ($child instanceof DOMElement && ! in_array($child->localName, self::SILENT, true)) {
+                if ($child->localName === 'br') {
+                    // The same paragraph goes on.
+                    $text .= "\n";
+
+                    continue;
+                }
                 $block = in_array($child->localName, self::BLOCKS, true);
                 $text .= $block ? "\n" : '';
                 self::collectHtml($child, $text);
