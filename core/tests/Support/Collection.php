@@ -276,17 +276,7 @@ final class Collection
 
     public function searcher(): Searcher
     {
-        $names = new class($this) implements DocumentNames
-        {
-            public function __construct(private readonly Collection $of)
-            {
-            }
-
-            public function of(string $name, array $documents): array
-            {
-                return array_combine($documents, array_map(fn (int $d): string => $this->of->documents[$d]['title'], $documents));
-            }
-        };
+        $names = $this->names();
 
         $reader = new IndexReader($this->store);
         // Facets are counted from columns that are at hand, else from records.
@@ -295,5 +285,27 @@ final class Collection
         }
 
         return new Searcher($reader, $this->schema, $names);
+    }
+
+    public function names(): DocumentNames
+    {
+        return new class($this) implements DocumentNames
+        {
+            public function __construct(private readonly Collection $of)
+            {
+            }
+
+            public function of(string $name, array $documents): array
+            {
+                return array_column(
+                    array_map(
+                        fn (int $d): array => [$d, $this->of->documents[$d]['title']],
+                        array_filter($documents, fn (int $d): bool => isset($this->of->documents[$d])),
+                    ),
+                    1,
+                    0,
+                );
+            }
+        };
     }
 }
