@@ -1,0 +1,46 @@
+import fc from 'fast-check';
+import { afterEach, describe, expect, it, vi } from 'vitest';
+import { bytes, count, moment, plural } from './format';
+
+afterEach(() => vi.useRealTimers());
+
+describe('numbers', () => {
+  it('have a thin space between thousands, and nothing else changed', () => {
+    fc.assert(
+      fc.property(fc.nat({ max: 2_000_000_000 }), (n) => {
+        const shown = count(n);
+        expect(shown.replaceAll('\u2009', '')).toBe(String(n));
+        expect(shown.split('\u2009').slice(1)).toSatisfy((groups: string[]) => groups.every((group) => group.length === 3));
+      }),
+    );
+    expect(count(1_939)).toBe('1\u2009939');
+    expect(count(999)).toBe('999');
+  });
+
+  it('have their word in one or many', () => {
+    expect([0, 1, 2000].map((n) => plural(n, 'document', 'documents'))).toEqual(['0 documents', '1 document', '2\u2009000 documents']);
+  });
+
+  it('of bytes are told in the unit that fits', () => {
+    expect([0, 999, 1000, 1499, 999_499, 1_000_000, 12_340_000].map(bytes)).toEqual([
+      '0 bytes',
+      '999 bytes',
+      '1 kB',
+      '1 kB',
+      '999 kB',
+      '1.0 MB',
+      '12.3 MB',
+    ]);
+  });
+});
+
+describe('moments', () => {
+  it('are told by their day, and today by the time', () => {
+    vi.useFakeTimers({ now: new Date('2026-03-14T12:00:00Z') });
+    expect(moment('2024-03-04T09:14:00Z')).toBe('4 Mar 2024');
+    expect(moment('2024-03-04 09:14:00')).toBe('4 Mar 2024');
+    expect(moment('2026-03-14T09:14:00Z')).toMatch(/^today \d\d:14$/);
+    expect(moment(null)).toBe('');
+    expect(moment('')).toBe('');
+  });
+});
