@@ -12,6 +12,7 @@
   import SaveSearch from './SaveSearch.svelte';
   import Steps from './Steps.svelte';
   import Trail from './Trail.svelte';
+  import { Columns, sortedBy } from './columns.svelte';
   import { Lines } from './lines.svelte';
   import { atLeaf } from '@/state/steps';
   import ViewMenu from './ViewMenu.svelte';
@@ -68,12 +69,20 @@
   let seen = $state(600);
   let at = $state(0);
   let room = $state(1200);
-  let width = $state<Record<string, number>>({});
-  const widthOf = (code: string) => width[code] ?? widths[code] ?? view?.formats?.[code]?.width ?? null;
-  const columns = $derived.by(() => {
-    let left = room - 230;
-    return wanted.filter((c, i) => (left -= widthOf(c) ?? 108) >= 0 || i === 0);
+  const numeric = (code: string) => {
+    const align = view?.formats?.[code]?.align ?? 'auto';
+    return align === 'right' || (align === 'auto' && app.kind(app.field(code))?.is_number === true);
+  };
+  const SHORT = ['document_date', 'created', 'valid_until', 'file_type', 'condition', 'pages'];
+  const arranged = new Columns({
+    wanted: () => wanted,
+    width: (code) => widths[code] ?? view?.formats?.[code]?.width ?? null,
+    room: () => room,
+    isShort: (code) => SHORT.includes(code) || numeric(code),
+    // Columns as the person puts them are kept for this view.
+    keep: (kept) => app.prefer({ columns: { ...app.person!.preferences.columns, [search.view || 'none']: kept } }),
   });
+  const columns = $derived(arranged.shown);
 
   // Only the rows in sight are in the document, however many there are.
   const from = $derived(Math.max(0, Math.floor(top / height) - 5));
@@ -113,62 +122,24 @@
     });
   });
 
-  /** One column alone, or with Shift one more behind those that sort already. */
-  function sortBy(code: string, more: boolean) {
-    const now = sort.find((s) => s.field === code);
-    const next: SortKey | null = !now ? { field: code, descending: false } : now.descending ? null : { field: code, descending: true };
-    if (!more) go({ sort: next ? [next] : [] });
-    else go({ sort: now ? sort.flatMap((s) => (s.field !== code ? [s] : next ? [next] : [])) : [...sort, next!] });
-  }
-
-  const numeric = (code: string) => {
-    const align = view?.formats?.[code]?.align ?? 'auto';
-    return align === 'right' || (align === 'auto' && app.kind(app.field(code))?.is_number === true);
-  };
-  const template = $derived(
-    `minmax(180px, 2.6fr) ${columns.map((c) => (widthOf(c) ? `${widthOf(c)}px` : ['document_date', 'created', 'valid_until', 'file_type', 'condition', 'pages'].includes(c) || numeric(c) ? 'minmax(76px, 0.7fr)' : 'minmax(84px, 1fr)')).join(' ')}`,
-  );
-
-  // Columns as the person puts them are kept for this view.
-  const keep = (codes: string[]) =>
-    app.prefer({
-      columns: { ...app.person!.preferences.columns, [search.view || 'none']: codes.map((code) => ({ code, width: widthOf(code) })) },
-    });
   function resize(event: PointerEvent, code: string) {
     event.preventDefault();
     const start = event.clientX;
     const cell = (event.currentTarget as HTMLElement).closest<HTMLElement>('[role=columnheader]')!;
     const was = cell.offsetWidth;
-    const move = (e: PointerEvent) => (width = { ...width, [code]: Math.max(40, Math.min(800, Math.round(was + e.clientX - start))) });
+    const move = (e: PointerEvent) => arranged.draw(code, was + e.clientX - start);
     const done = () => {
       removeEventListener('pointermove', move);
-      void keep(wanted);
+      arranged.keep();
     };
     addEventListener('pointermove', move);
     addEventListener('pointerup', done, { once: true });
   }
-  let dragged = $state('');
-  function dropOn(code: string) {
-    if (dragged && dragged !== code) {
-      const rest = wanted.filter((c) => c !== dragged);
-      rest.splice(rest.indexOf(code) + (wanted.indexOf(dragged) < wanted.indexOf(code) ? 1 : 0), 0, dragged);
-      void keep(rest);
-    }
-    dragged = '';
-  }
   function headKey(event: KeyboardEvent, code: string) {
-    if (code === 'title') return;
-    if (event.altKey && (event.key === 'ArrowLeft' || event.key === 'ArrowRight')) {
-      const i = wanted.indexOf(code);
-      const to = i + (event.key === 'ArrowLeft' ? -1 : 1);
-      if (to < 0 || to >= wanted.length) return;
-      const next = [...wanted];
-      [next[i], next[to]] = [next[to]!, next[i]!];
-      void keep(next);
-    } else if (event.altKey && (event.key === '+' || event.key === '-' || event.key === '=')) {
-      width = { ...width, [code]: Math.max(40, (widthOf(code) ?? 108) + (event.key === '-' ? -16 : 16)) };
-      void keep(wanted);
-    } else return;
+    if (code === 'title' || !event.altKey) return;
+    if (event.key === 'ArrowLeft' || event.key === 'ArrowRight') arranged.move(code, event.key === 'ArrowLeft' ? -1 : 1);
+    else if (['+', '-', '='].includes(event.key)) arranged.widen(code, event.key === '-' ? -1 : 1);
+    else return;
     event.preventDefault();
     event.stopPropagation();
   }
@@ -337,9 +308,9 @@
         columns={wanted}
         isOwn={!!app.person?.preferences.columns?.[search.view || 'none']}
         onchange={(codes) => {
-          if (codes) void keep(codes);
+          if (codes) arranged.keep(codes);
           else {
-            width = {};
+            arranged.forget();
             void app.prefer({
               columns: Object.fromEntries(
                 Object.entries(app.person!.preferences.columns ?? {}).filter(([v]) => v !== (search.view || 'none')),
@@ -383,7 +354,7 @@
     aria-activedescendant={total > 0 ? `row-${at}` : undefined}
     onkeydown={keydown}
   >
-    <div class="head" role="row" aria-rowindex="1" class:sr-only={shown === 'digest'} style={`grid-template-columns:${template}`}>
+    <div class="head" role="row" aria-rowindex="1" class:sr-only={shown === 'digest'} style={`grid-template-columns:${arranged.template}`}>
       {#each ['title', ...columns] as code (code)}
         {@const key = sort.findIndex((s) => s.field === code)}
         <!-- svelte-ignore a11y_interactive_supports_focus -->
@@ -393,19 +364,19 @@
           class:num={numeric(code)}
           class="relative"
           draggable={code !== 'title'}
-          ondragstart={() => (dragged = code)}
+          ondragstart={() => (arranged.dragged = code)}
           ondragover={(e) => {
-            if (dragged && code !== 'title') e.preventDefault();
+            if (arranged.dragged && code !== 'title') e.preventDefault();
           }}
           ondrop={(e) => {
             e.preventDefault();
-            dropOn(code);
+            arranged.dropOn(code);
           }}
         >
           <button
             class="small flex max-w-full items-center gap-1 truncate"
             tabindex={shown === 'digest' ? -1 : 0}
-            onclick={(e) => sortBy(code, e.shiftKey)}
+            onclick={(e) => go({ sort: sortedBy(sort, code, e.shiftKey) })}
             onkeydown={(e) => headKey(e, code)}
             title={`Sort by ${app.label(code)}; with Shift behind the others. Alt with ← → moves the column, with + − changes its width`}
           >
@@ -437,7 +408,7 @@
             class:attached={line.attached}
             class:shown={row && row.ref === search.open}
             class:picked={row && chosen.includes(row.ref)}
-            style={`top:${index * height}px;height:${height}px;grid-template-columns:${template}`}
+            style={`top:${index * height}px;height:${height}px;grid-template-columns:${arranged.template}`}
             onclick={(e) => {
               if ((e.ctrlKey || e.metaKey) && row) {
                 at = index;
