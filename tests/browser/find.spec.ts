@@ -142,7 +142,7 @@ test('sorts by a column and reaches the last of many rows', async ({ page }) => 
 test('all of the margins follow the answer, also what is out of sight', async ({ page }) => {
   const line = page.getByLabel(/^Query line/);
   const margins = () => page.locator('.facet').allInnerTexts();
-  await page.goto('/find?q=keeper');
+  await page.goto('/find?q=inspection');
   await expect(page.locator('.facet').last()).toContainText(/\d/);
   for (const words of ['lock', 'sluice']) {
     await line.fill(words);
@@ -331,10 +331,11 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.goto('/desk');
     await expect(page.getByRole('heading', { name: 'Filed lately' })).toBeVisible();
     await accessible(page);
-    await page.goto('/find?q=keeper&as=digest');
+    // A word that stands in titles and values: what scans hold is still being read in the background.
+    await page.goto('/find?q=lock&as=digest');
     await expect(page.getByRole('row').nth(2)).toBeVisible();
     await accessible(page);
-    await page.goto('/find?q=keeper');
+    await page.goto('/find?q=lock');
     await page.getByRole('row').nth(2).click();
     await expect(page.getByTestId('hits')).toBeVisible();
     await accessible(page);
