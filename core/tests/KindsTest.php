@@ -203,6 +203,29 @@ it('reads durations as another reader of ISO 8601 does, and by their lengths', f
         ->toBe('30 min to 2 h');
 });
 
+it('reads durations as a clock shows them, and in weeks', function () {
+    $seed = seeded(43);
+    for ($round = 0; $round < 300; $round++) {
+        [$hours, $minutes, $seconds] = [mt_rand(0, 9999), mt_rand(0, 59), mt_rand(0, 59)];
+        expect(Duration::parse(sprintf('%d:%02d:%02d', $hours, $minutes, $seconds))->length())
+            ->toBe($hours * 3600 + $minutes * 60 + $seconds, "seed {$seed}")
+            ->and(Duration::parse(sprintf(' %d:%02d ', $hours, $minutes))->length())
+            ->toBe($hours * 3600 + $minutes * 60);
+    }
+    foreach (['1 w' => 604_800, 'P2W' => 1_209_600, '3 weeks and 1 hr' => 1_818_000, '2,5 mins, 5 secs' => 155, 'PT1H1M1S' => 3661] as $written => $length) {
+        expect(Duration::parse($written)->length())->toBe($length);
+    }
+    // Ten thousand years are the most.
+    expect(Duration::parse('10000 years')->months)
+        ->toBe(120_000)
+        ->and(Duration::parse('3660000 days')->iso())
+        ->toBe('P3660000D')
+        ->and(fn () => Duration::parse('3660001 days'))
+        ->toThrow(InvalidValue::class, 'longer than ten thousand years')
+        ->and(fn () => Duration::parse('120001 months'))
+        ->toThrow(InvalidValue::class, 'longer than ten thousand years');
+});
+
 it('refuses what is no duration', function (string $written) {
     expect(fn () => ofKind(new DurationKind)->parse($written))->toThrow(InvalidValue::class);
 })->with(['5', '2h30', 'P', 'PT', 'P1Y2W', '-3 d', '0.5 month', '1:75', '1 fortnight', 'PT999999999H', '20000 years']);

@@ -116,6 +116,44 @@ it('says where and why a query cannot be read', function (string $cql, int $posi
     ['title = ', 8, 'a value for title'],
 ]);
 
+it('counts how deep brackets are nested, not how many there are', function () {
+    $nested = static fn (int $deep): string => str_repeat('(', $deep).'gate'.str_repeat(')', $deep);
+    expect(Parser::parse($nested(99))->root)
+        ->toEqual(Parser::parse('gate')->root)
+        ->and(fn () => Parser::parse($nested(100)))
+        ->toThrow(SyntaxError::class, 'Brackets are nested more than 100 deep.')
+        // One behind the other they may be as many as there is room for, those with prefixes too.
+        ->and(Ledger::of(Parser::parse(implode(' and ', array_fill(0, 300, '(gate)')))->root)->lines)
+        ->toHaveCount(300)
+        ->and(Ledger::of(Parser::parse(implode(' and ', array_fill(0, 300, '(>dc="urn:dc" gate)')))->root)->lines)
+        ->toHaveCount(300);
+});
+
+it('takes operators, names, relations, modifiers and prefixes in either case', function (string $written, string $plain) {
+    expect(Parser::parse($written))->toEqual(Parser::parse($plain));
+})->with([
+    ['gate AND lock', 'gate and lock'],
+    ['gate Or lock NOT weir', 'gate or lock not weir'],
+    ['gate PROX/Distance<3 lock', 'gate prox/distance<3 lock'],
+    ['TITLE =/STEM gate', 'title =/stem gate'],
+    ['Title Any "gate lock"', 'title any "gate lock"'],
+    ['gate SORTBY Title/Sort.Descending', 'gate sortby title/sort.descending'],
+    ['>DC="urn:dc" DC.Title DC.near gate', '>dc="urn:dc" dc.title dc.near gate'],
+]);
+
+it('reads a query up to its longest, and says of a longer one where it ends', function () {
+    $most = str_repeat('a', Lexer::MAX_BYTES);
+    expect(Parser::parse($most)->root->term)->toBe($most);
+    foreach ([[$most.'a', Lexer::MAX_BYTES], ["gate \xFF", 0]] as [$text, $position]) {
+        try {
+            Parser::parse($text);
+            $this->fail('accepted');
+        } catch (SyntaxError $fault) {
+            expect($fault->position)->toBe($position);
+        }
+    }
+});
+
 it('takes plain words as all required, with phrases and words left out', function () {
     $words = Printer::print(PlainQuery::parse('gate seepage "lock 12" -draft'));
     expect($words)
@@ -125,7 +163,14 @@ it('takes plain words as all required, with phrases and words left out', functio
         ->and(PlainQuery::parse("  \n "))
         ->toEqual(Query::everything())
         ->and(Printer::print(PlainQuery::parse('"unclosed phrase')))
-        ->toBe('"unclosed phrase"');
+        ->toBe('"unclosed phrase"')
+        // Signs alone say nothing, whatever stands behind them; brackets round a word neither; a backslash is one.
+        ->and(PlainQuery::parse('gate – … (lock) [weir'))
+        ->toEqual(PlainQuery::parse('gate lock weir'))
+        ->and(PlainQuery::parse('" gate "')->root->term)
+        ->toBe('gate')
+        ->and(PlainQuery::parse('plans\\locks')->root->term)
+        ->toBe('plans\\\\locks');
 });
 
 it('tells CQL from plain words by reading it', function (string $text, bool $cql) {
@@ -176,6 +221,11 @@ it('tells CQL from plain words by reading it', function (string $text, bool $cql
     ['lock prox/distance<3 gate', true],
     ["vessel\u{A0}=\u{3000}Tern", true],
     ['a "b', false],
+    // Both sides of a boolean must be meant so.
+    ['title any gate and was there silt', false],
+    ['find any silt and title any gate', false],
+    ['title any gate and text any silt', true],
+    ['>c="info:srw/cql-context-set/1/cql-v1.2" >d="urn:d" (find c.any silt or gate d.near lock)', true],
 ]);
 
 it('says what is wrong where a field is compared', function (string $text) {
@@ -271,3 +321,15 @@ it('shows a query as lines and makes the same query of them', function () {
         ->and(Ledger::of(Query::everything()->root)->lines)
         ->toBe([]);
 });
+
+it('keeps together as one line what is no conjunction', function (string $cql, array $lines) {
+    $made = Ledger::of(Parser::parse($cql)->root)->lines;
+    expect(array_map(static fn (LedgerLine $line): string => ($line->negated ? '-' : '').$line->cql(), $made))->toBe($lines);
+})->with([
+    ['gate not (a and b)', ['gate', '-a and b']],
+    ['gate not (a not b)', ['gate', '-a not b']],
+    ['gate not cql.allRecords = 1', ['gate', '-cql.allRecords = 1']],
+    ['cql.allRecords = 1 not gate', ['-gate']],
+    ['gate prox lock', ['gate prox lock']],
+    ['>dc="urn:dc" gate and lock', ['>dc=urn:dc gate and lock']],
+]);
