@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use Brenvic\Core\Facets\FacetCounter;
+use Brenvic\Core\Facets\FacetOrder;
 use Brenvic\Core\Facets\FacetRange;
 use Brenvic\Core\Facets\FacetRequest;
 use Brenvic\Core\Facets\FacetScope;
@@ -13,6 +14,7 @@ use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\Kinds\ChoiceKind;
 use Brenvic\Core\Fields\Vocabulary;
 use Brenvic\Core\Fields\VocabularyTerm;
+use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexedDocument;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\IndexWriter;
@@ -141,6 +143,123 @@ it('calls a value outstanding only when chance hardly explains it', function () 
         ->toBeNull();
     // The two-by-two table 110 2442 / 111 29114 of Dunning's paper gives 270.72.
     expect(round(StandingOut::likelihood(110, 110 + 2_442, 110 + 111, 110 + 2_442 + 111 + 29_114), 2))->toBe(270.72);
+});
+
+/**
+ * What a facet lists, counted document by document.
+ *
+ * @param  array<int, list<string>>  $values  those of each document of the whole
+ * @param  list<int>  $set
+ * @param  array<string, string>  $labels  of every value there is
+ * @param  list<string>  $chosen
+ * @param  array<string, int>  $excluded
+ * @return list<array{string, int, bool, bool, bool}> value, count, chosen, excluded, whether it stands out
+ */
+function listedByHand(array $values, array $set, array $labels, FacetRequest $request, array $chosen, array $excluded): array
+{
+    $count = static fn (string $value, array $of): int => count(
+        array_filter($of, static fn (int $document): bool => in_array($value, $values[$document], true)),
+    );
+    $rows = [];
+    foreach ($labels as $value => $label) {
+        $here = $count($value, $set);
+        $standing = StandingOut::of($here, count($set), $count($value, array_keys($values)), count($values));
+        $isWanted = $here > 0 && ($request->search === '' || stripos($label, $request->search) !== false);
+        if ($isWanted && ($request->order !== FacetOrder::StandingOut || $standing !== null)) {
+            $rows[] = [$value, $here, $standing];
+        }
+    }
+    usort($rows, static fn (array $a, array $b): int => match ($request->order) {
+        FacetOrder::Count => $b[1] <=> $a[1],
+        // By name is as the vocabulary has them.
+        FacetOrder::Name => array_search($a[0], array_keys($labels), true) <=> array_search($b[0], array_keys($labels), true),
+        FacetOrder::StandingOut => $b[2]->likelihood <=> $a[2]->likelihood,
+    } ?: strcmp($a[0], $b[0]));
+    $kept = [...$chosen, ...array_keys($excluded)];
+    $rows = array_filter(
+        $rows,
+        static fn (array $row, int $i): bool => $i < $request->most || in_array($row[0], $kept, true),
+        ARRAY_FILTER_USE_BOTH,
+    );
+    foreach (array_diff($kept, array_column($rows, 0)) as $value) {
+        $isCounted = $request->search === '' && $request->order !== FacetOrder::StandingOut;
+        $rows[] = [$value, $isCounted ? $count($value, $set) : 0, null];
+    }
+
+    return array_map(
+        static fn (array $r): array => [
+            $r[0], $excluded[$r[0]] ?? $r[1], in_array($r[0], $chosen, true), isset($excluded[$r[0]]),
+            $request->order === FacetOrder::StandingOut && $r[2] !== null,
+        ],
+        array_values($rows),
+    );
+}
+
+it('lists what a count by hand lists: of part of the whole, in every order, narrowed by words, with what is kept', function () {
+    $seed = seeded(24);
+    $labels = [];
+    for ($i = 1; $i <= 40; $i++) {
+        $labels["t{$i}"] = ['Weir ', 'lock ', 'Reach ', 'ÜBER '][$i % 4].($i * 7 % 40);
+    }
+    $terms = array_map(
+        static fn (string $code, string $label): VocabularyTerm => new VocabularyTerm($code, $label),
+        array_keys($labels),
+        $labels,
+    );
+    $field = new FieldDefinition('kind', 'Kind', new ChoiceKind, multiple: true, faceted: true, vocabulary: new Vocabulary('kind', $terms));
+    $stoodOut = 0;
+    for ($round = 0; $round < 12; $round++) {
+        $values = [];
+        foreach (range(1, mt_rand(30, 300)) as $n) {
+            // Of two segments, the first values the likeliest.
+            $document = $n + ($n % 3 === 0 ? 70_000 : 0);
+            $values[$document] = array_map(
+                static fn (): string => 't'.min(40, 1 + (int) floor(-log(mt_rand(1, 1000) / 1000) * 8)),
+                array_fill(0, mt_rand(0, 3), null),
+            );
+            $values[$document] = array_values(array_unique($values[$document]));
+        }
+        $store = new MemoryStore();
+        $writer = new IndexWriter($store);
+        $indexed = array_map(
+            static fn (int $document, array $of): IndexedDocument => new IndexedDocument($document, [], ['kind' => $of], [], ['kind']),
+            array_keys($values),
+            $values,
+        );
+        usort($indexed, static fn (IndexedDocument $a, IndexedDocument $b): int => $a->number <=> $b->number);
+        $writer->put($indexed);
+        $writer->flush();
+        $reader = new IndexReader($store);
+        for ($try = 0; $try < 15; $try++) {
+            // What is found has much in common now and then, so that something stands out.
+            $common = 't'.mt_rand(1, 12);
+            $set = array_values(array_filter(
+                array_keys($values),
+                static fn (int $d): bool => in_array($common, $values[$d], true) ? mt_rand(0, 9) < 9 : mt_rand(0, 9) < $try % 4 * 2,
+            ));
+            $some = array_map(static fn (): string => 't'.mt_rand(1, 40), array_fill(0, 3, null));
+            $chosen = array_values(array_unique(array_slice($some, 0, mt_rand(0, 2))));
+            $excluded = in_array($some[2], $chosen, true) || mt_rand(0, 1) === 0 ? [] : [$some[2] => mt_rand(1, 9)];
+            $request = new FacetRequest(
+                'kind',
+                mt_rand(1, 15),
+                FacetOrder::cases()[mt_rand(0, 2)],
+                mt_rand(0, 2) === 0 ? ['weir', 'LOCK', '1', 'nothing such'][mt_rand(0, 3)] : '',
+            );
+            $scope = new FacetScope(DocumentSet::of($set), $reader->all(), 'somebody');
+            $counts = (new FacetCounter($reader))->count($field, $scope, $request, $chosen, $excluded);
+            $listed = array_map(
+                static fn (FacetValue $v): array => [$v->value, $v->count, $v->chosen, $v->excluded, $v->standingOut !== null],
+                $counts->values,
+            );
+            $stoodOut += count(array_filter(array_column($listed, 4)));
+            expect($listed)
+                ->toBe(listedByHand($values, $set, $labels, $request, $chosen, $excluded), "seed {$seed}")
+                ->and($counts->distinct)
+                ->toBe(count(array_unique(array_merge([], ...array_map(static fn (int $d): array => $values[$d], $set)))));
+        }
+    }
+    expect($stoodOut)->toBeGreaterThan(5);
 });
 
 it('lists a large tree as far as it is opened, each value below all that it is below', function () {

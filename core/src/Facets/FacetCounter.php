@@ -99,7 +99,9 @@ final readonly class FacetCounter
         foreach (self::ordered($field, $parts === null ? $counts : $parts['listed'], $standing, $request->order) as $value) {
             $value = (string) $value;
             $parents = $field->above($value);
-            if (! isset($kept[$value]) && ! ($isOpen && ($parents !== [] || $field->kind->isDate())) && ++$tops > $request->most) {
+            $isBelow = $isOpen && ($parents !== [] || $field->kind->isDate());
+            // What is kept takes a place like any other, so that choosing a value that is listed changes no list.
+            if (! $isBelow && ++$tops > $request->most && ! isset($kept[$value])) {
                 continue;
             }
             $values[] = new FacetValue(
