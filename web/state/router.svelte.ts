@@ -1,3 +1,12 @@
+/** What was written in percent signs; as it stands when it is no UTF-8, so that a broken address leads to no blank page. */
+function decoded(part: string): string {
+  try {
+    return decodeURIComponent(part);
+  } catch {
+    return part;
+  }
+}
+
 /** The address: which place is shown, and with what. */
 class Router {
   path = $state(location.pathname);
@@ -24,7 +33,7 @@ class Router {
 
   /** The parts of the path: `/design/fields/vessel` is `['design', 'fields', 'vessel']`. */
   get parts(): string[] {
-    return this.path.split('/').filter(Boolean).map(decodeURIComponent);
+    return this.path.split('/').filter(Boolean).map(decoded);
   }
 
   #read(): void {
