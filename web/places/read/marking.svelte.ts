@@ -121,7 +121,10 @@ export class Marking {
     this.#done = this.#done.slice(0, -1);
     await step.back().then(
       () => (this.#undone = [...this.#undone, step]),
-      (error) => app.fail(error, 'It could not be undone.'),
+      (error) => {
+        this.#done = [...this.#done, step];
+        app.fail(error, 'It could not be undone.');
+      },
     );
   }
 
@@ -131,7 +134,10 @@ export class Marking {
     this.#undone = this.#undone.slice(0, -1);
     await step.again().then(
       () => (this.#done = [...this.#done, step]),
-      (error) => app.fail(error, 'It could not be done again.'),
+      (error) => {
+        this.#undone = [...this.#undone, step];
+        app.fail(error, 'It could not be done again.');
+      },
     );
   }
 
