@@ -61,15 +61,15 @@ final readonly class PullLists
      * Adds documents behind those that are there.
      *
      * @param  iterable<int>  $ids  in their order
-     * @return int how many are new in the list
+     * @return list<int> those that are new in the list
      *
      * @throws Refused
      */
-    public function add(User $user, PullList $list, iterable $ids): int
+    public function add(User $user, PullList $list, iterable $ids): array
     {
         $this->guard($user, $list);
 
-        return DB::transaction(function () use ($user, $list, $ids): int {
+        return DB::transaction(function () use ($user, $list, $ids): array {
             $sight = $this->rights->sight($user);
             $known = array_flip($this->ids($list));
             $position = (int) DB::table('pull_list_items')->where('pull_list_id', $list->id)->max('position');
@@ -88,14 +88,14 @@ final readonly class PullLists
             }
             $list->touch();
 
-            return count($rows);
+            return array_column($rows, 'document_id');
         });
     }
 
     /** Adds all that a kept search finds. */
     public function addSearch(User $user, PullList $list, KeptSearch $search): int
     {
-        return $this->add($user, $list, $this->finder->documents($user, $search)->documents());
+        return count($this->add($user, $list, $this->finder->documents($user, $search)->documents()));
     }
 
     /** Takes in what the list’s own search has found since. */

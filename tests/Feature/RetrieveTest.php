@@ -105,6 +105,14 @@ it('gathers by choice, by search and from another list, in order, with notes', f
     $this->postJson("/api/lists/{$other['id']}/take-out", ['documents' => [$a]])->assertJsonPath('documents', 3);
 });
 
+it('says which of the documents that were named are new in a list, so that undoing leaves what was there', function () {
+    [$a, $b] = [notice($this, 'a.txt'), notice($this, 'b.txt')];
+    $id = gathered($this, 'reader', [$a])['id'];
+    $this->postJson("/api/lists/{$id}/documents", ['documents' => [$a, $b, 'D-00009-9']])->assertJson(['added' => 1, 'new' => [$b]]);
+    $this->postJson("/api/lists/{$id}/documents", ['documents' => [$a, $b]])->assertJson(['added' => 0, 'new' => []]);
+    $this->postJson("/api/lists/{$id}/take-out", ['documents' => [$b]])->assertJsonPath('documents', 1);
+});
+
 it('says what belongs to the documents of a list and is not in it', function () {
     $mail =
         "From: a@tarnwick.example\r\nTo: b@tarnwick.example\r\nSubject: Gate\r\nMIME-Version: 1.0\r\nContent-Type: multipart/mixed; boundary=b\r\n\r\n--b\r\nContent-Type: text/plain\r\n\r\nSee attached.\r\n--b\r\nContent-Type: text/plain; name=sketch.txt\r\nContent-Disposition: attachment; filename=sketch.txt\r\n\r\nA sketch.\r\n--b--\r\n";

@@ -311,7 +311,7 @@ export const api = {
   removeList: (id: number) => call<void>('DELETE', `lists/${id}`),
   restoreList: (id: number) => call<PullList>('POST', `lists/${id}/restore`),
   addToList: (id: number, what: { documents?: string[]; list?: number; search?: KeptSearch; keep?: boolean }) =>
-    call<{ added: number; list: PullListRow }>('POST', `lists/${id}/documents`, what),
+    call<{ added: number; new: string[]; list: PullListRow }>('POST', `lists/${id}/documents`, what),
   takeOutOfList: (id: number, documents: string[]) => call<PullList>('POST', `lists/${id}/take-out`, { documents }),
   listItem: (id: number, document: string, change: { note?: string; before?: string | null }) =>
     call<PullList>('PUT', `lists/${id}/documents/${ref(document)}`, change),

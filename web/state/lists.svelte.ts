@@ -57,11 +57,12 @@ class Lists {
       await this.#making?.catch(() => undefined);
       if (!this.known) await this.load();
       const list = this.current ?? (await this.make('Gathered'));
-      const { added } = await this.#whole.change(
+      const { added, new: fresh } = await this.#whole.change(
         () => api.addToList(list.id, what),
         ({ list: row }) => void (this.all = this.all.map((l) => (l.id === row.id ? row : l))),
       );
-      const undo = what.documents && added > 0 ? () => api.takeOutOfList(list.id, what.documents!).then(() => this.load()) : undefined;
+      // What was in the list before stays there.
+      const undo = fresh.length > 0 ? () => api.takeOutOfList(list.id, fresh).then(() => this.load()) : undefined;
       app.say(
         added === 0
           ? `“${list.name}” has this already.`

@@ -122,16 +122,20 @@ final readonly class PullListController
         $found = $this->list($request, $list);
         $user = User::of($request);
         $added = 0;
+        $new = [];
         if (isset($input['documents'])) {
             $ids = Document::query()->whereIn('ref', $input['documents'])->pluck('id', 'ref');
-            $added += $this->lists->add(
+            $fresh = $this->lists->add(
                 $user,
                 $found,
                 array_filter(array_map(static fn (string $ref): ?int => $ids[$ref] ?? null, $input['documents'])),
             );
+            $added += count($fresh);
+            // Whoever undoes this takes out these only, not what was in the list before.
+            $new = $ids->filter(static fn (int $id): bool => in_array($id, $fresh, true))->keys()->all();
         }
         if (isset($input['list'])) {
-            $added += $this->lists->add($user, $found, $this->lists->seen($user, $this->list($request, (int) $input['list'])));
+            $added += count($this->lists->add($user, $found, $this->lists->seen($user, $this->list($request, (int) $input['list']))));
         }
         if (isset($input['search'])) {
             $search = SavedSearchInput::searchOf($user, $input['search']);
@@ -141,7 +145,7 @@ final readonly class PullListController
             }
         }
 
-        return new JsonResponse(['added' => $added, 'list' => $this->resource->row($found->refresh(), $user)]);
+        return new JsonResponse(['added' => $added, 'new' => $new, 'list' => $this->resource->row($found->refresh(), $user)]);
     }
 
     public function takeOut(Request $request, int $list): JsonResponse
