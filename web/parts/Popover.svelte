@@ -40,6 +40,7 @@
       sideOffset={4}
       collisionPadding={8}
       trapFocus={false}
+      role="dialog"
       aria-label={called ?? label}
       onInteractOutside={outside}
     >
