@@ -36,7 +36,8 @@ class DraftState {
         () =>
           void api.work().then(
             (got) => this.follow(got.work),
-            () => {},
+            // That it could not be asked says nothing about the work.
+            () => this.follow(this.work),
           ),
         1000,
       );
@@ -59,7 +60,7 @@ class DraftState {
       const got = await api.effects(mine.signal);
       if (mine === this.#current) this.effects = got.effects;
     } catch (error) {
-      if (!(error instanceof DOMException)) app.fail(error, 'The effect could not be counted.');
+      if (mine === this.#current && !(error instanceof DOMException)) app.fail(error, 'The effect could not be counted.');
     }
   }
 
