@@ -31,6 +31,7 @@ use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
 
 require __DIR__.'/../vendor/autoload.php';
+require_once __DIR__.'/../core/tests/Support/seed.php';
 
 (require __DIR__.'/../bootstrap/app.php')->make(Kernel::class)->bootstrap();
 apcu_enabled() || exit("There is no APCu.\n");

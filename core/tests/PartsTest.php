@@ -20,7 +20,7 @@ use Brenvic\Core\Query\IndexNames;
 use Brenvic\Core\Search\Asking\KeptSearch;
 
 /** A design with one part of each kind, all of which refer to others. */
-function smallDesign(): Design
+function designOfParts(): Design
 {
     $parts = [
         'repositories' => ['ops' => ['name' => 'Operations'], 'far' => ['name' => 'Far', 'address' => 'https://sru.example/', 'groups' => ['Board']]],
@@ -76,7 +76,7 @@ function smallDesign(): Design
 }
 
 it('reads every kind of part as a value, and finds nothing wrong with what fits', function () {
-    $design = smallDesign();
+    $design = designOfParts();
     foreach (DesignKind::cases() as $kind) {
         $parts = $design->parts($kind->part());
         expect($parts)->not->toBe([]);
@@ -96,7 +96,7 @@ it('reads every kind of part as a value, and finds nothing wrong with what fits'
 });
 
 it('refers only to what is there, and is referred to from there', function () {
-    $design = smallDesign();
+    $design = designOfParts();
     $check = new DesignCheck($design, []);
     $built = ['title', 'path'];
     foreach (DesignKind::cases() as $kind) {
@@ -117,7 +117,7 @@ it('refers only to what is there, and is referred to from there', function () {
 });
 
 it('names what is wrong where a part that others name is gone', function (DesignKind $kind, string $code, array $faults) {
-    $design = smallDesign()->with($kind, $code, null);
+    $design = designOfParts()->with($kind, $code, null);
     $found = (new DesignCheck($design, []))->faults();
     expect(array_map(static fn (array $f): string => "{$f['kind']}/{$f['code']} {$f['property']}", $found))->toBe($faults);
 })->with([
@@ -132,7 +132,7 @@ it('names what is wrong where a part that others name is gone', function (Design
 ]);
 
 it('refuses what does not work', function (DesignKind $kind, string $code, array $change, string $property, string $message) {
-    $design = smallDesign();
+    $design = designOfParts();
     $design = $design->with($kind, $code, [...$design->part($kind, $code) ?? [], ...$change]);
     try {
         (new DesignCheck($design, [], ['Board', 'Clerks', 'Librarians'], ['Librarians']))->part($kind, $code);
@@ -173,7 +173,7 @@ it('refuses what does not work', function (DesignKind $kind, string $code, array
 ]);
 
 it('says what a part has, and who it is for', function () {
-    $design = smallDesign();
+    $design = designOfParts();
     $view = $design->one(ViewPart::class, 'fees');
     $rule = $design->one(AccessRule::class, 'quiet');
     $library = $design->one(LibraryPart::class, 'harbour');
