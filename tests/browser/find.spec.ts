@@ -160,6 +160,28 @@ test('all of the margins follow the answer, also what is out of sight', async ({
   }
 });
 
+test('a step is taken once, however late its groups come', async ({ page }) => {
+  await page.goto('/find?view=surveys&as=steps');
+  const ways = page.getByRole('list', { name: 'Choose: Waterway' });
+  await ways.getByRole('button', { name: /^Basins/ }).click();
+  await expect(ways.getByRole('button', { name: /^Lower basin/ })).toBeVisible();
+  let answer = () => {};
+  const held = new Promise<void>((done) => (answer = done));
+  await page.route('**/api/search/groups', async (route) => {
+    await held;
+    await route.continue();
+  });
+  await ways.getByRole('button', { name: /^Lower basin/ }).click();
+  // What lies there still is no choice within the step that was taken.
+  await expect(ways).toHaveAttribute('aria-busy', 'true');
+  await ways.getByRole('button', { name: /^Upper basin/ }).click();
+  answer();
+  await expect(page.getByRole('list', { name: 'Choose: Document date' }).getByRole('button').first()).toBeVisible();
+  const taken = page.getByRole('navigation', { name: 'Steps taken' });
+  await expect(taken).toContainText('Lower basin');
+  await expect(taken).not.toContainText('Upper basin');
+});
+
 test('a wrong field is named with the nearest one', async ({ page }) => {
   await page.goto('/find?q=vesel+%3D+tern');
   await expect(page.getByRole('alert')).toContainText('There is no field “vesel”. The nearest name is “vessel”.');

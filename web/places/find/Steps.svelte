@@ -5,13 +5,15 @@
   import { app } from '@/state/app.svelte';
   import type { SearchState } from '@/state/search';
   import { nextLevel } from '@/state/steps';
+  import { untrack } from 'svelte';
 
   /** One level at a time: choosing a group goes on to the next level within it. */
   let { view, search, go }: { view: View; search: SearchState; go: (change: Partial<SearchState>) => void } = $props();
 
-  let groups = $state.raw<Group[] | null>(null);
   const at = $derived(nextLevel(search.steps));
   const level = $derived(view.levels[at.level]!);
+  /** What is shown: the groups with the question that they answer. They stay until the next ones are there. */
+  let shown = $state.raw<{ question: string; at: typeof at; level: typeof level; groups: Group[] } | null>(null);
   const asked = $derived({
     words: search.words,
     any: search.any,
@@ -23,26 +25,30 @@
     total: level.total,
   });
   const question = $derived(JSON.stringify(asked));
-  const most = $derived(Math.max(1, ...(groups ?? []).map((g) => g.count)));
+  const groups = $derived(shown?.groups ?? []);
+  const most = $derived(Math.max(1, ...groups.map((g) => g.count)));
+  const name = $derived(app.label((shown?.level ?? level).field));
 
   $effect(() => {
     void question;
+    const now = untrack(() => ({ question, at, level }));
     let stale = false;
-    api.groups(asked).then(
+    api.groups(untrack(() => asked)).then(
       (answer) => {
-        if (!stale) groups = answer.groups;
+        if (!stale) shown = { ...now, groups: answer.groups };
       },
-      () => {},
+      (error) => {
+        if (!stale) app.fail(error, 'The groups could not be fetched.');
+      },
     );
     return () => (stale = true);
   });
 
   function open(group: Group) {
+    // A second click meets the groups of a step that was taken already.
+    if (shown?.question !== question) return;
     go({
-      steps: [
-        ...search.steps,
-        { cql: group.cql, label: group.label || `without ${app.label(level.field)}`, level: at.level, below: group.deeper },
-      ],
+      steps: [...search.steps, { cql: group.cql, label: group.label || `without ${name}`, level: at.level, below: group.deeper }],
     });
   }
   function keydown(event: KeyboardEvent) {
@@ -57,14 +63,15 @@
   }
 </script>
 
-<h2 class="heading px-4 pt-3 pb-1">{at.below ? `${app.label(level.field)}, further` : app.label(level.field)}</h2>
+<h2 class="heading px-4 pt-3 pb-1">{(shown?.at ?? at).below ? `${name}, further` : name}</h2>
 <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
-<ul aria-label={`Choose: ${app.label(level.field)}`} aria-busy={groups === null} onkeydown={keydown}>
-  {#each groups ?? [] as group (group.cql)}
+<ul aria-label={`Choose: ${name}`} aria-busy={shown?.question !== question} onkeydown={keydown}>
+  {#each groups as group (group.cql)}
     <li>
       <button class="group" onclick={() => open(group)}>
-        <span class="min-w-0 flex-1 truncate" class:quiet={group.label === ''}>{group.label || `Without ${app.label(level.field)}`}</span>
-        {#if group.total}<span class="num small quiet w-44 truncate">{app.label(level.total ?? '')} {group.total[level.total_as]}</span
+        <span class="min-w-0 flex-1 truncate" class:quiet={group.label === ''}>{group.label || `Without ${name}`}</span>
+        {#if group.total}<span class="num small quiet w-44 truncate"
+            >{app.label(shown?.level.total ?? '')} {group.total[shown!.level.total_as]}</span
           >{/if}
         <span class="meter" aria-hidden="true"><span style={`width:${(100 * group.count) / most}%`}></span></span>
         <span class="num w-14">{count(group.count)}</span>
