@@ -161,7 +161,7 @@ test('all of the margins follow the answer, also what is out of sight', async ({
 });
 
 test('a step is taken once, however late its groups come', async ({ page }) => {
-  await page.goto('/find?view=surveys&as=steps');
+  await page.goto('/find?v=surveys&as=steps');
   const ways = page.getByRole('list', { name: 'Choose: Waterway' });
   await ways.getByRole('button', { name: /^Basins/ }).click();
   await expect(ways.getByRole('button', { name: /^Lower basin/ })).toBeVisible();
