@@ -75,7 +75,7 @@ final readonly class Finder
             new SearchRequest($ledger, $request->sort, self::facets($request, $schema), $request->offset, $request->limit, $request->explain),
         );
         $found = array_replace(array_fill_keys($answer->documents, null), array_intersect_key($answer->scores, array_flip($answer->documents)));
-        $rows = array_values($this->rows->of($request->as ?? $user, $found, [$ledger, $schema], $request, $searcher->sight($asker)));
+        $rows = array_values($this->rows->of($request->as ?? $user, $found, $schema, $request, $searcher->sight($asker)));
         $give(new Found($request, $schema, $ledger, $answer, $rows, $took()));
         $counts = $answer->facets();
         $give(new FoundFacets($schema, $counts, $took(), $answer->steps()));
@@ -150,8 +150,7 @@ final readonly class Finder
             $asker = $this->searching->asker($user, $request->as);
             $searcher = $this->searching->searcher($schema);
             $sight = $searcher->sight($asker);
-            $ledger = $request->criteria->ledger();
-            $found = $searcher->documents($asker, $ledger->tree());
+            $found = $searcher->documents($asker, $request->criteria->ledger()->tree());
             $ids = DB::table('documents')
                 ->where('parent_id', $parent)
                 ->whereNull('deleted_at')
@@ -160,7 +159,7 @@ final readonly class Finder
                 ->map(intval(...))
                 ->filter($sight->has(...))
                 ->all();
-            $rows = $this->rows->of($request->as ?? $user, array_fill_keys($ids, null), [$ledger, $schema], $request, $sight);
+            $rows = $this->rows->of($request->as ?? $user, array_fill_keys($ids, null), $schema, $request, $sight);
 
             return array_map(
                 static fn (Row $row, int $id): array => ['row' => $row, 'is_found' => $found->has($id)],

@@ -30,12 +30,11 @@ final readonly class Rows
     /**
      * @param  User  $user  whose eyes the rows are for
      * @param  array<int, int|null>  $found  scores, where there are any, by document
-     * @param  array{Ledger, SearchSchema}  $asked
      * @return array<int, Row> by document, in the order given; without those that are gone
      */
-    public function of(User $user, array $found, array $asked, FindRequest $request, DocumentSet $sight): array
+    public function of(User $user, array $found, SearchSchema $schema, FindRequest $request, DocumentSet $sight): array
     {
-        [$ledger, $schema] = $asked;
+        $ledger = $request->criteria->ledger();
         $ids = array_keys($found);
         $documents = FoundDocument::of($ids);
         $attachments = self::attachments($ids, $sight);

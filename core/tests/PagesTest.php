@@ -74,7 +74,8 @@ it('reads the pages of a PDF as the program that lays them out writes them', fun
         <!DOCTYPE html PUBLIC "-//W3C//DTD XHTML 1.0 Transitional//EN" "http://www.w3.org/TR/xhtml1/DTD/xhtml1-transitional.dtd">
         <html xmlns="http://www.w3.org/1999/xhtml"><body><doc>
           <page width="595.0" height="842.0"><flow>
-            <block><line><word xMin="56.7" yMin="60.1" xMax="90.2" yMax="72.0">Lock &amp; gate</word><word xMin="92" yMin="60" xMax="99" yMax="72">7</word></line>
+            <block><line><word xMin="56.7" yMin="60.1" xMax="90.2" yMax="72.0">Lock &amp; gate</word>
+            <word xMin="92" yMin="60" xMax="99" yMax="72">7</word></line>
             <line><word xMin="56.7" yMin="80" xMax="90.2" yMax="92">leaks</word></line></block>
             <block><line><word xMin="1" yMin="2" xMax="3" yMax="4">Sill</word></line></block>
           </flow></page>

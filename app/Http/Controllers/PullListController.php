@@ -132,7 +132,7 @@ final readonly class PullListController
             );
             $added += count($fresh);
             // Whoever undoes this takes out these only, not what was in the list before.
-            $new = $ids->filter(static fn (int $id): bool => in_array($id, $fresh, true))->keys()->all();
+            $new = $ids->intersect($fresh)->keys()->all();
         }
         if (isset($input['list'])) {
             $added += count($this->lists->add($user, $found, $this->lists->seen($user, $this->list($request, (int) $input['list']))));

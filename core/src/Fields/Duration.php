@@ -51,7 +51,10 @@ final readonly class Duration
 
     private static function ofIso(string $text): ?self
     {
-        if (preg_match('/^P(?=.)(?:(\d{1,9})W|(?:(\d{1,9})Y)?(?:(\d{1,9})M)?(?:(\d{1,9})D)?(?:T(?=.)(?:(\d{1,9})H)?(?:(\d{1,9})M)?(?:(\d{1,9})S)?)?)$/D', $text, $m) !== 1) {
+        $part = static fn (string $sign): string => "(?:(\\d{1,9}){$sign})?";
+        $time = "T(?=.){$part('H')}{$part('M')}{$part('S')}";
+        $pattern = "/^P(?=.)(?:(\\d{1,9})W|{$part('Y')}{$part('M')}{$part('D')}(?:{$time})?)$/D";
+        if (preg_match($pattern, $text, $m) !== 1) {
             return null;
         }
         [, $weeks, $years, $months, $days, $hours, $minutes, $seconds] = array_map(intval(...), $m + array_fill(0, 8, '0'));

@@ -61,10 +61,11 @@ final class WebAddressKind extends FieldKind
     {
         $host = (string) parse_url($normal, PHP_URL_HOST);
         $shown = str_contains($host, 'xn--') ? idn_to_utf8($host, IDNA_DEFAULT, INTL_IDNA_VARIANT_UTS46) : $host;
-        $path = rawurldecode(substr($normal, strpos($normal, $host) + strlen($host)));
+        [$scheme, $after] = explode('://', $normal, 2);
+        $path = rawurldecode(substr($after, strlen($host)));
         $isReadable = mb_check_encoding($path, 'UTF-8') && preg_match('/[\s\p{C}]/u', $path) !== 1;
 
-        return $shown === false || ! $isReadable ? $normal : str_replace($host, $shown, substr($normal, 0, strpos($normal, $host) + strlen($host))).$path;
+        return $shown === false || ! $isReadable ? $normal : "{$scheme}://{$shown}{$path}";
     }
 
     public function datatype(): string

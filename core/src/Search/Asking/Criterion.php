@@ -77,7 +77,14 @@ final class Criterion
         if ($field->kind->isOrdered()) {
             return self::joined(
                 $relation,
-                array_map(static fn (string $value): Node => new SearchClause($field->code, $sign, $field->kind->asked($field, $value, Calendar::today())), $values),
+                array_map(
+                    static fn (string $value): Node => new SearchClause(
+                        $field->code,
+                        $sign,
+                        $field->kind->asked($field, $value, Calendar::today()),
+                    ),
+                    $values,
+                ),
             );
         }
         $modifiers = $relation === Relation::IsJust ? [new Modifier('only')] : [];
