@@ -5,7 +5,8 @@
   import IconPlus from '@lucide/svelte/icons/plus';
   import IconX from '@lucide/svelte/icons/x';
   import { flushSync } from 'svelte';
-  import { codeOf, Editing } from './editing.svelte';
+  import { codeOf } from './codes';
+  import { Editing } from './editing.svelte';
   import EditorFrame from './EditorFrame.svelte';
   import EntryDetails from './EntryDetails.svelte';
   import OrderedCodes from './OrderedCodes.svelte';

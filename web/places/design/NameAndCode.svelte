@@ -1,5 +1,6 @@
 <script lang="ts" generics="T extends Versioned">
-  import { codeOf, type Editing, type Versioned } from './editing.svelte';
+  import { codeOf } from './codes';
+  import type { Editing, Versioned } from './editing.svelte';
   import TextRow from './TextRow.svelte';
 
   /** What a part is called by people, and its code, which a new part gets from its name until somebody types one. */

@@ -7,7 +7,8 @@
   import { addressOf, emptySearch } from '@/state/search';
   import Advice from './Advice.svelte';
   import CriterionEditor from './CriterionEditor.svelte';
-  import { codeOf, Editing } from './editing.svelte';
+  import { codeOf } from './codes';
+  import { Editing } from './editing.svelte';
   import EditorFrame from './EditorFrame.svelte';
   import GroupChoice from './GroupChoice.svelte';
   import OrderedCodes from './OrderedCodes.svelte';

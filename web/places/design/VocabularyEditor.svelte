@@ -14,7 +14,8 @@
   import { parentsOf } from '@/parts/terms';
   import { app } from '@/state/app.svelte';
   import { choicesOf } from '@/state/choices.svelte';
-  import { codeOf, Editing } from './editing.svelte';
+  import { codeOf } from './codes';
+  import { Editing } from './editing.svelte';
   import EditorFrame from './EditorFrame.svelte';
   import { merge, reparent } from './terms';
   import NameAndCode from './NameAndCode.svelte';

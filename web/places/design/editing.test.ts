@@ -28,7 +28,8 @@ vi.mock('@/api/client', () => {
 vi.mock('@/state/app.svelte', () => ({ app: { say: mocks.say, fail: mocks.fail } }));
 vi.mock('@/state/router.svelte', () => ({ router: { go: (url: string, how = 'push') => mocks.went.push(`${how} ${url}`) } }));
 vi.mock('./draft.svelte', () => ({ draft: { load: mocks.load, act: mocks.act } }));
-const { codeOf, Editing } = await import('./editing.svelte');
+const { Editing } = await import('./editing.svelte');
+const { codeOf } = await import('./codes');
 const { ApiError } = await import('@/api/client');
 const refusal = (code: string, fields = {}, current: unknown = null) =>
   new (ApiError as never as new (...a: unknown[]) => Error)(code, 'No.', fields, current);

@@ -1,0 +1,147 @@
+<script lang="ts">
+  import type { Term } from '@/api/types';
+  import Combobox from '@/parts/Combobox.svelte';
+  import { nameOf, parentsOf, type Choice } from '@/parts/terms';
+  import { app } from '@/state/app.svelte';
+  import type { SchemeTree } from './scheme.svelte';
+  import TextRow from './TextRow.svelte';
+
+  interface Props {
+    tree: SchemeTree;
+    concept: Term;
+    numbering: 'given' | 'position';
+    /** The concepts of the scheme, to choose from. */
+    items: Choice[];
+  }
+  let { tree, concept, numbering, items }: Props = $props();
+
+  const dates = $derived([...app.design!.fields, ...app.design!.system_fields].filter((f) => f.kind === 'date'));
+</script>
+
+<h3 class="truncate pt-1.5 text-[17px]">{nameOf(concept) || 'New concept'}</h3>
+<div class="py-1.5">
+  <label class="heading" for="concept-label">Label</label><input
+    class="input"
+    id="concept-label"
+    value={concept.label}
+    autocomplete="off"
+    oninput={(e) => tree.rename(concept, e.currentTarget.value)}
+    onkeydown={(e) => {
+      if (e.key === 'Enter' && !e.ctrlKey) {
+        e.preventDefault();
+        tree.go(concept.code);
+      }
+    }}
+  />
+</div>
+<TextRow
+  label="Notation"
+  mono
+  value={concept.notation ?? ''}
+  disabled={numbering === 'position' && concept.parent !== null}
+  oninput={(v) => (concept.notation = v)}
+/>
+<TextRow label="Scope note" rows={2} value={concept.note ?? ''} oninput={(v) => (concept.note = v)} />
+<TextRow
+  label="Also called"
+  value={(concept.synonyms ?? []).join(', ')}
+  help="With commas between; it is found and filled in by these too."
+  oninput={(v) =>
+    (concept.synonyms = v
+      .split(',')
+      .map((s) => s.trimStart())
+      .filter((s, i, all) => s !== '' || i === all.length - 1)
+      .filter(Boolean))}
+/>
+{#if concept.parent !== null}
+  <div class="py-1.5">
+    <span class="heading">Also below</span>
+    {#each concept.also_below ?? [] as code (code)}<button
+        class="link mr-3"
+        type="button"
+        title="Remove from there"
+        onclick={() => (concept.also_below = concept.also_below!.filter((c) => c !== code))}
+        >{items.find((i) => i.value === code)?.label ?? code} ✕</button
+      >{/each}
+    <Combobox
+      label="Also below"
+      placeholder="Add another place in the tree…"
+      items={items.filter((i) => !tree.within.has(i.value) && !parentsOf(concept).includes(i.value))}
+      value=""
+      onchange={(v) => {
+        if (v) {
+          concept.also_below = [...(concept.also_below ?? []), v];
+          tree.open[v] = true;
+        }
+      }}
+    />
+  </div>
+{/if}
+<div class="py-1.5">
+  <span class="heading">See also</span>
+  {#each concept.related ?? [] as code (code)}<button
+      class="link mr-3"
+      type="button"
+      title="Take out"
+      onclick={() => (concept.related = concept.related!.filter((c) => c !== code))}
+      >{items.find((i) => i.value === code)?.label ?? code} ✕</button
+    >{/each}
+  <Combobox
+    label="See also"
+    placeholder="Add…"
+    items={items.filter((i) => i.value !== concept.code && !concept.related?.includes(i.value))}
+    value=""
+    onchange={(v) => {
+      if (v) concept.related = [...(concept.related ?? []), v];
+    }}
+  />
+</div>
+<fieldset class="py-1.5">
+  <legend class="heading">Retention</legend>
+  <label class="flex items-center gap-1.5"
+    ><input
+      type="checkbox"
+      class="check"
+      checked={!!concept.retention}
+      onchange={(e) =>
+        (concept.retention = e.currentTarget.checked ? { after: dates[0]?.code ?? 'created', years: 10, action: 'review' } : null)}
+    />{concept.retention ? 'Has a rule of its own:' : 'As the concept above it'}</label
+  >
+  {#if concept.retention}
+    <div class="mt-1 flex flex-wrap items-center gap-2">
+      <input
+        class="input num"
+        style="width:64px"
+        inputmode="numeric"
+        aria-label="Years"
+        value={concept.retention.years}
+        onchange={(e) => (concept.retention!.years = Math.min(999, Math.max(0, Number.parseInt(e.currentTarget.value) || 0)))}
+      /><span>years after</span>
+      <select class="input" style="width:auto" aria-label="After which date" bind:value={concept.retention.after}
+        >{#each dates as f (f.code)}<option value={f.code}>{f.label}</option>{/each}</select
+      >
+      <select class="input" style="width:auto" aria-label="Then" bind:value={concept.retention.action}
+        ><option value="review">review</option><option value="destroy">destroy</option><option value="keep">keep for ever</option></select
+      >
+    </div>
+  {/if}
+</fieldset>
+{#if Object.keys(concept.labels ?? {}).length > 0 || (concept.matches ?? []).length > 0}
+  <p class="small quiet">
+    {Object.entries(concept.labels ?? {})
+      .map(([tag, label]) => `${tag}: ${label}`)
+      .join(', ')}
+    {#if concept.matches?.length}Same as {concept.matches.join(', ')}{/if}
+  </p>
+{/if}
+{#if concept.retired}<p class="border-t border-hair py-1.5">
+    Retired{concept.replaced_by ? `; documents are given “${items.find((i) => i.value === concept.replaced_by)?.label}” instead` : ''}.
+    <button
+      class="link"
+      type="button"
+      onclick={() => {
+        concept.retired = false;
+        concept.replaced_by = null;
+      }}>Bring it back</button
+    >
+  </p>{/if}
