@@ -184,6 +184,7 @@ Route::prefix('api')->group(function (): void {
         });
 
         Route::middleware('can:design')->prefix('design')->group(function (): void {
+            Route::put('settings', [PersonalController::class, 'office']);
             Route::get('draft', [DraftController::class, 'show']);
             Route::get('draft/effects', [DraftController::class, 'effects']);
             Route::post('draft/discard', [DraftController::class, 'discard']);

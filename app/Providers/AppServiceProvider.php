@@ -39,6 +39,7 @@ final class AppServiceProvider extends ServiceProvider
         $this->app->bind(TeamSpace::class, SimulatedTeamSpace::class);
         $this->app->bind(IndexStore::class, SqliteStore::class);
         $this->app->scoped(\App\Catalog\Catalog::class);
+        $this->app->scoped(\App\Find\WordReach::class);
         $this->app->scoped(\App\Design\Draft::class);
         $this->app->scoped(\App\Access\Rights::class);
         $this->app->scoped(\App\Redaction\Redactions::class);

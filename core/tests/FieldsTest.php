@@ -230,6 +230,52 @@ it('reads stretches of time as people name them', function (string $words, strin
     ['2019-03 2020', '2019-03-01', '2020-12-31'],
     ['14 Mar 2019 2 Apr 2019', '2019-03-14', '2019-04-02'],
     ['last year today', '2023-01-01', '2024-05-15'],
+    ['week 12', '2024-03-18', '2024-03-24'],
+    ['Week 1 of 2021', '2021-01-04', '2021-01-10'],
+    ['week 53, 2020', '2020-12-28', '2021-01-03'],
+    ['2024-W12', '2024-03-18', '2024-03-24'],
+    ['2009 week 53', '2009-12-28', '2010-01-03'],
+    ['12 to 18 March', '2024-03-12', '2024-03-18'],
+    ['12-18 March 2023', '2023-03-12', '2023-03-18'],
+    ['12 – 18 Mar. 2023', '2023-03-12', '2023-03-18'],
+    ['from 12 March to 4 April 2022', '2022-03-12', '2022-04-04'],
+    ['between 1st and 3rd May', '2024-05-01', '2024-05-03'],
+    ['28 December to 3 January 2024', '2023-12-28', '2024-01-03'],
+    ['December to February 2024', '2023-12-01', '2024-02-29'],
+    ['2019 to 2021', '2019-01-01', '2021-12-31'],
+    ['12 March', '2024-03-12', '2024-03-12'],
+    ['March', '2024-03-01', '2024-03-31'],
+]);
+
+it('keeps a stretch of time so that it means the same next year, but for what is told from today', function () {
+    $now = new Calendar(new DateTimeImmutable('2024-05-15'), 4);
+    $later = new Calendar(new DateTimeImmutable('2031-02-01'), 4);
+    foreach (
+        [
+            'Week 12' => ['2024-W12', 'week 12 of 2024'],
+            '12 to  18 March' => ['2024-03-12/2024-03-18', '12 to 18 Mar 2024'],
+            '28 December to 3 January' => ['2023-12-28/2024-01-03', '28 Dec 2023 to 3 Jan 2024'],
+            '12 March to 4 April' => ['2024-03-12/2024-04-04', '12 Mar to 4 Apr 2024'],
+            '12 March' => ['2024-03-12', '2024-03-12'],
+            'Last  Year' => ['last year', 'last year'],
+        ] as $typed => [$kept, $shown]
+    ) {
+        expect(DateSpan::kept($typed, $now))->toBe($kept)->and(DateSpan::display($kept))->toBe($shown);
+        if ($kept !== 'last year') {
+            expect(DateSpan::parse($kept, $later))->toEqual(DateSpan::parse($typed, $now));
+        }
+    }
+});
+
+it('says what is wrong with a stretch of time', function (string $words, string $fault) {
+    expect(fn () => DateSpan::parse($words, new Calendar(new DateTimeImmutable('2024-05-15'))))->toThrow(InvalidValue::class, $fault);
+})->with([
+    ['week 60', '2024 has no week 60. Its weeks are 1 to 52.'],
+    ['week 0 of 2020', 'Its weeks are 1 to 53.'],
+    ['18 to 12 March', 'ends before it begins'],
+    ['30 to 31 February', 'not a date'],
+    ['12 to 18', 'not a date'],
+    ['soon', 'not a date'],
 ]);
 
 it('reads and shows amounts, stretches of time and references', function () {

@@ -21,6 +21,7 @@ use Brenvic\Core\Index\MemoryStore;
 use Brenvic\Core\Query\Printer;
 use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Search\Answer\Evaluator;
+use Brenvic\Core\Search\Asking\AskedFor;
 use Brenvic\Core\Search\Asking\Criterion;
 use Brenvic\Core\Search\Asking\Relation;
 use Brenvic\Core\Search\Asking\SearchSchema;
@@ -153,6 +154,8 @@ it('finds by every relation it offers just the documents whose values the test o
             $found = $evaluator->evaluate($node)->documents();
             $named = "{$kind->value} {$relation->value} ".Printer::node($node);
             expect(Criterion::describe($node, $schema)['subject'])->toBe('Field');
+            $form = AskedFor::from($node, $schema);
+            expect($form?->relation)->toBe($relation->value, $named)->and(Criterion::of($field, $relation, $form->values))->toEqual($node);
             if (! $node instanceof SearchClause || in_array($relation, [Relation::IsNot, Relation::Contains, Relation::BeginsWith], true)) {
                 $is = array_values(array_filter(array_keys($normals), static fn (int $n): bool => in_array($n + 1, $found, true)));
                 expect(in_array($i, $is, true))->toBe($relation !== Relation::IsNot, $named);

@@ -15,9 +15,12 @@ use Brenvic\Core\Design\TablePart;
 use Brenvic\Core\Design\TypePart;
 use Brenvic\Core\Design\ViewPart;
 use Brenvic\Core\Design\VocabularyPart;
+use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\InvalidDefinition;
+use Brenvic\Core\Fields\Kinds\TextKind;
 use Brenvic\Core\Query\IndexNames;
 use Brenvic\Core\Search\Asking\KeptSearch;
+use Brenvic\Core\Search\Asking\SearchSchema;
 
 /** A design with one part of each kind, all of which refer to others. */
 function designOfParts(): Design
@@ -250,8 +253,27 @@ it('keeps searches as they are, and reads what older ones left out', function ()
         ->toBe(['words' => 'x', 'any' => false, 'view' => '', 'where' => [], 'criteria' => []])
         ->and(KeptSearch::of(['words' => 7, 'criteria' => ['x', ['cql' => 'a', 'on' => 0]], 'where' => 'title', 'outside' => [1, 'far']]))
         ->toEqual(new KeptSearch('', false, '', [], ['far'], [['cql' => 'a', 'negated' => false, 'on' => false]]))
-        ->and(KeptSearch::of($kept)->inWords())
-        ->toBe('gate fee > 1')
+        ->and(KeptSearch::of(['words' => 'x', 'reach' => 'same_stem'])->jsonSerialize())
+        ->toHaveKey('reach', 'same_stem')
+        ->and(KeptSearch::of(['words' => 'gate', 'reach' => 'same_stem'])->read($names)->ledger()->lines[0]->cql())
+        ->toBe('cql.serverChoice = /stem gate')
         ->and(KeptSearch::of($kept)->read($names)->ledger()->lines)
         ->toHaveCount(2);
+});
+
+it('tells a kept search as the ledger does, without lines that are off or not to be read', function () {
+    $schema = new SearchSchema([new FieldDefinition('vessel', 'Vessel', new TextKind)]);
+    $line = static fn (string $cql, bool $negated = false, bool $on = true): array => ['cql' => $cql, 'negated' => $negated, 'on' => $on];
+    $kept = new KeptSearch(
+        'gate',
+        criteria: [
+            $line('vessel == tern or vessel == gull', true),
+            $line('weir'),
+            $line('text any "a b"'),
+            $line('vessel == off', on: false),
+            $line('gone == 1'),
+            $line('vessel =='),
+        ],
+    );
+    expect($kept->inWords($schema))->toBe('gate; Vessel is none of tern, gull; contains weir; Full text contains any of a b');
 });

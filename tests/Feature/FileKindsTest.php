@@ -235,7 +235,7 @@ it('finds a word that the end of a line cuts, and its parts', function () {
         'silt_depth' => ['1'],
     ]);
     foreach (
-        ['inspector' => 1, '"the inspector names"' => 1, 'text = "well known"' => 1, 'wellknown' => 1, 'inspectors' => 0] as $words => $total
+        ['inspector' => 1, '"the inspector names"' => 1, 'text = "well known"' => 1, 'wellknown' => 1, '"inspectors"' => 0] as $words => $total
     ) {
         expect($this->search(['words' => $words])->json('total'))->toBe($total, $words);
     }

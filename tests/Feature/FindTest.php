@@ -58,8 +58,53 @@ it('counts each line alone, running and without', function () {
         ->toBe([[3, 3, 1], [2, 2, 2], [2, 1, 2]])
         ->and($answer->json('ledger.2'))
         ->toMatchArray(['subject' => 'Waterway', 'relation' => 'is', 'value' => 'Tarnwick Canal', 'typed' => false])
+        ->and($answer->json('ledger.2.asked'))
+        ->toBe(['of' => 'waterway', 'relation' => 'is', 'values' => ['tarn']])
         ->and($answer->json('ledger.0.words_without'))
-        ->toBe('seepage');
+        ->toBe('seepage')
+        ->and($answer->json('ledger.1.words_before'))
+        ->toBe('gate')
+        ->and($answer->json('ledger.2.words_before'))
+        ->toBeNull();
+});
+
+it('lets plain words reach other endings, as the office or the person has it', function () {
+    $found = fn (array $search): array => $this->search($search)->json();
+    expect($found(['words' => 'repair'])['total'])
+        ->toBe(1)
+        ->and($found(['words' => 'repair'])['ledger'][0])
+        ->toMatchArray(['reach' => 'same_stem', 'relation' => 'contains', 'value' => 'repair'])
+        ->and($found(['words' => '"repair"'])['total'])
+        ->toBe(0)
+        ->and($found(['words' => 'repair', 'reach' => 'as_written'])['total'])
+        ->toBe(0);
+    $this->as('reader')->putJson('/api/design/settings', ['reach' => 'as_written'])->assertForbidden();
+    $this->as('librarian')
+        ->putJson('/api/design/settings', ['reach' => 'as_written'])
+        ->assertOk()
+        ->assertJsonPath('reach', 'as_written');
+    $this->putJson('/api/design/settings', ['reach' => 'far'])->assertUnprocessable();
+    expect($this->as('reader')->getJson('/api/design')->json('words.office_reach'))->toBe('as_written')
+        ->and($this->postJson('/api/search', ['words' => 'repair'])->json('total'))
+        ->toBe(0);
+    $this->putJson('/api/me/preferences', ['reach' => 'same_stem'])->assertOk();
+    expect($this->postJson('/api/search', ['words' => 'repair'])->json('total'))->toBe(1);
+    $kept = $this->postJson('/api/searches', ['name' => 'Repairs', 'search' => ['words' => 'repair']])->json('searches.0');
+    expect($kept['search']['reach'])->toBe('same_stem')->and($kept['total'])->toBe(1);
+    // What is kept finds the same, whatever is liked later.
+    $this->putJson('/api/me/preferences', ['reach' => null])->assertOk();
+    expect($this->getJson('/api/searches')->json('searches.0.total'))->toBe(1);
+});
+
+it('makes criteria of words in one part of the documents', function () {
+    $make = fn (array $given) => $this->as('reader')->postJson('/api/search/criterion', $given);
+    expect($make(['field' => 'text', 'relation' => 'near', 'values' => ['gate sill', '4'], 'reach' => 'as_written'])->json('cql'))
+        ->toBe('text = gate prox /distance<=4 text = sill')
+        ->and($make(['field' => 'anywhere', 'relation' => 'all_words', 'values' => ['gates']])->json('cql'))
+        ->toBe('cql.serverChoice = /stem gates');
+    $make(['field' => 'text', 'relation' => 'near', 'values' => ['gate']])->assertUnprocessable();
+    $make(['field' => 'text', 'relation' => 'is', 'values' => ['gate']])->assertUnprocessable();
+    $make(['field' => 'waterway', 'relation' => 'near', 'values' => ['gate']])->assertUnprocessable();
 });
 
 it('names what words were widened to, suggests for a word that is nowhere, and says what to drop', function () {
@@ -72,7 +117,9 @@ it('names what words were widened to, suggests for a word that is nowhere, and s
         ->toMatchArray(['word' => 'gate', 'count' => 3, 'on' => true, 'cql' => 'text = /stem /without=gate gates']);
     $slip = $this->search(['words' => 'seepge gate']);
     expect($slip->json('ledger.0.variants.0.words.0'))
-        ->toMatchArray(['word' => 'seepage', 'count' => 2, 'cql' => 'seepage'])
+        ->toMatchArray(['word' => 'seepage', 'count' => 2, 'cql' => 'cql.serverChoice = /stem seepage'])
+        ->and($this->search(['words' => 'seepge gate', 'reach' => 'as_written'])->json('ledger.0.variants.0.words.0.cql'))
+        ->toBe('seepage')
         ->and($slip->json('rescues'))
         ->toBe([['lines' => [0], 'count' => 3]]);
     expect($this->search(['words' => 'sill café repaired'])->json('rescues'))
@@ -313,7 +360,7 @@ it('says what nearly fits when nothing does', function () {
     );
     expect($misses(['words' => 'gate', 'criteria' => [['cql' => 'document_date within "2022 2023"']]]))
         ->toBe([['wider_range', 1, 'document_date within "2021-01-01 2023-12-31"', 1]])
-        ->and($misses(['words' => 'repair', 'criteria' => [['cql' => 'type == dredging_survey']]]))
+        ->and($misses(['words' => 'repair', 'reach' => 'as_written', 'criteria' => [['cql' => 'type == dredging_survey']]]))
         ->toContain(['variant', 0, 'cql.serverChoice = /stem repair', 1])
         ->and($misses(['words' => 'gate', 'criteria' => [['cql' => 'library == harbour']]]))
         ->toBe([['other_place', 1, 'library == waterways', 3]]);

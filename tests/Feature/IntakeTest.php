@@ -89,7 +89,7 @@ it('keeps attachments with their mail, each found by its own text', function () 
         ->and($without->json('total'))
         ->toBe($all->json('total') - 1)
         ->and($without->json('ledger.0'))
-        ->toMatchArray(['subject' => 'Attachment', 'negated' => true, 'relation' => 'is', 'value' => 'Yes'])
+        ->toMatchArray(['subject' => 'Attachment', 'negated' => true, 'relation' => 'is not', 'value' => 'Yes'])
         ->and(array_column(collect($all->json('facets'))->firstWhere('field', 'attached')['values'], 'count', 'label'))
         ->toBe(['No' => $all->json('total') - 1, 'Yes' => 1]);
 });

@@ -6,14 +6,17 @@ namespace App\Http\Controllers;
 
 use App\Catalog\Catalog;
 use App\Design\PartShape;
+use App\Find\WordReach;
 use App\Models\PersonalView;
 use App\Models\User;
 use Brenvic\Core\Design\DesignCheck;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Fields\InvalidDefinition;
+use Brenvic\Core\Search\Asking\Reach;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
+use Illuminate\Validation\Rule;
 
 /** What a person keeps for themselves: views, and the one they begin with. */
 final class PersonalController
@@ -47,11 +50,21 @@ final class PersonalController
         return new Response(status: 204);
     }
 
+    /** What holds for everybody in the office who has not chosen otherwise. */
+    public function office(Request $request, WordReach $reach): JsonResponse
+    {
+        $given = $request->validate(['reach' => ['required', Rule::enum(Reach::class)]]);
+        $reach->setForOffice(Reach::from($given['reach']));
+
+        return new JsonResponse(['reach' => $reach->ofOffice()->value]);
+    }
+
     public function preferences(Request $request): JsonResponse
     {
         $user = User::of($request);
         $given = $request->validate([
             'default_view' => 'sometimes|nullable|string|max:40',
+            'reach' => 'sometimes|nullable|in:as_written,same_stem,sounds_alike,misspelt',
             'default_search' => 'sometimes|nullable|integer',
             'columns' => 'sometimes|array|max:200',
             'columns.*' => 'array|max:60',

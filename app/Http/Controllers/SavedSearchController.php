@@ -4,11 +4,13 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Catalog\Catalog;
 use App\Find\SavedSearches;
 use App\Http\Requests\SavedSearchInput;
 use App\Models\SavedSearch;
 use App\Models\User;
 use App\Support\StaleWrite;
+use Brenvic\Core\Search\Asking\KeptSearch;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
@@ -92,7 +94,7 @@ final readonly class SavedSearchController
                     'user_id' => $user->id,
                     'hash' => hash('sha256', (string) json_encode($search)),
                     'search' => json_encode($search),
-                    'words' => mb_strcut($search->inWords(), 0, 250),
+                    'words' => mb_strcut($search->inWords(app(Catalog::class)->schema($user)), 0, 250),
                     'total' => $input->integer('total'),
                     'asked_at' => now(),
                 ],
@@ -115,6 +117,7 @@ final readonly class SavedSearchController
     /** @return list<array{search: mixed, words: string, total: int, at: string}> */
     public static function recents(User $user): array
     {
+        $schema = app(Catalog::class)->schema($user);
         $rows = DB::table('recent_searches')
             ->where('user_id', $user->id)
             ->orderByDesc('asked_at')
@@ -123,8 +126,8 @@ final readonly class SavedSearchController
             ->get()
             ->map(
                 static fn (object $row): array => [
-                    'search' => json_decode((string) $row->search, true),
-                    'words' => (string) $row->words,
+                    'search' => $search = KeptSearch::of((array) json_decode((string) $row->search, true)),
+                    'words' => $search->inWords($schema),
                     'total' => (int) $row->total,
                     'at' => (string) $row->asked_at,
                 ],

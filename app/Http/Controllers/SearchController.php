@@ -9,6 +9,7 @@ use App\Design\Draft;
 use App\Find\Finder;
 use App\Find\FindRequest;
 use App\Find\ResultTable;
+use App\Find\WordReach;
 use App\History\Act;
 use App\History\History;
 use App\Http\Requests\CriterionForm;
@@ -180,12 +181,10 @@ final class SearchController
     }
 
     /** Makes a criterion of a field, a relation and values, or says what is wrong with them. */
-    public function criterion(CriterionForm $request, Catalog $catalog): JsonResponse
+    public function criterion(CriterionForm $request, Catalog $catalog, WordReach $reach): JsonResponse
     {
         $user = User::of($request);
-        $input = $request->validated();
-        $field = $catalog->schema($user)->field($input['field']);
-        $node = Criterion::of($field, Relation::from($input['relation']), array_map(strval(...), array_values($input['values'] ?? [])));
+        $node = $request->criterion($catalog->schema($user), $reach->of($user));
 
         return new JsonResponse(['cql' => (new LedgerLine($node))->cql()]);
     }

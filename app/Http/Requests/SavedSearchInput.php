@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Requests;
 
 use App\Catalog\Catalog;
+use App\Find\WordReach;
 use App\Models\User;
 use Brenvic\Core\Search\Asking\KeptSearch;
 use Illuminate\Foundation\Http\FormRequest;
@@ -14,7 +15,7 @@ use Illuminate\Validation\Rule;
 final class SavedSearchInput extends FormRequest
 {
     /** The rules for a search, and for what is in it, wherever one is sent. */
-    public const SHAPE = 'array:words,any,view,criteria,where,outside';
+    public const SHAPE = 'array:words,any,view,criteria,where,outside,reach';
 
     public const PARTS = [
         'search.words' => 'nullable|string|max:60000',
@@ -28,6 +29,7 @@ final class SavedSearchInput extends FormRequest
         'search.where.*' => 'in:title,values,text,comment,path,earlier',
         'search.outside' => 'nullable|array|max:50',
         'search.outside.*' => 'string|max:40',
+        'search.reach' => 'nullable|in:as_written,same_stem,sounds_alike,misspelt',
     ];
 
     /** @return array<string, mixed> */
@@ -56,10 +58,14 @@ final class SavedSearchInput extends FormRequest
         return self::searchOf(User::of($this), $this->validated('search') ?? []);
     }
 
-    /** @param  array<string, mixed>  $given */
+    /**
+     * What says nothing of how far words reach means it as the person does who keeps it.
+     *
+     * @param  array<string, mixed>  $given
+     */
     public static function searchOf(User $user, array $given): KeptSearch
     {
-        $search = KeptSearch::of($given);
+        $search = KeptSearch::of(['reach' => app(WordReach::class)->of($user)->value, ...array_filter($given, static fn (mixed $of): bool => $of !== null)]);
         $search->read(app(Catalog::class)->schema($user))->ledger();
 
         return $search;

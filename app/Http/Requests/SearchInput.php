@@ -6,12 +6,14 @@ namespace App\Http\Requests;
 
 use App\Catalog\Catalog;
 use App\Find\FindRequest;
+use App\Find\WordReach;
 use App\Models\User;
 use Brenvic\Core\Facets\FacetOrder;
 use Brenvic\Core\Facets\FacetRequest;
 use Brenvic\Core\Fields\ColumnFormat;
 use Brenvic\Core\Query\SortKey;
 use Brenvic\Core\Search\Asking\Criteria;
+use Brenvic\Core\Search\Asking\Reach;
 use Illuminate\Foundation\Http\FormRequest;
 use Illuminate\Support\Facades\Gate;
 use Illuminate\Validation\Rule;
@@ -25,6 +27,7 @@ final class SearchInput extends FormRequest
         return [
             'words' => 'nullable|string|max:60000',
             'any' => 'boolean',
+            'reach' => ['nullable', Rule::enum(Reach::class)],
             'criteria' => 'array|max:100',
             'criteria.*.cql' => 'required|string|max:60000',
             'criteria.*.negated' => 'boolean',
@@ -88,7 +91,10 @@ final class SearchInput extends FormRequest
     /** The words and criteria, as the person may mean them. */
     public function searched(): Criteria
     {
-        return Criteria::of($this->words(), $this->criteria(), app(Catalog::class)->schema(User::of($this)), $this->boolean('any'));
+        $user = User::of($this);
+        $reach = Reach::tryFrom((string) $this->validated('reach')) ?? app(WordReach::class)->of($user);
+
+        return Criteria::of($this->words(), $this->criteria(), app(Catalog::class)->schema($user), $this->boolean('any'), $reach);
     }
 
     /** @return array<string, FacetRequest> by field code */

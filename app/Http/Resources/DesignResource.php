@@ -7,6 +7,7 @@ namespace App\Http\Resources;
 use App\Catalog\Catalog;
 use App\Design\DesignFile;
 use App\Find\Places;
+use App\Find\WordReach;
 use App\Models\PersonalView;
 use App\Models\User;
 use App\Remote\RemoteRepositories;
@@ -21,8 +22,11 @@ use Brenvic\Core\Fields\FieldKind;
 use Brenvic\Core\Fields\Kinds\FieldKinds;
 use Brenvic\Core\Fields\VocabularyTerm;
 use Brenvic\Core\Search\Asking\Criterion;
+use Brenvic\Core\Search\Asking\Reach;
 use Brenvic\Core\Search\Asking\Relation;
 use Brenvic\Core\Search\Asking\SearchSchema;
+use Brenvic\Core\Search\Asking\WordCriterion;
+use Brenvic\Core\Search\Asking\WordRelation;
 
 /** Shapes the design for the API: all of it for those who design, for others what they work with and may know of. */
 final readonly class DesignResource
@@ -33,8 +37,23 @@ final readonly class DesignResource
     /** What is known of a term where it is chosen. */
     public const OF_A_TERM = ['code', 'label', 'parent', 'also_below', 'synonyms', 'notation', 'retired', 'replaced_by', 'under'];
 
-    public function __construct(private Catalog $catalog, private Places $places, private RemoteRepositories $remote)
+    public function __construct(private Catalog $catalog, private Places $places, private RemoteRepositories $remote, private WordReach $reach)
     {
+    }
+
+    /** @return array<string, mixed> where words may be looked for, by which relations, and how far they reach */
+    private function words(): array
+    {
+        $choice = static fn (string $value, string $label): array => ['value' => $value, 'label' => $label];
+        $places = WordCriterion::places();
+
+        return [
+            'places' => array_map($choice, array_keys($places), array_values($places)),
+            'relations' => array_map(static fn (WordRelation $r): array => $choice($r->value, $r->words()), WordRelation::cases()),
+            'reaches' => array_map(static fn (Reach $r): array => $choice($r->value, $r->words()), Reach::cases()),
+            'office_reach' => $this->reach->ofOffice()->value,
+            'near' => WordCriterion::NEAR,
+        ];
     }
 
     /** @return array<string, mixed> */
@@ -68,6 +87,7 @@ final readonly class DesignResource
                 array_map(static fn (RemoteRepository $r): array => ['code' => $r->code, 'name' => $r->name], $this->remote->of($user)),
             ),
             'default_view' => $user->preferences['default_view'] ?? null,
+            'words' => $this->words(),
         ];
         $rights = $user->libraryRights();
         $ids = $this->catalog->libraries()->pluck('id', 'code');

@@ -17,6 +17,7 @@ use Brenvic\Core\Facets\FacetRange;
 use Brenvic\Core\Facets\FacetValue;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Query\LedgerLine;
+use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\Printer;
 use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Search\Answer\LineCount;
@@ -25,6 +26,7 @@ use Brenvic\Core\Search\Answer\NearMissKind;
 use Brenvic\Core\Search\Answer\PartCount;
 use Brenvic\Core\Search\Answer\PlanStep;
 use Brenvic\Core\Search\Answer\Rescue;
+use Brenvic\Core\Search\Asking\AskedFor;
 use Brenvic\Core\Search\Asking\Criterion;
 use Brenvic\Core\Search\Asking\Reach;
 use Brenvic\Core\Search\Asking\SearchSchema;
@@ -108,7 +110,8 @@ final class FoundResource
 
         return array_map(
             static fn (LedgerLine $line, LineCount $count, int $i): array => [
-                ...Criterion::describe($line->node, $found->schema),
+                ...Criterion::describe($line->node, $found->schema, $line->negated),
+                'asked' => self::form($line->node, $found->schema),
                 'cql' => $line->cql(),
                 'negated' => $line->negated,
                 'on' => $line->on,
@@ -120,6 +123,7 @@ final class FoundResource
                 'parts' => self::parts($count->parts, $found->schema),
                 // A line of the query line is changed by changing what is typed there.
                 'typed' => $i < $typed,
+                'words_before' => $i < $typed ? $found->request->criteria->wordsBefore($i) : null,
                 'words_without' => $i < $typed ? $found->request->criteria->wordsWithout($i) : null,
                 ...self::reach($line, $count->variants, $found->schema),
             ],
@@ -127,6 +131,14 @@ final class FoundResource
             $found->answer->lines,
             array_keys($found->ledger->lines),
         );
+    }
+
+    /** @return array{of: string, relation: string, values: list<string>}|null the criterion as a form asks for it; null when none does */
+    private static function form(Node $node, SearchSchema $schema): ?array
+    {
+        $form = AskedFor::from($node, $schema);
+
+        return $form === null ? null : ['of' => $form->of, 'relation' => $form->relation, 'values' => $form->values];
     }
 
     /**
@@ -137,7 +149,7 @@ final class FoundResource
     {
         return array_map(
             static fn (PartCount $part): array => [
-                ...Criterion::describe($part->node, $schema),
+                ...Criterion::describe($part->node, $schema, $part->negated),
                 'cql' => (new LedgerLine($part->node))->cql(),
                 'negated' => $part->negated,
                 'alone' => $part->alone,

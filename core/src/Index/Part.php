@@ -38,6 +38,33 @@ enum Part: string
         };
     }
 
+    /** What it is called where words are looked for. */
+    public function place(): string
+    {
+        return match ($this) {
+            self::Names => 'titles',
+            self::Values => 'index values',
+            self::Text => 'full text',
+            self::Comments => 'comments',
+            self::Paths => 'paths',
+            self::Earlier => 'earlier versions',
+            self::Original => 'originals',
+        };
+    }
+
+    /** What it is called where one document is told of. */
+    public function label(): string
+    {
+        return match ($this) {
+            self::Names => 'Title',
+            self::Values => 'Index values',
+            self::Text, self::Original => 'Full text',
+            self::Comments => 'Comments',
+            self::Paths => 'Path',
+            self::Earlier => 'Earlier versions',
+        };
+    }
+
     public static function named(string $name): ?self
     {
         foreach (self::cases() as $part) {

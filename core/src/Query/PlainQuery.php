@@ -10,8 +10,12 @@ namespace Brenvic\Core\Query;
  */
 final class PlainQuery
 {
-    /** Joins plain words into the tree CQL would give. Anything can be read; nothing but white space means everything. */
-    public static function parse(string $text, bool $any = false): Query
+    /**
+     * Joins plain words into the tree CQL would give. Anything can be read; nothing but white space means everything.
+     *
+     * @param  list<Modifier>  $ofWords  given to each word; phrases, and words with masks, are meant as they are written
+     */
+    public static function parse(string $text, bool $any = false, array $ofWords = []): Query
     {
         $text = mb_scrub(mb_strcut($text, 0, Lexer::MAX_BYTES));
         preg_match_all('/(-?)(?:"([^"]*)"?|([^'.Lexer::BLANK.']+))/u', $text, $matches, PREG_SET_ORDER | PREG_UNMATCHED_AS_NULL);
@@ -25,7 +29,8 @@ final class PlainQuery
             if (preg_match('/[\p{L}\p{N}]/u', $term) !== 1) {
                 continue;
             }
-            $clause = new SearchClause(SearchClause::ANYWHERE, '=', $term);
+            $isWord = ($match[2] ?? null) === null && strpbrk($term, '*?') === false;
+            $clause = new SearchClause(SearchClause::ANYWHERE, '=', $term, $isWord ? $ofWords : []);
             if ($match[1] === '-') {
                 $unwanted[] = $clause;
             } else {

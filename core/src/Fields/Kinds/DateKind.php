@@ -109,11 +109,13 @@ class DateKind extends FieldKind
             return PartialDate::parse($value)->iso();
         } catch (InvalidValue $fault) {
             // “last year” stays as it is: it means another year when the search is opened again.
-            if ($this->isSpan($value, $calendar)) {
-                return mb_strtolower($value);
-            }
-            throw $fault;
+            return $this->isSpan($value, $calendar) ? DateSpan::kept($value, $calendar) : throw $fault;
         }
+    }
+
+    public function displayAsked(FieldDefinition $field, string $value): string
+    {
+        return str_contains($value, '/') || preg_match('/-w/i', $value) === 1 ? DateSpan::display($value) : parent::displayAsked($field, $value);
     }
 
     public function span(FieldDefinition $field, string $term, Calendar $calendar): array

@@ -25,19 +25,30 @@ final readonly class Criteria
      * @param  Query|null  $cql  the words read as CQL; null when they are plain words
      * @param  list<LedgerLine>  $lines
      */
-    private function __construct(public string $words, private ?Query $cql, private bool $any, public array $lines)
-    {
+    private function __construct(
+        public string $words,
+        private ?Query $cql,
+        private bool $any,
+        public array $lines,
+        private Reach $reach = Reach::AsWritten,
+    ) {
     }
 
     /**
      * @param  list<array{cql: string, negated?: bool, on?: bool, origin?: string}>  $criteria
      * @param  IndexNames  $names  what the person may search: it tells CQL from plain words
+     * @param  Reach  $reach  how far plain words reach
      *
      * @throws \Brenvic\Core\Query\SyntaxError
      */
-    public static function of(string $words, array $criteria, IndexNames $names, bool $any = false): self
-    {
-        return new self($words, PlainQuery::cql($words, $names), $any, self::lines($criteria));
+    public static function of(
+        string $words,
+        array $criteria,
+        IndexNames $names,
+        bool $any = false,
+        Reach $reach = Reach::AsWritten,
+    ): self {
+        return new self($words, PlainQuery::cql($words, $names), $any, self::lines($criteria), $reach);
     }
 
     /**
@@ -96,7 +107,7 @@ final readonly class Criteria
             $lines[] = new LedgerLine($clause, $exclude);
         }
 
-        return new self($this->words, $this->cql, $this->any, $lines);
+        return new self($this->words, $this->cql, $this->any, $lines, $this->reach);
     }
 
     /**
@@ -140,13 +151,13 @@ final readonly class Criteria
 
     public function with(LedgerLine $line): self
     {
-        return new self($this->words, $this->cql, $this->any, [...$this->lines, $line]);
+        return new self($this->words, $this->cql, $this->any, [...$this->lines, $line], $this->reach);
     }
 
     /** The lines that the typed words make. */
     private function typed(): Ledger
     {
-        return Ledger::of(($this->cql ?? PlainQuery::parse($this->words, $this->any))->root);
+        return Ledger::of(($this->cql ?? PlainQuery::parse($this->words, $this->any, $this->reach->modifiers()))->root);
     }
 
     /** Everything, the typed words first. */
@@ -165,16 +176,41 @@ final readonly class Criteria
     {
         $lines = $this->typed()->lines;
         unset($lines[$index]);
+
+        return $this->wordsOf(array_values($lines));
+    }
+
+    /** What would stand in the query line with only the lines before one. */
+    public function wordsBefore(int $index): string
+    {
+        return $this->wordsOf(array_slice($this->typed()->lines, 0, $index));
+    }
+
+    /** @param  list<LedgerLine>  $lines  some of those typed */
+    private function wordsOf(array $lines): string
+    {
         if ($this->cql !== null) {
-            return $lines === [] ? '' : Printer::node((new Ledger(array_values($lines)))->tree());
+            return $lines === [] ? '' : Printer::node((new Ledger($lines))->tree());
         }
         $words = [];
         foreach ($lines as $line) {
-            $term = $line->node instanceof SearchClause ? $line->node->term : '';
-            $words[] = ($line->negated ? '-' : '').(str_contains($term, ' ') ? '"'.$term.'"' : $term);
+            $clauses = $line->node instanceof SearchClause ? [$line->node] : self::leaves($line->node);
+            foreach ($clauses as $clause) {
+                $words[] = ($line->negated ? '-' : '').(str_contains($clause->term, ' ') ? "\"{$clause->term}\"" : $clause->term);
+            }
         }
 
         return implode(' ', $words);
+    }
+
+    /** @return list<SearchClause> from left to right */
+    private static function leaves(Node $node): array
+    {
+        return match (true) {
+            $node instanceof SearchClause => [$node],
+            $node instanceof BooleanNode => [...self::leaves($node->left), ...self::leaves($node->right)],
+            default => [],
+        };
     }
 
     /** @return list<array{cql: string, negated: bool, on: bool, origin?: string}> */

@@ -20,6 +20,17 @@ use Brenvic\Core\Query\SearchClause;
 /** Makes criteria from a field, a relation and values, and puts criteria into words. */
 final class Criterion
 {
+    /** Relations whose “not” is another one. */
+    private const OPPOSITES = [
+        'is not' => 'is',
+        'is one of' => 'is none of',
+        'is none of' => 'is one of',
+        'contains any of' => 'contains none of',
+        'does not contain' => 'contains',
+        'is empty' => 'is not empty',
+        'is filled in' => 'is not filled in',
+    ];
+
     /**
      * The relations that make sense for a kind of field. `IsJust` is for trees: the term without what is below it.
      *
@@ -117,20 +128,43 @@ final class Criterion
     /**
      * A criterion in words.
      *
+     * @param  bool  $negated  whether it must not hold: the verb says so
      * @return array{subject: string, relation: string, value: string, field: string|null}
      */
-    public static function describe(Node $node, SearchSchema $schema): array
+    public static function describe(Node $node, SearchSchema $schema, bool $negated = false): array
+    {
+        $told = self::told($node, $schema);
+
+        return $negated ? [...$told, 'relation' => self::negated($told['relation'])] : $told;
+    }
+
+    private static function negated(string $relation): string
+    {
+        $verbs = ['contains' => 'does not contain', 'begins' => 'does not begin', 'covers' => 'does not cover', 'holds' => 'does not hold'];
+        [$verb, $rest] = [...explode(' ', $relation, 2), ''];
+
+        return match (true) {
+            isset(self::OPPOSITES[$relation]) => self::OPPOSITES[$relation],
+            isset($verbs[$verb]) => trim("{$verbs[$verb]} {$rest}"),
+            $verb === 'is' => trim("is not {$rest}"),
+            default => "not {$relation}",
+        };
+    }
+
+    /** @return array{subject: string, relation: string, value: string, field: string|null} */
+    private static function told(Node $node, SearchSchema $schema): array
     {
         if ($node instanceof SearchClause) {
             return self::describeClause($node, $schema);
         }
-        $clauses = self::alternatives($node);
+        $any = self::alternatives($node);
+        $clauses = $any ?? self::noneOf($node);
         if ($clauses !== null) {
             $parts = array_map(static fn (SearchClause $clause): array => self::describeClause($clause, $schema), $clauses);
 
             return [
                 'subject' => $parts[0]['subject'],
-                'relation' => count($parts) > 1 ? 'is one of' : $parts[0]['relation'],
+                'relation' => $any === null ? 'is none of' : (count($parts) > 1 ? 'is one of' : $parts[0]['relation']),
                 'value' => implode(', ', array_column($parts, 'value')),
                 'field' => $parts[0]['field'],
             ];
@@ -146,13 +180,13 @@ final class Criterion
 
             return [
                 'subject' => $side['subject'],
-                'relation' => 'contains close together',
+                'relation' => 'contains near each other',
                 'value' => self::nearness($node, $node->left, $node->right),
                 'field' => $side['field'],
             ];
         }
 
-        return ['subject' => 'All of this', 'relation' => 'holds', 'value' => Printer::node($node), 'field' => null];
+        return ['subject' => 'Query:', 'relation' => '', 'value' => Printer::node($node), 'field' => null];
     }
 
     private static function nearness(BooleanNode $node, SearchClause $left, SearchClause $right): string
@@ -164,6 +198,9 @@ final class Criterion
         }
         $unit = ($of['unit'] ?? 'word').(isset($of['distance']) && $of['distance'] !== '1' ? 's' : '');
         $where = isset($of['distance']) ? "{$of['distance']} {$unit} apart" : ($unit === 'word' ? 'side by side' : "in the same {$unit}");
+
+        $where = $where === '0 sentences apart' ? 'in one sentence' : ($where === '0 paragraphs apart' ? 'in one paragraph' : $where);
+        $where = (string) preg_replace(['/^<= 1 word apart$/', '/^<= (\d+) words apart$/'], ['side by side', 'within $1 words'], $where);
 
         return "{$left->term}, {$right->term}: {$where}".(isset($of['ordered']) ? ', in this order' : '');
     }
@@ -213,7 +250,7 @@ final class Criterion
     public static function togetherness(Node $node): ?string
     {
         return match (true) {
-            ! ($node instanceof BooleanNode), self::alternatives($node) !== null => null,
+            ! ($node instanceof BooleanNode), self::alternatives($node) !== null, self::noneOf($node) !== null => null,
             $node->operator === BooleanOperator::Or => 'any',
             $node->operator === BooleanOperator::And, $node->operator === BooleanOperator::Not => 'all',
             default => null,
@@ -251,6 +288,25 @@ final class Criterion
         return $left === null || $right === null || $left[0]->index !== $right[0]->index ? null : [...$left, ...$right];
     }
 
+    /**
+     * The clauses of a node by which a field has none of several values.
+     *
+     * @return non-empty-list<SearchClause>|null
+     */
+    public static function noneOf(Node $node): ?array
+    {
+        if ($node instanceof SearchClause) {
+            return $node->relation === '<>' && $node->modifiers === [] && $node->term !== '' ? [$node] : null;
+        }
+        if (! ($node instanceof BooleanNode) || $node->operator !== BooleanOperator::And) {
+            return null;
+        }
+        $left = self::noneOf($node->left);
+        $right = self::noneOf($node->right);
+
+        return $left === null || $right === null || $left[0]->index !== $right[0]->index ? null : [...$left, ...$right];
+    }
+
     /** @param  non-empty-list<string>  $values */
     private static function between(FieldDefinition $field, array $values): Node
     {
@@ -271,7 +327,7 @@ final class Criterion
         $plain = self::unescaped($clause->term);
         $target = $schema->resolve($clause->index);
         if ($target->parts !== []) {
-            $subject = count($target->parts) === 1 ? ucfirst($target->parts[0]->indexName()) : 'Document';
+            $subject = count($target->parts) === 1 ? $target->parts[0]->label() : 'Document';
             $isPhrase = count(WordPattern::ofTerm($clause->term)) > 1;
 
             return [
@@ -316,7 +372,7 @@ final class Criterion
         return [
             'subject' => $field->label,
             'relation' => match ($clause->relation) {
-                '==', 'exact' => $clause->modifier('only') === null ? 'is' : 'is just',
+                '==', 'exact' => $clause->modifier('only') === null ? 'is' : 'is exactly',
                 '=' => $field->kind->isOrdered() ? 'is' : 'contains',
                 '<>' => 'is not',
                 'within' => $field->kind->isSpan($plain, Calendar::today()) ? 'within' : 'between',

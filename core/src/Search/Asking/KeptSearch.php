@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Brenvic\Core\Search\Asking;
 
 use Brenvic\Core\Query\IndexNames;
+use Brenvic\Core\Query\Parser;
+use Brenvic\Core\Query\SyntaxError;
 use JsonSerializable;
 
 /** A search as it is kept by name, with a list, or among those made lately. */
@@ -16,6 +18,7 @@ final readonly class KeptSearch implements JsonSerializable
      * @param  list<string>  $where  parts that words are looked for in; none means all
      * @param  list<string>|null  $outside  the remote repositories that are asked as well; null where that is left to the search
      * @param  list<array{cql: string, negated: bool, on: bool}>  $criteria
+     * @param  Reach  $reach  how far plain words reach: kept with the search, which so goes on finding the same whoever opens it
      */
     public function __construct(
         public string $words = '',
@@ -24,6 +27,7 @@ final readonly class KeptSearch implements JsonSerializable
         public array $where = [],
         public ?array $outside = null,
         public array $criteria = [],
+        public Reach $reach = Reach::AsWritten,
     ) {
     }
 
@@ -45,19 +49,32 @@ final readonly class KeptSearch implements JsonSerializable
             $texts($kept['where'] ?? []),
             isset($kept['outside']) ? $texts($kept['outside']) : null,
             $criteria,
+            Reach::tryFrom(is_string($kept['reach'] ?? null) ? $kept['reach'] : '') ?? Reach::AsWritten,
         );
     }
 
     /** @throws \Brenvic\Core\Query\SyntaxError */
     public function read(IndexNames $names): Criteria
     {
-        return Criteria::of($this->words, $this->criteria, $names, $this->any);
+        return Criteria::of($this->words, $this->criteria, $names, $this->any, $this->reach);
     }
 
-    /** What it asks, to tell it by. */
-    public function inWords(): string
+    /** What it asks, as the ledger says it; a line that is switched off or cannot be read any more is left out. */
+    public function inWords(SearchSchema $schema): string
     {
-        return trim($this->words.' '.implode(' ', array_column($this->criteria, 'cql')));
+        $told = $this->words === '' ? [] : [$this->words];
+        foreach ($this->criteria as $line) {
+            try {
+                $of = Criterion::describe(Parser::parse($line['cql'])->root, $schema, $line['negated']);
+            } catch (SyntaxError|SearchError) {
+                continue;
+            }
+            if ($line['on']) {
+                $told[] = trim(($of['field'] === null && $of['subject'] === 'Document' ? '' : "{$of['subject']} ")."{$of['relation']} {$of['value']}");
+            }
+        }
+
+        return implode('; ', $told);
     }
 
     /** @return array<string, mixed> */
@@ -70,6 +87,7 @@ final readonly class KeptSearch implements JsonSerializable
             'where' => $this->where,
             ...$this->outside === null ? [] : ['outside' => $this->outside],
             'criteria' => $this->criteria,
+            ...$this->reach === Reach::AsWritten ? [] : ['reach' => $this->reach->value],
         ];
     }
 }

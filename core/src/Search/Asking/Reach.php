@@ -21,9 +21,9 @@ enum Reach: string
     {
         return match ($this) {
             self::AsWritten => 'as written',
-            self::SameStem => 'other endings too',
-            self::SoundsAlike => 'what sounds alike too',
-            self::Misspelt => 'misspelt too',
+            self::SameStem => 'also other endings',
+            self::SoundsAlike => 'also words that sound alike',
+            self::Misspelt => 'also misspellings',
         };
     }
 
@@ -49,14 +49,19 @@ enum Reach: string
         $modifiers = array_values(
             array_filter($clause->modifiers, static fn (Modifier $m): bool => ! in_array($m->name, [...self::NAMES, 'without'], true)),
         );
-        $own = match ($this) {
+
+        return new SearchClause($clause->index, $clause->relation, $clause->term, [...$modifiers, ...$this->modifiers()]);
+    }
+
+    /** @return list<Modifier> what says it in CQL */
+    public function modifiers(): array
+    {
+        return match ($this) {
             self::AsWritten => [],
             self::SameStem => [new Modifier('stem')],
             self::SoundsAlike => [new Modifier('stem'), new Modifier('phonetic')],
             self::Misspelt => [new Modifier('stem'), new Modifier('fuzzy', '=', '2')],
         };
-
-        return new SearchClause($clause->index, $clause->relation, $clause->term, [...$modifiers, ...$own]);
     }
 
     /** The criterion with one of its variants left out, or let in again. */

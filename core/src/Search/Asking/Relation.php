@@ -27,7 +27,7 @@ enum Relation: string
         return match ($this) {
             self::Is => 'is',
             self::IsNot => 'is not',
-            self::IsJust => 'is just',
+            self::IsJust => 'is exactly',
             self::Contains => 'contains',
             self::BeginsWith => 'begins with',
             self::Between => 'between',

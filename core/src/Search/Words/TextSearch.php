@@ -184,6 +184,11 @@ final class TextSearch
                 }
             }
         }
+        if ($words === [] && $this->wanted && ! $pattern->masked) {
+            $this->suggest($parts, $pattern->text);
+
+            return [];
+        }
         usort($words, static fn (array $a, array $b): int => [$a['on'], $b['count'], $a['word']] <=> [$b['on'], $a['count'], $b['word']]);
         $this->variants[] = new Variants($pattern->text, array_slice($words, 0, self::MOST_NAMED), false, count($words));
 
