@@ -174,11 +174,20 @@ async function* parts(path: string, body: unknown, signal: AbortSignal): AsyncGe
   }
 }
 
-/** A search as part of an address: what a page marks. */
-function marks(words: string, criteria: CriterionInput[], version = 0): string {
+/** What the pages of a document mark. */
+export interface Sought {
+  words: string;
+  criteria: CriterionInput[];
+  /** How far the words reach; as the person has it where it is not said. */
+  reach?: Search['reach'];
+}
+
+/** A search as part of an address. */
+function marks({ words, criteria, reach }: Sought, version = 0): string {
   const params = new URLSearchParams();
   if (version > 0) params.set('version', String(version));
   if (words !== '') params.set('words', words);
+  if (words !== '' && reach) params.set('reach', reach);
   criteria.forEach((c, i) => {
     params.set(`criteria[${i}][cql]`, c.cql);
     params.set(`criteria[${i}][negated]`, c.negated ? '1' : '0');
@@ -403,8 +412,10 @@ export const api = {
   groups: (search: Search & { level: string; below: string | null; total: string | null }) =>
     call<{ groups: Group[] }>('POST', 'search/groups', search),
   advice: (criterion: string, signal?: AbortSignal) => call<Advice>('POST', 'design/advice', { criterion }, signal),
-  criterion: (field: string, relation: string, values: string[]) =>
-    call<{ cql: string }>('POST', 'search/criterion', { field, relation, values }),
+  criterion: (field: string, relation: string, values: string[], reach?: Search['reach']) =>
+    call<{ cql: string }>('POST', 'search/criterion', { field, relation, values, ...(reach ? { reach } : {}) }),
+  officeSettings: (settings: { reach: Search['reach'] }) =>
+    call<{ reach: NonNullable<Search['reach']> }>('PUT', 'design/settings', settings),
 
   document: (document: string, version = 0) =>
     call<DocumentRecord>('GET', `documents/${ref(document)}${version > 0 ? `?version=${version}` : ''}`),
@@ -452,10 +463,9 @@ export const api = {
   newFromTemplate: (document: string) => call<{ ref: string }>('POST', `documents/${ref(document)}/template/new`, {}),
   saveDocument: (document: string, type: string | null, values: Sheet, lock_version: number) =>
     call<DocumentRecord>('PUT', `documents/${ref(document)}`, { type, values, lock_version }),
-  hits: (document: string, words: string, criteria: CriterionInput[], version = 0) =>
-    call<Hits>('GET', `documents/${ref(document)}/hits${marks(words, criteria, version)}`),
-  page: (document: string, number: number, words: string, criteria: CriterionInput[], version = 0) =>
-    call<PageText>('GET', `documents/${ref(document)}/pages/${number}${marks(words, criteria, version)}`),
+  hits: (document: string, sought: Sought, version = 0) => call<Hits>('GET', `documents/${ref(document)}/hits${marks(sought, version)}`),
+  page: (document: string, number: number, sought: Sought, version = 0) =>
+    call<PageText>('GET', `documents/${ref(document)}/pages/${number}${marks(sought, version)}`),
   /** The version is named, so that what a browser kept of the one before is not shown for it. */
   fileUrl: (document: string, version: number, download = false, form: DeliveryForm = 'plain') =>
     `/api/documents/${ref(document)}/file?version=${version}${download ? '&download=1' : ''}${form === 'plain' ? '' : `&form=${form}`}`,

@@ -13,12 +13,26 @@
     trigger?: Snippet;
     look?: string;
     title?: string;
+    /** Of the button. */
+    id?: string;
     align?: 'start' | 'end';
     /** What the box is called. */
     called?: string;
     children: Snippet;
   }
-  let { label, open = $bindable(), width, onopen, trigger, look = 'link small', title, align = 'end', called, children }: Props = $props();
+  let {
+    label,
+    open = $bindable(),
+    width,
+    onopen,
+    trigger,
+    look = 'link small',
+    title,
+    id,
+    align = 'end',
+    called,
+    children,
+  }: Props = $props();
 
   // The choices of a field lie elsewhere in the page, and are inside.
   function outside(event: PointerEvent) {
@@ -28,7 +42,7 @@
 </script>
 
 <Popover.Root bind:open onOpenChange={(now) => now && onopen?.()}>
-  <Popover.Trigger class={look} {title} aria-label={trigger ? label : undefined} type="button"
+  <Popover.Trigger class={look} {title} {id} aria-label={trigger ? label : undefined} type="button"
     >{#if trigger}{@render trigger()}{:else}{label}{/if}</Popover.Trigger
   >
   <Popover.Portal disabled>

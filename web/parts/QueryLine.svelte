@@ -3,7 +3,7 @@
   import { api } from '@/api/client';
   import type { CompletionAnswer } from '@/api/types';
   import { count } from '@/parts/format';
-  import { addressOf, emptySearch, searchFrom } from '@/state/search';
+  import { addressOf, emptySearch, keptAddress, searchFrom } from '@/state/search';
   import { router } from '@/state/router.svelte';
   import IconSearch from '@lucide/svelte/icons/search';
 
@@ -51,7 +51,7 @@
         kind: 'Earlier search',
         label: s.words || 'Everything',
         hint: count(s.total),
-        take: () => router.go(addressOf({ ...emptySearch, ...s.search })),
+        take: () => router.go(keptAddress(s.search)),
       })),
     ];
   });
@@ -96,7 +96,7 @@
     }
     close();
     const base = place === 'find' ? search : searchFrom(new URLSearchParams());
-    router.go(addressOf({ ...base, words: text.trim() }));
+    router.go(addressOf({ ...base, words: text.trim(), ...(text.trim() === base.words ? {} : { reach: '' }) }));
     input.blur();
   }
   function lineKey(event: KeyboardEvent) {

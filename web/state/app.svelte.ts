@@ -66,6 +66,11 @@ class App {
     return this.design?.kinds.find((k) => k.value === field?.kind);
   }
 
+  /** How far plain words reach for this person. */
+  get reach(): NonNullable<Preferences['reach']> {
+    return this.person?.preferences.reach ?? this.design?.words.office_reach ?? 'same_stem';
+  }
+
   label(code: string): string {
     return { title: 'Title', path: 'Path' }[code] ?? this.field(code)?.label ?? code;
   }

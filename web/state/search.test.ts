@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { addressOf, askedOutside, emptySearch, searchFrom, viewAddress, type SearchState } from './search';
+import { addressOf, askedOutside, emptySearch, searchFrom, viewAddress, type SearchState, keptAddress } from './search';
 
 const text = fc.string({ unit: 'grapheme', maxLength: 24 });
 const code = fc.stringMatching(/^[a-z][a-z0-9_-]{0,12}$/);
@@ -19,6 +19,7 @@ const step = fc.record({
 const anySearch: fc.Arbitrary<SearchState> = fc.record({
   words: text,
   any: fc.boolean(),
+  reach: fc.constantFrom('' as const, 'as_written' as const, 'misspelt' as const),
   criteria: fc.array(fc.record({ cql, negated: fc.boolean(), on: fc.boolean() }), { maxLength: 5 }),
   view: fc.oneof(fc.constant(''), code),
   sort: fc.array(fc.record({ field: code, descending: fc.boolean() }), { maxLength: 3 }),
@@ -35,12 +36,23 @@ const anySearch: fc.Arbitrary<SearchState> = fc.record({
 
 const through = (search: SearchState) => searchFrom(new URL(addressOf(search), 'http://here').searchParams);
 
+describe('a kept search in its address', () => {
+  const kept = { words: 'gate', any: false, criteria: [], view: '', where: [] };
+
+  it('finds what it found, whatever the person likes', () => {
+    expect(keptAddress(kept)).toBe('/find?q=gate&reach=as_written');
+    expect(keptAddress({ ...kept, reach: 'same_stem' }, { layout: 'digest' })).toBe('/find?q=gate&reach=same_stem&as=digest');
+    expect(keptAddress({ ...kept, words: '' })).toBe('/find');
+  });
+});
+
 describe('a search in its address', () => {
   it('comes back as it was, whatever is in it', () => {
     fc.assert(
       fc.property(anySearch, (search) => {
         // A record is one of the repository that is looked at.
-        const whole = { ...search, record: search.from ? search.record : null };
+        // How far words reach says nothing without words.
+        const whole = { ...search, record: search.from ? search.record : null, reach: search.words ? search.reach : ('' as const) };
         expect(through(whole)).toEqual(whole);
       }),
     );

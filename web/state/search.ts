@@ -1,4 +1,4 @@
-import type { CriterionInput, SortKey, View } from '@/api/types';
+import type { CriterionInput, KeptSearch, Search, SortKey, View } from '@/api/types';
 
 /** One group of a level that was opened. */
 export interface Step {
@@ -13,6 +13,8 @@ export interface Step {
 export interface SearchState {
   words: string;
   any: boolean;
+  /** How far plain words reach; empty as the person has it. */
+  reach: NonNullable<Search['reach']> | '';
   criteria: CriterionInput[];
   view: string;
   sort: SortKey[];
@@ -38,6 +40,7 @@ export interface SearchState {
 export const emptySearch: SearchState = {
   words: '',
   any: false,
+  reach: '',
   criteria: [],
   view: '',
   sort: [],
@@ -52,6 +55,7 @@ export const emptySearch: SearchState = {
   record: null,
 };
 
+const reaches = ['as_written', 'same_stem', 'sounds_alike', 'misspelt'] as const;
 const layouts = ['table', 'digest', 'outline', 'steps'] as const;
 
 /** In addresses a criterion is its CQL, with `-` before it when it must not hold and `~` when it is switched off. */
@@ -59,6 +63,7 @@ export function searchFrom(params: URLSearchParams): SearchState {
   return {
     words: params.get('q') ?? '',
     any: params.get('any') === '1',
+    reach: reaches.find((r) => r === params.get('reach')) ?? '',
     criteria: params.getAll('c').map((text) => {
       const on = !text.startsWith('~');
       const rest = on ? text : text.slice(1);
@@ -86,6 +91,7 @@ export function addressOf(search: SearchState): string {
   const params = new URLSearchParams();
   if (search.words) params.set('q', search.words);
   if (search.any) params.set('any', '1');
+  if (search.words && search.reach) params.set('reach', search.reach);
   for (const c of search.criteria) params.append('c', `${c.on ? '' : '~'}${c.negated ? '-' : ''}${c.cql}`);
   if (search.view) params.set('v', search.view);
   for (const key of search.sort) params.append('s', `${key.descending ? '-' : ''}${key.field}`);
@@ -106,6 +112,11 @@ export function askedOutside(search: SearchState, remote: { code: string }[]): s
   const codes = remote.map((r) => r.code);
   if (search.outside) return codes.filter((code) => search.outside!.includes(code));
   return search.criteria.some((c) => c.on && !c.negated && /^(library|repository|dossier) == /.test(c.cql)) ? [] : codes;
+}
+
+/** The address of a kept search: it finds what it found, however far words reach otherwise. */
+export function keptAddress(kept: KeptSearch, more: Partial<SearchState> = {}): string {
+  return addressOf({ ...emptySearch, ...kept, reach: kept.reach ?? 'as_written', ...more });
 }
 
 /** The address of a view as it opens. */

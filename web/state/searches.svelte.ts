@@ -1,5 +1,6 @@
 import { api } from '@/api/client';
 import type { KeptSearch, RecentSearch, SavedSearch, SearchesAnswer } from '@/api/types';
+import { app } from '@/state/app.svelte';
 import type { SearchState } from '@/state/search';
 
 /** The searches a person keeps, watches and made lately. */
@@ -34,12 +35,21 @@ export function keptOf(search: SearchState): KeptSearch {
     view: search.view,
     where: search.where,
     ...(search.outside ? { outside: search.outside } : {}),
+    reach: search.reach || app.reach,
   };
 }
 
 /** Whether two searches ask the same, in whatever order their parts were written. */
 export function asksTheSame(a: KeptSearch, b: KeptSearch): boolean {
   const key = (s: KeptSearch) =>
-    JSON.stringify([s.words, s.any, s.view, s.where, s.outside ?? null, s.criteria.map((c) => [c.cql, c.negated, c.on])]);
+    JSON.stringify([
+      s.words,
+      s.any,
+      s.words === '' ? null : (s.reach ?? 'as_written'),
+      s.view,
+      s.where,
+      s.outside ?? null,
+      s.criteria.map((c) => [c.cql, c.negated, c.on]),
+    ]);
   return key(a) === key(b);
 }

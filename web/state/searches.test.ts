@@ -2,6 +2,7 @@ import { describe, expect, it, vi } from 'vitest';
 
 const api = vi.hoisted(() => ({ searches: vi.fn() }));
 vi.mock('@/api/client', () => ({ api }));
+vi.mock('@/state/app.svelte', () => ({ app: { reach: 'same_stem' } }));
 const { asksTheSame, keptOf, searches } = await import('./searches.svelte');
 const { emptySearch } = await import('./search');
 
@@ -15,17 +16,26 @@ describe('a search that is kept', () => {
       layout: 'steps',
       sort: [{ field: 'a', descending: true }],
     });
-    expect(kept).toEqual({ words: 'gate', any: false, criteria: [], view: '', where: [] });
+    expect(kept).toEqual({ words: 'gate', any: false, criteria: [], view: '', where: [], reach: 'same_stem' });
+    expect(keptOf({ ...emptySearch, words: 'gate', reach: 'misspelt' })).toHaveProperty('reach', 'misspelt');
     expect(keptOf({ ...emptySearch, outside: [] })).toHaveProperty('outside', []);
   });
 
   it('is the same as another that asks the same', () => {
     const one = keptOf({ ...emptySearch, words: 'gate', criteria: [{ cql: 'a', negated: false, on: true }] });
-    const other = { criteria: [{ on: true, negated: false, cql: 'a' }], where: [], view: '', any: false, words: 'gate' };
+    const other = {
+      criteria: [{ on: true, negated: false, cql: 'a' }],
+      where: [],
+      view: '',
+      any: false,
+      words: 'gate',
+      reach: 'same_stem' as const,
+    };
     expect(asksTheSame(one, other)).toBe(true);
     for (const change of [
       { words: 'lock' },
       { any: true },
+      { reach: 'as_written' },
       { view: 'v' },
       { where: ['title' as const] },
       { outside: [] },

@@ -7,7 +7,7 @@
   import { app } from '@/state/app.svelte';
   import { drafts } from '@/state/drafts';
   import { count, moment, plural } from '@/parts/format';
-  import { addressOf, emptySearch, viewAddress } from '@/state/search';
+  import { addressOf, emptySearch, keptAddress, viewAddress } from '@/state/search';
 
   let desk = $state.raw<Desk | null>(null);
 
@@ -94,9 +94,7 @@
           <li class="flex items-baseline gap-3 border-t border-hair py-1.5">
             <a
               class="min-w-0 flex-1 truncate"
-              href={addressOf({
-                ...emptySearch,
-                ...saved.search,
+              href={keptAddress(saved.search, {
                 layout: app.design!.views.find((v) => v.code === saved.search.view)?.opens ?? 'table',
               })}
               onclick={() => {
@@ -139,8 +137,8 @@
       </ul>
     {:else if name === 'recent'}<ul>
         {#each desk.recent as recent, i (i)}<li class="flex items-baseline gap-3 border-t border-hair py-1.5">
-            <a class="min-w-0 flex-1 truncate" href={addressOf({ ...emptySearch, ...recent.search })}>{recent.words}</a><span
-              class="num w-14">{count(recent.total)}</span
+            <a class="min-w-0 flex-1 truncate" href={keptAddress(recent.search)}>{recent.words}</a><span class="num w-14"
+              >{count(recent.total)}</span
             >
           </li>{/each}
       </ul>

@@ -105,7 +105,15 @@
   <h1 class="sr-only">Find</h1>
   <aside class="left" class:shown={narrow} aria-label="Criteria and margins">
     <button class="btn sticky top-0 z-10 m-3 md:hidden" onclick={() => (narrow = false)}>Show {answer?.total ?? 0} results</button>
-    <Ledger {answer} fault={finding.fault} change={finding.change.bind(finding)} drop={finding.drop.bind(finding)} {search} {go} />
+    <Ledger
+      {answer}
+      facets={finding.counted?.facets ?? []}
+      fault={finding.fault}
+      change={finding.change.bind(finding)}
+      drop={finding.drop.bind(finding)}
+      {search}
+      {go}
+    />
     <AddCriterion add={(cql) => finding.add(cql)} facets={finding.counted?.facets} />
     <FormPanel answer={finding.counted} add={(made) => finding.add(...made)} />
     <Margins
@@ -172,7 +180,11 @@
             onclose={() => go({ record: null }, 'replace')}
           />{/key}
       {:else}
-        <ReadingPane document={search.open} words={search.words} criteria={search.criteria} onclose={() => go({ open: '' }, 'replace')} />
+        <ReadingPane
+          document={search.open}
+          sought={{ words: search.words, criteria: search.criteria, reach: search.reach || undefined }}
+          onclose={() => go({ open: '' }, 'replace')}
+        />
       {/if}
     </section>
   {/if}

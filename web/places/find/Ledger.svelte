@@ -1,27 +1,29 @@
 <script lang="ts">
   import { keys } from '@/state/keys.svelte';
   import { api, type ApiError } from '@/api/client';
-  import type { CriterionInput, Found, GroupPart, LedgerLine } from '@/api/types';
+  import type { CriterionInput, Facet, Found, LedgerLine } from '@/api/types';
   import { count, plural } from '@/parts/format';
   import { app } from '@/state/app.svelte';
-  import IconX from '@lucide/svelte/icons/x';
   import type { SearchState } from '@/state/search';
+  import Line from './LedgerLine.svelte';
 
   interface Props {
     answer: Found | null;
     fault: ApiError | null;
     search: SearchState;
+    /** Of the present result: what may be chosen in a line, with counts. */
+    facets: Facet[];
     change: (line: LedgerLine, change: Partial<CriterionInput> | null) => void;
     drop: (indexes: number[]) => void;
     go: (change: Partial<SearchState>) => void;
   }
-  let { answer, fault, search, change, drop, go }: Props = $props();
+  let { answer, fault, search, facets, change, drop, go }: Props = $props();
 
   const lines = $derived(answer?.ledger ?? []);
   const parts: [string, string][] = [
-    ['title', 'names'],
-    ['values', 'values'],
-    ['text', 'text'],
+    ['title', 'titles'],
+    ['values', 'index values'],
+    ['text', 'full text'],
     ['comment', 'comments'],
     ['path', 'paths'],
     ['earlier', 'earlier versions'],
@@ -31,6 +33,15 @@
   const hasWords = $derived(lines.some((l) => l.field === null));
   let chosen = $state<number[]>([]);
   let joining = $state(false);
+  let places = $state(false);
+  const placesTold = $derived(
+    search.where.length === 0
+      ? 'everywhere'
+      : parts
+          .filter(([part]) => search.where.includes(part))
+          .map(([, name]) => name)
+          .join(', '),
+  );
   let asText = $state(false);
   let text = $state('');
   let dragged = $state(-1);
@@ -73,14 +84,6 @@
     await navigator.clipboard.writeText(cql).catch(() => {});
     app.say('The line is copied as CQL. Paste it into the query line of another search.');
   }
-  function key(event: KeyboardEvent, i: number) {
-    if (event.altKey && event.key === 'ArrowUp') move(i, i - 1);
-    else if (event.altKey && event.key === 'ArrowDown') move(i, i + 1);
-    else if (event.key === 'Delete') change(lines[i]!, null);
-    else if ((event.ctrlKey || event.metaKey) && event.key === 'c' && getSelection()?.isCollapsed) void copy(lines[i]!.cql);
-    else return;
-    event.preventDefault();
-  }
   function openText() {
     asText = !asText;
     text = answer?.cql === 'cql.allRecords = 1' ? '' : (answer?.cql ?? '');
@@ -92,33 +95,14 @@
   ]);
 </script>
 
-{#snippet partList(of: GroupPart[], how: 'any' | 'all')}
-  <ul class="parts">
-    {#each of as part, i (i)}
-      <li>
-        <div class="flex items-baseline gap-1.5">
-          <span class="small quiet w-6 flex-none">{i === 0 ? '' : how === 'any' ? 'or' : 'and'}</span>
-          {#if part.how}<span class="quiet min-w-0 flex-1">{part.negated ? 'none of' : part.how === 'any' ? 'any of' : 'all of'}</span
-            >{:else}<span class="min-w-0 flex-1"
-              ><span class="quiet"
-                >{part.subject}
-                {#if part.negated}<strong class="text-rust">not</strong>{/if}
-                {part.relation}</span
-              > <span class="font-semibold break-words">{part.value}</span></span
-            >{/if}
-          <span class="num quiet">{count(part.alone)}</span>
-        </div>
-        {#if part.how}{@render partList(part.parts, part.how)}{/if}
-      </li>
-    {/each}
-  </ul>
-{/snippet}
-
 <section class="px-3 pt-3" aria-labelledby="ledger">
   <div class="flex items-baseline">
     <h2 class="flex-1 text-[17px]" id="ledger">Ledger</h2>
     {#if lines.length > 0}
-      <span class="heading num w-14">alone</span><span class="heading num w-14">left</span><span class="w-7"></span>
+      <span class="heading num w-14" title="Documents that a line matches by itself">alone</span><span
+        class="heading num w-14"
+        title="Documents left after a line">left</span
+      ><span class="w-7"></span>
     {/if}
   </div>
   {#if fault}
@@ -154,7 +138,7 @@
     </form>
   {:else}
     <ul>
-      {#each lines as line, i (line.cql + (line.negated ? '-' : '') + i)}
+      {#each lines as line, i (i)}
         <li
           class="line border-t border-hair pt-1 pb-1.5"
           class:off={!line.on}
@@ -180,112 +164,19 @@
             dragged = over = -1;
           }}
         >
-          <div class="flex items-start gap-1.5">
-            {#if joining}
-              <input
-                type="checkbox"
-                class="check mt-[3px]"
-                checked={chosen.includes(i)}
-                aria-label={`Join “${line.subject} ${line.relation} ${line.value}”`}
-                onchange={() => (chosen = chosen.includes(i) ? chosen.filter((c) => c !== i) : [...chosen, i])}
-              />
-            {:else}
-              <input
-                type="checkbox"
-                class="check mt-[3px]"
-                checked={line.on}
-                aria-label={`Use “${line.subject} ${line.negated ? 'not ' : ''}${line.relation} ${line.value}”`}
-                onchange={() => change(line, { on: !line.on })}
-              />
-            {/if}
-            <button
-              id={`ledger-line-${i}`}
-              class="min-w-0 flex-1 text-left leading-snug"
-              title={`${line.cql}\n${line.negated ? 'Left out. Click to ask for it instead' : 'Click to leave it out instead'}\nAlt with the arrows moves it, Delete drops it`}
-              onclick={() => change(line, { negated: !line.negated })}
-              onkeydown={(e) => key(e, i)}
-            >
-              {#if line.how}<span class="quiet"
-                  >{line.negated ? 'None of these' : line.how === 'any' ? 'Any of these' : 'All of these'}</span
-                >
-              {:else}
-                <span class="quiet"
-                  >{line.subject}
-                  {#if line.negated}<strong class="text-rust">not</strong>{/if}
-                  {line.relation}</span
-                >
-                <span class="font-semibold break-words">{line.value}</span>
-              {/if}
-            </button>
-            <span class="num quiet w-12">{count(line.alone)}</span>
-            <span class="num w-14">{line.on ? count(line.running) : '–'}</span>
-            <button
-              class="icon-btn -mt-0.5"
-              aria-label={`Drop “${line.subject} ${line.relation} ${line.value}”`}
-              title="Drop this line"
-              onclick={() => change(lines[i]!, null)}><IconX size={14} strokeWidth={1.7} /></button
-            >
-          </div>
-          {#if line.how}{@render partList(line.parts, line.how)}{/if}
-          <div class="bar" aria-hidden="true">
-            <span style={`width:${answer && answer.visible > 0 && line.on ? Math.max(0.5, (100 * line.running) / answer.visible) : 0}%`}
-            ></span>
-          </div>
-          {#if line.on && line.variants.some((v) => v.suggested)}
-            <p class="small pl-[22px]">
-              {#each line.variants.filter((v) => v.suggested) as v (v.of)}
-                “{v.of}” is in no document. Meant
-                {#each v.words as w, n (w.word)}{n > 0 ? ', ' : ' '}<button
-                    class="link underline"
-                    onclick={() => change(line, { cql: w.cql })}>{w.word}</button
-                  > <span class="num quiet">{count(w.count)}</span>{/each}?
-              {/each}
-            </p>
-          {/if}
-          {#if line.reach !== null}
-            <div class="reach small" class:wide={line.reach !== 'as_written'}>
-              <label
-                ><span class="sr-only">How far “{line.value}” reaches</span>
-                <select
-                  value={line.reach}
-                  onchange={(e) => {
-                    const to = line.reaches.find((r) => r.value === e.currentTarget.value);
-                    if (to) change(line, { cql: to.cql });
-                  }}
-                >
-                  {#each line.reaches as r (r.value)}<option value={r.value}>{r.label}</option>{/each}
-                </select>
-              </label>
-              {#each line.variants.filter((v) => !v.suggested) as v (v.of)}
-                <ul>
-                  {#each v.words as w (w.word)}
-                    <li>
-                      <label class="flex items-center gap-1.5"
-                        ><input
-                          type="checkbox"
-                          class="check"
-                          style="width:13px;height:13px"
-                          checked={w.on}
-                          onchange={() => change(line, { cql: w.cql })}
-                        /><span class="min-w-0 flex-1 truncate" class:quiet={!w.on}>{w.word}</span><span class="num quiet"
-                          >{count(w.count)}</span
-                        ></label
-                      >
-                    </li>
-                  {/each}
-                  {#if v.all > v.words.length}<li class="quiet">and {count(v.all - v.words.length)} rarer words</li>{/if}
-                </ul>
-              {/each}
-            </div>
-          {/if}
-          <p class="without small">
-            {line.on ? 'without this' : 'it is off;'}
-            {plural(line.without, 'document', 'documents')}
-            <button class="link ml-2" onclick={() => copy(line.cql)}>copy</button>{#if line.how}<button
-                class="link ml-2"
-                onclick={() => apart(i)}>take apart</button
-              >{/if}
-          </p>
+          <Line
+            {line}
+            index={i}
+            visible={answer?.visible ?? 0}
+            isCause={answer?.total === 0 && line.on && line.without > 0}
+            {facets}
+            joined={joining ? chosen.includes(i) : null}
+            onjoin={() => (chosen = chosen.includes(i) ? chosen.filter((c) => c !== i) : [...chosen, i])}
+            change={(to) => change(line, to)}
+            copy={() => copy(line.cql)}
+            apart={() => apart(i)}
+            move={(by) => move(i, i + by)}
+          />
         </li>
       {/each}
     </ul>
@@ -296,10 +187,10 @@
       </p>
       {#if answer.total === 0 && lines.length > 0}
         <p class="border-t border-hair py-2">
-          Nothing has all of this.
+          No document meets every line.
           {#each answer.rescues as rescue (rescue.lines.join())}
             <button class="link block py-0.5" onclick={() => drop(rescue.lines)}
-              >Drop {rescue.lines.map((n) => `“${lines[n]!.value || lines[n]!.relation}”`).join(' and ')}: {plural(
+              >Drop {rescue.lines.map((n) => `“${lines[n]!.value || lines[n]!.relation}”`).join(' and ')} to find {plural(
                 rescue.count,
                 'document',
                 'documents',
@@ -309,7 +200,7 @@
         </p>
         {#if answer.near_misses.length > 0}
           <p class="border-t border-hair py-2">
-            Nearly:
+            What nearly fits:
             {#each answer.near_misses as miss (miss.line + miss.cql)}
               <button class="link block py-0.5" onclick={() => change(lines[miss.line]!, { cql: miss.cql })}>
                 {#if miss.kind === 'variant'}“{miss.value}”, {miss.reach}{:else if miss.kind === 'other_place'}In {miss.value}{:else}{miss.subject}
@@ -324,58 +215,64 @@
     {#if answer && !fault && (lines.length > 0 || answer.total > 0)}
       <p class="small flex flex-wrap items-center gap-x-3 border-t border-hair py-1.5">
         {#if joining}
-          {#if chosen.length > 0}{#each [['any', 'Any of them'], ['all', 'All of them'], ['none', 'None of them']] as const as [how, label] (how)}<button
+          {#if chosen.length > 0}{#each [['any', 'Any of these'], ['all', 'All of these'], ['none', 'None of these']] as const as [how, label] (how)}<button
                 class="link min-h-6"
                 onclick={() => join(how)}>{label}</button
-              >{/each}{:else}<span class="quiet">Choose lines above.</span>{/if}
+              >{/each}{:else}<span class="quiet">Tick lines above.</span>{/if}
           <button
             class="link min-h-6"
             onclick={() => {
               joining = false;
               chosen = [];
-            }}>Leave</button
+            }}>Cancel</button
           >
         {:else}
           {#if lines.length > 0}<button class="link min-h-6" onclick={openText}>As CQL</button>{/if}
           {#if lines.length > 1}<button class="link min-h-6" onclick={() => (joining = true)}>Join lines</button>{/if}
           {#if !lines.some((l) => l.field === 'attached')}<button
               class="link min-h-6"
-              title="Mail is found without what is attached to it"
+              title="Finds mail, not the files attached to it"
               onclick={() => go({ criteria: [...search.criteria, { cql: 'attached == 1', negated: true, on: true }] })}
-              >Leave attachments out</button
+              >Leave out attachments</button
             >{/if}
         {/if}
       </p>
     {/if}
   {/if}
   {#if hasWords}
-    <fieldset class="small flex flex-wrap gap-x-2.5 gap-y-0.5 border-t border-hair py-1.5">
-      <legend class="sr-only">Where words are looked for</legend>
-      <span class="quiet">Words in</span>
-      {#each parts as [part, name] (part)}
-        {@const on = (search.where.length === 0 ? usual : search.where).includes(part)}
-        <label class="inline-flex items-center gap-1 whitespace-nowrap"
-          ><input
-            type="checkbox"
-            class="check"
-            style="width:13px;height:13px"
-            checked={on}
-            onchange={() => togglePart(part)}
-          />{name}</label
-        >
-      {/each}
-      {#if lines.filter((l) => l.typed).length > 1}
-        <label class="flex w-full items-center gap-1"
+    <div class="small border-t border-hair py-1.5">
+      <button class="link flex min-h-6 items-center gap-1" aria-expanded={places} onclick={() => (places = !places)}
+        >Look for words in <span class="text-ink">{placesTold}</span></button
+      >
+      {#if places}
+        <fieldset class="flex flex-wrap gap-x-2.5 gap-y-0.5">
+          <legend class="sr-only">Where words are looked for</legend>
+          {#each parts as [part, name] (part)}
+            {@const on = (search.where.length === 0 ? usual : search.where).includes(part)}
+            <label class="inline-flex min-h-6 items-center gap-1 whitespace-nowrap"
+              ><input
+                type="checkbox"
+                class="check"
+                style="width:13px;height:13px"
+                checked={on}
+                onchange={() => togglePart(part)}
+              />{name}</label
+            >
+          {/each}
+        </fieldset>
+      {/if}
+      {#if lines.filter((l) => l.typed).length > 1 || search.any}
+        <label class="flex min-h-6 w-full items-center gap-1"
           ><input
             type="checkbox"
             class="check"
             style="width:13px;height:13px"
             checked={search.any}
             onchange={() => go({ any: !search.any })}
-          />any of the typed words will do</label
+          />any one of these words is enough</label
         >
       {/if}
-    </fieldset>
+    </div>
   {/if}
 </section>
 
@@ -386,59 +283,8 @@
   .line.over {
     box-shadow: inset 0 2px 0 var(--act);
   }
-  .bar {
-    height: 3px;
-    margin: 3px 28px 0 22px;
-    background: color-mix(in srgb, var(--hair) 50%, transparent);
-  }
-  .bar span {
-    display: block;
-    height: 100%;
-    background: var(--act);
-    transition: width 0.18s;
-  }
-  .parts {
-    padding-left: 12px;
-    margin: 2px 34px 0 10px;
-    border-left: 1px solid var(--hair);
-    font-size: 13px;
-  }
-  .without {
-    display: none;
-    padding-left: 22px;
-    color: var(--brass-text);
-  }
-  .line:hover .without,
-  .line:focus-within .without,
-  .cause .without {
-    display: block;
-  }
-  .reach {
-    display: none;
-    padding: 2px 28px 0 22px;
-  }
-  .reach.wide,
-  .line:hover .reach,
-  .line:focus-within .reach {
-    display: block;
-  }
-  .reach select {
-    min-height: 24px;
-    max-width: 100%;
-    color: var(--quiet);
-    background: transparent;
-  }
-  .reach ul {
-    margin-top: 2px;
-  }
-  .reach li {
-    min-height: 24px;
-  }
   .cause {
     background: color-mix(in srgb, var(--brass) 35%, transparent);
-  }
-  .cause .without {
-    color: var(--ink);
   }
   .cause :global(.quiet) {
     color: var(--ink);

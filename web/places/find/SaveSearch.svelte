@@ -5,7 +5,7 @@
   import { router } from '@/state/router.svelte';
   import { asksTheSame, keptOf, searches } from '@/state/searches.svelte';
   import { count } from '@/parts/format';
-  import { addressOf, emptySearch, type SearchState } from '@/state/search';
+  import { keptAddress, type SearchState } from '@/state/search';
 
   /** Keeping the present search, watching it, and opening one that was kept. */
   let { search }: { search: SearchState } = $props();
@@ -71,7 +71,7 @@
     const saved = searches.saved.find((s) => s.id === id)!;
     open = false;
     const view = app.design!.views.find((v) => v.code === saved.search.view);
-    router.go(addressOf({ ...emptySearch, ...saved.search, layout: view?.opens ?? 'table' }));
+    router.go(keptAddress(saved.search, { layout: view?.opens ?? 'table' }));
     if (saved.watched)
       void api.lookAtSearch(id).then(
         (got) => searches.take(got),
@@ -153,9 +153,9 @@
     <ul>
       {#each searches.recent.slice(0, 8) as recent, i (i)}
         <li class="flex items-baseline gap-2 border-t border-hair py-0.5">
-          <a class="min-w-0 flex-1 truncate" href={addressOf({ ...emptySearch, ...recent.search })} onclick={() => (open = false)}
-            >{recent.words}</a
-          ><span class="num small">{count(recent.total)}</span>
+          <a class="min-w-0 flex-1 truncate" href={keptAddress(recent.search)} onclick={() => (open = false)}>{recent.words}</a><span
+            class="num small">{count(recent.total)}</span
+          >
         </li>
       {/each}
     </ul>

@@ -53,6 +53,7 @@ export class Finding {
     return {
       words: this.search.words,
       any: this.search.any,
+      reach: this.search.reach || undefined,
       criteria: this.criteria,
       sort: this.sort,
       columns: this.columns,
@@ -147,7 +148,13 @@ export class Finding {
     // Taking a step back takes back those after it, too; one that is changed leaves the others.
     else if (kind === 'step') this.go({ steps: steps.slice(0, at), criteria: [...criteria, ...changed] });
     else if (kind === 'within') this.go({ within: '', criteria: [...criteria, ...changed] });
-    else this.go({ words: line.words_without ?? '', criteria: [...changed, ...criteria] });
+    else if (!change) this.go({ words: line.words_without ?? '' });
+    else {
+      // What was typed behind it leaves the query line too, so that the order of the lines stays.
+      const typed = this.answer!.ledger.filter((l) => l.typed);
+      const behind = typed.slice(typed.indexOf(line) + 1).map(({ cql, negated, on }) => ({ cql, negated, on }));
+      this.go({ words: line.words_before ?? '', criteria: [...changed, ...behind, ...criteria] });
+    }
   }
 
   /** Takes several lines out at once. */

@@ -134,11 +134,24 @@ describe('a line of the ledger', () => {
     expect(stands().criteria).toEqual([line('b == 2')]);
   });
 
-  it('leaves the query line when it is changed, and comes first', () => {
-    at(search).change(given('cql.anywhere = lock', '', { words_without: 'gate' }), { negated: true });
+  it('leaves the query line when it is changed, and the order stays', async () => {
+    const typed = (cql: string, more: object): object => given(cql, '', { typed: true, ...more });
+    const lines = [
+      typed('gate', { words_before: '', words_without: 'lock weir' }),
+      typed('lock', { words_before: 'gate', words_without: 'gate weir' }),
+      typed('weir', { words_before: 'gate lock', words_without: 'gate lock' }),
+    ];
+    asked.answer = { ...asked.answer, ledger: lines };
+    const finding = at({ ...search, words: 'gate lock weir' });
+    await finding.run();
+    finding.change(lines[1] as never, { on: false });
     expect(stands().words).toBe('gate');
-    expect(stands().criteria[0]).toEqual({ cql: 'cql.anywhere = lock', negated: true, on: true });
-    expect(stands().criteria).toHaveLength(3);
+    expect(stands().criteria).toEqual([{ ...line('lock'), on: false }, line('weir'), line('a == 1'), line('b == 2')]);
+    const other = at({ ...search, words: 'gate lock weir' });
+    await other.run();
+    other.change(lines[1] as never, null);
+    expect(stands().words).toBe('gate weir');
+    expect(stands().criteria).toHaveLength(2);
   });
 
   it('takes back the steps behind it, and becomes a criterion when it is changed', () => {

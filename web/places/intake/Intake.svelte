@@ -83,7 +83,7 @@
   const looked = $derived(waiting.find((d) => d.ref === looking) ?? null);
   const reading = $derived.by(() => {
     if (!looked) return null;
-    const of = new Reading(looked.ref, '', []);
+    const of = new Reading(looked.ref, { words: '', criteria: [] });
     of.record = looked;
     return of;
   });

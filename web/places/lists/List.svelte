@@ -4,7 +4,7 @@
   import ChangeValues from '@/parts/ChangeValues.svelte';
   import { bytes, count, moment, plural } from '@/parts/format';
   import { keys, lead } from '@/state/keys.svelte';
-  import { addressOf, emptySearch } from '@/state/search';
+  import { keptAddress } from '@/state/search';
   import { app } from '@/state/app.svelte';
   import { Whole } from '@/state/whole';
   import { lists } from '@/state/lists.svelte';
@@ -128,7 +128,7 @@
         {#if list.hold}<p class="text-rust" role="status">On hold since {moment(list.hold.at)}: {list.hold.reason}</p>{/if}
         {#if list.frozen_at}<p class="quiet">Frozen since {moment(list.frozen_at)}: nothing comes in or goes out.</p>{/if}
         {#if list.search}<p class="small quiet">
-            Goes on adding what <a href={addressOf({ ...emptySearch, ...list.search })}>its search</a> finds. {#if list.may_change}<button
+            Goes on adding what <a href={keptAddress(list.search)}>its search</a> finds. {#if list.may_change}<button
                 class="link"
                 onclick={() => act(() => api.unfollow(id))}>Stop that</button
               >{/if}

@@ -43,11 +43,11 @@
     return () => watch.disconnect();
   });
   $effect(() => {
-    const { words, criteria } = reading.marks;
+    const sought = reading.marks;
     if (near)
-      api.page(reading.ref, number, words, criteria, reading.version).then(
+      api.page(reading.ref, number, sought, reading.version).then(
         (got) => {
-          if (reading.marks.words === words) text = got;
+          if (reading.marks === sought) text = got;
         },
         () => undefined,
       );

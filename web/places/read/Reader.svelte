@@ -37,8 +37,7 @@
   // svelte-ignore state_referenced_locally
   const reading = new Reading(
     ref,
-    search.words,
-    search.criteria,
+    { words: search.words, criteria: search.criteria, reach: search.reach || undefined },
     Number(router.params.get('page') ?? 0),
     Number(router.params.get('version') ?? 0),
   );
@@ -97,7 +96,7 @@
   async function markHit() {
     const asked = reading.asked;
     if (!asked || asked.hit < 0) return;
-    const page = await api.page(reading.ref, asked.page, reading.marks.words, reading.marks.criteria);
+    const page = await api.page(reading.ref, asked.page, reading.marks);
     const boxes = page.boxes[asked.hit] ?? [];
     // Where there is no picture the hit is told by its place in the text.
     const at = page.pieces.findIndex((_, i) => page.pieces[i]![1] && page.pieces.slice(0, i).filter(([, hit]) => hit).length === asked.hit);

@@ -1,9 +1,8 @@
 <script lang="ts">
   import { keys } from '@/state/keys.svelte';
-  import { api } from '@/api/client';
+  import { api, type Sought } from '@/api/client';
   import { onDestroy } from 'svelte';
   import Edge from '@/parts/Edge.svelte';
-  import type { CriterionInput } from '@/api/types';
   import IconArrowsDiagonal from '@lucide/svelte/icons/maximize-2';
   import IconDownload from '@lucide/svelte/icons/download';
   import IconWindow from '@lucide/svelte/icons/app-window';
@@ -18,13 +17,12 @@
 
   interface Props {
     document: string;
-    words: string;
-    criteria: CriterionInput[];
+    sought: Sought;
     onclose: () => void;
   }
-  let { document, words, criteria, onclose }: Props = $props();
+  let { document, sought, onclose }: Props = $props();
 
-  const question = $derived(JSON.stringify([document, words, criteria]));
+  const question = $derived(JSON.stringify([document, sought]));
   let reading = $state.raw<Reading | null>(null);
   const FACES = { pages: 'Pages', both: 'Both', sheet: 'Index sheet' } as const;
   type Face = keyof typeof FACES;
@@ -58,8 +56,8 @@
 
   onDestroy(() => reading?.close());
   $effect(() => {
-    const [ref, w, c] = JSON.parse(question) as [string, string, CriterionInput[]];
-    const next = new Reading(ref, w, c);
+    const [ref, of] = JSON.parse(question) as [string, Sought];
+    const next = new Reading(ref, of);
     // The document before stays in sight until the next one is there.
     void next.load().then(() => {
       if (next.ref === document) {

@@ -1,5 +1,5 @@
-import { api, messageOf } from '@/api/client';
-import type { CriterionInput, DocumentRecord, Hits } from '@/api/types';
+import { api, messageOf, type Sought } from '@/api/client';
+import type { DocumentRecord, Hits } from '@/api/types';
 
 const noHits = (): Hits => ({ total: 0, pages: [], title: null, path: null, values: {}, comments: {} });
 
@@ -14,28 +14,27 @@ export class Reading {
   asked = $state.raw<{ page: number; hit: number } | null>(null);
 
   /** What the pages mark: the search that led here, or words looked for in this document alone. */
-  marks = $state.raw<{ words: string; criteria: CriterionInput[] }>({ words: '', criteria: [] });
+  marks = $state.raw<Sought>({ words: '', criteria: [] });
 
   #timer: ReturnType<typeof setTimeout> | undefined;
   #closed = false;
 
   constructor(
     readonly ref: string,
-    readonly words: string,
-    readonly criteria: CriterionInput[],
+    private readonly sought: Sought,
     /** The page to begin with. */
     private readonly page = 0,
     /** Which version; the present one for 0. */
     readonly version = 0,
   ) {
-    this.marks = { words, criteria };
+    this.marks = sought;
   }
 
   async load(): Promise<void> {
     try {
       const [record, hits] = await Promise.all([
         api.document(this.ref, this.version),
-        api.hits(this.ref, this.words, this.criteria, this.version).catch(() => noHits()),
+        api.hits(this.ref, this.sought, this.version).catch(() => noHits()),
       ]);
       this.take(record);
       this.hits = hits;
@@ -48,11 +47,8 @@ export class Reading {
 
   /** Looks for other words here; none means those of the search again. */
   async find(words: string): Promise<void> {
-    const marks =
-      words === ''
-        ? { words: this.words, criteria: this.criteria }
-        : { words: /[=<>()"]/.test(words) ? words : `"${words}"`, criteria: [] };
-    const hits = await api.hits(this.ref, marks.words, marks.criteria, this.version).catch(() => noHits());
+    const marks = words === '' ? this.sought : { words: /[=<>()"]/.test(words) ? words : `"${words}"`, criteria: [] };
+    const hits = await api.hits(this.ref, marks, this.version).catch(() => noHits());
     this.marks = marks;
     this.hits = hits;
     this.at = -1;
