@@ -76,7 +76,8 @@ final readonly class Finder
         );
         $found = array_replace(array_fill_keys($answer->documents, null), array_intersect_key($answer->scores, array_flip($answer->documents)));
         $rows = array_values($this->rows->of($request->as ?? $user, $found, $schema, $request, $searcher->sight($asker)));
-        $give(new Found($request, $schema, $ledger, $answer, $rows, $took()));
+        $same = $request->allFacets ? $this->rows->same($rows, $request, $schema, $answer) : [];
+        $give(new Found($request, $schema, $ledger, $answer, $rows, $took(), $same, $searcher->count($asker, 'text_state', 'pending')));
         $counts = $answer->facets();
         $give(new FoundFacets($schema, $counts, $took(), $answer->steps()));
     }

@@ -14,6 +14,8 @@ final readonly class Found
     /**
      * @param  list<Row>  $rows
      * @param  float  $took  milliseconds
+     * @param  int  $unread  documents whose texts are still being read, so that more may be found soon
+     * @param  array<string, string>  $same  columns in which all that was found say the same, by field code
      */
     public function __construct(
         public FindRequest $request,
@@ -22,6 +24,8 @@ final readonly class Found
         public SearchAnswer $answer,
         public array $rows,
         public float $took,
+        public array $same = [],
+        public int $unread = 0,
     ) {
     }
 }

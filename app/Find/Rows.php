@@ -16,6 +16,7 @@ use Brenvic\Core\Index\Part;
 use Brenvic\Core\Pages\HitFinder;
 use Brenvic\Core\Pages\Snippet;
 use Brenvic\Core\Query\Ledger;
+use Brenvic\Core\Search\Answer\SearchAnswer;
 use Brenvic\Core\Search\Asking\SearchSchema;
 use DateTimeImmutable;
 use Illuminate\Support\Facades\DB;
@@ -136,6 +137,48 @@ final readonly class Rows
         }
 
         return $cells;
+    }
+
+    /**
+     * The columns in which all that was found say the same: they tell nothing row by row. Where the rows are only the first of
+     * more, the index decides, for fields of which a document has one value and that are no trees.
+     *
+     * @param  list<Row>  $rows  the first rows
+     * @return array<string, string> what they say, by field code
+     */
+    public function same(array $rows, FindRequest $request, SearchSchema $schema, SearchAnswer $answer): array
+    {
+        $same = [];
+        foreach ($request->offset === 0 && count($rows) > 1 ? $request->columns : [] as $code) {
+            $text = $rows[0]->cells[$code] ?? '';
+            $field = $schema->fields[$code] ?? null;
+            if ($text === '' || Cover::hides($field) || array_filter($rows, static fn (Row $row): bool => $row->cells[$code] !== $text) !== []) {
+                continue;
+            }
+            $isWhole = count($rows) === $answer->total;
+            $isOne = $field !== null && ! $field->multiple && ! $field->isTree() && ! $field->kind->isOrdered();
+            if ($isWhole || ($isOne && $answer->allHave($code, $this->normal($code, $rows[0])))) {
+                $same[$code] = $text;
+            }
+        }
+
+        return $same;
+    }
+
+    /** The value of a document in a field of which it has one. */
+    private function normal(string $code, Row $row): string
+    {
+        $library = $this->catalog->libraries()->get($row->document->library);
+
+        return match ($code) {
+            'library' => (string) $library?->code,
+            'repository' => (string) $library?->repository->code,
+            'type' => (string) $this->catalog->types()->firstWhere('id', $row->document->type)?->code,
+            'file_type' => $row->document->fileKind,
+            'text_state' => $row->document->textState,
+            'attached' => $row->document->parent === null ? '0' : '1',
+            default => $row->values[$code][0] ?? '',
+        };
     }
 
     /** @param  array<string, list<string>>  $values  normal forms */

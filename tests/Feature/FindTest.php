@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use Illuminate\Support\Facades\Artisan;
+use Illuminate\Support\Facades\Queue;
 
 beforeEach(function () {
     foreach (
@@ -94,6 +95,32 @@ it('lets plain words reach other endings, as the office or the person has it', f
     // What is kept finds the same, whatever is liked later.
     $this->putJson('/api/me/preferences', ['reach' => null])->assertOk();
     expect($this->getJson('/api/searches')->json('searches.0.total'))->toBe(1);
+});
+
+it('tells once what all that was found say, and keeps the rest row by row', function () {
+    $same = fn (array $search) => $this->search(['columns' => ['type', 'library', 'condition', 'waterway', 'document_date'], ...$search])->json('same');
+    $all = $this->search(['columns' => ['type', 'library', 'condition', 'waterway', 'document_date']]);
+    $texts = fn (array $rows, string $code): array => array_values(array_unique(array_column(array_column($rows, 'cells'), $code)));
+    foreach (['gate', 'seepage', ''] as $words) {
+        $rows = $this->search(['words' => $words, 'columns' => ['type', 'library', 'condition', 'waterway', 'document_date']])->json('rows');
+        $told = $same(['words' => $words]);
+        foreach (['type', 'library', 'condition', 'waterway', 'document_date'] as $code) {
+            $each = $texts($rows, $code);
+            expect($told[$code] ?? null)->toBe(count($each) === 1 && $each[0] !== '' && count($rows) > 1 ? $each[0] : null, "{$words} {$code}");
+        }
+        // The first rows of more say no more than all of them.
+        foreach ($same(['words' => $words, 'limit' => 2]) as $code => $text) {
+            expect($told[$code] ?? null)->toBe($text, "{$words} {$code}");
+        }
+    }
+    expect($all->json('unread'))->toBe(0);
+});
+
+it('says how many texts are still being read', function () {
+    $before = $this->search([])->json('total');
+    Queue::fake();
+    $this->filed('Not read yet.', 'late.txt', 'dredging_survey', ['document_date' => ['2022'], 'waterway' => ['harbour']]);
+    expect($this->search([])->json())->toMatchArray(['total' => $before + 1, 'unread' => 1]);
 });
 
 it('makes criteria of words in one part of the documents', function () {

@@ -39,7 +39,7 @@
   <div class="flex h-12 items-center gap-4 bg-sheet px-4">
     <a href="/desk" class="font-serif text-[21px] font-medium text-ink no-underline hover:no-underline">Brenvic</a>
     <QueryLine {place} />
-    <Scope {place} />
+    <div class="hidden md:block"><Scope {place} /></div>
     <a
       class="small hidden whitespace-nowrap md:block"
       href={lists.current ? `/lists/${lists.current.id}` : '/lists'}

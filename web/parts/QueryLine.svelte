@@ -5,6 +5,9 @@
   import { count } from '@/parts/format';
   import { addressOf, emptySearch, keptAddress, searchFrom } from '@/state/search';
   import { router } from '@/state/router.svelte';
+  import { past } from '@/state/past.svelte';
+  import IconBack from '@lucide/svelte/icons/chevron-left';
+  import IconForward from '@lucide/svelte/icons/chevron-right';
   import IconSearch from '@lucide/svelte/icons/search';
 
   let { place }: { place: string } = $props();
@@ -121,6 +124,21 @@
 </script>
 
 <form class="flex max-w-[720px] min-w-0 flex-1 items-center" role="search" onsubmit={submit}>
+  {#if place === 'find'}
+    <!-- Their room stays, so that the line does not move when there is something to go back to. -->
+    <div class="hidden flex-none sm:flex">
+      {#each [['Back to', past.before, IconBack], ['Forward to', past.after, IconForward]] as const as [way, to, Icon] (way)}
+        <button
+          class="icon-btn"
+          type="button"
+          disabled={!to}
+          aria-label={to ? `${way} the search “${to.name}”` : `${way} another search`}
+          title={to ? `${way} “${to.name}”` : undefined}
+          onclick={() => to && router.go(to.address)}><Icon size={16} strokeWidth={1.7} /></button
+        >
+      {/each}
+    </div>
+  {/if}
   <div class="relative flex-1">
     <span class="pointer-events-none absolute top-[8px] left-2 text-quiet"><IconSearch size={17} strokeWidth={1.6} /></span>
     <input

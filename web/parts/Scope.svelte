@@ -71,48 +71,46 @@
   const toggle = (code: string) => choose(chosen.includes(code) ? chosen.filter((c) => c !== code) : [...chosen, code]);
 </script>
 
-<div class="hidden md:block">
-  <Popover
-    label={words}
-    called="Where this searches"
-    look="small quiet scope"
-    title={`Where this searches: ${words}`}
-    width={290}
-    bind:open
-    onopen={() => void load()}
-  >
-    {#snippet trigger()}{words}{/snippet}
-    <div role="group" aria-label="Where this searches">
-      {#if dossier}<button
-          class="link block py-1"
-          onclick={() => router.go(addressOf({ ...search, criteria: search.criteria.filter((c) => c !== dossier) }))}
-          >Out of the dossier, the same everywhere</button
-        >{/if}
-      <button class="link py-1" disabled={chosen.length === 0} onclick={() => choose([])}>All libraries</button>
-      {#each repositories as repository (repository.code)}
-        {@const codes = repository.libraries.map((l) => l.code)}
-        <div class="border-t border-hair pt-1"><button class="heading link" onclick={() => choose(codes)}>{repository.name}</button></div>
-        {#each repository.libraries as library (library.code)}
-          <label class="flex min-h-7 items-center gap-2"
-            ><input type="checkbox" class="check" checked={chosen.includes(library.code)} onchange={() => toggle(library.code)} /><span
-              class="flex-1">{library.name}</span
-            ><span class="num quiet">{library.code in counts ? count(counts[library.code]!) : ''}</span></label
-          >
-        {/each}
+<Popover
+  label={words}
+  called="Where to search"
+  look="small quiet scope"
+  title={`Where to search: ${words}`}
+  width={290}
+  bind:open
+  onopen={() => void load()}
+>
+  {#snippet trigger()}{words}{/snippet}
+  <div role="group" aria-label="Where to search">
+    {#if dossier}<button
+        class="link block py-1"
+        onclick={() => router.go(addressOf({ ...search, criteria: search.criteria.filter((c) => c !== dossier) }))}
+        >Search outside the dossier too</button
+      >{/if}
+    <button class="link py-1" disabled={chosen.length === 0} onclick={() => choose([])}>All libraries</button>
+    {#each repositories as repository (repository.code)}
+      {@const codes = repository.libraries.map((l) => l.code)}
+      <div class="border-t border-hair pt-1"><button class="heading link" onclick={() => choose(codes)}>{repository.name}</button></div>
+      {#each repository.libraries as library (library.code)}
+        <label class="flex min-h-7 items-center gap-2"
+          ><input type="checkbox" class="check" checked={chosen.includes(library.code)} onchange={() => toggle(library.code)} /><span
+            class="flex-1">{library.name}</span
+          ><span class="num quiet">{library.code in counts ? count(counts[library.code]!) : ''}</span></label
+        >
       {/each}
-      {#if remote.length > 0}
-        <p class="heading mt-1 border-t border-hair pt-1">Elsewhere, asked as well</p>
-        {#each remote as r (r.code)}
-          <label class="flex min-h-7 items-center gap-2"
-            ><input type="checkbox" class="check" checked={outside.includes(r.code)} onchange={() => toggleOutside(r.code)} /><span
-              class="flex-1">{r.name}</span
-            ><span class="num quiet">{remotes.count(r.code)}</span></label
-          >
-        {/each}
-      {/if}
-    </div>
-  </Popover>
-</div>
+    {/each}
+    {#if remote.length > 0}
+      <p class="heading mt-1 border-t border-hair pt-1">Remote repositories, searched as well</p>
+      {#each remote as r (r.code)}
+        <label class="flex min-h-7 items-center gap-2"
+          ><input type="checkbox" class="check" checked={outside.includes(r.code)} onchange={() => toggleOutside(r.code)} /><span
+            class="flex-1">{r.name}</span
+          ><span class="num quiet">{remotes.count(r.code)}</span></label
+        >
+      {/each}
+    {/if}
+  </div>
+</Popover>
 
 <style>
   :global(.scope) {

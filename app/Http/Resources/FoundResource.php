@@ -76,6 +76,8 @@ final class FoundResource
                 ],
                 $answer->nearMisses,
             ),
+            'same' => (object) $found->same,
+            'unread' => $found->unread,
             'offset' => $found->request->offset,
             'rows' => array_map(self::row(...), $found->rows),
         ];

@@ -109,6 +109,7 @@ final readonly class Searcher
             $rescues,
             $nearMisses,
             fn (): array => $this->facets($asker, $request, $chain, $visible),
+            fn (string $field, string $normal): bool => $this->allHave($result, $field, $normal),
             $documents,
             $scores,
             $clock,
@@ -169,6 +170,14 @@ final readonly class Searcher
         return $this->visible($asker);
     }
 
+    /** How many documents that an asker may see have a value of a field. */
+    public function count(Asker $asker, string $field, string $normal): int
+    {
+        $number = $this->reader->valueNumber($field, $normal);
+
+        return $number === null ? 0 : $this->visible($asker)->and($this->reader->value($field, $number))->count();
+    }
+
     private function visible(Asker $asker): DocumentSet
     {
         return $this->reader->kept("visible/{$asker->name()}", function () use ($asker): DocumentSet {
@@ -187,6 +196,13 @@ final readonly class Searcher
 
             return $asker->and === null ? $visible : $visible->and($this->visible($asker->and));
         });
+    }
+
+    private function allHave(DocumentSet $documents, string $field, string $normal): bool
+    {
+        $number = $this->reader->valueNumber($field, $normal);
+
+        return $number !== null && $documents->minus($this->reader->value($field, $number))->isEmpty();
     }
 
     /** @return array<string, FacetCounts> */

@@ -7,7 +7,7 @@
   import { router } from '@/state/router.svelte';
   import { untrack } from 'svelte';
   import { MediaQuery } from 'svelte/reactivity';
-  import { askedOutside, viewAddress } from '@/state/search';
+  import { addressOf, askedOutside, viewAddress } from '@/state/search';
   import { Finding } from './finding.svelte';
   import Edge from '@/parts/Edge.svelte';
   import AddCriterion from './AddCriterion.svelte';
@@ -18,6 +18,9 @@
   import RemoteResults from './RemoteResults.svelte';
   import Repositories from './Repositories.svelte';
   import Results from './Results.svelte';
+  import Scope from '@/parts/Scope.svelte';
+  import { lists } from '@/state/lists.svelte';
+  import { nameOf, past } from '@/state/past.svelte';
   import ReadingPane from '@/places/read/ReadingPane.svelte';
 
   // A narrow window has no room for a table.
@@ -67,7 +70,7 @@
   const PANE = 'brenvic.pane';
   let room = $state(1280);
   let drawn = $state(Number(localStorage.getItem(PANE)) || 0);
-  const most = $derived(room - 288 - 260);
+  const most = $derived(room - 300 - 260);
   const pane = $derived(Math.min(drawn || Math.max(400, room * 0.38), most));
   function widen(width: number) {
     drawn = width;
@@ -83,6 +86,13 @@
     { on: 'e', what: 'To what was found elsewhere', run: () => lead(place, '[aria-label=Repositories] button + button') },
     { on: 'g', what: 'Gather what was found', run: () => lead(place, '[data-gather] button', true) },
   ]);
+
+  $effect(() => {
+    const got = answer;
+    if (!got || finding.fault) return;
+    const shown = { question: JSON.stringify(keptOf(search)), address: addressOf({ ...search, open: '' }), name: nameOf(got.ledger) };
+    untrack(() => past.note(shown));
+  });
 
   // A search that was looked at for a moment is kept among those made lately.
   $effect(() => {
@@ -134,6 +144,8 @@
     {/if}
     <div class="flex items-center gap-3 px-4 py-2 md:hidden">
       <button class="btn" onclick={() => (narrow = true)}>Narrow ({answer?.ledger.length ?? 0})</button>
+      <div class="min-w-0 flex-1"><Scope place="find" /></div>
+      <a class="small flex-none" href={lists.current ? `/lists/${lists.current.id}` : '/lists'}>Pull lists</a>
     </div>
     {#if outside.length > 0}<Repositories
         {outside}
@@ -165,6 +177,7 @@
         {go}
         chooseView={finding.chooseView.bind(finding)}
         input={finding.input.bind(finding)}
+        question={finding.question}
         again={() => void finding.run()}
       />
     {/if}
@@ -194,10 +207,10 @@
   .find {
     display: grid;
     height: 100%;
-    grid-template-columns: 308px minmax(0, 1fr);
+    grid-template-columns: 300px minmax(0, 1fr);
   }
   .find.open {
-    grid-template-columns: 288px minmax(0, 1fr) var(--pane);
+    grid-template-columns: 300px minmax(0, 1fr) var(--pane);
   }
   .left {
     overflow-y: auto;

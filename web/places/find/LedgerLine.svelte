@@ -33,8 +33,9 @@
   let asking = $state.raw<Asking | null>(null);
   const told = $derived(`${line.subject} ${line.relation} ${line.value}`.trim());
   const reached = $derived(line.variants.filter((v) => !v.suggested && line.reach !== 'as_written'));
-  const words = $derived(reached.flatMap((v) => v.words));
-  const more = $derived(reached.reduce((sum, v) => sum + v.all, 0) - Math.min(words.length, NAMED));
+  // The word itself tells nothing.
+  const words = $derived(reached.flatMap((v) => v.words.filter((w) => w.word !== v.of || !w.on)));
+  const more = $derived(Math.max(0, reached.reduce((sum, v) => sum + v.all - v.words.length, 0) + words.length - NAMED));
   const meant = $derived(line.on ? line.variants.filter((v) => v.suggested && v.words.length > 0) : []);
   const share = $derived(visible > 0 && line.on ? Math.max(0.5, (100 * line.running) / visible) : 0);
 
@@ -186,7 +187,7 @@
 <!-- What a line costs, and what its words reached, have their room at all times: nothing moves as the mouse comes near. -->
 <p class="below small">
   <span class="min-w-0 flex-1"
-    >{#each words.slice(0, NAMED) as w, i (w.word)}{i > 0 ? ' ' : ''}<button
+    >{#if words.length > 0}<span class="quiet">also&ensp;</span>{/if}{#each words.slice(0, NAMED) as w, i (w.word)}{i > 0 ? ' ' : ''}<button
         class="word"
         class:off={!w.on}
         aria-pressed={w.on}

@@ -46,7 +46,6 @@ export class Asking {
   readonly isBetween = $derived(!this.isWords && this.relation === 'between');
   readonly isNear = $derived(this.isWords && this.relation === NEAR);
   readonly facet = $derived.by(() => this.facets().find((f) => f.field === this.of));
-  readonly #counts = $derived(new Map(this.facet?.values.map((v) => [v.value, v.count])));
   readonly isChoice = $derived(
     (this.kind?.options.includes('vocabulary') === true || (this.facet !== undefined && this.facet.values.length > 0)) &&
       WHOLE.includes(this.relation) &&
@@ -58,9 +57,10 @@ export class Asking {
   readonly items: Choice[] = $derived.by(() => {
     if (!this.field || !this.isChoice || this.choices?.source) return [];
     const terms = this.choices?.items ?? [];
+    const counted = this.facet?.values;
     const all: Choice[] =
       terms.length > 0
-        ? terms.map((t) => ({ ...t, hint: this.#counts.size > 0 ? count(this.#counts.get(t.value) ?? 0) : t.hint }))
+        ? terms.map((t) => ({ ...t, hint: counted ? count(counted.find((v) => v.value === t.value)?.count ?? 0) : t.hint }))
         : (this.facet?.values ?? []).map((v) => ({ value: v.value, label: v.label, hint: count(v.count) }));
     return all.filter((i) => !this.values.includes(i.value));
   });

@@ -4,6 +4,8 @@ import type { SortKey } from '@/api/types';
 interface About {
   /** Those of the view, or the person's own. */
   wanted: () => string[];
+  /** Whether a column is told once for all rows, and has no place among them. */
+  isFolded: (code: string) => boolean;
   /** How wide a column is by itself; null where it takes its part of the room. */
   width: (code: string) => number | null;
   /** How much room the list has. */
@@ -27,11 +29,28 @@ export class Columns {
 
   constructor(private readonly about: About) {}
 
+  /** How many are passed over before the first that is shown. */
+  #passed = $state(0);
+  readonly #open = $derived.by(() => this.about.wanted().filter((code) => !this.about.isFolded(code)));
+  /** How many stand before those shown: there is no need to pass any where all have room. */
+  readonly before = $derived.by(() =>
+    this.#fitting(this.#open).length === this.#open.length ? 0 : Math.min(this.#passed, this.#open.length - 1),
+  );
+
   /** As many as there is room for, one at least. */
-  readonly shown = $derived.by(() => {
+  readonly shown = $derived.by(() => this.#fitting(this.#open.slice(Math.max(0, this.before))));
+  readonly behind = $derived.by(() => this.#open.length - Math.max(0, this.before) - this.shown.length);
+
+  #fitting(codes: string[]): string[] {
     let left = this.about.room() - TITLE;
-    return this.about.wanted().filter((code, i) => (left -= this.widthOf(code) ?? USUAL) >= 0 || i === 0);
-  });
+    const fit = codes.findIndex((code, i) => (left -= this.widthOf(code) ?? USUAL) < 0 && i > 0);
+    return fit < 0 ? codes : codes.slice(0, fit);
+  }
+
+  /** Moves sideways to the columns that had no room. */
+  turn(by: 1 | -1): void {
+    this.#passed = by > 0 ? this.before + this.shown.length : Math.max(0, this.before - this.shown.length);
+  }
 
   /** The tracks of the grid, the title first. */
   readonly template = $derived(['minmax(180px, 2.6fr)', ...this.shown.map((code) => this.#track(code))].join(' '));

@@ -2,12 +2,13 @@ import fc from 'fast-check';
 import { describe, expect, it, vi } from 'vitest';
 import { Columns, sortedBy } from './columns.svelte';
 
-function columns(wanted: string[], more: { room?: number; width?: Record<string, number>; short?: string[] } = {}) {
+function columns(wanted: string[], more: { room?: number; width?: Record<string, number>; short?: string[]; folded?: string[] } = {}) {
   const keep = vi.fn();
   return {
     keep,
     of: new Columns({
       wanted: () => wanted,
+      isFolded: (code) => more.folded?.includes(code) ?? false,
       width: (code) => more.width?.[code] ?? null,
       room: () => more.room ?? 1200,
       isShort: (code) => more.short?.includes(code) ?? false,
@@ -23,6 +24,27 @@ describe('columns', () => {
     expect(columns(['a', 'b'], { room: 100 }).of.shown).toEqual(['a']);
     expect(columns(['a', 'b'], { room: 450, width: { a: 200 } }).of.shown).toEqual(['a']);
     expect(columns([]).of.shown).toEqual([]);
+  });
+
+  it('that have no room are turned to, and back', () => {
+    const { of } = columns(['a', 'b', 'c', 'd', 'e'], { room: 230 + 2 * 108 });
+    expect([of.shown.join(''), of.before, of.behind]).toEqual(['ab', 0, 3]);
+    of.turn(1);
+    expect([of.shown.join(''), of.before, of.behind]).toEqual(['cd', 2, 1]);
+    of.turn(1);
+    expect([of.shown.join(''), of.before, of.behind]).toEqual(['e', 4, 0]);
+    of.turn(-1);
+    of.turn(-1);
+    of.turn(-1);
+    expect([of.shown.join(''), of.before]).toEqual(['ab', 0]);
+  });
+
+  it('that are folded leave their room to others and keep their place', () => {
+    const { of, kept } = columns(['a', 'b', 'c'], { room: 230 + 2 * 108, folded: ['a'] });
+    expect([of.shown.join(''), of.behind]).toEqual(['bc', 0]);
+    of.move('c', -1);
+    expect(kept()).toBe('acb');
+    expect(columns(['a'], { folded: ['a'] }).of.shown).toEqual([]);
   });
 
   it('are as wide as they are drawn, short ones narrower by themselves', () => {

@@ -74,8 +74,7 @@
   });
   // The place makes a new reader for every document.
   const hasSearch = search.words !== '' || search.criteria.length > 0 || search.view !== '';
-  // svelte-ignore state_referenced_locally
-  const back = addressOf({ ...search, open: search.open || (hasSearch ? ref : '') });
+  const back = addressOf(search);
 
   /** Only the present version of what has pages is marked. */
   const markable = $derived(

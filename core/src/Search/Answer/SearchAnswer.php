@@ -18,6 +18,7 @@ final class SearchAnswer
      * @param  list<Rescue>  $rescues  when nothing is found: the smallest sets of lines to drop
      * @param  list<NearMiss>  $nearMisses  when nothing is found: small changes of one line that find something
      * @param  \Closure(): array<string, FacetCounts>  $count  counts the facets
+     * @param  \Closure(string, string): bool  $have  whether all that was found have a value of a field
      * @param  list<int>  $documents  the asked-for rows
      * @param  array<int, int>  $scores  document => score, when sorted by relevance
      * @param  list<PlanStep>  $plan  how the lines were evaluated, when that was asked for
@@ -29,6 +30,7 @@ final class SearchAnswer
         public readonly array $rescues,
         public readonly array $nearMisses,
         private readonly \Closure $count,
+        private readonly \Closure $have,
         public readonly array $documents,
         public readonly array $scores,
         private readonly StepClock $clock,
@@ -51,6 +53,17 @@ final class SearchAnswer
         }
 
         return $this->facets;
+    }
+
+    /**
+     * Whether all that was found have a value of a field, and so no other where it takes one. Of a tree they may have it by what
+     * is below it.
+     *
+     * @param  string  $normal  normal form
+     */
+    public function allHave(string $field, string $normal): bool
+    {
+        return ($this->have)($field, $normal);
     }
 
     /** @return array<string, float> milliseconds by step, of those that were taken */
