@@ -4,6 +4,7 @@
   import { count } from '@/parts/format';
   import { app } from '@/state/app.svelte';
   import IconChevronRight from '@lucide/svelte/icons/chevron-right';
+  import GroupLine from './GroupLine.svelte';
   import Outline from './Outline.svelte';
   import type { SearchState } from '@/state/search';
 
@@ -60,28 +61,25 @@
 
   const own = (group: Group): CriterionInput => ({ cql: group.cql, negated: false, on: true });
 
-  function keydown(event: KeyboardEvent, group: Group) {
+  /** Up and down lead along all that is open; other keys act on what they are pressed on. */
+  function keydown(event: KeyboardEvent, act: (key: string) => boolean) {
     const item = event.currentTarget as HTMLElement;
     const all = [...(item.closest('[role="tree"]')?.querySelectorAll<HTMLElement>('[data-step]') ?? [])];
-    const at = all.indexOf(item);
-    if (event.key === 'ArrowDown') all[at + 1]?.focus();
-    else if (event.key === 'ArrowUp') all[at - 1]?.focus();
-    else if (event.key === 'ArrowRight') opened[group.cql] = true;
-    else if (event.key === 'ArrowLeft') opened[group.cql] = false;
-    else return;
+    const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+    if (by) all[all.indexOf(item) + by]?.focus();
+    else if (!act(event.key)) return;
     event.preventDefault();
   }
-
-  function rowKeydown(event: KeyboardEvent, row: Row) {
-    const item = event.currentTarget as HTMLElement;
-    const all = [...(item.closest('[role="tree"]')?.querySelectorAll<HTMLElement>('[data-step]') ?? [])];
-    const at = all.indexOf(item);
-    if (event.key === 'ArrowDown') all[at + 1]?.focus();
-    else if (event.key === 'ArrowUp') all[at - 1]?.focus();
-    else if (event.key === ' ') go({ open: search.open === row.ref ? '' : row.ref }, 'replace');
-    else return;
-    event.preventDefault();
-  }
+  const onGroup = (group: Group) => (key: string) => {
+    if (key !== 'ArrowRight' && key !== 'ArrowLeft') return false;
+    opened[group.cql] = key === 'ArrowRight';
+    return true;
+  };
+  const onRow = (row: Row) => (key: string) => {
+    if (key !== ' ') return false;
+    go({ open: search.open === row.ref ? '' : row.ref }, 'replace');
+    return true;
+  };
 </script>
 
 <ul
@@ -96,15 +94,10 @@
           data-step
           style={`padding-left:${16 + depth * 20}px`}
           onclick={() => (opened[group.cql] = !opened[group.cql])}
-          onkeydown={(e) => keydown(e, group)}
+          onkeydown={(e) => keydown(e, onGroup(group))}
         >
           <span class="chevron" class:open={opened[group.cql]} aria-hidden="true"><IconChevronRight size={14} strokeWidth={1.8} /></span>
-          <span class="min-w-0 flex-1 truncate" class:quiet={group.label === ''}>{group.label || `Without ${app.label(field)}`}</span>
-          {#if group.total}<span class="num small quiet w-44 truncate"
-              >{app.label(view.levels[level]?.total ?? '')} {group.total[view.levels[level]?.total_as ?? 'sum']}</span
-            >{/if}
-          <span class="meter" aria-hidden="true"><span style={`width:${(100 * group.count) / most}%`}></span></span>
-          <span class="num w-14">{count(group.count)}</span>
+          <GroupLine {group} {field} {most} total={view.levels[level]?.total ?? null} totalAs={view.levels[level]?.total_as ?? 'sum'} />
         </button>
         {#if opened[group.cql]}
           <Outline
@@ -132,7 +125,7 @@
             e.preventDefault();
             go({ open: row.ref }, search.open ? 'replace' : 'push');
           }}
-          onkeydown={(e) => rowKeydown(e, row)}
+          onkeydown={(e) => keydown(e, onRow(row))}
         >
           <span class="title min-w-0 flex-1 truncate">{row.title}</span>
           {#each view.columns.filter((c) => !view.levels.some((l) => l.field === c)).slice(0, 3) as code (code)}<span
@@ -185,15 +178,5 @@
   }
   .chevron.open :global(svg) {
     transform: rotate(90deg);
-  }
-  .meter {
-    width: 64px;
-    height: 3px;
-    flex: none;
-  }
-  .meter span {
-    display: block;
-    height: 100%;
-    background: color-mix(in srgb, var(--quiet) 55%, transparent);
   }
 </style>

@@ -1,8 +1,8 @@
 <script lang="ts">
   import { api } from '@/api/client';
   import type { Group, View } from '@/api/types';
-  import { count } from '@/parts/format';
   import { app } from '@/state/app.svelte';
+  import GroupLine from './GroupLine.svelte';
   import type { SearchState } from '@/state/search';
   import { nextLevel } from '@/state/steps';
   import { untrack } from 'svelte';
@@ -63,18 +63,19 @@
   }
 </script>
 
-<h2 class="heading px-4 pt-3 pb-1">{(shown?.at ?? at).below ? `${name}, further` : name}</h2>
+<h2 class="heading px-4 pt-3 pb-1">{(shown?.at ?? at).below ? `${name}, next level` : name}</h2>
 <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
 <ul aria-label={`Choose: ${name}`} aria-busy={shown?.question !== question} onkeydown={keydown}>
   {#each groups as group (group.cql)}
     <li>
       <button class="group" onclick={() => open(group)}>
-        <span class="min-w-0 flex-1 truncate" class:quiet={group.label === ''}>{group.label || `Without ${name}`}</span>
-        {#if group.total}<span class="num small quiet w-44 truncate"
-            >{app.label(shown?.level.total ?? '')} {group.total[shown!.level.total_as]}</span
-          >{/if}
-        <span class="meter" aria-hidden="true"><span style={`width:${(100 * group.count) / most}%`}></span></span>
-        <span class="num w-14">{count(group.count)}</span>
+        <GroupLine
+          {group}
+          {most}
+          field={(shown?.level ?? level).field}
+          total={shown?.level.total ?? null}
+          totalAs={shown?.level.total_as ?? 'sum'}
+        />
       </button>
     </li>
   {/each}
@@ -95,19 +96,5 @@
   }
   .group:hover {
     background: color-mix(in srgb, var(--act-tint) 45%, transparent);
-  }
-  .group .num {
-    font-family: var(--font-sans);
-    font-size: 14px;
-  }
-  .meter {
-    width: 64px;
-    height: 3px;
-    flex: none;
-  }
-  .meter span {
-    display: block;
-    height: 100%;
-    background: color-mix(in srgb, var(--quiet) 55%, transparent);
   }
 </style>
