@@ -31,7 +31,7 @@
     me: 'Your settings',
   };
   $effect(() => {
-    document.title = app.person ? `${names[place] ?? 'Nothing here'} · Brenvic` : 'Brenvic';
+    document.title = app.person ? `${names[place] ?? 'Page not found'} · Brenvic` : 'Brenvic';
   });
 </script>
 
@@ -41,7 +41,7 @@
     <p class="fault mt-2">{fault}</p>
   </main>
 {:else if !app.known}
-  <p class="quiet p-10" role="status">Opening…</p>
+  <p class="quiet p-10" role="status">Loading…</p>
 {:else if !app.person || !app.design}
   <SignIn />
 {:else}
@@ -91,8 +91,8 @@
         {#await import('@/places/design/Design.svelte') then { default: Design }}<Design />{/await}
       {:else}
         <div class="mx-auto max-w-xl p-10">
-          <h1 class="text-2xl">Nothing here</h1>
-          <p class="quiet mt-2">There is no such place, or it is not for you. <a href="/desk">Go to your desk</a>.</p>
+          <h1 class="text-2xl">Page not found</h1>
+          <p class="quiet mt-2">This page does not exist, or you may not see it. <a href="/desk">Go to your desk</a>.</p>
         </div>
       {/if}
     </main>

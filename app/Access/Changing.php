@@ -94,7 +94,7 @@ final readonly class Changing
             if (! $mayAct || ! $isEntered || ($change !== Change::Presence && ! $libraries[$row->library_id])) {
                 $hindrances[(int) $row->id] = new Hindrance(HindranceKind::Right, 'You may not change what is in its library.');
             } elseif ($kept?->has((int) $row->id) === true) {
-                $hindrances[(int) $row->id] = new Hindrance(HindranceKind::Rule, 'A rule of the design keeps you from changing it.');
+                $hindrances[(int) $row->id] = new Hindrance(HindranceKind::Rule, 'An access rule does not let you change it.');
             }
         }
 

@@ -405,7 +405,7 @@ final readonly class Annotations
         if ($start === null && ($page->width <= 0 || ($annotation->boxes === [] && $annotation->strokes === []))) {
             throw new Refused(
                 $page->width <= 0
-                    ? 'A text has no places but its words: say by which of them it stands.'
+                    ? 'In a text, a mark belongs to a word. Choose the word.'
                     : 'Say where on the page it belongs.',
             );
         }

@@ -76,7 +76,7 @@ final readonly class DesignFile
             foreach ($parts[$kind->value] ?? [] as $i => $part) {
                 $code = (string) $part['code'];
                 if (isset($byKind[$kind->value][$code])) {
-                    throw new Refused("/{$kind->value}/{$i}/code: “{$code}” stands there twice.");
+                    throw new Refused("/{$kind->value}/{$i}/code: “{$code}” appears twice.");
                 }
                 $byKind[$kind->value][$code] = PartShape::complete($kind, $part);
             }

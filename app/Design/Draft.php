@@ -101,7 +101,7 @@ final class Draft
                 if ($fault['property'] === 'designers') {
                     $kind = DesignKind::from($fault['kind']);
                     $name = Design::nameOf($kind, $fault['code'], $design->part($kind, $fault['code']));
-                    throw new Refused("Nobody would be left to design the {$kind->one()} “{$name}”.");
+                    throw new Refused("This would leave nobody who may change the {$kind->one()} “{$name}”.");
                 }
             }
         }
@@ -335,7 +335,7 @@ final class Draft
             foreach ($effects as $effect) {
                 if ($effect->kind->stops()) {
                     throw new Refused(
-                        "{$effect->change->name()}: {$effect->documents} documents {$effect->what}. Change them first, or take this change back.",
+                        "{$effect->change->name()}: {$effect->documents} documents {$effect->what}. Change them first, or undo this change.",
                     );
                 }
             }

@@ -131,7 +131,7 @@ final class PartShape
     private static function told(ValidationError $error): string
     {
         if ($error->keyword() === 'pattern' && str_ends_with(self::path($error), 'code')) {
-            return 'A code holds small letters, digits, - and _, and starts with a letter or digit.';
+            return 'A code has lower-case letters, digits, - and _, and starts with a letter or digit.';
         }
         if ($error->keyword() === 'required' || $error->keyword() === 'minLength') {
             return match (basename(self::path($error))) {

@@ -47,7 +47,7 @@ final class ErrorShape
             $fault instanceof ValidationException => [
                 422,
                 'invalid',
-                'Some of what was sent cannot be taken.',
+                'Some values were not accepted. Look at the fields marked.',
                 ['fields' => array_map(static fn (array $messages): string => $messages[0], $fault->errors())],
             ],
             $fault instanceof InvalidSheet => [422, 'invalid', $fault->getMessage(), ['fields' => $fault->faults]],
@@ -78,7 +78,7 @@ final class ErrorShape
             $fault instanceof ModelNotFoundException, $status === 404 => [
                 404,
                 'not_found',
-                'There is nothing here, or it is not for you to see.',
+                'This does not exist, or you may not see it.',
                 [],
             ],
             $fault instanceof TokenMismatchException, $status === 419 => [

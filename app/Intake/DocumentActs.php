@@ -66,9 +66,9 @@ final readonly class DocumentActs
             $why = match (true) {
                 isset($hindrances[$document->id]) => $hindrances[$document->id]->words,
                 ! $copies && $document->library_id === $to->id && ($type === null || $type->id === $document->document_type_id) => 'It is there already.',
-                $copies && isset($bound[$document->id]) => 'You may see its redacted copy only.',
-                $document->parent_id !== null && ! $copies => 'It goes with the mail it came with.',
-                $own !== null && ! in_array($own->code, $takes, true) => "{$to->name} takes no “{$own->name}”.",
+                $copies && isset($bound[$document->id]) => 'You may see only its redacted copy.',
+                $document->parent_id !== null && ! $copies => 'It moves with the mail it is attached to.',
+                $own !== null && ! in_array($own->code, $takes, true) => "{$to->name} does not take documents of the type “{$own->name}”.",
                 default => $this->fault($own, $values, $values),
             };
             if ($why !== null) {
@@ -390,7 +390,7 @@ final readonly class DocumentActs
         foreach ($ids as $id) {
             if ($kept->has($id)) {
                 throw new Refused(
-                    'A rule of the design keeps you from giving one of the documents these values or this place. Nothing was done.',
+                    'An access rule does not let you give one of the documents these values or this place. Nothing was done.',
                 );
             }
         }

@@ -76,7 +76,7 @@ final readonly class Filing
             foreach ($documents as $document) {
                 History::record(Act::Filed, $by, $document);
                 if ($kept->has($document->id)) {
-                    throw new Refused("A rule of the design keeps you from filing this: “{$document->title}”. Nothing was filed.");
+                    throw new Refused("An access rule does not let you file this: “{$document->title}”. Nothing was filed.");
                 }
             }
         });
@@ -99,7 +99,7 @@ final readonly class Filing
             }
             $this->indexer->update([$document->id]);
             if ($this->rights->isKeptFrom($by, 'file', $document->id) || $this->rights->isKeptFrom($by, 'change', $document->id)) {
-                throw new Refused('A rule of the design keeps you from giving a document these values. Nothing was changed.');
+                throw new Refused('An access rule does not let you give a document these values. Nothing was changed.');
             }
         });
     }

@@ -12,6 +12,6 @@ final class InvalidSheet extends RuntimeException
     /** @param  array<string, string>  $faults by field code */
     public function __construct(public readonly array $faults)
     {
-        parent::__construct(count($faults) === 1 ? (string) reset($faults) : count($faults).' fields need another look.');
+        parent::__construct(count($faults) === 1 ? (string) reset($faults) : count($faults).' fields need correcting.');
     }
 }

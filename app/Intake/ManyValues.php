@@ -54,7 +54,7 @@ final readonly class ManyValues
     {
         if (count($ids) > self::MOST) {
             throw new Refused(
-                'An act takes 10 000 documents at most, and these are '.number_format(count($ids), 0, '', ' ').'. Narrow the search.',
+                'At most 10 000 documents can be changed at once; these are '.number_format(count($ids), 0, '', ' ').'. Narrow the search.',
             );
         }
         $given = $how === 'clear' ? [] : $this->given($user, $field, $how, $texts);
@@ -293,7 +293,7 @@ final readonly class ManyValues
             return $type === null ? 'They have no document type.' : "{$type->name} has no {$field->label}.";
         }
         if (in_array($field->code, $sheet->readOnly, true)) {
-            return "{$field->label} is only read in a {$type?->name}.";
+            return "{$field->label} is read-only for the type {$type?->name}.";
         }
         $faults = $sheet->read([...$values, $field->code => $after], $values)['faults'];
         foreach ([$field->code, ...$dependent] as $code) {

@@ -110,13 +110,13 @@ final readonly class Loans
     {
         $copy =
             $this->space->copy($loan->key) ??
-            throw new Refused('The team space cannot be reached, or has the copy no more. The loan stays open.');
+            throw new Refused('The team space cannot be reached, or no longer has the copy. The loan stays open.');
         $isChanged = hash_file('sha256', $copy['path']) !== $loan->sha256;
         $taken = $isChanged ? $this->files->take($copy['path']) : null;
         DB::transaction(function () use ($loan, $by, $anyway, $copy, $taken): void {
             $loan->refresh();
             if (! $loan->isOpen()) {
-                throw new Refused('It has come back already.');
+                throw new Refused('The copy has already been returned.');
             }
             $document = $loan->document()->firstOrFail();
             if ($taken !== null && $loan->form !== DeliveryForm::AsItIs) {
@@ -172,9 +172,9 @@ final readonly class Loans
         DB::transaction(function () use ($loan, $by): void {
             $loan->refresh();
             if (! $loan->isOpen()) {
-                throw new Refused('It has come back already.');
+                throw new Refused('The copy has already been returned.');
             }
-            $loan->update(['state' => Loan::ENDED, 'says' => 'Ended; what was changed out there was left behind.', 'ended_at' => now()]);
+            $loan->update(['state' => Loan::ENDED, 'says' => 'Ended; Ended; changes made outside were discarded.', 'ended_at' => now()]);
             History::record(Act::LoanEnded, $by, $loan->document()->firstOrFail(), ['of' => $loan->borrower]);
             DB::afterCommit(fn () => $this->space->remove($loan->key));
         });

@@ -16,10 +16,10 @@ enum MadeHow: string
     public function words(): string
     {
         return match ($this) {
-            self::Filed => 'as it came',
+            self::Filed => 'as received',
             self::CheckedIn => 'checked in',
-            self::MadeCurrent => 'an earlier one made current again',
-            self::PageWork => 'its pages were worked on',
+            self::MadeCurrent => 'earlier version made current again',
+            self::PageWork => 'pages rearranged',
             self::Returned => 'returned from a loan',
         };
     }

@@ -265,7 +265,7 @@ final readonly class People
     private function guard(bool $wasAdministered): void
     {
         if ($wasAdministered && ! self::isAdministered()) {
-            throw new Refused('Nobody would be left to administer. Give somebody else this role first.');
+            throw new Refused('This would leave nobody who may administer. Give somebody else this role first.');
         }
         $this->draft->guardDesigners();
     }

@@ -181,7 +181,7 @@ final class Redactions
         DB::transaction(function () use ($document, $by, $marks, $reason, $version): void {
             $document->refresh();
             if ($document->version !== $version) {
-                throw new Refused('A new version came meanwhile. Look at it before you remove anything from it.');
+                throw new Refused('A new version was made in the meantime. Look at it before you remove anything from it.');
             }
             $texts = DB::table('pages')
                 ->where('document_id', $document->id)
@@ -297,7 +297,7 @@ final class Redactions
             }
             $open = Redaction::query()->where('document_id', $document->id)->whereNull('checked_at');
             if ((clone $open)->where('made_by', $by->id)->exists()) {
-                throw new Refused('Somebody else than who removed it checks it.');
+                throw new Refused('Someone other than the person who removed it must check it.');
             }
             $done = $open->update(['checked_by' => $by->id, 'checked_at' => now()]);
             if ($done > 0) {
@@ -425,7 +425,7 @@ final class Redactions
             throw new Refused('File the document first.');
         }
         if ($document->text_state === Document::TEXT_PENDING) {
-            throw new Refused('The text is still being read. Nothing is removed before that, for words would be missed.');
+            throw new Refused('The text is still being read. Redact when it is finished, so that no word is missed.');
         }
         if ($document->page_count === 0) {
             throw new Refused("Nothing can be removed from this file: {$document->text_reason}");

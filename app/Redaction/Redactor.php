@@ -326,7 +326,7 @@ final readonly class Redactor
             foreach (Tokenizer::words($text) as $word) {
                 // Words may be read as run together, but never as ones that are not there.
                 if (mb_strlen($word) > 3 && ! str_contains($left, $word)) {
-                    throw new UnreadableFile('failed', "Page {$number} of the copy says more than it may and was not kept.");
+                    throw new UnreadableFile('failed', "Page {$number} of the redacted copy still showed removed text, so the copy was not kept.");
                 }
             }
         }

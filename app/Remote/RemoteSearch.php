@@ -57,7 +57,7 @@ final readonly class RemoteSearch
                 return [
                     ...$answer,
                     'state' => RemoteState::Refused,
-                    'says' => "Nothing of this search can be asked at {$repository->name}.",
+                    'says' => "No line of this search can be sent to {$repository->name}.",
                 ];
             }
             $got = SruAnswer::read(

@@ -10,7 +10,7 @@ final class CsvFormat extends DeliveryFormat
 {
     public function __construct()
     {
-        parent::__construct('csv', 'Table, CSV', 'The index values of each document.', 'csv');
+        parent::__construct('csv', 'CSV table', 'The index values of each document.', 'csv');
     }
 
     public function hasFiles(): bool

@@ -10,7 +10,7 @@ final class MailFormat extends DeliveryFormat
 {
     public function __construct()
     {
-        parent::__construct('mail', 'Mail', 'With the files attached, by way of the outbox.', 'eml');
+        parent::__construct('mail', 'Mail', 'A message with the files attached, put in the outbox.', 'eml');
     }
 
     public function isSent(): bool

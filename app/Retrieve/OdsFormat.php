@@ -15,7 +15,7 @@ final class OdsFormat extends DeliveryFormat
 {
     public function __construct()
     {
-        parent::__construct('ods', 'Table, spreadsheet', 'The same as OpenDocument.', 'ods');
+        parent::__construct('ods', 'Spreadsheet', 'The same, as an OpenDocument spreadsheet.', 'ods');
     }
 
     public function hasFiles(): bool

@@ -79,7 +79,7 @@ final readonly class Outgoing
                 $file->path,
                 $file->name,
                 $file->sha256,
-                'This kind of file has no annotations of its own; it leaves without them.',
+                'This kind of file cannot carry annotations; it is delivered without them.',
             );
         }
         $stamp = hash(

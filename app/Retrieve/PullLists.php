@@ -50,7 +50,7 @@ final readonly class PullLists
     public function guard(User $user, PullList $list): void
     {
         if (! $this->mayChange($user, $list)) {
-            throw new Refused('You may read this list and not change it.');
+            throw new Refused('You may read this list but not change it.');
         }
         if ($list->frozen_at !== null) {
             throw new Refused('The list is frozen. Thaw it first.');

@@ -181,7 +181,7 @@ final readonly class ReferenceTables
     {
         $stream = fopen('php://temp', 'r+b');
         if ($stream === false || ! mb_check_encoding($csv, 'UTF-8')) {
-            throw new Refused('The file is no CSV in UTF-8.');
+            throw new Refused('The file is not CSV in UTF-8.');
         }
         fwrite($stream, (string) preg_replace('/^\x{FEFF}/u', '', $csv));
         rewind($stream);
@@ -190,7 +190,7 @@ final readonly class ReferenceTables
             $code =
                 self::code(trim((string) $name), $fields) ??
                 throw new Refused("There is no field “{$name}”. The first line names the columns by field codes or labels.");
-            $columns[] = in_array($code, $columns, true) ? throw new Refused("The column “{$name}” stands there twice.") : $code;
+            $columns[] = in_array($code, $columns, true) ? throw new Refused("The column “{$name}” appears twice.") : $code;
         }
         if (count($columns) < 2) {
             throw new Refused('The table needs a column for the key and one more at least.');

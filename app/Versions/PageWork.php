@@ -98,7 +98,7 @@ final readonly class PageWork
             throw new Refused($fault->getMessage());
         }
         if (! $mayBeSame && $plan->changesNothing('', $counts[''] ?? 0)) {
-            throw new Refused('The pages are as they were.');
+            throw new Refused('The pages are unchanged, so no version was made.');
         }
         $ranges = [];
         foreach ($plan->runs() as ['source' => $source, 'range' => $range]) {
@@ -160,7 +160,7 @@ final readonly class PageWork
     {
         $document->refresh();
         if ($document->version !== $version) {
-            throw new Refused("Version {$document->version} came meanwhile. Look at it first; nothing was changed.");
+            throw new Refused("Version {$document->version} was made in the meantime. Look at it first; nothing was changed.");
         }
     }
 }

@@ -142,7 +142,7 @@ it('names each fault of a tree', function (array $terms, string $fault) {
         'have the same notation 1',
     ],
     'a label missing' => [[['code' => 'a', 'label' => ' ']], 'has no label'],
-    'a code twice' => [[['code' => 'a', 'label' => 'A'], ['code' => 'a', 'label' => 'B']], 'stands there twice'],
+    'a code twice' => [[['code' => 'a', 'label' => 'A'], ['code' => 'a', 'label' => 'B']], 'appears twice'],
     'a loose replacement' => [[['code' => 'a', 'label' => 'A', 'retired' => true, 'replaced_by' => 'x']], 'is replaced by “x”'],
     'a retired replacement' => [
         [['code' => 'a', 'label' => 'A', 'retired' => true, 'replaced_by' => 'b'], ['code' => 'b', 'label' => 'B', 'retired' => true]],

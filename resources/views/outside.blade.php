@@ -19,18 +19,18 @@
   <main>
     <h1>Brenvic</h1>
     @if ($open)
-      <p>A file was left for you here.</p>
+      <p>A file is ready for you.</p>
       <form method="post" action="/outside/{{ $token }}">
         @csrf
         @if ($password)
-          <label for="password">The password you were told</label>
+          <label for="password">Password you were given</label>
           <input id="password" name="password" type="password" autocomplete="off" required @if ($wrong) aria-invalid="true" aria-describedby="wrong" @endif>
-          @if ($wrong)<p class="wrong" id="wrong" role="alert">That is not the password.</p>@endif
+          @if ($wrong)<p class="wrong" id="wrong" role="alert">The password is wrong. Try again.</p>@endif
         @endif
-        <button>Fetch it</button>
+        <button>Download the file</button>
       </form>
     @else
-      <p>There is nothing to fetch at this address. It may have been fetched as often as it could be, or its time is over. Ask whoever gave it to you.</p>
+      <p>Nothing can be downloaded here. The link may have expired or been used up. Ask the person who sent it.</p>
     @endif
   </main>
 </body>

@@ -19,17 +19,17 @@
     <h1>Team space</h1>
     @if ($copy !== null)
       <p>“{{ $copy['name'] }}” was lent by {{ $from }}@if ($due), until {{ $due }}@endif.</p>
-      @if (request()->query('changed'))<p role="status">Your file stands in its place now.</p>@endif
-      <p><a class="fetch" href="/team-space/{{ $key }}/file">Fetch the copy</a></p>
+      @if (request()->query('changed'))<p role="status">Your file has replaced the copy.</p>@endif
+      <p><a class="fetch" href="/team-space/{{ $key }}/file">Download the copy</a></p>
       <form method="post" action="/team-space/{{ $key }}" enctype="multipart/form-data">
         @csrf
         <label for="file">The changed file, to stand in its place</label>
         <input id="file" name="file" type="file" required>
-        <div><button>Put it here</button></div>
+        <div><button>Upload the changed file</button></div>
       </form>
       <p class="quiet">A stand-in for the place where a team outside works together.</p>
     @else
-      <p>Nothing is lent at this address. It went back, or never was.</p>
+      <p>There is no copy at this address. It may have been returned.</p>
     @endif
   </main>
 </body>

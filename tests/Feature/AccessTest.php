@@ -171,7 +171,7 @@ it('keeps sensitive values from readers, in searches and in sheets', function ()
         ->and($this->postJson("/api/documents/{$ref}/reveal", ['field' => 'holder'])->json('values.holder.0.value'))
         ->toBe('Osric Vane')
         ->and($this->getJson("/api/documents/{$ref}/history")->json('history.0'))
-        ->toMatchArray(['act' => 'uncovered', 'by' => 'Fenwick Dale'])
+        ->toMatchArray(['act' => 'revealed', 'by' => 'Fenwick Dale'])
         ->and($this->search(['words' => 'osric', 'columns' => ['holder']], 'librarian')->json('rows'))
         ->toBe([])
         ->and($this->search(['words' => 'vessel = marigold', 'columns' => ['holder']], 'clerk')->json('rows.0.cells.holder'))
@@ -362,7 +362,7 @@ it('keeps groups that the design names', function () {
             ->deleteJson("/api/design/people/groups/{$id}")
             ->assertUnprocessable()
             ->json('error.message'),
-    )->toContain('names this group');
+    )->toContain('still uses this group');
     $this->postJson('/api/design/people/groups', ['name' => 'Volunteers'])->assertOk();
     $this->postJson('/api/design/people/groups', ['name' => 'Volunteers'])->assertUnprocessable();
     $this->deleteJson('/api/design/people/groups/'.App\Models\Group::query()->where('name', 'Volunteers')->value('id'))->assertOk();

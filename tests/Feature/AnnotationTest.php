@@ -269,7 +269,7 @@ it('delivers a PDF with annotations of its own, and takes such in', function () 
         ->assertOk()
         ->assertJsonPath('taken', 0);
     expect($this->getJson("/api/documents/{$again}/annotations")->json('annotations.0.text'))->toBe("Zoë: here\n(Fenwick Dale)");
-    // What has no annotations of its own leaves without, and says so.
+    // What cannot carry annotations leaves without, and says so.
     $text = $this->filed('Plain words', 'a.txt', 'stoppage_notice', ['waterway' => ['tarn-sea'], 'document_date' => ['2024']]);
     $this->postJson("/api/documents/{$text}/annotations", ['page' => 1, 'kind' => 'highlight', 'start' => 0, 'length' => 5])
         ->assertCreated()
@@ -284,7 +284,7 @@ it('delivers a PDF with annotations of its own, and takes such in', function () 
         ->json('id');
     expect(array_column($this->getJson("/api/deliveries/{$delivery}")->json('contents'), 'remark'))->toBe([
         '',
-        'This kind of file has no annotations of its own; it leaves without them.',
+        'This kind of file cannot carry annotations; it is delivered without them.',
     ]);
 });
 

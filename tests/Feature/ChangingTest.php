@@ -142,7 +142,7 @@ it('says why, the person’s own reason first', function () {
         'template' => false,
     ]);
     expect($why[$of(true, true, 'librarian')])
-        ->toBe('A rule of the design keeps you from changing it.')
+        ->toBe('An access rule does not let you change it.')
         ->and($why[$of(false, true, 'librarian')])
         ->toBe('On hold: A claim')
         ->and($why[$of(false, false, 'librarian')])

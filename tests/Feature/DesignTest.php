@@ -86,7 +86,7 @@ it('keeps what is in use', function () {
     $this->deleteJson('/api/design/libraries/waterways')->assertNoContent();
     $this->publish()
         ->assertUnprocessable()
-        ->assertJsonPath('error.message', 'Waterways: 1 documents are in this library. Change them first, or take this change back.');
+        ->assertJsonPath('error.message', 'Waterways: 1 documents are in this library. Change them first, or undo this change.');
     $this->as('librarian')
         ->postJson('/api/design/draft/discard', ['kind' => 'libraries', 'code' => 'waterways'])
         ->assertOk();
@@ -98,7 +98,7 @@ it('keeps what is in use', function () {
         'effect' => 'lost',
         'stops' => true,
         'documents' => 1,
-        'what' => 'have a Waterway that is not in the list any more',
+        'what' => 'with a Waterway that is no longer in the list',
         'cql' => 'waterway == "Sea lock pound"',
     ]);
     $this->publish()->assertUnprocessable();
@@ -356,7 +356,7 @@ it('keeps somebody who designs in every group of designers', function () {
     $this->as('librarian')
         ->putJson("/api/design/people/{$librarian}", ['groups' => ['Everyone', 'Records office']])
         ->assertUnprocessable()
-        ->assertJsonPath('error.message', 'Nobody would be left to design the repository “Board”.');
+        ->assertJsonPath('error.message', 'This would leave nobody who may change the repository “Board”.');
     $this->putJson('/api/design/libraries/works', [...$this->drafted('libraries', 'works'), 'designers' => ['Harbour office']])
         ->assertUnprocessable()
         ->assertJsonStructure(['error' => ['fields' => ['designers']]]);

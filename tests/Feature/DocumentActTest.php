@@ -26,7 +26,7 @@ it('moves documents to another library with their fields mapped, and takes it ba
     ($this->act)('transfer/plan', ['type' => null] + $input)
         ->assertOk()
         ->assertJsonPath('go', 0)
-        ->assertJsonPath('refused.0.why', 'Harbour takes no “Stoppage notice”.');
+        ->assertJsonPath('refused.0.why', 'Harbour does not take documents of the type “Stoppage notice”.');
     $plan = ($this->act)('transfer/plan', $input)->assertOk()->json();
     expect($plan['go'])
         ->toBe(2)

@@ -134,7 +134,7 @@ it('shows nothing of a dossier, or of what is in it, to those who may not see it
     $this->as('clerk')
         ->postJson("/api/dossiers/{$dossier['ref']}/documents", ['documents' => [$minute]])
         ->assertUnprocessable()
-        ->assertJsonPath('error.message', 'One of these documents is not there, or not for you to see.');
+        ->assertJsonPath('error.message', 'One of these documents does not exist, or you may not see it.');
 });
 
 it('counts what a change of a dossier kind would do', function () {

@@ -107,7 +107,7 @@ it('gives the place of a copy only to those who may change the document, and say
     $this->artisan('brenvic:history:verify')->assertSuccessful();
 });
 
-it('overwrites nothing when another version came meanwhile', function () {
+it('overwrites nothing when a newer version was made in the meantime', function () {
     ($this->lend)()->assertOk();
     ($this->changeOutside)('Outside');
     ($this->version)('Inside');

@@ -138,7 +138,7 @@ it('merges a field into another, with its values, and takes it apart again', fun
         ->assertOk();
     $effects = collect($this->effects())->keyBy('effect');
     expect($effects['converted'])
-        ->toMatchArray(['documents' => 2, 'what' => 'have a Boat that becomes Vessel'])
+        ->toMatchArray(['documents' => 2, 'what' => 'with a Boat that becomes Vessel'])
         ->and($effects['dropped']['documents'])
         ->toBe(1);
     $this->publish('Merged')->assertCreated();

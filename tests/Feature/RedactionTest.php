@@ -300,7 +300,7 @@ it('removes areas and words under them, and takes back', function () {
             ->json('history'),
         'act',
     );
-    expect($acts)->toContain('redacted')->toContain('redaction taken back');
+    expect($acts)->toContain('redacted')->toContain('redaction undone');
 });
 
 it('finds what was removed again in a new version, and lets nothing out while it is unsure', function () {

@@ -485,7 +485,7 @@ it('puts a mail into the outbox with the files, and none that is too large or go
     $this->postJson("/api/lists/{$list}/documents", ['documents' => [$ref]])->assertOk();
     $this->postJson("/api/lists/{$list}/deliveries", ['format' => 'mail', 'to' => 'nobody', 'subject' => 'x'])
         ->assertUnprocessable()
-        ->assertJsonPath('error.fields.to', '“nobody” is no mail address.');
+        ->assertJsonPath('error.fields.to', '“nobody” is not an e-mail address.');
     $this->postJson("/api/lists/{$list}/deliveries", ['format' => 'mail'])->assertUnprocessable();
     $this->postJson("/api/lists/{$list}/deliveries", [
         'format' => 'mail',

@@ -83,7 +83,7 @@ it('checks out, keeps a copy by, checks in with a note, and keeps the earlier ve
             'how' => 'checked in',
         ])
         ->and($versions[2]['how'])
-        ->toBe('as it came');
+        ->toBe('as received');
     $file = fn (int $n): string => $this->as('reader')
         ->get("/api/documents/{$this->ref}/file?version={$n}")
         ->assertOk()
@@ -236,7 +236,7 @@ it('puts pages in, out, round and apart, as new versions and documents', functio
     );
     $arrange([$page(1), $page(2), $page(3)])
         ->assertUnprocessable()
-        ->assertJsonPath('error.message', 'The pages are as they were.');
+        ->assertJsonPath('error.message', 'The pages are unchanged, so no version was made.');
     $arrange([$page(9)])->assertUnprocessable();
     $arrange([])->assertUnprocessable();
     $arrange([$page(1, 'D-99999-X')])->assertUnprocessable();
@@ -257,10 +257,10 @@ it('puts pages in, out, round and apart, as new versions and documents', functio
     expect($turned['width'])
         ->toBeGreaterThan($turned['height'])
         ->and($this->getJson("/api/documents/{$ref}/versions")->json('versions.0'))
-        ->toMatchArray(['note' => 'Put right', 'how' => 'its pages were worked on']);
+        ->toMatchArray(['note' => 'Put right', 'how' => 'pages rearranged']);
     $arrange([$page(1)])
         ->assertUnprocessable()
-        ->assertJsonPath('error.message', fn (string $m) => str_contains($m, 'came meanwhile'));
+        ->assertJsonPath('error.message', fn (string $m) => str_contains($m, 'in the meantime'));
 
     $split = $this->postJson("/api/documents/{$ref}/split", ['version' => 2, 'pages' => [2, 3]])
         ->assertCreated()

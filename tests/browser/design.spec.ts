@@ -46,7 +46,7 @@ test('a field is made, given to a type, shown in a view, and used', async ({ pag
   await expect(page.getByText('Saved in the draft. Publish it to put it to use.')).toBeVisible();
   // The effect is counted on the documents that exist, and behind the count stands the list.
   const effect = page.getByRole('complementary', { name: 'Effect of the draft' });
-  await effect.getByRole('button', { name: /have no Paddle maker, which is required from now on/ }).click();
+  await effect.getByRole('button', { name: /without Paddle maker, which becomes required/ }).click();
   await expect(effect.getByRole('link', { name: /^Site diary/ }).first()).toBeVisible();
   await accessible(page);
   await effect.getByLabel('What changed and why').fill('Who made the paddles');
@@ -105,7 +105,7 @@ test('two people at once overwrite nothing', async ({ page, context }) => {
   // Both changed the name: that is asked, in words.
   await expect(other.getByRole('alert')).toContainText('name: you have “Plans”, they have “Drawings of the Trust”');
   await accessible(other);
-  await other.getByRole('button', { name: 'Take theirs' }).click();
+  await other.getByRole('button', { name: 'Use their version' }).click();
   await expect(other.getByLabel('Name')).toHaveValue('Drawings of the Trust');
   await other.getByRole('button', { name: 'Save' }).click();
   // What only one of them changes afterwards is joined without a question.
@@ -174,7 +174,7 @@ test('story 3: silt depth is asked for, the surveys without it are listed, and a
   await entry.getByRole('checkbox', { name: 'required' }).check();
   await page.getByRole('button', { name: 'Save' }).click();
   const effect = page.getByRole('complementary', { name: 'Effect of the draft' });
-  await effect.getByRole('button', { name: /have no Silt depth, which is required from now on/ }).click();
+  await effect.getByRole('button', { name: /without Silt depth, which becomes required/ }).click();
   await expect(effect.getByRole('link', { name: /dredging survey/ }).first()).toBeVisible();
   await effect.getByRole('button', { name: /^Take back the change of Dredging survey/ }).click();
   await page.goto('/design/views/surveys');
@@ -198,14 +198,14 @@ test('who would lose sight of what is counted, and a librarian looks as a reader
   await page.getByRole('checkbox', { name: 'Harbour office' }).check();
   await page.getByRole('button', { name: 'Save' }).click();
   const effect = page.getByRole('complementary', { name: 'Effect of the draft' });
-  await effect.getByRole('button', { name: /go out of the sight of Isla Thorne/ }).click();
+  await effect.getByRole('button', { name: /no longer visible to Isla Thorne/ }).click();
   await expect(effect.getByRole('link', { name: /^Incident at/ }).first()).toBeVisible();
   await effect.getByRole('button', { name: /^Take back the change of Critical/ }).click();
   await page.goto('/design/people');
   await page.getByRole('row').filter({ hasText: 'Isla Thorne' }).getByRole('button', { name: 'What they see' }).click();
-  await expect(page.getByText(/\d+ are out of their sight/)).toBeVisible();
+  await expect(page.getByText(/\d+ are hidden from them/)).toBeVisible();
   await accessible(page);
-  await page.getByRole('link', { name: 'Look at Find as Isla Thorne' }).click();
+  await page.getByRole('link', { name: 'View Find as Isla Thorne' }).click();
   await expect(page.getByText(/You look at this as reader/)).toBeVisible();
   await expect(page.getByText('Board and byelaws')).toHaveCount(0);
 });

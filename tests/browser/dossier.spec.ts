@@ -31,14 +31,14 @@ test('a dossier is made with its sections, and hands its values down', async ({ 
   await expect(page.getByText('Jan 2025 to Mar 2025')).toBeVisible();
   await expect(page.getByRole('link', { name: 'Stoppage at LK-0407-5' }).first()).toBeVisible();
   await page.getByRole('link', { name: 'Stoppage at LK-0407-5' }).first().click();
-  await page.getByRole('checkbox', { name: `Choose ${title}` }).check();
-  await page.getByRole('button', { name: 'Take out of the dossier' }).click();
+  await page.getByRole('checkbox', { name: `Select ${title}` }).check();
+  await page.getByRole('button', { name: 'Remove from the dossier' }).click();
   await expect(page.getByText('The dossier is empty.', { exact: false })).toBeVisible();
 });
 
 test('a reference table fills in the contractor while indexing', async ({ page }) => {
   await page.goto('/intake');
-  await page.getByLabel('Files go to').selectOption('Works');
+  await page.getByLabel('Library for new files').selectOption('Works');
   await page
     .getByLabel('Files', { exact: true })
     .setInputFiles({ name: 'offer.txt', mimeType: 'text/plain', buffer: Buffer.from('An offer.') });
@@ -48,5 +48,5 @@ test('a reference table fills in the contractor while indexing', async ({ page }
   await expect(page.getByLabel(/^Contractor/)).toHaveValue('Holm Masonry');
   await expect(page.getByText('filled in from “Approved suppliers”', { exact: false })).toBeVisible();
   await accessible(page);
-  await page.getByRole('button', { name: 'Take out of intake' }).click();
+  await page.getByRole('button', { name: 'Remove from intake' }).click();
 });

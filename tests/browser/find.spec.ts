@@ -259,7 +259,7 @@ test('a search is kept and watched, and its columns are one’s own', async ({ p
   await page.reload();
   await expect(page.getByRole('columnheader', { name: 'Urgent' })).toBeVisible();
   await page.getByRole('button', { name: 'Columns' }).click();
-  await page.getByRole('button', { name: 'As the view has them' }).click();
+  await page.getByRole('button', { name: 'Reset to the view’s columns' }).click();
   await expect(page.getByRole('columnheader', { name: 'Urgent' })).toHaveCount(0);
   await page.goto('/desk');
   await expect(page.getByRole('region', { name: 'Searches', exact: true })).toContainText('nothing new');
@@ -338,12 +338,12 @@ test('finds within a document, turns it and pins it', async ({ page }) => {
   await expect(page.getByTestId('hits')).toContainText(/1 of \d+/);
   await page.getByRole('searchbox', { name: 'Find in this document' }).blur();
   await page.keyboard.press('t');
-  await expect(page.getByRole('navigation', { name: 'Pages in small' }).getByRole('button').first()).toBeVisible();
+  await expect(page.getByRole('navigation', { name: 'Thumbnails' }).getByRole('button').first()).toBeVisible();
   await page.keyboard.press('r');
   await page.getByRole('button', { name: 'Pin to the desk' }).click();
-  await expect(page.getByRole('button', { name: 'Take off the desk' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Unpin from the desk' })).toBeVisible();
   await accessible(page);
-  await page.getByRole('button', { name: 'Take off the desk' }).click();
+  await page.getByRole('button', { name: 'Unpin from the desk' }).click();
   await expect(page.getByRole('button', { name: 'Pin to the desk' })).toBeVisible();
 });
 
@@ -351,7 +351,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
   test(`desk, find and reader are accessible, ${colorScheme}`, async ({ page }) => {
     await page.emulateMedia({ colorScheme });
     await page.goto('/desk');
-    await expect(page.getByRole('heading', { name: 'Filed lately' })).toBeVisible();
+    await expect(page.getByRole('heading', { name: 'Recently filed' })).toBeVisible();
     await accessible(page);
     // A word that stands in titles and values: what scans hold is still being read in the background.
     await page.goto('/find?q=lock&as=digest');

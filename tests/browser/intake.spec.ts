@@ -17,7 +17,7 @@ test('brings files in, indexes them by keyboard, files them, and they are found 
   // A word that no earlier try has filed.
   const word = `wobbling${'er'.repeat(retry)}`;
   await page.goto('/intake');
-  await page.getByLabel('Files go to').selectOption('Waterways');
+  await page.getByLabel('Library for new files').selectOption('Waterways');
   await page
     .getByLabel('Files', { exact: true })
     .setInputFiles([
@@ -75,7 +75,7 @@ test('what arrives while the list is still being read stays in it', async ({ pag
   await expect.poll(() => read).toBeGreaterThan(1);
   await expect(entry).toBeVisible();
   await entry.click();
-  await page.getByRole('button', { name: 'Take out of intake' }).click();
+  await page.getByRole('button', { name: 'Remove from intake' }).click();
   await expect(entry).toHaveCount(0);
 });
 
@@ -84,7 +84,7 @@ test('a discard is taken back, and a changed sheet is kept', async ({ page }) =>
   await page.getByLabel('Files', { exact: true }).setInputFiles([text('to-discard.txt', 'x')]);
   const entry = page.getByRole('region', { name: 'Waiting' }).getByRole('button', { name: /^to-discard/ });
   await entry.click();
-  await page.getByRole('button', { name: 'Take out of intake' }).click();
+  await page.getByRole('button', { name: 'Remove from intake' }).click();
   await expect(entry).toHaveCount(0);
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(entry).toBeVisible();

@@ -29,7 +29,7 @@ test('the manager holds documents, sees that they cannot go, ends the hold, and 
     await page.keyboard.press('x');
     await page.getByRole('button', { name: 'Gather 1' }).click();
     await page.getByRole('button', { name: 'Remove the 1 chosen from view…' }).click();
-    await page.getByLabel('Why they are removed from view').fill('Past its time');
+    await page.getByLabel('Reason for removing from view').fill('Past its time');
     await page.keyboard.press('Enter');
   };
   // Whoever is stopped is told by what.
@@ -49,10 +49,10 @@ test('the manager holds documents, sees that they cannot go, ends the hold, and 
   await expect(librarian.getByRole('button', { name: /^Destroy/ })).toHaveCount(0);
   await other.close();
   await page.goto('/lists/removed');
-  await page.getByRole('checkbox', { name: `Choose ${title}` }).check();
+  await page.getByRole('checkbox', { name: `Select ${title}` }).check();
   await page.getByRole('button', { name: 'Destroy…' }).click();
   await expect(page.getByRole('button', { name: 'Destroy them' })).toBeDisabled();
-  await page.getByLabel('Why, and on whose decision').fill('Schedule 4, signed by the board');
+  await page.getByLabel('Reason, and who decided').fill('Schedule 4, signed by the board');
   await accessible(page);
   await page.keyboard.press('Enter');
   await expect(page.getByText('1 document is destroyed.')).toBeVisible();

@@ -124,7 +124,7 @@ test.describe('who files', () => {
     await pane.getByRole('link', { name: 'Intake' }).click();
     const entry = page.getByRole('region', { name: 'Waiting' }).getByRole('button', { name: new RegExp(`^${title}`) });
     await entry.first().click();
-    await page.getByRole('button', { name: 'Take out of intake' }).click();
+    await page.getByRole('button', { name: 'Remove from intake' }).click();
   });
 });
 
@@ -133,7 +133,7 @@ test.describe('who designs', () => {
 
   test('asks a server what it can do', async ({ page }) => {
     await page.goto('/design/repositories/survey_exchange');
-    await page.getByRole('button', { name: 'Ask what it can do' }).click();
+    await page.getByRole('button', { name: 'Test the connection' }).click();
     await expect(page.getByText('It answers, and calls itself “Survey Exchange”.')).toBeVisible();
     await expect(page.getByRole('row', { name: /^Document date dc\.date yes yes/ })).toBeVisible();
     await expect(page.getByRole('row', { name: /^Silt depth.*not mapped/ })).toBeVisible();

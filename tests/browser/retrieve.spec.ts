@@ -27,17 +27,17 @@ test('story 2: the inspections of a lock are gathered, held, redacted, and deliv
   await page.getByRole('list', { name: 'Documents' }).getByRole('link').first().click();
   await page.getByRole('button', { name: 'Redact' }).click();
   await page.getByLabel('Reason').selectOption({ label: 'Personal data' });
-  await page.getByRole('checkbox', { name: /^people of the index sheet/ }).check();
+  await page.getByRole('checkbox', { name: /^people named in the index sheet/ }).check();
   await page.getByRole('button', { name: 'List them' }).click();
   await accessible(page);
   await page.getByRole('button', { name: /^Remove \d+ places?$/ }).click();
-  await expect(page.getByText('The redacted copy is there.')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('The redacted copy is ready. View it or download it.')).toBeVisible({ timeout: 60_000 });
   await page.goto(list);
 
   await page.getByRole('button', { name: 'Deliver', exact: true }).click();
   await page.getByLabel('The files', { exact: true }).selectOption({ label: 'redacted' });
   await page.getByRole('button', { name: 'Deliver it' }).click();
-  // A bag waits its turn behind scans that are still being read.
+  // A bag waiting behind scans that are still being read.
   await expect(page.getByRole('link', { name: 'Fetch it' })).toBeVisible({ timeout: 120_000 });
   const waiting = page.waitForEvent('download');
   await page.getByRole('link', { name: 'Fetch it' }).click();
@@ -48,7 +48,7 @@ test('story 2: the inspections of a lock are gathered, held, redacted, and deliv
   await form.getByLabel('For whom').fill('The insurer');
   await form.getByLabel('Password, told by another way').fill('weir and sluice');
   await form.getByRole('button', { name: 'Make the link' }).click();
-  await expect(page.getByText('The address is shown this once.')).toBeVisible();
+  await expect(page.getByText('The address is shown only this once. Copy it now.')).toBeVisible();
   await accessible(page);
   const address = (await page.locator('p.mono.break-all').textContent())!.trim();
   const outside = await (await browser.newContext({ storageState: { cookies: [], origins: [] } })).newPage();
@@ -100,11 +100,11 @@ test('story 2 by keyboard alone', async ({ page }) => {
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Index sheet' })).toBeVisible();
   await page.keyboard.press('x');
-  await reach(page.getByRole('checkbox', { name: /^people of the index sheet/ }));
+  await reach(page.getByRole('checkbox', { name: /^people named in the index sheet/ }));
   await page.keyboard.press('Space');
   await press(page.getByRole('button', { name: 'List them' }));
   await press(page.getByRole('button', { name: /^Remove \d+ places?$/ }));
-  await expect(page.getByText('The redacted copy is there.')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('The redacted copy is ready. View it or download it.')).toBeVisible({ timeout: 60_000 });
   // Alt and ← is the browser’s own.
   await page.goBack();
 
@@ -155,7 +155,7 @@ test('values of many are changed as one act, after a look, and taken back', asyn
   await page.getByRole('option', { name: 'Condition grade' }).click();
   await dialog.getByRole('combobox', { name: /^Condition grade/ }).fill('poor');
   await page.getByRole('option', { name: 'D: poor' }).click();
-  await dialog.getByRole('button', { name: 'See what it would do' }).click();
+  await dialog.getByRole('button', { name: 'Show the effect' }).click();
   await expect(dialog.getByRole('region', { name: 'What it would do' })).toContainText(`${found} documents would change`);
   await accessible(page);
   await dialog.getByRole('button', { name: `Change ${found} documents` }).click();
@@ -175,7 +175,7 @@ test('a document is removed with a reason, and brought back', async ({ page }) =
   await page.keyboard.press('x');
   await page.getByRole('button', { name: 'Gather 1' }).click();
   await page.getByRole('button', { name: 'Remove the 1 chosen from view…' }).click();
-  await page.getByLabel('Why they are removed from view').fill('Filed twice');
+  await page.getByLabel('Reason for removing from view').fill('Filed twice');
   await page.keyboard.press('Enter');
   await expect(page.getByTestId('total')).toHaveText(String(found - 1));
   await page.goto('/lists');

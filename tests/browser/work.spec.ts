@@ -50,7 +50,7 @@ test('pages are marked and redacted by keyboard, and all of it taken back', asyn
   const remove = page.getByRole('button', { name: /^Remove \d+ places?$/ });
   await remove.focus();
   await page.keyboard.press('Enter');
-  await expect(page.getByText('The redacted copy is there.')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('The redacted copy is ready. View it or download it.')).toBeVisible({ timeout: 60_000 });
 
   // Whoever may see the redacted copy only does not find what was removed, and reads a bar in its place.
   const reader = await (
@@ -166,7 +166,7 @@ test('a document is checked out, put by, checked in, compared, and brought back'
   await page.getByRole('button', { name: 'Check in' }).click();
   await expect(page.getByText(`The ${word} is gone.`)).toBeVisible({ timeout: 30_000 });
   await accessible(page);
-  await page.getByRole('link', { name: 'Compare with the present one' }).first().click();
+  await page.getByRole('link', { name: 'Compare with the current version' }).first().click();
   await expect(page.getByRole('region', { name: 'Comparison' })).toContainText('put in');
   await accessible(page);
   await page.getByRole('link', { name: 'Back to the document' }).click();
@@ -182,7 +182,7 @@ test('a document is checked out, put by, checked in, compared, and brought back'
 
 test('pages are turned and moved by keyboard, as a new version', async ({ page }) => {
   await openFirst(page, 'type == dredging_survey and file_type == pdf and pages > 2');
-  await page.getByRole('link', { name: 'Work on its pages' }).click();
+  await page.getByRole('link', { name: 'Rearrange the pages' }).click();
   const second = page.getByRole('button', { name: /^Page 2/ });
   await second.focus();
   await page.keyboard.press('r');
@@ -191,7 +191,7 @@ test('pages are turned and moved by keyboard, as a new version', async ({ page }
   await expect(page.getByRole('button', { name: 'Page 1, was 2, turned by 90°' })).toBeVisible();
   await accessible(page);
   await page.getByLabel('What changed').fill('The plan first');
-  await page.getByRole('button', { name: 'Make a version' }).click();
+  await page.getByRole('button', { name: 'Save as a new version' }).click();
   await expect(page.getByText('The plan first', { exact: false }).first()).toBeVisible();
 });
 
@@ -208,7 +208,7 @@ async function gatherTwo(page: Page): Promise<void> {
 test('cells are pasted into a table of values, and documents are copied to another library', async ({ page }) => {
   await page.goto('/find?c=type+%3D%3D+weed_silt_report&c=file_type+%3D%3D+docx');
   await gatherTwo(page);
-  await page.getByRole('button', { name: 'Their values in a table…' }).click();
+  await page.getByRole('button', { name: 'Edit index values in a table…' }).click();
   const table = page.getByRole('dialog', { name: 'Values in a table' });
   await table
     .getByLabel(/^Silt depth of/)
@@ -221,7 +221,7 @@ test('cells are pasted into a table of values, and documents are copied to anoth
   });
   await expect(table.getByRole('status')).toContainText(/[34] cells typed/);
   await accessible(page);
-  await table.getByRole('button', { name: 'See what it would do' }).click();
+  await table.getByRole('button', { name: 'Show the effect' }).click();
   await expect(table.getByText('no such grade', { exact: false })).toBeVisible();
   // What can be saved is saved; what cannot stays typed, through a reload too.
   await table.getByRole('button', { name: 'Change 1 document' }).click();
@@ -229,13 +229,13 @@ test('cells are pasted into a table of values, and documents are copied to anoth
   await expect(table.getByLabel(/^Severity of/).nth(1)).toHaveValue('no such grade');
   await page.reload();
   await gatherTwo(page);
-  await page.getByRole('button', { name: 'Their values in a table…' }).click();
+  await page.getByRole('button', { name: 'Edit index values in a table…' }).click();
   await expect(table.getByLabel(/^Severity of/).nth(1)).toHaveValue('no such grade');
   await table
     .getByLabel(/^Severity of/)
     .nth(1)
     .fill('Minor');
-  await table.getByRole('button', { name: 'See what it would do' }).click();
+  await table.getByRole('button', { name: 'Show the effect' }).click();
   await table.getByRole('button', { name: 'Change 1 document' }).click();
   await expect(table).toBeHidden();
   // Both are undone by keyboard, long after their notices are gone.
@@ -259,7 +259,7 @@ test('cells are pasted into a table of values, and documents are copied to anoth
   const dialog = page.getByRole('dialog', { name: 'Copy or move 2 documents' });
   await dialog.getByLabel('Library').selectOption({ label: 'Harbour' });
   await dialog.getByLabel('Document type there').selectOption({ label: 'Incident report' });
-  await dialog.getByRole('button', { name: 'See what it would do' }).click();
+  await dialog.getByRole('button', { name: 'Show the effect' }).click();
   await expect(dialog.getByRole('region', { name: 'What it would do' })).toContainText('Silt depth');
   await accessible(page);
   await dialog.getByRole('button', { name: 'Copy 2 documents' }).click();
@@ -270,7 +270,7 @@ test('cells are pasted into a table of values, and documents are copied to anoth
 test('a copy is lent, changed outside, and taken back', async ({ page, browser }) => {
   const words = `Changed by the masons at ${Date.now()}.`;
   await openFirst(page, 'type == stoppage_notice');
-  await page.getByRole('button', { name: 'Lend a copy to a team outside' }).click();
+  await page.getByRole('button', { name: 'Lend a copy to an outside team' }).click();
   await page.getByLabel('To whom').fill('Holm Masonry');
   await page.getByRole('button', { name: 'Lend a copy', exact: true }).click();
   const place = page.getByRole('link', { name: 'its place' });

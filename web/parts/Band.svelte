@@ -31,7 +31,7 @@
     { place: 'design', name: 'Design', shown: app.person?.may.design },
     { place: 'office', name: 'Office', shown: app.person?.may.administer },
   ]);
-  const themes = { auto: 'as the machine', light: 'light', dark: 'dark' };
+  const themes = { auto: 'same as this computer', light: 'light', dark: 'dark' };
 </script>
 
 <a href="#place" class="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2">Skip to the place</a>
@@ -43,7 +43,7 @@
     <a
       class="small hidden whitespace-nowrap md:block"
       href={lists.current ? `/lists/${lists.current.id}` : '/lists'}
-      title={lists.current ? `The pull list you gather into: ${lists.current.name}` : 'Pull lists'}
+      title={lists.current ? `Current pull list: ${lists.current.name}` : 'Pull lists'}
       >{#if lists.current}<span class="inline-block max-w-36 truncate align-bottom">{lists.current.name}</span>
         {count(lists.current.documents)}{:else}Pull lists{/if}</a
     >
@@ -55,9 +55,7 @@
       aria-pressed={privacy.on}
       onclick={() => privacy.toggle()}
       aria-label={privacy.on ? 'Sensitive values are kept covered' : 'Keep sensitive values covered'}
-      title={privacy.on
-        ? 'Sensitive values are kept covered. Click to allow uncovering'
-        : 'Keep sensitive values covered while the screen is shared'}
+      title={privacy.on ? 'Sensitive values are masked. Click to allow revealing' : 'Mask all sensitive values while the screen is shared'}
       >{#if privacy.on}<IconEyeOff size={17} strokeWidth={1.6} />{:else}<IconEye size={17} strokeWidth={1.6} />{/if}</button
     >
     <button

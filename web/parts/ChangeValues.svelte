@@ -21,10 +21,10 @@
   let busy = $state(false);
   const field = $derived(app.design!.fields.find((f) => f.code === code));
   const ways = $derived<[ValueAct['how'], string][]>([
-    ['set', 'is set to'],
-    ...(field?.multiple ? ([['add', 'is given also']] as [ValueAct['how'], string][]) : []),
-    ['take', 'loses'],
-    ['clear', 'is emptied'],
+    ['set', 'set to'],
+    ...(field?.multiple ? ([['add', 'add']] as [ValueAct['how'], string][]) : []),
+    ['take', 'remove'],
+    ['clear', 'clear'],
   ]);
   const HOW = { set: 'set to', add: 'given also', take: 'without', clear: 'emptied' };
   const running = $derived((act?.state === 'running' || act?.state === 'undoing') && act.stopped === '');
@@ -46,7 +46,7 @@
       await what();
     } catch (error) {
       if (error instanceof ApiError) faults = error.fields;
-      if (!faults[code]) fault = messageOf(error, 'It could not be done.');
+      if (!faults[code]) fault = messageOf(error, 'The values were not changed. Try again.');
     } finally {
       busy = false;
     }
@@ -80,7 +80,7 @@
     >
       <div class="px-6 pt-5 pb-2">
         <Dialog.Title class="font-serif text-xl">Change values</Dialog.Title>
-        <Dialog.Description class="quiet">One field of many documents, as one act that can be taken back.</Dialog.Description>
+        <Dialog.Description class="quiet">Changes one field of many documents at once. It can be undone.</Dialog.Description>
       </div>
       <div class="min-h-0 flex-1 overflow-y-auto px-6 pb-3">
         {#if act}
@@ -202,7 +202,7 @@
           {:else}<button
               class="btn btn-main"
               form="change-values"
-              disabled={busy || !field || (how !== 'clear' && !values.some((v) => v.trim() !== ''))}>See what it would do</button
+              disabled={busy || !field || (how !== 'clear' && !values.some((v) => v.trim() !== ''))}>Show the effect</button
             >{/if}
           <button class="btn" onclick={onleave}>Cancel</button>
         {/if}

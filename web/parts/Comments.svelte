@@ -41,7 +41,7 @@
   async function remove(comment: DocumentComment) {
     try {
       await change(() => takeBack(comment.id));
-      app.say('The comment is taken back.', {
+      app.say('The comment is removed.', {
         undo: () => change(() => say(comment.text)).catch((error: unknown) => app.fail(error, 'The comment did not come back.')),
       });
     } catch (error) {
@@ -58,7 +58,7 @@
       </p>
       <p class="small quiet">
         {comment.by}, {moment(comment.at)}{#if comment.own}
-          <button class="link ml-2" onclick={() => remove(comment)}>take back</button>{/if}
+          <button class="link ml-2" onclick={() => remove(comment)}>remove</button>{/if}
       </p>
     </li>
   {/each}
@@ -69,7 +69,7 @@
     class="input"
     {id}
     rows={text ? 3 : 1}
-    placeholder={`Say something of this ${of}`}
+    placeholder={`Comment on this document ${of}`}
     bind:value={text}
     onkeydown={(e) => {
       if (e.key === 'Enter' && e.ctrlKey) e.currentTarget.form?.requestSubmit();

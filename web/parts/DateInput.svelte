@@ -53,8 +53,8 @@
     <Popover label={`Calendar for ${label}`} called="Calendar" look="icon-btn" width={264} bind:open {onopen}>
       {#snippet trigger()}<IconCalendar size={15} strokeWidth={1.6} />{/snippet}
       <div class="flex items-center gap-1">
-        <button class="icon-btn" type="button" aria-label="A year back" onclick={() => year--}>«</button>
-        <button class="icon-btn" type="button" aria-label="A month back" onclick={() => step(-1)}
+        <button class="icon-btn" type="button" aria-label="Previous year" onclick={() => year--}>«</button>
+        <button class="icon-btn" type="button" aria-label="Previous month" onclick={() => step(-1)}
           ><IconLeft size={14} strokeWidth={1.7} /></button
         >
         <button
@@ -64,10 +64,10 @@
           onclick={() => pick(`${year}-${String(month + 1).padStart(2, '0')}`)}>{names[month]}</button
         >
         <button class="link flex-1 text-center" type="button" title="The whole year" onclick={() => pick(String(year))}>{year}</button>
-        <button class="icon-btn" type="button" aria-label="A month on" onclick={() => step(1)}
+        <button class="icon-btn" type="button" aria-label="Next month" onclick={() => step(1)}
           ><IconRight size={14} strokeWidth={1.7} /></button
         >
-        <button class="icon-btn" type="button" aria-label="A year on" onclick={() => year++}>»</button>
+        <button class="icon-btn" type="button" aria-label="Next year" onclick={() => year++}>»</button>
       </div>
       <table class="small w-full text-center">
         <thead

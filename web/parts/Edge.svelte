@@ -51,7 +51,7 @@
   aria-valuemin={least}
   aria-valuemax={most}
   aria-valuenow={within(size)}
-  title={`${label}: draw, or ${above ? '↑ ↓' : '← →'}`}
+  title={`${label}: drag, or use ← → ${above ? '↑ ↓' : '← →'}`}
   onpointerdown={draw}
   onkeydown={key}
 ></div>

@@ -41,7 +41,7 @@
     >
     {#if required}<span class="small text-act">required</span>{/if}
     {#if field.sensitive}<span class="small quiet">sensitive</span>{/if}
-    {#if readonly}<span class="small quiet">filled in by itself</span>{/if}
+    {#if readonly}<span class="small quiet">filled in automatically</span>{/if}
   </label>
   {#each shown as value, i (i)}
     <div class="mt-0.5 flex items-start gap-1">

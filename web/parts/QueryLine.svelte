@@ -160,7 +160,7 @@
       onblur={() => setTimeout(close, 120)}
     />
     {#if open && choices.length > 0}
-      <ul id="query-choices" class="choices" role="listbox" aria-label="What it may be">
+      <ul id="query-choices" class="choices" role="listbox" aria-label="Suggestions">
         {#each choices as choice, i (i)}
           <!-- svelte-ignore a11y_click_events_have_key_events -->
           <li

@@ -123,7 +123,7 @@
       <div class="px-6 pt-4 pb-2">
         <Dialog.Title class="font-serif text-xl">Values in a table</Dialog.Title>
         <Dialog.Description class="quiet"
-          >Type, or paste cells from a spreadsheet. Several values of a field have semicolons between. Arrow keys move along, Ctrl+D takes
+          >Type, or paste cells from a spreadsheet. Separate several values with semicolons. Arrow keys move between cells; Ctrl+D copies
           what stands above.</Dialog.Description
         >
       </div>

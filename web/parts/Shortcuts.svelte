@@ -18,8 +18,8 @@
     <Dialog.Content
       class="fixed top-[10vh] left-1/2 z-50 max-h-[80vh] w-[460px] max-w-[92vw] -translate-x-1/2 overflow-y-auto border border-hair bg-sheet p-6 shadow-xl"
     >
-      <Dialog.Title class="font-serif text-xl">Keys here</Dialog.Title>
-      <Dialog.Description class="sr-only">Keyboard shortcuts of the present place</Dialog.Description>
+      <Dialog.Title class="font-serif text-xl">Keyboard shortcuts</Dialog.Title>
+      <Dialog.Description class="sr-only">On this page</Dialog.Description>
       <dl class="mt-3">
         {#each keys.listed as { key, what } (key + what)}
           <div class="flex border-t border-hair py-1">

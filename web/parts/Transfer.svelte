@@ -83,7 +83,8 @@
         >
         <label class="heading mt-2" for="transfer-type">Document type there</label>
         <select class="input" id="transfer-type" bind:value={type} onchange={() => (plan = null)}
-          ><option value="">the type each has</option>{#each types as t (t.code)}<option value={t.code}>{t.name}</option>{/each}</select
+          ><option value="">keep each document’s type</option>{#each types as t (t.code)}<option value={t.code}>{t.name}</option
+            >{/each}</select
         >
         {#if plan}
           <div class="mt-3 border-t border-hair pt-2" role="region" aria-label="What it would do">
@@ -122,7 +123,7 @@
                       mapping[lost.field] = e.currentTarget.value;
                       plan = null;
                     }}
-                    ><option value="">is left behind</option>{#each targets as code (code)}<option value={code}
+                    ><option value="">is not carried over</option>{#each targets as code (code)}<option value={code}
                         >goes to {app.label(code)}</option
                       >{/each}</select
                   ></label

@@ -1,6 +1,6 @@
 /** Numbers, dates and sizes as the interface writes them. */
 
-const THIN = '\u2009';
+const THIN = '\u202f';
 
 export function count(n: number): string {
   return String(n).replace(/\B(?=(\d{3})+$)/g, THIN);

@@ -56,7 +56,7 @@ class Lists {
     try {
       await this.#making?.catch(() => undefined);
       if (!this.known) await this.load();
-      const list = this.current ?? (await this.make('Gathered'));
+      const list = this.current ?? (await this.make('New pull list'));
       const { added, new: fresh } = await this.#whole.change(
         () => api.addToList(list.id, what),
         ({ list: row }) => void (this.all = this.all.map((l) => (l.id === row.id ? row : l))),
@@ -65,7 +65,7 @@ class Lists {
       const undo = fresh.length > 0 ? () => api.takeOutOfList(list.id, fresh).then(() => this.load()) : undefined;
       app.say(
         added === 0
-          ? `“${list.name}” has this already.`
+          ? `Already in “${list.name}”.`
           : `${plural(added, 'document', 'documents')} added to “${list.name}”${what.keep ? ', and what matches from now on' : ''}.`,
         { undo },
       );

@@ -39,10 +39,10 @@ describe('pull lists', () => {
 
   it('are fetched, and the first is made, when something is gathered', async () => {
     api.lists.mockResolvedValue({ lists: [] });
-    api.makeList.mockResolvedValue(row(7, 'Gathered'));
-    api.addToList.mockResolvedValue({ added: 2, new: ['D-1', 'D-3'], list: row(7, 'Gathered', { documents: 2 }) });
+    api.makeList.mockResolvedValue(row(7, 'New pull list'));
+    api.addToList.mockResolvedValue({ added: 2, new: ['D-1', 'D-3'], list: row(7, 'New pull list', { documents: 2 }) });
     await lists.gather({ documents: ['D-1', 'D-2', 'D-3'] });
-    expect(api.makeList).toHaveBeenCalledExactlyOnceWith('Gathered');
+    expect(api.makeList).toHaveBeenCalledExactlyOnceWith('New pull list');
     expect(api.addToList).toHaveBeenCalledExactlyOnceWith(7, { documents: ['D-1', 'D-2', 'D-3'] });
     expect(lists.all).toMatchObject([{ id: 7, documents: 2 }]);
     expect(app.say).toHaveBeenCalledWith('2 documents added to “Gathered”.', { undo: expect.any(Function) });
@@ -72,7 +72,7 @@ describe('pull lists', () => {
       .mockResolvedValueOnce({ added: 0, new: [], list: row(2, 'Tender') })
       .mockRejectedValueOnce(new Error('The line is dead.'));
     await lists.gather({ documents: ['D-1'] });
-    expect(app.say).toHaveBeenCalledWith('“Tender” has this already.', { undo: undefined });
+    expect(app.say).toHaveBeenCalledWith('Already in “Tender”.', { undo: undefined });
     await lists.gather({ documents: ['D-1'] });
     expect(app.fail).toHaveBeenCalledWith(expect.any(Error), 'Nothing was added.');
     expect(lists.all.map((l) => l.id)).toEqual([2]);

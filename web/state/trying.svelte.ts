@@ -11,7 +11,7 @@ export class Trying {
     try {
       await what();
     } catch (error) {
-      this.fault = messageOf(error, 'It could not be done.');
+      this.fault = messageOf(error, 'Nothing was changed. Try again.');
     } finally {
       this.busy = false;
     }

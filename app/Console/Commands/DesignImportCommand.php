@@ -15,7 +15,7 @@ final class DesignImportCommand extends PlainCommand
 {
     protected $signature = 'brenvic:design:import {file} {--merge : only what it changed since the version it was written from} {--publish= : publish the draft with this note}';
 
-    protected $description = 'Takes a design file into the draft, and says what publishing it would do';
+    protected $description = 'Imports a design file into the draft, and says what publishing it would do';
 
     public function handle(Draft $draft): int
     {

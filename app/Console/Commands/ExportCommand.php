@@ -39,7 +39,7 @@ final class ExportCommand extends PlainCommand
             $user === null => "There is nobody with the sign-in name “{$this->option('as')}”.",
             $form === null => '--form is one of '.implode(', ', array_column(DeliveryForm::cases(), 'value')).'.',
             ! in_array($this->option('format'), ['bag', 'csv', 'zip'], true) => '--format is bag, csv or zip.',
-            $folder === '' => 'Say where to with --to.',
+            $folder === '' => 'Name a folder with --to=DIR.',
             is_dir($folder) && ! File::isEmptyDirectory($folder) => "“{$folder}” is not empty. Nothing was exported.",
             default => null,
         };
@@ -53,7 +53,7 @@ final class ExportCommand extends PlainCommand
         $list = PullList::query()->create(['user_id' => $user->id, 'name' => 'Export', 'note' => $query, 'search' => $search]);
         try {
             if ($lists->addSearch($user, $list, $search) === 0) {
-                throw new Refused('Nothing is found by this.');
+                throw new Refused('The search finds nothing. Nothing was exported.');
             }
             $delivery = Delivery::query()->create([
                 'pull_list_id' => $list->id,

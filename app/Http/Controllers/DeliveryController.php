@@ -131,7 +131,7 @@ final readonly class DeliveryController
     {
         $found = $this->delivery($request, $delivery);
         if ($found->state !== Delivery::DONE) {
-            throw new Refused('The delivery is not there to be fetched.');
+            throw new Refused('This delivery can no longer be downloaded. Make it again.');
         }
 
         if (! $this->rights->mayLeave($found)) {
@@ -201,7 +201,7 @@ final readonly class DeliveryController
     {
         foreach (is_string($value) ? explode(',', $value) : [''] as $address) {
             if (filter_var(trim($address), FILTER_VALIDATE_EMAIL) === false) {
-                $fail('“'.trim($address).'” is no mail address.');
+                $fail('“'.trim($address).'” is not an e-mail address.');
 
                 return;
             }

@@ -293,7 +293,7 @@ final readonly class DocumentActController
     private static function same(int $now, int $expected): void
     {
         if ($now !== $expected) {
-            throw new Refused("Meanwhile {$now} documents would be changed, and not {$expected}. Nothing was done: look at it again.");
+            throw new Refused("The number of documents has changed from {$expected} to {$now}. Nothing was done; look at the effect again.");
         }
     }
 }

@@ -133,7 +133,7 @@ final readonly class DossierController
         $documents = Document::query()->whereIn('ref', $request->validated('documents'))->get();
         $seen = $documents->filter(static fn (Document $document): bool => Gate::allows('view', $document));
         if ($seen->count() !== count($request->validated('documents'))) {
-            throw new Refused('One of these documents is not there, or not for you to see.');
+            throw new Refused('One of these documents does not exist, or you may not see it.');
         }
 
         return array_values($documents->all());

@@ -35,7 +35,7 @@ final readonly class PartController
         $code = (string) $request->validated('code');
         DB::transaction(function () use ($request, $code): void {
             if ($this->draft->design()->part($request->kind(), $code) !== null) {
-                throw new InvalidDefinition('code', 'This code is taken. Codes are for machines; choose another.');
+                throw new InvalidDefinition('code', 'This code is already in use. Choose another.');
             }
             $this->draft->put(User::of($request), $request->kind(), $code, $request->part(), null);
         });

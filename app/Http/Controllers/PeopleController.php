@@ -61,7 +61,7 @@ final readonly class PeopleController
                 foreach ($design->parts($kind->part()) as $part) {
                     if (in_array($group->name, $part->groups(), true)) {
                         throw new Refused(
-                            "The {$kind->one()} “{$part->calledBy()}” in the {$where} names this group.",
+                            "The {$kind->one()} “{$part->calledBy()}” in the {$where} still uses this group. Remove it there first.",
                         );
                     }
                 }

@@ -220,7 +220,7 @@ final readonly class PullListController
         $reason = $request->validate(['reason' => 'nullable|string|max:500'])['reason'] ?? null;
         $found = $this->list($request, $list);
         if ($reason !== null && trim($reason) === '') {
-            throw new Refused('Say why: whoever is stopped by the hold reads it.');
+            throw new Refused('Give a reason. It is shown to anyone the hold stops.');
         }
         $this->lists->hold(User::of($request), $found, $reason);
 

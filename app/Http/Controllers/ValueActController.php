@@ -85,11 +85,9 @@ final readonly class ValueActController
         [$field, $plan, $how] = $this->planned($request);
         if (count($plan['changes']) !== $expected) {
             throw new Refused(
-                'Meanwhile '.
+                "The number of documents has changed from {$expected} to ".
                     count($plan['changes']).
-                    ' documents would be changed, and not '.
-                    $expected.
-                    '. Nothing was done: look at it again.',
+                    '. Nothing was done; look at the effect again.',
             );
         }
         $act = $this->many->begin(User::of($request), $field, $how, $plan['given'], $plan['changes']);

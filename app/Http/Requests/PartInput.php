@@ -41,7 +41,7 @@ final class PartInput extends FormRequest
     {
         return [
             'code.required' => 'Give it a code.',
-            'code.regex' => 'A code holds small letters, digits, - and _, and starts with a letter or digit.',
+            'code.regex' => 'A code has lower-case letters, digits, - and _, and starts with a letter or digit.',
         ];
     }
 

@@ -226,7 +226,7 @@ final readonly class DesignCheck
     {
         $double = array_diff_key($codes, array_unique($codes));
         if ($double !== []) {
-            throw new InvalidDefinition($property, "The {$what} “".reset($double).'” stands there twice.');
+            throw new InvalidDefinition($property, "The {$what} “".reset($double).'” appears twice.');
         }
     }
 

@@ -78,7 +78,7 @@ final readonly class Effect
 
             return [
                 $this->but(
-                    $this->counted(EffectKind::Orphaned, $change, $filled, "have a value in {$label}", false),
+                    $this->counted(EffectKind::Orphaned, $change, $filled, "with a value in {$label}", false),
                     $filled,
                     $this->before,
                     $this->values->returned($code)->emptied,
@@ -99,7 +99,7 @@ final readonly class Effect
                 $is->sensitive ? EffectKind::Hidden : EffectKind::Revealed,
                 $change,
                 $filled,
-                $is->sensitive ? "have a {$label} that readers will not see any more" : "have a {$label} that readers will see",
+                $is->sensitive ? "with a {$label} that readers will no longer see" : "with a {$label} that readers will see",
                 false,
             );
         }
@@ -131,7 +131,7 @@ final readonly class Effect
                 EffectKind::Converted,
                 $change,
                 $moved,
-                "have a {$was->label} that becomes {$heir->label}",
+                "with a {$was->label} that becomes {$heir->label}",
                 (new LedgerLine($filled))->cql(),
             ),
         ];
@@ -140,7 +140,7 @@ final readonly class Effect
                 EffectKind::Dropped,
                 $change,
                 new BooleanNode(BooleanOperator::And, $filled, new SearchClause($heir->code, '<>', '')),
-                "have a {$heir->label} already and keep it; their {$was->label} is put aside",
+                "with a {$heir->label} already, which they keep; their {$was->label} is not moved",
                 false,
             );
         }
@@ -181,12 +181,12 @@ final readonly class Effect
                 $change,
                 $lost,
                 $was->kind->value === $is->kind->value
-                    ? "have a {$was->label} that is not in the list any more"
-                    : "have a {$was->label} that is no {$is->kind->label()}",
+                    ? "with a {$was->label} that is no longer in the list"
+                    : "with a {$was->label} that cannot be read as ".lcfirst($is->kind->label()),
                 $left,
             ),
-            $this->values(EffectKind::Invalid, $change, $invalid, "have a {$was->label} that would be refused now", $left),
-            new EffectCount(EffectKind::Converted, $change, $converted, "have a {$was->label} that is written as {$is->kind->label()}"),
+            $this->values(EffectKind::Invalid, $change, $invalid, "with a {$was->label} that would be refused", $left),
+            new EffectCount(EffectKind::Converted, $change, $converted, "with a {$was->label} that is written as {$is->kind->label()}"),
         ];
     }
 
@@ -300,7 +300,7 @@ final readonly class Effect
                     EffectKind::Reworded,
                     $change,
                     $reworded,
-                    "have a {$field->label} whose name or place changes",
+                    "with a {$field->label} whose name or place changes",
                     false,
                 );
             }
@@ -323,7 +323,7 @@ final readonly class Effect
         foreach (array_diff(self::flagged($change->after, 'required'), self::flagged($change->before, 'required')) as $code) {
             $label = $this->new->field($code)->label ?? $code;
             $missing = new BooleanNode(BooleanOperator::And, $ofType, new SearchClause($code, '==', ''));
-            $count = $this->counted(EffectKind::Missing, $change, $missing, "have no {$label}, which is required from now on");
+            $count = $this->counted(EffectKind::Missing, $change, $missing, "without {$label}, which becomes required");
             $counts[] = $this->but($count, $missing, $this->after, $this->values->returned($code)->given);
         }
         foreach (array_diff(Design::codes($change->before, 'fields', 'code'), Design::codes($change->after, 'fields', 'code')) as $code) {
@@ -332,7 +332,7 @@ final readonly class Effect
                 EffectKind::Unshown,
                 $change,
                 new BooleanNode(BooleanOperator::And, $ofType, new SearchClause($code, '<>', '')),
-                "have a {$label} that their sheet does not show any more",
+                "with a {$label} that their sheet will no longer show",
                 false,
             );
         }
@@ -439,8 +439,8 @@ final readonly class Effect
             $saw = $before[$who] ?? DocumentSet::none();
             foreach (
                 [
-                    [EffectKind::Gains, $sees->minus($saw), 'come into the sight of'],
-                    [EffectKind::Loses, $saw->minus($sees), 'go out of the sight of'],
+                    [EffectKind::Gains, $sees->minus($saw), 'newly visible to'],
+                    [EffectKind::Loses, $saw->minus($sees), 'no longer visible to'],
                 ] as [$kind, $set, $what]
             ) {
                 $counts[] = new EffectCount($kind, $change, $set->count(), "{$what} {$who}", null, [], $set);
@@ -554,8 +554,8 @@ final readonly class Effect
                     $change,
                     ($this->after)($filled)->and($documents)->count(),
                     $mask($change->after, $code) === 'none'
-                        ? "have a {$field->label} that the view shows whole from now on"
-                        : "have a {$field->label} that the view covers",
+                        ? "with a {$field->label} that the view shows whole from now on"
+                        : "with a {$field->label} that the view covers",
                     (new LedgerLine($filled))->cql(),
                 );
             }
@@ -598,7 +598,7 @@ final readonly class Effect
                 EffectKind::Unshown,
                 $change,
                 new BooleanNode(BooleanOperator::And, $inLibrary, new SearchClause('type', '==', Criterion::escaped($code))),
-                "are of the type “{$name}”, which is not filed here any more",
+                "of the type “{$name}”, which will no longer be filed here",
                 false,
             );
         }

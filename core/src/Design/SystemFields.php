@@ -44,8 +44,8 @@ final readonly class SystemFields
                 ),
                 self::choice('text_state', 'Text', [
                     new VocabularyTerm('read', 'Read'),
-                    new VocabularyTerm('pending', 'Waiting to be read'),
-                    new VocabularyTerm('none', 'None'),
+                    new VocabularyTerm('pending', 'Waiting'),
+                    new VocabularyTerm('none', 'No text'),
                 ]),
                 new FieldDefinition('attached', 'Attachment', new YesNoKind, faceted: true, system: true),
                 new FieldDefinition('creator', 'Brought in by', new PersonKind, system: true),

@@ -80,7 +80,7 @@ final readonly class Terms
                 $faults[] = "“{$code}” has no label.";
             }
             if (isset($codes[$code])) {
-                $faults[] = "The code “{$code}” stands there twice.";
+                $faults[] = "The code “{$code}” appears twice.";
             }
             $codes[$code] = true;
             $notation = self::text($term, 'notation');

@@ -20,7 +20,7 @@ final readonly class DateRange
     {
         $ends = preg_split('#\s*/\s*(?=\d{4})|\s+(?:to|until|–|-)\s+|\s*–\s*#u', trim($text)) ?: [];
         if (count($ends) > 2) {
-            throw new InvalidValue("“{$text}” is not a stretch of time. Write it like Mar 2019 to 14 May 2019, or 2019-03/2019-05.");
+            throw new InvalidValue("“{$text}” is not a date range. Write it like Mar 2019 to 14 May 2019, or 2019-03/2019-05.");
         }
         $from = PartialDate::parse($ends[0]);
         $to = isset($ends[1]) ? PartialDate::parse($ends[1]) : $from;

@@ -19,20 +19,19 @@
   const draft = $derived(editing.draft);
   const acts: [AccessRule['acts'][number], string, string][] = [
     ['see', 'see', 'No count, facet, suggestion or name tells others of them.'],
-    ['file', 'file', 'Others are refused when what they file matches.'],
+    ['file', 'file', 'Others cannot file documents that match.'],
     ['change', 'change', 'Others may read them and not change them.'],
-    ['original', 'see the originals', 'Of documents that are redacted, others see and get the redacted copy only.'],
+    ['original', 'see the originals', 'Others get only the redacted copy.'],
   ];
 </script>
 
 <EditorFrame {editing} title={draft.name} what="access rule">
   <p class="quiet mb-2 max-w-prose">
-    Libraries say who sees what is in them. A rule narrows that: of the documents it is about, only the groups named here may do what it
-    lists.
+    Libraries say who sees what is in them. A rule narrows that: with the documents it covers, only the groups named here may do what lists.
   </p>
   <NameAndCode {editing} />
   <CriterionEditor
-    label="The documents it is about"
+    label="The documents it covers"
     criterion={draft.criterion}
     fault={editing.faults.criterion}
     onchange={(cql) => (draft.criterion = cql)}

@@ -38,9 +38,8 @@
       {#each alike as code (code)}
         <li class="line">
           <span class="flex-1"
-            ><strong class="font-semibold">{app.label(code)}</strong> tells nothing here: “{of(code)!.only}” on every row.</span
-          >{#if view.columns.length > 1}<button class="link small" type="button" onclick={() => drop(code)}>Take the column out</button
-            >{/if}
+            ><strong class="font-semibold">{app.label(code)}</strong> has the same value on every row: “{of(code)!.only}”.</span
+          >{#if view.columns.length > 1}<button class="link small" type="button" onclick={() => drop(code)}>Remove the column</button>{/if}
         </li>
       {/each}
       {#each empty as code (code)}
@@ -49,8 +48,7 @@
             ><strong class="font-semibold">{app.label(code)}</strong> is empty on {count(advice.documents - (of(code)?.filled ?? 0))} of {count(
               advice.documents,
             )} rows.</span
-          >{#if view.columns.length > 1}<button class="link small" type="button" onclick={() => drop(code)}>Take the column out</button
-            >{/if}
+          >{#if view.columns.length > 1}<button class="link small" type="button" onclick={() => drop(code)}>Remove the column</button>{/if}
         </li>
       {/each}
       {#if dividing.length > 0}
@@ -59,7 +57,7 @@
           <li class="line">
             <span class="min-w-0 flex-1 truncate"
               ><strong class="font-semibold">{app.label(code)}</strong> <span class="quiet">{count(of(code)!.distinct)} groups</span></span
-            ><span class="num small quiet w-20">{of(code)!.bits.toFixed(2)} bits</span><button
+            ><button
               class="link small w-28 text-right"
               type="button"
               onclick={() => (view.levels = [...view.levels, { field: code, total: null, total_as: 'sum' }])}>Add as a level</button

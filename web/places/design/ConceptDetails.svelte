@@ -43,9 +43,9 @@
 />
 <TextRow label="Scope note" rows={2} value={concept.note ?? ''} oninput={(v) => (concept.note = v)} />
 <TextRow
-  label="Also called"
+  label="Synonyms"
   value={(concept.synonyms ?? []).join(', ')}
-  help="With commas between; it is found and filled in by these too."
+  help="Separate with commas. The concept is found by these too."
   oninput={(v) =>
     (concept.synonyms = v
       .split(',')
@@ -78,7 +78,7 @@
   </div>
 {/if}
 <div class="py-1.5">
-  <span class="heading">See also</span>
+  <span class="heading">Related concepts</span>
   {#each concept.related ?? [] as code (code)}<button
       class="link mr-3"
       type="button"
@@ -87,7 +87,7 @@
       >{items.find((i) => i.value === code)?.label ?? code} ✕</button
     >{/each}
   <Combobox
-    label="See also"
+    label="Related concepts"
     placeholder="Add…"
     items={items.filter((i) => i.value !== concept.code && !concept.related?.includes(i.value))}
     value=""
@@ -121,7 +121,8 @@
         >{#each dates as f (f.code)}<option value={f.code}>{f.label}</option>{/each}</select
       >
       <select class="input" style="width:auto" aria-label="Then" bind:value={concept.retention.action}
-        ><option value="review">review</option><option value="destroy">destroy</option><option value="keep">keep for ever</option></select
+        ><option value="review">review</option><option value="destroy">destroy</option><option value="keep">keep permanently</option
+        ></select
       >
     </div>
   {/if}

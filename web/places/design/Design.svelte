@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { plural } from '@/parts/format';
   import { api, messageOf } from '@/api/client';
   import type { Vocabulary } from '@/api/types';
   import { count } from '@/parts/format';
@@ -67,20 +68,20 @@
     libraries: 'Libraries',
     repositories: 'Repositories',
     access: 'Access rules',
-    people: 'People, groups',
+    people: 'People',
   };
   const empty: Record<Kind, string> = {
-    fields: 'A field is a property of documents, such as a date or a vessel. Make the first one.',
-    types: 'A document type says which fields a document has. Make the first one.',
-    vocabularies: 'A vocabulary is a list of terms for choice fields. Make the first one.',
-    schemes: 'A classification scheme is a tree of concepts that documents are filed under. Make the first one, or take in a SKOS file.',
-    tables: 'A reference table fills several fields from the value of one. Make the first one.',
-    views: 'A view is a saved way to look at documents. Make the first one.',
-    forms: 'A search form asks for a few fields of a library or type. Make the first one.',
-    dossier_kinds: 'A dossier kind says what the dossiers of one sort have: fields, sections, documents. Make the first one.',
-    libraries: 'A library groups similar documents. Make the first one.',
-    repositories: 'A repository holds libraries. Make the first one.',
-    access: 'An access rule keeps some documents to some groups. Make the first one.',
+    fields: 'A field is a property of documents, such as a date or a vessel. Create the first one.',
+    types: 'A document type says which fields a document has. Create the first one.',
+    vocabularies: 'A vocabulary is a list of terms for choice fields. Create the first one.',
+    schemes: 'A classification scheme is a tree of concepts by which documents are classified. Make the first one, or import a SKOS file.',
+    tables: 'A reference table fills several fields from the value of one. Create the first one.',
+    views: 'A view is a saved way to look at documents. Create the first one.',
+    forms: 'A search form asks for a few fields of a library or type. Create the first one.',
+    dossier_kinds: 'A dossier kind says what the dossiers of one sort have: fields, sections, documents. Create the first one.',
+    libraries: 'A library groups similar documents. Create the first one.',
+    repositories: 'A repository holds libraries. Create the first one.',
+    access: 'An access rule limits who may see, file or change certain documents. Create the first one.',
     people: '',
   };
   const kind = $derived(kinds.find((k) => k === router.parts[1]) ?? 'fields');
@@ -95,7 +96,7 @@
       case 'fields':
         return design.fields.map((f) => ({ code: f.code, name: f.label, hint: design.kinds.find((k) => k.value === f.kind)?.label ?? '' }));
       case 'types':
-        return design.types.map((t) => ({ code: t.code, name: t.name, hint: `${t.fields.length} fields` }));
+        return design.types.map((t) => ({ code: t.code, name: t.name, hint: plural(t.fields.length, 'field', 'fields') }));
       case 'vocabularies':
         return flat.map((v) => ({ code: v.code, name: v.name, hint: `${count(v.term_count ?? 0)} terms` }));
       case 'schemes':
@@ -107,9 +108,13 @@
           hint: t.source === 'outside' ? 'outside' : `${t.row_count ?? 0} rows`,
         }));
       case 'views':
-        return views.map((v) => ({ code: v.code, name: v.name, hint: v.levels.length > 0 ? `${v.levels.length} levels` : '' }));
+        return views.map((v) => ({
+          code: v.code,
+          name: v.name,
+          hint: v.levels.length > 0 ? plural(v.levels.length, 'level', 'levels') : '',
+        }));
       case 'forms':
-        return design.forms.map((f) => ({ code: f.code, name: f.name, hint: `${f.fields.length} fields` }));
+        return design.forms.map((f) => ({ code: f.code, name: f.name, hint: plural(f.fields.length, 'field', 'fields') }));
       case 'dossier_kinds':
         return design.dossier_kinds.map((d) => ({ code: d.code, name: d.name, hint: `${d.sections.length} sections` }));
       case 'libraries':

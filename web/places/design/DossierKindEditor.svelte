@@ -105,13 +105,13 @@
     {#if editing.faults.sections}<p class="fault" role="alert">{editing.faults.sections}</p>{/if}
   </div>
   <OrderedCodes
-    label="Document types that belong inside (none means all)"
+    label="Document types that belong inside (all, if none is chosen)"
     codes={draft.types}
     items={app.design!.types.map((t) => ({ value: t.code, label: t.name }))}
     fault={editing.faults.types}
     onchange={(codes) => (draft.types = codes)}
   />
-  {#each [['view', 'Documents inside are shown with the view'], ['list_view', 'Documents of all these dossiers, with the view']] as const as [property, label] (property)}
+  {#each [['view', 'View inside the dossier'], ['list_view', 'View for the documents of all these dossiers']] as const as [property, label] (property)}
     <div class="py-1.5">
       <label class="heading" for={property}>{label}</label>
       <select class="input" id={property} value={draft[property] ?? ''} onchange={(e) => (draft[property] = e.currentTarget.value || null)}>

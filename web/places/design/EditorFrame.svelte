@@ -52,7 +52,7 @@
       </div>
     {/if}
     {#if kept}<p class="mb-3 border-l-2 border-hair pl-3">
-        Not yours to design: {editing.keptBy.join(', ')} is kept to other groups. You see it as it is.
+        You may read this, not change it: only other groups may change {editing.keptBy.join(', ')}.
       </p>{/if}
     <fieldset disabled={kept} class="min-w-0" class:max-w-[640px]={!wide}>{@render children()}</fieldset>
   </div>

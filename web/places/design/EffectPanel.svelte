@@ -81,7 +81,7 @@
           : 'The file is in the draft. Look at its effect before you publish it.',
       );
     } catch (error) {
-      app.say(error instanceof ApiError ? error.message : `${file.name} is no JSON file.`, { wrong: true });
+      app.say(error instanceof ApiError ? error.message : `${file.name} is not a JSON file.`, { wrong: true });
     }
   }
 </script>
@@ -90,7 +90,7 @@
   <li>
     <button class="effect" class:stops={effect.stops} aria-expanded={opened === key(effect)} onclick={() => list(effect)}>
       <span class="num n">{count(effect.documents)}</span><span class="min-w-0 flex-1"
-        >{effect.what}{#if effect.stops}<strong class="text-rust"> (stops the publication)</strong>{/if}</span
+        >{effect.what}{#if effect.stops}<strong class="text-rust"> (blocks publication)</strong>{/if}</span
       >
     </button>
     {#if opened === key(effect)}
@@ -115,7 +115,7 @@
               href={`/documents/${row.ref}`}>{row.title}</a
             >{/each}
           {#if rows.total > rows.rows.length}<p class="quiet">and {count(rows.total - rows.rows.length)} more</p>{/if}
-        {:else if effect.cql !== null}<p class="quiet">Fetching them…</p>{/if}
+        {:else if effect.cql !== null}<p class="quiet">Loading…</p>{/if}
       </div>
     {/if}
   </li>
@@ -139,8 +139,7 @@
   <h2 class="text-[17px]" id="effect">Effect of the draft</h2>
   {#if draft.changes.length === 0}
     <p class="quiet py-2">
-      The draft is empty. What you change is kept here first, with what it would do to the documents that exist, and is in use once you
-      publish it.
+      The draft is empty. Changes you save are collected here, with their effect on existing documents, and come into use when you publish.
     </p>
   {:else}
     <ul aria-live="polite" aria-busy={draft.effects === null}>
@@ -150,9 +149,9 @@
             <div class="min-w-0 flex-1">{@render changeLine(change)}</div>
             {#if !change.kept_by?.length}<button
                 class="icon-btn -mt-1"
-                aria-label={`Take back the change of ${change.name}`}
-                title="Take this change back"
-                onclick={() => draft.act(() => api.takeBack(change.kind, change.code), `The change of “${change.name}” was taken back.`)}
+                aria-label={`Undo the change of ${change.name}`}
+                title="Undo this change"
+                onclick={() => draft.act(() => api.takeBack(change.kind, change.code), `The change of “${change.name}” is undone.`)}
                 ><IconUndo size={14} strokeWidth={1.7} /></button
               >{/if}
           </div>
@@ -162,7 +161,7 @@
               {#each draft.of(change) as effect (key(effect))}{@render effectLine(
                   effect,
                 )}{:else}{#if loose.length === 0 || change.kind !== 'vocabularies'}<li class="small quiet">
-                    No document is touched.
+                    No document is affected.
                   </li>{/if}{/each}
             </ul>
           {/if}
@@ -205,7 +204,7 @@
           >Stop it</button
         >
       {:else}<button class="link small" onclick={async () => draft.follow((await api.goOnWork(work.id)).work)}>Go on</button>
-        <span class="small quiet">What is done is done whole; the rest is found as it was.</span>{/if}
+        <span class="small quiet">Finished documents are fully re-indexed; the rest are found as before.</span>{/if}
     </div>
   {/each}
   <div class="mt-4 border-t border-hair pt-2">
@@ -249,16 +248,16 @@
                 </div>{:else}<p class="small quiet pl-2">Nothing differs.</p>{/each}
             {/if}
           </li>
-        {:else}<li class="quiet small py-1">Nothing has been published yet but what the installation began with.</li>{/each}
+        {:else}<li class="quiet small py-1">Nothing has been published since installation.</li>{/each}
       </ul>
     {/if}
   </div>
   <p class="small mt-3 flex flex-wrap gap-x-4 gap-y-1 border-t border-hair pt-2">
-    <a href={api.designFile} download="design.json">Design as a file</a>
+    <a href={api.designFile} download="design.json">Export the design</a>
     <label class="link cursor-pointer"
       >Take in a design file<input class="sr-only" type="file" accept=".json,application/json" onchange={(e) => take(e)} /></label
     >
-    <label class="link cursor-pointer" title="Only what it changed since the version it was written from"
+    <label class="link cursor-pointer" title="Imports only what the file changed since it was exported"
       >Merge a design file<input class="sr-only" type="file" accept=".json,application/json" onchange={(e) => take(e, true)} /></label
     >
   </p>

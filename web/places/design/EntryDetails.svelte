@@ -13,7 +13,7 @@
 
 <div class="grid grid-cols-2 gap-x-4 gap-y-1 pb-1">
   {#if sections}<div>
-      <label class="heading" for={`${id}-s`}>Heading that begins here</label><input
+      <label class="heading" for={`${id}-s`}>Section heading above this field</label><input
         class="input"
         id={`${id}-s`}
         bind:value={entry.section}

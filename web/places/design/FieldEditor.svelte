@@ -80,7 +80,7 @@
 </script>
 
 <EditorFrame {editing} title={draft.label} what="field">
-  <NameAndCode {editing} property="label" help="What queries and files call it. It stays once the field exists." />
+  <NameAndCode {editing} property="label" help="The name used in queries and files. It cannot be changed later." />
   <div class="py-1.5">
     <label class="heading" for="kind">Kind</label>
     <select
@@ -125,13 +125,13 @@
         oninput={(v) => (draft.unit = v)}
       />
       <TextRow
-        label="Lowest"
+        label="Lowest value"
         value={draft.minimum?.toString() ?? ''}
         fault={editing.faults.minimum}
         oninput={(v) => (draft.minimum = number(v))}
       />
       <TextRow
-        label="Highest"
+        label="Highest value"
         value={draft.maximum?.toString() ?? ''}
         fault={editing.faults.maximum}
         oninput={(v) => (draft.maximum = number(v))}
@@ -160,7 +160,7 @@
         oninput={(v) => (draft.pattern = v)}
       />
       <TextRow
-        label="Longest"
+        label="Longest text, in characters"
         value={draft.max_length?.toString() ?? ''}
         fault={editing.faults.max_length}
         help="in characters"
@@ -172,7 +172,7 @@
       label="Default"
       value={draft.default}
       fault={editing.faults.default}
-      help="What a new sheet begins with; a document type may have its own."
+      help="The value a new index sheet starts with; a document type may set its own."
       oninput={(v) => (draft.default = v)}
     />{/if}
   <TextRow
@@ -183,14 +183,14 @@
     oninput={(v) => (draft.help = v)}
   />
   <div class="py-1.5">
-    <label class="heading" for="dublin-core">Exchanged as</label>
+    <label class="heading" for="dublin-core">Dublin Core element</label>
     <select
       class="input"
       id="dublin-core"
       value={draft.dublin_core ?? ''}
       onchange={(e) => (draft.dublin_core = (e.currentTarget.value || null) as Field['dublin_core'])}
     >
-      <option value="">no element of Dublin Core</option>
+      <option value="">none</option>
       {#each design.dublin_core as element (element)}<option value={element}>dc.{element}</option>{/each}
     </select>
     <p class="quiet small mt-0.5">Searches for this element look in the field too, and exports give its values under it.</p>
@@ -209,7 +209,7 @@
       </p>{/if}
   </fieldset>
   {#if draft.formerly.length > 0}<p class="small quiet">
-      Took over <span class="mono">{draft.formerly.join(', ')}</span>; queries that name it find this field.
+      Replaces <span class="mono">{draft.formerly.join(', ')}</span>; queries that use the old code find this field.
     </p>{/if}
   {#if !editing.isNew}
     <p class="quiet mt-3 border-t border-hair pt-2">
@@ -219,10 +219,10 @@
     </p>
     {#if merging}
       <div class="mt-2 max-w-xs">
-        <label class="heading" for="merge-into">Put another field in its place</label>
+        <label class="heading" for="merge-into">Replace it with</label>
         <Combobox
           id="merge-into"
-          label="Put another field in its place"
+          label="Replace it with"
           items={design.fields
             .filter((f) => f.code !== draft.code)
             .map((f) => ({ value: f.code, label: f.label, hint: design.kinds.find((k) => k.value === f.kind)?.label }))}

@@ -62,7 +62,7 @@
     </select>
   </div>
   <fieldset class="py-1.5">
-    <legend class="heading">Who sees it, and who of them may change what is in it</legend>
+    <legend class="heading">Who may see it, and who may change its documents</legend>
     {#each whole.groups as group (group)}
       <div class="flex gap-6 border-t border-hair py-0.5">
         <label class="flex w-56 items-center gap-1.5"

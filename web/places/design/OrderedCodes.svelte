@@ -43,7 +43,7 @@
               type="button"
               aria-expanded={opened === code}
               aria-label={`More of ${nameOf(code)}${says?.(code) ? `: ${says(code)}` : ''}`}
-              onclick={() => (opened = opened === code ? '' : code)}>{says?.(code) || 'more'}</button
+              onclick={() => (opened = opened === code ? '' : code)}>{says?.(code) || 'options'}</button
             >{/if}
           {@render extra?.(code)}
           <button

@@ -18,7 +18,7 @@
       name = '';
       if (chosen) void look(chosen);
     } catch (error) {
-      app.fail(error, 'It could not be done.');
+      app.fail(error, 'Nothing was changed. Try again.');
     }
   }
   async function look(id: number) {
@@ -41,7 +41,7 @@
   <h2 class="border-b border-hair pb-3 text-[22px]">People and groups</h2>
   {#if people}
     <p class="quiet my-2 max-w-prose">
-      Who is in which group is in force at once; it is no part of the draft. What groups may see stands with libraries and access rules.
+      Changes here take effect at once; they are not part of the draft. What groups may see stands with libraries and access rules.
     </p>
     <table class="w-full max-w-[720px]">
       <thead
@@ -114,8 +114,8 @@
         {#if sight}
           <h3 class="text-[17px]">What {sight.person.name} sees</h3>
           <p>
-            {count(sight.sees)} of the {plural(sight.of, 'document', 'documents')} you may see; {count(sight.hidden)} are out of their sight.
-            <a href={asThem({})}>Look at Find as {sight.person.name}</a>
+            {count(sight.sees)} of the {plural(sight.of, 'document', 'documents')} you may see; {count(sight.hidden)} are hidden from them.
+            <a href={asThem({})}>View Find as {sight.person.name}</a>
           </p>
           <div class="mt-2 grid max-w-[720px] grid-cols-2 gap-8">
             {#each [['Libraries', sight.libraries.map( (l) => ({ ...l, href: asThem( { criteria: [{ cql: `library == ${l.code}`, negated: false, on: true }] } ) }) )], ['Views', sight.views.map( (v) => ({ ...v, href: asThem( { view: v.code, criteria: app
@@ -134,5 +134,5 @@
         {:else}<p class="quiet">Counting…</p>{/if}
       </section>
     {/if}
-  {:else}<p class="quiet py-4">Fetching…</p>{/if}
+  {:else}<p class="quiet py-4">Loading…</p>{/if}
 </div>

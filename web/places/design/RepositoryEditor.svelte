@@ -71,13 +71,13 @@
       }}
     />
     <button type="button" class="btn" disabled={looking || !draft.address} onclick={ask}
-      >{looking ? 'Asking…' : 'Ask what it can do'}</button
+      >{looking ? 'Testing…' : 'Test the connection'}</button
     >
     {#if look}
       <div class="py-2" role="status">
         {#if look.state !== 'found'}<p class="text-rust">{look.says}</p>
         {:else}
-          <p class="text-moss">It answers{look.title ? `, and calls itself “${look.title}”` : ''}. {look.says}</p>
+          <p class="text-moss">Connected.{look.title ? ` The server calls itself “${look.title}”.` : ''} {look.says}</p>
           <table class="mt-2 w-full">
             <caption class="sr-only">What the fields are called there</caption>
             <thead class="small quiet text-left"

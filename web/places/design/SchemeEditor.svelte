@@ -66,12 +66,12 @@
     <div class="grid grid-cols-4 gap-x-4">
       <NameAndCode {editing} />
       <div class="py-1.5">
-        <label class="heading" for="numbering">Notations are</label>
+        <label class="heading" for="numbering">Notations</label>
         <select class="input" id="numbering" bind:value={draft.numbering}
           ><option value="given">typed</option><option value="position">made from the place in the tree</option></select
         >
       </div>
-      <TextRow label="Addresses in SKOS begin with" mono value={draft.base} fault={editing.faults.base} oninput={(v) => (draft.base = v)} />
+      <TextRow label="Base address for SKOS" mono value={draft.base} fault={editing.faults.base} oninput={(v) => (draft.base = v)} />
     </div>
     {#if editing.faults.terms}<p class="fault" role="alert">{editing.faults.terms}</p>{/if}
   </div>
@@ -79,14 +79,14 @@
     <div>
       <div class="flex items-baseline gap-3 py-1.5">
         <h3 class="flex-1 text-[17px]">Concepts <span class="num quiet">{count(draft.terms.length)}</span></h3>
-        <span class="heading num w-16">itself</span><span class="heading num w-20">with below</span>
+        <span class="heading num w-16">own</span><span class="heading num w-20">with all below</span>
       </div>
       <ConceptTree {tree} {of} />
       <p class="mt-2 flex flex-wrap gap-2">
         <button class="btn" type="button" onclick={() => tree.add(tree.row?.under ?? null, concept?.code ?? null)}
-          ><IconPlus size={14} strokeWidth={1.8} />Beside it</button
+          ><IconPlus size={14} strokeWidth={1.8} />Add beside</button
         >{#if concept}<button class="btn" type="button" onclick={() => tree.add(concept.code, null)}
-            ><IconPlus size={14} strokeWidth={1.8} />Below it</button
+            ><IconPlus size={14} strokeWidth={1.8} />Add below</button
           >{/if}
       </p>
       <p class="small quiet mt-1">Arrows move; with Alt they move the concept. Enter adds beside, Insert below, F2 renames. Or drag.</p>

@@ -41,13 +41,13 @@
   const shown = $derived(record ? tried : { ...defaultsOf(entries), ...tried });
 </script>
 
-<section class="mt-4 border-t border-hair pt-2" aria-label="The index sheet as it would be">
+<section class="mt-4 border-t border-hair pt-2" aria-label="Preview of the index sheet">
   <div class="flex items-baseline gap-3">
-    <h3 class="flex-1 text-[17px]">The sheet as it would be</h3>
+    <h3 class="flex-1 text-[17px]">Preview of the index sheet</h3>
     {#if refs.length > 1}<button class="link small" type="button" onclick={() => (at = (at + 1) % refs.length)}>Another document</button
       >{/if}
   </div>
-  <p class="small quiet">{record ? `With “${record.title}”. What you change here is kept nowhere.` : 'As a new sheet begins.'}</p>
+  <p class="small quiet">{record ? `With “${record.title}”. Nothing typed here is saved.` : 'As a new sheet begins.'}</p>
   <div class="max-w-sm border-l-2 border-hair pl-4">
     <SheetForm {entries} values={shown} onchange={(code, given) => (tried[code] = given)} />
   </div>

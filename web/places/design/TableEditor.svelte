@@ -63,7 +63,7 @@
 </script>
 
 <EditorFrame {editing} title={draft.name} what="reference table">
-  <p class="quiet mb-2">Whoever fills in the key gets the other fields filled in from here.</p>
+  <p class="quiet mb-2">When the key is filled in, the other fields are filled in from this table.</p>
   <NameAndCode {editing} />
   <fieldset class="py-1.5">
     <legend class="heading">Its rows are</legend>
@@ -119,7 +119,7 @@
       />
     {/each}
     {#if source}<p class="mt-2" class:text-moss={source.works} class:fault={!source.works} role="status">
-        {source.works ? 'Works: ' : 'Down: '}{source.says}
+        {source.works ? 'Connected: ' : 'Not connected: '}{source.says}
       </p>{/if}
   {:else}
     <div class="mt-2 border-t border-hair pt-2">

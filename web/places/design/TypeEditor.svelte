@@ -43,11 +43,11 @@
   />
   {#if !draft.title_pattern}
     <TextRow
-      label="Names to choose from"
+      label="Titles to choose from"
       rows={2}
       value={draft.names.join('\n')}
       fault={editing.faults.names}
-      help="One a line; offered while filing, where no pattern makes the title."
+      help="One per line. Offered when filing, if there is no title pattern."
       oninput={(v) =>
         (draft.names = v
           .split('\n')

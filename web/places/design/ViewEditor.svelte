@@ -54,7 +54,7 @@
       f.width ? `${f.width} px` : '',
       f.align === 'auto' ? '' : f.align,
       f.format === 'plain' ? '' : (forms(code).find((k) => k.value === f.format)?.label ?? ''),
-      { none: '', all: 'covered', last4: 'covered but the last four' }[f.mask],
+      { none: '', all: 'masked', last4: 'masked but the last four' }[f.mask],
     ]
       .filter(Boolean)
       .join(', ');
@@ -126,7 +126,7 @@
           ></label
         >
         <label class="small"
-          ><span class="heading block">Cover</span><select
+          ><span class="heading block">Mask</span><select
             class="input"
             value={format(code).mask}
             onchange={(e) => setFormat(code, { mask: e.currentTarget.value as ColumnFormat['mask'] })}
@@ -147,7 +147,7 @@
     {#snippet extra(code)}
       {@const key = draft.sort.find((s) => s.field === code)}
       {#if key}<label class="small flex items-center gap-1"
-          ><input type="checkbox" class="check" bind:checked={key.descending} />highest first</label
+          ><input type="checkbox" class="check" bind:checked={key.descending} />descending</label
         >{/if}
     {/snippet}
   </OrderedCodes>
@@ -173,7 +173,7 @@
               if (ordered.find((f) => f.value === of.total)?.hasSum === false) of.total_as = 'range';
             }}
           >
-            <option value="">sums up nothing</option>
+            <option value="">no total</option>
             {#each ordered as f (f.value)}<option value={f.value}>{f.label}</option>{/each}
           </select>
         </label>
@@ -214,8 +214,8 @@
     onchange={(groups) => (draft.groups = groups)}
   />
   <p class="small flex gap-4">
-    {#if !editing.isNew}<a href={`/design/views/new?like=${draft.code}`}>Make one like it</a>{/if}
-    <button class="link" type="button" onclick={toPersonal} disabled={draft.name.trim() === ''}>Keep it for myself only</button>
+    {#if !editing.isNew}<a href={`/design/views/new?like=${draft.code}`}>Copy this view</a>{/if}
+    <button class="link" type="button" onclick={toPersonal} disabled={draft.name.trim() === ''}>Save only for me</button>
   </p>
   <Advice view={draft} />
   <section class="mt-4 border-t border-hair pt-2" aria-label="The view on the documents that are there">

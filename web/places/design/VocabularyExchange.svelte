@@ -44,21 +44,21 @@
   }
 </script>
 
-<section class="mt-4 border-t border-hair pt-2" aria-label="Files and likely doubles">
+<section class="mt-4 border-t border-hair pt-2" aria-label="Files and likely duplicates">
   <p class="small flex flex-wrap gap-x-4 gap-y-1">
     {#if !isNew}
       <span class="quiet">As a file:</span>
       {#each formats as [format, name] (format)}<a href={api.vocabularyFile(vocabulary.code, format)} download>{name}</a>{/each}
     {/if}
     <label class="link cursor-pointer"
-      >Take in a file<input class="sr-only" type="file" accept=".csv,.ttl,.rdf,.xml,.jsonld,.json" onchange={take} /></label
+      >Import a file…<input class="sr-only" type="file" accept=".csv,.ttl,.rdf,.xml,.jsonld,.json" onchange={take} /></label
     >
     {#if !isNew}<button
         class="link"
         type="button"
         aria-expanded={doubles !== null}
         onclick={async () => (doubles = doubles ? null : (await api.doubles(vocabulary.code)).doubles)}
-        >{doubles ? 'Hide likely doubles' : 'Likely doubles'}</button
+        >{doubles ? 'Hide likely duplicates' : 'Likely duplicates'}</button
       >{/if}
   </p>
   {#if busy}<p class="quiet" role="status">Reading the file…</p>{/if}
@@ -91,8 +91,8 @@
           onclick={() => {
             ontake(preview!.vocabulary);
             preview = null;
-          }}>Take it in here</button
-        ><button class="btn" type="button" onclick={() => (preview = null)}>Leave it</button>
+          }}>Import it</button
+        ><button class="btn" type="button" onclick={() => (preview = null)}>Cancel</button>
       </p>
       <p class="small quiet">Nothing is kept until you save.</p>
     </div>

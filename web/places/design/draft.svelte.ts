@@ -79,7 +79,7 @@ class DraftState {
       if (done) app.say(done);
       return true;
     } catch (error) {
-      app.fail(error, 'It could not be done.');
+      app.fail(error, 'The draft was not changed. Try again.');
       return false;
     }
   }

@@ -66,7 +66,7 @@ export class Editing<T extends Versioned> {
       app.say(
         joined
           ? 'Saved in the draft, with what somebody else changed in the meantime.'
-          : 'Saved in the draft. Publish it to put it to use.',
+          : 'Saved in the draft. Publish to bring it into use.',
       );
       router.go(`/design/${this.place}/${saved.code}`, this.isNew ? 'push' : 'replace');
     } catch (error) {
@@ -101,7 +101,7 @@ export class Editing<T extends Versioned> {
       await api.remove(this.kind, gone.code);
       await draft.load();
       router.go(`/design/${this.place}`);
-      app.say(`“${gone.code}” is taken out of the draft.`, {
+      app.say(`“${gone.code}” will be removed when you publish.`, {
         undo: () => void draft.act(async () => (await api.create(this.kind, $state.snapshot(gone)), await api.draft())),
       });
     } catch (error) {

@@ -37,11 +37,11 @@
 
   // Arranged by its person: the order of the parts, and which are shown.
   const names: Record<string, string> = {
-    searches: 'Searches',
+    searches: 'Saved searches',
     pinned: 'Pinned',
-    read: 'Read lately',
-    filed: 'Filed lately',
-    recent: 'Looked for lately',
+    read: 'Recently read',
+    filed: 'Recently filed',
+    recent: 'Recent searches',
     drafts: 'Drafts',
     in_progress: 'Checked out',
     libraries: 'Libraries',
@@ -109,11 +109,11 @@
         {/each}
       </ul>
     {:else if name === 'pinned'}<ul>{@render rows(desk.pinned, '')}</ul>
-    {:else if name === 'read'}<ul>{@render rows(desk.read, 'What you read will stand here. Press / and say what you are looking for.')}</ul>
+    {:else if name === 'read'}<ul>{@render rows(desk.read, 'Documents you read appear here. Press / to search.')}</ul>
     {:else if name === 'filed'}<ul>{@render rows(desk.filed, 'Nothing has been filed yet. Documents are brought in at Intake.')}</ul>
     {:else if name === 'drafts'}<ul>
         {#each begun as ref (ref)}<li class="border-t border-hair py-1.5">
-            <a href={`/documents/${ref}`}>Go on with the sheet of <span class="mono">{ref}</span></a>
+            <a href={`/documents/${ref}`}>Continue the index sheet of D-… <span class="mono">{ref}</span></a>
           </li>{/each}
       </ul>
     {:else if name === 'in_progress'}<ul>
@@ -127,8 +127,8 @@
               {[
                 out.own ? '' : `by ${out.by}`,
                 out.note,
-                out.copy ? `put by: ${out.copy.file_name}` : '',
-                out.behind ? 'another version came meanwhile' : '',
+                out.copy ? `saved, not checked in: ${out.copy.file_name}` : '',
+                out.behind ? 'a newer version was made in the meantime' : '',
               ]
                 .filter(Boolean)
                 .join('; ')}
@@ -183,7 +183,7 @@
           {#each app.design!.remote as remote (remote.code)}
             <li class="border-t border-hair py-1.5">
               <a class="font-serif text-[15.5px]" href={addressOf({ ...emptySearch, from: remote.code })}>{remote.name}</a>
-              <p class="small quiet">A remote repository, asked with each search here</p>
+              <p class="small quiet">Remote repository, searched along with your libraries</p>
             </li>
           {/each}
         </ul>

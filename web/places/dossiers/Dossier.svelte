@@ -59,7 +59,7 @@
       if (done) app.say(done);
       return true;
     } catch (error) {
-      addFault = messageOf(error, 'It could not be done.');
+      addFault = messageOf(error, 'Nothing was added to the dossier. Try again.');
       return false;
     }
   }
@@ -73,7 +73,7 @@
     try {
       await take(await api.saveDossier(ref, values, record!.lock_version));
       editing = false;
-      app.say('Saved. Documents inside have what is handed down to them.');
+      app.say('Saved. Documents in the dossier now take the values it hands down.');
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
       faults = error.fields;
@@ -96,7 +96,7 @@
 
 {#if fault}
   <div class="p-10">
-    <h1 class="text-2xl">Nothing here</h1>
+    <h1 class="text-2xl">Dossier not found</h1>
     <p class="quiet mt-2">{fault} <a href="/dossiers">All dossiers</a></p>
   </div>
 {:else if record}
@@ -119,9 +119,7 @@
             }}
           />
           <p class="mt-2 flex gap-2">
-            <button class="btn btn-main">Save</button><button class="btn" type="button" onclick={() => (editing = false)}
-              >Leave unchanged</button
-            >
+            <button class="btn btn-main">Save</button><button class="btn" type="button" onclick={() => (editing = false)}>Cancel</button>
           </p>
         </form>
       {:else}
@@ -195,7 +193,7 @@
                 >
               </select>
             </label>
-            <button class="link small" onclick={takeOut}>Take out of the dossier</button>
+            <button class="link small" onclick={takeOut}>Remove from the dossier</button>
           {/if}
           <form class="flex items-center gap-2" onsubmit={put}>
             <label class="sr-only" for="dossier-add">Reference of a document to put in</label><input
@@ -205,7 +203,7 @@
               bind:value={adding}
               placeholder="D-00012-X"
               autocomplete="off"
-            /><button class="btn" disabled={adding.trim() === ''}>Put in</button>
+            /><button class="btn" disabled={adding.trim() === ''}>Add document</button>
           </form>
         {/if}
       </header>
@@ -251,7 +249,7 @@
       </div>
     </section>
   </div>
-{:else}<p class="quiet p-10">Opening…</p>{/if}
+{:else}<p class="quiet p-10">Loading…</p>{/if}
 
 <style>
   .dossier {

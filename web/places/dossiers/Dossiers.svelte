@@ -109,7 +109,8 @@
           }}
         />
         <p class="mt-2 flex gap-2">
-          <button class="btn btn-main">Make it</button><button class="btn" type="button" onclick={() => (making = '')}>Leave</button>
+          <button class="btn btn-main">Create dossier</button><button class="btn" type="button" onclick={() => (making = '')}>Cancel</button
+          >
         </p>
       </form>
     {/if}
@@ -125,7 +126,7 @@
         </li>
       {:else}{#if total === 0}<li class="quiet border-t border-hair py-3">
             {q || kind
-              ? 'No dossier is called so.'
+              ? 'No dossier matches.'
               : 'A dossier holds the documents of one case, asset or project. Its kinds are made in Design.'}
           </li>{/if}{/each}
     </ul>

@@ -155,7 +155,7 @@
     class="input small mb-1"
     style="min-height:28px"
     type="search"
-    placeholder={`Among ${count(facet.distinct)} values`}
+    placeholder={`Search ${count(facet.distinct)} values`}
     aria-label={`Search within ${facet.label}`}
     value={ask.search ?? ''}
     oninput={(e) => asks.change(facet.field, { search: e.currentTarget.value })}

@@ -138,8 +138,10 @@
   <section class="middle" aria-label="Results">
     {#if search.person}
       <p class="flex items-center gap-3 border-b border-hair bg-act-tint px-4 py-1.5" role="status">
-        <span class="flex-1">You look at this as <strong>{search.person}</strong>: of what you may see, only what they may see too.</span
-        ><button class="link" onclick={() => go({ person: '' })}>Look as yourself</button>
+        <span class="flex-1">You are viewing Find as <strong>{search.person}</strong>: only what both of you may see is shown.</span><button
+          class="link"
+          onclick={() => go({ person: '' })}>Back to your own view</button
+        >
       </p>
     {/if}
     <div class="flex items-center gap-3 px-4 py-2 md:hidden">

@@ -53,7 +53,7 @@
           ).cql,
         );
       } catch (error) {
-        faults[field] = error instanceof ApiError ? (error.fields.value ?? error.message) : 'Try again.';
+        faults[field] = error instanceof ApiError ? (error.fields.value ?? error.message) : 'The line could not be added. Try again.';
       }
     }
     if (Object.keys(faults).length > 0) return;
@@ -123,7 +123,7 @@
           </div>
         {/each}
         <p class="mt-1 flex gap-2">
-          <button class="btn btn-main">Find</button><button class="btn" type="button" onclick={() => (code = '')}>Leave</button>
+          <button class="btn btn-main">Find</button><button class="btn" type="button" onclick={() => (code = '')}>Cancel</button>
         </p>
       </form>
     {/if}

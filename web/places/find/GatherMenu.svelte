@@ -68,9 +68,14 @@
   }
 </script>
 
-<Popover label={chosen.length > 0 ? `Gather ${count(chosen.length)}` : 'Gather'} bind:open width={290} onopen={ready}>
+<Popover
+  label={chosen.length > 0 ? `With ${count(chosen.length)} selected…` : `With all ${count(total)}…`}
+  bind:open
+  width={290}
+  onopen={ready}
+>
   {#if lists.open.length > 0}
-    <label class="heading" for="gather-into">Into the list</label>
+    <label class="heading" for="gather-into">Pull list to add to</label>
     <select class="input" id="gather-into" value={lists.current?.id} onchange={(e) => lists.choose(Number(e.currentTarget.value))}
       >{#each lists.open as l (l.id)}<option value={l.id}>{l.name}, {count(l.documents)}</option>{/each}</select
     >
@@ -90,22 +95,22 @@
       bind:value={name}
       maxlength="200"
       autocomplete="off"
-    /><button class="btn" disabled={name.trim() === ''}>Make</button>
+    /><button class="btn" disabled={name.trim() === ''}>Create list</button>
   </form>
   <ul class="mt-2">
     {#if chosen.length > 0}<li>
-        <button class="link py-1" onclick={() => add('chosen')}>Add the {count(chosen.length)} chosen</button>
-        <button class="link small" onclick={onclear}>choose none</button>
+        <button class="link py-1" onclick={() => add('chosen')}>Add the {count(chosen.length)} selected</button>
+        <button class="link small" onclick={onclear}>clear the selection</button>
       </li>{/if}
     <li><button class="link py-1" disabled={total === 0} onclick={() => add('all')}>Add all {count(total)} found</button></li>
-    <li><button class="link py-1" disabled={total === 0} onclick={() => add('keep')}>Add them, and what matches from now on</button></li>
+    <li><button class="link py-1" disabled={total === 0} onclick={() => add('keep')}>Add all, and keep adding new matches</button></li>
     {#if app.person?.may.file}<li class="mt-1 border-t border-hair pt-1">
         <button class="link py-1" disabled={total === 0} onclick={change}
-          >Change values of the {count(chosen.length || total)} {chosen.length > 0 ? 'chosen' : 'found'}…</button
+          >Change index values of the {count(chosen.length || total)} {chosen.length > 0 ? 'selected' : 'found'}…</button
         >
       </li>{/if}
     {#if chosen.length > 0}<li>
-        <button class="link py-1" disabled={chosen.length > 40} onclick={pin}>Pin the {count(chosen.length)} chosen to the desk</button>
+        <button class="link py-1" disabled={chosen.length > 40} onclick={pin}>Pin the {count(chosen.length)} selected to the desk</button>
       </li>{/if}
     {#if app.person?.may.file && chosen.length > 0}<li>
         <button
@@ -114,7 +119,7 @@
           onclick={() => {
             open = false;
             tabling = chosen;
-          }}>Their values in a table…</button
+          }}>Edit index values in a table…</button
         >
       </li>
       <li>
@@ -124,14 +129,14 @@
           onclick={() => {
             open = false;
             transferring = chosen;
-          }}>Copy or move the {count(chosen.length)} chosen…</button
+          }}>Copy or move the {count(chosen.length)} selected…</button
         >
       </li>{/if}
     {#if app.person?.may.remove && chosen.length > 0}
       <li>
         {#if removing}
           <form class="mt-1 border-l-2 border-rust pl-3" onsubmit={remove}>
-            <label class="heading" for="remove-reason">Why they are removed from view</label><input
+            <label class="heading" for="remove-reason">Reason for removing from view</label><input
               class="input"
               id="remove-reason"
               bind:value={reason}
@@ -142,15 +147,16 @@
               <button class="btn" disabled={reason.trim() === ''}>Remove</button><button
                 class="btn"
                 type="button"
-                onclick={() => (removing = false)}>Leave</button
+                onclick={() => (removing = false)}>Cancel</button
               >
             </p>
           </form>
-        {:else}<button class="link py-1" onclick={() => (removing = true)}>Remove the {count(chosen.length)} chosen from view…</button>{/if}
+        {:else}<button class="link py-1" onclick={() => (removing = true)}>Remove the {count(chosen.length)} selected from view…</button
+          >{/if}
       </li>
     {/if}
   </ul>
-  <p class="small quiet mt-1"><kbd>a</kbd> adds the document you are at, <kbd>x</kbd> chooses it.</p>
+  <p class="small quiet mt-1"><kbd>a</kbd> adds the current document, <kbd>x</kbd> or Ctrl+click selects it, Shift+click a stretch.</p>
   {#if lists.current}<a class="small" href={`/lists/${lists.current.id}`}>Open “{lists.current.name}”</a>{/if}
 </Popover>
 

@@ -117,7 +117,7 @@
 </script>
 
 <div class="px-3 pb-6" aria-busy={counting}>
-  <h2 class="sr-only">Margins</h2>
+  <h2 class="text-[15px]">Margins <span class="small quiet font-sans">narrow by a value</span></h2>
   {#if arranging}
     <ul class="small border-t border-hair pt-1" aria-label="Arrange the margins">
       {#each all as facet, i (facet.field)}
@@ -157,9 +157,9 @@
     >{/if}
   {#if alike.length > 0}
     <p class="small border-t border-hair pt-1.5 leading-relaxed">
-      <span class="heading block">Alike in all {count(answer!.total)}</span>{#each alike as facet, i (facet.field)}{i > 0 ? ' · ' : ''}<span
-          class="quiet">{facet.label}</span
-        >
+      <span class="heading block">The same in all {count(answer!.total)}</span>{#each alike as facet, i (facet.field)}{i > 0
+          ? ' · '
+          : ''}<span class="quiet">{facet.label}</span>
         {facet.values[0]!.label}{/each}
     </p>
   {/if}

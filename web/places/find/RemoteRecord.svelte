@@ -37,7 +37,7 @@
       task.pdf.then(
         (got) => (pdf = got),
         () => {
-          if (!gone) fault = `${name} did not give the document itself. It can be tried again.`;
+          if (!gone) fault = `The file could not be loaded from ${name}. Try again later.`;
         },
       );
     });
@@ -86,7 +86,7 @@
   const ORDER = ['description', 'date', 'creator', 'publisher', 'coverage', 'subject', 'type'];
   const place = (element: string) => (ORDER.includes(element) ? ORDER.indexOf(element) : ORDER.length);
   const ordered = $derived(record.elements.filter((e) => e.element !== 'title').sort((a, b) => place(a.element) - place(b.element)));
-  const LABELS: Record<string, string> = { coverage: 'Place or water', creator: 'Author', identifier: 'Identifier there' };
+  const LABELS: Record<string, string> = { coverage: 'Place or period', creator: 'Author', identifier: 'Their identifier' };
   const label = (element: string) => LABELS[element] ?? element[0]!.toUpperCase() + element.slice(1);
 
   keys.use(() => [{ on: 'Escape', run: onclose }]);
@@ -126,10 +126,10 @@
                 >{#each libraries as l (l.code)}<option value={l.code}>{l.name}</option>{/each}</select
               >
             </div>
-            <button class="btn btn-main" disabled={busy}>{busy ? 'Fetching…' : 'Bring it in'}</button><button
+            <button class="btn btn-main" disabled={busy}>{busy ? 'Bringing in…' : 'Bring in a copy'}</button><button
               type="button"
               class="link"
-              onclick={() => (asks = false)}>Leave it</button
+              onclick={() => (asks = false)}>Cancel</button
             >
           </form>
         {:else}<button class="btn" onclick={() => (asks = true)}>Bring a copy in</button>{/if}
@@ -146,7 +146,7 @@
     {#if fault}<p class="fault px-4 py-2" role="alert">{fault}</p>{/if}
     {#if pdf}
       {#each { length: pdf.numPages }, i}<div class="page"><canvas use:draw={i + 1} aria-label={`Page ${i + 1}`}></canvas></div>{/each}
-    {:else if isPdf && !fault}<p class="quiet px-4 py-2">Fetching the document…</p>
+    {:else if isPdf && !fault}<p class="quiet px-4 py-2">Loading the document…</p>
     {:else if isImage}<div class="page"><img src={url} alt={record.title} /></div>
     {:else if record.address && !record.may_fetch}<p class="quiet px-4 py-2">
         The document is kept elsewhere: <a href={record.address} target="_blank" rel="noreferrer">{record.address}</a>

@@ -62,15 +62,15 @@
 
 <header class="flex flex-none flex-wrap items-baseline gap-x-3 gap-y-1 border-b border-hair px-4 py-2">
   <p role="status" aria-live="polite" class="min-w-0">
-    {#if !answer}<span class="quiet">{name} is being asked. What is here is not waiting for it.</span>
+    {#if !answer}<span class="quiet">Searching {name}. Results here do not wait for it.</span>
     {:else if answer.total !== null}<span class="font-serif text-[19px]"
         ><span class="num" data-testid="remote-total">{count(answer.total)}</span>
         {answer.total === 1 ? 'record' : 'records'} at {name}</span
-      > <span class="small quiet">in {answer.took_ms} ms</span>
+      >
     {:else}<span class="text-rust">{answer.says}</span>{/if}
   </p>
-  {#if answer?.cql}<button class="link small" aria-expanded={spelled} onclick={() => (spelled = !spelled)}>As it was asked</button>{/if}
-  {#if answer && answer.total === null && answer.state !== 'refused'}<button class="btn" onclick={again}>Ask again</button>{/if}
+  {#if answer?.cql}<button class="link small" aria-expanded={spelled} onclick={() => (spelled = !spelled)}>Show the query sent</button>{/if}
+  {#if answer && answer.total === null && answer.state !== 'refused'}<button class="btn" onclick={again}>Search again</button>{/if}
   {#if answer && answer.total !== null && answer.says}<span class="small text-rust">{name} says: {answer.says}</span>{/if}
 </header>
 {#if spelled && answer?.cql}<p class="mono flex-none border-b border-hair bg-paper px-4 py-1.5 break-words" style="font-size:12.5px">
@@ -79,7 +79,7 @@
 {#if answer && answer.left_out.length > 0}
   <div class="flex-none border-b border-hair bg-paper px-4 py-1.5" role="note" aria-label="What was not asked there">
     <p class="small text-rust">
-      {plural(answer.left_out.length, 'line', 'lines')} of the ledger {answer.left_out.length === 1 ? 'does' : 'do'} not hold there as here:
+      {plural(answer.left_out.length, 'line', 'lines')} of the ledger could not be used there:
     </p>
     <ul>
       {#each answer.left_out as line, i (i)}<li class="small">

@@ -14,7 +14,7 @@
   /** Where the search found how much: here, and in each repository elsewhere that has answered. */
   let { outside, from, here, choose }: Props = $props();
 
-  const TROUBLE = { found: '', slow: 'too slow', unreachable: 'no answer', refused: 'cannot be asked', busy: 'busy' };
+  const TROUBLE = { found: '', slow: 'too slow', unreachable: 'no answer', refused: 'not searched', busy: 'busy' };
 </script>
 
 <div class="flex flex-none flex-wrap gap-x-1 border-b border-hair bg-paper px-3" role="group" aria-label="Repositories">
@@ -27,8 +27,8 @@
       {app.design!.remote.find((r) => r.code === code)?.name}
       <span aria-live="polite"
         >{#if !answer}<span class="quiet">asking…</span>{:else if answer.total !== null}<span class="num">{count(answer.total)}</span
-          >{#if answer.left_out.length > 0 && answer.total > 0}<span class="quiet">, not all lines</span>{/if}{:else}<span class="text-rust"
-            >{TROUBLE[answer.state]}</span
+          >{#if answer.left_out.length > 0 && answer.total > 0}<span class="quiet">, some lines not used</span>{/if}{:else}<span
+            class="text-rust">{TROUBLE[answer.state]}</span
           >{/if}</span
       >
     </button>

@@ -21,7 +21,7 @@
 
   function start() {
     open = !open;
-    name = view?.own ? view.name : view ? `${view.name}, mine` : '';
+    name = view?.own ? view.name : view ? `My ${view.name}` : '';
     mine = [...columns];
     fault = '';
   }
@@ -66,9 +66,9 @@
       await app.loadDesign();
       open = false;
       router.go(addressOf({ ...search, view: code, criteria: criterion ? [{ cql: criterion, negated: false, on: true }] : [], sort: [] }));
-      app.say(`“${name.trim()}” is kept among your own views.`);
+      app.say(`“${name.trim()}” is saved with your own views.`);
     } catch (error) {
-      fault = messageOf(error, 'It could not be kept.');
+      fault = messageOf(error, 'The view could not be saved. Try again.');
     }
   }
   async function remove() {
@@ -88,10 +88,10 @@
 </script>
 
 <div class="relative">
-  <button class="link small" aria-expanded={open} onclick={start}>Vary it</button>
+  <button class="link small" aria-expanded={open} onclick={start}>Save as my view…</button>
   {#if open}
     <form class="menu" onsubmit={save} aria-label="A view of my own">
-      <label class="heading" for="own-name">A view of my own, called</label>
+      <label class="heading" for="own-name">Name of my view</label>
       <input class="input" id="own-name" bind:value={name} maxlength="200" autocomplete="off" />
       <p class="heading mt-2">Columns</p>
       <ol>
@@ -105,14 +105,14 @@
               onclick={() => {
                 [mine[i - 1], mine[i]] = [mine[i]!, mine[i - 1]!];
               }}
-              aria-label={`Move ${app.label(code)} before`}>before</button
+              aria-label={`Move ${app.label(code)} up`}>move up</button
             >
             <button
               class="link small"
               type="button"
               disabled={mine.length === 1}
               onclick={() => (mine = mine.filter((c) => c !== code))}
-              aria-label={`Take out ${app.label(code)}`}>out</button
+              aria-label={`Remove ${app.label(code)}`}>remove</button
             >
           </li>
         {/each}
@@ -128,16 +128,16 @@
       />
       {#if fault}<p class="fault" role="alert">{fault}</p>{/if}
       <p class="mt-3 flex gap-2">
-        <button class="btn btn-main" disabled={name.trim() === ''}>Keep it</button><button
+        <button class="btn btn-main" disabled={name.trim() === ''}>Save view</button><button
           class="btn"
           type="button"
-          onclick={() => (open = false)}>Leave</button
+          onclick={() => (open = false)}>Cancel</button
         >
       </p>
       {#if view}
         <p class="small mt-2 flex gap-4 border-t border-hair pt-2">
           <button class="link" type="button" onclick={begin}
-            >{app.design!.default_view === view.code ? 'Do not begin with it' : 'Begin with this view'}</button
+            >{app.design!.default_view === view.code ? 'Open Find without it' : 'Open Find with this view'}</button
           >{#if view.own}<button class="link" type="button" onclick={remove}>Remove it</button>{/if}
         </p>
       {/if}

@@ -55,7 +55,7 @@
     () => api.intake(),
     (got) => show(got.documents),
   );
-  const load = () => list.read().catch((error: unknown) => app.fail(error, 'What waits cannot be shown.'));
+  const load = () => list.read().catch((error: unknown) => app.fail(error, 'The waiting documents cannot be shown. Reload the page.'));
   function show(documents: DocumentRecord[]) {
     waiting = documents;
     chosen = chosen.filter((ref) => documents.some((d) => d.ref === ref));
@@ -219,7 +219,7 @@
   <section class="flex min-h-0 flex-col border-r border-hair" aria-label="Waiting">
     <div class="px-4 pt-3">
       <h1 class="text-[22px]">Intake</h1>
-      <label class="heading mt-2 block" for="library">Files go to</label>
+      <label class="heading mt-2 block" for="library">Library for new files</label>
       <select class="input" id="library" bind:value={library}>
         {#each libraries as l (l.code)}<option value={l.code}>{l.name}</option>{/each}
       </select>
@@ -256,7 +256,7 @@
     <ul class="small px-4" aria-live="polite">
       {#each coming as c (c.key)}
         <li class="flex items-start gap-2 border-b border-hair py-1.5">
-          <span class="min-w-0 flex-1 break-words" class:fault={c.fault}>{c.fault || `${c.name}: arriving…`}</span>
+          <span class="min-w-0 flex-1 break-words" class:fault={c.fault}>{c.fault || `${c.name}: uploading…`}</span>
           {#if c.fault}<button class="link" onclick={() => (coming = coming.filter((o) => o.key !== c.key))}>Dismiss</button>{/if}
         </li>
       {/each}
@@ -266,9 +266,9 @@
       {#if waiting.length > 1}<button
           class="link small"
           onclick={() => (chosen = chosen.length === waiting.length ? [looking] : waiting.map((d) => d.ref))}
-          >{chosen.length === waiting.length ? 'Choose one' : 'Choose all'}</button
+          >{chosen.length === waiting.length ? 'Select one' : 'Select all'}</button
         >{/if}
-      <button class="icon-btn" disabled={chosen.length === 0} onclick={discard} aria-label="Take out of intake" title="Take out of intake"
+      <button class="icon-btn" disabled={chosen.length === 0} onclick={discard} aria-label="Remove from intake" title="Remove from intake"
         ><IconTrash size={16} strokeWidth={1.6} /></button
       >
     </div>
@@ -279,7 +279,7 @@
           <input
             type="checkbox"
             class="check mt-1"
-            aria-label={`Choose ${document.file_name}`}
+            aria-label={`Select ${document.file_name}`}
             checked={chosen.includes(document.ref)}
             onchange={(e) => (chosen = e.currentTarget.checked ? [...chosen, document.ref] : chosen.filter((ref) => ref !== document.ref))}
           />
@@ -302,7 +302,7 @@
           </button>
         </li>
       {:else}
-        <li class="quiet border-t border-hair py-3">Nothing waits. What you bring in stays here until it is filed.</li>
+        <li class="quiet border-t border-hair py-3">Nothing is waiting. Documents you bring in stay here until they are filed.</li>
       {/each}
     </ul>
   </section>
@@ -324,11 +324,11 @@
     />
     {#if type}
       {#if type.names.length > 0 && !type.title_pattern}
-        <label class="heading mt-2" for="named">Name</label>
+        <label class="heading mt-2" for="named">Title</label>
         <Combobox
           id="named"
           label="Name"
-          placeholder="Its file’s name"
+          placeholder="The file name"
           items={type.names.map((n) => ({ value: n, label: n }))}
           value={named}
           onchange={(v) => (named = v)}
@@ -346,7 +346,7 @@
       {#if faults.type}<p class="fault" role="alert">{faults.type}</p>{/if}
       {#if app.design!.dossier_kinds.length > 0}
         <div class="mt-2 border-t border-hair pt-1.5">
-          <label class="heading" for="intake-dossier">Into the dossier</label>
+          <label class="heading" for="intake-dossier">Dossier, if any</label>
           <input class="input mono" id="intake-dossier" bind:value={dossier} placeholder="DS-00012-X, if any" autocomplete="off" />
         </div>
       {/if}

@@ -39,7 +39,7 @@
 
 <form class="mt-3 border-l-2 border-act pl-3" aria-label="Deliver the list" onsubmit={deliver}>
   <fieldset>
-    <legend class="heading">As</legend>
+    <legend class="heading">Deliver as</legend>
     {#each formats as f (f.value)}<label class="flex items-baseline gap-2 py-0.5"
         ><input type="radio" class="check relative top-[2px]" name="format" value={f.value} bind:group={value} /><span
           >{f.label} <span class="small quiet">{f.what}</span></span
@@ -47,14 +47,14 @@
       >{/each}
   </fieldset>
   {#if format.has_files}
-    <label class="heading mt-2" for="deliver-form">The files</label>
+    <label class="heading mt-2" for="deliver-form">Form of the files</label>
     <select class="input" id="deliver-form" bind:value={form}
       >{#each DELIVERY_FORMS as [value, label] (value)}<option {value}>{label}</option>{/each}</select
     >
-    <p class="small quiet">Documents of which you may see the redacted copy only leave as that.</p>
+    <p class="small quiet">Where you may see only the redacted copy, the redacted copy is delivered.</p>
   {/if}
   {#if format.is_sent}
-    <label class="heading mt-2" for="mail-to">To, with commas between</label><input
+    <label class="heading mt-2" for="mail-to">To (separate addresses with commas)</label><input
       class="input"
       id="mail-to"
       bind:value={to}
@@ -98,6 +98,6 @@
     <p class="small quiet">{'{reference}, {title} and {file} stand for those of the document.'}</p>
   {/if}
   <p class="mt-2 flex gap-2">
-    <button class="btn btn-main">Deliver it</button><button class="btn" type="button" onclick={onleave}>Leave</button>
+    <button class="btn btn-main">Deliver it</button><button class="btn" type="button" onclick={onleave}>Cancel</button>
   </p>
 </form>

@@ -48,7 +48,7 @@
     />
     <div class="grid grid-cols-2 gap-3">
       <div>
-        <label class="heading mt-1" for={`${id}-uses`}>Times it can be fetched</label><input
+        <label class="heading mt-1" for={`${id}-uses`}>Downloads allowed</label><input
           class="input"
           id={`${id}-uses`}
           type="number"
@@ -58,7 +58,7 @@
         />
       </div>
       <div>
-        <label class="heading mt-1" for={`${id}-days`}>Days it lasts</label><input
+        <label class="heading mt-1" for={`${id}-days`}>Valid for, in days</label><input
           class="input"
           id={`${id}-days`}
           type="number"
@@ -84,7 +84,7 @@
   </form>
   {#if address}
     <p class="mt-2" role="status">
-      The address is shown this once. <button
+      The address is shown only this once. Copy it now. <button
         class="link"
         onclick={async () => {
           await navigator.clipboard.writeText(address).catch(() => {});
@@ -101,7 +101,7 @@
           <span class="min-w-0 flex-1 truncate">{link.note || 'Without a name'}{link.has_password ? ', with a password' : ''}</span><span
             class="num">{link.uses} of {link.most_uses}</span
           >{#if link.open}<button class="link" onclick={() => revoke(link)}>revoke</button>{:else}<span class="quiet"
-              >{link.revoked ? 'revoked' : 'closed'}</span
+              >{link.revoked ? 'revoked' : 'used up or expired'}</span
             >{/if}
         </p>
         {#each link.log.slice(0, 4) as use, i (i)}<p class="quiet">{moment(use.at)}: {use.outcome}</p>{/each}

@@ -40,7 +40,7 @@
   let person = $state('');
   const formatOf = (delivery: Delivery) => list?.formats.find((f) => f.value === delivery.format);
   const STATES: Record<Delivery['state'], string> = {
-    waiting: 'waits its turn',
+    waiting: 'waiting',
     running: 'being made',
     done: '',
     failed: 'failed',
@@ -57,7 +57,7 @@
   // What is being made in the background is watched while it is.
   $effect(() => {
     if (!list?.deliveries.some((d) => d.state === 'waiting' || d.state === 'running')) return;
-    const timer = setTimeout(() => void whole.read().catch((error: unknown) => app.fail(error, 'How far it is cannot be told.')), 1200);
+    const timer = setTimeout(() => void whole.read().catch((error: unknown) => app.fail(error, 'Progress cannot be shown.')), 1200);
     return () => clearTimeout(timer);
   });
 
@@ -69,7 +69,7 @@
       if (done) app.say(done);
       return true;
     } catch (error) {
-      app.fail(error, 'It could not be done.');
+      app.fail(error, 'The list could not be changed. Try again.');
       return false;
     }
   }
@@ -113,7 +113,7 @@
 
 {#if fault}
   <div class="p-10">
-    <h1 class="text-2xl">Nothing here</h1>
+    <h1 class="text-2xl">List not found</h1>
     <p class="quiet mt-2">{fault} <a href="/lists">All lists</a></p>
   </div>
 {:else if list}
@@ -126,11 +126,11 @@
         </div>
         {#if list.note}<p class="quiet">{list.note}</p>{/if}
         {#if list.hold}<p class="text-rust" role="status">On hold since {moment(list.hold.at)}: {list.hold.reason}</p>{/if}
-        {#if list.frozen_at}<p class="quiet">Frozen since {moment(list.frozen_at)}: nothing comes in or goes out.</p>{/if}
+        {#if list.frozen_at}<p class="quiet">Frozen since {moment(list.frozen_at)}: no document can be added or removed.</p>{/if}
         {#if list.search}<p class="small quiet">
-            Goes on adding what <a href={keptAddress(list.search)}>its search</a> finds. {#if list.may_change}<button
+            New documents found by <a href={keptAddress(list.search)}>its search</a> are added. {#if list.may_change}<button
                 class="link"
-                onclick={() => act(() => api.unfollow(id))}>Stop that</button
+                onclick={() => act(() => api.unfollow(id))}>Stop adding</button
               >{/if}
           </p>{/if}
       </header>
@@ -196,7 +196,7 @@
           data-act="check"
           title="Check (c)"
           onclick={async () => (check = check ? null : await api.checkList(id))}
-          aria-expanded={check !== null}>Check</button
+          aria-expanded={check !== null}>Check completeness</button
         >
         {#if app.person?.may.hold}<button
             class="btn"
@@ -210,7 +210,7 @@
             >Change values</button
           >{/if}
         {#if list.own}<button class="btn" onclick={() => act(() => api.freezeList(id, !list!.frozen_at))}
-            >{list.frozen_at ? 'Thaw' : 'Freeze'}</button
+            >{list.frozen_at ? 'Unfreeze' : 'Freeze'}</button
           >{/if}
       </p>
       {#if asked === 'hold'}
@@ -227,13 +227,13 @@
             bind:value={reason}
             maxlength="500"
             autocomplete="off"
-            placeholder="Whoever is stopped by the hold reads it"
+            placeholder="Shown to anyone the hold stops"
           />
           <p class="mt-2 flex gap-2">
             <button class="btn btn-main" disabled={reason.trim() === ''}>Put on hold</button><button
               class="btn"
               type="button"
-              onclick={() => (asked = '')}>Leave</button
+              onclick={() => (asked = '')}>Cancel</button
             >
           </p>
         </form>
@@ -252,7 +252,9 @@
           {#if check.missing.length === 0}<p class="quiet">Nothing that belongs to these documents is missing.</p>
           {:else}
             <p>
-              {plural(check.missing.length, 'document', 'documents')} that belong to these are not in the list.{#if list.may_change}
+              {plural(check.missing.length, 'document that belongs', 'documents that belong')} to these {check.missing.length === 1
+                ? 'is'
+                : 'are'} not in the list.{#if list.may_change}
                 <button class="link" onclick={() => addAll(check!.missing.map((m) => m.ref))}>Add them</button>{/if}
             </p>
             <ul>
@@ -264,7 +266,7 @@
           {#if check.compared}
             <h3 class="heading mt-3">Against its search today</h3>
             <p>
-              {count(check.compared.new)} more would be found, {count(check.compared.gone)} in the list would not be.{#if check.compared.new > 0 && list.may_change}
+              The search would now find {count(check.compared.new)} more; {count(check.compared.gone)} in the list no longer match it.{#if check.compared.new > 0 && list.may_change}
                 <button class="link" onclick={() => addAll(check!.compared!.new_documents.map((d) => d.ref))}>Add the new ones</button>{/if}
             </p>
             <ul class="small">
@@ -304,7 +306,7 @@
               {:else if delivery.state === 'done'}
                 <p class="small">
                   {#if format?.is_shown}<a href={api.deliveryFile(delivery.id)} target="_blank" rel="noreferrer">Open it to print</a
-                    >{:else}<a href={api.deliveryFile(delivery.id)} download>Fetch it</a>{/if}{#if format?.is_sent}
+                    >{:else}<a href={api.deliveryFile(delivery.id)} download>Download</a>{/if}{#if format?.is_sent}
                     <a class="ml-2" href="/lists/outbox">Outbox</a>{/if}
                   <span class="quiet"
                     >{bytes(delivery.bytes ?? 0)}, {plural(delivery.documents, 'document', 'documents')}, until {moment(
@@ -312,7 +314,7 @@
                     )}</span
                   > <button class="link ml-2" onclick={() => (linking = linking === delivery.id ? 0 : delivery.id)}>Secure link</button>
                   <button class="link ml-2" aria-expanded={contents?.id === delivery.id} onclick={() => showContents(delivery.id)}
-                    >What is in it</button
+                    >Show contents</button
                   >
                 </p>
                 <p class="mono quiet truncate" style="font-size:11px" title={`SHA-256 ${delivery.sha256}`}>{delivery.sha256}</p>
@@ -353,7 +355,7 @@
               if (from)
                 void act(
                   async () => (await api.addToList(id, { list: from }), await api.list(id)),
-                  'Its documents stand in this list too.',
+                  'Its documents were added to this list.',
                 );
             }}
             ><option value="">choose one</option>{#each lists.all.filter((l) => l.id !== id) as l (l.id)}<option value={l.id}
@@ -406,17 +408,17 @@
                 }
               }}
             />
-            <p class="small quiet">Each sees of the list what they may see.</p>
+            <p class="small quiet">Each person sees only the documents they may see.</p>
           {/if}
           <p class="mt-2 flex gap-2">
-            <button class="btn btn-main">Save</button><button class="btn" type="button" onclick={() => (asked = '')}>Leave</button>
+            <button class="btn btn-main">Save</button><button class="btn" type="button" onclick={() => (asked = '')}>Cancel</button>
           </p>
         </form>
       {/if}
     </aside>
   </div>
   {#if changing}<ChangeValues of={{ list: id }} onleave={() => (changing = false)} ondone={async () => (list = await api.list(id))} />{/if}
-{:else}<p class="quiet p-10">Opening…</p>{/if}
+{:else}<p class="quiet p-10">Loading…</p>{/if}
 
 <style>
   .place {

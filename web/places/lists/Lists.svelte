@@ -30,7 +30,7 @@
           autocomplete="off"
         />
       </div>
-      <button class="btn btn-main" disabled={name.trim() === ''}>Make it</button>
+      <button class="btn btn-main" disabled={name.trim() === ''}>Create list</button>
     </form>
     <ul class="mt-5">
       {#each lists.all as list (list.id)}
@@ -40,12 +40,12 @@
                 class="small ml-2 text-rust"
                 title={list.hold.reason}>on hold</span
               >{/if}{#if list.frozen_at}<span class="small quiet ml-2">frozen</span>{/if}{#if list.search}<span class="small quiet ml-2"
-                >goes on adding</span
+                >adds new matches</span
               >{/if}
             <p class="small quiet truncate">{list.own ? '' : `${list.by}. `}{list.note}</p>
           </div>
           {#if list.may_change}<button class="link small" aria-pressed={lists.current?.id === list.id} onclick={() => lists.choose(list.id)}
-              >{lists.current?.id === list.id ? 'gathering into it' : 'gather into it'}</button
+              >{lists.current?.id === list.id ? 'current list' : 'make it the current list'}</button
             >{/if}
           <span class="small quiet w-28 text-right">{moment(list.updated_at)}</span><span class="num w-28"
             >{plural(list.documents, 'document', 'documents')}</span
@@ -57,9 +57,9 @@
           </li>{/if}
       {/each}
     </ul>
-    <p class="mt-6"><a href="/lists/outbox">Outbox</a> <span class="small quiet">the mails that lists were delivered by</span></p>
+    <p class="mt-6"><a href="/lists/outbox">Outbox</a> <span class="small quiet">messages in which lists were delivered</span></p>
     {#if app.person?.may.remove}<p class="mt-1">
-        <a href="/lists/removed">Removed documents</a> <span class="small quiet">out of sight, and brought back with a click</span>
+        <a href="/lists/removed">Removed documents</a> <span class="small quiet">hidden from everyone; can be brought back</span>
       </p>{/if}
   </div>
 </div>

@@ -48,6 +48,6 @@
           </li>
         {:else}<li class="quiet border-t border-hair py-3">Nothing was mailed yet. Open a pull list and deliver it as mail.</li>{/each}
       </ul>
-    {:else}<p class="quiet mt-4">Opening…</p>{/if}
+    {:else}<p class="quiet mt-4">Loading…</p>{/if}
   </div>
 </div>

@@ -24,7 +24,7 @@
       reason = '';
       await load();
     } catch (error) {
-      app.fail(error, 'It could not be done.');
+      app.fail(error, 'Nothing was changed. Try again.');
     }
   }
 </script>
@@ -32,7 +32,9 @@
 <div class="h-full overflow-y-auto">
   <div class="mx-auto max-w-[900px] px-6 py-5">
     <h1 class="text-[26px]">Removed documents</h1>
-    <p class="quiet mt-1">Out of everybody’s sight, and kept. To destroy them is another act, and another’s to decide.</p>
+    <p class="quiet mt-1">
+      Out of everybody’s sight, and kept. Hidden from everyone, but kept. Destroying them is a separate act, for the records manager.
+    </p>
     {#if fault}<p class="fault mt-3" role="alert">{fault}</p>{/if}
     <p class="mt-3 flex flex-wrap items-center gap-3">
       <button
@@ -63,7 +65,7 @@
         <p class="text-rust">
           {plural(chosen.length, 'document', 'documents')} with files, text and values will be gone for good. The history stays.
         </p>
-        <label class="heading mt-1" for="destroy-reason">Why, and on whose decision</label><input
+        <label class="heading mt-1" for="destroy-reason">Reason, and who decided</label><input
           class="input"
           id="destroy-reason"
           bind:value={reason}
@@ -74,7 +76,7 @@
           <button class="btn btn-main" disabled={reason.trim() === ''}>Destroy them</button><button
             class="btn"
             type="button"
-            onclick={() => (destroying = false)}>Leave</button
+            onclick={() => (destroying = false)}>Cancel</button
           >
         </p>
       </form>

@@ -184,7 +184,7 @@
         files,
         note.trim(),
       );
-      app.say('The pages stand in their new order, as a new version.');
+      app.say('The pages are saved as a new version.');
       router.go(`/documents/${ref}`);
     } catch (error) {
       app.fail(error, 'The pages could not be put together.');
@@ -202,7 +202,7 @@
         own.map((t) => t.page),
       );
       app.say(
-        `${plural(own.length, 'page waits', 'pages wait')} in intake as a document of their own. They are still here too: take them out if they should not be.`,
+        `${plural(own.length, 'page waits', 'pages wait')} in intake as a document of their own. They are still in this document too; remove them here if they should not be.`,
       );
     } catch (error) {
       app.fail(error, 'They could not be split off.');
@@ -221,17 +221,17 @@
     </p>
   </header>
   {#if fault}<p class="fault p-6" role="alert">{fault}</p>
-  {:else if !record}<p class="quiet p-6" role="status">Opening…</p>
+  {:else if !record}<p class="quiet p-6" role="status">Loading…</p>
   {:else}
     <div class="flex flex-wrap items-center gap-2 border-b border-hair px-6 py-2" role="toolbar" aria-label="Page work">
       <button class="btn" onclick={turn}>Turn</button>
-      <button class="btn" onclick={() => move(-1)}>Forward</button><button class="btn" onclick={() => move(1)}>Back</button>
-      <button class="btn" disabled={tiles.length <= 1} onclick={out}>Take out</button>
+      <button class="btn" onclick={() => move(-1)}>Move earlier</button><button class="btn" onclick={() => move(1)}>Move later</button>
+      <button class="btn" disabled={tiles.length <= 1} onclick={out}>Remove</button>
       <button class="btn" disabled={busy || !tiles.some((t) => chosen.includes(t.key) && t.source === '')} onclick={split}>Split off</button
       >
       <button class="btn" disabled={before.length === 0} onclick={undo}>Undo</button>
       <label class="btn cursor-pointer"
-        >Put in a file<input
+        >Insert a file<input
           class="sr-only"
           type="file"
           accept=".pdf,.png,.jpg,.jpeg,.gif,application/pdf,image/*"
@@ -247,7 +247,7 @@
           placeholder="D-00012-X"
           bind:value={from}
           autocomplete="off"
-        /><button class="btn" disabled={from.trim() === ''}>Put in</button>
+        /><button class="btn" disabled={from.trim() === ''}>Insert</button>
       </form>
       <span class="flex-1"></span>
       <input
@@ -259,7 +259,7 @@
         maxlength="500"
         autocomplete="off"
       />
-      <button class="btn btn-main" disabled={busy || !changed} onclick={save}>Make a version</button>
+      <button class="btn btn-main" disabled={busy || !changed} onclick={save}>Save as a new version</button>
     </div>
     <p class="small quiet px-6 pt-2" role="status">
       {plural(tiles.length, 'page', 'pages')}{#if chosen.length > 0}, {plural(chosen.length, 'chosen', 'chosen')}.

@@ -96,8 +96,11 @@
         {:else}
           <p>
             <span class="num font-semibold">{count(words('put_in'))}</span>
-            {words('put_in') === 1 ? 'word' : 'words'} put in, <span class="num font-semibold">{count(words('taken_out'))}</span> taken out,
-            in {plural(changes.length, 'place', 'places')}.
+            {words('put_in') === 1 ? 'word' : 'words'} added, <span class="num font-semibold">{count(words('taken_out'))}</span> removed, in {plural(
+              changes.length,
+              'place',
+              'places',
+            )}.
           </p>
           <span class="flex-1"></span>
           <button class="link" title="p" onclick={() => step(-1)}>Previous</button><button class="link" title="n" onclick={() => step(1)}
@@ -115,7 +118,7 @@
                 >{plural(left, 'word', 'words')} alike</span
               >{/if}{tail}
           {:else if kind === 'taken_out'}<del id={`change-${i}`} class:at={changes[at] === i}
-              ><span class="sr-only">taken out: </span>{text}</del
+              ><span class="sr-only">removed: </span>{text}</del
             >
           {:else}<ins id={`change-${i}`} class:at={changes[at] === i}><span class="sr-only">put in: </span>{text}</ins>{/if}
         {/each}

@@ -23,17 +23,19 @@
   );
   // svelte-ignore state_referenced_locally
   if (record.loans > 0) all.read().catch(() => {});
-  const COPY = { unchanged: 'as it was lent', changed: 'changed out there', gone: 'not to be reached' };
+  const COPY = { unchanged: 'unchanged', changed: 'changed outside', gone: 'cannot be reached' };
 
   async function act(what: () => Promise<{ loans: Loan[]; version: number }>, done: string) {
     busy = true;
     try {
       const got = await all.change(what, (answer) => answer);
       asks = false;
-      app.say(got.loans.some((l) => l.state === 'conflict') ? 'Another version came meanwhile: decide what becomes of the copy.' : done);
+      app.say(
+        got.loans.some((l) => l.state === 'conflict') ? 'A newer version was made in the meantime. Decide what to do with the copy.' : done,
+      );
       if (got.version !== record.version) await reading.reload();
     } catch (error) {
-      app.fail(error, 'It could not be done.');
+      app.fail(error, 'The loan was not changed. Try again.');
     } finally {
       busy = false;
     }
@@ -48,7 +50,7 @@
         <p>
           {loan.borrower}
           <span class="small quiet"
-            >version {loan.version}, {loan.form}; lent {moment(loan.lent_at)} by {loan.by}{#if loan.due_on}, comes back {moment(
+            >version {loan.version}, {loan.form}; lent {moment(loan.lent_at)} by {loan.by}{#if loan.due_on}, due back {moment(
                 loan.due_on,
               )}{/if}</span
           >
@@ -58,7 +60,7 @@
             <span
               >{COPY[loan.copy]}{#if loan.says}. {loan.says}{/if}</span
             >{#if loan.address}
-              <a href={loan.address} target="_blank" rel="noreferrer">its place</a>{/if}
+              <a href={loan.address} target="_blank" rel="noreferrer">open the team space</a>{/if}
           </p>
           {#if record.is_theirs_to_change}
             <p class="small links">
@@ -67,15 +69,15 @@
                   disabled={busy}
                   onclick={() =>
                     act(() => api.returnLoan(record.ref, loan.id, true), 'It stands on top, as a new version. Compare the two.')}
-                  >Put it on top anyway</button
+                  >Make it the new version anyway</button
                 >
               {:else}<button
                   class="link"
                   disabled={busy || loan.copy === 'gone'}
-                  onclick={() => act(() => api.returnLoan(record.ref, loan.id), 'It is back.')}>Take it back</button
+                  onclick={() => act(() => api.returnLoan(record.ref, loan.id), 'It is back.')}>Bring back as a version</button
                 >{/if}
               <button class="link" disabled={busy} onclick={() => act(() => api.endLoan(record.ref, loan.id), 'The loan is ended.')}
-                >End it without the changes</button
+                >End the loan, discard the changes</button
               >
             </p>
           {/if}
@@ -93,17 +95,17 @@
           e.preventDefault();
           void act(
             () => api.lend(record.ref, { borrower: borrower.trim(), form, due_on: due || null }),
-            'A copy is lent. Tell them its place.',
+            'The copy is lent. Send them its address.',
           );
         }}
       >
-        <label class="heading" for="loan-to">To whom</label>
+        <label class="heading" for="loan-to">Borrower</label>
         <!-- svelte-ignore a11y_autofocus -->
         <input class="input" id="loan-to" bind:value={borrower} maxlength="200" autocomplete="off" autofocus />
         <label class="heading mt-1" for="loan-form">The file</label><select class="input" id="loan-form" bind:value={form}
           >{#each DELIVERY_FORMS as [value, label] (value)}<option {value}>{label}</option>{/each}</select
         >
-        <label class="heading mt-1" for="loan-due">Comes back by itself on</label><input
+        <label class="heading mt-1" for="loan-due">Returns automatically on</label><input
           class="input"
           id="loan-due"
           type="date"
@@ -113,12 +115,12 @@
           <button class="btn btn-main" disabled={busy || borrower.trim() === ''}>Lend a copy</button><button
             class="btn"
             type="button"
-            onclick={() => (asks = false)}>Leave</button
+            onclick={() => (asks = false)}>Cancel</button
           >
         </p>
       </form>
     {:else}<p class="small links border-t border-hair py-1">
-        <button class="link" onclick={() => (asks = true)}>Lend a copy to a team outside</button>
+        <button class="link" onclick={() => (asks = true)}>Lend a copy to an outside team</button>
       </p>{/if}
   {/if}
 {/if}

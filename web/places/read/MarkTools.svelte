@@ -69,15 +69,15 @@
     ><input type="checkbox" class="check" bind:checked={marking.private} />only for me</label
   >
   <label class="small ml-3 flex min-h-6 items-center gap-1.5"
-    ><input type="checkbox" class="check" bind:checked={marking.shown} />shown</label
+    ><input type="checkbox" class="check" bind:checked={marking.shown} />show marks</label
   >
   <label class="small ml-3 flex min-h-6 items-center gap-1.5"
-    ><input type="checkbox" class="check" bind:checked={marking.others} disabled={!marking.shown} />others’ too</label
+    ><input type="checkbox" class="check" bind:checked={marking.others} disabled={!marking.shown} />show others’ marks</label
   >
   {#if pictures && marking.reading.record?.file_kind === 'pdf' && !marking.reading.record.redacted_only}<button
       class="link small ml-3"
       title="Annotations that the PDF itself has"
-      onclick={() => marking.takeIn()}>Take in the file’s own</button
+      onclick={() => marking.takeIn()}>Import the PDF’s annotations</button
     >{/if}
   <button class="icon-btn" disabled={!marking.mayUndo} aria-label="Undo" title="Undo (Ctrl+Z)" onclick={() => marking.undo()}
     ><IconUndo size={15} strokeWidth={1.7} /></button
@@ -128,19 +128,18 @@
               class="input"
               style="min-height:26px"
               aria-label={`What is said of “${a.exact}”`}
-              placeholder="Say why"
+              placeholder="Comment"
               value={a.text}
               maxlength="4000"
               {@attach keptWhile(`note:${a.id}`, a.text, (text) => marking.change(a, { text }))}
-            /><button class="link flex-none whitespace-nowrap" onclick={() => marking.remove(a)}>take back</button>{:else}<span
+            /><button class="link flex-none whitespace-nowrap" onclick={() => marking.remove(a)}>remove</button>{:else}<span
               class="min-w-0 flex-1 truncate">{a.text}</span
             >{/if}<span class="quiet whitespace-nowrap">{a.by}{a.private ? ', only for me' : ''}</span>
         </li>{/each}
     </ul>
   {/if}
   {#if marking.annotations.length === 0 && app.person}<p class="small quiet basis-full pb-0.5">
-      {#if isTable}A table has no room for marks; say what you have to in the remarks.{:else}Choose a tool and draw over the page. The file
-        stays as it is.{/if}
+      {#if isTable}A table cannot be marked. Add a comment instead.{:else}Choose a tool and draw over the page. The file stays as it is.{/if}
     </p>{/if}
 </div>
 

@@ -216,8 +216,8 @@
         <p class="head small">
           <span class="min-w-0 flex-1 truncate">{a.by}, {moment(a.at)}{a.private ? ', only for me' : ''}</span>{#if a.own}<button
               class="mini"
-              aria-label="Take it back"
-              title="Take it back (Del)"
+              aria-label="Remove"
+              title="Remove (Del)"
               onclick={() => marking.remove(a)}><IconX size={13} /></button
             >{/if}
         </p>
@@ -225,7 +225,7 @@
             class="words"
             rows="2"
             aria-label="What it says"
-            placeholder="Say why"
+            placeholder="Comment"
             value={a.text}
             {@attach keptWhile(`note:${a.id}`, a.text, (text) => marking.change(a, { text }))}></textarea>{:else if a.text}<p class="words">
             {a.text}
@@ -285,7 +285,7 @@
           ><button
             class="mini"
             aria-label="Take the note back"
-            title="Take it back"
+            title="Remove"
             onpointerdown={(e) => e.stopPropagation()}
             onclick={() => marking.remove(a)}><IconX size={13} /></button
           >{/if}

@@ -176,7 +176,7 @@
             >{:else}{piece}{/if}{/each}
       </div>
       {#if marking && set[0] > 0}<PageOverlay {marking} {number} width={set[0]} height={set[1]} {words} />{/if}
-    {:else}<p class="prose quiet">Opening…</p>{/if}
+    {:else}<p class="prose quiet">Loading…</p>{/if}
     {#if (pdf || image) && text && text.width > 0}
       {#each text.boxes as words, hit (hit)}
         {#each words as [left, top, right, bottom], i (i)}

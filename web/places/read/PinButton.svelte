@@ -24,8 +24,8 @@
   class="icon-btn"
   class:text-act={record.pinned}
   aria-pressed={record.pinned}
-  aria-label={record.pinned ? 'Take off the desk' : 'Pin to the desk'}
-  title={record.pinned ? 'Take off the desk' : 'Pin to the desk'}
+  aria-label={record.pinned ? 'Unpin from the desk' : 'Pin to the desk'}
+  title={record.pinned ? 'Unpin from the desk' : 'Pin to the desk'}
   onclick={toggle}
   >{#if record.pinned}<IconPinOff size={16} strokeWidth={1.6} />{:else}<IconPin size={16} strokeWidth={1.6} />{/if}</button
 >

@@ -33,17 +33,17 @@
       const got = await api.putInDossier(dossier, [document], null);
       open = false;
       typed = fault = '';
-      app.say(`It stands in “${got.title}”.`, { undo: () => api.takeOutOfDossier(got.ref, [document]).then(ondone) });
+      app.say(`Added to “${got.title}”.`, { undo: () => api.takeOutOfDossier(got.ref, [document]).then(ondone) });
       ondone();
     } catch (error) {
-      fault = messageOf(error, 'It could not be put there.');
+      fault = messageOf(error, 'It could not be added to the dossier.');
     }
   }
 </script>
 
 <div class="border-t border-hair py-1">
   {#if !open}
-    <button class="link small" onclick={() => (open = true)}>Put it into a dossier</button>
+    <button class="link small" onclick={() => (open = true)}>Add to a dossier</button>
   {:else}
     <form
       onsubmit={(e) => {

@@ -135,7 +135,7 @@
 <div class="flex h-full flex-col bg-paper" bind:this={whole}>
   {#if reading.fault}
     <div class="p-10">
-      <h1 class="text-2xl">Nothing here</h1>
+      <h1 class="text-2xl">Document not found</h1>
       <p class="quiet mt-2">{reading.fault} <a href="/desk">Go to your desk</a>.</p>
     </div>
   {:else if reading.record}
@@ -163,11 +163,11 @@
       {#if reading.record.page_count > 1}<button
           class="icon-btn"
           aria-pressed={thumbs}
-          aria-label="Pages in small"
-          title="Pages in small (t)"
+          aria-label="Thumbnails"
+          title="Thumbnails (t)"
           onclick={() => (thumbs = !thumbs)}><IconThumbs size={16} strokeWidth={1.6} /></button
         >{/if}
-      <button class="icon-btn" aria-label="Turn the pages" title="Turn (r)" onclick={() => (turn = (turn + 90) % 360)}
+      <button class="icon-btn" aria-label="Rotate the pages" title="Turn (r)" onclick={() => (turn = (turn + 90) % 360)}
         ><IconTurn size={16} strokeWidth={1.6} /></button
       >
       <button
@@ -195,7 +195,7 @@
       >
       {#if reading.record.state === 'filed'}
         <div class="pt-1.5">
-          <Popover label="Other ways" bind:open={ways} width={320}>
+          <Popover label="Download or link…" bind:open={ways} width={320}>
             {#if !reading.record.redacted_only && markable}<h3 class="heading">The file</h3>
               <ul>
                 {#each DELIVERY_FORMS as [form, label] (form)}<li class="border-t border-hair py-1">
@@ -210,7 +210,7 @@
     </header>
     <VersionNote record={reading.record} />
     {#if reading.record.redacted_only}<p class="small quiet border-b border-hair px-5 py-1" role="status">
-        This is the redacted copy. What was removed stands as ████.
+        This is the redacted copy. ████ marks what was removed.
       </p>{/if}
     {#if marks}<MarkTools {marking} pictures={hasPictures} />{/if}
     <div class="reader">
@@ -224,7 +224,7 @@
         {#if marking.redacting && marking.redactions}<RedactPanel {marking} pictures={hasPictures} />{:else}<SheetView {reading} />{/if}
       </aside>
     </div>
-  {:else}<p class="quiet p-6">Opening…</p>{/if}
+  {:else}<p class="quiet p-6">Loading…</p>{/if}
 </div>
 
 <style>

@@ -148,7 +148,7 @@
         </div>
       {/if}
     </div>
-  {:else}<p class="quiet p-4">Opening…</p>{/if}
+  {:else}<p class="quiet p-4">Loading…</p>{/if}
 </div>
 
 <style>

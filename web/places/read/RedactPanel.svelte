@@ -18,8 +18,8 @@
   const tools = $derived<[Tool, string][]>(
     pictures
       ? [
-          ['redact-words', 'Words under a rectangle'],
-          ['redact-area', 'All of a rectangle'],
+          ['redact-words', 'Words in a rectangle'],
+          ['redact-area', 'Everything in a rectangle'],
         ]
       : [['redact-words', 'Words I choose in the text']],
   );
@@ -49,8 +49,7 @@
 <section class="px-4 py-3" aria-labelledby="redaction">
   <h3 class="text-[17px]" id="redaction">Redaction</h3>
   <p class="small quiet">
-    What is removed here is burnt out of the redacted copy and missing from its text, its search and its deliveries. The original stays as
-    it is.
+    What you remove here is gone from the redacted copy: its pages, text, searches and deliveries. The original stays as it is.
   </p>
   <label class="heading mt-3" for="redact-reason">Reason</label>
   {#if answer.reasons.length > 0}<select class="input" id="redact-reason" bind:value={marking.reason}
@@ -69,11 +68,11 @@
       aria-describedby="redact-help"
     />
     <p class="small quiet" id="redact-help">
-      Words or phrases, with commas between. * stands for any letters, ? for one sign, # for one digit.
+      Words or phrases, with commas between. * stands for any letters, ? for one character, # for one digit.
     </p>
     {#if answer.people.length > 0}<label class="flex min-h-6 items-baseline gap-2"
         ><input type="checkbox" class="check relative top-[2px]" bind:checked={people} /><span
-          >people of the index sheet <span class="small quiet">{answer.people.join(', ')}</span></span
+          >people named in the index sheet <span class="small quiet">{answer.people.join(', ')}</span></span
         ></label
       >{/if}
     {#each answer.forms as form (form.name)}<label class="flex min-h-6 items-center gap-2"
@@ -104,7 +103,7 @@
                   ><span class="quiet">{place.page}&ensp;…{place.before}</span><mark>{place.exact}</mark><span class="quiet"
                     >{place.after}…</span
                   >{#if place.part}<span class="small text-rust">
-                      {place.part === 'begins' ? 'goes on overleaf' : 'begins on the page before'}</span
+                      {place.part === 'begins' ? 'continues on the next page' : 'begins on the page before'}</span
                     >{/if}{#if place.removed}<span class="small quiet"> removed</span>{/if}</span
                 ></label
               >
@@ -114,7 +113,7 @@
         <p class="mt-2 flex gap-2">
           <button class="btn btn-main" disabled={chosen === 0} onclick={() => marking.redactChosen()}
             >Remove {plural(chosen, 'place', 'places')}</button
-          ><button class="btn" onclick={() => (marking.places = null)}>Leave</button>
+          ><button class="btn" onclick={() => (marking.places = null)}>Cancel</button>
         </p>
       {/if}
     </div>
@@ -125,7 +124,7 @@
         class="link mr-4"
         aria-pressed={marking.tool === tool}
         class:font-semibold={marking.tool === tool}
-        onclick={() => (marking.tool = marking.tool === tool ? '' : tool)}>{label}{marking.tool === tool ? ', in hand' : ''}</button
+        onclick={() => (marking.tool = marking.tool === tool ? '' : tool)}>{label}{marking.tool === tool ? ', selected' : ''}</button
       >{/each}
   </fieldset>
 
@@ -133,7 +132,7 @@
   {#if answer.redactions.length === 0}<p class="small quiet">Nothing yet.</p>
   {:else}
     {#if lost > 0}<p class="small text-rust">
-        {plural(lost, 'place was', 'places were')} not found in this version. Remove them anew or take them back; until then nobody gets the redacted
+        {plural(lost, 'place was', 'places were')} not found in this version. Remove them again or undo them; until then nobody gets the redacted
         copy.
       </p>{/if}
     <ul class="max-h-[36vh] overflow-y-auto">
@@ -159,7 +158,7 @@
       {#if listed.length > 0}<button class="btn" onclick={() => marking.takeBack(listed)}
           >Take back {plural(listed.length, 'place', 'places')}</button
         >{/if}
-      {#if unchecked > 0}<button class="btn" title="By somebody else than who removed it" onclick={() => marking.check()}
+      {#if unchecked > 0}<button class="btn" title="By someone other than the person who removed it" onclick={() => marking.check()}
           >I have checked it</button
         >{/if}
     </p>
@@ -167,11 +166,8 @@
       <p class="small mt-2" role="status">
         {#if answer.copy.open}{answer.copy.open}{:else if answer.copy.state === 'making'}The redacted copy is being made.{:else if answer.copy.state === 'failed'}<span
             class="text-rust">{answer.copy.says}</span
-          > <button class="link" onclick={() => marking.copyAgain()}>Try again</button>{:else}The redacted copy is there. <a
-            href={api.fileUrl(record.ref, record.version, false, 'redacted')}
-            target="_blank"
-            rel="noreferrer">Look at it</a
-          >
+          > <button class="link" onclick={() => marking.copyAgain()}>Try again</button>{:else}The redacted copy is ready. View it or
+          download it. <a href={api.fileUrl(record.ref, record.version, false, 'redacted')} target="_blank" rel="noreferrer">Look at it</a>
           or <a href={api.fileUrl(record.ref, record.version, true, 'redacted')} download>fetch it</a>.{/if}
       </p>
     {/if}

@@ -116,7 +116,7 @@
   <div class="flex items-baseline">
     <h3 class="flex-1 text-[17px]" id="sheet">Index sheet</h3>
     {#if record.may_change && !editing}
-      <button class="link" onclick={edit}>{drafts.getItem(draftKey) ? 'Go on with your draft' : 'Change'}</button>
+      <button class="link" onclick={edit}>{drafts.getItem(draftKey) ? 'Continue your draft' : 'Change'}</button>
     {/if}
   </div>
   {#if record.holds.length > 0}<p class="small text-rust">On hold: {record.holds.join('; ')}</p>
@@ -136,7 +136,7 @@
               </div>
             {/each}
           </dl>
-          <button class="link mr-4" type="button" onclick={takeTheirs}>Take theirs</button><span class="small quiet"
+          <button class="link mr-4" type="button" onclick={takeTheirs}>Use their version</button><span class="small quiet"
             >or save again to keep yours.</span
           >
         </div>
@@ -151,7 +151,7 @@
       />
       <SheetForm entries={editType?.fields ?? []} {values} {faults} onchange={(code, given) => (values[code] = given)} />
       <div class="sticky bottom-0 flex gap-2 bg-paper py-3">
-        <button class="btn btn-main" disabled={busy}>Save</button><button class="btn" type="button" onclick={leave}>Leave unchanged</button>
+        <button class="btn btn-main" disabled={busy}>Save</button><button class="btn" type="button" onclick={leave}>Cancel</button>
       </div>
     </form>
   {:else if shownFields.length === 0}
@@ -167,7 +167,7 @@
             {#each list as value, i (value.value + i)}{@const pieces = reading.hits.values[field.code]?.[i]}{#if i > 0},
               {/if}{#if value.covered}<span class="tracking-widest" aria-label="covered">{value.label}</span
                 >{#if i === list.length - 1 && !privacy.on}
-                  <button class="link small" title="Uncovering is recorded" onclick={() => uncover(field.code)}>uncover</button
+                  <button class="link small" title="Revealing is recorded" onclick={() => uncover(field.code)}>reveal</button
                   >{/if}{:else}{#if field.faceted && field.kind !== 'date'}<a
                     href={inPlace(field.code, value.value)}
                     title={`Everything with this ${field.label.toLowerCase()}`}>{@render label(value.label, pieces)}</a
@@ -181,7 +181,7 @@
     </dl>
   {/if}
   {#if record.attachments.length > 0 || record.parent}
-    <h3 class="mt-4 text-[17px]">{record.parent ? 'Came with' : 'Attachments'}</h3>
+    <h3 class="mt-4 text-[17px]">{record.parent ? 'Attached to' : 'Attachments'}</h3>
     <ul>
       {#if record.parent}<li class="border-t border-hair py-1">
           <a href={`/documents/${record.parent.ref}`}>{record.parent.title}</a>
@@ -192,7 +192,7 @@
     </ul>
   {/if}
   {#if record.exchange.length > 0}
-    <h3 class="mt-4 text-[17px]">The exchange of mail</h3>
+    <h3 class="mt-4 text-[17px]">Correspondence</h3>
     <ul>
       {#each record.exchange as mail (mail.ref)}<li class="border-t border-hair py-1">
           <a href={`/documents/${mail.ref}`}>{mail.title}</a>

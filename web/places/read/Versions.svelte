@@ -37,7 +37,7 @@
       if (got.version !== before && reading.version > 0) router.go(`/documents/${record.ref}`);
       else reading.take(got);
     } catch (error) {
-      app.fail(error, 'It could not be done.');
+      app.fail(error, 'The document was not changed. Try again.');
     } finally {
       busy = false;
     }
@@ -63,7 +63,7 @@
               class="min-w-0 flex-1 truncate">{version.file_name}</span
             >{:else}<a class="min-w-0 flex-1 truncate" href={`/documents/${record.ref}?version=${version.number}`}>{version.file_name}</a
             >{/if}<span class="small quiet"
-            >{bytes(version.bytes)}{#if version.current}, present{/if}</span
+            >{bytes(version.bytes)}{#if version.current}, current{/if}</span
           >
         </p>
         <p class="small quiet">
@@ -71,7 +71,7 @@
         </p>
         {#if !version.current}
           <p class="small links">
-            <a href={`/documents/${record.ref}/compare?from=${version.number}&to=${record.version}`}>Compare with the present one</a
+            <a href={`/documents/${record.ref}/compare?from=${version.number}&to=${record.version}`}>Compare with the current version</a
             >{#if record.may_change && !out && !record.is_template}<button
                 class="link"
                 disabled={busy}
@@ -85,16 +85,17 @@
     {/each}
   </ol>
 {:else}
-  <p class="small quiet border-t border-hair py-1">One version, as it came.</p>
+  <p class="small quiet border-t border-hair py-1">One version, unchanged since it arrived.</p>
 {/if}
 {#if record.is_template}
   <p class="small links border-t border-hair py-1">
-    <span>A template: it gets no versions of its own.</span>
-    {#if app.person?.may.file}<button class="link" onclick={fromTemplate}>Make a document of it</button>{/if}{#if record.may_change}
+    <span>This is a template and cannot be overwritten.</span>
+    {#if app.person?.may.file}<button class="link" onclick={fromTemplate}>New document from this template</button
+      >{/if}{#if record.may_change}
       <button
         class="link ml-3"
         disabled={busy}
-        onclick={() => act(() => api.keepAsTemplate(record.ref, false), 'It is no template any more.')}>No template any more</button
+        onclick={() => act(() => api.keepAsTemplate(record.ref, false), 'It is no longer a template.')}>Stop using as a template</button
       >{/if}
   </p>
 {:else if out && !out.own}
@@ -105,7 +106,7 @@
     {#if app.person?.may.remove}<button
         class="link"
         disabled={busy}
-        onclick={() => act(() => api.giveUpCheckOut(record.ref), 'The check-out is given up.')}>Give the check-out up</button
+        onclick={() => act(() => api.giveUpCheckOut(record.ref), 'The check-out is cancelled.')}>Cancel the check-out</button
       >{/if}
   </p>
 {:else if out}
@@ -118,9 +119,9 @@
   >
     <p>
       You have it checked out{#if out.note}: {out.note}{/if}.
-      <a href={api.fileUrl(record.ref, record.version, true)} download>Fetch the file</a>
+      <a href={api.fileUrl(record.ref, record.version, true)} download>Download the file</a>
     </p>
-    {#if out.copy}<p class="small quiet">Put by: {out.copy.file_name}, {moment(out.copy.at)}. Nobody else sees it.</p>{/if}
+    {#if out.copy}<p class="small quiet">Saved, not checked in: {out.copy.file_name}, {moment(out.copy.at)}. Only you see it.</p>{/if}
     <label class="heading mt-1" for="new-version">The changed file</label>
     <input class="w-full" id="new-version" type="file" onchange={(e) => (file = e.currentTarget.files?.[0] ?? null)} />
     <label class="heading mt-1" for="version-note">What changed</label>
@@ -132,7 +133,8 @@
           type="button"
           disabled={busy}
           title="Keeps the file here without making a version of it"
-          onclick={() => act(() => api.putBy(record.ref, file!), 'The copy is put by.')}>Put by</button
+          onclick={() => act(() => api.putBy(record.ref, file!), 'The copy is saved. Only you see it until it is checked in.')}
+          >Save without checking in</button
         >{/if}
       <button
         class="btn"
@@ -142,7 +144,7 @@
           act(
             () => api.giveUpCheckOut(record.ref),
             out.copy ? 'The check-out and the copy put by are given up.' : 'The check-out is given up.',
-          )}>Give up</button
+          )}>Cancel the check-out</button
       >
     </p>
   </form>
@@ -174,9 +176,9 @@
     <p class="small links border-t border-hair py-1">
       <button class="link" onclick={() => (asks = true)}>Check out to change the file</button
       >{#if !record.is_template && record.page_count > 0 && (record.file_kind === 'pdf' || record.file_kind === 'image')}<a
-          href={`/documents/${record.ref}/pages`}>Work on its pages</a
+          href={`/documents/${record.ref}/pages`}>Rearrange the pages</a
         >{/if}<button class="link" disabled={busy} onclick={() => act(() => api.keepAsTemplate(record.ref, true), 'Kept as a template.')}
-        >Keep as a template</button
+        >Use as a template</button
       >
     </p>
   {/if}

@@ -1,3 +1,4 @@
+import { plural } from '@/parts/format';
 import { api } from '@/api/client';
 import type { Annotation, AnnotationDraft, Edges, Redaction, RedactionMark, RedactionPlace, RedactionsAnswer } from '@/api/types';
 import { app } from '@/state/app.svelte';
@@ -136,7 +137,7 @@ export class Marking {
       () => (this.#done = [...this.#done, step]),
       (error) => {
         this.#undone = [...this.#undone, step];
-        app.fail(error, 'It could not be done again.');
+        app.fail(error, 'The act could not be repeated. Nothing was changed.');
       },
     );
   }
@@ -162,7 +163,9 @@ export class Marking {
       const got = await api.takeInAnnotations(this.ref);
       this.annotations = got.annotations;
       app.say(
-        got.taken === 0 ? 'The file has no annotations that are not here already.' : `${got.taken} annotations of the file are here now.`,
+        got.taken === 0
+          ? 'The file has no annotations that are not here already.'
+          : `${plural(got.taken, 'annotation', 'annotations')} imported from the file.`,
       );
     } catch (error) {
       app.fail(error, 'They could not be taken in.');
@@ -226,7 +229,7 @@ export class Marking {
       this.#acts++;
       this.#take(answer);
     } catch (error) {
-      app.fail(error, 'It could not be done.');
+      app.fail(error, 'The mark was not changed. Try again.');
       void this.#look();
     }
   }

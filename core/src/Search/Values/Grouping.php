@@ -97,7 +97,7 @@ final readonly class Grouping
         if ($of->isEmpty()) {
             return [];
         }
-        $label = $field->kind->isDate() ? 'Only the year is known' : "Just {$field->display($value)}";
+        $label = $field->kind->isDate() ? 'Only the year is known' : "{$field->display($value)} itself";
 
         return [
             $this->group(
