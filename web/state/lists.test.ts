@@ -45,7 +45,7 @@ describe('pull lists', () => {
     expect(api.makeList).toHaveBeenCalledExactlyOnceWith('New pull list');
     expect(api.addToList).toHaveBeenCalledExactlyOnceWith(7, { documents: ['D-1', 'D-2', 'D-3'] });
     expect(lists.all).toMatchObject([{ id: 7, documents: 2 }]);
-    expect(app.say).toHaveBeenCalledWith('2 documents added to “Gathered”.', { undo: expect.any(Function) });
+    expect(app.say).toHaveBeenCalledWith('2 documents added to “New pull list”.', { undo: expect.any(Function) });
     // Only what is new in it is taken out again.
     api.takeOutOfList.mockResolvedValue(undefined);
     await app.say.mock.lastCall![1].undo();
