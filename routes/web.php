@@ -7,6 +7,7 @@ use App\Http\Controllers\DesignController;
 use App\Http\Controllers\DeskController;
 use App\Http\Controllers\DocumentActController;
 use App\Http\Controllers\DocumentController;
+use App\Http\Controllers\DocumentMailController;
 use App\Http\Controllers\DossierCommentController;
 use App\Http\Controllers\DossierController;
 use App\Http\Controllers\DraftController;
@@ -49,6 +50,7 @@ Route::prefix('api')->group(function (): void {
         Route::post('search/criterion', [SearchController::class, 'criterion']);
 
         Route::get('documents/{document:ref}', [DocumentController::class, 'show']);
+        Route::get('documents/{document:ref}/sight', [DocumentController::class, 'sight'])->middleware('can:file');
         Route::put('documents/{document:ref}', [DocumentController::class, 'update']);
         Route::get('documents/{document:ref}/hits', [DocumentController::class, 'hits']);
         Route::get('documents/{document:ref}/pages/{number}', [DocumentController::class, 'page'])->whereNumber('number');
@@ -117,6 +119,7 @@ Route::prefix('api')->group(function (): void {
         Route::get('links', [DeliveryController::class, 'links']);
         Route::post('links/{link}/revoke', [DeliveryController::class, 'revoke'])->whereNumber('link');
 
+        Route::post('documents/mail', DocumentMailController::class);
         Route::get('acts', [LastActController::class, 'index']);
         Route::post('document-acts/{act}/undo', [LastActController::class, 'undo'])->whereNumber('act');
 

@@ -135,6 +135,29 @@ final class Rights
         return array_values(array_filter($ids, $sight->has(...)));
     }
 
+    /**
+     * Those of some people who may see a filed document. People of the same rights are looked at once.
+     *
+     * @param  iterable<User>  $people
+     * @return list<User>
+     */
+    public function seers(iterable $people, Document $document): array
+    {
+        return $this->store->snapshot(function () use ($people, $document): array {
+            $searcher = $this->searcher();
+            $sees = [];
+            $seers = [];
+            foreach ($people as $person) {
+                $asker = $this->asker($person);
+                if ($sees[$asker->name()] ??= $searcher->sight($asker)->has($document->id)) {
+                    $seers[] = $person;
+                }
+            }
+
+            return $seers;
+        });
+    }
+
     public function sees(User $user, Document $document): bool
     {
         if (! isset($user->libraryRights()[$document->library_id])) {

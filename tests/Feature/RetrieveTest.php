@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use App\Models\Delivery;
 use App\Models\SecureLink;
+use App\Models\User;
 use App\Retrieve\DeliveryMaker;
 use Demo\FileMaker;
 use Illuminate\Support\Facades\DB;
@@ -554,4 +555,97 @@ it('gives values to archives as they are, to spreadsheets harmless, with labels 
         ->toContain('office:date-value="2024-03-14"')
         ->toContain('<text:p>Sea lock pound</text:p>')
         ->toContain('<text:p>=cmd|calc</text:p>');
+});
+
+it('mails documents in one step, as copies or as links', function () {
+    $one = notice($this, 'heron.txt', 'A heron at the weir');
+    $two = notice($this, 'otter.txt', 'An otter');
+    $mail = fn (array $more, string $who = 'reader') => $this->as($who)->postJson('/api/documents/mail', [
+        'documents' => [$one, $two],
+        'how' => 'copies',
+        'to' => 'diver@example.org',
+        'subject' => 'The weir',
+        'text' => 'As asked.',
+        ...$more,
+    ]);
+    $delivery = Delivery::query()->findOrFail($mail([])->assertCreated()->json('delivery'));
+    $sent = (string) file_get_contents(DeliveryMaker::folder()."/{$delivery->file}");
+    expect($delivery->state)
+        ->toBe(Delivery::DONE)
+        ->and($sent)
+        ->toContain('To: diver@example.org')
+        ->toContain('Subject: The weir')
+        ->and(substr_count($sent, 'Content-Disposition: attachment'))
+        ->toBe(2)
+        // It is among nobody's lists.
+        ->and($this->getJson('/api/lists')->json('lists'))
+        ->toBe([]);
+    expect(array_column($this->getJson('/api/outbox')->json('mails.0.files'), 'ref'))->toBe([$one, $two]);
+
+    $mail(['how' => 'links', 'documents' => [$one]])->assertCreated()->assertJsonPath('delivery', null);
+    $text = (string) $this->getJson('/api/outbox')->json('mails.0.text');
+    expect($text)->toStartWith('As asked.')->and(preg_match('#/outside/(\w{40})#', $text, $m))->toBe(1);
+    $this->post('/api/session');
+    $this->post("/outside/{$m[1]}")->assertOk()->assertHeader('Content-Disposition');
+    expect(SecureLink::query()->sole())->most_uses->toBe(5)->uses->toBe(1);
+});
+
+it('sends nothing that is faulty, not seen, or too much', function () {
+    $ref = notice($this, 'heron.txt', 'A heron');
+    $hidden = $this->filed(
+        'The secret clause',
+        'secret.txt',
+        'byelaw',
+        ['document_date' => ['2024'], 'confidentiality' => ['confidential']],
+        'board',
+        'librarian',
+    );
+    $mail = fn (array $more) => $this->as('reader')->postJson('/api/documents/mail', [
+        'documents' => [$ref],
+        'how' => 'links',
+        'to' => 'diver@example.org',
+        'subject' => 'The weir',
+        ...$more,
+    ]);
+    foreach (
+        [
+            ['to' => ''],
+            ['to' => 'diver'],
+            ['subject' => ' '],
+            ['documents' => []],
+            ['how' => 'post'],
+            ['documents' => array_fill(0, 41, $ref)],
+            ['documents' => [$ref, $hidden]],
+            ['documents' => [$ref, 'D-99999-X']],
+        ] as $more
+    ) {
+        $mail($more)->assertUnprocessable();
+    }
+    // What one may not see is as if it were not there.
+    expect($mail(['documents' => [$hidden]])->json('error.message'))->toBe($mail(['documents' => ['D-99999-X']])->json('error.message'));
+    expect(DB::table('outbox')->count())->toBe(0)->and(SecureLink::query()->count())->toBe(0);
+});
+
+it('says who may see a document, to those who file', function () {
+    $open = notice($this, 'heron.txt', 'A heron');
+    $hidden = $this->filed(
+        'The secret clause',
+        'secret.txt',
+        'byelaw',
+        ['document_date' => ['2024'], 'confidentiality' => ['confidential']],
+        'board',
+        'librarian',
+    );
+    $this->as('reader')->getJson("/api/documents/{$open}/sight")->assertForbidden();
+    $this->as('clerk')->getJson("/api/documents/{$hidden}/sight")->assertNotFound();
+    foreach ([$open, $hidden] as $ref) {
+        $told = $this->as('librarian')->getJson("/api/documents/{$ref}/sight")->assertOk()->json();
+        // Held against what each of them is shown.
+        $may = User::query()
+            ->orderBy('name')
+            ->get()
+            ->filter(fn (User $u): bool => $this->as($u->sign_in)->getJson("/api/documents/{$ref}")->status() === 200)
+            ->pluck('name');
+        expect(array_column($told['people'], 'name'))->toBe($may->values()->all())->and($told['of'])->toBe(User::query()->count());
+    }
 });

@@ -77,6 +77,10 @@ const FACETS = [
 
 const BODIES = [
     'POST api/session' => [['sign_in' => 'keeper', 'password' => 'wrong'], ['sign_in' => 'nobody', 'password' => 'wrong']],
+    'POST api/documents/mail' => [
+        ['documents' => ['@secret'], 'how' => 'links', 'to' => 'a@example.org', 'subject' => 'x'],
+        ['documents' => ['@notice', '@secret'], 'how' => 'links', 'to' => 'a@example.org', 'subject' => 'x'],
+    ],
     'POST api/search' => [
         [
             'words' => '',

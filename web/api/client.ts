@@ -336,6 +336,10 @@ export const api = {
     ),
   cancelDelivery: (id: number) => call<Delivery>('POST', `deliveries/${id}/cancel`),
   deliveryFile: (id: number) => `/api/deliveries/${id}/file`,
+  mail: (message: { documents: string[]; how: 'copies' | 'links'; form: DeliveryForm; to: string; subject: string; text: string }) =>
+    call<{ delivery: number | null }>('POST', 'documents/mail', message),
+  documentSight: (document: string) =>
+    call<{ people: { name: string; role: string }[]; of: number }>('GET', `documents/${ref(document)}/sight`),
   outbox: () => call<{ mails: OutboxMail[] }>('GET', 'outbox'),
   makeLink: (of: string, settings: { note: string; password: string; most_uses: number; days: number; form?: DeliveryForm }) =>
     call<{ address: string; link: SecureLink }>('POST', `${of}/links`, settings),

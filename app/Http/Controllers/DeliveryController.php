@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Rights;
+use App\Http\Requests\MailInput;
 use App\Http\Resources\PullListResource;
 use App\Jobs\Urgency;
 use App\Models\Delivery;
@@ -18,7 +19,7 @@ use App\Retrieve\DeliveryMaker;
 use App\Retrieve\DeliveryRights;
 use App\Retrieve\Outgoing;
 use App\Retrieve\PullLists;
-use App\Support\Address;
+use App\Retrieve\SecureLinks;
 use App\Support\Column;
 use App\Support\Refused;
 use Illuminate\Http\JsonResponse;
@@ -26,7 +27,6 @@ use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Hash;
-use Illuminate\Support\Str;
 use Illuminate\Validation\Rule;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\HeaderUtils;
@@ -46,7 +46,7 @@ final readonly class DeliveryController
         $input = $request->validate([
             'format' => ['required', Rule::in(DeliveryFormats::codes())],
             'labels' => 'boolean',
-            'to' => ['required_if:format,mail', 'nullable', 'string', 'max:1000', self::addresses(...)],
+            'to' => ['required_if:format,mail', 'nullable', 'string', 'max:1000', MailInput::addresses(...)],
             'subject' => 'required_if:format,mail|nullable|string|max:300',
             'text' => 'nullable|string|max:10000',
             'names' => 'nullable|string|max:200',
@@ -196,18 +196,6 @@ final readonly class DeliveryController
         return new JsonResponse(['mails' => $shown]);
     }
 
-    /** Each address of a list with commas between. */
-    private static function addresses(string $attribute, mixed $value, \Closure $fail): void
-    {
-        foreach (is_string($value) ? explode(',', $value) : [''] as $address) {
-            if (filter_var(trim($address), FILTER_VALIDATE_EMAIL) === false) {
-                $fail('“'.trim($address).'” is not an e-mail address.');
-
-                return;
-            }
-        }
-    }
-
     /** @return JsonResponse all links that the person made */
     public function links(Request $request): JsonResponse
     {
@@ -349,20 +337,20 @@ final readonly class DeliveryController
             'days' => 'required|integer|min:1|max:365',
             'form' => ['nullable', Rule::enum(DeliveryForm::class)],
         ]);
-        $token = Str::random(40);
-        $link = SecureLink::query()->create([
-            ...$of,
-            'token_hash' => hash('sha256', $token),
-            'user_id' => User::of($request)->id,
-            'note' => $input['note'] ?? '',
-            'password' => ($input['password'] ?? '') === '' ? null : $input['password'],
-            'form' => $input['form'] ?? DeliveryForm::AsItIs->value,
-            'most_uses' => $input['most_uses'],
-            'expires_at' => now()->addDays($input['days']),
-        ]);
+        $made = SecureLinks::make(
+            User::of($request),
+            $of,
+            [
+                'note' => $input['note'] ?? '',
+                'password' => $input['password'] ?? '',
+                'form' => $input['form'] ?? DeliveryForm::AsItIs->value,
+                'most_uses' => (int) $input['most_uses'],
+                'days' => (int) $input['days'],
+            ],
+        );
 
         return new JsonResponse(
-            ['address' => Address::of("/outside/{$token}"), 'link' => PullListResource::link($link->load(['delivery', 'document']))],
+            ['address' => $made['address'], 'link' => PullListResource::link($made['link']->load(['delivery', 'document']))],
             201,
         );
     }

@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Access\Change;
 use App\Access\Changing;
 use App\Access\HistoryRights;
+use App\Access\Rights;
 use App\Catalog\Catalog;
 use App\Files\Drawing;
 use App\Files\FileStore;
@@ -51,6 +52,24 @@ final readonly class DocumentController
         private Catalog $catalog,
         private Changing $changing,
     ) {
+    }
+
+    /** Who may see a document, for those who file: whom it may be spoken of with. */
+    public function sight(Rights $rights, Document $document): JsonResponse
+    {
+        $people = User::query()
+            ->whereNull('out_of_use_at')
+            ->with('groups')
+            ->orderBy('name')
+            ->get();
+
+        return new JsonResponse([
+            'people' => array_map(
+                static fn (User $person): array => ['name' => $person->name, 'role' => $person->role->value],
+                $rights->seers($people, $document),
+            ),
+            'of' => $people->count(),
+        ]);
     }
 
     public function show(Request $request, Document $document): JsonResponse

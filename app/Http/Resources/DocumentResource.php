@@ -10,6 +10,7 @@ use App\Access\HistoryRights;
 use App\Access\Holds;
 use App\Access\Rights;
 use App\Catalog\Catalog;
+use App\Index\RedactedTexts;
 use App\Models\CheckOut;
 use App\Models\Document;
 use App\Models\Dossier;
@@ -168,6 +169,7 @@ final readonly class DocumentResource
             'version' => $document->version,
             'shown_version' => $document->version,
             'redacted_only' => false,
+            'has_redacted_copy' => $isFiled && RedactedTexts::has($document->id),
             'is_template' => $document->is_template,
             'checked_out' => $this->checkedOut($document, $user),
             'may_change' => $hindrance === null,

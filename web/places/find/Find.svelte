@@ -83,8 +83,8 @@
     { on: 'l', run: () => lead(place, '[id^=ledger-line-], [aria-labelledby=ledger] button') },
     { on: 'm', run: () => lead(place, '.facet button') },
     { shown: 'r  l  m', what: 'To the results, the ledger, the margins' },
-    { on: 'e', what: 'To what was found elsewhere', run: () => lead(place, '[aria-label=Repositories] button + button') },
-    { on: 'g', what: 'Gather what was found', run: () => lead(place, '[data-gather] button', true) },
+    { on: 'e', what: 'To the remote repositories', run: () => lead(place, '[aria-label=Repositories] button + button') },
+    { on: 'g', what: 'Open the menu for the results', run: () => lead(place, '[data-gather] button', true) },
   ]);
 
   $effect(() => {

@@ -2,12 +2,14 @@
   import { api } from '@/api/client';
   import type { KeptSearch, ManyDocuments } from '@/api/types';
   import ChangeValues from '@/parts/ChangeValues.svelte';
+  import MailForm from '@/parts/MailForm.svelte';
   import Popover from '@/parts/Popover.svelte';
   import SheetTable from '@/parts/SheetTable.svelte';
   import Transfer from '@/parts/Transfer.svelte';
   import { count, plural } from '@/parts/format';
   import { undoAct } from '@/parts/undoing';
   import { app } from '@/state/app.svelte';
+  import { Dialog } from 'bits-ui';
   import { lists } from '@/state/lists.svelte';
 
   /** Adds what is chosen, or all that was found, to a pull list. */
@@ -22,6 +24,7 @@
   let open = $state(false);
   let changing = $state.raw<ManyDocuments | null>(null);
   let transferring = $state.raw<string[] | null>(null);
+  let mailing = $state.raw<string[] | null>(null);
   let tabling = $state.raw<string[] | null>(null);
   let name = $state('');
   function ready() {
@@ -112,6 +115,16 @@
     {#if chosen.length > 0}<li>
         <button class="link py-1" disabled={chosen.length > 40} onclick={pin}>Pin the {count(chosen.length)} selected to the desk</button>
       </li>{/if}
+    {#if chosen.length > 0}<li>
+        <button
+          class="link py-1"
+          disabled={chosen.length > 40}
+          onclick={() => {
+            open = false;
+            mailing = chosen;
+          }}>Send the {count(chosen.length)} selected as a message…</button
+        >
+      </li>{/if}
     {#if app.person?.may.file && chosen.length > 0}<li>
         <button
           class="link py-1"
@@ -170,3 +183,23 @@
   />{/if}
 {#if tabling}<SheetTable documents={tabling} onleave={() => (tabling = null)} ondone={onchanged} />{/if}
 {#if changing}<ChangeValues of={changing} onleave={() => (changing = null)} ondone={onchanged} />{/if}
+{#if mailing}
+  <Dialog.Root open onOpenChange={() => (mailing = null)}>
+    <Dialog.Portal>
+      <Dialog.Overlay class="fixed inset-0 z-40 bg-ink/20" />
+      <Dialog.Content class="fixed top-24 left-1/2 z-50 w-[420px] max-w-[94vw] -translate-x-1/2 border border-hair bg-sheet p-5 shadow-lg">
+        <Dialog.Title class="mb-2 font-serif text-xl">Send {plural(mailing.length, 'document', 'documents')}</Dialog.Title>
+        <MailForm
+          documents={mailing}
+          subject={plural(mailing.length, 'document', 'documents')}
+          isRedacted
+          ondone={() => {
+            mailing = null;
+            onclear();
+          }}
+          oncancel={() => (mailing = null)}
+        />
+      </Dialog.Content>
+    </Dialog.Portal>
+  </Dialog.Root>
+{/if}

@@ -27,6 +27,7 @@
   import { Marking } from './marking.svelte';
   import MarkTools from './MarkTools.svelte';
   import RedactPanel from './RedactPanel.svelte';
+  import MailButton from './MailButton.svelte';
   import PinButton from './PinButton.svelte';
   import VersionNote from './VersionNote.svelte';
   import SheetView from './SheetView.svelte';
@@ -117,12 +118,12 @@
     { on: 'p', run: () => reading.step(-1) },
     { shown: 'n  p', what: 'Next and previous hit' },
     { on: 'f', what: 'Find in the document', run: () => document.getElementById('find-here')?.focus() },
-    { on: 't', what: 'Small pages', run: () => (thumbs = !thumbs) },
-    { on: 'r', what: 'Turn the page', run: () => (turn = (turn + 90) % 360) },
-    { on: 'h', what: 'Highlight the hit that is looked at', run: () => void markHit(), when: () => markable },
+    { on: 't', what: 'Thumbnails', run: () => (thumbs = !thumbs) },
+    { on: 'r', what: 'Rotate the page', run: () => (turn = (turn + 90) % 360) },
+    { on: 'h', what: 'Highlight the current hit', run: () => void markHit(), when: () => markable },
     { on: 'k', what: 'Tools for marking the pages', run: toggleMarks, when: () => markable },
     { on: 'x', what: 'Redact', run: () => void toggleRedacting(), when: () => markable && app.person?.may.redact === true },
-    { on: 'a', what: 'Gather it into the pull list', run: () => reading.record && void lists.gather({ documents: [reading.record.ref] }) },
+    { on: 'a', what: 'Add it to the pull list', run: () => reading.record && void lists.gather({ documents: [reading.record.ref] }) },
     {
       on: 'Escape',
       what: 'Back to the results',
@@ -145,6 +146,7 @@
         >{/if}
       <div class="min-w-0 flex-1 basis-[calc(100%-56px)] md:basis-0"><Heading record={reading.record} title={reading.hits.title} /></div>
       <FindHere {reading} />
+      {#if reading.record.state === 'filed'}<MailButton {reading} />{/if}
       <PinButton {reading} />
       {#if markable}<button
           class="icon-btn"
@@ -167,7 +169,7 @@
           title="Thumbnails (t)"
           onclick={() => (thumbs = !thumbs)}><IconThumbs size={16} strokeWidth={1.6} /></button
         >{/if}
-      <button class="icon-btn" aria-label="Rotate the pages" title="Turn (r)" onclick={() => (turn = (turn + 90) % 360)}
+      <button class="icon-btn" aria-label="Rotate the pages" title="Rotate (r)" onclick={() => (turn = (turn + 90) % 360)}
         ><IconTurn size={16} strokeWidth={1.6} /></button
       >
       <button
@@ -185,7 +187,7 @@
           disabled={zoom <= 0.5}
           onclick={() => (zoom = Math.max(0.5, zoom - 0.25))}><IconMinus size={16} strokeWidth={1.7} /></button
         >
-        <span class="small num w-11 self-center">{Math.round(zoom * 100)} %</span>
+        <span class="small num w-11 self-center">{Math.round(zoom * 100)}%</span>
         <button class="icon-btn" aria-label="Larger" title="Larger" disabled={zoom >= 3} onclick={() => (zoom = Math.min(3, zoom + 0.25))}
           ><IconPlus size={16} strokeWidth={1.7} /></button
         >
@@ -198,7 +200,9 @@
           <Popover label="Download or link…" bind:open={ways} width={320}>
             {#if !reading.record.redacted_only && markable}<h3 class="heading">The file</h3>
               <ul>
-                {#each DELIVERY_FORMS as [form, label] (form)}<li class="border-t border-hair py-1">
+                {#each DELIVERY_FORMS.filter(([form]) => reading.record!.has_redacted_copy || (form !== 'redacted' && form !== 'both')) as [form, label] (form)}<li
+                    class="border-t border-hair py-1"
+                  >
                     <a href={api.fileUrl(reading.record.ref, reading.record.version, true, form)} download>{label}</a>
                   </li>{/each}
               </ul>{/if}

@@ -10,6 +10,7 @@
   import { Reading } from './document.svelte';
   import FindHere from './FindHere.svelte';
   import Heading from './Heading.svelte';
+  import MailButton from './MailButton.svelte';
   import PinButton from './PinButton.svelte';
   import HitStrip from './HitStrip.svelte';
   import Pages from './Pages.svelte';
@@ -88,6 +89,7 @@
   {:else if reading?.record}
     <header class="flex items-start gap-1 border-b border-hair px-4 pt-2.5 pb-2">
       <div class="min-w-0 flex-1"><Heading record={reading.record} title={reading.hits.title} /></div>
+      <MailButton {reading} />
       <PinButton {reading} />
       <button
         class="icon-btn"

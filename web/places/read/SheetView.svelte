@@ -11,6 +11,7 @@
   import { privacy } from '@/state/privacy.svelte';
   import Loans from './Loans.svelte';
   import Remarks from './Remarks.svelte';
+  import Sight from './Sight.svelte';
   import Versions from './Versions.svelte';
   import type { Reading } from './document.svelte';
   import PutInDossier from './PutInDossier.svelte';
@@ -217,13 +218,14 @@
             >{record.path.slice(folder.length)}{/if}
         </dd>
       </div>{/if}
-    {#each [['Reference', record.ref], ['File', `${record.file_name}, ${bytes(record.bytes)}${record.page_count > 0 ? `, ${plural(record.page_count, 'page', 'pages')}` : ''}`], ['Brought in', `${moment(record.created_at)}${record.brought_in_by ? ` by ${record.brought_in_by}` : ''}`], ['Text', record.text_reason]] as const as [name, value] (name)}
+    {#each [['Reference', record.ref], ['File', `${record.file_name}, ${bytes(record.bytes)}${record.page_count > 0 ? `, ${plural(record.page_count, 'page', 'pages')}` : ''}`], ['Brought in', `${moment(record.created_at)}${record.brought_in_by ? ` by ${record.brought_in_by}` : ''}`], ['Filed', record.filed_at ? moment(record.filed_at) : ''], ['Text', record.text_reason]] as const as [name, value] (name)}
       {#if value}<div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1">
           <dt class="quiet small pt-px">{name}</dt>
           <dd class="break-words" class:mono={name === 'Reference'}>{value}</dd>
         </div>{/if}
     {/each}
   </dl>
+  {#if record.state === 'filed' && app.person?.may.file}<Sight document={record.ref} />{/if}
   {#if record.state === 'filed'}<Versions {reading} />{#if !record.redacted_only}<Loans {reading} />{/if}{/if}
   <Remarks {reading} />
 </section>
