@@ -229,7 +229,7 @@ it('re-indexes in the background, stops and goes on, each document whole', funct
     expect($this->search(['words' => 'sounding'])->json('total'))->toBe(3);
     $this->as('librarian')
         ->getJson('/api/design/work')
-        ->assertJsonPath('work.0', ['id' => $work->id, 'name' => 'Soundings', 'done' => 3, 'total' => 3, 'state' => 'done', 'says' => '']);
+        ->assertJsonPath('work.0', ['id' => $work->id, 'name' => 'Soundings', 'percent' => 100, 'state' => 'done', 'says' => '']);
 });
 
 it('merges designs that do not collide, and names where they do', function () {

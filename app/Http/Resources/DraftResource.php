@@ -75,8 +75,8 @@ final readonly class DraftResource
         return [
             'id' => $work->id,
             'name' => $work->name,
-            'done' => $work->done,
-            'total' => max($work->total, $work->done),
+            // A number of documents would count those that who designs may not see.
+            'percent' => $work->state === Reindexing::DONE ? 100 : intdiv(100 * $work->done, max(1, $work->total, $work->done)),
             'state' => $work->state,
             'says' => $work->says,
         ];

@@ -197,8 +197,9 @@
           <span class="text-rust">{work.says}</span>{/if}
       </p>
       <div class="flex items-center gap-2">
-        <progress class="flex-1" max={Math.max(1, work.total)} value={work.done} aria-label={`Re-indexing after ${work.name}`}
-        ></progress><span class="num small">{count(work.done)} of {count(work.total)}</span>
+        <progress class="flex-1" max={100} value={work.percent} aria-label={`Re-indexing after ${work.name}`}></progress><span
+          class="num small">{work.percent}%</span
+        >
       </div>
       {#if work.state === 'running'}<button class="link small" onclick={async () => draft.follow((await api.stopWork(work.id)).work)}
           >Stop it</button
