@@ -34,7 +34,7 @@ it('gives documents the replacement of a retired term, and their own back with t
         ->assertOk();
     $effects = collect($this->effects())->keyBy('effect');
     expect($effects['replaced'])
-        ->toMatchArray(['documents' => 2, 'what' => 'have the Condition grade “D: poor” and are given “E: failing”'])
+        ->toMatchArray(['documents' => 2, 'what' => 'with the Condition grade “D: poor”, given “E: failing” instead'])
         ->and($effects['emptied']['documents'])
         ->toBe(1);
     $this->publish('Merged')->assertCreated();
@@ -107,7 +107,7 @@ it('splits a concept by a criterion', function () {
     )->assertOk();
     expect(collect($this->effects())->firstWhere('effect', 'replaced'))->toMatchArray([
         'documents' => 1,
-        'what' => 'have the Subject “HER.01.1 Plans” and are given “Early plans”',
+        'what' => 'with the Subject “HER.01.1 Plans”, given “Early plans” instead',
     ]);
     $this->publish()->assertCreated();
     expect([valuesOf($old, 'subject'), valuesOf($new, 'subject')])->toBe([['early'], ['HER.01.1']]);
@@ -422,7 +422,7 @@ it('leaves what people changed in between, and stops for a term that they gave',
         ->assertOk();
     $effects = collect($this->effects())->keyBy('effect');
     expect($effects['given_back'])
-        ->toMatchArray(['documents' => 1, 'what' => 'are given the Subject back that they had'])
+        ->toMatchArray(['documents' => 1, 'what' => 'given back the Subject that they had'])
         ->and(array_column($effects['given_back']['rows'], 'ref'))
         ->toBe([$old])
         ->and($effects['lost']['documents'])

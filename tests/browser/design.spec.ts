@@ -43,7 +43,7 @@ test('a field is made, given to a type, shown in a view, and used', async ({ pag
   await page.getByRole('option', { name: /^Paddle maker/ }).click();
   await page.getByRole('checkbox', { name: 'required' }).last().check();
   await page.getByRole('button', { name: 'Save' }).click();
-  await expect(page.getByText('Saved in the draft. Publish it to put it to use.')).toBeVisible();
+  await expect(page.getByText('Saved in the draft. Publish to bring it into use.')).toBeVisible();
   // The effect is counted on the documents that exist, and behind the count stands the list.
   const effect = page.getByRole('complementary', { name: 'Effect of the draft' });
   await effect.getByRole('button', { name: /without Paddle maker, which becomes required/ }).click();
@@ -99,7 +99,7 @@ test('two people at once overwrite nothing', async ({ page, context }) => {
   await other.goto('/design/views/drawings');
   await page.getByLabel('Name').fill('Drawings of the Trust');
   await page.getByRole('button', { name: 'Save' }).click();
-  await expect(page.getByText('Saved in the draft. Publish it to put it to use.')).toBeVisible();
+  await expect(page.getByText('Saved in the draft. Publish to bring it into use.')).toBeVisible();
   await other.getByLabel('Name').fill('Plans');
   await other.getByRole('button', { name: 'Save' }).click();
   // Both changed the name: that is asked, in words.
@@ -110,7 +110,7 @@ test('two people at once overwrite nothing', async ({ page, context }) => {
   await other.getByRole('button', { name: 'Save' }).click();
   // What only one of them changes afterwards is joined without a question.
   await expect(other.getByText('Saved in the draft', { exact: false })).toBeVisible();
-  await other.getByRole('button', { name: 'Take back the change of Drawings of the Trust' }).click();
+  await other.getByRole('button', { name: 'Undo the change of Drawings of the Trust' }).click();
   await expect(other.getByText('The draft is empty.', { exact: false })).toBeVisible();
 });
 
@@ -134,7 +134,7 @@ test('two people at one scheme keep each other’s concepts, and retiring one sa
   await expect(other.getByText('with what somebody else changed in the meantime')).toBeVisible();
   await row(other, /^A1 /).click();
   await expect(other.getByLabel('Scope note')).toHaveValue('What holds water back.');
-  await other.getByRole('button', { name: /^Take back the change of Asset classes/ }).click();
+  await other.getByRole('button', { name: /^Undo the change of Asset classes/ }).click();
   await expect(other.getByText('The draft is empty.', { exact: false })).toBeVisible();
 });
 
@@ -160,9 +160,9 @@ test('a scheme is edited by keyboard, and the effect says what a merge would mov
   await page.getByRole('button', { name: 'Merge concept' }).click();
   await page.getByRole('button', { name: 'Save' }).click();
   const effect = page.getByRole('complementary', { name: 'Effect of the draft' });
-  await expect(effect.getByText('have the Subject “HER.02 Memories” and are given “Drawings”')).toBeVisible();
+  await expect(effect.getByText('with the Subject “HER.02 Memories”, given “Drawings” instead')).toBeVisible();
   await accessible(page);
-  await effect.getByRole('button', { name: /^Take back the change of Functions/ }).click();
+  await effect.getByRole('button', { name: /^Undo the change of Functions/ }).click();
   await expect(effect.getByText('The draft is empty.', { exact: false })).toBeVisible();
 });
 
@@ -176,7 +176,7 @@ test('story 3: silt depth is asked for, the surveys without it are listed, and a
   const effect = page.getByRole('complementary', { name: 'Effect of the draft' });
   await effect.getByRole('button', { name: /without Silt depth, which becomes required/ }).click();
   await expect(effect.getByRole('link', { name: /dredging survey/ }).first()).toBeVisible();
-  await effect.getByRole('button', { name: /^Take back the change of Dredging survey/ }).click();
+  await effect.getByRole('button', { name: /^Undo the change of Dredging survey/ }).click();
   await page.goto('/design/views/surveys');
   await page.getByRole('link', { name: 'Open it in Find' }).click();
   const ways = page.getByRole('list', { name: 'Choose: Waterway' });
@@ -194,19 +194,19 @@ test('who would lose sight of what is counted, and a librarian looks as a reader
   await page.goto('/design/access/new');
   await page.getByLabel('Name', { exact: true }).fill('Critical incidents');
   await page.getByRole('button', { name: 'As CQL' }).click();
-  await page.getByLabel('The documents it is about').fill('severity == critical');
+  await page.getByLabel('The documents it covers').fill('severity == critical');
   await page.getByRole('checkbox', { name: 'Harbour office' }).check();
   await page.getByRole('button', { name: 'Save' }).click();
   const effect = page.getByRole('complementary', { name: 'Effect of the draft' });
   await effect.getByRole('button', { name: /no longer visible to Isla Thorne/ }).click();
   await expect(effect.getByRole('link', { name: /^Incident at/ }).first()).toBeVisible();
-  await effect.getByRole('button', { name: /^Take back the change of Critical/ }).click();
+  await effect.getByRole('button', { name: /^Undo the change of Critical/ }).click();
   await page.goto('/design/people');
   await page.getByRole('row').filter({ hasText: 'Isla Thorne' }).getByRole('button', { name: 'What they see' }).click();
   await expect(page.getByText(/\d+ are hidden from them/)).toBeVisible();
   await accessible(page);
   await page.getByRole('link', { name: 'View Find as Isla Thorne' }).click();
-  await expect(page.getByText(/You look at this as reader/)).toBeVisible();
+  await expect(page.getByText(/You are viewing Find as reader/)).toBeVisible();
   await expect(page.getByText('Board and byelaws')).toHaveCount(0);
 });
 

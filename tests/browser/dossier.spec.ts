@@ -8,11 +8,11 @@ test('a dossier is made with its sections, and hands its values down', async ({ 
   await page.getByLabel('New').selectOption('Stoppage');
   const form = page.getByRole('form', { name: 'New Stoppage' });
   await form.getByLabel(/^Structure/).fill('LK-0407-6');
-  await form.getByRole('button', { name: 'Make it' }).click();
+  await form.getByRole('button', { name: 'Create dossier' }).click();
   await expect(form.getByRole('alert')).toContainText('The check character of “LK-0407-6” does not fit');
   await form.getByLabel(/^Structure/).fill('LK-0407-5');
   await form.getByLabel(/^Period of works/).fill('Jan 2025 to Mar 2025');
-  await form.getByRole('button', { name: 'Make it' }).click();
+  await form.getByRole('button', { name: 'Create dossier' }).click();
   await expect(page.getByRole('heading', { name: 'Stoppage at LK-0407-5' })).toBeVisible();
   await expect(page.getByRole('button', { name: /^Notices/ })).toBeVisible();
   await accessible(page);
@@ -26,7 +26,7 @@ test('a dossier is made with its sections, and hands its values down', async ({ 
   const { ref, title } = ((await found.json()) as { rows: { ref: string; title: string }[] }).rows[0]!;
   await page.getByRole('button', { name: /^Notices/ }).click();
   await page.getByLabel('Reference of a document to put in').fill(ref);
-  await page.getByRole('button', { name: 'Put in' }).click();
+  await page.getByRole('button', { name: 'Add document' }).click();
   await page.getByRole('link', { name: title }).click();
   await expect(page.getByText('Jan 2025 to Mar 2025')).toBeVisible();
   await expect(page.getByRole('link', { name: 'Stoppage at LK-0407-5' }).first()).toBeVisible();

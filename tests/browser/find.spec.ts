@@ -97,7 +97,7 @@ test('what was looked for is marked in the index sheet below the pages, which is
 test('a search that finds nothing says which line to drop', async ({ page }) => {
   await page.goto('/find?q=marigold+dredger');
   await total(page, 0);
-  await page.getByRole('button', { name: /^Drop “dredger”: \d+ documents/ }).click();
+  await page.getByRole('button', { name: /^Drop “dredger” to find \d+ documents/ }).click();
   await expect(page).toHaveURL(/q=marigold$/);
   await expect(page.getByTestId('total')).not.toHaveText('0');
 });
@@ -115,11 +115,15 @@ test('lines can be switched off, negated and added from a form; back and forward
   await expect(line).toBeVisible();
   const found = Number(await page.getByTestId('total').textContent());
   expect(found).toBeGreaterThan(0);
-  await line.getByRole('button', { name: /^Condition grade is/ }).click();
+  await line.getByRole('button', { name: /^Change “Condition grade is/ }).click();
+  await page.getByRole('radio', { name: 'must not match' }).check();
   await total(page, 320 - found);
+  await page.keyboard.press('Escape');
+  await expect(page.locator('#ledger-line-1')).toBeFocused();
+  await expect(page.locator('#ledger-line-1')).toContainText('Condition grade is not E: failing');
   await page.reload();
   await total(page, 320 - found);
-  await page.getByRole('checkbox', { name: /Condition grade not is/ }).uncheck();
+  await page.getByRole('checkbox', { name: /Condition grade is not/ }).uncheck();
   await total(page, 320);
   await page.goBack();
   await total(page, 320 - found);
@@ -193,7 +197,7 @@ test('a reader sees no trace of the board’s library', async ({ page }) => {
   await expect(page.getByText('Board')).toHaveCount(0);
   await expect(page.getByRole('navigation', { name: 'Places' }).getByRole('link')).toHaveText(['Desk', 'Find']);
   await page.goto('/design/fields');
-  await expect(page.getByRole('heading', { name: 'Nothing here' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Page not found' })).toBeVisible();
   await page.goto('/find?q=byelaw');
   await total(page, 0);
   await accessible(page);
@@ -231,7 +235,7 @@ test('lines are joined to a group, taken apart, and edited as CQL', async ({ pag
   await total(page, 0);
   await page.getByRole('button', { name: 'Join lines' }).click();
   for (const box of await page.getByRole('checkbox', { name: /^Join “/ }).all()) await box.check();
-  await page.getByRole('button', { name: 'Any of them' }).click();
+  await page.getByRole('button', { name: 'Any of these' }).click();
   await expect(page.getByTestId('total')).not.toHaveText('0');
   const found = (await page.getByTestId('total').textContent())!;
   await page.getByRole('button', { name: 'As CQL' }).click();
@@ -262,7 +266,7 @@ test('a search is kept and watched, and its columns are one’s own', async ({ p
   await page.getByRole('button', { name: 'Reset to the view’s columns' }).click();
   await expect(page.getByRole('columnheader', { name: 'Urgent' })).toHaveCount(0);
   await page.goto('/desk');
-  await expect(page.getByRole('region', { name: 'Searches', exact: true })).toContainText('nothing new');
+  await expect(page.getByRole('region', { name: 'Saved searches', exact: true })).toContainText('nothing new');
   await accessible(page);
   await page.getByRole('link', { name: 'All stoppages' }).click();
   await total(page, 120);
@@ -275,14 +279,14 @@ test('the scope narrows to libraries with counts, and what was found is filtered
   await page.goto('/find?q=lock');
   await expect(page.getByTestId('total')).toBeVisible();
   await page.getByRole('button', { name: /^Operations \+ Heritage.*, 5 libraries$/ }).click();
-  const box = page.getByRole('group', { name: 'Where this searches' });
+  const box = page.getByRole('group', { name: 'Where to search' });
   const number = box.locator('label').filter({ hasText: 'Works' }).locator('.num');
   await expect(number).toHaveText(/\d/);
   const count = (await number.textContent())!;
   await box.getByRole('checkbox', { name: /^Works/ }).check();
   await expect(page.getByTestId('total')).toHaveText(count);
   await page.keyboard.press('Escape');
-  await page.getByLabel('Filter within what was found').fill('holm');
+  await page.getByLabel('Filter these results').fill('holm');
   await expect(page.getByTestId('total')).not.toHaveText(count);
   await expect(page).toHaveURL(/within=holm/);
 });

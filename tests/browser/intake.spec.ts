@@ -32,7 +32,7 @@ test('brings files in, indexes them by keyboard, files them, and they are found 
 
   await waiting.getByRole('button', { name: /^closure-a/ }).click();
   await expect(page.getByRole('article', { name: 'Page 1' })).toContainText(`${word} penstock at Cray Wharf`);
-  await page.getByRole('checkbox', { name: 'Choose closure-b.txt' }).check();
+  await page.getByRole('checkbox', { name: 'Select closure-b.txt' }).check();
 
   await page.getByRole('combobox', { name: 'Document type' }).focus();
   await page.keyboard.type('stopp');

@@ -10,11 +10,11 @@ test('the manager holds documents, sees that they cannot go, ends the hold, and 
   const title = (await page.locator('#row-0 [role=gridcell]').first().textContent())!.trim();
   await page.getByRole('treegrid').focus();
   await page.keyboard.press('x');
-  await page.getByRole('button', { name: 'Gather 1' }).click();
+  await page.getByRole('button', { name: 'With 1 selected…' }).click();
   await page.getByLabel('Name of a new list').fill('Pilots in dispute');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('link', { name: 'Open “Pilots in dispute”' })).toBeVisible();
-  await page.getByRole('button', { name: 'Add the 1 chosen' }).click();
+  await page.getByRole('button', { name: 'Add the 1 selected' }).click();
   await page.getByRole('link', { name: 'Pilots in dispute 1' }).click();
   await expect(page.getByRole('listitem').filter({ hasText: title })).toBeVisible();
   await page.keyboard.press('h');
@@ -27,8 +27,8 @@ test('the manager holds documents, sees that they cannot go, ends the hold, and 
     await expect(page.locator('#row-0')).toContainText(title);
     await page.getByRole('treegrid').focus();
     await page.keyboard.press('x');
-    await page.getByRole('button', { name: 'Gather 1' }).click();
-    await page.getByRole('button', { name: 'Remove the 1 chosen from view…' }).click();
+    await page.getByRole('button', { name: 'With 1 selected…' }).click();
+    await page.getByRole('button', { name: 'Remove the 1 selected from view…' }).click();
     await page.getByLabel('Reason for removing from view').fill('Past its time');
     await page.keyboard.press('Enter');
   };

@@ -36,7 +36,7 @@ test('the administrator makes a person, who chooses a password, and puts them ou
 
   // They change the password themselves.
   await theirs.getByRole('link', { name }).click();
-  await theirs.getByLabel('Present password').fill('seven quiet locks');
+  await theirs.getByLabel('Current password').fill('seven quiet locks');
   await theirs.getByLabel('New password').fill('eight quiet locks');
   await accessible(theirs);
   await theirs.getByRole('button', { name: 'Change password' }).click();

@@ -120,7 +120,7 @@ test.describe('who files', () => {
     const title = (await pane.getByRole('heading').textContent())!;
     await pane.getByRole('button', { name: 'Bring a copy in' }).click();
     await pane.getByLabel('Into the library').selectOption('Waterways');
-    await pane.getByRole('button', { name: 'Bring it in' }).click();
+    await pane.getByRole('button', { name: 'Bring in a copy' }).click();
     await pane.getByRole('link', { name: 'Intake' }).click();
     const entry = page.getByRole('region', { name: 'Waiting' }).getByRole('button', { name: new RegExp(`^${title}`) });
     await entry.first().click();
@@ -134,7 +134,7 @@ test.describe('who designs', () => {
   test('asks a server what it can do', async ({ page }) => {
     await page.goto('/design/repositories/survey_exchange');
     await page.getByRole('button', { name: 'Test the connection' }).click();
-    await expect(page.getByText('It answers, and calls itself “Survey Exchange”.')).toBeVisible();
+    await expect(page.getByText('Connected. The server calls itself “Survey Exchange”.')).toBeVisible();
     await expect(page.getByRole('row', { name: /^Document date dc\.date yes yes/ })).toBeVisible();
     await expect(page.getByRole('row', { name: /^Silt depth.*not mapped/ })).toBeVisible();
     await accessible(page);

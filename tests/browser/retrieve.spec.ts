@@ -7,9 +7,9 @@ test('story 2: the inspections of a lock are gathered, held, redacted, and deliv
   await page.goto('/find?c=type+%3D%3D+lock_inspection&q=seepage+sill');
   await expect(page.getByTestId('total')).not.toHaveText('0');
   const found = Number(await page.getByTestId('total').textContent());
-  await page.getByRole('button', { name: 'Gather', exact: true }).click();
+  await page.getByRole('button', { name: /^With all/ }).click();
   await page.getByLabel('Name of a new list').fill('Seepage near the sill');
-  await page.getByRole('button', { name: 'Make', exact: true }).click();
+  await page.getByRole('button', { name: 'Create list', exact: true }).click();
   await page.getByRole('button', { name: `Add all ${found} found` }).click();
   await page.getByRole('link', { name: new RegExp(`^Seepage near the sill.*${found}$`) }).click();
   await expect(page.getByRole('heading', { name: 'Seepage near the sill' })).toBeVisible();
@@ -35,12 +35,12 @@ test('story 2: the inspections of a lock are gathered, held, redacted, and deliv
   await page.goto(list);
 
   await page.getByRole('button', { name: 'Deliver', exact: true }).click();
-  await page.getByLabel('The files', { exact: true }).selectOption({ label: 'redacted' });
+  await page.getByLabel('Form of the files', { exact: true }).selectOption({ label: 'redacted' });
   await page.getByRole('button', { name: 'Deliver it' }).click();
   // A bag waiting behind scans that are still being read.
-  await expect(page.getByRole('link', { name: 'Fetch it' })).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByRole('link', { name: 'Download' })).toBeVisible({ timeout: 120_000 });
   const waiting = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'Fetch it' }).click();
+  await page.getByRole('link', { name: 'Download' }).click();
   expect((await waiting).suggestedFilename()).toMatch(/\.zip$/);
 
   await page.getByRole('button', { name: 'Secure link' }).click();
@@ -79,7 +79,7 @@ test('story 2 by keyboard alone', async ({ page }) => {
   const found = Number(await page.getByTestId('ledger-total').textContent());
   await page.keyboard.press('g');
   // The hands are in the box at once.
-  await expect(page.getByRole('dialog', { name: 'Gather' }).locator(':focus')).toHaveCount(1);
+  await expect(page.getByRole('dialog', { name: 'With these documents' }).locator(':focus')).toHaveCount(1);
   await reach(page.getByLabel('Name of a new list'));
   await page.keyboard.type('By keyboard');
   await page.keyboard.press('Enter');
@@ -110,10 +110,10 @@ test('story 2 by keyboard alone', async ({ page }) => {
 
   await expect(page.getByRole('list', { name: 'Documents' })).toBeVisible();
   await page.keyboard.press('d');
-  await reach(page.getByLabel('The files', { exact: true }));
+  await reach(page.getByLabel('Form of the files', { exact: true }));
   await page.keyboard.type('redacted');
   await press(page.getByRole('button', { name: 'Deliver it' }));
-  const fetch = page.getByRole('link', { name: 'Fetch it' });
+  const fetch = page.getByRole('link', { name: 'Download' });
   await expect(fetch).toBeVisible({ timeout: 120_000 });
   const waiting = page.waitForEvent('download');
   await press(fetch);
@@ -148,8 +148,8 @@ test('values of many are changed as one act, after a look, and taken back', asyn
   await page.goto('/find?c=type+%3D%3D+dredging_survey&c=condition+%3D%3D+c');
   await expect(page.getByTestId('total')).not.toHaveText('0');
   const found = Number(await page.getByTestId('total').textContent());
-  await page.getByRole('button', { name: 'Gather', exact: true }).click();
-  await page.getByRole('button', { name: `Change values of the ${found} found…` }).click();
+  await page.getByRole('button', { name: /^With all/ }).click();
+  await page.getByRole('button', { name: `Change index values of the ${found} found…` }).click();
   const dialog = page.getByRole('dialog', { name: 'Change values' });
   await dialog.getByRole('combobox', { name: 'Field to change' }).fill('condition');
   await page.getByRole('option', { name: 'Condition grade' }).click();
@@ -173,8 +173,8 @@ test('a document is removed with a reason, and brought back', async ({ page }) =
   const found = Number(await page.getByTestId('total').textContent());
   await page.getByRole('treegrid').focus();
   await page.keyboard.press('x');
-  await page.getByRole('button', { name: 'Gather 1' }).click();
-  await page.getByRole('button', { name: 'Remove the 1 chosen from view…' }).click();
+  await page.getByRole('button', { name: 'With 1 selected…' }).click();
+  await page.getByRole('button', { name: 'Remove the 1 selected from view…' }).click();
   await page.getByLabel('Reason for removing from view').fill('Filed twice');
   await page.keyboard.press('Enter');
   await expect(page.getByTestId('total')).toHaveText(String(found - 1));

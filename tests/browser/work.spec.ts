@@ -87,7 +87,7 @@ test('a text is marked at a hit, and said why', async ({ page }) => {
   await expect(page.getByRole('heading', { name: 'Index sheet' })).toBeVisible();
   await page.keyboard.press('k');
   await expect(marks.getByRole('textbox')).toHaveValue('Ask who wrote this');
-  await marks.getByRole('button', { name: 'take back' }).click();
+  await marks.getByRole('button', { name: 'remove' }).click();
   await expect(marks).toHaveCount(0);
 });
 
@@ -157,8 +157,8 @@ test('a document is checked out, put by, checked in, compared, and brought back'
   await page.getByLabel('What for').fill('New soundings');
   await page.keyboard.press('Enter');
   await page.getByLabel('The changed file').setInputFiles(of('report.txt', `The ${word} is gone.`));
-  await page.getByRole('button', { name: 'Put by' }).click();
-  await expect(page.getByText('Nobody else sees it.', { exact: false })).toBeVisible();
+  await page.getByRole('button', { name: 'Save without checking in' }).click();
+  await expect(page.getByText('Only you see it.', { exact: false })).toBeVisible();
   await page.goto('/desk');
   await expect(page.getByRole('region', { name: 'Checked out' })).toContainText('New soundings');
   await page.getByRole('region', { name: 'Checked out' }).getByRole('link').first().click();
@@ -167,7 +167,7 @@ test('a document is checked out, put by, checked in, compared, and brought back'
   await expect(page.getByText(`The ${word} is gone.`)).toBeVisible({ timeout: 30_000 });
   await accessible(page);
   await page.getByRole('link', { name: 'Compare with the current version' }).first().click();
-  await expect(page.getByRole('region', { name: 'Comparison' })).toContainText('put in');
+  await expect(page.getByRole('region', { name: 'Comparison' })).toContainText('added');
   await accessible(page);
   await page.getByRole('link', { name: 'Back to the document' }).click();
   await page.getByRole('button', { name: 'Make it current again' }).first().click();
@@ -202,7 +202,7 @@ async function gatherTwo(page: Page): Promise<void> {
   await page.keyboard.press('x');
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('x');
-  await page.getByRole('button', { name: 'Gather 2' }).click();
+  await page.getByRole('button', { name: 'With 2 selected…' }).click();
 }
 
 test('cells are pasted into a table of values, and documents are copied to another library', async ({ page }) => {
@@ -255,7 +255,7 @@ test('cells are pasted into a table of values, and documents are copied to anoth
 
   await page.reload();
   await gatherTwo(page);
-  await page.getByRole('button', { name: 'Copy or move the 2 chosen…' }).click();
+  await page.getByRole('button', { name: 'Copy or move the 2 selected…' }).click();
   const dialog = page.getByRole('dialog', { name: 'Copy or move 2 documents' });
   await dialog.getByLabel('Library').selectOption({ label: 'Harbour' });
   await dialog.getByLabel('Document type there').selectOption({ label: 'Incident report' });
@@ -271,19 +271,19 @@ test('a copy is lent, changed outside, and taken back', async ({ page, browser }
   const words = `Changed by the masons at ${Date.now()}.`;
   await openFirst(page, 'type == stoppage_notice');
   await page.getByRole('button', { name: 'Lend a copy to an outside team' }).click();
-  await page.getByLabel('To whom').fill('Holm Masonry');
+  await page.getByLabel('Borrower').fill('Holm Masonry');
   await page.getByRole('button', { name: 'Lend a copy', exact: true }).click();
-  const place = page.getByRole('link', { name: 'its place' });
+  const place = page.getByRole('link', { name: 'open the team space' });
   await expect(place).toBeVisible();
   const outside = await (await browser.newContext({ storageState: { cookies: [], origins: [] } })).newPage();
   await outside.goto(new URL((await place.getAttribute('href'))!).pathname);
   await accessible(outside);
   await outside.getByLabel('The changed file').setInputFiles({ name: 'changed.txt', mimeType: 'text/plain', buffer: Buffer.from(words) });
-  await outside.getByRole('button', { name: 'Put it here' }).click();
+  await outside.getByRole('button', { name: 'Upload the changed file' }).click();
   await expect(outside.getByRole('status')).toBeVisible();
   await outside.close();
   await page.reload();
-  await expect(page.getByText('changed out there')).toBeVisible();
-  await page.getByRole('button', { name: 'Take it back' }).click();
+  await expect(page.getByText('changed outside')).toBeVisible();
+  await page.getByRole('button', { name: 'Bring back as a version' }).click();
   await expect(page.getByText(words)).toBeVisible({ timeout: 30_000 });
 });

@@ -69,7 +69,7 @@
           strokeWidth={1.6}
         />{:else}<IconContrast size={17} strokeWidth={1.6} />{/if}
     </button>
-    <a class="small hidden whitespace-nowrap text-ink sm:block" href="/me" title="Your own settings">{app.person?.name}</a>
+    <a class="small hidden whitespace-nowrap text-ink sm:block" href="/me" title="Your settings">{app.person?.name}</a>
     <button class="icon-btn" onclick={() => app.signOut()} aria-label="Sign out" title="Sign out"
       ><IconLogout size={17} strokeWidth={1.6} /></button
     >

@@ -54,7 +54,9 @@ class App {
     clearTimeout(this.#timer);
     const undo = more.undo && !more.kept ? lastActs.add(text, more.undo) : more.undo;
     this.notice = { text, undo, wrong: more.wrong };
-    this.#timer = setTimeout(() => (this.notice = null), more.undo || more.wrong ? 12_000 : 5_000);
+    const stays = this.person?.preferences.notices ?? 'short';
+    if (stays === 'stay') return;
+    this.#timer = setTimeout(() => (this.notice = null), (more.undo || more.wrong ? 12_000 : 5_000) * (stays === 'long' ? 3 : 1));
   }
 
   field(code: string): Field | SystemField | undefined {
@@ -64,6 +66,11 @@ class App {
   /** The kind of a field, of which the server tells what it can do. */
   kind(field: { kind: string } | undefined): Kind | undefined {
     return this.design?.kinds.find((k) => k.value === field?.kind);
+  }
+
+  /** Whether a tool of the reader is shown to this person. */
+  hasTool(tool: string): boolean {
+    return !this.person?.preferences.reader_hidden?.includes(tool);
   }
 
   /** How far plain words reach for this person. */

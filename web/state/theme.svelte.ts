@@ -7,7 +7,11 @@ class Theme {
   }
 
   next(): void {
-    this.choice = this.choice === 'auto' ? 'light' : this.choice === 'light' ? 'dark' : 'auto';
+    this.choose(this.choice === 'auto' ? 'light' : this.choice === 'light' ? 'dark' : 'auto');
+  }
+
+  choose(choice: 'auto' | 'light' | 'dark'): void {
+    this.choice = choice;
     if (this.choice === 'auto') localStorage.removeItem('theme');
     else localStorage.setItem('theme', this.choice);
     this.#apply();

@@ -91,7 +91,7 @@ final readonly class Effect
                 EffectKind::Invalid,
                 $change,
                 $this->values->several($code),
-                "have more than one value in {$label}",
+                "with more than one value in {$label}",
             );
         }
         if ($was->sensitive !== $is->sensitive) {
@@ -199,7 +199,7 @@ final readonly class Effect
             EffectKind::GivenBack,
             $change,
             $returned->given->count(),
-            "are given the {$is->label} back that they had",
+            "given back the {$is->label} that they had",
             null,
             [],
             $returned->given,
@@ -364,7 +364,7 @@ final readonly class Effect
                 EffectKind::Replaced,
                 $change,
                 $node,
-                "have the {$field->label} “{$field->display($move->from)}” and are given “".(is_string($to) ? $to : $move->to).'”',
+                "with the {$field->label} “{$field->display($move->from)}”, given “".(is_string($to) ? $to : $move->to)."” instead",
                 false,
             );
             if ($move->criterion === '' && end($counts)->documents > 0) {

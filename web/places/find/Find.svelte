@@ -7,7 +7,7 @@
   import { router } from '@/state/router.svelte';
   import { untrack } from 'svelte';
   import { MediaQuery } from 'svelte/reactivity';
-  import { addressOf, askedOutside, viewAddress } from '@/state/search';
+  import { addressOf, askedOutside, keptAddress, viewAddress } from '@/state/search';
   import { Finding } from './finding.svelte';
   import Edge from '@/parts/Edge.svelte';
   import AddCriterion from './AddCriterion.svelte';
@@ -32,10 +32,19 @@
   const widths = $derived(
     Object.fromEntries((app.person?.preferences.columns?.[search.view || 'none'] ?? []).map((c) => [c.code, c.width])),
   );
-  // A person who comes without a question begins with the view they chose to begin with.
+  // A person who comes without a question begins with the search, or the view, that they chose to begin with.
   $effect(() => {
-    const mine = app.design!.views.find((v) => v.code === app.design!.default_view);
-    if (mine && [...router.params.keys()].length === 0) router.go(viewAddress(mine), 'replace');
+    if ([...router.params.keys()].length > 0) return;
+    const view = app.design!.views.find((v) => v.code === app.design!.default_view);
+    const chosen = app.person?.preferences.default_search;
+    if (chosen && !searches.known) {
+      void searches.load().catch(() => {});
+      return;
+    }
+    const search = searches.saved.find((s) => s.id === chosen);
+    const opens = app.design!.views.find((v) => v.code === search?.search.view)?.opens ?? 'table';
+    if (search) router.go(keptAddress(search.search, { layout: opens }), 'replace');
+    else if (view) router.go(viewAddress(view), 'replace');
   });
   $effect(() => {
     // Only the question asks anew: what else the asking reads may change without it.

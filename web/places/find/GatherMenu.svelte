@@ -73,6 +73,7 @@
 
 <Popover
   label={chosen.length > 0 ? `With ${count(chosen.length)} selected…` : `With all ${count(total)}…`}
+  called="With these documents"
   bind:open
   width={290}
   onopen={ready}

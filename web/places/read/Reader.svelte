@@ -145,10 +145,10 @@
           ><IconArrowLeft size={18} strokeWidth={1.6} /></a
         >{/if}
       <div class="min-w-0 flex-1 basis-[calc(100%-56px)] md:basis-0"><Heading record={reading.record} title={reading.hits.title} /></div>
-      <FindHere {reading} />
-      {#if reading.record.state === 'filed'}<MailButton {reading} />{/if}
-      <PinButton {reading} />
-      {#if markable}<button
+      {#if app.hasTool('find')}<FindHere {reading} />{/if}
+      {#if reading.record.state === 'filed' && app.hasTool('mail')}<MailButton {reading} />{/if}
+      {#if app.hasTool('pin')}<PinButton {reading} />{/if}
+      {#if markable && app.hasTool('marks')}<button
           class="icon-btn"
           aria-pressed={marks}
           aria-label="Mark the pages"
@@ -162,36 +162,39 @@
           title="Redact (x)"
           onclick={toggleRedacting}><IconRedact size={16} strokeWidth={1.6} /></button
         >{/if}
-      {#if reading.record.page_count > 1}<button
+      {#if reading.record.page_count > 1 && app.hasTool('thumbs')}<button
           class="icon-btn"
           aria-pressed={thumbs}
           aria-label="Thumbnails"
           title="Thumbnails (t)"
           onclick={() => (thumbs = !thumbs)}><IconThumbs size={16} strokeWidth={1.6} /></button
         >{/if}
-      <button class="icon-btn" aria-label="Rotate the pages" title="Rotate (r)" onclick={() => (turn = (turn + 90) % 360)}
-        ><IconTurn size={16} strokeWidth={1.6} /></button
-      >
-      <button
-        class="icon-btn"
-        aria-label="Full screen"
-        title="Full screen"
-        onclick={() => (document.fullscreenElement ? document.exitFullscreen() : whole?.requestFullscreen())}
-        ><IconFull size={16} strokeWidth={1.6} /></button
-      >
-      <div class="flex" role="group" aria-label="Zoom">
-        <button
+      {#if app.hasTool('rotate')}<button
           class="icon-btn"
-          aria-label="Smaller"
-          title="Smaller"
-          disabled={zoom <= 0.5}
-          onclick={() => (zoom = Math.max(0.5, zoom - 0.25))}><IconMinus size={16} strokeWidth={1.7} /></button
-        >
-        <span class="small num w-11 self-center">{Math.round(zoom * 100)}%</span>
-        <button class="icon-btn" aria-label="Larger" title="Larger" disabled={zoom >= 3} onclick={() => (zoom = Math.min(3, zoom + 0.25))}
-          ><IconPlus size={16} strokeWidth={1.7} /></button
-        >
-      </div>
+          aria-label="Rotate the pages"
+          title="Rotate (r)"
+          onclick={() => (turn = (turn + 90) % 360)}><IconTurn size={16} strokeWidth={1.6} /></button
+        >{/if}
+      {#if app.hasTool('full')}<button
+          class="icon-btn"
+          aria-label="Full screen"
+          title="Full screen"
+          onclick={() => (document.fullscreenElement ? document.exitFullscreen() : whole?.requestFullscreen())}
+          ><IconFull size={16} strokeWidth={1.6} /></button
+        >{/if}
+      {#if app.hasTool('zoom')}<div class="flex" role="group" aria-label="Zoom">
+          <button
+            class="icon-btn"
+            aria-label="Smaller"
+            title="Smaller"
+            disabled={zoom <= 0.5}
+            onclick={() => (zoom = Math.max(0.5, zoom - 0.25))}><IconMinus size={16} strokeWidth={1.7} /></button
+          >
+          <span class="small num w-11 self-center">{Math.round(zoom * 100)}%</span>
+          <button class="icon-btn" aria-label="Larger" title="Larger" disabled={zoom >= 3} onclick={() => (zoom = Math.min(3, zoom + 0.25))}
+            ><IconPlus size={16} strokeWidth={1.7} /></button
+          >
+        </div>{/if}
       <a class="btn" href={api.fileUrl(reading.record.ref, reading.record.shown_version, true)} download
         ><IconDownload size={15} strokeWidth={1.6} />Download</a
       >
