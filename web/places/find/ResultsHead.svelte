@@ -153,7 +153,7 @@
           {exporting}
           onexport={exportAs}
         />{/if}
-      <ViewMenu {view} {search} {columns} {sort} />
+      <div class="own"><ViewMenu {view} {search} {columns} {sort} /></div>
     </div>
   </div>
 </header>
@@ -161,6 +161,7 @@
 <style>
   /* Two lines at every width: when the reading pane opens beside them, the rows stay where they are. */
   .head {
+    container-type: inline-size;
     flex: none;
     border-bottom: 1px solid var(--hair);
     padding: 6px 16px 4px;
@@ -187,6 +188,12 @@
     color: var(--ink);
     border-bottom-color: var(--act);
     font-weight: 600;
+  }
+  /* Beside an open document there is room for what is used with it. */
+  @container (max-width: 600px) {
+    .own {
+      display: none;
+    }
   }
   @media (max-width: 639px) {
     .filter {

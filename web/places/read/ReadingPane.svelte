@@ -87,31 +87,30 @@
       <button class="btn mt-3" onclick={onclose}>Close</button>
     </div>
   {:else if reading?.record}
-    <header class="flex items-start gap-1 border-b border-hair px-4 pt-2.5 pb-2">
-      <div class="min-w-0 flex-1"><Heading record={reading.record} title={reading.hits.title} /></div>
-      <MailButton {reading} />
-      <PinButton {reading} />
+    {@const record = reading.record}
+    {#snippet tools()}
+      <MailButton reading={reading!} />
+      <PinButton reading={reading!} />
       <button
         class="icon-btn"
         aria-label="Open in a second window that follows the choice"
         title="Second window that follows the choice"
-        onclick={() =>
-          window.open(`/documents/${reading!.record!.ref}${location.search || '?'}&follow=1`, 'brenvic-reader', 'width=900,height=1000')}
+        onclick={() => window.open(`/documents/${record.ref}${location.search || '?'}&follow=1`, 'brenvic-reader', 'width=900,height=1000')}
         ><IconWindow size={16} strokeWidth={1.6} /></button
       >
       <a
         class="icon-btn"
-        href={api.fileUrl(reading.record.ref, reading.record.shown_version, true)}
+        href={api.fileUrl(record.ref, record.shown_version, true)}
         download
         aria-label="Download"
         title="Download the file"><IconDownload size={16} strokeWidth={1.6} /></a
       >
-      <a
-        class="icon-btn"
-        href={`/documents/${reading.record.ref}${location.search}`}
-        aria-label="Open the reader"
-        title="Open the reader (Enter)"><IconArrowsDiagonal size={16} strokeWidth={1.6} /></a
+      <a class="icon-btn" href={`/documents/${record.ref}${location.search}`} aria-label="Open the reader" title="Open the reader (Enter)"
+        ><IconArrowsDiagonal size={16} strokeWidth={1.6} /></a
       >
+    {/snippet}
+    <header class="flex items-start gap-1 border-b border-hair px-4 pt-2.5 pb-1">
+      <div class="min-w-0 flex-1"><Heading {record} title={reading!.hits.title} {tools} /></div>
       <button class="icon-btn" onclick={onclose} aria-label="Close the reading pane" title="Close (Esc)"
         ><IconX size={16} strokeWidth={1.7} /></button
       >
