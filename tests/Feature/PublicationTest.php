@@ -440,3 +440,25 @@ it('leaves what people changed in between, and stops for a term that they gave',
         ['HER.04'],
     ]);
 });
+
+it('publishes a new field, its vocabulary, a type, a view and a rule of it at once', function () {
+    $this->as('librarian');
+    $make = fn (string $kind, array $content) => $this->postJson("/api/design/{$kind}", $content)->assertCreated();
+    $make('vocabularies', ['code' => 'grades_of_risk', 'name' => 'Grades of risk', 'terms' => [['code' => 'high', 'label' => 'High', 'parent' => null]]]);
+    $make('fields', ['code' => 'risk', 'label' => 'Risk', 'kind' => 'choice', 'vocabulary' => 'grades_of_risk', 'faceted' => true]);
+    $make('types', ['code' => 'risk_note', 'name' => 'Risk note', 'title' => 'Risk {risk}', 'fields' => [['code' => 'risk', 'required' => true]]]);
+    $criterion = fn (array $more) => $this->postJson('/api/search/criterion', ['field' => 'risk', 'relation' => 'is', 'values' => ['high'], ...$more]);
+    $criterion([])->assertUnprocessable();
+    $cql = $criterion(['draft' => true])->assertOk()->json('cql');
+    expect($cql)->toBe('risk == high');
+    $this->postJson('/api/search', ['words' => $cql, 'draft' => true])->assertOk()->assertJsonPath('ledger.0.value', 'High');
+    $make('views', ['code' => 'risks', 'name' => 'Risks', 'criterion' => "{$cql} and type == risk_note", 'columns' => ['risk']]);
+    $make('access', ['code' => 'risky', 'name' => 'Risky', 'criterion' => $cql, 'groups' => ['Records office'], 'acts' => ['see']]);
+    $this->publish('Risk')->assertCreated();
+    expect($this->search(['words' => 'risk == high'])->assertOk()->json('total'))->toBe(0);
+    // Who does not design has nothing of a draft.
+    $this->postJson('/api/design/fields', ['code' => 'later', 'label' => 'Later', 'kind' => 'text'])->assertCreated();
+    $this->as('reader')
+        ->postJson('/api/search/criterion', ['field' => 'later', 'relation' => 'is', 'values' => ['x'], 'draft' => true])
+        ->assertUnprocessable();
+});

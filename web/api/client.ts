@@ -416,8 +416,8 @@ export const api = {
   groups: (search: Search & { level: string; below: string | null; total: string | null }) =>
     call<{ groups: Group[] }>('POST', 'search/groups', search),
   advice: (criterion: string, signal?: AbortSignal) => call<Advice>('POST', 'design/advice', { criterion }, signal),
-  criterion: (field: string, relation: string, values: string[], reach?: Search['reach']) =>
-    call<{ cql: string }>('POST', 'search/criterion', { field, relation, values, ...(reach ? { reach } : {}) }),
+  criterion: (field: string, relation: string, values: string[], more: { reach?: Search['reach']; draft?: boolean } = {}) =>
+    call<{ cql: string }>('POST', 'search/criterion', { field, relation, values, ...more }),
   officeSettings: (settings: { reach: Search['reach'] }) =>
     call<{ reach: NonNullable<Search['reach']> }>('PUT', 'design/settings', settings),
 

@@ -23,7 +23,6 @@ use Brenvic\Core\Query\Parser;
 use Brenvic\Core\Query\Printer;
 use Brenvic\Core\Search\Asking\Criteria;
 use Brenvic\Core\Search\Asking\Criterion;
-use Brenvic\Core\Search\Asking\Relation;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
@@ -181,9 +180,13 @@ final class SearchController
     }
 
     /** Makes a criterion of a field, a relation and values, or says what is wrong with them. */
-    public function criterion(CriterionForm $request, Catalog $catalog, WordReach $reach): JsonResponse
+    public function criterion(CriterionForm $request, Catalog $catalog, Draft $draft, WordReach $reach): JsonResponse
     {
         $user = User::of($request);
+        // Whoever designs makes criteria of what is not published yet, too.
+        if ($request->boolean('draft') && $user->role->mayDesign()) {
+            $catalog->tryOut($draft->design());
+        }
         $node = $request->criterion($catalog->schema($user), $reach->of($user));
 
         return new JsonResponse(['cql' => (new LedgerLine($node))->cql()]);

@@ -25,6 +25,7 @@ final class CriterionForm extends FormRequest
             // Words are looked for in a part of the documents, by relations of their own.
             'relation' => ['required', 'string', Rule::in($this->relations())],
             'reach' => ['nullable', Rule::enum(Reach::class)],
+            'draft' => 'boolean',
             'values' => 'array|max:200',
             'values.*' => 'nullable|string|max:1000',
         ];

@@ -364,7 +364,7 @@ final readonly class Effect
                 EffectKind::Replaced,
                 $change,
                 $node,
-                "with the {$field->label} “{$field->display($move->from)}”, given “".(is_string($to) ? $to : $move->to)."” instead",
+                "with the {$field->label} “{$field->display($move->from)}”, given “".(is_string($to) ? $to : $move->to).'” instead',
                 false,
             );
             if ($move->criterion === '' && end($counts)->documents > 0) {
@@ -433,7 +433,7 @@ final readonly class Effect
             return [];
         }
         $before = ($this->sights)($this->old);
-        $after = ($this->sights)($this->old->with($change->kind, $change->code, $change->after));
+        $after = ($this->sights)($this->besidesRights()->with($change->kind, $change->code, $change->after));
         $counts = [];
         foreach ($after as $who => $sees) {
             $saw = $before[$who] ?? DocumentSet::none();
@@ -448,6 +448,23 @@ final readonly class Effect
         }
 
         return $counts;
+    }
+
+    /**
+     * The design as it was, with what is new besides who may do what: a rule may name a field that is as new as itself, and
+     * others those that go with this draft.
+     */
+    private function besidesRights(): Design
+    {
+        $design = $this->old;
+        foreach (DesignKind::cases() as $kind) {
+            $isOfRights = $kind === DesignKind::Access || $kind === DesignKind::Library;
+            foreach ($isOfRights ? [] : array_diff_key($this->new->all($kind), $this->old->all($kind)) as $code => $content) {
+                $design = $design->with($kind, (string) $code, $content);
+            }
+        }
+
+        return $design;
     }
 
     /** @return list<EffectCount> counted in dossiers but for what is handed down */

@@ -104,7 +104,12 @@ export class Asking {
     this.busy = true;
     this.fault = '';
     try {
-      return (await api.criterion(this.of, this.relation, this.given, this.isWords ? reach : undefined)).cql;
+      return (
+        await api.criterion(this.of, this.relation, this.given, {
+          ...(this.isWords && reach ? { reach } : {}),
+          ...(app.isDraft ? { draft: true } : {}),
+        })
+      ).cql;
     } catch (error) {
       this.fault = error instanceof ApiError ? (error.fields.value ?? error.message) : 'The line could not be added. Try again.';
       return null;

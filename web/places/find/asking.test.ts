@@ -119,14 +119,14 @@ describe('a criterion that is being made', () => {
     asking.first = 'gate sill';
     asking.second = '4';
     expect(await asking.make('same_stem')).toBe('made');
-    expect(server.criterion).toHaveBeenCalledWith('text', 'near', ['gate sill', '4'], 'same_stem');
+    expect(server.criterion).toHaveBeenCalledWith('text', 'near', ['gate sill', '4'], { reach: 'same_stem' });
   });
 
   it('asks for a stretch that was drawn', async () => {
     const asking = fresh();
     asking.choose('made');
     await asking.stretch('2020', '2022');
-    expect(server.criterion).toHaveBeenCalledWith('made', 'between', ['2020', '2022'], undefined);
+    expect(server.criterion).toHaveBeenCalledWith('made', 'between', ['2020', '2022'], {});
   });
 
   it('says what is wrong and keeps what was typed', async () => {
