@@ -6,6 +6,7 @@
   import LastActs from '@/parts/LastActs.svelte';
   import Notice from '@/parts/Notice.svelte';
   import Shortcuts from '@/parts/Shortcuts.svelte';
+  import SignInAgain from '@/parts/SignInAgain.svelte';
   import SignIn from '@/places/sign-in/SignIn.svelte';
   import Desk from '@/places/desk/Desk.svelte';
   import Find from '@/places/find/Find.svelte';
@@ -99,5 +100,6 @@
   </div>
   <Shortcuts />
   <LastActs />
+  <SignInAgain />
 {/if}
 <Notice />

@@ -371,6 +371,28 @@ for (const colorScheme of ['light', 'dark'] as const) {
   });
 }
 
+test('when the session has ended, one signs in again and goes on with what stood there', async ({ page }) => {
+  await page.goto('/find?q=gate&c=library+%3D%3D+waterways');
+  await expect(page.getByTestId('total')).not.toHaveText('0');
+  await page.locator('#row-0').click();
+  await page.getByRole('button', { name: 'Send as a message' }).click();
+  const form = page.getByRole('form', { name: 'Send as a message' });
+  await form.getByLabel('To', { exact: false }).fill('diver@example.org');
+  await form.getByLabel('Message').fill('What I typed for long.');
+  await page.context().clearCookies();
+  await form.getByRole('button', { name: 'Send' }).click();
+  const again = page.getByRole('dialog', { name: 'Sign in again' });
+  await again.getByLabel('Password').fill('wrong');
+  await again.getByRole('button', { name: 'Sign in' }).click();
+  await expect(again.getByRole('alert')).toBeVisible();
+  await expect(form.getByLabel('Message')).toHaveValue('What I typed for long.');
+  await accessible(page);
+  await again.getByLabel('Password').fill('tarnwick');
+  await again.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByText('is in the outbox', { exact: false })).toBeVisible();
+  await expect(again).toHaveCount(0);
+});
+
 test.describe('at 390 wide', () => {
   test.use({ viewport: { width: 390, height: 844 } });
 

@@ -121,7 +121,30 @@ function offline(fault: unknown): never {
   throw new ApiError(0, 'offline', 'Brenvic cannot be reached. What you typed is kept; try again in a moment.');
 }
 
+/** Has whoever was signed in sign in again; false when they do not. */
+let signInAgain: (() => Promise<boolean>) | null = null;
+
+/** Tells what is done when the session has ended: what was asked waits for it, so that nothing that was typed is lost. */
+export function whenSessionEnds(again: (() => Promise<boolean>) | null): void {
+  signInAgain = again;
+}
+
 async function send(method: string, path: string, body?: unknown, signal?: AbortSignal, accept = 'application/json'): Promise<Response> {
+  const response = await sendOnce(method, path, body, signal, accept);
+  if ((response.status !== 401 && response.status !== 419) || !signInAgain || path === 'session') return response;
+  // A request of a page that was open for long may just have an old token: the session says so, and brings a new one.
+  const session = response.status === 419 ? await sendOnce('GET', 'session') : null;
+  const isSignedIn = session?.ok === true && ((await session.json()) as { user: unknown }).user !== null;
+  return isSignedIn || (await signInAgain()) ? sendOnce(method, path, body, signal, accept) : response;
+}
+
+async function sendOnce(
+  method: string,
+  path: string,
+  body?: unknown,
+  signal?: AbortSignal,
+  accept = 'application/json',
+): Promise<Response> {
   // Forms and files go as they are, everything else as JSON.
   const isForm = body instanceof FormData || body instanceof Blob;
   try {

@@ -34,10 +34,10 @@
     children,
   }: Props = $props();
 
-  // The choices of a field lie elsewhere in the page, and are inside.
+  // The choices of a field lie elsewhere in the page, and are inside; and who signs in again comes back to what stood here.
   function outside(event: PointerEvent) {
     const target = event.target as Element;
-    if (target.closest('[data-combobox-content]') || !target.isConnected) event.preventDefault();
+    if (target.closest('[data-combobox-content], [data-sign-in-again]') || !target.isConnected) event.preventDefault();
   }
 </script>
 

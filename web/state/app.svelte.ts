@@ -1,4 +1,4 @@
-import { api, messageOf } from '@/api/client';
+import { api, messageOf, whenSessionEnds } from '@/api/client';
 import type { Design, Field, Kind, Library, Person, Preferences, SystemField, Term, Vocabulary } from '@/api/types';
 import { lastActs } from './acts.svelte';
 
@@ -15,8 +15,27 @@ class App {
   notice = $state.raw<{ text: string; undo?: () => unknown; wrong?: boolean } | null>(null);
   #timer: ReturnType<typeof setTimeout> | undefined;
 
+  /** Whoever was signed in is asked to sign in again; what was under way waits for it. */
+  signedOut = $state.raw<{ done: (again: boolean) => void } | null>(null);
+  #again: Promise<boolean> | null = null;
+
+  /** Once for all that is asked meanwhile. */
+  private signInAgain(): Promise<boolean> {
+    this.#again ??= new Promise<boolean>((resolve) => {
+      this.signedOut = {
+        done: (again) => {
+          this.signedOut = null;
+          this.#again = null;
+          resolve(again);
+        },
+      };
+    });
+    return this.#again;
+  }
+
   async start(): Promise<void> {
     this.person = (await api.session()).user;
+    whenSessionEnds(() => (this.person ? this.signInAgain() : Promise.resolve(false)));
     if (this.person) await this.loadDesign();
     this.known = true;
   }
