@@ -33,7 +33,7 @@ test('a field is made, given to a type, shown in a view, and used', async ({ pag
   await page.getByRole('combobox', { name: 'Vocabulary' }).fill('paddle');
   await page.getByRole('option', { name: /^Paddle makers/ }).click();
   await page.getByRole('checkbox', { name: /^Facet/ }).check();
-  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page).toHaveURL(/\/design\/fields\/paddle_maker$/);
   await expect(page.getByText('No document type uses it yet.')).toBeVisible();
   await accessible(page);
@@ -42,7 +42,7 @@ test('a field is made, given to a type, shown in a view, and used', async ({ pag
   await page.getByRole('combobox', { name: 'Fields, in the order of the index sheet' }).fill('paddle');
   await page.getByRole('option', { name: /^Paddle maker/ }).click();
   await page.getByRole('checkbox', { name: 'required' }).last().check();
-  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('Saved in the draft. Publish to bring it into use.')).toBeVisible();
   // The effect is counted on the documents that exist, and behind the count stands the list.
   const effect = page.getByRole('complementary', { name: 'Effect of the draft' });
@@ -61,7 +61,7 @@ test('a field is made, given to a type, shown in a view, and used', async ({ pag
   await pane.getByRole('button', { name: 'Change', exact: true }).click();
   await pane.getByRole('combobox', { name: /^Paddle maker/ }).fill('second');
   await page.getByRole('option', { name: 'Second works' }).click();
-  await pane.getByRole('button', { name: 'Save' }).click();
+  await pane.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(pane.getByRole('link', { name: 'Second works' })).toBeVisible();
 
   await page.goto('/design/views/new');
@@ -71,7 +71,7 @@ test('a field is made, given to a type, shown in a view, and used', async ({ pag
   await expect(page.getByText('1 of the documents you may see.', { exact: true })).toBeVisible();
   await page.getByRole('combobox', { name: 'Columns beside the title' }).fill('paddle');
   await page.getByRole('option', { name: 'Paddle maker' }).click();
-  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await page.getByRole('button', { name: 'Publish 1 change' }).click();
   await expect(page.getByText(/^Published as version/)).toBeVisible();
   await page.getByRole('link', { name: 'Open it in Find' }).click();
@@ -98,16 +98,16 @@ test('two people at once overwrite nothing', async ({ page, context }) => {
   await page.goto('/design/views/drawings');
   await other.goto('/design/views/drawings');
   await page.getByLabel('Name').fill('Drawings of the Trust');
-  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('Saved in the draft. Publish to bring it into use.')).toBeVisible();
   await other.getByLabel('Name').fill('Plans');
-  await other.getByRole('button', { name: 'Save' }).click();
+  await other.getByRole('button', { name: 'Save', exact: true }).click();
   // Both changed the name: that is asked, in words.
   await expect(other.getByRole('alert')).toContainText('name: you have “Plans”, they have “Drawings of the Trust”');
   await accessible(other);
   await other.getByRole('button', { name: 'Use their version' }).click();
   await expect(other.getByLabel('Name')).toHaveValue('Drawings of the Trust');
-  await other.getByRole('button', { name: 'Save' }).click();
+  await other.getByRole('button', { name: 'Save', exact: true }).click();
   // What only one of them changes afterwards is joined without a question.
   await expect(other.getByText('Saved in the draft', { exact: false })).toBeVisible();
   await other.getByRole('button', { name: 'Undo the change of Drawings of the Trust' }).click();
@@ -123,14 +123,14 @@ test('two people at one scheme keep each other’s concepts, and retiring one sa
   const row = (one: Page, name: RegExp) => one.getByRole('tree', { name: 'Concepts' }).getByRole('treeitem', { name }).first();
   await row(page, /^A1 /).click();
   await page.getByLabel('Scope note').fill('What holds water back.');
-  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('Saved in the draft', { exact: false })).toBeVisible();
   await row(other, /^A2 /).click();
   await other.getByRole('button', { name: 'Retire…' }).click();
   await expect(other.getByRole('group', { name: 'Effect' })).toContainText('keep this concept');
   await accessible(other);
   await other.getByRole('button', { name: 'Retire concept' }).click();
-  await other.getByRole('button', { name: 'Save' }).click();
+  await other.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(other.getByText('with what somebody else changed in the meantime')).toBeVisible();
   await row(other, /^A1 /).click();
   await expect(other.getByLabel('Scope note')).toHaveValue('What holds water back.');
@@ -158,7 +158,7 @@ test('a scheme is edited by keyboard, and the effect says what a merge would mov
   await page.getByRole('option', { name: /HER.01 Drawings/ }).click();
   await expect(page.getByRole('group', { name: 'Effect' })).toContainText(`${count} documents would be given the other concept`);
   await page.getByRole('button', { name: 'Merge concept' }).click();
-  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   const effect = page.getByRole('complementary', { name: 'Effect of the draft' });
   await expect(effect.getByText('with the Subject “HER.02 Memories”, given “Drawings” instead')).toBeVisible();
   await accessible(page);
@@ -172,7 +172,7 @@ test('story 3: silt depth is asked for, the surveys without it are listed, and a
   await page.goto('/design/types/dredging_survey');
   const entry = page.getByRole('listitem').filter({ hasText: 'silt_depth' });
   await entry.getByRole('checkbox', { name: 'required' }).check();
-  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   const effect = page.getByRole('complementary', { name: 'Effect of the draft' });
   await effect.getByRole('button', { name: /without Silt depth, which becomes required/ }).click();
   await expect(effect.getByRole('link', { name: /dredging survey/ }).first()).toBeVisible();
@@ -196,7 +196,7 @@ test('who would lose sight of what is counted, and a librarian looks as a reader
   await page.getByRole('button', { name: 'As CQL' }).click();
   await page.getByLabel('The documents it covers').fill('severity == critical');
   await page.getByRole('checkbox', { name: 'Harbour office' }).check();
-  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   const effect = page.getByRole('complementary', { name: 'Effect of the draft' });
   await effect.getByRole('button', { name: /no longer visible to Isla Thorne/ }).click();
   await expect(effect.getByRole('link', { name: /^Incident at/ }).first()).toBeVisible();
@@ -227,7 +227,7 @@ test('every part of the design is accessible, light and dark', async ({ page }) 
       'repositories/heritage',
     ]) {
       await page.goto(`/design/${part}`);
-      await expect(page.getByRole('button', { name: 'Save' })).toBeVisible();
+      await expect(page.getByRole('button', { name: 'Save', exact: true })).toBeVisible();
       await accessible(page);
     }
   }

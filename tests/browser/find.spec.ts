@@ -371,6 +371,79 @@ for (const colorScheme of ['light', 'dark'] as const) {
   });
 }
 
+test('an address that names what is not there says so', async ({ page }) => {
+  await page.goto('/find?v=vanished&c=library+%3D%3D+attic&c=type+%3D%3D+lock_inspection');
+  await expect(page.getByText('There is no view “vanished”, or you may not see it.')).toBeVisible();
+  await expect(page.getByText('There is no library “attic”, or you may not see it.')).toBeVisible();
+  await accessible(page);
+  await page.getByRole('button', { name: 'Go on without it' }).click();
+  await expect(page).not.toHaveURL(/v=vanished/);
+});
+
+test('coming back from the reader, and reloading, finds the list as it was', async ({ page }) => {
+  await page.goto('/find?c=library+%3D%3D+waterways');
+  const list = page.getByRole('treegrid');
+  await list.focus();
+  for (let i = 0; i < 4; i++) await page.keyboard.press('PageDown');
+  const at = (await list.getAttribute('aria-activedescendant'))!;
+  const top = await list.evaluate((box) => box.scrollTop);
+  expect(top).toBeGreaterThan(500);
+  await expect(page.locator(`#${at}`)).toContainText(/\w{4}/);
+  const title = await page.locator(`#${at} [role=gridcell]`).first().textContent();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { level: 2 }).first()).toHaveText(title!.trim());
+  await page.keyboard.press('Escape');
+  await expect(list).toBeFocused();
+  await expect(list).toHaveAttribute('aria-activedescendant', at);
+  await expect.poll(() => list.evaluate((box) => box.scrollTop)).toBe(top);
+  await expect(page.getByRole('region', { name: 'Reading pane' })).toHaveCount(0);
+  await page.reload();
+  await expect(list).toHaveAttribute('aria-activedescendant', at);
+  await expect.poll(() => list.evaluate((box) => box.scrollTop)).toBe(top);
+});
+
+test('nothing in the ledger or the list moves as the mouse comes near, or as a document opens', async ({ page }) => {
+  await page.goto('/find?q=gate+seepage&c=library+%3D%3D+waterways');
+  await expect(page.locator('#ledger-line-2')).toBeVisible();
+  await expect(page.locator('.facet').first()).toBeVisible();
+  const places = async () => {
+    const found: (number | undefined)[] = [];
+    for (const of of ['#ledger-line-1', '#ledger-line-2', '[data-testid=ledger-total]', '#row-3', '#row-9'])
+      found.push((await page.locator(of).boundingBox())?.y);
+    return found;
+  };
+  const before = await places();
+  for (const of of ['#ledger-line-0', '#ledger-line-1', '#ledger-line-2', '#row-2']) {
+    await page.locator(of).hover();
+    expect(await places()).toEqual(before);
+  }
+  await page.locator('#row-3 [role=gridcell]').first().click();
+  await expect(page.getByRole('region', { name: 'Reading pane' }).getByRole('heading', { level: 2 })).toBeVisible();
+  expect(await places()).toEqual(before);
+});
+
+test('words near each other are asked for by mouse, and the line is changed where it stands', async ({ page }) => {
+  await page.goto('/find?q=gate');
+  await expect(page.getByTestId('total')).not.toHaveText('0');
+  const all = Number((await page.getByTestId('ledger-total').textContent())!.replace(/\D/g, ''));
+  await page.getByRole('button', { name: 'Add a criterion' }).click();
+  await page.getByLabel('Field', { exact: true }).fill('full text');
+  await page.getByRole('option', { name: 'Words in full text' }).click();
+  await page.getByLabel('Relation').selectOption('contains in one sentence');
+  await page.getByLabel('Words', { exact: true }).fill('gates silt');
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
+  await expect(page.locator('#ledger-line-1')).toContainText('contains near each other');
+  const near = Number((await page.getByTestId('ledger-total').textContent())!.replace(/\D/g, ''));
+  expect(near).toBeGreaterThan(0);
+  expect(near).toBeLessThanOrEqual(all);
+  await page.locator('#ledger-line-1').click();
+  await page.getByRole('dialog').getByLabel('Words', { exact: true }).fill('gates heronry');
+  await page.getByRole('button', { name: 'Change the line' }).click();
+  await total(page, 0);
+  await expect(page.locator('#ledger-line-1')).toContainText('heronry');
+  await accessible(page);
+});
+
 test('when the session has ended, one signs in again and goes on with what stood there', async ({ page }) => {
   await page.goto('/find?q=gate&c=library+%3D%3D+waterways');
   await expect(page.getByTestId('total')).not.toHaveText('0');

@@ -1,6 +1,5 @@
 <script lang="ts">
   import type { SortKey } from '@/api/types';
-  import { plural } from '@/parts/format';
   import { app } from '@/state/app.svelte';
   import IconArrowDown from '@lucide/svelte/icons/arrow-down';
   import IconArrowUp from '@lucide/svelte/icons/arrow-up';
@@ -11,14 +10,10 @@
     sort: SortKey[];
     /** Whether the names are in sight; only the sorting is told otherwise. */
     isShown: boolean;
-    /** What all that was found say in columns that are folded away, by code. */
-    same: Record<string, string>;
     numeric: (code: string) => boolean;
     onsort: (sort: SortKey[]) => void;
   }
-  let { arranged, sort, isShown, same, numeric, onsort }: Props = $props();
-
-  const folded = $derived(Object.entries(same));
+  let { arranged, sort, isShown, numeric, onsort }: Props = $props();
 
   function resize(event: PointerEvent, code: string) {
     event.preventDefault();
@@ -43,85 +38,59 @@
   }
 </script>
 
-<div class="head" class:sr-only={!isShown} role="presentation">
-  <p class="same small">
-    <span class="min-w-0 flex-1 truncate" title={folded.map(([code, text]) => `${app.label(code)}: ${text}`).join('\n')}
-      >{#if folded.length > 0}<span class="quiet">all:</span>
-        {folded.map(([, text]) => text).join(', ')}{/if}</span
+<div class="names" class:sr-only={!isShown} role="row" aria-rowindex="1" style={`grid-template-columns:${arranged.template}`}>
+  {#each ['title', ...arranged.shown] as code (code)}
+    {@const at = sort.findIndex((s) => s.field === code)}
+    <!-- svelte-ignore a11y_interactive_supports_focus -->
+    <div
+      role="columnheader"
+      aria-sort={at >= 0 ? (sort[at]!.descending ? 'descending' : 'ascending') : 'none'}
+      class:num={numeric(code)}
+      class="relative"
+      draggable={code !== 'title'}
+      ondragstart={() => (arranged.dragged = code)}
+      ondragover={(e) => {
+        if (arranged.dragged && code !== 'title') e.preventDefault();
+      }}
+      ondrop={(e) => {
+        e.preventDefault();
+        arranged.dropOn(code);
+      }}
     >
-    {#if arranged.before > 0}<button
-        class="link"
-        aria-label={`Show the ${plural(arranged.before, 'column', 'columns')} before`}
-        onclick={() => arranged.turn(-1)}>‹ {arranged.before} more</button
-      >{/if}
-    {#if arranged.behind > 0}<button
-        class="link"
-        aria-label={`Show the ${plural(arranged.behind, 'column', 'columns')} behind`}
-        onclick={() => arranged.turn(1)}>{plural(arranged.behind, 'more column', 'more columns')} ›</button
-      >{/if}
-  </p>
-  <div class="names" role="row" aria-rowindex="1" style={`grid-template-columns:${arranged.template}`}>
-    {#each ['title', ...arranged.shown] as code (code)}
-      {@const at = sort.findIndex((s) => s.field === code)}
-      <!-- svelte-ignore a11y_interactive_supports_focus -->
-      <div
-        role="columnheader"
-        aria-sort={at >= 0 ? (sort[at]!.descending ? 'descending' : 'ascending') : 'none'}
-        class:num={numeric(code)}
-        class="relative"
-        draggable={code !== 'title'}
-        ondragstart={() => (arranged.dragged = code)}
-        ondragover={(e) => {
-          if (arranged.dragged && code !== 'title') e.preventDefault();
-        }}
-        ondrop={(e) => {
-          e.preventDefault();
-          arranged.dropOn(code);
-        }}
+      <button
+        class="small flex max-w-full items-center gap-1 truncate"
+        tabindex={isShown ? 0 : -1}
+        onclick={(e) => onsort(sortedBy(sort, code, e.shiftKey))}
+        onkeydown={(e) => key(e, code)}
+        title={`Sort by ${app.label(code)}. Shift+click: sort by it as well. Alt+← → moves the column, Alt+ + − changes its width`}
       >
-        <button
-          class="small flex max-w-full items-center gap-1 truncate"
-          tabindex={isShown ? 0 : -1}
-          onclick={(e) => onsort(sortedBy(sort, code, e.shiftKey))}
-          onkeydown={(e) => key(e, code)}
-          title={`Sort by ${app.label(code)}. Shift+click: sort by it as well. Alt+← → moves the column, Alt+ + − changes its width`}
-        >
-          {app.label(code)}{#if at >= 0}{#if sort[at]!.descending}<IconArrowDown size={12} strokeWidth={2} />{:else}<IconArrowUp
-                size={12}
-                strokeWidth={2}
-              />{/if}{#if sort.length > 1}<span class="num">{at + 1}</span>{/if}{/if}
-        </button>
-        {#if code !== 'title' && isShown}<span class="grip" role="presentation" onpointerdown={(e) => resize(e, code)}></span>{/if}
-      </div>
-    {/each}
-  </div>
+        {app.label(code)}{#if at >= 0}{#if sort[at]!.descending}<IconArrowDown size={12} strokeWidth={2} />{:else}<IconArrowUp
+              size={12}
+              strokeWidth={2}
+            />{/if}{#if sort.length > 1}<span class="num">{at + 1}</span>{/if}{/if}
+      </button>
+      {#if code !== 'title' && isShown}<span class="grip" role="presentation" onpointerdown={(e) => resize(e, code)}></span>{/if}
+    </div>
+  {/each}
 </div>
 
 <style>
-  .head {
+  .names {
     position: sticky;
     top: 0;
     z-index: 2;
     background: var(--sheet);
     border-bottom: 1px solid var(--hair);
-  }
-  .head:global(.sr-only) {
-    position: absolute;
-    height: 1px;
-  }
-  .same {
-    display: flex;
-    align-items: center;
-    gap: 12px;
-    height: 24px;
-    padding: 0 16px 0 30px;
-  }
-  .names {
     display: grid;
     gap: 12px;
     height: 28px;
     padding: 3px 16px 0 30px;
     color: var(--quiet);
+  }
+  .names:global(.sr-only) {
+    position: absolute;
+    height: 1px;
+    padding: 0;
   }
   .num button {
     margin-left: auto;

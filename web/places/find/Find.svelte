@@ -158,6 +158,10 @@
       <div class="min-w-0 flex-1"><Scope place="find" /></div>
       <a class="small flex-none" href={lists.current ? `/lists/${lists.current.id}` : '/lists'}>Pull lists</a>
     </div>
+    {#if search.view !== '' && !finding.view}<p class="border-b border-hair px-4 py-1.5 text-rust" role="status">
+        There is no view “{search.view}”, or you may not see it.
+        <button class="link" onclick={() => go({ view: '' })}>Go on without it</button>
+      </p>{/if}
     {#if outside.length > 0}<Repositories
         {outside}
         {from}

@@ -2,6 +2,7 @@
   import type { CriterionInput, Facet, GroupPart, LedgerLine, Search } from '@/api/types';
   import { count, plural } from '@/parts/format';
   import Popover from '@/parts/Popover.svelte';
+  import { app } from '@/state/app.svelte';
   import IconX from '@lucide/svelte/icons/x';
   import { Asking } from './asking.svelte';
   import CriterionForm from './CriterionForm.svelte';
@@ -38,6 +39,13 @@
   const more = $derived(Math.max(0, reached.reduce((sum, v) => sum + v.all - v.words.length, 0) + words.length - NAMED));
   const meant = $derived(line.on ? line.variants.filter((v) => v.suggested && v.words.length > 0) : []);
   const share = $derived(visible > 0 && line.on ? Math.max(0.5, (100 * line.running) / visible) : 0);
+
+  /** Places and types that are asked for by a name that there is none of, as in an address that was kept for long. */
+  const unknown = $derived.by(() => {
+    const field = line.asked && ['library', 'repository', 'type'].includes(line.asked.of) ? app.field(line.asked.of) : undefined;
+    const terms = field ? app.terms(field) : [];
+    return field && line.asked!.relation === 'is' ? line.asked!.values.filter((v) => !terms.some((t) => t.code === v)) : [];
+  });
 
   function opened() {
     asking = line.asked ? new Asking(() => facets, line.asked) : null;
@@ -176,6 +184,9 @@
 </div>
 {#if line.how}{@render partList(line.parts, line.how)}{/if}
 <div class="bar" aria-hidden="true"><span style={`width:${share}%`}></span></div>
+{#each unknown as value (value)}<p class="small pl-[22px] text-rust">
+    There is no {line.subject.toLowerCase()} “{value}”, or you may not see it.
+  </p>{/each}
 {#each meant as v (v.of)}
   <p class="small pl-[22px]">
     “{v.of}” is in no document. Did you mean

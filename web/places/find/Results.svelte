@@ -15,6 +15,7 @@
   import ResultRow from './ResultRow.svelte';
   import { keepPlace, placeKept, ResultList } from './results.svelte';
   import ResultsHead from './ResultsHead.svelte';
+  import SameLine from './SameLine.svelte';
   import Steps from './Steps.svelte';
   import Trail from './Trail.svelte';
 
@@ -56,7 +57,7 @@
   const total = $derived(answer?.total ?? 0);
   const height = $derived(HEIGHTS[shown]);
   // The names of the columns stay in sight above the rows.
-  const head = $derived(shown === 'table' ? 53 : 0);
+  const head = $derived(shown === 'table' ? 29 : 0);
   const list = new ResultList({ total: () => total, rows: () => rows, height: () => height });
   let box: HTMLDivElement | undefined = $state();
   let room = $state(1200);
@@ -207,6 +208,7 @@
     {#key search.view}<Outline {view} {search} {go} />{/key}
   </div>
 {:else}
+  {#if shown === 'table'}<SameLine {arranged} {same} />{/if}
   <div
     class="grid-wrap"
     bind:this={box}
@@ -221,7 +223,7 @@
     aria-activedescendant={total > 0 ? `row-${list.at}` : undefined}
     onkeydown={keydown}
   >
-    <ColumnHead {arranged} {sort} {same} {numeric} isShown={shown === 'table'} onsort={(by) => go({ sort: by })} />
+    <ColumnHead {arranged} {sort} {numeric} isShown={shown === 'table'} onsort={(by) => go({ sort: by })} />
     {#if total > 0}
       <div role="rowgroup" style={`height:${list.length * height}px;position:relative`}>
         {#each list.inSight as index (index)}

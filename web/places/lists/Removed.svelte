@@ -84,7 +84,7 @@
     <ul class="mt-4">
       {#each documents ?? [] as d (d.ref)}
         <li class="flex items-baseline gap-3 border-t border-hair py-1.5">
-          <input type="checkbox" class="check relative top-[2px]" value={d.ref} bind:group={chosen} aria-label={`Choose ${d.title}`} />
+          <input type="checkbox" class="check relative top-[2px]" value={d.ref} bind:group={chosen} aria-label={`Select ${d.title}`} />
           <div class="min-w-0 flex-1">
             <span class="font-serif text-[15.5px]">{d.title}</span> <span class="mono small quiet">{d.ref}</span>
             <p class="small quiet">{d.reason}</p>

@@ -12,7 +12,7 @@
   {#if title}<Pieces pieces={title} />{:else}{record.title}{/if}
 </h2>
 <div class="flex items-center gap-1">
-  <p class="small quiet min-w-0 flex-1 truncate">
+  <p class="small quiet min-w-0 flex-1">
     <a href={inPlace('repository', record.repository.code)}>{record.repository.name}</a> ›
     <a href={inPlace('library', record.library.code)}>{record.library.name}</a>{#if record.type}&nbsp;› <a
         href={inPlace('type', record.type.code)}>{record.type.name}</a

@@ -23,7 +23,7 @@
   }
 </script>
 
-<nav class="thumbs" aria-label="Pages in small">
+<nav class="thumbs" aria-label="Thumbnails">
   {#each numbers as number (number)}
     <button class:here={reading.asked?.page === number} aria-label={`Go to page ${number}`} onclick={() => reading.goToPage(number)}>
       {#if pdf}<canvas use:draw={number} style={`width:${WIDTH}px;min-height:60px`}></canvas>{/if}

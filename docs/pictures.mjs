@@ -1,0 +1,148 @@
+/**
+ * Makes the pictures of the README from the demo data: `./brenvic pictures`. Each is taken anew, so that none is older than
+ * its screen. What is shown is found by what the demo data says of itself, never by numbers that may change.
+ */
+import { chromium } from '@playwright/test';
+
+const base = process.env.BRENVIC_AT ?? 'http://127.0.0.1:8080';
+const folder = new URL('screenshots/', import.meta.url).pathname;
+const only = process.argv.slice(2);
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--font-render-hinting=none'],
+});
+const sessions = {};
+
+async function windowOf(who, { width = 1280, height = 800, colorScheme = 'light' } = {}) {
+  const context = await browser.newContext({
+    viewport: { width, height },
+    baseURL: base,
+    colorScheme,
+    storageState: who ? sessions[who] : undefined,
+  });
+  const page = await context.newPage();
+  if (who && !sessions[who]) {
+    await page.goto('/');
+    await page.getByLabel('Sign-in name').fill(who);
+    await page.getByLabel('Password').fill('tarnwick');
+    await page.getByRole('button', { name: 'Sign in' }).click();
+    await page.getByRole('link', { name: 'Desk' }).waitFor();
+    sessions[who] = await context.storageState();
+  }
+  return page;
+}
+
+/** Waits until nothing is fetched and nothing is being read or counted. */
+async function settled(page) {
+  await page.waitForLoadState('networkidle');
+  await page.evaluate(() => document.fonts.ready);
+  await page.mouse.move(640, 790);
+}
+
+/** The first document that a search finds, in the reader. */
+async function read(page, query) {
+  await page.goto(`/find?q=${encodeURIComponent(query)}`);
+  await page.locator('#row-0 [role=gridcell]').first().waitFor();
+  await page.getByRole('treegrid').focus();
+  await page.keyboard.press('Enter');
+  await page.getByRole('link', { name: 'Download' }).waitFor();
+  await page.locator('canvas, img.page, .prose').first().waitFor();
+}
+
+const pictures = {
+  'sign-in': [null, {}, (page) => page.goto('/')],
+  desk: ['clerk', {}, (page) => page.goto('/desk')],
+  find: [
+    'reader',
+    {},
+    async (page) => {
+      await page.goto('/find?q=gate+seepage');
+      await page.locator('#row-0 [role=gridcell]').first().click();
+      await page.getByTestId('hits').waitFor();
+    },
+  ],
+  'digest-dark': ['reader', { colorScheme: 'dark' }, (page) => page.goto('/find?q=breach+aqueduct&any=1&as=digest')],
+  steps: ['reader', {}, (page) => page.goto('/find?v=inspections&as=steps&c=type+%3D%3D+lock_inspection')],
+  elsewhere: ['reader', {}, (page) => page.goto('/find?q=survey&from=survey_exchange')],
+  'find-390': ['reader', { width: 390 }, (page) => page.goto('/find?q=gate+seepage')],
+  'read-390': [
+    'reader',
+    { width: 390 },
+    async (page) => {
+      await page.goto('/find?q=gate+seepage');
+      await page.locator('#row-0 [role=gridcell]').first().click();
+      await page.getByTestId('hits').waitFor();
+    },
+  ],
+  reader: ['clerk', {}, (page) => read(page, 'gate seepage')],
+  marks: [
+    'clerk',
+    {},
+    async (page) => {
+      await read(page, 'type == site_diary');
+      await page.getByRole('button', { name: 'Mark the pages' }).click();
+    },
+  ],
+  redaction: [
+    'manager',
+    {},
+    async (page) => {
+      await read(page, 'type == incident_report');
+      await page.getByRole('button', { name: 'Redact', exact: true }).click();
+    },
+  ],
+  intake: ['clerk', {}, (page) => page.goto('/intake')],
+  dossier: [
+    'clerk',
+    {},
+    async (page) => {
+      await page.goto('/dossiers');
+      await page.locator('main a[href^="/dossiers/"]').first().click();
+      await page.getByRole('heading', { level: 1 }).waitFor();
+    },
+  ],
+  list: [
+    'clerk',
+    {},
+    async (page) => {
+      await page.goto('/lists');
+      await page.locator('main a[href^="/lists/"]').first().click();
+      await page.getByRole('heading', { level: 1 }).waitFor();
+    },
+  ],
+  'design-field': ['librarian', {}, (page) => page.goto('/design/fields/condition')],
+  'design-scheme': [
+    'librarian',
+    {},
+    async (page) => {
+      await page.goto('/design/schemes/waterway');
+      await page.getByRole('treeitem').nth(1).click();
+    },
+  ],
+  'design-view': ['librarian', {}, (page) => page.goto('/design/views/inspections')],
+  'design-access': [
+    'librarian',
+    {},
+    async (page) => {
+      await page.goto('/design/access');
+      await page.locator('main a[href^="/design/access/"]').first().click();
+    },
+  ],
+  office: ['admin', {}, (page) => page.goto('/office')],
+};
+
+for (const [name, [who, how, show]] of Object.entries(pictures)) {
+  if (only.length > 0 && !only.includes(name)) continue;
+  const page = await windowOf(who, how);
+  try {
+    await show(page);
+    await settled(page);
+    await page.screenshot({ path: `${folder}${name}.png` });
+    console.log(name);
+  } catch (error) {
+    console.error(`${name}: ${error.message.split('\n')[0]}`);
+    process.exitCode = 1;
+  }
+  await page.context().close();
+}
+await browser.close();
