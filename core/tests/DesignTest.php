@@ -413,6 +413,12 @@ it('makes titles that read well when a field is empty', function (string $patter
     ['Bericht von {vessel} aus {place}', ['place' => 'Kai'], 'Bericht aus Kai'],
     ['{place} by {vessel}', ['place' => 'of'], 'of'],
     ['Lock {place}', ['place' => 'at'], 'Lock at'],
+    ['{place} ({vessel})', ['place' => 'Quay'], 'Quay'],
+    ['{place}, {vessel} ({year})', ['place' => 'Quay', 'year' => '2025'], 'Quay (2025)'],
+    ['Notice “{vessel}”, {year}', ['year' => '2025'], 'Notice, 2025'],
+    ['{place}, {vessel} – {year}', ['place' => 'Quay', 'year' => '2025'], 'Quay – 2025'],
+    ['{place} – {vessel} – {year}', ['place' => 'Quay', 'year' => '2025'], 'Quay – 2025'],
+    ['{place}, {vessel}, {year}, {place}', ['place' => 'Quay'], 'Quay, Quay'],
 ]);
 
 it('joins two designs that began as one, and names what both changed each in its own way', function () {

@@ -48,12 +48,14 @@ final readonly class TitlePattern
             },
             $this->pattern,
         );
+        // Brackets and quotation marks around nothing go with it.
+        $title = (string) preg_replace('/[(\[“‘„"]\s*'.self::EMPTY.'\s*[)\]”’"]/u', self::EMPTY, (string) $title);
         // A word that only leads to what is not there goes with it, and so does the sign behind it: “Incident at , 2024”.
         $title = (string) preg_replace('/(?:(?<=\s|^)(?:'.self::LEADING.')\s+)?'.self::EMPTY.'/u', self::EMPTY, (string) $title);
         $title = (string) preg_replace(
             [
-                '/[,;:–-]\s*'.self::EMPTY.'(?=\s*[,;:])/u',
-                '/\s*'.self::EMPTY.'(?=\s*[,;:])/u',
+                '/[,;:–-]\s*'.self::EMPTY.'(?=\s*[,;:(\[]|\s+[–-]\s)/u',
+                '/\s*'.self::EMPTY.'(?=\s*[,;:]|\s+[–-]\s)/u',
                 '/([,;:–-])\s*'.self::EMPTY.'/u',
                 '/'.self::EMPTY.'/u',
             ],

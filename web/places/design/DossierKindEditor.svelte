@@ -10,7 +10,7 @@
   import EditorFrame from './EditorFrame.svelte';
   import EntryDetails from './EntryDetails.svelte';
   import OrderedCodes from './OrderedCodes.svelte';
-  import TextRow from './TextRow.svelte';
+  import TitlePattern from './TitlePattern.svelte';
   import NameAndCode from './NameAndCode.svelte';
 
   let { kind }: { kind: DossierKind | null } = $props();
@@ -41,12 +41,11 @@
 
 <EditorFrame {editing} title={draft.name} what="dossier kind">
   <NameAndCode {editing} />
-  <TextRow
-    label="Title pattern"
-    mono
+  <TitlePattern
     value={draft.title_pattern}
+    fields={draft.fields.map((f) => f.code)}
     fault={editing.faults.title_pattern}
-    help={'How dossiers are called, like {structure}, {asset_class}.'}
+    help="How titles are made: text, and the fields of the dossier."
     oninput={(v) => (draft.title_pattern = v)}
   />
   <OrderedCodes

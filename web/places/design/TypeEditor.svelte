@@ -11,6 +11,7 @@
   import SheetPreview from './SheetPreview.svelte';
   import TextRow from './TextRow.svelte';
   import NameAndCode from './NameAndCode.svelte';
+  import TitlePattern from './TitlePattern.svelte';
 
   let { type }: { type: DocumentType | null } = $props();
   // svelte-ignore state_referenced_locally
@@ -33,12 +34,11 @@
 
 <EditorFrame {editing} title={draft.name} what="document type">
   <NameAndCode {editing} />
-  <TextRow
-    label="Title pattern"
-    mono
+  <TitlePattern
     value={draft.title_pattern}
+    fields={draft.fields.map((f) => f.code)}
     fault={editing.faults.title_pattern}
-    help={'How titles are made: text with field codes in braces, like {waterway}: survey {document_date}. Without a value the file’s name is the title.'}
+    help="How titles are made: text, and the fields of the sheet. Without a value the file’s name is the title."
     oninput={(v) => (draft.title_pattern = v)}
   />
   {#if !draft.title_pattern}
