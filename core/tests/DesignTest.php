@@ -94,7 +94,7 @@ it('tells changes in the words that differ', function () {
         'name' => 'Grades',
     ];
     expect((new DesignChange(DesignKind::Vocabulary, 'grade', $old, $new))->properties())
-        ->toBe([['property' => 'terms', 'before' => 'b Poor a', 'after' => 'b Bad a']])
+        ->toBe([['property' => 'Poor', 'before' => 'Poor', 'after' => 'Bad']])
         ->and(Design::same(['maximum' => 3.0], ['maximum' => 3]))
         ->toBeTrue()
         ->and(Design::same(['label' => '1000'], ['label' => '1e3']))
@@ -420,6 +420,41 @@ it('makes titles that read well when a field is empty', function (string $patter
     ['{place} – {vessel} – {year}', ['place' => 'Quay', 'year' => '2025'], 'Quay – 2025'],
     ['{place}, {vessel}, {year}, {place}', ['place' => 'Quay'], 'Quay, Quay'],
 ]);
+
+it('tells what changed in a scheme concept by concept, and nothing of what did not', function () {
+    $term = static fn (string $code, string $label, ?string $parent = null, array $more = []): array => [
+        'code' => $code,
+        'label' => $label,
+        'parent' => $parent,
+        'notation' => strtoupper($code),
+        ...$more,
+    ];
+    $old = [$term('nav', 'Navigation'), $term('har', 'Harbour'), $term('har1', 'Buoys', 'har'), $term('har2', 'Moorings', 'har'), $term('old', 'Old')];
+    $new = [
+        $term('nav', 'Navigation'),
+        $term('har1', 'Buoys', 'nav', ['synonyms' => []]),
+        $term('har', 'Harbours'),
+        $term('har2', 'Moorings', 'har', ['retired' => true, 'replaced_by' => 'nav', 'note' => 'Not used.']),
+        $term('har3', 'Quays', 'har'),
+    ];
+    $told = array_map(
+        static fn (array $p): string => trim("{$p['property']}: {$p['before']} > {$p['after']}"),
+        (new DesignChange(DesignKind::Vocabulary, 'subject', ['terms' => $old], ['terms' => $new]))->properties(),
+    );
+    expect($told)->toBe([
+        'HAR1 Buoys:  > moved under NAV Navigation',
+        'HAR Harbour: Harbour > Harbours',
+        'HAR2 Moorings, scope note:  > Not used.',
+        'HAR2 Moorings:  > retired, replaced by NAV Navigation',
+        'HAR3 Quays:  > new under HAR Harbours',
+        'OLD Old:  > removed',
+    ]);
+    $order = (new DesignChange(DesignKind::Vocabulary, 'subject', ['terms' => [$old[0], $old[1]]], ['terms' => [$old[1], $old[0]]]))->properties();
+    expect($order)->toBe([['property' => 'order', 'before' => '', 'after' => 'changed']]);
+    $many = array_map(static fn (int $i): array => $term("t{$i}", "Term {$i}"), range(1, 60));
+    $told = (new DesignChange(DesignKind::Vocabulary, 'subject', ['terms' => []], ['terms' => $many]))->properties();
+    expect(end($told))->toBe(['property' => 'and', 'before' => '', 'after' => '35 more changes']);
+});
 
 it('joins two designs that began as one, and names what both changed each in its own way', function () {
     seeded(15);

@@ -7,6 +7,40 @@ namespace Brenvic\Core\Design;
 /** One part that differs between two designs. */
 final readonly class DesignChange
 {
+    private const LABELS = [
+        'title_pattern' => 'title pattern',
+        'names' => 'titles to choose from',
+        'filers' => 'who may file it',
+        'designers' => 'who may change it',
+        'groups' => 'groups',
+        'minimum' => 'lowest value',
+        'maximum' => 'highest value',
+        'max_length' => 'longest text',
+        'dublin_core' => 'Dublin Core element',
+        'multiple' => 'several values',
+        'faceted' => 'facet',
+        'default' => 'default value',
+        'refers_to' => 'refers to',
+        'formerly' => 'replaces',
+        'help' => 'help',
+        'fills' => 'fields it fills',
+        'statements' => 'other statements',
+        'unsaid' => 'statements not kept',
+        'base' => 'base address',
+        'numbering' => 'notations',
+        'list_view' => 'view for the documents of all',
+        'view' => 'view',
+        'opens' => 'opens as',
+        'acts' => 'what only they may do',
+        'sort' => 'sorted by',
+        'formats' => 'how columns are shown',
+        'rows' => 'rows',
+        'depends_on' => 'depends on',
+    ];
+
+    /** Lists of which only the number of entries can be told. */
+    private const COUNTED = ['statements', 'unsaid', 'rows'];
+
     /**
      * @param  array<string, mixed>|null  $before  null when the part is new
      * @param  array<string, mixed>|null  $after  null when it is taken out
@@ -55,12 +89,26 @@ final readonly class DesignChange
         foreach (array_keys(($this->before ?? []) + ($this->after ?? [])) as $property) {
             $before = $this->before[$property] ?? null;
             $after = $this->after[$property] ?? null;
-            if (! Design::same($before, $after)) {
-                $differing[] = ['property' => (string) $property, ...self::lists($before, $after)];
+            if (Design::same($before, $after)) {
+                continue;
+            }
+            if ($property === 'terms') {
+                array_push($differing, ...TermChanges::between((array) $before, (array) $after));
+            } elseif (in_array($property, self::COUNTED, true)) {
+                $count = static fn (mixed $list): string => is_array($list) ? (string) count($list) : '0';
+                $differing[] = ['property' => self::label((string) $property), 'before' => $count($before), 'after' => $count($after)];
+            } else {
+                $differing[] = ['property' => self::label((string) $property), ...self::lists($before, $after)];
             }
         }
 
         return $differing;
+    }
+
+    /** What a property is called where it is edited. */
+    private static function label(string $property): string
+    {
+        return self::LABELS[$property] ?? str_replace('_', ' ', $property);
     }
 
     /**

@@ -130,7 +130,8 @@
   </p>
   {#each change.properties as p (p.property)}
     <p class="small quiet break-words pl-2">
-      {p.property.replace('_', ' ')}: {#if p.before}<s>{p.before}</s>{/if} <span class="text-ink">{p.after}</span>
+      {p.property}: {#if p.before}<s>{p.before}</s>{#if p.after}
+          →{/if}{/if} <span class="text-ink">{p.after}</span>
     </p>
   {/each}
 {/snippet}
