@@ -50,6 +50,7 @@
 
 <Combobox.Root
   type="single"
+  allowDeselect={false}
   {value}
   bind:open
   onValueChange={(chosen) => {

@@ -87,6 +87,7 @@ final readonly class DeskController
             'library' => $this->catalog->libraries()->get($document->library_id)->name ?? '',
             'type' => $this->catalog->types()->get((int) $document->document_type_id)->name ?? '',
             'moment' => $document->getAttribute('moment'),
+            'reading' => $document->text_state === 'pending',
         ];
 
         return new JsonResponse([

@@ -78,6 +78,7 @@
   {#each list as row (row.ref)}
     <li class="flex items-baseline gap-3 border-t border-hair py-1.5">
       <a class="min-w-0 flex-1 truncate font-serif text-[15.5px] text-ink" href={`/documents/${row.ref}`} title={row.title}>{row.title}</a>
+      {#if row.reading}<span class="small text-brass-text" title="Its words are found when its text has been read.">being read</span>{/if}
       <span class="small quiet hidden w-32 truncate lg:block">{row.type}</span>
       <span class="small quiet num w-24">{moment(row.moment)}</span>
     </li>
@@ -113,7 +114,7 @@
     {:else if name === 'filed'}<ul>{@render rows(desk.filed, 'Nothing has been filed yet. Documents are brought in at Intake.')}</ul>
     {:else if name === 'drafts'}<ul>
         {#each begun as ref (ref)}<li class="border-t border-hair py-1.5">
-            <a href={`/documents/${ref}`}>Continue the index sheet of D-… <span class="mono">{ref}</span></a>
+            <a href={`/documents/${ref}`}>Continue the index sheet of <span class="mono">{ref}</span></a>
           </li>{/each}
       </ul>
     {:else if name === 'in_progress'}<ul>
@@ -137,7 +138,7 @@
       </ul>
     {:else if name === 'recent'}<ul>
         {#each desk.recent as recent, i (i)}<li class="flex items-baseline gap-3 border-t border-hair py-1.5">
-            <a class="min-w-0 flex-1 truncate" href={keptAddress(recent.search)}>{recent.words}</a><span class="num w-14"
+            <a class="min-w-0 flex-1 truncate" href={keptAddress(recent.search)}>{recent.words || 'Everything'}</a><span class="num w-14"
               >{count(recent.total)}</span
             >
           </li>{/each}

@@ -153,9 +153,9 @@
     <ul>
       {#each searches.recent.slice(0, 8) as recent, i (i)}
         <li class="flex items-baseline gap-2 border-t border-hair py-0.5">
-          <a class="min-w-0 flex-1 truncate" href={keptAddress(recent.search)} onclick={() => (open = false)}>{recent.words}</a><span
-            class="num small">{count(recent.total)}</span
-          >
+          <a class="min-w-0 flex-1 truncate" href={keptAddress(recent.search)} onclick={() => (open = false)}
+            >{recent.words || 'Everything'}</a
+          ><span class="num small">{count(recent.total)}</span>
         </li>
       {/each}
     </ul>
