@@ -24,6 +24,11 @@ use Illuminate\Support\Facades\DB;
 /** Reads for a page of results what its rows show: a fixed number of queries, however many rows there are. */
 final readonly class Rows
 {
+    /** In so many rows of one page a snippet tells nothing more, and so many others are looked at in its place. */
+    private const ALIKE = 3;
+
+    private const TRIES = 4;
+
     public function __construct(private Catalog $catalog, private Redactions $redactions)
     {
     }
@@ -220,6 +225,7 @@ final readonly class Rows
                 }
             }
         }
+        $texts = [];
         $layers = [DB::table('pages')->select(['document_id', 'number', 'text', DB::raw('NULL AS version')])];
         $isEarlier =
             in_array(Part::Earlier->indexName(), $request->where, true) ||
@@ -242,10 +248,37 @@ final readonly class Rows
                 $snippet = isset($found[$id]) ? null : Snippet::of((string) $page->text, $finder);
                 if ($snippet !== null) {
                     $found[$id] = new FirstHit($snippet->pieces, (int) $page->number, $page->version === null ? null : (int) $page->version);
+                    $texts[$id] = [(string) $page->text, $snippet];
                 }
             }
         }
+        foreach (self::telling($texts, $finder) as $id => $snippet) {
+            $found[$id] = new FirstHit($snippet->pieces, $found[$id]->page, $found[$id]->version);
+        }
 
         return $found;
+    }
+
+    /**
+     * For documents whose snippet is the same as that of others, as in a letterhead: a later one that is not.
+     *
+     * @param  array<int, array{string, Snippet}>  $texts  by document: the page that has the hit, and the snippet
+     * @return array<int, Snippet> by document
+     */
+    private static function telling(array $texts, HitFinder $finder): array
+    {
+        $counts = array_count_values(array_map(static fn (array $of): string => $of[1]->around(), $texts));
+        $better = [];
+        foreach ($texts as $id => [$text, $snippet]) {
+            $next = $snippet;
+            for ($tries = 0; $tries < self::TRIES && $next !== null && ($counts[$next->around()] ?? 0) >= self::ALIKE; $tries++) {
+                $next = Snippet::of($text, $finder, $next->after);
+            }
+            if ($next !== null && $next !== $snippet && ($counts[$next->around()] ?? 0) < self::ALIKE) {
+                $better[$id] = $next;
+            }
+        }
+
+        return $better;
     }
 }

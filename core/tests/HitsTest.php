@@ -186,3 +186,19 @@ it('shows a few words around the first hit, cut between words', function () {
         ->and(Snippet::of('gatekeeper '.str_repeat('weir ', 400).'the gate', finderOf('gate'))?->text())
         ->toEndWith('the gate');
 });
+
+it('goes on to later snippets, and knows those that are the same elsewhere', function () {
+    $page = static fn (int $n): string => "Tarnwick Trust Gate office, page {$n}. ".
+        str_repeat('The chamber was drained. ', 12).
+        "The lower gate {$n} leaks at the mitre.";
+    $finder = finderOf('gate');
+    $first = [Snippet::of($page(1), $finder), Snippet::of($page(27), $finder)];
+    expect($first[0]?->around())->toBe($first[1]?->around());
+    $second = array_map(fn (?Snippet $s, int $n): ?Snippet => Snippet::of($page($n), $finder, $s->after ?? 0), $first, [1, 27]);
+    expect($second[0]?->text())
+        ->toContain('The lower gate 1 leaks')
+        ->and($second[0]?->around())
+        ->not->toBe($first[0]?->around())
+        ->and(Snippet::of($page(1), $finder, $second[0]->after))
+        ->toBeNull();
+});

@@ -580,3 +580,18 @@ it('finds what a cut of the text for the screen goes through', function () {
         );
     }
 });
+
+it('leaves out of snippets what is the same in one document after the other', function () {
+    foreach (['leaks at the mitre', 'sags on its heel', 'was painted', 'needs a new balance beam'] as $i => $what) {
+        $text = "Sluice office of the Trust, sheet {$i}.\n\n".str_repeat('The chamber was drained. ', 14)."\n\nThe lower sluice {$what}.";
+        $this->filed($text, "s{$i}.txt", 'dredging_survey', ['document_date' => ['2022'], 'waterway' => ['harbour']]);
+    }
+    $snippets = array_map(
+        static fn (array $row): string => implode('', array_column($row['snippet'], 0)),
+        $this->search(['words' => 'sluice', 'snippets' => true])->json('rows'),
+    );
+    expect($snippets)->toHaveCount(4)->each->toContain('The lower sluice');
+    // With fewer rows than that nothing is known to be the same.
+    $one = $this->search(['words' => 'sluice and painted', 'snippets' => true])->json('rows.0.snippet');
+    expect(implode('', array_column($one, 0)))->toContain('Sluice office');
+});
