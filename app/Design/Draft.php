@@ -375,7 +375,7 @@ final class Draft
                     default => false,
                 };
             if ($isUsed) {
-                throw new Refused("“{$change->name()}” is in use and cannot be taken out.");
+                throw new Refused("“{$change->name()}” is in use and cannot be removed.");
             }
         }
     }

@@ -77,7 +77,7 @@ final readonly class Publication
     {
         foreach ($changes as $change) {
             if ($change->kind === DesignKind::Field && $change->after === null && self::isUsed($change->code)) {
-                throw new Refused("“{$change->name()}” is in use and cannot be taken out.");
+                throw new Refused("“{$change->name()}” is in use and cannot be removed.");
             }
         }
     }

@@ -51,7 +51,7 @@ enum Act: string
     {
         return match ($this) {
             self::PutInDossier => 'put into a dossier',
-            self::TakenOutOfDossier => 'taken out of a dossier',
+            self::TakenOutOfDossier => 'removed from a dossier',
             self::RedactionTakenBack => 'redaction undone',
             self::RedactionChecked => 'redaction checked',
             self::Renamed => 'names cleared of what is removed',

@@ -144,7 +144,7 @@ final readonly class DocumentActs
             $before = $present[$document->id] ?? [];
             $why = match (true) {
                 isset($hindrances[$document->id]) => $hindrances[$document->id]->words,
-                ($locks[$document->id] ?? 0) !== $document->lock_version => 'Somebody else changed it meanwhile. Load the table again.',
+                ($locks[$document->id] ?? 0) !== $document->lock_version => 'Somebody else changed it in the meantime. Load the table again.',
                 default => null,
             };
             $sheet = $this->catalog->sheet($this->catalog->types()->get((int) $document->document_type_id));
@@ -256,7 +256,7 @@ final readonly class DocumentActs
                 if ($item['before'] === null) {
                     foreach ([...$below, $document] as $copy) {
                         $copy->delete();
-                        History::record(Act::Removed, $user, $copy, ['reason' => 'The copying was taken back.']);
+                        History::record(Act::Removed, $user, $copy, ['reason' => 'The copying was undone.']);
                     }
                 } else {
                     $library = Library::query()->where('code', $item['before']['library'])->value('id');

@@ -25,7 +25,7 @@ final class ReturnLoan extends BackgroundJob
         try {
             $loans->return($loan, $loan->user);
         } catch (Refused $refused) {
-            $loan->update(['says' => "It is due and could not be taken back: {$refused->getMessage()}"]);
+            $loan->update(['says' => "It is due and could not be brought back: {$refused->getMessage()}"]);
         }
     }
 
@@ -42,6 +42,6 @@ final class ReturnLoan extends BackgroundJob
 
     protected function givenUp(string $reason): void
     {
-        Loan::query()->find($this->loan)?->update(['says' => "It is due and could not be taken back: {$reason}. Take it back by hand."]);
+        Loan::query()->find($this->loan)?->update(['says' => "It is due and could not be brought back: {$reason}. Bring it back by hand."]);
     }
 }

@@ -53,7 +53,7 @@ final readonly class PullLists
             throw new Refused('You may read this list but not change it.');
         }
         if ($list->frozen_at !== null) {
-            throw new Refused('The list is frozen. Thaw it first.');
+            throw new Refused('The list is frozen. Unfreeze it first.');
         }
     }
 

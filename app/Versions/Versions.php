@@ -269,7 +269,7 @@ final readonly class Versions
         $this->guard($document, $by);
 
         return CheckOut::query()->find($document->id) ??
-            throw new Refused('Check the document out first, so that nobody else works on it meanwhile.');
+            throw new Refused('Check the document out first, so that nobody else works on it in the meantime.');
     }
 
     /** The one version of a document that has no other. */

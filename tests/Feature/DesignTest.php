@@ -213,7 +213,7 @@ it('writes the design as a file and takes one into the draft, refusing what is w
     $changed['views'] = array_values(array_filter($file['views'], fn (array $v): bool => $v['code'] !== 'unread'));
     expect(
         array_map(fn (array $c): array => [$c['kind'], $c['code'], $c['act']], $send(json_encode($changed))->assertOk()->json('changes')),
-    )->toBe([['fields', 'document_date', 'changed'], ['views', 'unread', 'taken out']]);
+    )->toBe([['fields', 'document_date', 'changed'], ['views', 'unread', 'removed']]);
     $wrong = $file;
     $wrong['fields'][3]['kind'] = 'colour';
     expect($send(json_encode($wrong))->assertUnprocessable()->json('error.message'))->toStartWith('/fields/3/kind: ');

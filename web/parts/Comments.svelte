@@ -45,7 +45,7 @@
         undo: () => change(() => say(comment.text)).catch((error: unknown) => app.fail(error, 'The comment did not come back.')),
       });
     } catch (error) {
-      app.fail(error, 'The comment was not taken back.');
+      app.fail(error, 'The comment was not removed. Try again.');
     }
   }
 </script>

@@ -73,7 +73,7 @@
         <button
           class="icon-btn"
           type="button"
-          aria-label={`Take out value ${i + 1} of ${field.label}`}
+          aria-label={`Remove value ${i + 1} of ${field.label}`}
           onclick={() => onchange(shown.filter((_, n) => n !== i))}><IconX size={15} strokeWidth={1.6} /></button
         >
       {/if}

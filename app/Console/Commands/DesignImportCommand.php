@@ -32,7 +32,7 @@ final class DesignImportCommand extends PlainCommand
             foreach ($draft->changes() as $change) {
                 $this->line(
                     "{$change->kind->one()} {$change->code}: ".
-                        ($change->before === null ? 'new' : ($change->after === null ? 'taken out' : 'changed')),
+                        ($change->before === null ? 'new' : ($change->after === null ? 'removed' : 'changed')),
                 );
             }
             foreach ($draft->effects($by) as $effect) {

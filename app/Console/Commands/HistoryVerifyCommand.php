@@ -11,7 +11,7 @@ final class HistoryVerifyCommand extends PlainCommand
 {
     protected $signature = 'brenvic:history:verify';
 
-    protected $description = 'Checks that no entry of the history was changed, taken out or put in';
+    protected $description = 'Checks that no entry of the history was changed, removed or added';
 
     public function handle(): int
     {

@@ -28,7 +28,7 @@
       <button class="link" type="button" onclick={() => tree.ask('split')}>Split…</button>
       <button class="link" type="button" onclick={() => tree.ask('retire')}>Retire…</button>
     {/if}
-    {#if of(concept.code).all === 0}<button class="link" type="button" onclick={() => tree.remove(concept)}>Take out</button>{/if}
+    {#if of(concept.code).all === 0}<button class="link" type="button" onclick={() => tree.remove(concept)}>Remove</button>{/if}
   </p>
   {#if asked}
     <div

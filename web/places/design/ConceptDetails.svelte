@@ -82,7 +82,7 @@
   {#each concept.related ?? [] as code (code)}<button
       class="link mr-3"
       type="button"
-      title="Take out"
+      title="Remove"
       onclick={() => (concept.related = concept.related!.filter((c) => c !== code))}
       >{items.find((i) => i.value === code)?.label ?? code} ✕</button
     >{/each}

@@ -94,8 +94,8 @@
             class="icon-btn"
             type="button"
             onclick={() => draft.sections.splice(i, 1)}
-            aria-label={`Take out ${section.name || `section ${i + 1}`}`}
-            title="Take out"><IconX size={15} strokeWidth={1.7} /></button
+            aria-label={`Remove ${section.name || `section ${i + 1}`}`}
+            title="Remove"><IconX size={15} strokeWidth={1.7} /></button
           >
         </li>
       {/each}

@@ -43,7 +43,7 @@
               <button class="link small" type="button" onclick={() => editing.decide(conflict, false)}>Keep mine</button><button
                 class="link small"
                 type="button"
-                onclick={() => editing.decide(conflict, true)}>Take theirs</button
+                onclick={() => editing.decide(conflict, true)}>Use their version</button
               >
             </li>
           {/each}

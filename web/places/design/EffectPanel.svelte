@@ -123,7 +123,7 @@
 
 {#snippet changeLine(change: Change)}
   <p class="leading-snug">
-    {#if change.act === 'taken out'}<s>{change.name}</s>{:else}<a href={`/design/${place(change)}/${change.code}`}>{change.name}</a>{/if}
+    {#if change.act === 'removed'}<s>{change.name}</s>{:else}<a href={`/design/${place(change)}/${change.code}`}>{change.name}</a>{/if}
     <span class="quiet small"
       >{change.one}, {change.act}{#if change.by}, by {change.by}{/if}</span
     >

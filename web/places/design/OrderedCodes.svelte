@@ -66,8 +66,8 @@
             class="icon-btn"
             type="button"
             onclick={() => onchange(codes.filter((c) => c !== code))}
-            aria-label={`Take out ${nameOf(code)}`}
-            title="Take out"><IconX size={15} strokeWidth={1.7} /></button
+            aria-label={`Remove ${nameOf(code)}`}
+            title="Remove"><IconX size={15} strokeWidth={1.7} /></button
           >
         </div>
         {#if more && opened === code}<div class="pb-2 pl-7">{@render more(code)}</div>{/if}

@@ -103,8 +103,8 @@
       {#each people.groups as g (g.id)}<span class="inline-flex items-center"
           >{g.name} <span class="quiet ml-1">{plural(g.people, 'person', 'people')}</span><button
             class="icon-btn"
-            aria-label={`Take out the group ${g.name}`}
-            title="Take out the group"
+            aria-label={`Remove the group ${g.name}`}
+            title="Remove the group"
             onclick={() => act(() => api.removeGroup(g.id))}><IconX size={13} strokeWidth={1.8} /></button
           ></span
         >{/each}

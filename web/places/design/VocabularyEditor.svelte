@@ -198,7 +198,7 @@
             aria-label={`Move ${term.label} down`}
             title="Down"><IconArrowDown size={15} strokeWidth={1.7} /></button
           >
-          <button class="icon-btn" type="button" onclick={() => remove(i)} aria-label={`Take out ${term.label}`} title="Take out"
+          <button class="icon-btn" type="button" onclick={() => remove(i)} aria-label={`Remove ${term.label}`} title="Remove"
             ><IconX size={15} strokeWidth={1.7} /></button
           >
         </div>
@@ -275,7 +275,7 @@
                   {#each term.under ?? [] as u (u)}<button
                       class="link small mr-2"
                       type="button"
-                      title="Take out"
+                      title="Remove"
                       onclick={() => (term.under = term.under!.filter((o) => o !== u))}>{parentName(u)} ✕</button
                     >{/each}
                 </div>

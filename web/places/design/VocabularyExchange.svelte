@@ -94,7 +94,7 @@
           }}>Import it</button
         ><button class="btn" type="button" onclick={() => (preview = null)}>Cancel</button>
       </p>
-      <p class="small quiet">Nothing is kept until you save.</p>
+      <p class="small quiet">Nothing is saved until you save it.</p>
     </div>
   {/if}
   {#if doubles}

@@ -213,7 +213,7 @@
         <table class="w-full">
           <thead
             ><tr class="heading text-left"
-              >{#if record.may_change}<th class="w-8"><span class="sr-only">Choose</span></th>{/if}<th class="px-4 py-1.5 font-normal"
+              >{#if record.may_change}<th class="w-8"><span class="sr-only">Select</span></th>{/if}<th class="px-4 py-1.5 font-normal"
                 >Title</th
               >{#each columns as code (code)}<th class="px-2 font-normal whitespace-nowrap">{app.label(code)}</th>{/each}</tr
             ></thead
@@ -225,7 +225,7 @@
                     ><input
                       type="checkbox"
                       class="check"
-                      aria-label={`Choose ${row.title}`}
+                      aria-label={`Select ${row.title}`}
                       checked={chosen.includes(row.ref)}
                       onchange={(e) => (chosen = e.currentTarget.checked ? [...chosen, row.ref] : chosen.filter((r) => r !== row.ref))}
                     /></td

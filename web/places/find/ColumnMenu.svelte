@@ -28,7 +28,7 @@
       <li class="flex border-t border-hair py-0.5 first:border-0">
         <span class="flex-1 truncate">{app.label(code)}</span>{#if columns.length > 1}<button
             class="link small"
-            aria-label={`Take out the column ${app.label(code)}`}
+            aria-label={`Remove the column ${app.label(code)}`}
             onclick={() => onchange(columns.filter((c) => c !== code))}>out</button
           >{/if}
       </li>

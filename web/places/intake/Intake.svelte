@@ -190,7 +190,7 @@
               () => api.restore(gone),
               (got) => got,
             )
-            .catch((error: unknown) => app.fail(error, 'It could not be taken back.')),
+            .catch((error: unknown) => app.fail(error, 'The filing could not be undone. Nothing was changed.')),
       });
     } catch (error) {
       app.fail(error, 'Nothing was taken out.');

@@ -168,7 +168,7 @@
                 class="icon-btn"
                 disabled={!!list.hold}
                 aria-label={`Take ${item.title} out`}
-                title="Take out"
+                title="Remove"
                 onclick={() => takeOut(item.ref)}><IconX size={15} strokeWidth={1.7} /></button
               >
             {/if}

@@ -19,7 +19,7 @@
 <div class="h-full overflow-y-auto">
   <div class="mx-auto max-w-[900px] px-6 py-5">
     <h1 class="text-[26px]">Pull lists</h1>
-    <p class="quiet mt-1">Documents gathered to be read together, held, handed over or taken away.</p>
+    <p class="quiet mt-1">Documents put together to be read, held, handed over or delivered.</p>
     <form class="mt-3 flex max-w-md items-end gap-3" onsubmit={make}>
       <div class="flex-1">
         <label class="heading" for="list-name">A new list</label><input
@@ -53,7 +53,7 @@
         </li>
       {:else}
         {#if lists.known}<li class="quiet border-t border-hair py-3">
-            No list yet. In Find, press <kbd>a</kbd> on a document to gather it, or make a list here first.
+            No list yet. In Find, press <kbd>a</kbd> on a document to add it, or create a list here first.
           </li>{/if}
       {/each}
     </ul>

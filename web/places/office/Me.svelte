@@ -74,108 +74,110 @@
   }
 </script>
 
-<div class="mx-auto max-w-xl p-8">
-  <h1 class="text-[26px]">Your settings</h1>
-  <p class="quiet mt-1">
-    {app.person?.name}, <span class="mono">{app.person?.sign_in}</span>{#if app.person?.groups.length}; in {app.person.groups.join(
-        ', ',
-      )}{/if}
-  </p>
-  <h2 class="mt-6 border-b border-hair pb-1 text-[19px]">Find</h2>
-  <div class="grid max-w-md gap-2 py-2">
-    <div>
-      <label class="heading" for="begins">Find begins with</label>
-      <select class="input" id="begins" value={begins} onchange={(e) => begin(e.currentTarget.value)}>
-        <option value="">everything</option>
-        <optgroup label="Views">
-          {#each app.design!.views as v (v.code)}<option value={`view/${v.code}`}>{v.name}</option>{/each}
-        </optgroup>
-        {#if searches.saved.length > 0}<optgroup label="Saved searches">
-            {#each searches.saved as s (s.id)}<option value={`search/${s.id}`}>{s.name}</option>{/each}
-          </optgroup>{/if}
-      </select>
-    </div>
-    <div>
-      <label class="heading" for="reach">How widely plain words are matched</label>
-      <select
-        class="input"
-        id="reach"
-        value={app.person?.preferences.reach ?? ''}
-        onchange={(e) => app.prefer({ reach: (e.currentTarget.value || null) as typeof app.reach | null })}
-      >
-        <option value="">as in the office: {officeReach}</option>
-        {#each words.reaches as r (r.value)}<option value={r.value}>{r.label}</option>{/each}
-      </select>
-      <p class="small quiet">Phrases in quotation marks are always found as written.</p>
-    </div>
-    {#if app.person?.may.design}<div>
-        <label class="heading" for="office-reach">For everybody in the office</label>
-        <select class="input" id="office-reach" value={words.office_reach} onchange={(e) => setOffice(e.currentTarget.value)}>
+<div class="h-full overflow-y-auto">
+  <div class="mx-auto max-w-xl p-8">
+    <h1 class="text-[26px]">Your settings</h1>
+    <p class="quiet mt-1">
+      {app.person?.name}, <span class="mono">{app.person?.sign_in}</span>{#if app.person?.groups.length}; in {app.person.groups.join(
+          ', ',
+        )}{/if}
+    </p>
+    <h2 class="mt-6 border-b border-hair pb-1 text-[19px]">Find</h2>
+    <div class="grid max-w-md gap-2 py-2">
+      <div>
+        <label class="heading" for="begins">Find begins with</label>
+        <select class="input" id="begins" value={begins} onchange={(e) => begin(e.currentTarget.value)}>
+          <option value="">everything</option>
+          <optgroup label="Views">
+            {#each app.design!.views as v (v.code)}<option value={`view/${v.code}`}>{v.name}</option>{/each}
+          </optgroup>
+          {#if searches.saved.length > 0}<optgroup label="Saved searches">
+              {#each searches.saved as s (s.id)}<option value={`search/${s.id}`}>{s.name}</option>{/each}
+            </optgroup>{/if}
+        </select>
+      </div>
+      <div>
+        <label class="heading" for="reach">How widely plain words are matched</label>
+        <select
+          class="input"
+          id="reach"
+          value={app.person?.preferences.reach ?? ''}
+          onchange={(e) => app.prefer({ reach: (e.currentTarget.value || null) as typeof app.reach | null })}
+        >
+          <option value="">as in the office: {officeReach}</option>
           {#each words.reaches as r (r.value)}<option value={r.value}>{r.label}</option>{/each}
         </select>
-      </div>{/if}
-  </div>
-  <h2 class="mt-4 border-b border-hair pb-1 text-[19px]">Screen</h2>
-  <div class="grid max-w-md gap-2 py-2">
-    <div>
-      <label class="heading" for="theme">Theme</label>
-      <select class="input" id="theme" value={theme.choice} onchange={(e) => theme.choose(e.currentTarget.value as typeof theme.choice)}>
-        {#each THEMES as [value, label] (value)}<option {value}>{label}</option>{/each}
-      </select>
-    </div>
-    <div>
-      <label class="heading" for="notices">Notices at the foot of the window stay</label>
-      <select
-        class="input"
-        id="notices"
-        value={app.person?.preferences.notices ?? 'short'}
-        onchange={(e) => app.prefer({ notices: e.currentTarget.value as 'short' | 'long' | 'stay' })}
-      >
-        <option value="short">for some seconds</option><option value="long">three times as long</option><option value="stay"
-          >until the next one</option
-        >
-      </select>
-    </div>
-    <fieldset>
-      <legend class="heading">Tools shown in the reader</legend>
-      <div class="grid grid-cols-2">
-        {#each TOOLS as [tool, label] (tool)}<label class="flex min-h-6 items-center gap-2"
-            ><input
-              type="checkbox"
-              class="check"
-              checked={!hidden.includes(tool)}
-              onchange={(e) =>
-                app.prefer({ reader_hidden: e.currentTarget.checked ? hidden.filter((t) => t !== tool) : [...hidden, tool] })}
-            />{label}</label
-          >{/each}
+        <p class="small quiet">Phrases in quotation marks are always found as written.</p>
       </div>
-    </fieldset>
+      {#if app.person?.may.design}<div>
+          <label class="heading" for="office-reach">For everybody in the office</label>
+          <select class="input" id="office-reach" value={words.office_reach} onchange={(e) => setOffice(e.currentTarget.value)}>
+            {#each words.reaches as r (r.value)}<option value={r.value}>{r.label}</option>{/each}
+          </select>
+        </div>{/if}
+    </div>
+    <h2 class="mt-4 border-b border-hair pb-1 text-[19px]">Screen</h2>
+    <div class="grid max-w-md gap-2 py-2">
+      <div>
+        <label class="heading" for="theme">Theme</label>
+        <select class="input" id="theme" value={theme.choice} onchange={(e) => theme.choose(e.currentTarget.value as typeof theme.choice)}>
+          {#each THEMES as [value, label] (value)}<option {value}>{label}</option>{/each}
+        </select>
+      </div>
+      <div>
+        <label class="heading" for="notices">Notices at the foot of the window stay</label>
+        <select
+          class="input"
+          id="notices"
+          value={app.person?.preferences.notices ?? 'short'}
+          onchange={(e) => app.prefer({ notices: e.currentTarget.value as 'short' | 'long' | 'stay' })}
+        >
+          <option value="short">for some seconds</option><option value="long">three times as long</option><option value="stay"
+            >until the next one</option
+          >
+        </select>
+      </div>
+      <fieldset>
+        <legend class="heading">Tools shown in the reader</legend>
+        <div class="grid grid-cols-2">
+          {#each TOOLS as [tool, label] (tool)}<label class="flex min-h-6 items-center gap-2"
+              ><input
+                type="checkbox"
+                class="check"
+                checked={!hidden.includes(tool)}
+                onchange={(e) =>
+                  app.prefer({ reader_hidden: e.currentTarget.checked ? hidden.filter((t) => t !== tool) : [...hidden, tool] })}
+              />{label}</label
+            >{/each}
+        </div>
+      </fieldset>
+    </div>
+    <h2 class="mt-4 border-b border-hair pb-1 text-[19px]">Password</h2>
+    <form class="max-w-sm" onsubmit={change}>
+      <input class="sr-only" type="text" autocomplete="username" value={app.person?.sign_in} readonly tabindex={-1} aria-hidden="true" />
+      <div class="py-2">
+        <label class="heading" for="password-now">Current password</label><input
+          class="input"
+          id="password-now"
+          type="password"
+          autocomplete="current-password"
+          bind:value={current}
+          aria-invalid={faults.current ? true : undefined}
+        />{#if faults.current}<p class="fault" role="alert">{faults.current}</p>{/if}
+      </div>
+      <div class="py-2">
+        <label class="heading" for="password-new">New password</label><input
+          class="input"
+          id="password-new"
+          type="password"
+          autocomplete="new-password"
+          bind:value={password}
+          aria-invalid={faults.password ? true : undefined}
+        />{#if faults.password}<p class="fault" role="alert">{faults.password}</p>{:else}<p class="small quiet">
+            Ten characters or more
+          </p>{/if}
+      </div>
+      <button class="btn btn-main mt-1" disabled={busy || current === '' || password === ''}>Change password</button>
+    </form>
   </div>
-  <h2 class="mt-4 border-b border-hair pb-1 text-[19px]">Password</h2>
-  <form class="max-w-sm" onsubmit={change}>
-    <input class="sr-only" type="text" autocomplete="username" value={app.person?.sign_in} readonly tabindex={-1} aria-hidden="true" />
-    <div class="py-2">
-      <label class="heading" for="password-now">Current password</label><input
-        class="input"
-        id="password-now"
-        type="password"
-        autocomplete="current-password"
-        bind:value={current}
-        aria-invalid={faults.current ? true : undefined}
-      />{#if faults.current}<p class="fault" role="alert">{faults.current}</p>{/if}
-    </div>
-    <div class="py-2">
-      <label class="heading" for="password-new">New password</label><input
-        class="input"
-        id="password-new"
-        type="password"
-        autocomplete="new-password"
-        bind:value={password}
-        aria-invalid={faults.password ? true : undefined}
-      />{#if faults.password}<p class="fault" role="alert">{faults.password}</p>{:else}<p class="small quiet">
-          Ten characters or more
-        </p>{/if}
-    </div>
-    <button class="btn btn-main mt-1" disabled={busy || current === '' || password === ''}>Change password</button>
-  </form>
 </div>

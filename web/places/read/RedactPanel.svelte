@@ -156,7 +156,7 @@
     </ul>
     <p class="mt-2 flex flex-wrap gap-2">
       {#if listed.length > 0}<button class="btn" onclick={() => marking.takeBack(listed)}
-          >Take back {plural(listed.length, 'place', 'places')}</button
+          >Undo {plural(listed.length, 'place', 'places')}</button
         >{/if}
       {#if unchecked > 0}<button class="btn" title="By someone other than the person who removed it" onclick={() => marking.check()}
           >I have checked it</button

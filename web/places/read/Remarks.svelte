@@ -39,7 +39,7 @@
             <p>
               {entry.act}
               <span class="small quiet"
-                >{entry.through ? `${entry.through}${entry.by ? `, taken back by ${entry.by}` : ''}` : `by ${entry.by ?? 'the system'}`}, {moment(
+                >{entry.through ? `${entry.through}${entry.by ? `, undone by ${entry.by}` : ''}` : `by ${entry.by ?? 'the system'}`}, {moment(
                   entry.at,
                 )}</span
               >

@@ -143,7 +143,7 @@
         onclick={() =>
           act(
             () => api.giveUpCheckOut(record.ref),
-            out.copy ? 'The check-out and the copy put by are given up.' : 'The check-out is given up.',
+            out.copy ? 'The check-out and the saved copy are cancelled.' : 'The check-out is cancelled.',
           )}>Cancel the check-out</button
       >
     </p>

@@ -112,7 +112,7 @@ export class Marking {
         again: () => this.#remove(annotation.id),
       });
     } catch (error) {
-      app.fail(error, 'It could not be taken back.');
+      app.fail(error, 'The act could not be undone. Nothing was changed.');
     }
   }
 
