@@ -4,7 +4,7 @@
   import { app } from '@/state/app.svelte';
   import { keepRecipients, recipients } from '@/state/recipients';
   import { plural } from './format';
-  import { DELIVERY_FORMS } from './forms';
+  import { formsFor } from './forms';
 
   interface Props {
     /** References of what is sent. */
@@ -30,7 +30,7 @@
   let form = $state<DeliveryForm>('plain');
   let faults = $state<Record<string, string>>({});
   let busy = $state(false);
-  const forms = $derived(DELIVERY_FORMS.filter(([value]) => isRedacted || (value !== 'redacted' && value !== 'both')));
+  const forms = $derived(formsFor(isRedacted));
 
   async function send(event: SubmitEvent) {
     event.preventDefault();

@@ -7,3 +7,8 @@ export const DELIVERY_FORMS: [DeliveryForm, string][] = [
   ['redacted', 'redacted'],
   ['both', 'redacted, with annotations'],
 ];
+
+/** Those that there are: where nothing was redacted no redacted copy is offered. */
+export function formsFor(isRedacted: boolean): [DeliveryForm, string][] {
+  return DELIVERY_FORMS.filter(([form]) => isRedacted || (form !== 'redacted' && form !== 'both'));
+}

@@ -2,11 +2,11 @@
   import { api, messageOf } from '@/api/client';
   import type { DeliveryForm, SecureLink } from '@/api/types';
   import { moment } from '@/parts/format';
-  import { DELIVERY_FORMS } from '@/parts/forms';
+  import { formsFor } from '@/parts/forms';
   import { app } from '@/state/app.svelte';
 
   /** Makes a link for somebody outside, and shows those that were made. */
-  let { of, delivery = 0 }: { of: string; delivery?: number } = $props();
+  let { of, delivery = 0, isRedacted = true }: { of: string; delivery?: number; isRedacted?: boolean } = $props();
   const id = $props.id();
 
   let note = $state('');
@@ -77,7 +77,7 @@
       placeholder="none"
     />
     {#if !delivery}<label class="heading mt-1" for={`${id}-form`}>The file</label><select class="input" id={`${id}-form`} bind:value={form}
-        >{#each DELIVERY_FORMS as [value, label] (value)}<option {value}>{label}</option>{/each}</select
+        >{#each formsFor(isRedacted) as [value, label] (value)}<option {value}>{label}</option>{/each}</select
       >{/if}
     {#if fault}<p class="fault" role="alert">{fault}</p>{/if}
     <button class="btn btn-main mt-2">Make the link</button>

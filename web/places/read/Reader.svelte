@@ -3,7 +3,7 @@
   import { api } from '@/api/client';
   import { app } from '@/state/app.svelte';
   import { onDestroy } from 'svelte';
-  import { DELIVERY_FORMS } from '@/parts/forms';
+  import { formsFor } from '@/parts/forms';
   import Popover from '@/parts/Popover.svelte';
   import LinkForm from '@/places/lists/LinkForm.svelte';
   import { lists } from '@/state/lists.svelte';
@@ -203,14 +203,12 @@
           <Popover label="Download or link…" bind:open={ways} width={320}>
             {#if !reading.record.redacted_only && markable}<h3 class="heading">The file</h3>
               <ul>
-                {#each DELIVERY_FORMS.filter(([form]) => reading.record!.has_redacted_copy || (form !== 'redacted' && form !== 'both')) as [form, label] (form)}<li
-                    class="border-t border-hair py-1"
-                  >
+                {#each formsFor(reading.record.has_redacted_copy) as [form, label] (form)}<li class="border-t border-hair py-1">
                     <a href={api.fileUrl(reading.record.ref, reading.record.version, true, form)} download>{label}</a>
                   </li>{/each}
               </ul>{/if}
             <h3 class="heading mt-3">A secure link for somebody outside</h3>
-            <LinkForm of={`documents/${reading.record.ref}`} />
+            <LinkForm of={`documents/${reading.record.ref}`} isRedacted={reading.record.has_redacted_copy} />
           </Popover>
         </div>
       {/if}
