@@ -81,10 +81,10 @@ test('a field is made, given to a type, shown in a view, and used', async ({ pag
 
 test('what is in use cannot be removed, and what is not comes back', async ({ page }) => {
   await page.goto('/design/fields/vessel');
-  await page.getByRole('button', { name: 'Remove' }).click();
+  await page.getByRole('button', { name: 'Remove', exact: true }).click();
   await expect(page.getByText(/still use it/)).toBeVisible();
   await page.goto('/design/views/unread');
-  await page.getByRole('button', { name: 'Remove' }).click();
+  await page.getByRole('button', { name: 'Remove', exact: true }).click();
   await expect(page).toHaveURL(/\/design\/views$/);
   const effect = page.getByRole('complementary', { name: 'Effect of the draft' });
   await expect(effect.getByText('were in the view')).toBeVisible();

@@ -86,7 +86,7 @@ test('a discard is taken back, and a changed sheet is kept', async ({ page }) =>
   await entry.click();
   await page.getByRole('button', { name: 'Remove from intake' }).click();
   await expect(entry).toHaveCount(0);
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(entry).toBeVisible();
   await page.getByRole('combobox', { name: 'Document type' }).fill('weed');
   await page.getByRole('option', { name: 'Weed and silt report' }).click();

@@ -139,7 +139,7 @@ test('a document is gathered by keyboard, and taken out again', async ({ page })
   await expect(documents).toHaveCount(1);
   await documents.getByRole('button', { name: /^Take .* out$/ }).click();
   await expect(page.getByText('Taken out of the list.')).toBeVisible();
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(page.getByRole('button', { name: /^Take .* out$/ })).toHaveCount(1);
   await page.getByRole('button', { name: 'Remove the list' }).click();
 });
@@ -161,7 +161,7 @@ test('values of many are changed as one act, after a look, and taken back', asyn
   await dialog.getByRole('button', { name: `Change ${found} documents` }).click();
   await expect(dialog.getByRole('status')).toContainText(`Changed: ${found} documents`, { timeout: 60_000 });
   await expect(page.getByTestId('total')).toHaveText('0');
-  await dialog.getByRole('button', { name: 'Undo' }).click();
+  await dialog.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(dialog.getByRole('status')).toContainText(`Undone: ${found} documents`, { timeout: 60_000 });
   await dialog.getByRole('button', { name: 'Close' }).click();
   await expect(page.getByTestId('total')).toHaveText(String(found));

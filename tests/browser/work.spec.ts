@@ -264,7 +264,7 @@ test('cells are pasted into a table of values, and documents are copied to anoth
   await accessible(page);
   await dialog.getByRole('button', { name: 'Copy 2 documents' }).click();
   await expect(page.getByText('2 documents are copied.')).toBeVisible();
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
 });
 
 test('a copy is lent, changed outside, and taken back', async ({ page, browser }) => {
