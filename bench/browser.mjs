@@ -72,11 +72,11 @@ const context = await browser.newContext({ viewport: { width: 1280, height: 800 
 await context.addInitScript(() => {
   for (const type of ['keydown', 'click', 'input']) addEventListener(type, (e) => (window.began = e.timeStamp), { capture: true });
   window.answered = () => {
-    const took = document.querySelector('[data-testid=took]')?.textContent ?? '';
-    if (took.includes('asking')) window.asked = true;
-    return took.includes('asking')
+    const told = document.querySelector('[data-testid=answered]')?.dataset ?? { asking: '' };
+    if ('asking' in told) window.asked = true;
+    return 'asking' in told
       ? ''
-      : `${took} ${document.querySelector('[data-testid=total]')?.textContent ?? ''} ${document.querySelector('#row-0')?.textContent ?? ''}`;
+      : `${told.took} ${document.querySelector('[data-testid=total]')?.textContent ?? ''} ${document.querySelector('#row-0')?.textContent ?? ''}`;
   };
 });
 const page = await context.newPage();

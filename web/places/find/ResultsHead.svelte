@@ -81,7 +81,15 @@
 
 <header class="head">
   <div class="line">
-    <p class="min-w-0 flex-1 truncate" role="status" aria-live="polite">
+    <!-- How long the answer took is for the bench alone. -->
+    <p
+      class="min-w-0 flex-1 truncate"
+      role="status"
+      aria-live="polite"
+      data-testid="answered"
+      data-took={answer?.took_ms}
+      data-asking={busy || !answer ? '' : undefined}
+    >
       {#if answer}
         <span class="font-serif text-[19px]"
           ><span class="num" data-testid="total">{count(total)}</span> {total === 1 ? 'document' : 'documents'}</span
