@@ -4,6 +4,8 @@
   import IconPlus from '@lucide/svelte/icons/plus';
   import IconX from '@lucide/svelte/icons/x';
   import { app } from '@/state/app.svelte';
+  import { onDestroy } from 'svelte';
+  import { Judging } from './judging.svelte';
   import { widget } from './kinds';
 
   interface Props {
@@ -18,16 +20,23 @@
   }
   let { field, required, readonly = false, choices, values, fault, onchange }: Props = $props();
 
+  // Told while it is typed, not only when the sheet is saved.
+  const judging = new Judging();
+  onDestroy(() => judging.stop());
+
   const uid = $props.id();
   const id = $derived(`${uid}-${field.code}`);
   const shown = $derived(values.length === 0 ? [''] : values);
-  const describedby = $derived([field.help ? `${id}-help` : '', fault ? `${id}-fault` : ''].filter(Boolean).join(' ') || undefined);
+  const describedby = $derived(
+    [field.help ? `${id}-help` : '', judging.fault || fault ? `${id}-fault` : ''].filter(Boolean).join(' ') || undefined,
+  );
   const items = $derived(choices?.items ?? []);
   const source = $derived(choices?.source);
   const kind = $derived(app.kind(field));
   const Widget = $derived(widget(kind?.widget));
 
   function set(index: number, value: string) {
+    judging.judge(field, value);
     const next = [...shown];
     next[index] = value;
     onchange(next);
@@ -63,7 +72,7 @@
             hint={kind?.hint || field.pattern}
             {choices}
             {value}
-            invalid={!!fault}
+            invalid={!!(judging.fault || fault)}
             {describedby}
             onchange={(v) => set(i, v)}
           />
@@ -85,5 +94,10 @@
     >
   {/if}
   {#if field.help}<p class="small quiet" id={`${id}-help`}>{field.help}</p>{/if}
-  {#if fault}<p class="fault" id={`${id}-fault`} role="alert">{fault}</p>{/if}
+  {#if judging.fault || fault}<p class="fault" id={`${id}-fault`} role="alert">{judging.fault || fault}</p>{:else if judging.isRight}<p
+      class="small text-moss"
+      role="status"
+    >
+      The check character fits.
+    </p>{/if}
 </div>
