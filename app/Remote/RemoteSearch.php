@@ -50,7 +50,7 @@ final readonly class RemoteSearch
             $query = RemoteQuery::of($ledger, $schema, $there, $request->sort);
             $answer['cql'] = $query->cql;
             $answer['left_out'] = array_map(
-                static fn (LeftOut $line): array => [...Criterion::describe($line->node, $schema), 'reason' => $line->reason],
+                static fn (LeftOut $line): array => [...Criterion::describe($line->node, $schema), 'reason' => $line->reason, 'asked' => $line->isAsked],
                 $query->leftOut,
             );
             if (! $query->asks) {

@@ -384,6 +384,8 @@ test('coming back from the reader, and reloading, finds the list as it was', asy
   await page.goto('/find?c=library+%3D%3D+waterways');
   const list = page.getByRole('treegrid');
   await list.focus();
+  await expect(page.getByTestId('total')).not.toHaveText('0');
+  await expect(page.locator('#row-0')).toContainText(/\w{4}/);
   for (let i = 0; i < 4; i++) await page.keyboard.press('PageDown');
   const at = (await list.getAttribute('aria-activedescendant'))!;
   const top = await list.evaluate((box) => box.scrollTop);

@@ -31,7 +31,7 @@ test('story 5: one search over what is here and the Survey Exchange', async ({ p
         .evaluate((canvas) => (canvas as HTMLCanvasElement).width),
     )
     .toBeGreaterThan(300);
-  await expect(pane.getByRole('button', { name: 'Bring a copy in' })).toHaveCount(0);
+  await expect(pane.getByRole('button', { name: 'Bring in a copy' })).toHaveCount(0);
   await accessible(page);
   const address = page.url();
   await page.reload();
@@ -107,7 +107,7 @@ test('a repository that does not answer holds up nothing, is named, and is asked
   await expect(there).toContainText('too slow');
   await there.click();
   await expect(page.getByText('did not answer within 4 seconds')).toBeVisible();
-  await page.getByRole('button', { name: 'Ask again' }).click();
+  await page.getByRole('button', { name: 'Search again' }).click();
   await expect(page.getByTestId('remote-total')).not.toHaveText('0');
 });
 
@@ -118,7 +118,7 @@ test.describe('who files', () => {
     await page.goto(`${survey}&from=survey_exchange&rec=0`);
     const pane = page.getByRole('region', { name: 'Reading pane' });
     const title = (await pane.getByRole('heading').textContent())!;
-    await pane.getByRole('button', { name: 'Bring a copy in' }).click();
+    await pane.getByRole('button', { name: 'Bring in a copy' }).click();
     await pane.getByLabel('Into the library').selectOption('Waterways');
     await pane.getByRole('button', { name: 'Bring in a copy' }).click();
     await pane.getByRole('link', { name: 'Intake' }).click();

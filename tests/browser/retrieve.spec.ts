@@ -20,7 +20,7 @@ test('story 2: the inspections of a lock are gathered, held, redacted, and deliv
   await page.getByLabel('Why').fill('Claim of the insurer');
   await page.getByRole('button', { name: 'Put on hold' }).last().click();
   await expect(page.getByText('Claim of the insurer', { exact: false }).first()).toBeVisible();
-  await expect(page.getByRole('button', { name: /^Take .* out$/ }).first()).toBeDisabled();
+  await expect(page.getByRole('button', { name: /^Remove .+ from the list$/ }).first()).toBeDisabled();
 
   // The names go before anything leaves.
   const list = page.url();
@@ -127,7 +127,7 @@ test('story 2 by keyboard alone', async ({ page }) => {
 test('a document is gathered by keyboard, and taken out again', async ({ page }) => {
   await page.goto('/lists');
   await page.getByLabel('A new list').fill('For the desk');
-  await page.getByRole('button', { name: 'Make it' }).click();
+  await page.getByRole('button', { name: 'Create list' }).click();
   await expect(page.getByText('The list is empty.', { exact: false })).toBeVisible();
   await page.goto('/find?c=type+%3D%3D+stoppage_notice');
   await expect(page.getByTestId('total')).not.toHaveText('0');
@@ -137,10 +137,10 @@ test('a document is gathered by keyboard, and taken out again', async ({ page })
   await page.getByRole('link', { name: /^For the desk.*1$/ }).click();
   const documents = page.getByRole('list', { name: 'Documents' }).getByRole('listitem');
   await expect(documents).toHaveCount(1);
-  await documents.getByRole('button', { name: /^Take .* out$/ }).click();
-  await expect(page.getByText('Taken out of the list.')).toBeVisible();
+  await documents.getByRole('button', { name: /^Remove .+ from the list$/ }).click();
+  await expect(page.getByText('Removed from the list.')).toBeVisible();
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
-  await expect(page.getByRole('button', { name: /^Take .* out$/ })).toHaveCount(1);
+  await expect(page.getByRole('button', { name: /^Remove .+ from the list$/ })).toHaveCount(1);
   await page.getByRole('button', { name: 'Remove the list' }).click();
 });
 
@@ -181,7 +181,7 @@ test('a document is removed with a reason, and brought back', async ({ page }) =
   await page.goto('/lists');
   await page.getByRole('link', { name: 'Removed documents' }).click();
   await page
-    .getByRole('checkbox', { name: /^Choose / })
+    .getByRole('checkbox', { name: /^Select / })
     .first()
     .check();
   await expect(page.getByText('Filed twice')).toBeVisible();

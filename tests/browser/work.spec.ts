@@ -72,7 +72,7 @@ test('pages are marked and redacted by keyboard, and all of it taken back', asyn
     .getByRole('checkbox')
     .all())
     await box.check();
-  await page.getByRole('button', { name: /^Take back \d+ places?$/ }).click();
+  await page.getByRole('button', { name: /^Undo \d+ places?$/ }).click();
   await expect(page.getByText('Nothing yet.')).toBeVisible();
 });
 

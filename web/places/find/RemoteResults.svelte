@@ -79,7 +79,9 @@
 {#if answer && answer.left_out.length > 0}
   <div class="flex-none border-b border-hair bg-paper px-4 py-1.5" role="note" aria-label="What was not asked there">
     <p class="small text-rust">
-      {plural(answer.left_out.length, 'line', 'lines')} of the ledger could not be used there:
+      {plural(answer.left_out.length, 'line', 'lines')} of the ledger could not be used there as {answer.left_out.length === 1
+        ? 'it is'
+        : 'they are'}:
     </p>
     <ul>
       {#each answer.left_out as line, i (i)}<li class="small">

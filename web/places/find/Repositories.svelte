@@ -27,7 +27,7 @@
       {app.design!.remote.find((r) => r.code === code)?.name}
       <span aria-live="polite"
         >{#if !answer}<span class="quiet">asking…</span>{:else if answer.total !== null}<span class="num">{count(answer.total)}</span
-          >{#if answer.left_out.length > 0 && answer.total > 0}<span class="quiet">, some lines not used</span>{/if}{:else}<span
+          >{#if answer.left_out.some((l) => !l.asked) && answer.total > 0}<span class="quiet">, some lines not used</span>{/if}{:else}<span
             class="text-rust">{TROUBLE[answer.state]}</span
           >{/if}</span
       >

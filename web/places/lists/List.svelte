@@ -82,7 +82,7 @@
   }
   async function takeOut(ref: string) {
     if (!(await act(() => api.takeOutOfList(id, [ref])))) return;
-    app.say('Taken out of the list.', { undo: () => act(async () => (await api.addToList(id, { documents: [ref] }), await api.list(id))) });
+    app.say('Removed from the list.', { undo: () => act(async () => (await api.addToList(id, { documents: [ref] }), await api.list(id))) });
   }
   function move(index: number, by: 1 | -1) {
     const items = list!.items;
@@ -167,7 +167,7 @@
               <button
                 class="icon-btn"
                 disabled={!!list.hold}
-                aria-label={`Take ${item.title} out`}
+                aria-label={`Remove ${item.title} from the list`}
                 title="Remove"
                 onclick={() => takeOut(item.ref)}><IconX size={15} strokeWidth={1.7} /></button
               >

@@ -64,6 +64,7 @@ final readonly class RemoteQuery
                     $leftOut[] = new LeftOut(
                         $line->node,
                         'Looked for as it is written: '.implode(' and ', $lost).' cannot be asked there.',
+                        true,
                     );
                 }
             } catch (NotAskable $why) {
