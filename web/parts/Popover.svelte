@@ -47,7 +47,7 @@
   >
   <Popover.Portal disabled>
     <Popover.Content
-      class="z-40 max-h-[70vh] overflow-y-auto border border-hair bg-sheet px-3.5 pt-2.5 pb-3 text-left shadow-lg"
+      class="z-40 max-h-[70vh] overflow-y-auto border border-hair whitespace-normal bg-sheet px-3.5 pt-2.5 pb-3 text-left shadow-lg"
       style={`width: ${width}px`}
       side="bottom"
       {align}

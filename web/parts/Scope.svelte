@@ -114,7 +114,7 @@
 
 <style>
   :global(.scope) {
-    max-width: clamp(240px, 24vw, 520px);
+    max-width: min(100%, clamp(240px, 24vw, 520px));
     min-height: 28px;
     overflow: hidden;
     text-overflow: ellipsis;

@@ -257,10 +257,10 @@
   <p class="small mt-3 flex flex-wrap gap-x-4 gap-y-1 border-t border-hair pt-2">
     <a href={api.designFile} download="design.json">Export the design</a>
     <label class="link cursor-pointer"
-      >Take in a design file<input class="sr-only" type="file" accept=".json,application/json" onchange={(e) => take(e)} /></label
+      >Import a design…<input class="sr-only" type="file" accept=".json,application/json" onchange={(e) => take(e)} /></label
     >
     <label class="link cursor-pointer" title="Imports only what the file changed since it was exported"
-      >Merge a design file<input class="sr-only" type="file" accept=".json,application/json" onchange={(e) => take(e, true)} /></label
+      >Merge a design…<input class="sr-only" type="file" accept=".json,application/json" onchange={(e) => take(e, true)} /></label
     >
   </p>
 </aside>

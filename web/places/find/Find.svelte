@@ -155,7 +155,7 @@
     {/if}
     <div class="flex items-center gap-3 px-4 py-2 md:hidden">
       <button class="btn" onclick={() => (narrow = true)}>Narrow ({answer?.ledger.length ?? 0})</button>
-      <div class="min-w-0 flex-1"><Scope place="find" /></div>
+      <div class="min-w-0 flex-1 overflow-hidden"><Scope place="find" /></div>
       <a class="small flex-none" href={lists.current ? `/lists/${lists.current.id}` : '/lists'}>Pull lists</a>
     </div>
     {#if search.view !== '' && !finding.view}<p class="border-b border-hair px-4 py-1.5 text-rust" role="status">
@@ -247,7 +247,7 @@
   @media (max-width: 767px) {
     .find,
     .find.open {
-      grid-template-columns: 1fr;
+      grid-template-columns: minmax(0, 1fr);
     }
     .left {
       display: none;
