@@ -79,7 +79,7 @@ const pictures = {
     'clerk',
     {},
     async (page) => {
-      await read(page, 'type == site_diary');
+      await read(page, 'type == site_diary and file_type == pdf');
       await page.getByRole('button', { name: 'Mark the pages' }).click();
     },
   ],
@@ -87,7 +87,7 @@ const pictures = {
     'manager',
     {},
     async (page) => {
-      await read(page, 'type == incident_report');
+      await read(page, 'type == incident_report and file_type == pdf');
       await page.getByRole('button', { name: 'Redact', exact: true }).click();
     },
   ],

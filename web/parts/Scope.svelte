@@ -45,6 +45,7 @@
       .search({
         words: search.words,
         any: search.any,
+        reach: search.reach || undefined,
         where: search.where,
         criteria: search.criteria.filter((c) => c !== line),
         limit: 0,

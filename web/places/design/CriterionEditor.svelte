@@ -33,7 +33,8 @@
       ...ask,
     };
     // A criterion joined by “and” is shown line by line, like the ledger of a search.
-    const lines = { ...asked, words: criterion.trim(), criteria: [] };
+    // A criterion is CQL: its words mean what is written.
+    const lines = { ...asked, words: criterion.trim(), criteria: [], reach: 'as_written' as const };
     const stop = new AbortController();
     const timer = setTimeout(() => {
       api.search(lines, stop.signal).then(

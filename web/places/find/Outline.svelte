@@ -28,7 +28,13 @@
   let opened = $state<Record<string, boolean>>({});
 
   const field = $derived(view.levels[level]?.field);
-  const asked = $derived({ words: search.words, any: search.any, where: search.where, criteria: [...search.criteria, ...path] });
+  const asked = $derived({
+    words: search.words,
+    any: search.any,
+    reach: search.reach || undefined,
+    where: search.where,
+    criteria: [...search.criteria, ...path],
+  });
   const question = $derived(JSON.stringify([asked, field, below]));
   const most = $derived(Math.max(1, ...(groups ?? []).map((g) => g.count)));
 

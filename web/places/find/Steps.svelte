@@ -17,6 +17,7 @@
   const asked = $derived({
     words: search.words,
     any: search.any,
+    reach: search.reach || undefined,
     where: search.where,
     as: search.person || undefined,
     criteria: [...search.criteria, ...search.steps.map((s) => ({ cql: s.cql, negated: false, on: true }))],
