@@ -447,16 +447,19 @@ test('words near each other are asked for by mouse, and the line is changed wher
 });
 
 test('when the session has ended, one signs in again and goes on with what stood there', async ({ page }) => {
+  const kept = page.waitForResponse(/searches\/recent/);
   await page.goto('/find?q=gate&c=library+%3D%3D+waterways');
   await expect(page.getByTestId('total')).not.toHaveText('0');
   await page.locator('#row-0').click();
   await page.getByRole('button', { name: 'Send as a message' }).click();
+  // An answer that comes late would bring the session back.
+  await kept;
+  await page.waitForLoadState('networkidle');
   const form = page.getByRole('form', { name: 'Send as a message' });
   await form.getByLabel('To', { exact: false }).fill('diver@example.org');
   await form.getByLabel('Message').fill('What I typed for long.');
   await page.context().clearCookies();
-  // Whatever is asked next brings the dialog; the button is pressed even if it lies below that by now.
-  await form.getByRole('button', { name: 'Send' }).dispatchEvent('click');
+  await form.getByRole('button', { name: 'Send' }).click();
   const again = page.getByRole('dialog', { name: 'Sign in again' });
   await again.getByLabel('Password').fill('wrong');
   await again.getByRole('button', { name: 'Sign in' }).click();

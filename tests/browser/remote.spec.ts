@@ -31,7 +31,7 @@ test('story 5: one search over what is here and the Survey Exchange', async ({ p
         .evaluate((canvas) => (canvas as HTMLCanvasElement).width),
     )
     .toBeGreaterThan(300);
-  await expect(pane.getByRole('button', { name: 'Bring in a copy' })).toHaveCount(0);
+  await expect(pane.getByRole('button', { name: 'Bring in a copy…' })).toHaveCount(0);
   await accessible(page);
   const address = page.url();
   await page.reload();
@@ -118,9 +118,9 @@ test.describe('who files', () => {
     await page.goto(`${survey}&from=survey_exchange&rec=0`);
     const pane = page.getByRole('region', { name: 'Reading pane' });
     const title = (await pane.getByRole('heading').textContent())!;
-    await pane.getByRole('button', { name: 'Bring in a copy' }).click();
+    await pane.getByRole('button', { name: 'Bring in a copy…' }).click();
     await pane.getByLabel('Into the library').selectOption('Waterways');
-    await pane.getByRole('button', { name: 'Bring in a copy' }).click();
+    await pane.getByRole('button', { name: 'Bring in a copy', exact: true }).click();
     await pane.getByRole('link', { name: 'Intake' }).click();
     const entry = page.getByRole('region', { name: 'Waiting' }).getByRole('button', { name: new RegExp(`^${title}`) });
     await entry.first().click();

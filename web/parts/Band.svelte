@@ -54,7 +54,7 @@
       class="icon-btn"
       aria-pressed={privacy.on}
       onclick={() => privacy.toggle()}
-      aria-label={privacy.on ? 'Sensitive values are kept covered' : 'Keep sensitive values covered'}
+      aria-label={privacy.on ? 'Sensitive values are masked' : 'Mask all sensitive values'}
       title={privacy.on ? 'Sensitive values are masked. Click to allow revealing' : 'Mask all sensitive values while the screen is shared'}
       >{#if privacy.on}<IconEyeOff size={17} strokeWidth={1.6} />{:else}<IconEye size={17} strokeWidth={1.6} />{/if}</button
     >

@@ -120,7 +120,7 @@
       <div class="border-b border-hair px-4 py-2">
         {#if waits}<p class="text-moss" role="status">A copy waits in <a href="/intake">Intake</a>, to be indexed and filed.</p>
         {:else if asks}
-          <form class="flex flex-wrap items-end gap-3" onsubmit={take} aria-label="Bring a copy in">
+          <form class="flex flex-wrap items-end gap-3" onsubmit={take} aria-label="Bring in a copy">
             <div class="min-w-0 flex-1">
               <label class="heading" for="take-library">Into the library</label><select class="input" id="take-library" bind:value={library}
                 >{#each libraries as l (l.code)}<option value={l.code}>{l.name}</option>{/each}</select
@@ -132,7 +132,7 @@
               onclick={() => (asks = false)}>Cancel</button
             >
           </form>
-        {:else}<button class="btn" onclick={() => (asks = true)}>Bring a copy in</button>{/if}
+        {:else}<button class="btn" onclick={() => (asks = true)}>Bring in a copy…</button>{/if}
       </div>
     {/if}
     <dl class="elements px-4 py-2">
