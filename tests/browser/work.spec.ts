@@ -176,6 +176,7 @@ test('a document is checked out, put by, checked in, compared, and brought back'
   // The text of the replaced version is found on demand.
   await page.goto(`/find?q=${word}`);
   await expect(page.getByTestId('total')).toHaveText('0');
+  await page.getByRole('button', { name: /^Look for words in/ }).click();
   await page.getByRole('checkbox', { name: 'earlier versions' }).click();
   await expect(page.getByTestId('total')).toHaveText('1');
 });
