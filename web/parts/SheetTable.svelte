@@ -189,7 +189,7 @@
         {#if plan && plan.changes.length > 0}<button class="btn btn-main" disabled={trying.busy} onclick={go}
             >Change {plural(plan.changes.length, 'document', 'documents')}</button
           >
-        {:else}<button class="btn btn-main" disabled={trying.busy || touched === 0} onclick={look}>See what it would do</button>{/if}
+        {:else}<button class="btn btn-main" disabled={trying.busy || touched === 0} onclick={look}>Show the effect</button>{/if}
         <button class="btn" onclick={onleave}>Cancel</button>
         <span class="small quiet ml-3" role="status"
           >{touched > 0 ? plural(touched, 'cell', 'cells') + ' typed' : ''}{#if plan && plan.changes.length === 0}{plan.faults.length > 0

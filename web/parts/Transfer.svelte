@@ -138,7 +138,7 @@
         {#if plan && plan.go > 0}<button class="btn btn-main" disabled={trying.busy} onclick={go}
             >{how === 'copy' ? 'Copy' : 'Move'} {plural(plan.go, 'document', 'documents')}</button
           >
-        {:else}<button class="btn btn-main" form="transfer" disabled={trying.busy || library === ''}>See what it would do</button>{/if}
+        {:else}<button class="btn btn-main" form="transfer" disabled={trying.busy || library === ''}>Show the effect</button>{/if}
         <button class="btn" onclick={onleave}>Cancel</button>
       </p>
     </Dialog.Content>
