@@ -45,7 +45,7 @@ async function read(page, query) {
   await page.locator('#row-0 [role=gridcell]').first().waitFor();
   await page.getByRole('treegrid').focus();
   await page.keyboard.press('Enter');
-  await page.getByRole('link', { name: 'Download' }).waitFor();
+  await page.getByRole('link', { name: 'Download', exact: true }).first().waitFor();
   await page.locator('canvas, img.page, .prose').first().waitFor();
 }
 
@@ -79,7 +79,7 @@ const pictures = {
     'clerk',
     {},
     async (page) => {
-      await read(page, 'type == site_diary and file_type == pdf');
+      await read(page, 'type == site_diary');
       await page.getByRole('button', { name: 'Mark the pages' }).click();
     },
   ],
