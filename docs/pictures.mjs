@@ -105,9 +105,15 @@ const pictures = {
     'clerk',
     {},
     async (page) => {
-      await page.goto('/lists');
-      await page.locator('main a[href^="/lists/"]').first().click();
-      await page.getByRole('heading', { level: 1 }).waitFor();
+      const name = 'Seepage near the sill';
+      await page.goto('/find?q=seepage+sill&c=type+%3D%3D+lock_inspection');
+      await page.locator('#row-0 [role=gridcell]').first().waitFor();
+      await page.getByRole('button', { name: /^With all/ }).click();
+      await page.getByLabel('Name of a new list').fill(name);
+      await page.getByRole('button', { name: 'Create list', exact: true }).click();
+      await page.getByRole('button', { name: /^Add all \d+ found/ }).click();
+      await page.getByRole('link', { name: new RegExp(`^${name}.*[1-9]`) }).click();
+      await page.getByRole('heading', { name }).waitFor();
     },
   ],
   'design-field': ['librarian', {}, (page) => page.goto('/design/fields/condition')],

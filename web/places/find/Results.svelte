@@ -45,8 +45,9 @@
     if (lastActs.undone > 0) untrack(again);
   });
 
-  // A digest has its sentence only where words are looked for.
-  const HEIGHTS = $derived({ table: 31, digest: answer?.ledger.some((l) => l.on && l.reach !== null) ? 92 : 56, outline: 31, steps: 31 });
+  // A digest has its sentence only where words were found in a text.
+  const hasSnippets = $derived(answer?.rows.some((row) => row.snippet || row.text_state === 'none') ?? false);
+  const HEIGHTS = $derived({ table: 31, digest: hasSnippets ? 92 : 56, outline: 31, steps: 31 });
   // An outline needs the levels of a view.
   const layouts = $derived<SearchState['layout'][]>(
     view && view.levels.length > 0 ? ['table', 'digest', 'outline', 'steps'] : ['table', 'digest'],

@@ -95,7 +95,7 @@
           ><span class="num" data-testid="total">{count(total)}</span> {total === 1 ? 'document' : 'documents'}</span
         >
         {#if answer.unread > 0}<span
-            class="small quiet ml-1"
+            class="unread small quiet ml-1"
             title="Their words are found when their texts have been read. The number of documents found may grow."
             >{count(answer.unread)} still being read</span
           >{/if}
@@ -199,7 +199,8 @@
   }
   /* Beside an open document there is room for what is used with it. */
   @container (max-width: 600px) {
-    .own {
+    .own,
+    .unread {
       display: none;
     }
   }

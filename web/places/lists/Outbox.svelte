@@ -16,7 +16,7 @@
   <div class="mx-auto max-w-[860px] px-6 py-6">
     <h1 class="text-[26px]">Outbox</h1>
     <p class="quiet mt-1">
-      The mails that would have been sent for you: lists you delivered, and one-time codes. No mail server is connected here. <a
+      Messages as they would have been sent: lists and documents you delivered, and one-time codes. No mail server is connected here. <a
         href="/lists">Pull lists</a
       >
     </p>
