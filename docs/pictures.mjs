@@ -84,11 +84,14 @@ const pictures = {
     },
   ],
   redaction: [
-    'manager',
+    'librarian',
     {},
     async (page) => {
-      await read(page, 'type == incident_report and file_type == pdf');
+      await read(page, 'crack and type == lock_inspection and file_type == pdf');
       await page.getByRole('button', { name: 'Redact', exact: true }).click();
+      await page.getByLabel('Every occurrence of').fill('crack');
+      await page.getByRole('checkbox', { name: /^people named/ }).check();
+      await page.getByRole('button', { name: 'List them' }).click();
     },
   ],
   intake: ['clerk', {}, (page) => page.goto('/intake')],
