@@ -178,13 +178,13 @@
       }}
     >
       {#if draft.restores}<p class="small mb-1">
-          Publishing brings version {draft.restores} back, with the values that were changed since and nobody has touched.
+          Publishing brings back version {draft.restores} and the values changed since, except those someone has edited.
         </p>{/if}
       <label class="heading" for="publish-note">What changed and why</label>
       <input class="input" id="publish-note" bind:value={note} maxlength="500" autocomplete="off" />
       {#if kept.length > 0}<p class="small mt-2">
           {kept.map((c) => c.name).join(', ')}
-          {kept.length === 1 ? 'is' : 'are'} kept to other groups, who publish the draft.
+          may be changed only by other groups; they publish the draft.
         </p>{/if}
       <button class="btn btn-main mt-2 w-full" disabled={busy || kept.length > 0 || draft.effects === null || draft.stopped}
         >Publish {plural(draft.changes.length, 'change', 'changes')}</button

@@ -163,7 +163,7 @@
       {#if of}
         {@const total = ordered.find((f) => f.value === of.total)}
         <label class="small"
-          ><span class="sr-only">Each group of {app.label(code)} sums up</span>
+          ><span class="sr-only">Total for each {app.label(code)}</span>
           <select
             class="input"
             style="min-height:26px;width:auto"
