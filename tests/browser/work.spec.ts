@@ -200,6 +200,8 @@ test('pages are turned and moved by keyboard, as a new version', async ({ page }
 async function gatherTwo(page: Page): Promise<void> {
   await expect(page.getByTestId('total')).not.toHaveText('0');
   await page.getByRole('treegrid').focus();
+  // After a reload the list stands where it stood.
+  await page.keyboard.press('Home');
   await page.keyboard.press('x');
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('x');
