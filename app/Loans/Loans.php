@@ -174,7 +174,7 @@ final readonly class Loans
             if (! $loan->isOpen()) {
                 throw new Refused('The copy has already been returned.');
             }
-            $loan->update(['state' => Loan::ENDED, 'says' => 'Ended; Ended; changes made outside were discarded.', 'ended_at' => now()]);
+            $loan->update(['state' => Loan::ENDED, 'says' => 'Ended; changes made outside were discarded.', 'ended_at' => now()]);
             History::record(Act::LoanEnded, $by, $loan->document()->firstOrFail(), ['of' => $loan->borrower]);
             DB::afterCommit(fn () => $this->space->remove($loan->key));
         });

@@ -159,7 +159,8 @@ final readonly class Versions
             }
             if ($out->version !== $document->version) {
                 throw new Refused(
-                    "Version {$document->version} was made in the meantime; you checked out version {$out->version}. Compare them, cancel your check-out and check out again.",
+                    "Version {$document->version} was made in the meantime; you checked out version {$out->version}. ".
+                        'Compare them, cancel your check-out and check out again.',
                 );
             }
             [$sha256, $bytes] = $taken ?? [(string) $out->sha256, (int) $out->bytes];

@@ -53,6 +53,18 @@ function notice(Tests\TestCase $test, string $name, string $text = 'x'): string
     return $test->filed($text, $name, 'stoppage_notice', ['document_date' => ['2024'], 'waterway' => ['tarn-sea']]);
 }
 
+function secretByelaw(Tests\TestCase $test): string
+{
+    return $test->filed(
+        'The secret clause',
+        'secret.txt',
+        'byelaw',
+        ['document_date' => ['2024'], 'confidentiality' => ['confidential']],
+        'board',
+        'librarian',
+    );
+}
+
 it('gathers what was found where it was looked for, and no more', function () {
     $named = notice($this, 'heron.txt', 'x');
     notice($this, 'other.txt', 'A heron stood by');
@@ -592,14 +604,7 @@ it('mails documents in one step, as copies or as links', function () {
 
 it('sends nothing that is faulty, not seen, or too much', function () {
     $ref = notice($this, 'heron.txt', 'A heron');
-    $hidden = $this->filed(
-        'The secret clause',
-        'secret.txt',
-        'byelaw',
-        ['document_date' => ['2024'], 'confidentiality' => ['confidential']],
-        'board',
-        'librarian',
-    );
+    $hidden = secretByelaw($this);
     $mail = fn (array $more) => $this->as('reader')->postJson('/api/documents/mail', [
         'documents' => [$ref],
         'how' => 'links',
@@ -628,14 +633,7 @@ it('sends nothing that is faulty, not seen, or too much', function () {
 
 it('says who may see a document, to those who file', function () {
     $open = notice($this, 'heron.txt', 'A heron');
-    $hidden = $this->filed(
-        'The secret clause',
-        'secret.txt',
-        'byelaw',
-        ['document_date' => ['2024'], 'confidentiality' => ['confidential']],
-        'board',
-        'librarian',
-    );
+    $hidden = secretByelaw($this);
     $this->as('reader')->getJson("/api/documents/{$open}/sight")->assertForbidden();
     $this->as('clerk')->getJson("/api/documents/{$hidden}/sight")->assertNotFound();
     foreach ([$open, $hidden] as $ref) {

@@ -69,7 +69,7 @@
     class="input"
     {id}
     rows={text ? 3 : 1}
-    placeholder={`Comment on this document ${of}`}
+    placeholder={`Comment on this ${of}`}
     bind:value={text}
     onkeydown={(e) => {
       if (e.key === 'Enter' && e.ctrlKey) e.currentTarget.form?.requestSubmit();

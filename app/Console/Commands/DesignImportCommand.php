@@ -32,7 +32,7 @@ final class DesignImportCommand extends PlainCommand
             foreach ($draft->changes() as $change) {
                 $this->line(
                     "{$change->kind->one()} {$change->code}: ".
-                        ($change->before === null ? 'new' : ($change->after === null ? 'removed' : 'changed')),
+                        $change->act(),
                 );
             }
             foreach ($draft->effects($by) as $effect) {

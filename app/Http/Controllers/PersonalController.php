@@ -64,7 +64,7 @@ final class PersonalController
         $user = User::of($request);
         $given = $request->validate([
             'default_view' => 'sometimes|nullable|string|max:40',
-            'reach' => 'sometimes|nullable|in:as_written,same_stem,sounds_alike,misspelt',
+            'reach' => ['sometimes', 'nullable', Rule::enum(Reach::class)],
             'default_search' => 'sometimes|nullable|integer',
             'notices' => 'sometimes|in:short,long,stay',
             'reader_hidden' => 'sometimes|array|max:20',

@@ -37,9 +37,7 @@ final class SearchController
     {
         /** @var User $user */
         $user = $input->user();
-        if ($input->boolean('draft') && $user->role->mayDesign()) {
-            $catalog->tryOut($draft->design());
-        }
+        self::tryOut($input, $catalog, $draft);
         $criteria = $input->searched();
         $toggle = $input->validated('toggle');
         if ($toggle !== null) {
@@ -179,14 +177,19 @@ final class SearchController
         return new JsonResponse(['rows' => FoundResource::attached($finder->attached($user, $input->asked(), $document->id))]);
     }
 
+    /** Whoever designs may ask of what is not published yet, too. */
+    private static function tryOut(Request $request, Catalog $catalog, Draft $draft): void
+    {
+        if ($request->boolean('draft') && User::of($request)->role->mayDesign()) {
+            $catalog->tryOut($draft->design());
+        }
+    }
+
     /** Makes a criterion of a field, a relation and values, or says what is wrong with them. */
     public function criterion(CriterionForm $request, Catalog $catalog, Draft $draft, WordReach $reach): JsonResponse
     {
         $user = User::of($request);
-        // Whoever designs makes criteria of what is not published yet, too.
-        if ($request->boolean('draft') && $user->role->mayDesign()) {
-            $catalog->tryOut($draft->design());
-        }
+        self::tryOut($request, $catalog, $draft);
         $node = $request->criterion($catalog->schema($user), $reach->of($user));
 
         return new JsonResponse(['cql' => (new LedgerLine($node))->cql()]);

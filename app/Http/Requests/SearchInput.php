@@ -92,9 +92,11 @@ final class SearchInput extends FormRequest
     public function searched(): Criteria
     {
         $user = User::of($this);
-        $reach = Reach::tryFrom((string) $this->validated('reach')) ?? app(WordReach::class)->of($user);
+        $words = $this->words();
+        // What nobody typed reaches nowhere, and need not be asked for.
+        $reach = $words === '' ? Reach::AsWritten : Reach::tryFrom((string) $this->validated('reach')) ?? app(WordReach::class)->of($user);
 
-        return Criteria::of($this->words(), $this->criteria(), app(Catalog::class)->schema($user), $this->boolean('any'), $reach);
+        return Criteria::of($words, $this->criteria(), app(Catalog::class)->schema($user), $this->boolean('any'), $reach);
     }
 
     /** @return array<string, FacetRequest> by field code */

@@ -90,7 +90,7 @@ final readonly class DraftResource
             'one' => $change->kind->one(),
             'code' => $change->code,
             'name' => $change->name(),
-            'act' => $change->before === null ? 'new' : ($change->after === null ? 'removed' : 'changed'),
+            'act' => $change->act(),
             'properties' => $change->before === null || $change->after === null ? [] : $change->properties(),
         ];
     }

@@ -7,12 +7,11 @@ namespace Brenvic\Core\Design;
 /** One part that differs between two designs. */
 final readonly class DesignChange
 {
+    /** Those that are not called as their property is. */
     private const LABELS = [
-        'title_pattern' => 'title pattern',
         'names' => 'titles to choose from',
         'filers' => 'who may file it',
         'designers' => 'who may change it',
-        'groups' => 'groups',
         'minimum' => 'lowest value',
         'maximum' => 'highest value',
         'max_length' => 'longest text',
@@ -20,22 +19,17 @@ final readonly class DesignChange
         'multiple' => 'several values',
         'faceted' => 'facet',
         'default' => 'default value',
-        'refers_to' => 'refers to',
         'formerly' => 'replaces',
-        'help' => 'help',
         'fills' => 'fields it fills',
         'statements' => 'other statements',
         'unsaid' => 'statements not kept',
         'base' => 'base address',
         'numbering' => 'notations',
         'list_view' => 'view for the documents of all',
-        'view' => 'view',
         'opens' => 'opens as',
         'acts' => 'what only they may do',
         'sort' => 'sorted by',
         'formats' => 'how columns are shown',
-        'rows' => 'rows',
-        'depends_on' => 'depends on',
     ];
 
     /** Lists of which only the number of entries can be told. */
@@ -71,6 +65,12 @@ final readonly class DesignChange
         }
 
         return [...$come, ...$go];
+    }
+
+    /** What becomes of the part: new, removed or changed. */
+    public function act(): string
+    {
+        return $this->before === null ? 'new' : ($this->after === null ? 'removed' : 'changed');
     }
 
     public function name(): string

@@ -27,7 +27,8 @@
 
 <EditorFrame {editing} title={draft.name} what="access rule">
   <p class="quiet mb-2 max-w-prose">
-    Libraries say who sees what is in them. A rule narrows that: with the documents it covers, only the groups named here may do what lists.
+    Libraries say who sees what is in them. A rule narrows that: only the groups named here may do what is ticked, with the documents it
+    covers.
   </p>
   <NameAndCode {editing} />
   <CriterionEditor

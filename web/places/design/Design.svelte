@@ -74,7 +74,8 @@
     fields: 'A field is a property of documents, such as a date or a vessel. Create the first one.',
     types: 'A document type says which fields a document has. Create the first one.',
     vocabularies: 'A vocabulary is a list of terms for choice fields. Create the first one.',
-    schemes: 'A classification scheme is a tree of concepts by which documents are classified. Make the first one, or import a SKOS file.',
+    schemes:
+      'A classification scheme is a tree of concepts by which documents are classified. Create the first one, or import a SKOS file.',
     tables: 'A reference table fills several fields from the value of one. Create the first one.',
     views: 'A view is a saved way to look at documents. Create the first one.',
     forms: 'A search form asks for a few fields of a library or type. Create the first one.',

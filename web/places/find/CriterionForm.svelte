@@ -31,6 +31,10 @@
   }
 </script>
 
+{#snippet value(of: string, label: string, given: string, onchange: (value: string) => void)}
+  <Widget use="ask" field={asking.field!} id={of} {label} hint={asking.kind?.hint} value={given} {onchange} />
+{/snippet}
+
 <!-- Within the form of an editor no other form may stand; Enter is caught instead. -->
 <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
 <div
@@ -86,27 +90,11 @@
           onchange={(v) => asking.add(v)}
         />
       {:else}
-        <Widget
-          use="ask"
-          field={asking.field}
-          id={`${id}-value`}
-          label="Value"
-          hint={asking.kind?.hint}
-          value={asking.first}
-          onchange={(v) => (asking.first = v)}
-        />
+        {@render value(`${id}-value`, 'Value', asking.first, (v) => (asking.first = v))}
       {/if}
       {#if asking.isBetween}
         <label class="heading mt-2 block" for={`${id}-second`}>To</label>
-        <Widget
-          use="ask"
-          field={asking.field}
-          id={`${id}-second`}
-          label="To"
-          hint={asking.kind?.hint}
-          value={asking.second}
-          onchange={(v) => (asking.second = v)}
-        />
+        {@render value(`${id}-second`, 'To', asking.second, (v) => (asking.second = v))}
       {/if}
       {#if isNew && asking.facet && asking.facet.ranges.length > 1 && asking.facet.ranges[0]!.from !== undefined}
         <div class="mt-2">

@@ -327,7 +327,7 @@
         <label class="heading mt-2" for="named">Title</label>
         <Combobox
           id="named"
-          label="Name"
+          label="Title"
           placeholder="The file name"
           items={type.names.map((n) => ({ value: n, label: n }))}
           value={named}

@@ -32,9 +32,7 @@
 <div class="h-full overflow-y-auto">
   <div class="mx-auto max-w-[900px] px-6 py-5">
     <h1 class="text-[26px]">Removed documents</h1>
-    <p class="quiet mt-1">
-      Out of everybody’s sight, and kept. Hidden from everyone, but kept. Destroying them is a separate act, for the records manager.
-    </p>
+    <p class="quiet mt-1">Hidden from everyone, but kept. Destroying them is a separate act, for the records manager.</p>
     {#if fault}<p class="fault mt-3" role="alert">{fault}</p>{/if}
     <p class="mt-3 flex flex-wrap items-center gap-3">
       <button

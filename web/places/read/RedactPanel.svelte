@@ -68,7 +68,7 @@
       aria-describedby="redact-help"
     />
     <p class="small quiet" id="redact-help">
-      Words or phrases, with commas between. * stands for any letters, ? for one character, # for one digit.
+      Words or phrases, separated with commas. * stands for any letters, ? for one character, # for one digit.
     </p>
     {#if answer.people.length > 0}<label class="flex min-h-6 items-baseline gap-2"
         ><input type="checkbox" class="check relative top-[2px]" bind:checked={people} /><span
@@ -166,8 +166,11 @@
       <p class="small mt-2" role="status">
         {#if answer.copy.open}{answer.copy.open}{:else if answer.copy.state === 'making'}The redacted copy is being made.{:else if answer.copy.state === 'failed'}<span
             class="text-rust">{answer.copy.says}</span
-          > <button class="link" onclick={() => marking.copyAgain()}>Try again</button>{:else}The redacted copy is ready. View it or
-          download it. <a href={api.fileUrl(record.ref, record.version, false, 'redacted')} target="_blank" rel="noreferrer">Look at it</a>
+          > <button class="link" onclick={() => marking.copyAgain()}>Try again</button>{:else}The redacted copy is ready. <a
+            href={api.fileUrl(record.ref, record.version, false, 'redacted')}
+            target="_blank"
+            rel="noreferrer">Look at it</a
+          >
           or <a href={api.fileUrl(record.ref, record.version, true, 'redacted')} download>fetch it</a>.{/if}
       </p>
     {/if}
