@@ -169,9 +169,9 @@
           > <button class="link" onclick={() => marking.copyAgain()}>Try again</button>{:else}The redacted copy is ready. <a
             href={api.fileUrl(record.ref, record.version, false, 'redacted')}
             target="_blank"
-            rel="noreferrer">Look at it</a
+            rel="noreferrer">View it</a
           >
-          or <a href={api.fileUrl(record.ref, record.version, true, 'redacted')} download>fetch it</a>.{/if}
+          or <a href={api.fileUrl(record.ref, record.version, true, 'redacted')} download>download it</a>.{/if}
       </p>
     {/if}
   {/if}
