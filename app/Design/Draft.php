@@ -256,7 +256,7 @@ final class Draft
             $faults = $this->check()->faults();
             if ($faults !== []) {
                 $this->forget();
-                throw new Refused("{$faults[0]['message']} Take that change back first.");
+                throw new Refused("{$faults[0]['message']} Undo that change first.");
             }
         });
     }

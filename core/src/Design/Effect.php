@@ -161,6 +161,9 @@ final readonly class Effect
                 $normal = $is->parse($was->kind->value === $is->kind->value ? $value : $shown);
                 $converted += $was->kind->value !== $is->kind->value && $normal !== null ? $documents : 0;
             } catch (InvalidValue $fault) {
+                if (self::isRefused($was, $value) && $was->kind->value === $is->kind->value) {
+                    continue;
+                }
                 $entry = ['value' => $shown, 'documents' => $documents, 'reason' => $fault->getMessage()];
                 $was->kind->value !== $is->kind->value || $was->vocabulary !== null ? ($lost[] = $entry) : ($invalid[] = $entry);
             }
@@ -188,6 +191,18 @@ final readonly class Effect
             $this->values(EffectKind::Invalid, $change, $invalid, "with a {$was->label} that would be refused", $left),
             new EffectCount(EffectKind::Converted, $change, $converted, "with a {$was->label} that is written as {$is->kind->label()}"),
         ];
+    }
+
+    /** Whether a value could not be given as it is; that it cannot be afterwards is then no effect. */
+    private static function isRefused(FieldDefinition $field, string $value): bool
+    {
+        try {
+            $field->parse($value);
+
+            return false;
+        } catch (InvalidValue) {
+            return true;
+        }
     }
 
     /** What a version brought back gives back to a field. */
@@ -304,6 +319,17 @@ final readonly class Effect
                     false,
                 );
             }
+        }
+        foreach ((new DependentValues($this->old, $this->new, $this->values, $this->before))->of($change) as [$field, $on, $set]) {
+            $counts[] = new EffectCount(
+                EffectKind::Invalid,
+                $change,
+                $set->count(),
+                "with a {$field->label} that could no longer be chosen under their {$on->label}",
+                null,
+                [],
+                $set,
+            );
         }
 
         return $counts;

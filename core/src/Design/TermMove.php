@@ -56,8 +56,14 @@ final readonly class TermMove
     /** Finds the documents it moves, by a field of the vocabulary. */
     public function node(string $field): Node
     {
-        $has = new SearchClause($field, '==', Criterion::escaped($this->from), [new Modifier('only')]);
+        $has = self::having($field, $this->from);
 
         return $this->criterion === '' ? $has : new BooleanNode(BooleanOperator::And, $has, Parser::parse($this->criterion)->root);
+    }
+
+    /** Finds the documents that have a term itself, and not just one below it. */
+    public static function having(string $field, string $term): Node
+    {
+        return new SearchClause($field, '==', Criterion::escaped($term), [new Modifier('only')]);
     }
 }
