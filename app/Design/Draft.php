@@ -28,6 +28,7 @@ use Brenvic\Core\Design\DesignRight;
 use Brenvic\Core\Design\Effect;
 use Brenvic\Core\Design\EffectCount;
 use Brenvic\Core\Design\FieldMerge;
+use Brenvic\Core\Design\SystemFields;
 use Brenvic\Core\Design\Terms;
 use Brenvic\Core\Fields\InvalidDefinition;
 use Brenvic\Core\Index\DocumentSet;
@@ -81,9 +82,11 @@ final class Draft
 
     public function check(?Design $design = null): DesignCheck
     {
+        $design ??= $this->design();
+
         return new DesignCheck(
-            $design ?? $this->design(),
-            $this->catalog->systemFields(),
+            $design,
+            SystemFields::of($design),
             Column::texts(Group::query()->pluck('name')),
             Group::designing(),
         );

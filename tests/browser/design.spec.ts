@@ -232,3 +232,66 @@ test('every part of the design is accessible, light and dark', async ({ page }) 
     }
   }
 });
+
+test('what is missing is made from where it is missed, by keyboard, and published once', async ({ page }) => {
+  const { keyboard } = page;
+  /** Chooses from the box that has the focus. */
+  const pick = async (text: string, name: string | RegExp = text) => {
+    await keyboard.type(text);
+    await expect(page.getByRole('option', { name })).toHaveAttribute('data-highlighted', '');
+    await keyboard.press('Enter');
+  };
+  const add = page.getByRole('combobox', { name: 'Fields, in the order of the index sheet' });
+  await page.goto('/design/types/new');
+  await expect(page.getByLabel('Name')).toBeFocused();
+  await keyboard.type('Mooring licence');
+  await add.focus();
+  await pick('Waterway', /^Waterway/);
+  await expect(add).toHaveValue('');
+  await pick('Stage', 'Create the field “Stage”…');
+  await expect(page.getByLabel('Name of the new field')).toBeFocused();
+  await keyboard.press('Tab');
+  await keyboard.type('choice');
+  await keyboard.press('Tab');
+  await pick('Stages', 'Create the vocabulary “Stages”…');
+  await accessible(page);
+  await keyboard.press('Tab');
+  await keyboard.type('waterway');
+  await keyboard.press('Tab');
+  await keyboard.type('Swan stage: Summit pound\nFar stage: Nowhere');
+  await keyboard.press('Control+Enter');
+  await expect(page.getByRole('alert')).toHaveText('“Nowhere” is not a value of Waterway.');
+  await page.getByLabel('Terms, one per line').fill('Swan stage: Summit pound\nFar stage: Sea lock pound, Summit pound');
+  await keyboard.press('Control+Enter');
+  await expect(page.getByRole('combobox', { name: 'Vocabulary' })).toBeFocused();
+  await keyboard.press('Control+Enter');
+  await expect(add).toBeFocused();
+  await pick('Licence fee', 'Create the field “Licence fee”…');
+  await keyboard.press('Tab');
+  await keyboard.type('amount');
+  await expect(page.getByLabel('Currency')).toHaveValue('GBP');
+  await keyboard.press('Control+Enter');
+  await expect(add).toBeFocused();
+  await keyboard.press('Control+Enter');
+  await expect(page).toHaveURL(/\/design\/types\/mooring_licence$/);
+
+  // A rule asks for the type that is only in the draft.
+  await page.goto('/design/access/new');
+  await expect(page.getByLabel('Name')).toBeFocused();
+  await keyboard.type('Licences');
+  await page.getByRole('button', { name: 'Add a criterion' }).press('Enter');
+  await expect(page.getByRole('combobox', { name: 'Field' })).toBeFocused();
+  await pick('Document type');
+  await expect(page.getByRole('combobox', { name: 'Value' })).toBeFocused();
+  await pick('Mooring lic', 'Mooring licence');
+  await keyboard.press('Control+Enter');
+  await expect(page.getByText('0 of the documents you may see.')).toBeVisible();
+  await page.getByRole('checkbox', { name: 'Records office' }).check();
+  await keyboard.press('Control+Enter');
+  await expect(page).toHaveURL(/\/design\/access\/licences$/);
+  await page.getByRole('button', { name: 'Publish 5 changes' }).click();
+  await expect(page.getByText(/^Published as version \d+\./)).toBeVisible();
+
+  await page.goto('/design/vocabularies/stages');
+  await expect(page.getByText('under Sea lock pound, Summit pound')).toBeVisible();
+});

@@ -2,6 +2,7 @@
   import type { TermSource } from '@/state/choices.svelte';
   import IconSelector from '@lucide/svelte/icons/chevrons-up-down';
   import { Combobox } from 'bits-ui';
+  import { tick } from 'svelte';
   import { Browsing } from './browsing.svelte';
   import type { Choice } from './terms';
 
@@ -16,7 +17,11 @@
     invalid?: boolean;
     describedby?: string;
     onchange?: (value: string) => void;
+    /** Offers to make what was typed and is not among the choices. */
+    create?: { what: string; make: (typed: string) => void };
   }
+  /** No choice has this value. */
+  const NEW = '\0';
   let {
     items = [],
     source,
@@ -27,11 +32,13 @@
     invalid = false,
     describedby,
     onchange,
+    create,
   }: Props = $props();
 
   let typed = $state('');
   let searching = $state(false);
   let open = $state(false);
+  let input = $state<HTMLInputElement | null>(null);
   let at = $state.raw<Choice | null>(null);
   const browsing = new Browsing(
     () => items,
@@ -40,6 +47,23 @@
   const rows = $derived(browsing.rows(searching ? typed : ''));
   const shown = $derived(value === '' ? '' : source ? source.label(value) : (items.find((i) => i.value === value)?.label ?? value));
 
+  const makes = $derived(
+    create && searching && typed.trim() !== '' && !rows.some((r) => r.label.toLowerCase() === typed.trim().toLowerCase()) ? create : null,
+  );
+
+  function choose(chosen: string) {
+    searching = false;
+    if (chosen === NEW) {
+      create!.make(typed.trim());
+      return;
+    }
+    value = chosen;
+    onchange?.(chosen);
+    // The library writes the label of what was chosen; whoever adds to a list has emptied the value again.
+    void tick().then(() => {
+      if (input && !searching) input.value = shown;
+    });
+  }
   function keydown(event: KeyboardEvent) {
     // Within what is typed the arrows move the cursor.
     if (!open || searching || !at?.more || (event.key !== 'ArrowRight' && event.key !== 'ArrowLeft')) return;
@@ -51,13 +75,8 @@
 <Combobox.Root
   type="single"
   allowDeselect={false}
-  {value}
+  bind:value={() => value, choose}
   bind:open
-  onValueChange={(chosen) => {
-    value = chosen;
-    searching = false;
-    onchange?.(chosen);
-  }}
   onOpenChange={(opened) => {
     if (opened) browsing.start();
     else searching = false;
@@ -67,6 +86,7 @@
   <div class="relative">
     <Combobox.Input
       {id}
+      bind:ref={input}
       class="input pr-8"
       aria-label={id ? undefined : label}
       aria-invalid={invalid || undefined}
@@ -122,8 +142,13 @@
           <span class="flex-1">{item.label}</span>{#if item.hint}<span class="small quiet">{item.hint}</span>{/if}
         </Combobox.Item>
       {:else}
-        <p class="quiet px-3 py-1">{browsing.busy ? 'Loading…' : `Nothing fits “${typed}”.`}</p>
+        {#if browsing.busy || !makes}<p class="quiet px-3 py-1">{browsing.busy ? 'Loading…' : `Nothing fits “${typed}”.`}</p>{/if}
       {/each}
+      {#if makes}
+        <Combobox.Item value={NEW} label={typed} class="border-t border-hair px-2 py-1 first:border-t-0 data-[highlighted]:bg-act-tint"
+          >Create the {makes.what} “{typed.trim()}”…</Combobox.Item
+        >
+      {/if}
     </Combobox.Content>
   </Combobox.Portal>
 </Combobox.Root>

@@ -298,7 +298,7 @@ final readonly class DesignResource
      * @param  list<string>|null  $only  the terms a person may know of; null for all
      * @return array<string, mixed>
      */
-    private static function definition(FieldDefinition $field, ?array $only): array
+    public static function definition(FieldDefinition $field, ?array $only = null): array
     {
         $terms = array_filter(
             $field->vocabulary->terms ?? [],

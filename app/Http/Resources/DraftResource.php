@@ -15,6 +15,7 @@ use Brenvic\Core\Design\DesignChange;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Design\DesignRight;
 use Brenvic\Core\Design\EffectCount;
+use Brenvic\Core\Design\SystemFields;
 
 /** Shapes the draft, its effects and versions for the API. */
 final readonly class DraftResource
@@ -49,6 +50,9 @@ final readonly class DraftResource
             ->with('editor')
             ->get()
             ->keyBy(static fn (DesignChangeModel $c): string => "{$c->kind}/{$c->code}");
+
+        // What the draft adds can be asked for in criteria before it is published.
+        $shape['system_fields'] = array_map(DesignResource::definition(...), array_values(SystemFields::of($draft->design())));
 
         return [
             'design' => [...$shape, ...DesignResource::inOrder($shape)],

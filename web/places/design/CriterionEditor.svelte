@@ -90,11 +90,8 @@
       {#each lines as line, i (i + line.cql)}
         <li class="flex items-baseline gap-2 border-t border-hair py-0.5">
           <span class="min-w-0 flex-1"
-            ><span class="quiet"
-              >{line.subject}
-              {#if line.negated}<strong class="text-rust">not</strong>{/if}
-              {line.relation}</span
-            > <span class="font-semibold break-words">{line.value}</span></span
+            ><span class="quiet">{line.subject} <span class:text-rust={line.negated}>{line.relation}</span></span>
+            <span class="font-semibold break-words">{line.value}</span></span
           >
           <span class="num quiet small">{count(line.alone)}</span><span class="num w-14">{count(line.running)}</span>
           <button

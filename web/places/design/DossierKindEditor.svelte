@@ -12,6 +12,7 @@
   import OrderedCodes from './OrderedCodes.svelte';
   import TitlePattern from './TitlePattern.svelte';
   import NameAndCode from './NameAndCode.svelte';
+  import PartChoice from './PartChoice.svelte';
 
   let { kind }: { kind: DossierKind | null } = $props();
   // svelte-ignore state_referenced_locally
@@ -53,6 +54,7 @@
     codes={draft.fields.map((f) => f.code)}
     {items}
     fault={editing.faults.fields}
+    makes="fields"
     says={(code) => entryWords(draft.fields.find((f) => f.code === code))}
     onchange={(codes) => (draft.fields = codes.map(entry))}
   >
@@ -108,15 +110,17 @@
     codes={draft.types}
     items={app.design!.types.map((t) => ({ value: t.code, label: t.name }))}
     fault={editing.faults.types}
+    makes="types"
     onchange={(codes) => (draft.types = codes)}
   />
   {#each [['view', 'View inside the dossier'], ['list_view', 'View for the documents of all these dossiers']] as const as [property, label] (property)}
-    <div class="py-1.5">
-      <label class="heading" for={property}>{label}</label>
-      <select class="input" id={property} value={draft[property] ?? ''} onchange={(e) => (draft[property] = e.currentTarget.value || null)}>
-        <option value="">none</option>
-        {#each views as v (v.code)}<option value={v.code}>{v.name}</option>{/each}
-      </select>
-    </div>
+    <PartChoice
+      {label}
+      kind="views"
+      placeholder="None"
+      items={views.map((v) => ({ value: v.code, label: v.name }))}
+      value={draft[property]}
+      onchange={(code) => (draft[property] = code)}
+    />
   {/each}
 </EditorFrame>

@@ -9,6 +9,7 @@
   import EditorFrame from './EditorFrame.svelte';
   import TextRow from './TextRow.svelte';
   import NameAndCode from './NameAndCode.svelte';
+  import PartChoice from './PartChoice.svelte';
 
   let { field }: { field: Field | null } = $props();
   // svelte-ignore state_referenced_locally
@@ -90,6 +91,7 @@
       onchange={() => {
         if (!kind?.may_be_faceted) draft.faceted = false;
         if (!kind?.may_be_multiple) draft.multiple = false;
+        if (editing.isNew) draft.faceted = draft.kind === 'choice';
         if (has('currency') && draft.unit === '') draft.unit = 'GBP';
       }}
     >
@@ -98,22 +100,18 @@
     {#if editing.faults.kind}<p class="fault" role="alert">{editing.faults.kind}</p>{/if}
   </div>
   {#if has('vocabulary')}
-    <div class="py-1.5">
-      <label class="heading" for="vocabulary">Vocabulary</label>
-      <Combobox
-        id="vocabulary"
-        label="Vocabulary"
-        items={design.vocabularies.map((v) => ({
-          value: v.code,
-          label: v.name,
-          hint: v.scheme ? `scheme, ${v.term_count} concepts` : `${v.term_count} terms`,
-        }))}
-        value={draft.vocabulary ?? ''}
-        invalid={!!editing.faults.vocabulary}
-        onchange={(v) => (draft.vocabulary = v || null)}
-      />
-      {#if editing.faults.vocabulary}<p class="fault" role="alert">{editing.faults.vocabulary}</p>{/if}
-    </div>
+    <PartChoice
+      label="Vocabulary"
+      kind="vocabularies"
+      items={design.vocabularies.map((v) => ({
+        value: v.code,
+        label: v.name,
+        hint: v.scheme ? `scheme, ${v.term_count} concepts` : `${v.term_count} terms`,
+      }))}
+      value={draft.vocabulary}
+      fault={editing.faults.vocabulary}
+      onchange={(code) => (draft.vocabulary = code)}
+    />
   {/if}
   {#if has('unit') || has('currency')}
     <div class="grid grid-cols-3 gap-4">

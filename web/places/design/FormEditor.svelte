@@ -21,6 +21,7 @@
     codes={draft.fields.map((f) => f.code)}
     {items}
     fault={editing.faults.fields}
+    makes="fields"
     onchange={(codes) => (draft.fields = codes.map((code) => draft.fields.find((f) => f.code === code) ?? { code, relation: '' }))}
   >
     {#snippet extra(code)}
@@ -48,6 +49,7 @@
     codes={draft.types}
     items={app.design!.types.map((t) => ({ value: t.code, label: t.name }))}
     fault={editing.faults.types}
+    makes="types"
     onchange={(codes) => (draft.types = codes)}
   />
 </EditorFrame>

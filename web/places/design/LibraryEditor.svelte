@@ -8,6 +8,7 @@
   import OrderedCodes from './OrderedCodes.svelte';
   import TextRow from './TextRow.svelte';
   import NameAndCode from './NameAndCode.svelte';
+  import PartChoice from './PartChoice.svelte';
 
   let { library }: { library: Library | null } = $props();
   // svelte-ignore state_referenced_locally
@@ -30,16 +31,14 @@
 
 <EditorFrame {editing} title={draft.name} what="library">
   <NameAndCode {editing} />
-  <div class="py-1.5">
-    <label class="heading" for="repository">Repository</label>
-    <select class="input" id="repository" bind:value={draft.repository}>
-      {#each app.design!.repositories.filter((r) => !r.address) as r (r.code)}<option value={r.code}>{r.name}</option>{/each}
-    </select>
-    {#if editing.faults.repository}<p class="fault" role="alert">{editing.faults.repository}</p>{/if}
-    {#if !app.design!.repositories.some((r) => !r.address)}<p class="small quiet">
-        There is no repository yet. <a href="/design/repositories/new">Make one first</a>.
-      </p>{/if}
-  </div>
+  <PartChoice
+    label="Repository"
+    kind="repositories"
+    items={app.design!.repositories.filter((r) => !r.address).map((r) => ({ value: r.code, label: r.name }))}
+    value={draft.repository}
+    fault={editing.faults.repository}
+    onchange={(code) => (draft.repository = code ?? '')}
+  />
   <TextRow
     label="Note"
     value={draft.note}
@@ -52,15 +51,17 @@
     codes={draft.types}
     items={app.design!.types.map((t) => ({ value: t.code, label: t.name }))}
     fault={editing.faults.types}
+    makes="types"
     onchange={(codes) => (draft.types = codes)}
   />
-  <div class="py-1.5">
-    <label class="heading" for="library-view">Opens with the view</label>
-    <select class="input" id="library-view" value={draft.view ?? ''} onchange={(e) => (draft.view = e.currentTarget.value || null)}>
-      <option value="">none</option>
-      {#each app.design!.views.filter((v) => !v.own) as v (v.code)}<option value={v.code}>{v.name}</option>{/each}
-    </select>
-  </div>
+  <PartChoice
+    label="Opens with the view"
+    kind="views"
+    placeholder="None"
+    items={app.design!.views.filter((v) => !v.own).map((v) => ({ value: v.code, label: v.name }))}
+    value={draft.view}
+    onchange={(code) => (draft.view = code)}
+  />
   <fieldset class="py-1.5">
     <legend class="heading">Who may see it, and who may change its documents</legend>
     {#each whole.groups as group (group)}

@@ -19,6 +19,7 @@
   label={property === 'name' ? 'Name' : 'Label'}
   value={draft[property] ?? ''}
   fault={editing.faults[property]}
+  focused={editing.isNew}
   oninput={(v) => {
     draft[property] = v;
     if (editing.isNew && !codeTouched) draft.code = codeOf(v);

@@ -3,7 +3,8 @@
   import IconArrowUp from '@lucide/svelte/icons/arrow-up';
   import IconX from '@lucide/svelte/icons/x';
   import Combobox from '@/parts/Combobox.svelte';
-  import type { Snippet } from 'svelte';
+  import { tick, type Snippet } from 'svelte';
+  import NewPart, { MAKEABLE, type Makeable } from './NewPart.svelte';
 
   interface Props {
     label: string;
@@ -15,11 +16,22 @@
     /** What stands below an entry when it is opened, and in a few words while it is not. */
     more?: Snippet<[string]>;
     says?: (code: string) => string;
+    /** What can be made here when it is not among the items. */
+    makes?: Makeable;
   }
-  let { label, codes, items, fault, onchange, extra, more, says }: Props = $props();
+  let { label, codes, items, fault, onchange, extra, more, says, makes }: Props = $props();
   const id = $props.id();
   let adding = $state('');
   let opened = $state('');
+  let missing = $state<string | null>(null);
+
+  /** The next one is added where the last one was. */
+  async function made(code?: string) {
+    if (code !== undefined) onchange([...codes, code]);
+    missing = null;
+    await tick();
+    document.getElementById(id)?.focus();
+  }
 
   function move(index: number, by: number) {
     const next = [...codes];
@@ -74,7 +86,8 @@
       </li>
     {/each}
   </ol>
-  <div class="mt-1 max-w-xs">
+  {#if makes && missing !== null}<NewPart kind={makes} name={missing} onmade={made} oncancel={() => made()} />{/if}
+  <div class="mt-1 max-w-xs" hidden={missing !== null}>
     <Combobox
       {id}
       {label}
@@ -88,6 +101,7 @@
           adding = '';
         }
       }}
+      create={makes && { what: MAKEABLE[makes], make: (typed) => (missing = typed) }}
     />
   </div>
   {#if fault}<p class="fault" role="alert">{fault}</p>{/if}

@@ -1,12 +1,12 @@
 <script lang="ts">
   import { api, messageOf } from '@/api/client';
   import type { ReferenceTable } from '@/api/types';
-  import Combobox from '@/parts/Combobox.svelte';
   import { count } from '@/parts/format';
   import { app } from '@/state/app.svelte';
   import { Editing } from './editing.svelte';
   import EditorFrame from './EditorFrame.svelte';
   import OrderedCodes from './OrderedCodes.svelte';
+  import PartChoice from './PartChoice.svelte';
   import TextRow from './TextRow.svelte';
   import NameAndCode from './NameAndCode.svelte';
 
@@ -74,16 +74,20 @@
       ><input type="radio" class="check" name="source" value="outside" bind:group={draft.source} />in an outside database</label
     >
   </fieldset>
-  <div class="py-1.5">
-    <label class="heading" for="table-key">Key</label>
-    <Combobox id="table-key" label="Key" {items} value={draft.key} invalid={!!editing.faults.key} onchange={(v) => (draft.key = v)} />
-    {#if editing.faults.key}<p class="fault" role="alert">{editing.faults.key}</p>{/if}
-  </div>
+  <PartChoice
+    label="Key"
+    kind="fields"
+    {items}
+    value={draft.key}
+    fault={editing.faults.key}
+    onchange={(code) => (draft.key = code ?? '')}
+  />
   <OrderedCodes
     label="Fields that are filled in"
     codes={draft.fills}
     {items}
     fault={editing.faults.fills}
+    makes="fields"
     onchange={(codes) => {
       // The cells go where their field goes.
       const at = codes.map((c) => draft.fills.indexOf(c));
@@ -126,11 +130,11 @@
       <p>
         <span class="num font-semibold">{count(draft.rows.length)}</span> rows.
         <label class="link cursor-pointer"
-          >Take in a CSV file<input class="sr-only" type="file" accept=".csv,text/csv" onchange={take} /></label
+          >Import a CSV file<input class="sr-only" type="file" accept=".csv,text/csv" onchange={take} /></label
         > <span class="small quiet">Its first line names the fields, the key first.</span>
       </p>
       {#if fault || editing.faults.rows}<p class="fault" role="alert">{fault || editing.faults.rows}</p>{/if}
-      {#if !whole}<p class="quiet">Fetching the rows…</p>{/if}
+      {#if !whole}<p class="quiet">Loading the rows…</p>{/if}
       {#if draft.rows.length > 0}
         <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
         <div class="overflow-x-auto" tabindex="0" role="region" aria-label="Rows">

@@ -1,4 +1,6 @@
 <script lang="ts">
+  import { onMount } from 'svelte';
+
   interface Props {
     label: string;
     value: string;
@@ -7,10 +9,16 @@
     mono?: boolean;
     disabled?: boolean;
     rows?: number;
+    /** Whether it has the focus from the beginning. */
+    focused?: boolean;
     oninput: (value: string) => void;
   }
-  let { label, value, fault, help, mono = false, disabled = false, rows, oninput }: Props = $props();
+  let { label, value, fault, help, mono = false, disabled = false, rows, focused = false, oninput }: Props = $props();
   const id = $props.id();
+  let input = $state<HTMLInputElement>();
+  onMount(() => {
+    if (focused) input?.focus();
+  });
   const describedby = $derived([help ? `${id}-help` : '', fault ? `${id}-fault` : ''].filter(Boolean).join(' ') || undefined);
 </script>
 
@@ -37,6 +45,7 @@
       {disabled}
       aria-invalid={fault ? true : undefined}
       aria-describedby={describedby}
+      bind:this={input}
       oninput={(e) => oninput(e.currentTarget.value)}
       autocomplete="off"
     />

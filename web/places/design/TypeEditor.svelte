@@ -60,6 +60,7 @@
     codes={draft.fields.map((f) => f.code)}
     {items}
     fault={editing.faults.fields}
+    makes="fields"
     says={(code) => entryWords(draft.fields.find((f) => f.code === code))}
     onchange={(codes) => (draft.fields = codes.map(entry))}
   >

@@ -94,6 +94,7 @@
     codes={draft.columns}
     {items}
     fault={editing.faults.columns ?? editing.faults.formats}
+    makes="fields"
     says={said}
     onchange={(codes) => (draft.columns = codes)}
   >
@@ -156,6 +157,7 @@
     codes={draft.levels.map((l) => l.field)}
     {items}
     fault={editing.faults.levels}
+    makes="fields"
     onchange={(codes) => (draft.levels = codes.map(level))}
   >
     {#snippet extra(code)}

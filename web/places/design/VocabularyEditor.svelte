@@ -156,9 +156,9 @@
           <input
             class="input small"
             style="width:128px"
-            placeholder="also called…"
+            placeholder="synonyms…"
             value={(term.synonyms ?? []).join(', ')}
-            aria-label={`Other names of ${term.label || `term ${i + 1}`}, with commas between`}
+            aria-label={`Synonyms of ${term.label || `term ${i + 1}`}, separate with commas`}
             onchange={(e) =>
               (term.synonyms = e.currentTarget.value
                 .split(',')

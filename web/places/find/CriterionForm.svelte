@@ -4,6 +4,7 @@
   import { widget } from '@/parts/kinds';
   import type { Search } from '@/api/types';
   import { app } from '@/state/app.svelte';
+  import { onMount, tick } from 'svelte';
   import type { Asking } from './asking.svelte';
 
   interface Props {
@@ -25,6 +26,16 @@
   ]);
   const Widget = $derived(widget(asking.kind?.widget));
 
+  const focus = (part: 'field' | 'value') => document.getElementById(`${id}-${part}`)?.focus();
+  onMount(() => {
+    if (isNew) focus('field');
+  });
+  async function choose(code: string) {
+    asking.choose(code);
+    await tick();
+    if (code !== '') focus('value');
+  }
+
   async function submit(made = asking.make(reach)) {
     const cql = await made;
     if (cql !== null) onmade(cql);
@@ -41,15 +52,16 @@
   role="group"
   aria-label={isNew ? 'A new line' : 'Change the line'}
   onkeydown={(e) => {
-    if (e.key === 'Enter' && !e.ctrlKey && (e.target as HTMLElement).matches('input:not([role=combobox])')) {
+    if (e.key === 'Enter' && (e.ctrlKey || (e.target as HTMLElement).matches('input:not([role=combobox])'))) {
       e.preventDefault();
+      e.stopPropagation();
       void submit();
     }
   }}
 >
   {#if isNew}
     <label class="heading" for={`${id}-field`}>Field</label>
-    <Combobox id={`${id}-field`} items={of} value={asking.of} label="Field" onchange={(code) => asking.choose(code)} />
+    <Combobox id={`${id}-field`} items={of} value={asking.of} label="Field" onchange={choose} />
   {/if}
   {#if asking.field || asking.isWords}
     <label class="heading mt-2 block" for={`${id}-relation`}>Relation</label>
