@@ -453,6 +453,12 @@ it('publishes a new field, its vocabulary, a type, a view and a rule of it at on
     expect($cql)->toBe('risk == high');
     $this->postJson('/api/search', ['words' => $cql, 'draft' => true])->assertOk()->assertJsonPath('ledger.0.value', 'High');
     $make('views', ['code' => 'risks', 'name' => 'Risks', 'criterion' => "{$cql} and type == risk_note", 'columns' => ['risk']]);
+    // The draft’s own types can be asked for, and nobody else’s answer has them.
+    $types = fn (array $design): array => array_column(collect($design['system_fields'])->firstWhere('code', 'type')['terms'], 'code');
+    expect($types($this->getJson('/api/design/draft')->json('design')))
+        ->toContain('risk_note')
+        ->and($types($this->getJson('/api/design')->json()))
+        ->not->toContain('risk_note');
     $make('access', ['code' => 'risky', 'name' => 'Risky', 'criterion' => $cql, 'groups' => ['Records office'], 'acts' => ['see']]);
     $this->publish('Risk')->assertCreated();
     expect($this->search(['words' => 'risk == high'])->assertOk()->json('total'))->toBe(0);
