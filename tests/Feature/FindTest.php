@@ -303,6 +303,23 @@ it('remembers what was read on the desk', function () {
         ->toBe(4);
 });
 
+it('lists on the desk what was filed last first, however long it waited, and nothing that may not be seen', function () {
+    $waited = $this->upload('x', 'waited.txt')->json('ref');
+    $this->travel(1)->minutes();
+    $sheet = ['document_date' => ['2024'], 'waterway' => ['tarn-sea'], 'condition' => ['a']];
+    $board = $this->filed('y', 'board.txt', 'minute', ['document_date' => ['2024'], 'confidentiality' => ['confidential']], 'board', 'librarian');
+    $quick = $this->filed('z', 'quick.txt', 'dredging_survey', $sheet);
+    $this->travel(1)->minutes();
+    $this->postJson('/api/intake/file', ['documents' => [$waited], 'type' => 'dredging_survey', 'values' => $sheet])->assertOk();
+    $filed = fn (string $who): array => array_column($this->as($who)->getJson('/api/desk')->json('filed'), 'ref');
+    expect(array_slice($filed('librarian'), 0, 3))
+        ->toBe([$waited, $quick, $board])
+        ->and(array_slice($filed('reader'), 0, 2))
+        ->toBe([$waited, $quick])
+        ->and($filed('reader'))
+        ->not->toContain($board);
+});
+
 it('divides what is found by levels, with counts and sums, down through trees and dates', function () {
     $groups = fn (array $level, array $criteria = []) => array_map(
         fn (array $g): array => [$g['label'], $g['count'], $g['total'] === null ? null : "{$g['total']['sum']}, {$g['total']['range']}"],

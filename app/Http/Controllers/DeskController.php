@@ -14,15 +14,21 @@ use App\Models\Library;
 use App\Models\PersonalView;
 use App\Models\User;
 use Brenvic\Core\Design\ViewPart;
+use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Query\Printer;
 use Brenvic\Core\Query\SearchClause;
+use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use Illuminate\Support\Collection;
 
 /** The start page: what was read last, what came in last, the libraries with their counts. */
 final readonly class DeskController
 {
     private const ROWS = 8;
+
+    /** How many documents are looked through for those that a person may see. */
+    private const WALK = 2_000;
 
     public function __construct(
         private Catalog $catalog,
@@ -73,13 +79,7 @@ final readonly class DeskController
             ->select('documents.*', 'read_at as moment')
             ->get();
         $sight = $this->rights->sight($user);
-        $newest = $sight->newest(0, self::ROWS * 4);
-        $new = $filed
-            ->whereIntegerInRaw('id', $newest)
-            ->orderByDesc('id')
-            ->limit(self::ROWS)
-            ->select('documents.*', 'filed_at as moment')
-            ->get();
+        $new = self::lastFiled($filed, $sight);
         $read = $read->filter(static fn (Document $d): bool => $sight->has($d->id))->take(self::ROWS)->values();
         $row = fn (Document $document): array => [
             'ref' => $document->ref,
@@ -119,5 +119,33 @@ final readonly class DeskController
             'in_progress' => $this->inProgress->of($user),
             'reading' => $this->places->counts($user, ['reading' => 'text_state == pending'])['reading'],
         ]);
+    }
+
+    /**
+     * What was filed last of what a person may see. Who may see next to nothing of it gets the newest documents instead of a
+     * walk through all.
+     *
+     * @param  Builder<Document>  $filed
+     * @return Collection<int, Document>
+     */
+    private static function lastFiled(Builder $filed, DocumentSet $sight): Collection
+    {
+        $byTime = (clone $filed)->whereNotNull('filed_at')->orderByDesc('filed_at')->orderByDesc('id');
+        $last = (clone $byTime)
+            ->select('id')
+            ->limit(self::WALK)
+            ->toBase()
+            ->cursor()
+            ->map(static fn (object $row): int => (int) $row->id)
+            ->filter($sight->has(...))
+            ->take(self::ROWS)
+            ->all();
+        $ids = count($last) < self::ROWS ? $sight->newest(0, self::WALK) : $last;
+
+        return $byTime
+            ->whereIntegerInRaw('id', $ids)
+            ->limit(self::ROWS)
+            ->select('documents.*', 'filed_at as moment')
+            ->get();
     }
 }
