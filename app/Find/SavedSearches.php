@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Find;
 
+use App\Access\Rights;
 use App\Models\SavedSearch;
 use App\Models\User;
 use Brenvic\Core\Index\Bits;
@@ -20,7 +21,7 @@ use Throwable;
  */
 final readonly class SavedSearches
 {
-    public function __construct(private Finder $finder)
+    public function __construct(private Finder $finder, private Rights $rights)
     {
     }
 
@@ -72,14 +73,20 @@ final readonly class SavedSearches
         return $shaped;
     }
 
-    /** Begins to watch a search, or notes that its person has looked. */
+    /**
+     * Begins to watch a search, or notes that its person has looked. What they saw before and may not see now stays noted:
+     * when they may see it again it is not new to them.
+     */
     public function look(User $user, SavedSearch $saved): void
     {
+        $seen = DB::table('search_watches')->where('user_id', $user->id)->where('saved_search_id', $saved->id)->value('seen');
+        $saw = $seen === null ? DocumentSet::none() : self::unpacked((string) $seen);
+        $found = $this->found($user, $saved);
         DB::table('search_watches')->upsert(
             [
                 'user_id' => $user->id,
                 'saved_search_id' => $saved->id,
-                'seen' => self::packed($this->found($user, $saved) ?? DocumentSet::none()),
+                'seen' => self::packed($found === null ? $saw : $found->or($saw->minus($this->rights->sight($user)))),
                 'looked_at' => now(),
             ],
             ['user_id', 'saved_search_id'],

@@ -6,6 +6,7 @@ use App\History\Act;
 use App\History\History;
 use Illuminate\Support\Arr;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Route;
 
 const OTTERS = [
     'words' => 'otter',
@@ -293,6 +294,39 @@ it('keeps comments, finds documents by them, and lets only their authors take th
         ->assertOk()
         ->assertJsonPath('comments', []);
     expect($this->search(['words' => 'heron'])->json('total'))->toBe(0);
+});
+
+it('does not call new what somebody saw before they lost sight of it for a while', function () {
+    $incident = fn (string $name): string => $this->filed(
+        'the otter ran aground',
+        $name,
+        'incident_report',
+        ['document_date' => ['2024'], 'severity' => ['minor']],
+        'harbour',
+    );
+    $incident('a.txt');
+    $incident('b.txt');
+    $saved = fn (): array => $this->as('reader')->getJson('/api/searches')->json('searches.0');
+    $id = $this->as('reader')->postJson('/api/searches', ['name' => 'Otters', 'search' => OTTERS, 'groups' => []])->json('searches.0.id');
+    $this->postJson("/api/searches/{$id}/look")->assertJsonPath('searches.0.new', 0);
+    $groups = $this->as('librarian')->drafted('libraries', 'harbour')['groups'];
+    $give = function (array $groups): void {
+        $this->as('librarian')
+            ->putJson('/api/design/libraries/harbour', [...$this->drafted('libraries', 'harbour'), 'groups' => $groups])
+            ->assertOk();
+        $this->publish()->assertCreated();
+        // Every request has controllers of its own; a test’s routes keep theirs.
+        foreach (Route::getRoutes() as $route) {
+            $route->flushController();
+        }
+    };
+    $give(array_values(array_filter($groups, static fn (array $g): bool => $g['group'] === 'Records office')));
+    expect($saved())->toMatchArray(['total' => 0, 'new' => 0]);
+    $this->postJson("/api/searches/{$id}/look")->assertOk();
+    $give($groups);
+    expect($saved())->toMatchArray(['total' => 2, 'new' => 0]);
+    $incident('c.txt');
+    expect($saved())->toMatchArray(['total' => 3, 'new' => 1]);
 });
 
 it('pins documents to the desk of one person', function () {

@@ -243,7 +243,7 @@ test('what is missing is made from where it is missed, by keyboard, and publishe
   };
   const add = page.getByRole('combobox', { name: 'Fields, in the order of the index sheet' });
   await page.goto('/design/types/new');
-  await expect(page.getByLabel('Name')).toBeFocused();
+  await expect(page.getByRole('textbox', { name: 'Name' })).toBeFocused();
   await keyboard.type('Mooring licence');
   await add.focus();
   await pick('Waterway', /^Waterway/);
@@ -277,7 +277,7 @@ test('what is missing is made from where it is missed, by keyboard, and publishe
 
   // A rule asks for the type that is only in the draft.
   await page.goto('/design/access/new');
-  await expect(page.getByLabel('Name')).toBeFocused();
+  await expect(page.getByRole('textbox', { name: 'Name' })).toBeFocused();
   await keyboard.type('Licences');
   await page.getByRole('button', { name: 'Add a criterion' }).press('Enter');
   await expect(page.getByRole('combobox', { name: 'Field' })).toBeFocused();

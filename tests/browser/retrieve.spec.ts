@@ -158,13 +158,34 @@ test('values of many are changed as one act, after a look, and taken back', asyn
   await dialog.getByRole('button', { name: 'Show the effect' }).click();
   await expect(dialog.getByRole('region', { name: 'What it would do' })).toContainText(`${found} documents would change`);
   await accessible(page);
+  // Somebody else has changed one of them meanwhile: it is refused, and looked at again from where one is.
+  const other = await page.evaluate(async () => {
+    const headers = {
+      'Content-Type': 'application/json',
+      Accept: 'application/json',
+      'X-XSRF-TOKEN': decodeURIComponent(document.cookie.match(/XSRF-TOKEN=([^;]+)/)![1]!),
+    };
+    const post = async (path: string, body: object) =>
+      (await fetch(`/api/${path}`, { method: 'POST', headers, body: JSON.stringify(body) })).json();
+    const search = { words: '', criteria: [{ cql: 'type == dredging_survey and condition == c', negated: false, on: true }] };
+    const { rows } = (await post('search', { ...search, limit: 1 })) as { rows: { ref: string }[] };
+    const of = { documents: [rows[0]!.ref], field: 'condition', how: 'set', values: ['d'], changes: 1 };
+    return ((await post('value-acts', of)) as { id: number }).id;
+  });
+  await expect(async () => {
+    expect((await (await page.request.get(`/api/value-acts/${other}`)).json()).state).toBe('done');
+  }).toPass();
   await dialog.getByRole('button', { name: `Change ${found} documents` }).click();
-  await expect(dialog.getByRole('status')).toContainText(`Changed: ${found} documents`, { timeout: 60_000 });
+  await expect(dialog.getByRole('alert')).toContainText(`The number of documents has changed from ${found} to ${found - 1}.`);
+  await dialog.getByRole('button', { name: 'Show the effect' }).click();
+  await dialog.getByRole('button', { name: `Change ${found - 1} documents` }).click();
+  await expect(dialog.getByRole('status')).toContainText(`Changed: ${found - 1} documents`, { timeout: 60_000 });
   await expect(page.getByTestId('total')).toHaveText('0');
   await dialog.getByRole('button', { name: 'Undo', exact: true }).click();
-  await expect(dialog.getByRole('status')).toContainText(`Undone: ${found} documents`, { timeout: 60_000 });
+  await expect(dialog.getByRole('status')).toContainText(`Undone: ${found - 1} documents`, { timeout: 60_000 });
   await dialog.getByRole('button', { name: 'Close' }).click();
-  await expect(page.getByTestId('total')).toHaveText(String(found));
+  await expect(page.getByRole('button', { name: /^With all/ })).toBeFocused();
+  await expect(page.getByTestId('total')).toHaveText(String(found - 1));
 });
 
 test('a document is removed with a reason, and brought back', async ({ page }) => {

@@ -58,6 +58,12 @@
       act = await what();
       if (act.state === 'done' || act.state === 'undone') ondone?.();
     });
+    // What was refused is looked at anew before it is tried again.
+    if (fault) plan = null;
+  }
+  function lookAgain() {
+    act = null;
+    void look();
   }
   function choose(next: string) {
     code = next;
@@ -184,12 +190,14 @@
             </div>
           {/if}
         {/if}
-        {#if fault}<p class="fault mt-2" role="alert">{fault}</p>{/if}
       </div>
+      {#if fault}<p class="fault border-t border-hair px-6 pt-2" role="alert">{fault}</p>{/if}
       <p class="flex gap-2 border-t border-hair px-6 py-3">
         {#if act}
           <button class="btn btn-main" onclick={onleave}>Close</button>
           {#if act.stopped}<button class="btn" disabled={busy} onclick={() => begun(() => api.goOnValues(act!.id))}>Try again</button>{/if}
+          {#if act.state === 'done' && act.skipped > 0}<button class="btn" disabled={busy} onclick={lookAgain}>Show the effect again</button
+            >{/if}
           {#if act.state === 'done'}<button class="btn" disabled={busy} onclick={() => begun(() => api.undoValues(act!.id))}>Undo</button
             >{/if}
         {:else}

@@ -92,9 +92,22 @@
     rows!
       .filter((r) => Object.keys(typed[r.ref] ?? {}).length > 0)
       .map((r) => ({ ref: r.ref, lock_version: r.lock_version, values: typed[r.ref]! }));
-  const look = () => trying.run(async () => void (plan = await api.planSheets(asked())));
-  const go = () =>
+  const look = () =>
     trying.run(async () => {
+      const got = await api.planSheets(asked());
+      // In the order of the table.
+      const place = new Map(rows!.map((r, i) => [r.ref, i]));
+      plan = { ...got, changes: got.changes.toSorted((a, b) => place.get(a.ref)! - place.get(b.ref)!) };
+    });
+  /** What somebody else has changed is loaded; what was typed stays typed. */
+  const loadAgain = () =>
+    trying.run(async () => {
+      rows = (await api.openSheets(documents)).rows;
+      plan = null;
+      kept.write(typed, rows);
+    });
+  const go = async () => {
+    await trying.run(async () => {
       const faults = plan!.faults;
       const { act, documents: n } = await api.giveSheets(asked(), plan!.changes.length);
       for (const change of plan!.changes) delete typed[change.ref];
@@ -106,6 +119,9 @@
       rows = (await api.openSheets(documents)).rows;
       plan = { changes: [], same: 0, faults };
     });
+    // What was refused is looked at anew before it is tried again.
+    if (trying.fault) plan = null;
+  };
 </script>
 
 <Dialog.Root
@@ -190,6 +206,9 @@
             >Change {plural(plan.changes.length, 'document', 'documents')}</button
           >
         {:else}<button class="btn btn-main" disabled={trying.busy || touched === 0} onclick={look}>Show the effect</button>{/if}
+        {#if plan?.faults.some((f) => f.fields[''])}<button class="btn" disabled={trying.busy} onclick={loadAgain}
+            >Load the table again</button
+          >{/if}
         <button class="btn" onclick={onleave}>Cancel</button>
         <span class="small quiet ml-3" role="status"
           >{touched > 0 ? plural(touched, 'cell', 'cells') + ' typed' : ''}{#if plan && plan.changes.length === 0}{plan.faults.length > 0

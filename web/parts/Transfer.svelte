@@ -15,6 +15,8 @@
   let type = $state('');
   let mapping = $state<Record<string, string>>({});
   let plan = $state.raw<TransferPlan | null>(null);
+  /** What has no place there, from every look at this library and type: what was mapped can be mapped anew. */
+  let homeless = $state.raw<TransferPlan['lost']>([]);
   const trying = new Trying();
   const libraries = $derived(app.design!.libraries.filter((l) => l.may_change));
   const types = $derived(app.design!.types.filter((t) => libraries.find((l) => l.code === library)?.types.includes(t.code)));
@@ -27,9 +29,21 @@
     mapping: Object.fromEntries(Object.entries(mapping).filter(([, into]) => into !== '')),
   });
 
-  const look = () => trying.run(async () => void (plan = await api.planTransfer(asked())));
-  const go = () =>
+  const look = () =>
     trying.run(async () => {
+      plan = await api.planTransfer(asked());
+      const { lost } = plan;
+      homeless = [...lost, ...homeless.filter((h) => mapping[h.field] && !lost.some((l) => l.field === h.field))].toSorted((a, b) =>
+        a.label.localeCompare(b.label),
+      );
+    });
+  function begin() {
+    plan = null;
+    mapping = {};
+    homeless = [];
+  }
+  const go = async () => {
+    await trying.run(async () => {
       const { act, documents: n } = await api.transfer({ ...asked(), expected: plan!.go });
       ondone();
       onleave();
@@ -38,6 +52,9 @@
         undo: () => undoAct(act, ondone),
       });
     });
+    // What was refused is looked at anew before it is tried again.
+    if (trying.fault) plan = null;
+  };
 </script>
 
 <Dialog.Root
@@ -77,12 +94,12 @@
           bind:value={library}
           onchange={() => {
             type = '';
-            plan = null;
+            begin();
           }}
           ><option value="">choose one</option>{#each libraries as l (l.code)}<option value={l.code}>{l.name}</option>{/each}</select
         >
         <label class="heading mt-2" for="transfer-type">Document type there</label>
-        <select class="input" id="transfer-type" bind:value={type} onchange={() => (plan = null)}
+        <select class="input" id="transfer-type" bind:value={type} onchange={begin}
           ><option value="">keep each document’s type</option>{#each types as t (t.code)}<option value={t.code}>{t.name}</option
             >{/each}</select
         >
@@ -109,8 +126,13 @@
                 </ul>
               </details>
             {/each}
-            {#each plan.lost as lost (lost.field)}
-              <p class="mt-1 flex items-baseline gap-3 border-t border-hair pt-1">
+          </div>
+        {/if}
+        {#if homeless.length > 0}
+          <div class="mt-3 border-t border-hair pt-2" role="group" aria-label="Fields that the document type there does not have">
+            <p class="small quiet">The document type there does not have:</p>
+            {#each homeless as lost (lost.field)}
+              <p class="mt-1 flex items-baseline gap-3">
                 <span class="flex-1"
                   >{lost.label} <span class="small quiet">of {plural(lost.documents, 'document', 'documents')}</span></span
                 >
@@ -132,8 +154,8 @@
             {/each}
           </div>
         {/if}
-        {#if trying.fault}<p class="fault mt-2" role="alert">{trying.fault}</p>{/if}
       </form>
+      {#if trying.fault}<p class="fault border-t border-hair px-6 pt-2" role="alert">{trying.fault}</p>{/if}
       <p class="flex gap-2 border-t border-hair px-6 py-3">
         {#if plan && plan.go > 0}<button class="btn btn-main" disabled={trying.busy} onclick={go}
             >{how === 'copy' ? 'Copy' : 'Move'} {plural(plan.go, 'document', 'documents')}</button

@@ -10,6 +10,7 @@
   import { undoAct } from '@/parts/undoing';
   import { app } from '@/state/app.svelte';
   import { Dialog } from 'bits-ui';
+  import { tick } from 'svelte';
   import { lists } from '@/state/lists.svelte';
 
   /** Adds what is chosen, or all that was found, to a pull list. */
@@ -65,6 +66,14 @@
       app.fail(error, 'They could not be pinned.');
     }
   }
+  const id = $props.id();
+  /** A dialog opened from here gives the focus back to the menu. */
+  async function left() {
+    transferring = tabling = mailing = null;
+    changing = null;
+    await tick();
+    document.getElementById(id)?.focus();
+  }
   function change() {
     open = false;
     changing = chosen.length > 0 ? { documents: chosen } : { search: found() };
@@ -74,6 +83,7 @@
 <Popover
   label={chosen.length > 0 ? `With ${count(chosen.length)} selected…` : `With all ${count(total)}…`}
   called="With these documents"
+  {id}
   bind:open
   width={290}
   onopen={ready}
@@ -176,16 +186,16 @@
 
 {#if transferring}<Transfer
     documents={transferring}
-    onleave={() => (transferring = null)}
+    onleave={left}
     ondone={() => {
       onclear();
       onchanged();
     }}
   />{/if}
-{#if tabling}<SheetTable documents={tabling} onleave={() => (tabling = null)} ondone={onchanged} />{/if}
-{#if changing}<ChangeValues of={changing} onleave={() => (changing = null)} ondone={onchanged} />{/if}
+{#if tabling}<SheetTable documents={tabling} onleave={left} ondone={onchanged} />{/if}
+{#if changing}<ChangeValues of={changing} onleave={left} ondone={onchanged} />{/if}
 {#if mailing}
-  <Dialog.Root open onOpenChange={() => (mailing = null)}>
+  <Dialog.Root open onOpenChange={left}>
     <Dialog.Portal>
       <Dialog.Overlay class="fixed inset-0 z-40 bg-ink/20" />
       <Dialog.Content class="fixed top-24 left-1/2 z-50 w-[420px] max-w-[94vw] -translate-x-1/2 border border-hair bg-sheet p-5 shadow-lg">
@@ -195,10 +205,10 @@
           subject={plural(mailing.length, 'document', 'documents')}
           isRedacted
           ondone={() => {
-            mailing = null;
             onclear();
+            void left();
           }}
-          oncancel={() => (mailing = null)}
+          oncancel={left}
         />
       </Dialog.Content>
     </Dialog.Portal>

@@ -4,8 +4,10 @@
   import { plural } from '@/parts/format';
   import { app } from '@/state/app.svelte';
   import { router } from '@/state/router.svelte';
-  import { onDestroy } from 'svelte';
+  import { onDestroy, tick } from 'svelte';
+  import PagePicker from './PagePicker.svelte';
   import type { Pdf } from './pdf';
+  import { thumb } from './thumb';
 
   /** The pages of a document in small, to be moved, turned, taken out, put in and split off. */
   let { document: ref }: { document: string } = $props();
@@ -30,7 +32,7 @@
   let chosen = $state.raw<number[]>([]);
   let here = $state(0);
   let note = $state('');
-  let from = $state('');
+  let picking = $state(false);
   let busy = $state(false);
   let dragged = -1;
   let before = $state.raw<Tile[][]>([]);
@@ -82,16 +84,21 @@
     }
     event.currentTarget.value = '';
   }
-  async function fromDocument(event: SubmitEvent) {
-    event.preventDefault();
+  async function fromDocument(other: DocumentRecord, pages: number[]) {
+    leavePicker();
     try {
-      const other = await api.document(from.trim().toUpperCase());
-      if (other.file_kind !== 'pdf' && other.file_kind !== 'image') throw new Error('That document has no pages to take.');
-      put(await take(other.ref, other.title, api.fileUrl(other.ref, other.version), other.file_kind === 'image'), here + 1);
-      from = '';
+      const all = await take(other.ref, other.title, api.fileUrl(other.ref, other.version), other.file_kind === 'image');
+      put(
+        pages.map((page) => all[page - 1]!),
+        here + 1,
+      );
     } catch (error) {
       app.fail(error, 'That document cannot be opened.');
     }
+  }
+  function leavePicker() {
+    picking = false;
+    void tick().then(() => document.getElementById('insert-pages')?.focus());
   }
 
   /** What an act is done to: the chosen pages, or the one in focus. */
@@ -156,19 +163,6 @@
   }
   /** On its side a page is drawn smaller, so that it stays in its place. */
   const turned = (tile: Tile) => `transform:rotate(${tile.turn}deg) scale(${tile.turn % 180 === 0 ? 1 : 0.7})`;
-  function draw(canvas: HTMLCanvasElement, tile: Tile) {
-    const pdf = sources[tile.source]?.pdf;
-    const watch = new IntersectionObserver(
-      ([entry]) => {
-        if (!entry?.isIntersecting || !pdf) return;
-        watch.disconnect();
-        void import('./pdf').then(({ draw }) => draw(pdf, tile.page, canvas, null, WIDTH));
-      },
-      { rootMargin: '200px' },
-    );
-    watch.observe(canvas);
-    return { destroy: () => watch.disconnect() };
-  }
 
   async function save() {
     busy = true;
@@ -216,7 +210,7 @@
   <header class="border-b border-hair px-6 py-3">
     <h1 class="text-[22px] leading-snug">Pages of {record?.title ?? ref}</h1>
     <p class="small quiet">
-      Arrow keys move along, Space chooses, Alt with arrows moves a page, r turns it, Del takes it out. The present version stays among the
+      Arrow keys move along, Space selects, Alt with arrows moves a page, r rotates it, Del removes it. The current version stays among the
       earlier ones. <a href={`/documents/${ref}`}>Back to the document</a>
     </p>
   </header>
@@ -224,7 +218,7 @@
   {:else if !record}<p class="quiet p-6" role="status">Loading…</p>
   {:else}
     <div class="flex flex-wrap items-center gap-2 border-b border-hair px-6 py-2" role="toolbar" aria-label="Page work">
-      <button class="btn" onclick={turn}>Turn</button>
+      <button class="btn" onclick={turn}>Rotate</button>
       <button class="btn" onclick={() => move(-1)}>Move earlier</button><button class="btn" onclick={() => move(1)}>Move later</button>
       <button class="btn" disabled={tiles.length <= 1} onclick={out}>Remove</button>
       <button class="btn" disabled={busy || !tiles.some((t) => chosen.includes(t.key) && t.source === '')} onclick={split}>Split off</button
@@ -239,16 +233,7 @@
           onchange={fromFiles}
         /></label
       >
-      <form class="flex items-center gap-1" onsubmit={fromDocument}>
-        <input
-          class="input mono"
-          style="width:132px"
-          aria-label="Reference of a document whose pages are put in"
-          placeholder="D-00012-X"
-          bind:value={from}
-          autocomplete="off"
-        /><button class="btn" disabled={from.trim() === ''}>Insert</button>
-      </form>
+      <button class="btn" id="insert-pages" onclick={() => (picking = true)}>Insert pages…</button>
       <span class="flex-1"></span>
       <input
         class="input"
@@ -262,8 +247,8 @@
       <button class="btn btn-main" disabled={busy || !changed} onclick={save}>Save as a new version</button>
     </div>
     <p class="small quiet px-6 pt-2" role="status">
-      {plural(tiles.length, 'page', 'pages')}{#if chosen.length > 0}, {plural(chosen.length, 'chosen', 'chosen')}.
-        <button class="link" onclick={() => (chosen = [])}>Choose none</button>{/if}
+      {plural(tiles.length, 'page', 'pages')}{#if chosen.length > 0}, {plural(chosen.length, 'selected', 'selected')}.
+        <button class="link" onclick={() => (chosen = [])}>Select none</button>{/if}
     </p>
     <ol
       class="grid min-h-0 flex-1 content-start gap-4 overflow-y-auto px-6 py-3"
@@ -283,11 +268,11 @@
             onfocus={() => (here = i)}
             onclick={() => choose(i)}
             onkeydown={(e) => keydown(e, i)}
-            aria-label={`Page ${i + 1}${tile.source ? `, page ${tile.page} of ${sources[tile.source]?.label}` : tile.page !== i + 1 ? `, was ${tile.page}` : ''}${tile.turn ? `, turned by ${tile.turn}°` : ''}`}
+            aria-label={`Page ${i + 1}${tile.source ? `, page ${tile.page} of ${sources[tile.source]?.label}` : tile.page !== i + 1 ? `, was ${tile.page}` : ''}${tile.turn ? `, rotated by ${tile.turn}°` : ''}`}
           >
             <span class="sheet"
               >{#if sources[tile.source]?.image}<img src={sources[tile.source]!.image} alt="" style={turned(tile)} />{:else}<canvas
-                  use:draw={tile}
+                  use:thumb={{ pdf: sources[tile.source]?.pdf, page: tile.page, width: WIDTH }}
                   style={turned(tile)}
                 ></canvas>{/if}</span
             >
@@ -301,6 +286,8 @@
     </ol>
   {/if}
 </div>
+
+{#if picking}<PagePicker into={ref} onpicked={fromDocument} oncancel={leavePicker} />{/if}
 
 <style>
   .tile {

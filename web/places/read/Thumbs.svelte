@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Reading } from './document.svelte';
   import type { Pdf } from './pdf';
+  import { thumb } from './thumb';
 
   /** The pages in small, with how many hits each has. */
   let { reading, pdf }: { reading: Reading; pdf: Pdf | null } = $props();
@@ -8,25 +9,12 @@
   const WIDTH = 84;
   const numbers = $derived(Array.from({ length: reading.record!.page_count }, (_, i) => i + 1));
   const hits = $derived(new Map(reading.hits.pages.map((p) => [p.page, p.hits])));
-
-  function draw(canvas: HTMLCanvasElement, number: number) {
-    const watch = new IntersectionObserver(
-      ([entry]) => {
-        if (!entry?.isIntersecting || !pdf) return;
-        watch.disconnect();
-        void import('./pdf').then(({ draw }) => draw(pdf, number, canvas, null, WIDTH));
-      },
-      { rootMargin: '200px' },
-    );
-    watch.observe(canvas);
-    return { destroy: () => watch.disconnect() };
-  }
 </script>
 
 <nav class="thumbs" aria-label="Thumbnails">
   {#each numbers as number (number)}
     <button class:here={reading.asked?.page === number} aria-label={`Go to page ${number}`} onclick={() => reading.goToPage(number)}>
-      {#if pdf}<canvas use:draw={number} style={`width:${WIDTH}px;min-height:60px`}></canvas>{/if}
+      {#if pdf}<canvas use:thumb={{ pdf, page: number, width: WIDTH }} style={`width:${WIDTH}px;min-height:60px`}></canvas>{/if}
       <span class="small num"
         >{number}{#if hits.has(number)}<span class="text-brass-text"> · {hits.get(number)}</span>{/if}</span
       >
