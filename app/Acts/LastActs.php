@@ -122,7 +122,7 @@ final readonly class LastActs
     /** @return array<string, mixed> */
     private function ofValues(User $user, ValueAct $act): array
     {
-        $field = $this->catalog->fieldsFor($user)[$act->field] ?? null;
+        $field = $this->catalog->fieldsShownTo($user)[$act->field] ?? null;
         $texts = $field === null || Cover::hides($field) ? [] : array_map($field->display(...), $act->given);
         $left = DB::table('value_act_items')
             ->where('value_act_id', $act->id)

@@ -130,8 +130,10 @@ final class Catalog
     public function schema(User $user): SearchSchema
     {
         $known = $this->known($user);
+        $form = $user->writtenForm();
         $fields = [...array_values($this->systemFieldsFor($user)), ...array_values($this->fieldsFor($user))];
-        $stamp = $this->isTried ? '' : $this->stamp().($known === null ? '' : '/'.md5(serialize($known)));
+        $fields = $form->isUsual() ? $fields : array_map(static fn (FieldDefinition $field): FieldDefinition => $field->written($form), $fields);
+        $stamp = $this->isTried ? '' : "{$this->stamp()}/{$form->key()}".($known === null ? '' : '/'.md5(serialize($known)));
 
         return new SearchSchema($fields, calendar: $this->calendar(), stamp: $stamp);
     }
@@ -232,6 +234,14 @@ final class Catalog
         $fields = $user->role->maySeeSensitive() ? $this->fields() : Cover::open($this->fields());
 
         return array_filter($fields, static fn (FieldDefinition $field): bool => $known?->hidesField($field->code) !== true);
+    }
+
+    /** @return array<string, FieldDefinition> the same, with values written as the person has them: for what they look at */
+    public function fieldsShownTo(User $user): array
+    {
+        $form = $user->writtenForm();
+
+        return array_map(static fn (FieldDefinition $field): FieldDefinition => $field->written($form), $this->fieldsFor($user));
     }
 
     /** @return array<string, FieldDefinition> the fields Brenvic fills itself, by code */

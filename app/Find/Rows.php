@@ -18,7 +18,6 @@ use Brenvic\Core\Pages\Snippet;
 use Brenvic\Core\Query\Ledger;
 use Brenvic\Core\Search\Answer\SearchAnswer;
 use Brenvic\Core\Search\Asking\SearchSchema;
-use DateTimeImmutable;
 use Illuminate\Support\Facades\DB;
 
 /** Reads for a page of results what its rows show: a fixed number of queries, however many rows there are. */
@@ -195,7 +194,7 @@ final readonly class Rows
             'file_type' => $field?->display($document->fileKind) ?? '',
             'text_state' => $field?->display($document->textState) ?? '',
             'attached' => $field?->display($document->parent === null ? '0' : '1') ?? '',
-            'created' => $document->filedAt === null ? '' : (new DateTimeImmutable($document->filedAt))->format('j M Y'),
+            'created' => $document->filedAt === null ? '' : $field?->display(substr($document->filedAt, 0, 10)) ?? '',
             'pages' => $document->pages === 0 ? '' : (string) $document->pages,
             default => $field === null
                 ? ''

@@ -5,6 +5,9 @@ declare(strict_types=1);
 namespace App\Models;
 
 use App\Support\Column;
+use Brenvic\Core\Fields\DateForm;
+use Brenvic\Core\Fields\NumberForm;
+use Brenvic\Core\Fields\WrittenForm;
 use Illuminate\Database\Eloquent\Relations\BelongsToMany;
 use Illuminate\Foundation\Auth\User as Authenticatable;
 use Illuminate\Http\Request;
@@ -101,5 +104,16 @@ final class User extends Authenticatable
         }
 
         return $this->libraries;
+    }
+
+    /** How they have dates and numbers written. */
+    public function writtenForm(): WrittenForm
+    {
+        $chosen = Column::texts([$this->preferences['dates'] ?? '', $this->preferences['numbers'] ?? '']);
+
+        return new WrittenForm(
+            DateForm::tryFrom($chosen[0]) ?? DateForm::Words,
+            NumberForm::tryFrom($chosen[1]) ?? NumberForm::Point,
+        );
     }
 }

@@ -6,6 +6,7 @@ use Brenvic\Core\Fields\Calendar;
 use Brenvic\Core\Fields\CheckCharacter;
 use Brenvic\Core\Fields\ColumnFormat;
 use Brenvic\Core\Fields\Cover;
+use Brenvic\Core\Fields\DateForm;
 use Brenvic\Core\Fields\DateRange;
 use Brenvic\Core\Fields\DateSpan;
 use Brenvic\Core\Fields\FieldDefinition;
@@ -23,9 +24,11 @@ use Brenvic\Core\Fields\Kinds\PersonKind;
 use Brenvic\Core\Fields\Kinds\ReferenceKind;
 use Brenvic\Core\Fields\Kinds\TextKind;
 use Brenvic\Core\Fields\Kinds\YesNoKind;
+use Brenvic\Core\Fields\NumberForm;
 use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Fields\Vocabulary;
 use Brenvic\Core\Fields\VocabularyTerm;
+use Brenvic\Core\Fields\WrittenForm;
 
 function field(FieldKind $kind, mixed ...$more): FieldDefinition
 {
@@ -371,4 +374,46 @@ it('covers sensitive values wherever they are shown', function () {
         ->toBe(['a'])
         ->and(array_keys(Cover::hidden(['a' => $open, 'b' => $covered])))
         ->toBe(['b']);
+});
+
+it('writes days and numbers as a person has them, so that what is shown can be typed back and never means another value', function () {
+    seeded(29);
+    $date = new FieldDefinition('day', 'Day', new DateKind);
+    $period = new FieldDefinition('period', 'Period', new DateRangeKind);
+    $number = new FieldDefinition('depth', 'Depth', new NumberKind, unit: 'm');
+    $amount = new FieldDefinition('fee', 'Fee', new AmountKind, unit: 'GBP');
+    foreach (DateForm::cases() as $dates) {
+        foreach (NumberForm::cases() as $numbers) {
+            $form = new WrittenForm($dates, $numbers);
+            for ($i = 0; $i < 200; $i++) {
+                $iso = substr(sprintf('%04d-%02d-%02d', mt_rand(1500, 2100), mt_rand(1, 12), mt_rand(1, 28)), 0, [4, 7, 10][mt_rand(0, 2)]);
+                $typed = $date->written($form)->display($iso);
+                expect($date->parse($typed))->toBe($iso, $typed);
+                $from = sprintf('%04d-%02d-%02d', mt_rand(1500, 1999), mt_rand(1, 12), mt_rand(1, 28));
+                $normal = "{$from}/2001-02-03";
+                expect($period->parse($period->written($form)->display($normal)))->toBe($normal);
+                foreach ([[$number, (string) round(mt_rand(-9_999_999, 99_999_999) / 10 ** mt_rand(0, 4), 4)], [$amount, sprintf('%.2F', mt_rand(0, 9_999_999) / 100)]] as [$field, $normal]) {
+                    $shown = $field->written($form)->display($normal);
+                    try {
+                        expect($field->parse($shown))->toBe($normal, $shown);
+                    } catch (InvalidValue $fault) {
+                        // A single comma before three digits may be either; it is asked about, and not guessed.
+                        expect($fault->getMessage())->toContain('can be read as');
+                    }
+                }
+            }
+        }
+    }
+    $shown = fn (DateForm $dates, NumberForm $numbers): array => [
+        $date->written(new WrittenForm($dates))->display('2024-03-04'),
+        $date->written(new WrittenForm($dates))->display('2024-03'),
+        $number->written(new WrittenForm(numbers: $numbers))->display('-12345.5'),
+        $number->written(new WrittenForm(numbers: $numbers))->displayRange('1000', '2000.25'),
+    ];
+    expect($shown(DateForm::Words, NumberForm::Point))
+        ->toBe(['4 Mar 2024', 'Mar 2024', "-12\u{2009}345.5\u{00A0}m", "1\u{2009}000 to 2\u{2009}000.25\u{00A0}m"])
+        ->and($shown(DateForm::Slashes, NumberForm::Comma))
+        ->toBe(['04/03/2024', 'Mar 2024', "-12\u{2009}345,5\u{00A0}m", "1\u{2009}000 to 2\u{2009}000,25\u{00A0}m"])
+        ->and($shown(DateForm::Iso, NumberForm::CommasAndPoint))
+        ->toBe(['2024-03-04', '2024-03', "-12,345.5\u{00A0}m", "1,000 to 2,000.25\u{00A0}m"]);
 });

@@ -303,6 +303,47 @@ it('remembers what was read on the desk', function () {
         ->toBe(4);
 });
 
+it('writes dates and numbers as each person has them, and titles and exports as ever', function () {
+    $survey = $this->filed('x', 'deep.txt', 'dredging_survey', [
+        'document_date' => ['2024-03-04'],
+        'waterway' => ['tarn-sea'],
+        'condition' => ['a'],
+        'silt_depth' => ['12.5'],
+    ]);
+    $shown = function (string $who) use ($survey): array {
+        $found = $this->search([
+            'words' => 'document_date == 2024-03-04 and silt_depth > 10',
+            'columns' => ['document_date', 'silt_depth'],
+        ], $who);
+        $sheet = $this->getJson("/api/documents/{$survey}")->json('values');
+
+        return [
+            $found->json('rows.0.cells.document_date'),
+            $found->json('rows.0.cells.silt_depth'),
+            $found->json('ledger.0.parts.0.value') ?? $found->json('ledger.0.value'),
+            $sheet['document_date'][0]['label'],
+            $found->json('rows.0.title'),
+        ];
+    };
+    $usual = $shown('librarian');
+    expect($usual[0])->toBe('4 Mar 2024')->and($usual[4])->toContain('4 Mar 2024');
+    $this->as('reader')->putJson('/api/me/preferences', ['dates' => 'slashes', 'numbers' => 'comma'])->assertOk();
+    $mine = $shown('reader');
+    expect($mine[0])
+        ->toBe('04/03/2024')
+        ->and($mine[1])
+        ->toBe("12,5\u{00A0}m")
+        ->and($mine[2])
+        ->not->toBe($usual[2])
+        ->and($mine[3])
+        ->toBe('04/03/2024')
+        ->and($mine[4])
+        ->toBe($usual[4])
+        ->and($shown('librarian'))
+        ->toBe($usual);
+    $this->as('reader')->putJson('/api/me/preferences', ['dates' => 'roman'])->assertUnprocessable();
+});
+
 it('lists on the desk what was filed last first, however long it waited, and nothing that may not be seen', function () {
     $waited = $this->upload('x', 'waited.txt')->json('ref');
     $this->travel(1)->minutes();

@@ -1,8 +1,12 @@
 import fc from 'fast-check';
 import { afterEach, describe, expect, it, vi } from 'vitest';
+import { writeAs } from '@/state/written.svelte';
 import { bytes, count, moment, plural } from './format';
 
-afterEach(() => vi.useRealTimers());
+afterEach(() => {
+  vi.useRealTimers();
+  writeAs({});
+});
 
 describe('numbers', () => {
   it('have a narrow space that does not break between thousands, and nothing else changed', () => {
@@ -42,5 +46,27 @@ describe('moments', () => {
     expect(moment('2026-03-14T09:14:00Z')).toMatch(/^today \d\d:14$/);
     expect(moment(null)).toBe('');
     expect(moment('')).toBe('');
+  });
+});
+
+describe('the form that a person has chosen', () => {
+  it('holds for days, thousands and decimals', () => {
+    const at = '2024-03-04T10:00:00Z';
+    const seen = (['words', 'slashes', 'dots', 'iso'] as const).map((dates) => (writeAs({ dates }), moment(at)));
+    expect(seen).toEqual(['4 Mar 2024', '04/03/2024', '04.03.2024', '2024-03-04']);
+    const numbers = (['point', 'comma', 'commas_and_point'] as const).map(
+      (n) => (writeAs({ numbers: n }), [count(12_345), bytes(1_500_000)]),
+    );
+    expect(numbers).toEqual([
+      ['12\u202f345', '1.5 MB'],
+      ['12\u202f345', '1,5 MB'],
+      ['12,345', '1.5 MB'],
+    ]);
+  });
+
+  it('is kept for today', () => {
+    vi.useFakeTimers({ now: new Date(2024, 2, 4, 12, 0) });
+    writeAs({ dates: 'iso' });
+    expect(moment(new Date(2024, 2, 4, 9, 5).toISOString())).toBe('today 09:05');
   });
 });

@@ -1,6 +1,7 @@
 import { api, messageOf, whenSessionEnds } from '@/api/client';
 import type { Design, Field, Kind, Library, Person, Preferences, SystemField, Term, Vocabulary } from '@/api/types';
 import { lastActs } from './acts.svelte';
+import { writeAs } from './written.svelte';
 
 /** Who is here, and the design they work with. */
 class App {
@@ -35,6 +36,7 @@ class App {
 
   async start(): Promise<void> {
     this.person = (await api.session()).user;
+    writeAs(this.person?.preferences ?? {});
     whenSessionEnds(() => (this.person ? this.signInAgain() : Promise.resolve(false)));
     if (this.person) await this.loadDesign();
     this.known = true;
@@ -54,6 +56,7 @@ class App {
   async prefer(given: Partial<Preferences>): Promise<void> {
     if (!this.person) return;
     this.person = { ...this.person, preferences: { ...this.person.preferences, ...given } };
+    writeAs(this.person.preferences);
     await api.preferences(given).catch(() => this.say('This could not be kept for the next time.', { wrong: true }));
   }
 

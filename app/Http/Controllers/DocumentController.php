@@ -144,7 +144,7 @@ final readonly class DocumentController
     {
         $user = User::of($request);
         abort_unless($rights->readable($user, [$document]) !== [], 403);
-        $fields = $this->catalog->fieldsFor($user);
+        $fields = $this->catalog->fieldsShownTo($user);
         $rows = DB::table('history')
             ->leftJoin('users', 'users.id', '=', 'history.user_id')
             ->where('document_id', $document->id)

@@ -11,7 +11,9 @@ use App\Models\PersonalView;
 use App\Models\User;
 use Brenvic\Core\Design\DesignCheck;
 use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Fields\DateForm;
 use Brenvic\Core\Fields\InvalidDefinition;
+use Brenvic\Core\Fields\NumberForm;
 use Brenvic\Core\Search\Asking\Reach;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -67,6 +69,8 @@ final class PersonalController
             'reach' => ['sometimes', 'nullable', Rule::enum(Reach::class)],
             'default_search' => 'sometimes|nullable|integer',
             'notices' => 'sometimes|in:short,long,stay',
+            'dates' => ['sometimes', 'nullable', Rule::enum(DateForm::class)],
+            'numbers' => ['sometimes', 'nullable', Rule::enum(NumberForm::class)],
             'reader_hidden' => 'sometimes|array|max:20',
             'reader_hidden.*' => 'string|max:20',
             'columns' => 'sometimes|array|max:200',

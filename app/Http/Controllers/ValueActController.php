@@ -147,7 +147,7 @@ final readonly class ValueActController
             ...SavedSearchInput::PARTS,
         ]);
         $user = User::of($request);
-        $field = $this->catalog->fieldsFor($user)[$input['field']] ?? throw new Refused("There is no field “{$input['field']}”.");
+        $field = $this->catalog->fieldsShownTo($user)[$input['field']] ?? throw new Refused("There is no field “{$input['field']}”.");
         if ($input['how'] === 'add' && ! $field->multiple) {
             throw new Refused("{$field->label} takes one value: set it instead.");
         }
@@ -212,7 +212,7 @@ final readonly class ValueActController
     /** @return array<string, mixed> */
     private function shaped(ValueAct $act, User $user): array
     {
-        $field = $this->catalog->fieldsFor($user)[$act->field] ?? null;
+        $field = $this->catalog->fieldsShownTo($user)[$act->field] ?? null;
         $texts = $field === null || Cover::hides($field) ? [] : array_map($field->display(...), $act->given);
 
         return [

@@ -84,12 +84,12 @@ final readonly class DocumentResource
         $isFiled = $document->state === Document::FILED;
         $library = $this->catalog->libraries()->get($document->library_id);
         $type = $this->catalog->types()->get((int) $document->document_type_id);
-        $shown = $this->catalog->fieldsFor($user);
+        $shown = $this->catalog->fieldsShownTo($user);
         $values = [];
         $dossiers = $isFiled ? $this->dossiers($document, $user) : [];
         foreach ($stored as $value) {
-            $field = $this->catalog->fieldOfId((int) $value->field_id);
-            if ($field !== null && isset($shown[$field->code])) {
+            $field = $shown[$this->catalog->fieldOfId((int) $value->field_id)->code ?? ''] ?? null;
+            if ($field !== null) {
                 $isCovered = Cover::hides($field) && ! $uncovered && $isFiled;
                 $values[$field->code][] = [
                     ...$isCovered

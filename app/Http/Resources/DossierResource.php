@@ -24,7 +24,7 @@ final readonly class DossierResource
     /** @return array<string, mixed> */
     public function of(Dossier $dossier, User $user): array
     {
-        $shown = $this->catalog->fieldsFor($user);
+        $shown = $this->catalog->fieldsShownTo($user);
         $values = [];
         foreach ($this->filing->present($dossier) as $code => $list) {
             $field = $shown[$code] ?? null;

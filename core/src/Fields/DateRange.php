@@ -18,7 +18,7 @@ final readonly class DateRange
      */
     public static function parse(string $text): self
     {
-        $ends = preg_split('#\s*/\s*(?=\d{4})|\s+(?:to|until|–|-)\s+|\s*–\s*#u', trim($text)) ?: [];
+        $ends = preg_split('#(?<![./]\d|[./]\d\d)\s*/\s*(?=\d{4})|\s+(?:to|until|–|-)\s+|\s*–\s*#u', trim($text)) ?: [];
         if (count($ends) > 2) {
             throw new InvalidValue("“{$text}” is not a date range. Write it like Mar 2019 to 14 May 2019, or 2019-03/2019-05.");
         }
@@ -36,9 +36,11 @@ final readonly class DateRange
         return "{$this->from->iso()}/{$this->to->iso()}";
     }
 
-    public function display(): string
+    public function display(DateForm $form = DateForm::Words): string
     {
-        return $this->from->iso() === $this->to->iso() ? $this->from->display() : "{$this->from->display()} to {$this->to->display()}";
+        $from = $form->write($this->from);
+
+        return $this->from->iso() === $this->to->iso() ? $from : "{$from} to {$form->write($this->to)}";
     }
 
     /** @return list<string> each year that a day of it lies in; of very long stretches the first three hundred */

@@ -54,7 +54,7 @@ final readonly class DateSpan
     }
 
     /** What `kept` gave, for people: `12 to 18 Mar 2026`, `week 12 of 2026`. */
-    public static function display(string $kept): string
+    public static function display(string $kept, DateForm $form = DateForm::Words): string
     {
         if (preg_match('/^(\d{4})-w(\d{1,2})$/i', $kept, $m) === 1) {
             return 'week '.(int) $m[2]." of {$m[1]}";
@@ -63,12 +63,12 @@ final readonly class DateSpan
             return $kept;
         }
         [$first, $last] = [PartialDate::parse($m[1]), PartialDate::parse($m[2])];
-        $from = $first->display();
-        if ($first->year === $last->year) {
+        $from = $form->write($first);
+        if ($form === DateForm::Words && $first->year === $last->year) {
             $from = $first->month === $last->month ? (string) $first->day : substr($from, 0, -5);
         }
 
-        return $m[1] === $m[2] ? $last->display() : "{$from} to {$last->display()}";
+        return $m[1] === $m[2] ? $form->write($last) : "{$from} to {$form->write($last)}";
     }
 
     private static function plain(string $text): string

@@ -16,6 +16,7 @@ final readonly class FieldDefinition
 {
     /**
      * @param  string|null  $dublinCore  the element of Dublin Core (in small letters) that the field is exchanged and searched as
+     * @param  WrittenForm  $form  in which `display` writes its values
      * @param  bool  $system  a field that Brenvic fills itself, which may bear a reserved name
      * @param  string  $unit  of a number; of an amount its currency (ISO 4217)
      * @param  int|null  $maxLength  in characters, of text
@@ -45,6 +46,7 @@ final readonly class FieldDefinition
         public string $default = '',
         public string $refersTo = 'document',
         public array $formerly = [],
+        public WrittenForm $form = new WrittenForm(),
         bool $system = false,
     ) {
         if (preg_match('/^[a-z][a-z0-9_]{0,39}$/', $code) !== 1) {
@@ -112,6 +114,17 @@ final readonly class FieldDefinition
     /** The same field with other terms to choose from, whatever its name. */
     public function choosing(Vocabulary $vocabulary): self
     {
+        return $this->with($vocabulary, $this->form);
+    }
+
+    /** The same field with its values written as a person has them. */
+    public function written(WrittenForm $form): self
+    {
+        return $this->form->key() === $form->key() ? $this : $this->with($this->vocabulary, $form);
+    }
+
+    private function with(?Vocabulary $vocabulary, WrittenForm $form): self
+    {
         return new self(
             $this->code,
             $this->label,
@@ -122,9 +135,15 @@ final readonly class FieldDefinition
             $vocabulary,
             $this->unit,
             $this->pattern,
-            help: $this->help,
-            default: $this->default,
-            dublinCore: $this->dublinCore,
+            $this->minimum,
+            $this->maximum,
+            $this->help,
+            $this->dublinCore,
+            $this->maxLength,
+            $this->default,
+            $this->refersTo,
+            $this->formerly,
+            $form,
             system: true,
         );
     }

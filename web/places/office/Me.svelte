@@ -3,6 +3,7 @@
   import { app } from '@/state/app.svelte';
   import { searches } from '@/state/searches.svelte';
   import { theme } from '@/state/theme.svelte';
+  import type { DateForm, NumberForm } from '@/state/written.svelte';
 
   const TOOLS: [string, string][] = [
     ['find', 'Find in document'],
@@ -18,6 +19,17 @@
     ['auto', 'same as this computer'],
     ['light', 'light'],
     ['dark', 'dark'],
+  ];
+  const DATES: [DateForm, string][] = [
+    ['words', '14 Mar 2024'],
+    ['slashes', '14/03/2024'],
+    ['dots', '14.03.2024'],
+    ['iso', '2024-03-14'],
+  ];
+  const NUMBERS: [NumberForm, string][] = [
+    ['point', '1\u2009234.5'],
+    ['comma', '1\u2009234,5'],
+    ['commas_and_point', '1,234.5'],
   ];
   const words = $derived(app.design!.words);
   const officeReach = $derived(words.reaches.find((r) => r.value === words.office_reach)?.label ?? '');
@@ -124,6 +136,31 @@
           {#each THEMES as [value, label] (value)}<option {value}>{label}</option>{/each}
         </select>
       </div>
+      <div class="grid grid-cols-2 gap-4">
+        <div>
+          <label class="heading" for="dates">Dates are written</label>
+          <select
+            class="input"
+            id="dates"
+            value={app.person?.preferences.dates ?? 'words'}
+            onchange={(e) => app.prefer({ dates: e.currentTarget.value as DateForm })}
+          >
+            {#each DATES as [value, label] (value)}<option {value}>{label}</option>{/each}
+          </select>
+        </div>
+        <div>
+          <label class="heading" for="numbers">Numbers are written</label>
+          <select
+            class="input"
+            id="numbers"
+            value={app.person?.preferences.numbers ?? 'point'}
+            onchange={(e) => app.prefer({ numbers: e.currentTarget.value as NumberForm })}
+          >
+            {#each NUMBERS as [value, label] (value)}<option {value}>{label}</option>{/each}
+          </select>
+        </div>
+      </div>
+      <p class="small quiet">For you only. Titles, exports and deliveries keep the usual form; any form can be typed.</p>
       <div>
         <label class="heading" for="notices">Notices at the foot of the window stay</label>
         <select

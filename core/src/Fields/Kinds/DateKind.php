@@ -56,7 +56,7 @@ class DateKind extends FieldKind
 
     public function display(FieldDefinition $field, string $normal): string
     {
-        return PartialDate::parse($normal)->display();
+        return $field->form->dates->write(PartialDate::parse($normal));
     }
 
     public function formats(): array
@@ -70,9 +70,9 @@ class DateKind extends FieldKind
 
         return match ($format) {
             'year' => sprintf('%04d', $date->year),
-            'month' => PartialDate::parse(substr($date->iso(), 0, 7))->display(),
+            'month' => $field->form->dates->write(PartialDate::parse(substr($date->iso(), 0, 7))),
             'iso' => $date->iso(),
-            default => $date->display(),
+            default => $field->form->dates->write($date),
         };
     }
 
@@ -115,7 +115,9 @@ class DateKind extends FieldKind
 
     public function displayAsked(FieldDefinition $field, string $value): string
     {
-        return str_contains($value, '/') || preg_match('/-w/i', $value) === 1 ? DateSpan::display($value) : parent::displayAsked($field, $value);
+        return str_contains($value, '/') || preg_match('/-w/i', $value) === 1
+            ? DateSpan::display($value, $field->form->dates)
+            : parent::displayAsked($field, $value);
     }
 
     public function span(FieldDefinition $field, string $term, Calendar $calendar): array

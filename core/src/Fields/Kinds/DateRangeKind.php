@@ -47,12 +47,12 @@ final class DateRangeKind extends DateKind
 
     public function display(FieldDefinition $field, string $normal): string
     {
-        return DateRange::parse($normal)->display();
+        return DateRange::parse($normal)->display($field->form->dates);
     }
 
     public function displayRange(FieldDefinition $field, string $from, string $to): string
     {
-        return DateRange::parse("{$from}/{$to}")->display();
+        return DateRange::parse("{$from}/{$to}")->display($field->form->dates);
     }
 
     public function formats(): array

@@ -87,19 +87,12 @@ class NumberKind extends FieldKind
 
     public function display(FieldDefinition $field, string $normal): string
     {
-        return self::spaced($normal).($field->unit === '' ? '' : "\u{00A0}{$field->unit}");
+        return $field->form->numbers->write($normal).($field->unit === '' ? '' : "\u{00A0}{$field->unit}");
     }
 
     public function displayRange(FieldDefinition $field, string $from, string $to): string
     {
-        return $from === $to ? $field->display($from) : self::spaced($from)." to {$field->display($to)}";
-    }
-
-    private static function spaced(string $number): string
-    {
-        $dot = strpos($number, '.');
-
-        return number_format((float) $number, $dot === false ? 0 : strlen($number) - $dot - 1, '.', "\u{2009}");
+        return $from === $to ? $field->display($from) : "{$field->form->numbers->write($from)} to {$field->display($to)}";
     }
 
     public function formats(): array

@@ -6,6 +6,7 @@ namespace Brenvic\Core\Search\Values;
 
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\InvalidValue;
+use Brenvic\Core\Fields\WrittenForm;
 use Brenvic\Core\Index\Tokenizer;
 use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Search\Asking\ClauseModifiers;
@@ -56,6 +57,8 @@ final readonly class ValueTest
             return true;
         }
         $expression = self::expression($clause->term, $modifiers->masked);
+        // What a value is found by is the same for everybody.
+        $field = $field->written(new WrittenForm());
         foreach ($names as $name) {
             if (
                 preg_match($expression, Tokenizer::fold($name)) === 1 ||
