@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\Models\User;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\Queue;
 
@@ -342,6 +343,12 @@ it('writes dates and numbers as each person has them, and titles and exports as 
         ->and($shown('librarian'))
         ->toBe($usual);
     $this->as('reader')->putJson('/api/me/preferences', ['dates' => 'roman'])->assertUnprocessable();
+    // A setting leaves those alone that another request has just saved.
+    $stale = User::query()->where('sign_in', 'reader')->firstOrFail();
+    $this->putJson('/api/me/preferences', ['dates' => 'iso', 'columns' => ['a' => [['code' => 'type', 'width' => null]]]])->assertOk();
+    $this->actingAs($stale)->putJson('/api/me/preferences', ['notices' => 'long', 'reach' => null])->assertOk();
+    expect($this->getJson('/api/session')->json('user.preferences'))
+        ->toMatchArray(['dates' => 'iso', 'numbers' => 'comma', 'notices' => 'long', 'columns' => ['a' => [['code' => 'type', 'width' => null]]]]);
 });
 
 it('lists on the desk what was filed last first, however long it waited, and nothing that may not be seen', function () {

@@ -88,8 +88,15 @@ final class PersonalController
             'desk.hidden' => 'array|max:20',
             'desk.hidden.*' => 'string|max:40',
         ]);
-        $user->update(['preferences' => [...$user->preferences ?? [], ...$given]]);
+        // In one statement: settings made one after the other are saved side by side.
+        $settings = [];
+        foreach ($given as $name => $value) {
+            $settings["preferences->{$name}"] = $value;
+        }
+        if ($settings !== []) {
+            User::query()->whereKey($user->id)->update($settings);
+        }
 
-        return new JsonResponse(['preferences' => $user->preferences]);
+        return new JsonResponse(['preferences' => $user->refresh()->preferences]);
     }
 }
