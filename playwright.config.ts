@@ -37,6 +37,8 @@ export default defineConfig({
     command: `rm -rf storage/browser && exec ./brenvic start --port=${port}`,
     env: { BRENVIC_DATA: `${import.meta.dirname}/storage/browser` },
     url: `http://127.0.0.1:${port}/api/session`,
+    // ./brenvic test has started it long before, so that it is ready.
+    reuseExistingServer: process.env.BRENVIC_TEST_SERVER === 'started',
     // It makes the demo data first, which takes its time on a slow machine.
     timeout: 600_000,
     gracefulShutdown: { signal: 'SIGTERM', timeout: 10_000 },
