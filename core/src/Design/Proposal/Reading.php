@@ -1,0 +1,45 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Design\Proposal;
+
+/** One way to read a column: as which kind of field, and how much of it that holds for. */
+final readonly class Reading
+{
+    /**
+     * @param  string  $kind  of field, see FieldKinds
+     * @param  float  $share  of the filled rows that can be read so, 0 to 1
+     * @param  array<int|string, int>  $misfits  values that cannot, the most frequent first => rows
+     * @param  list<string>  $says  what was found out and how it was decided, in sentences without a stop
+     * @param  string  $unit  of numbers, or the currency of amounts
+     * @param  string  $pattern  of identifiers, as fields have it
+     * @param  DateOrder|null  $order  of days and months in numbers
+     * @param  string  $decimalSign  `.` or `,`
+     */
+    public function __construct(
+        public string $kind,
+        public float $share,
+        public array $misfits = [],
+        public array $says = [],
+        public string $unit = '',
+        public string $pattern = '',
+        public ?DateOrder $order = null,
+        public string $decimalSign = '.',
+    ) {
+    }
+
+    public function saying(string $more): self
+    {
+        return new self(
+            $this->kind,
+            $this->share,
+            $this->misfits,
+            [...$this->says, $more],
+            $this->unit,
+            $this->pattern,
+            $this->order,
+            $this->decimalSign,
+        );
+    }
+}
