@@ -316,7 +316,7 @@ it('does not call new what somebody saw before they lost sight of it for a while
             ->assertOk();
         $this->publish()->assertCreated();
         // Every request has controllers of its own; a test’s routes keep theirs.
-        foreach (Route::getRoutes() as $route) {
+        foreach (Route::getRoutes()->getRoutes() as $route) {
             $route->flushController();
         }
     };
