@@ -76,8 +76,12 @@
             {/if}
           </li>
         {:else}
-          <li class="quiet border-t border-hair py-2" role="status">
-            {lastActs.kept === null && !lastActs.fault ? 'Loading…' : 'Nothing yet. What you move, copy, change or remove appears here.'}
+          <li class="quiet border-t border-hair py-2">
+            <span role="status"
+              >{lastActs.kept === null && !lastActs.fault
+                ? 'Loading…'
+                : 'Nothing yet. What you move, copy, change or remove appears here.'}</span
+            >
           </li>
         {/each}
       </ul>

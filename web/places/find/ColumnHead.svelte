@@ -39,11 +39,12 @@
 </script>
 
 <div class="names" class:sr-only={!isShown} role="row" aria-rowindex="1" style={`grid-template-columns:${arranged.template}`}>
-  {#each ['title', ...arranged.shown] as code (code)}
+  {#each ['title', ...arranged.shown] as code, i (code)}
     {@const at = sort.findIndex((s) => s.field === code)}
     <!-- svelte-ignore a11y_interactive_supports_focus -->
     <div
       role="columnheader"
+      aria-colindex={i + 1}
       aria-sort={at >= 0 ? (sort[at]!.descending ? 'descending' : 'ascending') : 'none'}
       class:num={numeric(code)}
       class="relative"

@@ -37,16 +37,22 @@
   />{/snippet}
 
 {#if layout === 'table'}
-  <div role="gridcell" class="title flex items-baseline" title={row.title}>
+  <div role="gridcell" aria-colindex="1" class="title flex items-baseline" title={row.title}>
     <span class="truncate">{@render name()}</span>
     {@render mark()}
     {#if row.text_state === 'none'}<span class="small ml-1 flex-none font-sans text-rust" title={row.text_reason}>no text</span>{/if}
   </div>
-  {#each columns as code (code)}<div role="gridcell" class="truncate" class:num={numeric(code)} title={row.cells[code]}>
+  {#each columns as code, i (code)}<div
+      role="gridcell"
+      aria-colindex={i + 2}
+      class="truncate"
+      class:num={numeric(code)}
+      title={row.cells[code]}
+    >
       {row.cells[code]}
     </div>{/each}
 {:else}
-  <div role="gridcell" class="min-w-0">
+  <div role="gridcell" aria-colindex="1" class="min-w-0">
     <p class="title truncate">{@render name()}{@render mark()}</p>
     <p class="small quiet truncate">
       {row.repository} › {row.library}{#each columns.slice(0, 3) as code (code)}{#if row.cells[code] && code !== 'library'}<span

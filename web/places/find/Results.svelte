@@ -219,6 +219,7 @@
     role="treegrid"
     aria-label={`Results${view ? `, view ${view.name}` : ''}`}
     aria-rowcount={list.length + 1}
+    aria-colcount={arranged.shown.length + 1}
     aria-multiselectable="true"
     tabindex="0"
     aria-activedescendant={total > 0 ? `row-${list.at}` : undefined}

@@ -99,7 +99,7 @@
           <li class="flex items-center gap-2 border-t border-hair">
             <span class="flex-1 truncate">{app.label(code)}</span>
             <button
-              class="link small"
+              class="link small min-h-6"
               type="button"
               disabled={i === 0}
               onclick={() => {
@@ -108,7 +108,7 @@
               aria-label={`Move ${app.label(code)} up`}>move up</button
             >
             <button
-              class="link small"
+              class="link small min-h-6"
               type="button"
               disabled={mine.length === 1}
               onclick={() => (mine = mine.filter((c) => c !== code))}
