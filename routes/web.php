@@ -19,6 +19,7 @@ use App\Http\Controllers\PartController;
 use App\Http\Controllers\PasswordController;
 use App\Http\Controllers\PeopleController;
 use App\Http\Controllers\PersonalController;
+use App\Http\Controllers\ProposalController;
 use App\Http\Controllers\PullListController;
 use App\Http\Controllers\RedactionController;
 use App\Http\Controllers\RemoteController;
@@ -213,6 +214,10 @@ Route::prefix('api')->group(function (): void {
             Route::get('vocabularies/{code}/file', [VocabularyController::class, 'export']);
             Route::post('vocabularies/{code}/file', [VocabularyController::class, 'preview']);
             Route::post('remote/look', [RemoteController::class, 'look']);
+            Route::get('proposal', [ProposalController::class, 'show']);
+            Route::post('proposal', [ProposalController::class, 'store']);
+            Route::post('proposal/take', [ProposalController::class, 'take']);
+            Route::delete('proposal', [ProposalController::class, 'destroy']);
             Route::post('tables/read', [TableController::class, 'read']);
             Route::get('tables/{code}/state', [TableController::class, 'state']);
             Route::get('{kind}/{code}', [PartController::class, 'show']);

@@ -36,6 +36,7 @@ use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Query\Node;
 use Brenvic\Core\Search\Searcher;
 use Illuminate\Support\Facades\DB;
+use Throwable;
 
 /**
  * The draft of the design: what librarians changed and nobody else sees yet. It is one for all of them, kept as the parts
@@ -194,6 +195,27 @@ final class Draft
             $this->keep($by, $kind, $code, $content);
             $this->forget();
         });
+    }
+
+    /**
+     * Puts several new parts into the draft, each after what it refers to: all of them or none.
+     *
+     * @param  list<array{DesignKind, string, array<string, mixed>}>  $parts
+     *
+     * @throws InvalidDefinition|Refused
+     */
+    public function putAll(User $by, array $parts): void
+    {
+        try {
+            DB::transaction(function () use ($by, $parts): void {
+                foreach ($parts as [$kind, $code, $content]) {
+                    $this->put($by, $kind, $code, $content, null);
+                }
+            });
+        } catch (Throwable $fault) {
+            $this->forget();
+            throw $fault;
+        }
     }
 
     /**

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Providers;
 
 use App\Capture\ReadText;
+use App\Design\ProposeDesign;
 use App\Design\Reindex;
 use App\Index\SqliteStore;
 use App\Intake\ChangeValues;
@@ -49,7 +50,15 @@ final class AppServiceProvider extends ServiceProvider
     {
         Model::preventLazyLoading();
         Workers::watch();
-        Orphans::know(Deliver::class, ReadText::class, ChangeValues::class, Reindex::class, MakeRedacted::class, ReturnLoan::class);
+        Orphans::know(
+            Deliver::class,
+            ReadText::class,
+            ChangeValues::class,
+            Reindex::class,
+            MakeRedacted::class,
+            ReturnLoan::class,
+            ProposeDesign::class,
+        );
         Gate::define('administer', fn (User $user): bool => $user->role->mayAdminister());
         Gate::define('design', fn (User $user): bool => $user->role->mayDesign());
         Gate::define('hold', fn (User $user): bool => $user->role->mayHold());

@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use App\Capture\ReadText;
+use App\Design\ProposeDesign;
 use App\Design\Reindex;
 use App\Intake\ChangeValues;
 use App\Intake\ManyValues;
@@ -13,6 +14,7 @@ use App\Loans\ReturnLoan;
 use App\Models\Delivery;
 use App\Models\Document;
 use App\Models\Loan;
+use App\Models\Proposal;
 use App\Models\Reindexing;
 use App\Models\ValueAct;
 use App\Redaction\MakeRedacted;
@@ -80,6 +82,11 @@ beforeEach(function () {
                     ->assertJsonPath('copy.state', 'failed')
                     ->json('copy.says'),
             ];
+        },
+        ProposeDesign::class => function (): array {
+            $proposal = Proposal::query()->create(['user_id' => 1, 'name' => 'x', 'file_name' => 'x.csv']);
+
+            return [new ProposeDesign($proposal->id), fn (): string => "{$proposal->refresh()->state}: {$proposal->says}"];
         },
         ReadText::class => function (): array {
             $this->document->update(['text_state' => Document::TEXT_PENDING]);

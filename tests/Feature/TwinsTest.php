@@ -327,6 +327,8 @@ const BODIES = [
     'POST api/office/people' => [['name' => 'New One', 'sign_in' => 'newone', 'role' => 'clerk', 'groups' => ['Everyone']]],
     'PUT api/office/people/{person}' => [['name' => 'Isla Thorne', 'role' => 'reader', 'groups' => ['Everyone']]],
     'POST api/office/people/{person}/out' => [['to' => '@me']],
+    'POST api/design/proposal' => [['file' => '@file']],
+    'POST api/design/proposal/take' => [['name' => 'Register', 'types' => true, 'columns' => []]],
     'POST api/design/merge-fields' => [['from' => 'vessel', 'into' => 'place']],
     'POST api/design/advice' => [
         ['criterion' => 'vessel = zirconia'],

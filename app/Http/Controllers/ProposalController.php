@@ -1,0 +1,73 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Design\Draft;
+use App\Design\Proposals;
+use App\Http\Resources\DraftResource;
+use App\Http\Resources\ProposalResource;
+use App\Models\Proposal;
+use App\Models\User;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Http\Response;
+
+/** A design proposed from a table: each person has one at a time. */
+final readonly class ProposalController
+{
+    public function __construct(private Proposals $proposals, private Draft $draft, private DraftResource $resource)
+    {
+    }
+
+    public function show(Request $request): JsonResponse
+    {
+        $proposal = Proposal::query()->where('user_id', User::of($request)->id)->latest('id')->first();
+
+        return new JsonResponse(['proposal' => $proposal === null ? null : ProposalResource::of($proposal)]);
+    }
+
+    public function store(Request $request): JsonResponse
+    {
+        $most = intdiv((int) config('brenvic.limits.file_bytes'), 1024);
+        $file = $request->validate(['file' => "required|file|max:{$most}"])['file'];
+
+        return new JsonResponse(['proposal' => ProposalResource::of($this->proposals->begin(User::of($request), $file))], 202);
+    }
+
+    public function take(Request $request): JsonResponse
+    {
+        $input = $request->validate([
+            'name' => 'required|string|max:200',
+            'types' => 'required|boolean',
+            'columns' => 'present|array|max:500',
+            'columns.*.place' => 'required|integer|min:0',
+            'columns.*.take' => 'required|boolean',
+            'columns.*.label' => 'required|string|max:200',
+            'columns.*.kind' => 'required|string|max:40',
+            'columns.*.existing' => 'nullable|string|max:40',
+        ]);
+        $user = User::of($request);
+        $proposal = Proposal::query()->where('user_id', $user->id)->latest('id')->firstOrFail();
+        $columns = [];
+        foreach ($input['columns'] as $column) {
+            $columns[(int) $column['place']] = [
+                'take' => (bool) $column['take'],
+                'label' => (string) $column['label'],
+                'kind' => (string) $column['kind'],
+                'existing' => isset($column['existing']) ? (string) $column['existing'] : null,
+            ];
+        }
+        $parts = $this->proposals->take($user, $proposal, $columns, (string) $input['name'], (bool) $input['types']);
+
+        return new JsonResponse(['parts' => $parts, 'draft' => $this->resource->of($user, $this->draft)]);
+    }
+
+    public function destroy(Request $request): Response
+    {
+        $this->proposals->clear(User::of($request));
+
+        return new Response(status: 204);
+    }
+}

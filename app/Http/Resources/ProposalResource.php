@@ -1,0 +1,110 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Resources;
+
+use App\Design\Proposals;
+use App\Models\Proposal;
+use Brenvic\Core\Design\Proposal\ColumnProposal;
+use Brenvic\Core\Design\Proposal\Dependency;
+use Brenvic\Core\Design\Proposal\Reading;
+use Brenvic\Core\Design\Proposal\TableProposal;
+use Brenvic\Core\Design\Proposal\TypeProposal;
+
+/** Shapes the design proposed from a table for the API. */
+final class ProposalResource
+{
+    private const DOUBLES = 6;
+
+    /** @return array<string, mixed> */
+    public static function of(Proposal $proposal): array
+    {
+        $found = Proposals::found($proposal);
+
+        return [
+            'id' => $proposal->id,
+            'name' => $proposal->name,
+            'file_name' => $proposal->file_name,
+            'state' => $proposal->state,
+            'rows' => $proposal->rows,
+            'says' => $proposal->says,
+            'columns' => $found === null ? [] : array_map(static fn (ColumnProposal $c): array => self::column($c), $found->columns),
+            'dependencies' => $found === null ? [] : self::dependencies($found),
+            'types' => $found === null
+                ? []
+                : array_map(
+                    static fn (TypeProposal $t): array => ['name' => $t->name, 'rows' => $t->rows, 'fields' => count($t->columns)],
+                    $found->types,
+                ),
+            'type_column' => $found?->typeColumn,
+            'title' => $found === null ? [] : $found->title,
+            'levels' => $found === null ? [] : $found->levels,
+            'faults' => $found === null
+                ? []
+                : array_map(
+                    static fn (string $what, int $count): array => ['what' => $what, 'count' => $count],
+                    array_keys($found->faults),
+                    $found->faults,
+                ),
+        ];
+    }
+
+    /** @return array<string, mixed> */
+    private static function column(ColumnProposal $column): array
+    {
+        return [
+            'place' => $column->place,
+            'name' => $column->name,
+            'kind' => $column->kind(),
+            'readings' => array_map(self::reading(...), $column->readings),
+            'fill' => round($column->fill, 4),
+            'distinct' => $column->distinct,
+            'examples' => $column->examples,
+            'several' => $column->separator === '' ? null : $column->separator,
+            'sensitive' => $column->sensitive,
+            'terms' => count($column->terms),
+            'is_scheme' => $column->isScheme,
+            'depends_on' => $column->dependsOn,
+            'same_as' => $column->sameAs,
+            'existing' => $column->existing,
+            'required' => $column->isRequired(),
+            'says' => $column->says,
+            'doubles' => array_map(
+                static fn (array $pair): array => ['rare' => $pair[0], 'usual' => $pair[1]],
+                array_slice($column->doubles, 0, self::DOUBLES),
+            ),
+        ];
+    }
+
+    /** @return array<string, mixed> */
+    private static function reading(Reading $reading): array
+    {
+        return [
+            'kind' => $reading->kind,
+            'share' => round($reading->share, 4),
+            'unit' => $reading->unit,
+            'pattern' => $reading->pattern,
+            'says' => $reading->says,
+            'misfits' => array_map(
+                static fn (int|string $value, int $rows): array => ['value' => (string) $value, 'rows' => $rows],
+                array_keys($reading->misfits),
+                $reading->misfits,
+            ),
+        ];
+    }
+
+    /** @return list<array<string, mixed>> */
+    private static function dependencies(TableProposal $found): array
+    {
+        return array_map(
+            static fn (Dependency $d): array => [
+                'from' => $d->from,
+                'to' => $d->to,
+                'error' => round($d->error, 4),
+                'exceptions' => $d->exceptions,
+            ],
+            $found->dependencies,
+        );
+    }
+}

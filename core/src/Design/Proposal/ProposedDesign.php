@@ -1,0 +1,166 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Design\Proposal;
+
+use Brenvic\Core\Design\Design;
+use Brenvic\Core\Design\DesignKind;
+
+/** The parts of a design that a proposal becomes, once somebody has decided about each. */
+final class ProposedDesign
+{
+    private const COLUMNS = 6;
+
+    /** @var array<int, string> place => code of the field */
+    public array $fields = [];
+
+    /** @var list<array{DesignKind, string, array<string, mixed>}> in an order in which each finds what it refers to */
+    public array $parts = [];
+
+    /** @var array<string, true> */
+    private array $codes;
+
+    /**
+     * @param  array<int, Taken>  $taken  by the place of the column
+     * @param  bool  $withTypes  whether document types, and a view of them, are made
+     */
+    public function __construct(
+        private readonly TableProposal $proposal,
+        private readonly array $taken,
+        private readonly Design $existing,
+        string $name,
+        bool $withTypes = true,
+    ) {
+        $this->codes = array_fill_keys(array_map(strval(...), array_keys($existing->fields())), true);
+        // What others depend on comes before them.
+        $waiting = $proposal->columns;
+        while ($waiting !== []) {
+            $left = [];
+            foreach ($waiting as $column) {
+                $on = $column->dependsOn;
+                $isReady = $on === null || isset($this->fields[$on]) || ! $this->of($proposal->columns[$on])->isTaken || count($waiting) === 1;
+                $isReady ? $this->field($column) : ($left[] = $column);
+            }
+            if (count($left) === count($waiting)) {
+                array_map($this->field(...), $left);
+                $left = [];
+            }
+            $waiting = $left;
+        }
+        if ($withTypes) {
+            $this->types($name);
+        }
+    }
+
+    private function of(ColumnProposal $column): Taken
+    {
+        return $this->taken[$column->place] ?? Taken::proposed($column);
+    }
+
+    private function reading(ColumnProposal $column): Reading
+    {
+        $kind = $this->of($column)->kind;
+        foreach ($column->readings as $reading) {
+            if ($reading->kind === $kind) {
+                return $reading;
+            }
+        }
+
+        return new Reading($kind, 1.0);
+    }
+
+    private function field(ColumnProposal $column): void
+    {
+        $taken = $this->of($column);
+        if (! $taken->isTaken) {
+            return;
+        }
+        if ($taken->existing !== null) {
+            $this->fields[$column->place] = $taken->existing;
+
+            return;
+        }
+        $reading = $this->reading($column);
+        $code = PartCode::of($taken->label, $this->codes, 'field');
+        $this->codes[$code] = true;
+        $this->fields[$column->place] = $code;
+        $content = [
+            'label' => $taken->label,
+            'kind' => $reading->kind,
+            'unit' => $reading->unit,
+            'pattern' => $reading->pattern,
+            'multiple' => $column->separator !== '' && in_array($reading->kind, ['choice', 'text', 'person'], true),
+            'faceted' => $column->isFaceted() && $reading->kind === $column->kind(),
+            'sensitive' => $column->sensitive !== '',
+        ];
+        if ($reading->kind === 'choice') {
+            $content['vocabulary'] = $this->vocabulary($column, $code, $taken->label);
+        }
+        $this->parts[] = [DesignKind::Field, $code, $content];
+    }
+
+    private function vocabulary(ColumnProposal $column, string $code, string $label): string
+    {
+        $vocabulary = PartCode::of($code, $this->existing->all(DesignKind::Vocabulary), 'terms');
+        $on = $column->dependsOn === null ? null : $this->proposal->columns[$column->dependsOn];
+        $onCode = $on === null ? null : $this->fields[$on->place] ?? null;
+        $isDependent = $onCode !== null && $this->of($on)->kind === 'choice' && $this->of($on)->existing === null;
+        $codes = $isDependent ? array_column($on->terms, 'code', 'label') : [];
+        $terms = array_map(static function (array $term) use ($codes): array {
+            $under = array_values(array_filter(array_map(
+                static fn (mixed $label): ?string => is_string($label) && is_string($codes[$label] ?? null) ? $codes[$label] : null,
+                is_array($term['under'] ?? null) ? $term['under'] : [],
+            )));
+            unset($term['under']);
+
+            return $under === [] ? $term : [...$term, 'under' => $under];
+        }, $column->terms);
+        $this->parts[] = [
+            DesignKind::Vocabulary,
+            $vocabulary,
+            ['name' => $label, 'scheme' => $column->isScheme, 'depends_on' => $isDependent ? $onCode : null, 'terms' => $terms],
+        ];
+
+        return $vocabulary;
+    }
+
+    private function types(string $name): void
+    {
+        $codes = $this->existing->all(DesignKind::Type);
+        $made = [];
+        $title = implode(' ', array_filter(array_map(
+            fn (int $place): string => isset($this->fields[$place]) ? "{{$this->fields[$place]}}" : '',
+            $this->proposal->title,
+        )));
+        foreach ($this->proposal->types as $type) {
+            $fields = [];
+            foreach ($type->columns as $place => $isRequired) {
+                if (isset($this->fields[$place]) && $place !== $this->proposal->typeColumn) {
+                    $fields[] = ['code' => $this->fields[$place], 'required' => $isRequired];
+                }
+            }
+            if ($fields === []) {
+                continue;
+            }
+            $code = PartCode::of($type->name, $codes, 'document_type');
+            $codes[$code] = $made[$code] = $fields;
+            $this->parts[] = [DesignKind::Type, $code, ['name' => $type->name, 'title_pattern' => $title, 'fields' => $fields]];
+        }
+        if ($made === []) {
+            return;
+        }
+        $levels = array_values(array_filter(array_map(fn (int $place): ?string => $this->fields[$place] ?? null, $this->proposal->levels)));
+        $this->parts[] = [
+            DesignKind::View,
+            PartCode::of($name, $this->existing->all(DesignKind::View), 'view'),
+            [
+                'name' => $name,
+                'criterion' => implode(' or ', array_map(static fn (string $code): string => "type == {$code}", array_keys($made))),
+                'columns' => array_slice(array_values(array_unique(array_column(array_merge(...array_values($made)), 'code'))), 0, self::COLUMNS),
+                'levels' => array_map(static fn (string $field): array => ['field' => $field], $levels),
+                'opens' => $levels === [] ? 'table' : 'outline',
+            ],
+        ];
+    }
+}

@@ -1,0 +1,29 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Design\Proposal;
+
+/** What somebody decided about the proposal of one column. */
+final readonly class Taken
+{
+    /**
+     * @param  bool  $isTaken  whether it becomes a field, or is the existing one
+     * @param  string  $kind  one of the readings
+     * @param  string|null  $existing  the code of the field of the design that it is
+     */
+    public function __construct(public bool $isTaken, public string $label, public string $kind, public ?string $existing)
+    {
+    }
+
+    /** What the proposal itself says. */
+    public static function proposed(ColumnProposal $column): self
+    {
+        return new self(
+            $column->sameAs === null && $column->distinct > 0,
+            $column->name,
+            $column->kind(),
+            $column->existing,
+        );
+    }
+}

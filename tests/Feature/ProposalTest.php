@@ -1,0 +1,170 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Design\ProposeDesign;
+use App\Models\Proposal;
+use App\Models\User;
+use App\Tables\TableFile;
+use Illuminate\Http\UploadedFile;
+use Illuminate\Support\Facades\Queue;
+use Illuminate\Testing\TestResponse;
+
+/** @param  list<list<string>>  $rows */
+function csvOf(array $rows, string $sign = ';'): string
+{
+    $stream = fopen('php://memory', 'r+') ?: throw new RuntimeException('No memory.');
+    array_map(static fn (array $row): int|false => fputcsv($stream, $row, $sign, escape: ''), $rows);
+    rewind($stream);
+
+    return (string) stream_get_contents($stream);
+}
+
+/** @return list<list<string>> a register of moorings */
+function mooringRegister(): array
+{
+    $rows = [['Licence', 'Issued', 'Sort of licence', 'Reach', 'Stage', 'Fee', 'Holder mail', 'Draught', 'Wharf crane']];
+    foreach (range(1, 240) as $i) {
+        $sort = $i % 3 === 0 ? 'Trade' : 'Leisure';
+        $rows[] = [
+            sprintf('ML-%04d', $i),
+            sprintf('%02d/%02d/20%02d', 1 + $i % 28, 1 + $i % 12, 10 + $i % 14),
+            $sort,
+            ['Upper reach', 'Lower reach'][intdiv($i % 8, 4)],
+            'Stage '.chr(65 + $i % 8),
+            '£'.number_format(100 + 7 * $i, 2),
+            "holder{$i}@example.org",
+            $sort === 'Leisure' ? number_format(0.4 + $i % 9 / 10, 1, ',', '').' m' : '',
+            $sort === 'Trade' ? 'crane '.$i % 5 : '',
+        ];
+    }
+
+    return $rows;
+}
+
+function propose(string $contents, string $name = 'moorings_2024.csv'): TestResponse
+{
+    return test()->as('librarian')->post(
+        '/api/design/proposal',
+        ['file' => UploadedFile::fake()->createWithContent($name, $contents)],
+        ['Accept' => 'application/json'],
+    );
+}
+
+it('proposes a design from a table, and puts what is accepted into the draft to be published', function () {
+    propose(csvOf(mooringRegister()))->assertStatus(202)->assertJsonPath('proposal.name', 'moorings 2024');
+    $proposal = $this->getJson('/api/design/proposal')->assertOk()->json('proposal');
+    expect($proposal)
+        ->toMatchArray(['state' => 'ready', 'rows' => 240, 'faults' => [], 'type_column' => 2])
+        ->and(array_column($proposal['columns'], 'kind', 'name'))
+        ->toBe([
+            'Licence' => 'identifier',
+            'Issued' => 'date',
+            'Sort of licence' => 'choice',
+            'Reach' => 'choice',
+            'Stage' => 'choice',
+            'Fee' => 'amount',
+            'Holder mail' => 'text',
+            'Draught' => 'number',
+            'Wharf crane' => 'choice',
+        ])
+        ->and($proposal['columns'][4]['depends_on'])
+        ->toBe(3)
+        ->and($proposal['columns'][6]['sensitive'])
+        ->toContain('mail addresses')
+        ->and(array_column($proposal['types'], 'rows', 'name'))
+        ->toBe(['Leisure' => 160, 'Trade' => 80]);
+
+    $decided = array_map(
+        static fn (array $c): array => [
+            'place' => $c['place'],
+            'take' => $c['name'] !== 'Wharf crane',
+            'label' => $c['name'] === 'Issued' ? 'Issued on' : $c['name'],
+            'kind' => $c['kind'],
+            'existing' => null,
+        ],
+        $proposal['columns'],
+    );
+    $take = fn (array $columns) => $this->postJson('/api/design/proposal/take', ['name' => 'Moorings', 'types' => true, 'columns' => $columns]);
+    $draft = $take($decided)->assertOk()->json('draft.design');
+    $part = static fn (string $kind, string $code): array => collect($draft[$kind])->firstWhere('code', $code) ?? [];
+    expect($part('fields', 'issued_on'))
+        ->toMatchArray(['kind' => 'date', 'label' => 'Issued on'])
+        ->and($part('fields', 'wharf_crane'))
+        ->toBe([])
+        ->and($part('fields', 'holder_mail')['sensitive'])
+        ->toBeTrue()
+        ->and($part('fields', 'draught_2') ?: $part('fields', 'draught'))
+        ->toMatchArray(['kind' => 'number', 'unit' => 'm'])
+        ->and(collect($part('vocabularies', $part('fields', 'stage')['vocabulary'])['terms'])->firstWhere('label', 'Stage E')['under'])
+        ->toBe(['lower_reach'])
+        ->and(array_column($part('types', 'leisure')['fields'], 'code'))
+        ->toContain('licence', 'issued_on', 'stage')
+        ->and($part('views', 'moorings')['criterion'])
+        ->toBe('type == leisure or type == trade');
+    $this->publish('Moorings')->assertCreated();
+    $this->deleteJson('/api/design/proposal')->assertNoContent();
+    expect($this->getJson('/api/design/proposal')->json('proposal'))->toBeNull();
+});
+
+it('puts all of a proposal into the draft or nothing, and takes no reading that there is not', function () {
+    propose(csvOf([['Name', 'State'], ...array_map(static fn (int $i): array => ["Lock {$i}", ['shut', 'open'][$i % 2]], range(1, 30))]));
+    $column = ['place' => 1, 'take' => true, 'label' => 'State', 'kind' => 'date', 'existing' => null];
+    $take = fn (array $columns) => $this->postJson('/api/design/proposal/take', ['name' => 'Locks', 'types' => true, 'columns' => $columns]);
+    $take([$column])->assertUnprocessable()->assertJsonPath('error.message', '“State” cannot be read as that.');
+    // The name of an existing field that is none.
+    $take([[...$column, 'kind' => 'choice', 'existing' => 'nowhere']])->assertUnprocessable();
+    expect($this->getJson('/api/design/draft')->json('changes'))->toBe([]);
+    $this->as('librarian')->postJson('/api/design/proposal/take', ['name' => '', 'types' => true, 'columns' => []])->assertUnprocessable();
+});
+
+it('keeps a proposal to the one who gave the table', function () {
+    propose(csvOf([['Name'], ['a'], ['b']]));
+    User::query()->create([
+        'name' => 'Second Librarian',
+        'sign_in' => 'second',
+        'password' => 'x',
+        'role' => 'librarian',
+    ]);
+    $this->as('second');
+    expect($this->getJson('/api/design/proposal')->assertOk()->json('proposal'))->toBeNull();
+    $this->postJson('/api/design/proposal/take', ['name' => 'x', 'types' => true, 'columns' => []])->assertNotFound();
+    $this->deleteJson('/api/design/proposal')->assertNoContent();
+    expect(Proposal::query()->count())->toBe(1);
+});
+
+it('says what is wrong with a file that is no table', function (string $contents, string $says) {
+    propose($contents);
+    expect($this->getJson('/api/design/proposal')->json('proposal'))
+        ->state->toBe('failed')
+        ->says->toContain($says);
+})->with([
+    'an empty file' => ['  ', 'The table is empty'],
+    'a spreadsheet' => ["PK\x03\x04 and so on", 'Save the sheet as CSV'],
+]);
+
+it('reads tables in other encodings and with other signs', function (string $bytes, array $rows) {
+    $path = (string) tempnam(sys_get_temp_dir(), 'table');
+    file_put_contents($path, $bytes);
+    expect(iterator_to_array((new TableFile($path))->rows(), false))->toBe($rows);
+    unlink($path);
+})->with([
+    'UTF-8 with a mark' => ["\u{FEFF}a,b\n1,\"x, y\"\n", [['a', 'b'], ['1', 'x, y']]],
+    'semicolons with commas in the numbers' => ["a;b\n1,5;2,5\n3,5;4,5\n", [['a', 'b'], ['1,5', '2,5'], ['3,5', '4,5']]],
+    'tabs' => ["a\tb\n1\t2\n", [['a', 'b'], ['1', '2']]],
+    'UTF-16' => ["\xFF\xFE".mb_convert_encoding("Größe;Ort\n2;Köln\n", 'UTF-16LE', 'UTF-8'), [['Größe', 'Ort'], ['2', 'Köln']]],
+    'Latin-1' => [mb_convert_encoding("Größe;Ort\n2;Köln\n", 'ISO-8859-1', 'UTF-8'), [['Größe', 'Ort'], ['2', 'Köln']]],
+    'a cell over two lines' => ["a,b\n\"one\ntwo\",2\n", [['a', 'b'], ["one\ntwo", '2']]],
+]);
+
+it('gives a proposal up when another is begun, and reads it again after a stop', function () {
+    Queue::fake();
+    propose(csvOf([['Name'], ['a']]));
+    $first = (int) Proposal::query()->value('id');
+    propose(csvOf([['Place'], ['b'], ['c']]));
+    expect(Proposal::query()->pluck('id')->all())->toBe([$first + 1]);
+    app()->call([new ProposeDesign($first), 'handle']);
+    app()->call([new ProposeDesign($first + 1), 'handle']);
+    app()->call([new ProposeDesign($first + 1), 'handle']);
+    expect($this->getJson('/api/design/proposal')->json('proposal.columns.0.name'))->toBe('Place');
+});
