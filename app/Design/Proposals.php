@@ -92,7 +92,7 @@ final readonly class Proposals
         foreach ($found->columns as $column) {
             $choice = $columns[$column->place] ?? null;
             $taken[$column->place] = $choice === null
-                ? Taken::proposed($column)
+                ? Taken::proposed($column, $found->typeColumn)
                 : new Taken($choice['take'], $choice['label'], $this->kind($column, $choice['kind']), $choice['existing']);
         }
 

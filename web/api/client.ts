@@ -33,6 +33,8 @@ import type {
   PageText,
   PeopleAnswer,
   Person,
+  Proposal,
+  ProposedDecision,
   PullList,
   PullListRow,
   RecentSearch,
@@ -273,6 +275,11 @@ export const api = {
     call<VocabularyPreview>('POST', `design/vocabularies/${ref(code)}/file?name=${ref(file.name)}&scheme=${ref(scheme)}`, file),
   part: <T>(kind: string, code: string) => call<T>('GET', `design/${kind}/${ref(code)}`),
   tableState: (code: string) => call<{ works: boolean; says: string }>('GET', `design/tables/${ref(code)}/state`),
+  proposal: () => call<{ proposal: Proposal | null }>('GET', 'design/proposal'),
+  propose: (file: File) => call<{ proposal: Proposal }>('POST', 'design/proposal', form({ file })),
+  takeProposal: (what: { name: string; types: boolean; columns: ProposedDecision[] }) =>
+    call<{ parts: number; draft: DraftAnswer }>('POST', 'design/proposal/take', what),
+  dropProposal: () => call<void>('DELETE', 'design/proposal'),
   readTable: (file: File) => call<Pick<ReferenceTable, 'key' | 'fills' | 'rows'>>('POST', 'design/tables/read', file),
   lookUp: (field: string, value: string, was: string, now: Record<string, string>) =>
     call<LookUp>('POST', 'tables/look-up', { field, value, was, now }),

@@ -14,6 +14,7 @@
   import FormEditor from './FormEditor.svelte';
   import LibraryEditor from './LibraryEditor.svelte';
   import People from './People.svelte';
+  import Propose from './Propose.svelte';
   import RepositoryEditor from './RepositoryEditor.svelte';
   import SchemeEditor from './SchemeEditor.svelte';
   import TableEditor from './TableEditor.svelte';
@@ -87,6 +88,7 @@
   };
   const kind = $derived(kinds.find((k) => k === router.parts[1]) ?? 'fields');
   const code = $derived(router.parts[2] ?? '');
+  const isProposing = $derived(router.parts[1] === 'table');
   let filter = $state('');
 
   const flat = $derived(design.vocabularies.filter((v) => !v.scheme));
@@ -191,12 +193,23 @@
   <nav class="border-r border-hair px-2 py-4" aria-label="Parts of the design">
     <h1 class="mb-2 px-2 text-[22px]">Design</h1>
     {#each kinds as k (k)}
-      <a class="part" class:here={kind === k} href={`/design/${k}`} aria-current={kind === k ? 'page' : undefined}
+      <a
+        class="part"
+        class:here={kind === k && !isProposing}
+        href={`/design/${k}`}
+        aria-current={kind === k && !isProposing ? 'page' : undefined}
         ><span class="flex-1">{names[k]}</span><span class="num quiet">{numbers[k] ?? ''}</span></a
       >
     {/each}
+    <a class="part mt-3 border-t border-hair" class:here={isProposing} href="/design/table" aria-current={isProposing ? 'page' : undefined}
+      >From a table…</a
+    >
   </nav>
-  {#if kind === 'people'}
+  {#if isProposing}
+    <section class="min-h-0 bg-sheet span" aria-label="A design from a table">
+      {#if ready}<Propose />{/if}
+    </section>
+  {:else if kind === 'people'}
     <section class="min-h-0 bg-sheet span" aria-label="People and groups">
       {#if ready}<People />{/if}
     </section>

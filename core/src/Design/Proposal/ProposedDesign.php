@@ -55,7 +55,7 @@ final class ProposedDesign
 
     private function of(ColumnProposal $column): Taken
     {
-        return $this->taken[$column->place] ?? Taken::proposed($column);
+        return $this->taken[$column->place] ?? Taken::proposed($column, $this->proposal->typeColumn);
     }
 
     private function reading(ColumnProposal $column): Reading
@@ -105,11 +105,16 @@ final class ProposedDesign
         $vocabulary = PartCode::of($code, $this->existing->all(DesignKind::Vocabulary), 'terms');
         $on = $column->dependsOn === null ? null : $this->proposal->columns[$column->dependsOn];
         $onCode = $on === null ? null : $this->fields[$on->place] ?? null;
-        $isDependent = $onCode !== null && $this->of($on)->kind === 'choice' && $this->of($on)->existing === null;
+        $isDependent = $onCode !== null && $this->of($on)->kind === 'choice';
         $codes = $isDependent ? array_column($on->terms, 'code', 'label') : [];
-        $terms = array_map(static function (array $term) use ($codes): array {
+        $known = $isDependent && $this->of($on)->existing !== null ? $this->existing->field($onCode)?->vocabulary : null;
+        $terms = array_map(static function (array $term) use ($codes, $known): array {
             $under = array_values(array_filter(array_map(
-                static fn (mixed $label): ?string => is_string($label) && is_string($codes[$label] ?? null) ? $codes[$label] : null,
+                static function (mixed $label) use ($codes, $known): ?string {
+                    $code = is_string($label) ? ($known === null ? $codes[$label] ?? null : $known->resolve($label)) : null;
+
+                    return is_string($code) ? $code : null;
+                },
                 is_array($term['under'] ?? null) ? $term['under'] : [],
             )));
             unset($term['under']);

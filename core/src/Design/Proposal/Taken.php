@@ -16,11 +16,15 @@ final readonly class Taken
     {
     }
 
-    /** What the proposal itself says. */
-    public static function proposed(ColumnProposal $column): self
+    /**
+     * What the proposal itself says.
+     *
+     * @param  int|null  $typeColumn  the column that names the types is told by them
+     */
+    public static function proposed(ColumnProposal $column, ?int $typeColumn): self
     {
         return new self(
-            $column->sameAs === null && $column->distinct > 0,
+            $column->sameAs === null && $column->distinct > 0 && $column->place !== $typeColumn,
             $column->name,
             $column->kind(),
             $column->existing,

@@ -1,0 +1,225 @@
+<script lang="ts">
+  import { count, plural } from '@/parts/format';
+  import { app } from '@/state/app.svelte';
+  import { router } from '@/state/router.svelte';
+  import { onDestroy } from 'svelte';
+  import { Proposing } from './proposing.svelte';
+
+  /** A design proposed from the register that an office has: looked at column by column, and put into the draft. */
+  const proposing = new Proposing();
+  void proposing.load();
+  onDestroy(() => proposing.stop());
+  const proposal = $derived(proposing.proposal);
+  const kindLabel = (kind: string) => app.design!.kinds.find((k) => k.value === kind)?.label ?? kind;
+  const percent = (share: number) => `${share === 1 ? 100 : Math.min(99.9, Math.round(1000 * share) / 10)}%`;
+  const name = (place: number) => proposal?.columns[place]?.name ?? '';
+  const quoted = (place: number) => `“${name(place)}”`;
+  const rules = $derived(
+    proposal?.dependencies
+      .filter((d) => d.exceptions.length > 0 && d.from.every((f) => proposing.column(f).kind === 'choice'))
+      .slice(0, 12) ?? [],
+  );
+
+  function take(event: Event & { currentTarget: HTMLInputElement }) {
+    const file = event.currentTarget.files?.[0];
+    event.currentTarget.value = '';
+    if (file) void proposing.give(file);
+  }
+  async function accept() {
+    if (await proposing.accept()) router.go('/design/fields');
+  }
+</script>
+
+{#snippet chooser(label: string, look: string)}
+  <label class={`${look} cursor-pointer`}
+    >{label}<input class="sr-only" type="file" accept=".csv,.tsv,.txt,text/csv" onchange={take} /></label
+  >
+{/snippet}
+
+<div
+  class="flex h-full flex-col"
+  role="presentation"
+  ondragover={(e) => e.preventDefault()}
+  ondrop={(e) => {
+    e.preventDefault();
+    const file = e.dataTransfer?.files[0];
+    if (file) void proposing.give(file);
+  }}
+>
+  <header class="flex flex-none items-baseline gap-3 border-b border-hair px-6 py-3">
+    <h2 class="min-w-0 flex-1 truncate text-[22px]">A design from a table</h2>
+    {#if proposal}{@render chooser('Another table…', 'link small')}<button class="link small" onclick={() => proposing.drop()}
+        >Remove the table</button
+      >{/if}
+    {#if proposal?.state === 'ready'}<button
+        class="btn btn-main"
+        disabled={proposing.busy || proposing.taken === 0 || proposing.name.trim() === ''}
+        onclick={accept}>Add to the draft</button
+      >{/if}
+  </header>
+  <div class="min-h-0 flex-1 overflow-y-auto px-6 py-4">
+    {#if proposing.fault}<p class="fault mb-3" role="alert">{proposing.fault}</p>{/if}
+    {#if !proposing.known}<p class="quiet" role="status">Loading…</p>
+    {:else if proposal === null}
+      <p class="max-w-prose">
+        Give the register you have, as a CSV file with the names of the columns in its first line. Its columns are read, and fields,
+        vocabularies, document types and a view are proposed. You decide about each; nothing is changed until you publish.
+      </p>
+      <p class="mt-4">{@render chooser('Choose a table…', 'btn btn-main')} <span class="quiet small ml-2">or drop it here</span></p>
+    {:else if proposal.state === 'waiting'}
+      <p role="status">
+        Reading {proposal.file_name}{proposal.rows > 0 ? `: ${count(proposal.rows)} rows so far` : ''}…
+        <button class="link" onclick={() => proposing.drop()}>Cancel</button>
+      </p>
+    {:else if proposal.state === 'failed'}
+      <p class="text-rust" role="alert">{proposal.says}</p>
+    {:else}
+      <div class="flex flex-wrap items-end gap-6">
+        <p class="min-w-0 flex-1">
+          <span class="font-serif text-[17px]">{proposal.file_name}</span><br />
+          <span class="quiet small" role="status"
+            >{plural(proposal.rows, 'row', 'rows')}, {plural(proposal.columns.length, 'column', 'columns')}; {proposing.taken} selected.
+            {#each proposal.faults as f (f.what)}<span class="text-rust">{count(f.count)} {f.what}. </span>{/each}</span
+          >
+        </p>
+        <label class="w-60"
+          ><span class="heading">Name of the view and the type</span><input
+            class="input"
+            bind:value={proposing.name}
+            autocomplete="off"
+          /></label
+        >
+        <label class="flex items-center gap-1.5 pb-1.5"
+          ><input type="checkbox" class="check" bind:checked={proposing.withTypes} />with document types and a view</label
+        >
+      </div>
+      <table class="mt-4 w-full">
+        <caption class="sr-only">Columns of the table and the fields proposed</caption>
+        <thead
+          ><tr class="text-left"
+            ><th class="heading w-7"><span class="sr-only">Take it</span></th><th class="heading w-56">Field</th><th class="heading w-44"
+              >Kind</th
+            ><th class="heading">Evidence</th></tr
+          ></thead
+        >
+        <tbody>
+          {#each proposing.decided as decision (decision.place)}
+            {@const column = proposing.column(decision.place)}
+            {@const reading = proposing.reading(decision)}
+            <tr class="border-t border-hair align-top" class:quiet={!decision.take}>
+              <td class="py-1.5"
+                ><input type="checkbox" class="check mt-1.5" aria-label={`Take ${column.name}`} bind:checked={decision.take} /></td
+              >
+              <td class="py-1 pr-4">
+                <input class="input" aria-label={`Label of ${column.name}`} bind:value={decision.label} disabled={!decision.take} />
+                {#if column.existing && reading.kind === column.kind}<label class="small flex items-center gap-1.5"
+                    ><input
+                      type="checkbox"
+                      class="check"
+                      checked={decision.existing !== null}
+                      disabled={!decision.take}
+                      onchange={(e) => (decision.existing = e.currentTarget.checked ? column.existing : null)}
+                    />is the field {app.label(column.existing)}</label
+                  >{/if}
+              </td>
+              <td class="py-1 pr-4">
+                <select
+                  class="input"
+                  aria-label={`Kind of ${column.name}`}
+                  value={decision.kind}
+                  disabled={!decision.take}
+                  onchange={(e) => proposing.choose(decision, e.currentTarget.value)}
+                >
+                  {#each column.readings as r (r.kind)}<option value={r.kind}>{kindLabel(r.kind)}, {percent(r.share)}</option>{/each}
+                </select>
+                <p class="small quiet">
+                  {[
+                    reading.unit,
+                    reading.pattern,
+                    column.several ? 'several values' : '',
+                    reading.kind === 'choice' ? `${count(column.terms)} ${column.is_scheme ? 'concepts in a tree' : 'terms'}` : '',
+                    column.required ? 'required' : '',
+                  ]
+                    .filter(Boolean)
+                    .join(', ')}
+                </p>
+              </td>
+              <td class="small py-1.5">
+                <p>
+                  {percent(column.fill)} filled, {count(column.distinct)} different:
+                  <span class="quiet">{column.examples.slice(0, 4).join(' · ')}</span>
+                </p>
+                {#if decision.place === proposal.type_column}<p>Names the document type of each row.</p>{/if}
+                {#if column.same_as !== null}<p>Says the same as {name(column.same_as)}; its values become the notations there.</p>{/if}
+                {#if column.depends_on !== null && reading.kind === 'choice'}<p>The choice depends on {name(column.depends_on)}.</p>{/if}
+                {#if column.sensitive}<p class="text-rust">Probably sensitive: {column.sensitive}.</p>{/if}
+                {#each [...reading.says, ...column.says] as says (says)}<p class="quiet">
+                    {says[0]!.toUpperCase() + says.slice(1)}.
+                  </p>{/each}
+                {#if reading.misfits.length > 0}
+                  <details>
+                    <summary class="cursor-pointer text-rust"
+                      >Does not fit: {reading.misfits[0]!.value}{reading.misfits.length > 1 ? ' and others' : ''}</summary
+                    >
+                    <ul class="ml-4">
+                      {#each reading.misfits as m (m.value)}<li>
+                          {m.value} <span class="quiet">{plural(m.rows, 'row', 'rows')}</span>
+                        </li>{/each}
+                    </ul>
+                  </details>
+                {/if}
+                {#if column.doubles.length > 0 && reading.kind === 'choice'}
+                  <details>
+                    <summary class="cursor-pointer"
+                      >Probably duplicates: {column.doubles[0]!.rare}{column.doubles.length > 1 ? ' and others' : ''}</summary
+                    >
+                    <ul class="ml-4">
+                      {#each column.doubles as d (d.rare + d.usual)}<li>{d.rare} <span class="quiet">for {d.usual}</span></li>{/each}
+                    </ul>
+                  </details>
+                {/if}
+              </td>
+            </tr>
+          {/each}
+        </tbody>
+      </table>
+      {#if proposing.withTypes}
+        <section class="mt-6 border-t border-hair pt-3" aria-label="Types and view">
+          <h3 class="heading">Document types</h3>
+          <p>
+            {proposal.type_column === null
+              ? 'One type for all rows.'
+              : `${name(proposal.type_column)} tells which columns are filled: one type for each of its values.`}
+          </p>
+          <ul class="mt-1 columns-2">
+            {#each proposal.types as t (t.name)}<li>
+                {t.name} <span class="quiet small">{plural(t.rows, 'row', 'rows')}, {plural(t.fields, 'field', 'fields')}</span>
+              </li>{/each}
+          </ul>
+          <p class="mt-2 small quiet">
+            {proposal.title.length > 0
+              ? `Titles are made of ${proposal.title.map(quoted).join(', ')}.`
+              : 'No columns tell the rows apart; titles stay the names of the files.'}
+            {proposal.levels.length > 0 ? `The view has the levels ${proposal.levels.map(quoted).join(', ')}.` : ''}
+          </p>
+        </section>
+      {/if}
+      {#if rules.length > 0}
+        <section class="mt-6 border-t border-hair pt-3" aria-label="What contradicts itself">
+          <h3 class="heading">What contradicts itself</h3>
+          <ul>
+            {#each rules as rule (rule.from.join('+') + rule.to)}
+              <li class="small">
+                {rule.from.map(name).join(' and ')} decides {name(rule.to)} but for {percent(rule.error)} of the rows:
+                {#each rule.exceptions.slice(0, 2) as e, i (i)}{i > 0 ? '; ' : ''}<span class="quiet"
+                    >{e.from.join(', ')} has {e.found || 'nothing'} in {plural(e.rows, 'row', 'rows')}, otherwise {e.usual ||
+                      'nothing'}</span
+                  >{/each}
+              </li>
+            {/each}
+          </ul>
+        </section>
+      {/if}
+    {/if}
+  </div>
+</div>

@@ -1,0 +1,97 @@
+import { api, messageOf } from '@/api/client';
+import type { Proposal, ProposedColumn, ProposedDecision, ProposedReading } from '@/api/types';
+import { app } from '@/state/app.svelte';
+import { draft } from './draft.svelte';
+
+/** The table that somebody gave, what is proposed from it, and what they have decided about each column so far. */
+export class Proposing {
+  proposal = $state.raw<Proposal | null>(null);
+  known = $state(false);
+  decided = $state<ProposedDecision[]>([]);
+  name = $state('');
+  withTypes = $state(true);
+  busy = $state(false);
+  fault = $state('');
+  #timer: ReturnType<typeof setTimeout> | undefined;
+
+  async load(): Promise<void> {
+    await this.tried(async () => this.take((await api.proposal()).proposal), 'The proposal could not be loaded. Open this again.');
+    this.known = true;
+  }
+
+  stop(): void {
+    clearTimeout(this.#timer);
+  }
+
+  give(file: File): Promise<void> {
+    return this.tried(async () => this.take((await api.propose(file)).proposal), 'The table was not taken. Try again.');
+  }
+
+  drop(): Promise<void> {
+    return this.tried(async () => {
+      await api.dropProposal();
+      this.take(null);
+    }, 'The table was not removed. Try again.');
+  }
+
+  /** Puts what is accepted into the draft; true when it is there. */
+  async accept(): Promise<boolean> {
+    let isDone = false;
+    await this.tried(async () => {
+      const got = await api.takeProposal({ name: this.name.trim(), types: this.withTypes, columns: $state.snapshot(this.decided) });
+      draft.take(got.draft);
+      app.say(`${got.parts} parts are in the draft. Publish to bring them into use.`);
+      isDone = true;
+    }, 'Nothing was added to the draft. Try again.');
+    return isDone;
+  }
+
+  get taken(): number {
+    return this.decided.filter((d) => d.take).length;
+  }
+
+  column(place: number): ProposedColumn {
+    return this.proposal!.columns[place]!;
+  }
+
+  /** The reading that is chosen for a column. */
+  reading(decision: ProposedDecision): ProposedReading {
+    const { readings } = this.column(decision.place);
+    return readings.find((r) => r.kind === decision.kind) ?? readings[0]!;
+  }
+
+  /** Chosen as another kind than the field that is there, a column is a field of its own. */
+  choose(decision: ProposedDecision, kind: string): void {
+    decision.kind = kind;
+    decision.existing = kind === this.column(decision.place).kind ? this.column(decision.place).existing : null;
+  }
+
+  private take(proposal: Proposal | null): void {
+    clearTimeout(this.#timer);
+    const isNew = proposal !== null && (proposal.id !== this.proposal?.id || proposal.state !== this.proposal.state);
+    this.proposal = proposal;
+    if (isNew) {
+      this.name = proposal.name;
+      this.decided = proposal.columns.map(({ place, name, kind, existing, same_as, distinct }) => ({
+        place,
+        take: same_as === null && distinct > 0 && place !== proposal.type_column,
+        label: name,
+        kind,
+        existing,
+      }));
+    }
+    if (proposal?.state === 'waiting') this.#timer = setTimeout(() => void this.load(), 700);
+  }
+
+  private async tried(what: () => Promise<void>, otherwise: string): Promise<void> {
+    this.busy = true;
+    this.fault = '';
+    try {
+      await what();
+    } catch (error) {
+      this.fault = messageOf(error, otherwise);
+    } finally {
+      this.busy = false;
+    }
+  }
+}

@@ -1,0 +1,77 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { api } from '@/api/client';
+import type { Proposal, ProposedColumn } from '@/api/types';
+import { draft } from './draft.svelte';
+import { Proposing } from './proposing.svelte';
+
+const reading = (kind: string, share = 1) => ({ kind, share, unit: '', pattern: '', says: [], misfits: [] });
+const column = (place: number, more: Partial<ProposedColumn> = {}): ProposedColumn =>
+  ({
+    place,
+    name: `Column ${place}`,
+    kind: 'choice',
+    readings: [reading('choice'), reading('text')],
+    distinct: 4,
+    same_as: null,
+    existing: null,
+    ...more,
+  }) as ProposedColumn;
+const proposal = (more: Partial<Proposal> = {}) =>
+  ({ id: 1, name: 'Moorings', state: 'ready', rows: 9, columns: [], type_column: null, ...more }) as Proposal;
+
+beforeEach(() => vi.useFakeTimers());
+afterEach(() => {
+  vi.useRealTimers();
+  vi.restoreAllMocks();
+});
+
+describe('a proposal', () => {
+  it('is taken but for what says nothing of its own', async () => {
+    const columns = [column(0), column(1, { same_as: 0 }), column(2, { distinct: 0 }), column(3)];
+    vi.spyOn(api, 'proposal').mockResolvedValue({ proposal: proposal({ columns, type_column: 3 }) });
+    const proposing = new Proposing();
+    await proposing.load();
+    expect(proposing.decided.map((d) => d.take)).toEqual([true, false, false, false]);
+    expect([proposing.taken, proposing.name]).toEqual([1, 'Moorings']);
+  });
+
+  it('is asked for until the table is read, and keeps what was decided', async () => {
+    const asked = vi.spyOn(api, 'proposal').mockResolvedValue({ proposal: proposal({ state: 'waiting' }) });
+    const proposing = new Proposing();
+    await proposing.load();
+    asked.mockResolvedValue({ proposal: proposal({ columns: [column(0)] }) });
+    await vi.advanceTimersByTimeAsync(800);
+    expect(proposing.proposal?.state).toBe('ready');
+    proposing.decided[0]!.label = 'Berth';
+    await proposing.load();
+    expect(proposing.decided[0]!.label).toBe('Berth');
+    await vi.advanceTimersByTimeAsync(5_000);
+    expect(asked).toHaveBeenCalledTimes(3);
+  });
+
+  it('is a field of its own when read otherwise than the field that is there', async () => {
+    vi.spyOn(api, 'proposal').mockResolvedValue({ proposal: proposal({ columns: [column(0, { existing: 'berth' })] }) });
+    const proposing = new Proposing();
+    await proposing.load();
+    const [decision] = proposing.decided;
+    expect(decision!.existing).toBe('berth');
+    proposing.choose(decision!, 'text');
+    expect([decision!.existing, proposing.reading(decision!).kind]).toEqual([null, 'text']);
+    proposing.choose(decision!, 'choice');
+    expect(decision!.existing).toBe('berth');
+  });
+
+  it('goes into the draft, or says why not and keeps everything', async () => {
+    vi.spyOn(api, 'proposal').mockResolvedValue({ proposal: proposal({ columns: [column(0)] }) });
+    const taken = vi.spyOn(draft, 'take').mockImplementation(() => {});
+    const proposing = new Proposing();
+    await proposing.load();
+    const sent = vi.spyOn(api, 'takeProposal').mockRejectedValueOnce(new TypeError('offline'));
+    expect(await proposing.accept()).toBe(false);
+    expect(proposing.fault).not.toBe('');
+    sent.mockResolvedValue({ parts: 2, draft: {} } as Awaited<ReturnType<typeof api.takeProposal>>);
+    expect(await proposing.accept()).toBe(true);
+    expect(taken).toHaveBeenCalledOnce();
+    expect(sent.mock.lastCall![0]).toEqual({ name: 'Moorings', types: true, columns: proposing.decided });
+  });
+});
