@@ -6,9 +6,10 @@ namespace App\Tables;
 
 use App\Support\Refused;
 use Brenvic\Core\Capture\TextEncoding;
+use Brenvic\Core\Exchange\SpreadsheetRows;
 use Generator;
 
-/** A table as a file: CSV in whatever encoding and with whatever sign between its cells. */
+/** A table as a file: CSV in whatever encoding and with whatever sign between its cells, or the first sheet of an XLSX or ODS file. */
 final readonly class TableFile
 {
     /** So much tells encoding and sign. */
@@ -35,8 +36,13 @@ final readonly class TableFile
         if (trim($head) === '') {
             throw new Refused('The table is empty.');
         }
-        if (str_starts_with($head, "PK\x03\x04") || str_starts_with($head, "\xD0\xCF\x11\xE0")) {
-            throw new Refused('This is a spreadsheet or an archive. Save the sheet as CSV, and give that.');
+        if (str_starts_with($head, "PK\x03\x04")) {
+            yield from (new SpreadsheetRows($this->path))->rows();
+
+            return;
+        }
+        if (str_starts_with($head, "\xD0\xCF\x11\xE0") || str_starts_with($head, '%PDF')) {
+            throw new Refused('This is no CSV file and no XLSX or ODS spreadsheet. Save the sheet as one of them, and give that.');
         }
         $encoding = TextEncoding::decoded($head, static fn (): string => '')->encoding;
         $stream = fopen($this->path, 'rb') ?: throw new Refused('The table cannot be opened.');

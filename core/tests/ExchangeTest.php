@@ -2,12 +2,14 @@
 
 declare(strict_types=1);
 
+use Brenvic\Core\Capture\UnreadableFile;
 use Brenvic\Core\Exchange\Bag;
 use Brenvic\Core\Exchange\BagNames;
 use Brenvic\Core\Exchange\CsvRow;
 use Brenvic\Core\Exchange\DublinCore;
 use Brenvic\Core\Exchange\OdsSheet;
 use Brenvic\Core\Exchange\SheetCell;
+use Brenvic\Core\Exchange\SpreadsheetRows;
 use Brenvic\Core\Exchange\TableDescription;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\FieldKind;
@@ -161,4 +163,61 @@ it('writes numbers as numbers and days as days in a spreadsheet, and all else as
         ['string', '', '=1+1'],
         ['string', '', 'a < b'],
     ]);
+});
+
+/** @param  array<string, string>  $members */
+function archiveOf(array $members): string
+{
+    $path = (string) tempnam(sys_get_temp_dir(), 'sheet');
+    $zip = new ZipArchive();
+    $zip->open($path, ZipArchive::OVERWRITE);
+    foreach ($members as $name => $text) {
+        $zip->addFromString($name, $text);
+    }
+    $zip->close();
+
+    return $path;
+}
+
+it('reads the first sheet of an Office Open XML file: shared and own texts, dates, amounts, gaps', function () {
+    $path = archiveOf([
+        'xl/workbook.xml' => '<workbook xmlns:r="x"><sheets><sheet name="B" sheetId="1" r:id="rId7"/><sheet name="C" sheetId="2" r:id="rId8"/></sheets></workbook>',
+        'xl/_rels/workbook.xml.rels' => '<Relationships><Relationship Id="rId8" Target="worksheets/sheet2.xml"/><Relationship Id="rId7" Target="/xl/worksheets/one.xml"/></Relationships>',
+        'xl/sharedStrings.xml' => '<sst><si><t>Lock</t></si><si><r><t>Sill </t></r><r><t>depth</t></r><rPh><t>no</t></rPh></si></sst>',
+        'xl/styles.xml' => '<styleSheet><numFmts><numFmt numFmtId="164" formatCode="[$£-809]#,##0.00"/><numFmt numFmtId="165" formatCode="dd/mm/yyyy"/><numFmt numFmtId="166" formatCode="0.0&quot; yards&quot;"/></numFmts><cellXfs><xf numFmtId="0"/><xf numFmtId="165"/><xf numFmtId="164"/><xf numFmtId="14"/><xf numFmtId="166"/></cellXfs></styleSheet>',
+        'xl/worksheets/one.xml' => '<worksheet><sheetData><row r="1"><c r="A1" t="s"><v>0</v></c><c r="B1" t="s"><v>1</v></c></row>'.
+            '<row r="2"><c r="A2" t="inlineStr"><is><t>Fen &amp; mere</t></is></c><c r="C2" s="1"><v>45365</v></c><c r="D2" s="2"><v>1250.5</v></c><c r="E2" s="3"><v>1</v></c></row>'.
+            '<row r="3"><c r="AA3"><f>SUM(A1:A2)</f><v>0.30000000000000004</v></c><c r="AB3" t="b"><v>1</v></c><c r="AC3" t="e"><v>#N/A</v></c><c r="AD3" s="4"><v>12</v></c></row></sheetData></worksheet>',
+    ]);
+    $rows = iterator_to_array((new SpreadsheetRows($path))->rows(), false);
+    unlink($path);
+    expect($rows)->toBe([
+        ['Lock', 'Sill depth'],
+        ['Fen & mere', '', '2024-03-14', '£1250.5', '1900-01-01'],
+        [...array_fill(0, 26, ''), '0.3', 'yes', '', '12'],
+    ]);
+});
+
+it('reads the first sheet of an OpenDocument file: repeated cells and rows, dates, amounts, notes left out', function () {
+    $cell = static fn (string $text, string $more = ''): string => "<table:table-cell {$more}><text:p>{$text}</text:p></table:table-cell>";
+    $path = archiveOf(['content.xml' => '<office:document-content xmlns:office="o" xmlns:table="t" xmlns:text="x"><table:table>'.
+        '<table:table-row>'.$cell('Lock').$cell('Opened').$cell('Fee').'<table:table-cell table:number-columns-repeated="1021"/></table:table-row>'.
+        '<table:table-row table:number-rows-repeated="2">'.$cell('Fen', 'table:number-columns-repeated="2"').
+        $cell('£1,250', 'office:value-type="currency" office:value="1250" office:currency="GBP"').'</table:table-row>'.
+        '<table:table-row>'.$cell('14/03/24', 'office:value-type="date" office:date-value="2024-03-14T00:00:00"').
+        '<table:table-cell><office:annotation><text:p>seen</text:p></office:annotation><text:p>one</text:p><text:p>two</text:p></table:table-cell>'.
+        $cell('1,5', 'office:value-type="float" office:value="1.5"').'</table:table-row>'.
+        '<table:table-row table:number-rows-repeated="1048570"><table:table-cell table:number-columns-repeated="1024"/></table:table-row>'.
+        '</table:table><table:table><table:table-row>'.$cell('other').'</table:table-row></table:table></office:document-content>']);
+    $rows = iterator_to_array((new SpreadsheetRows($path))->rows(), false);
+    unlink($path);
+    expect($rows)->toBe([['Lock', 'Opened', 'Fee'], ['Fen', 'Fen', 'GBP 1250'], ['Fen', 'Fen', 'GBP 1250'], ['2024-03-14', "one\ntwo", '1.5'], []]);
+});
+
+it('says of what is no spreadsheet that it is none', function () {
+    $archive = archiveOf(['readme.txt' => 'x']);
+    expect(static fn () => iterator_to_array((new SpreadsheetRows($archive))->rows()))->toThrow(UnreadableFile::class, 'not a spreadsheet');
+    file_put_contents($archive, "PK\x03\x04 broken");
+    expect(static fn () => iterator_to_array((new SpreadsheetRows($archive))->rows()))->toThrow(UnreadableFile::class, 'damaged');
+    unlink($archive);
 });

@@ -300,7 +300,7 @@ it('gives a known design back from its table, with a slip in fifty cells too', f
         ->toBe('GBP')
         ->and($column('Tags')->separator)
         ->toBe(';')
-        ->and($column('Mail')->sensitive)
+        ->and($column('Mail')->sensitivity)
         ->toContain('mail addresses')
         ->and($column('Subject')->isScheme)
         ->toBeTrue()

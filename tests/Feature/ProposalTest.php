@@ -140,7 +140,8 @@ it('says what is wrong with a file that is no table', function (string $contents
         ->says->toContain($says);
 })->with([
     'an empty file' => ['  ', 'The table is empty'],
-    'a spreadsheet' => ["PK\x03\x04 and so on", 'Save the sheet as CSV'],
+    'an old spreadsheet' => ["\xD0\xCF\x11\xE0 and so on", 'no XLSX or ODS spreadsheet'],
+    'a damaged archive' => ["PK\x03\x04 and so on", 'The spreadsheet is damaged'],
 ]);
 
 it('reads tables in other encodings and with other signs', function (string $bytes, array $rows) {

@@ -62,7 +62,7 @@ final class ProposalResource
             'distinct' => $column->distinct,
             'examples' => $column->examples,
             'several' => $column->separator === '' ? null : $column->separator,
-            'sensitive' => $column->sensitive,
+            'sensitive' => $column->sensitivity,
             'terms' => count($column->terms),
             'is_scheme' => $column->isScheme,
             'depends_on' => $column->dependsOn,

@@ -32,7 +32,7 @@
 
 {#snippet chooser(label: string, look: string)}
   <label class={`${look} cursor-pointer`}
-    >{label}<input class="sr-only" type="file" accept=".csv,.tsv,.txt,text/csv" onchange={take} /></label
+    >{label}<input class="sr-only" type="file" accept=".csv,.tsv,.txt,.xlsx,.ods,text/csv" onchange={take} /></label
   >
 {/snippet}
 
@@ -62,8 +62,9 @@
     {#if !proposing.known}<p class="quiet" role="status">Loading…</p>
     {:else if proposal === null}
       <p class="max-w-prose">
-        Give the register you have, as a CSV file with the names of the columns in its first line. Its columns are read, and fields,
-        vocabularies, document types and a view are proposed. You decide about each; nothing is changed until you publish.
+        Give the register you have, as a spreadsheet (XLSX, ODS) or a CSV file, with the names of the columns in its first line. Its columns
+        are read, and fields, vocabularies, document types and a view are proposed. You decide about each; nothing is changed until you
+        publish.
       </p>
       <p class="mt-4">{@render chooser('Choose a table…', 'btn btn-main')} <span class="quiet small ml-2">or drop it here</span></p>
     {:else if proposal.state === 'waiting'}

@@ -25,12 +25,29 @@ final class ColumnJudge
     /** What registers write where there is nothing. */
     private const NOTHING = ['na', 'n/a', 'n.a.', '#n/a', 'null', 'nil', '-', '--', '–', '—', '?', '.'];
 
+    private const FEW = 250;
+
     private readonly float $total;
+
+    /** @var list<string> some of the values, when there are many */
+    private readonly array $few;
+
+    /** @var array{array<int|string, array{digits: string, negative: bool, sign: string}|null>, '.'|',', array<string, float>}|null see numeric */
+    private ?array $numeric = null;
 
     /** @param  array<int|string, float>  $weights  values => rows */
     private function __construct(private readonly ColumnCounts $column, private readonly array $weights)
     {
         $this->total = max(1e-9, array_sum($this->weights));
+        $step = intdiv(count($weights), self::FEW);
+        $few = [];
+        $at = 0;
+        foreach ($step < 8 ? [] : $weights as $value => $rows) {
+            if ($at++ % $step === 0) {
+                $few[] = (string) $value;
+            }
+        }
+        $this->few = $few;
     }
 
     /**
@@ -90,11 +107,19 @@ final class ColumnJudge
     }
 
     /**
+     * Of many values a few are tried first: what holds for hardly one of them is not tried on all.
+     *
      * @param  callable(string): bool  $fits
      * @return array{float, array<int|string, int>} share and misfits
      */
     private function tried(callable $fits): array
     {
+        if ($this->few !== []) {
+            $share = count(array_filter($this->few, $fits)) / count($this->few);
+            if ($share < self::WORTH / 2) {
+                return [$share, []];
+            }
+        }
         $held = 0.0;
         $misfits = [];
         foreach ($this->weights as $value => $rows) {
@@ -185,6 +210,15 @@ final class ColumnJudge
     /** @return array{array<int|string, array{digits: string, negative: bool, sign: string}|null>, '.'|',', array<string, float>} parts, decimal sign, signs around */
     private function numeric(): array
     {
+        return $this->numeric ??= $this->partsOfAll();
+    }
+
+    /** @return array{array<int|string, array{digits: string, negative: bool, sign: string}|null>, '.'|',', array<string, float>} */
+    private function partsOfAll(): array
+    {
+        if ($this->few !== [] && array_filter($this->few, static fn (string $v): bool => WrittenNumber::parts($v) !== null) === []) {
+            return [[], '.', []];
+        }
         $parts = $signs = [];
         $votes = ['.' => 0.0, ',' => 0.0];
         foreach ($this->weights as $value => $rows) {
@@ -216,7 +250,7 @@ final class ColumnJudge
         }
         $marked = 0.0;
         [$share, $misfits] = $this->tried(function (string $value) use ($parts, $decimalSign, $currency, &$marked): bool {
-            $part = $parts[$value];
+            $part = $parts[$value] ?? null;
             $code = WrittenNumber::CURRENCIES[$part['sign'] ?? ''] ?? ($part['sign'] ?? '');
             $fits = $part !== null && ($code === $currency || $code === '') && WrittenNumber::plain($part['digits'], $decimalSign) !== null;
             $marked += $fits && $code !== '' ? $this->weights[$value] : 0.0;
@@ -236,7 +270,7 @@ final class ColumnJudge
         $unit = (string) (array_key_first($signs) ?? '');
         $leadingZero = 0.0;
         [$share, $misfits] = $this->tried(function (string $value) use ($parts, $decimalSign, $unit, &$leadingZero): bool {
-            $part = $parts[$value];
+            $part = $parts[$value] ?? null;
             $leadingZero += preg_match('/^0\d/', $value) === 1 ? $this->weights[$value] : 0.0;
 
             return $part !== null &&
@@ -264,7 +298,12 @@ final class ColumnJudge
         }
         $form = $this->pattern();
         if ($form === null) {
-            return null;
+            // Of no one form, but short, in one piece and with digits.
+            [$share, $misfits] = $this->tried(
+                static fn (string $v): bool => preg_match('#^(?=.*\d)(?=\S*[\p{L}/-]|\d{6})[\p{L}\d][\p{L}\d._/-]{2,29}$#u', $v) === 1,
+            );
+
+            return $share < self::HOLDS ? null : new Reading('identifier', $share, $misfits);
         }
         [$share, $misfits] = $this->tried(static fn (string $value): bool => self::fits($value, $form));
         $says = [];

@@ -16,7 +16,7 @@ final readonly class ColumnProposal
      * @param  int  $distinct  different values; estimated unless the column was counted exactly
      * @param  list<string>  $examples  the most frequent values
      * @param  string  $separator  that parts several values; empty when each row has one
-     * @param  string  $sensitive  why the values are probably sensitive; empty when nothing says so
+     * @param  string  $sensitivity  why the values are probably sensitive; empty when nothing says so
      * @param  list<array<string, mixed>>  $terms  for a vocabulary, as designs have them
      * @param  bool  $isScheme  whether they are a tree of codes
      * @param  int|null  $dependsOn  the place of the column whose value decides what may be chosen
@@ -34,7 +34,7 @@ final readonly class ColumnProposal
         public int $distinct,
         public array $examples,
         public string $separator = '',
-        public string $sensitive = '',
+        public string $sensitivity = '',
         public array $terms = [],
         public bool $isScheme = false,
         public ?int $dependsOn = null,

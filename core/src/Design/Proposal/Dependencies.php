@@ -25,6 +25,11 @@ final class Dependencies
     /** Rows for pairs of columns. */
     private const PAIRS = 4_000;
 
+    private const FEW = 400;
+
+    /** @var list<list<int>> by column: each row’s value as a number, 0 for none */
+    private array $ids = [];
+
     /** @var list<int> how many different values each column has */
     private array $distinct = [];
 
@@ -38,9 +43,15 @@ final class Dependencies
     {
         $count = max(1, count($rows));
         foreach (array_keys($rows[0] ?? []) as $column) {
-            $counts = array_count_values(array_column($rows, $column));
-            $this->distinct[] = count($counts);
-            $this->guess[] = 1 - max([0, ...array_values($counts)]) / $count;
+            $numbers = ['' => 0];
+            $ids = $counts = [];
+            foreach ($rows as $row) {
+                $ids[] = $id = $numbers[$row[$column]] ??= count($numbers);
+                $counts[$id] = ($counts[$id] ?? 0) + 1;
+            }
+            $this->ids[] = $ids;
+            $this->distinct[] = count($numbers);
+            $this->guess[] = 1 - max([0, ...$counts]) / $count;
         }
     }
 
@@ -48,23 +59,23 @@ final class Dependencies
     public function find(): array
     {
         $columns = array_keys($this->distinct);
-        $may = fn (int $column): bool => $this->distinct[$column] > 1 && $this->distinct[$column] <= self::KEY * count($this->rows);
+        $may = fn (int $column): bool => $this->distinct[$column] > 2 && $this->distinct[$column] <= self::KEY * count($this->rows);
         $deciding = array_values(array_filter($columns, $may));
         $found = [];
         $decided = [];
         foreach ($deciding as $from) {
             foreach ($columns as $to) {
-                $dependency = $from === $to ? null : $this->tried([$from], $to, $this->rows);
+                $dependency = $from === $to ? null : $this->tried([$from], $to, count($this->rows));
                 if ($dependency !== null) {
                     $found[] = $dependency;
                     $decided[$to][] = $from;
                 }
             }
         }
-        $rows = array_slice($this->rows, 0, self::PAIRS);
+        $rows = min(self::PAIRS, count($this->rows));
         foreach ($deciding as $i => $first) {
             foreach (array_slice($deciding, $i + 1) as $second) {
-                if (count($rows) < $this->distinct[$first] * $this->distinct[$second]) {
+                if ($rows < $this->distinct[$first] * $this->distinct[$second]) {
                     continue;
                 }
                 foreach ($columns as $to) {
@@ -84,53 +95,73 @@ final class Dependencies
 
     /**
      * @param  list<int>  $from
-     * @param  array<int, list<string>>  $rows
+     * @param  int  $rows  how many are looked at
      */
-    private function tried(array $from, int $to, array $rows): ?Dependency
+    private function tried(array $from, int $to, int $rows): ?Dependency
     {
-        if ($this->guess[$to] < 1e-9) {
+        $most = min(self::ERROR, self::GAIN * $this->guess[$to]);
+        // Among few rows less contradicts; what contradicts itself there already needs no more.
+        if ($most < 1e-9 || ($this->error($from, $to, min($rows, self::FEW)) ?? 0.0) > 2 * $most) {
             return null;
         }
-        $groups = [];
-        $filled = 0;
-        [$first, $second] = [$from[0], $from[1] ?? null];
-        foreach ($rows as $row) {
-            $key = $second === null ? $row[$first] : ($row[$first] === '' || $row[$second] === '' ? '' : "{$row[$first]}\0{$row[$second]}");
-            // What is not there decides nothing.
-            if ($key !== '') {
-                $groups[$key][$row[$to]] = ($groups[$key][$row[$to]] ?? 0) + 1;
-                $filled++;
-            }
-        }
-        // Each value must come again, or it cannot contradict itself.
-        if ($filled < 2 * count($groups) || $filled < 10) {
-            return null;
-        }
-        $wrong = 0;
-        foreach ($groups as $counts) {
-            $wrong += array_sum($counts) - max($counts);
-        }
-        $error = $wrong / $filled;
-        if ($error > self::ERROR || $error > self::GAIN * $this->guess[$to]) {
-            return null;
-        }
+        $error = $this->error($from, $to, $rows);
 
-        return new Dependency($from, $to, $error, self::exceptions($groups));
+        return $error === null || $error > $most ? null : new Dependency($from, $to, $error, $error > 0 ? $this->exceptions($from, $to, $rows) : []);
     }
 
     /**
-     * @param  array<int|string, array<int|string, int>>  $groups
+     * @param  list<int>  $from
+     * @return float|null null when too few rows come again to say
+     */
+    private function error(array $from, int $to, int $rows): ?float
+    {
+        $width = $this->distinct[$to];
+        $ids = $this->ids[$to];
+        $first = $this->ids[$from[0]];
+        $second = isset($from[1]) ? $this->ids[$from[1]] : null;
+        $times = isset($from[1]) ? $this->distinct[$from[1]] : 1;
+        $counts = [];
+        $filled = 0;
+        for ($i = 0; $i < $rows; $i++) {
+            // What is not there decides nothing.
+            if ($first[$i] === 0 || ($second !== null && $second[$i] === 0)) {
+                continue;
+            }
+            $key = ($second === null ? $first[$i] : $first[$i] * $times + $second[$i]) * $width + $ids[$i];
+            $counts[$key] = ($counts[$key] ?? 0) + 1;
+            $filled++;
+        }
+        $highest = [];
+        foreach ($counts as $key => $count) {
+            $group = intdiv($key, $width);
+            if ($count > ($highest[$group] ?? 0)) {
+                $highest[$group] = $count;
+            }
+        }
+
+        // Each value must come again, or it cannot contradict itself.
+        return $filled < 2 * count($highest) || $filled < 10 ? null : ($filled - array_sum($highest)) / $filled;
+    }
+
+    /**
+     * @param  list<int>  $from
      * @return list<array{from: list<string>, usual: string, found: string, rows: int}>
      */
-    private static function exceptions(array $groups): array
+    private function exceptions(array $from, int $to, int $rows): array
     {
+        $groups = [];
+        for ($i = 0; $i < $rows; $i++) {
+            $row = $this->rows[$i];
+            $key = implode("\0", array_map(static fn (int $column): string => $row[$column], $from));
+            $groups[$key][$row[$to]] = ($groups[$key][$row[$to]] ?? 0) + 1;
+        }
         $exceptions = [];
         foreach ($groups as $key => $counts) {
-            if (count($counts) > 1) {
+            if (count($counts) > 1 && trim((string) $key, "\0") !== '') {
                 arsort($counts);
                 $usual = (string) array_key_first($counts);
-                foreach (array_slice($counts, 1, null, true) as $value => $rows) {
-                    $exceptions[] = ['from' => explode("\0", (string) $key), 'usual' => $usual, 'found' => (string) $value, 'rows' => $rows];
+                foreach (array_slice($counts, 1, null, true) as $value => $times) {
+                    $exceptions[] = ['from' => explode("\0", (string) $key), 'usual' => $usual, 'found' => (string) $value, 'rows' => $times];
                 }
             }
         }

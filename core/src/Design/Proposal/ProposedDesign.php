@@ -92,7 +92,7 @@ final class ProposedDesign
             'pattern' => $reading->pattern,
             'multiple' => $column->separator !== '' && in_array($reading->kind, ['choice', 'text', 'person'], true),
             'faceted' => $column->isFaceted() && $reading->kind === $column->kind(),
-            'sensitive' => $column->sensitive !== '',
+            'sensitive' => $column->sensitivity !== '',
         ];
         if ($reading->kind === 'choice') {
             $content['vocabulary'] = $this->vocabulary($column, $code, $taken->label);

@@ -429,7 +429,7 @@ final readonly class TableProposal
             $columns,
             static fn (ColumnProposal $c): bool => $c->fill >= 0.9 &&
                 $c->sameAs === null &&
-                $c->sensitive === '' &&
+                $c->sensitivity === '' &&
                 ! in_array($c->kind(), ['web_address', 'yes_no', 'number', 'amount'], true) &&
                 $scan->columns[$c->place]->longest <= 120,
         ));
@@ -477,7 +477,7 @@ final readonly class TableProposal
     {
         $entropies = [];
         foreach ($columns as $column) {
-            if ($column->sameAs !== null || $column->fill < 0.9 || $column->sensitive !== '' || $column->place === $typeColumn) {
+            if ($column->sameAs !== null || $column->fill < 0.9 || $column->sensitivity !== '' || $column->place === $typeColumn) {
                 continue;
             }
             $counts = $scan->columns[$column->place]->usual();
