@@ -295,3 +295,47 @@ test('what is missing is made from where it is missed, by keyboard, and publishe
   await page.goto('/design/vocabularies/stages');
   await expect(page.getByText('under Sea lock pound, Summit pound')).toBeVisible();
 });
+
+test('a design is proposed from the register of an office, decided about column by column, and published', async ({ page }) => {
+  const rows = [['Slip no.', 'Laid up', 'Hull', 'Yard', 'Charge', 'Berthing']];
+  for (let i = 0; i < 120; i++)
+    rows.push([
+      `SL-${String(i).padStart(4, '0')}`,
+      `${1 + (i % 28)}/${1 + (i % 12)}/${2010 + (i % 9)}`,
+      ['Timber', 'Steel', 'Iron'][i % 3]!,
+      `Yard ${1 + (i % 6)}`,
+      `£${100 + i}.50`,
+      i % 2 ? 'yes' : 'no',
+    ]);
+  await page.goto('/design/fields');
+  await page.getByRole('link', { name: 'From a table…' }).click();
+  await page.getByLabel('Choose a table…').setInputFiles({
+    name: 'slipway_register.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(rows.map((r) => r.join(';')).join('\n')),
+  });
+  await expect(page.getByText('120 rows, 6 columns; 6 selected.')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByLabel('Kind of Slip no.')).toHaveValue('identifier');
+  await expect(page.getByLabel('Kind of Laid up')).toHaveValue('date');
+  await expect(page.getByLabel('Kind of Charge')).toHaveValue('amount');
+  await expect(page.getByLabel('Kind of Berthing')).toHaveValue('yes_no');
+  await expect(page.getByText(/^The day is first: \d+ dates can be read only so\.$/)).toBeVisible();
+  await accessible(page);
+  await page.getByLabel('Take Berthing').uncheck();
+  await page.getByLabel('Label of Laid up').fill('Laid up on');
+  await page.getByLabel('Kind of Yard').selectOption('text');
+  await page.getByRole('button', { name: 'Add to the draft' }).click();
+  // Five fields, one vocabulary, a type and a view.
+  await expect(page.getByText('8 parts are in the draft. Publish to bring them into use.')).toBeVisible();
+  await page.getByRole('button', { name: 'Publish 8 changes' }).click();
+  await expect(page.getByText(/^Published as version \d+\./)).toBeVisible();
+  await page.goto('/design/types/slipway_register');
+  await expect(page.getByRole('listitem').filter({ hasText: 'Laid up on' })).toBeVisible();
+
+  // What was decided about is there until the table is removed.
+  await page.getByRole('link', { name: 'From a table…' }).click();
+  await page.getByRole('button', { name: 'Remove the table' }).click();
+  await expect(page.getByText('Choose a table…')).toBeVisible();
+  await page.getByLabel('Choose a table…').setInputFiles({ name: 'x.csv', mimeType: 'text/csv', buffer: Buffer.from(' ') });
+  await expect(page.getByRole('alert')).toContainText('The table is empty');
+});
