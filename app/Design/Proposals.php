@@ -9,11 +9,16 @@ use App\Models\User;
 use App\Support\Refused;
 use App\Tables\TableFile;
 use Brenvic\Core\Design\Proposal\ColumnProposal;
+use Brenvic\Core\Design\Proposal\FolderTree;
 use Brenvic\Core\Design\Proposal\ProposedDesign;
 use Brenvic\Core\Design\Proposal\TableProposal;
 use Brenvic\Core\Design\Proposal\TableScan;
 use Brenvic\Core\Design\Proposal\Taken;
+use Generator;
 use Illuminate\Http\UploadedFile;
+use RecursiveDirectoryIterator;
+use RecursiveIteratorIterator;
+use SplFileInfo;
 
 /** Designs proposed from tables that people give: read in the background, decided about, and put into the draft as one act. */
 final readonly class Proposals
@@ -23,19 +28,56 @@ final readonly class Proposals
     }
 
     /** Keeps the file and has it read; what the person had before is given up. */
-    public function begin(User $user, UploadedFile $file): Proposal
+    public function begin(User $user, UploadedFile $file, string $what = Proposal::TABLE): Proposal
     {
-        $this->clear($user);
-        $name = mb_substr($file->getClientOriginalName(), 0, 200);
-        $proposal = Proposal::query()->create([
-            'user_id' => $user->id,
-            'file_name' => $name,
-            'name' => trim((string) preg_replace(['/\.[a-z]{1,5}$/i', '/[_\s]+/'], ['', ' '], $name)) ?: 'Register',
-        ]);
+        $proposal = $this->new($user, $file->getClientOriginalName(), $what);
         $file->move(self::folder(), basename(self::path($proposal->id)));
         ProposeDesign::begin($proposal);
 
         return $proposal;
+    }
+
+    /**
+     * The same with a table or folder tree that lies on this machine.
+     *
+     * @throws Refused when it cannot be read
+     */
+    public function beginHere(User $user, string $path): Proposal
+    {
+        if (! is_readable($path)) {
+            throw new Refused("“{$path}” cannot be read.");
+        }
+        $proposal = $this->new($user, basename($path), is_dir($path) ? Proposal::FOLDERS : Proposal::TABLE);
+        is_dir(self::folder()) || mkdir(self::folder(), 0775, true);
+        if (is_dir($path)) {
+            $stream = fopen(self::path($proposal->id), 'wb') ?: throw new Refused('The list of files cannot be written.');
+            $all = new RecursiveIteratorIterator(
+                new RecursiveDirectoryIterator($path, RecursiveDirectoryIterator::SKIP_DOTS),
+                RecursiveIteratorIterator::SELF_FIRST,
+                RecursiveIteratorIterator::CATCH_GET_CHILD,
+            );
+            foreach ($all as $file) {
+                fwrite($stream, strtr((string) $file, "\n", ' ').($file instanceof SplFileInfo && $file->isDir() ? '/' : '')."\n");
+            }
+            fclose($stream);
+        } else {
+            copy($path, self::path($proposal->id));
+        }
+        ProposeDesign::begin($proposal);
+
+        return $proposal;
+    }
+
+    private function new(User $user, string $name, string $what): Proposal
+    {
+        $this->clear($user);
+
+        return Proposal::query()->create([
+            'user_id' => $user->id,
+            'file_name' => mb_substr($name, 0, 200),
+            'what' => $what,
+            'name' => trim((string) preg_replace(['/\.[a-z]{1,5}$/i', '/[_\s]+/'], ['', ' '], mb_substr($name, 0, 200))) ?: 'Register',
+        ]);
     }
 
     public function clear(User $user): void
@@ -49,6 +91,11 @@ final readonly class Proposals
     /** @throws Refused when the file is no table */
     public function read(Proposal $proposal): void
     {
+        if ($proposal->what === Proposal::FOLDERS) {
+            $this->readFolders($proposal);
+
+            return;
+        }
         $scan = TableScan::of(
             (new TableFile(self::path($proposal->id)))->rows(),
             static function (int $rows) use ($proposal): void {
@@ -61,10 +108,31 @@ final readonly class Proposals
         if ($scan->columns === []) {
             throw new Refused('The table has no columns.');
         }
-        $found = TableProposal::of($scan, $this->draft->design(), $proposal->name);
+        $this->keep($proposal, TableProposal::of($scan, $this->draft->design(), $proposal->name));
+    }
+
+    /** @throws Refused when there are no folders */
+    private function readFolders(Proposal $proposal): void
+    {
+        $lines = (static function (string $path): Generator {
+            $stream = fopen($path, 'rb') ?: throw new Refused('The list of files cannot be opened.');
+            while (($line = fgets($stream)) !== false) {
+                yield mb_scrub(rtrim($line, "\r\n"));
+            }
+            fclose($stream);
+        })(self::path($proposal->id));
+        $tree = FolderTree::of($lines);
+        if ($tree->depth === 0) {
+            throw new Refused('The files lie in no folders.');
+        }
+        $this->keep($proposal, TableProposal::ofFolders($tree, $this->draft->design(), $proposal->name));
+    }
+
+    private function keep(Proposal $proposal, TableProposal $found): void
+    {
         Proposal::query()->whereKey($proposal->id)->update([
             'state' => Proposal::READY,
-            'rows' => $scan->rows,
+            'rows' => $found->rows,
             'found' => gzcompress(serialize($found), 3),
             'updated_at' => now(),
         ]);

@@ -7,12 +7,13 @@ namespace App\Models;
 use Illuminate\Database\Eloquent\Model;
 
 /**
- * A table that somebody gave, and the design proposed from it. Each person has one at a time.
+ * A table or folder tree that somebody gave, and the design proposed from it. Each person has one at a time.
  *
  * @property int $id
  * @property int $user_id
  * @property string $name what the document types and the view are called, when the table does not say
  * @property string $file_name
+ * @property string $what whether the file is a table or names the paths of a folder tree
  * @property string $state
  * @property int $rows read so far
  * @property string $says why it could not be read
@@ -20,6 +21,10 @@ use Illuminate\Database\Eloquent\Model;
  */
 final class Proposal extends Model
 {
+    public const TABLE = 'table';
+
+    public const FOLDERS = 'folders';
+
     public const WAITING = 'waiting';
 
     public const READY = 'ready';
@@ -28,5 +33,5 @@ final class Proposal extends Model
 
     protected $guarded = [];
 
-    protected $attributes = ['state' => self::WAITING, 'rows' => 0, 'says' => ''];
+    protected $attributes = ['what' => self::TABLE, 'state' => self::WAITING, 'rows' => 0, 'says' => ''];
 }

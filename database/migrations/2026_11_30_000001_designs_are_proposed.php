@@ -15,6 +15,7 @@ return new class extends Migration
             $table->foreignId('user_id')->index()->constrained();
             $table->string('name', 200);
             $table->string('file_name', 200);
+            $table->string('what', 20);
             $table->string('state', 20);
             $table->unsignedInteger('rows')->default(0);
             $table->string('says', 500)->default('');

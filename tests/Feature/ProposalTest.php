@@ -7,6 +7,7 @@ use App\Models\Proposal;
 use App\Models\User;
 use App\Tables\TableFile;
 use Illuminate\Http\UploadedFile;
+use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\Queue;
 use Illuminate\Testing\TestResponse;
 
@@ -168,4 +169,63 @@ it('gives a proposal up when another is begun, and reads it again after a stop',
     app()->call([new ProposeDesign($first + 1), 'handle']);
     app()->call([new ProposeDesign($first + 1), 'handle']);
     expect($this->getJson('/api/design/proposal')->json('proposal.columns.0.name'))->toBe('Place');
+});
+
+it('proposes from folders what each level means, and a view by which people find their old way', function () {
+    $paths = [];
+    foreach (['2021', '2022', '2023'] as $year) {
+        foreach (['Lock Fen', 'Lock Mere', 'Bridge Ash', 'Bridge Oak'] as $structure) {
+            foreach (['letters', 'plans', 'surveys'] as $sort) {
+                foreach (range(1, 3) as $i) {
+                    $paths[] = "office/{$year}/{$structure}/{$sort}/{$year}-{$i}.pdf";
+                }
+            }
+        }
+    }
+    $paths = [...$paths, 'office/readme.txt', 'office/2021/Lock Fen/plans/old/1998.pdf', 'office/2022/empty/'];
+    test()->as('librarian')
+        ->post(
+            '/api/design/proposal',
+            ['file' => UploadedFile::fake()->createWithContent('office', implode("\n", $paths)), 'what' => 'folders'],
+            ['Accept' => 'application/json'],
+        )
+        ->assertStatus(202);
+    $proposal = $this->getJson('/api/design/proposal')->assertOk()->json('proposal');
+    expect(array_column($proposal['columns'], 'kind', 'name'))
+        ->toMatchArray(['Year' => 'date', 'Folder 2' => 'choice', 'Folder 3' => 'choice'])
+        ->and($proposal['levels'])
+        ->toBe([1, 2, 3])
+        ->and(array_column($proposal['faults'], 'count', 'what'))
+        ->toMatchArray(['files nearer to the top than most' => 1, 'files deeper than most' => 1, 'empty folders' => 1]);
+    $columns = array_map(
+        static fn (array $c): array => [
+            'place' => $c['place'],
+            'take' => $c['place'] > 0,
+            'label' => $c['name'],
+            'kind' => $c['kind'],
+            'existing' => null,
+        ],
+        $proposal['columns'],
+    );
+    $design = $this->postJson('/api/design/proposal/take', ['name' => 'Old way', 'types' => true, 'columns' => $columns])
+        ->assertOk()
+        ->json('draft.design');
+    $view = collect($design['views'])->firstWhere('code', 'old_way');
+    expect(array_column($view['levels'], 'field'))->toBe(['year', 'folder_2', 'folder_3'])->and($view['opens'])->toBe('outline');
+    $this->publish('Folders')->assertCreated();
+});
+
+it('reads a table or a folder tree of this machine by a command', function () {
+    $folder = sys_get_temp_dir().'/propose-'.bin2hex(random_bytes(4));
+    mkdir("{$folder}/1999/letters", recursive: true);
+    mkdir("{$folder}/2001/plans", recursive: true);
+    array_map(static fn (string $file): int|false => file_put_contents("{$folder}/{$file}", 'x'), ['1999/letters/a.txt', '2001/plans/b.txt']);
+    expect(Artisan::call('brenvic:design:propose', ['path' => $folder, '--as' => 'librarian']))->toBe(0);
+    expect(array_column($this->as('librarian')->getJson('/api/design/proposal')->json('proposal.columns'), 'name'))->toBe(['File', 'Year', 'Folder 2']);
+    file_put_contents("{$folder}/t.csv", csvOf(mooringRegister()));
+    expect(Artisan::call('brenvic:design:propose', ['path' => "{$folder}/t.csv", '--as' => 'librarian']))->toBe(0);
+    expect($this->getJson('/api/design/proposal')->json('proposal.rows'))->toBe(240);
+    expect(Artisan::call('brenvic:design:propose', ['path' => "{$folder}/t.csv", '--as' => 'reader']))->toBe(1);
+    expect(Artisan::call('brenvic:design:propose', ['path' => "{$folder}/none", '--as' => 'librarian']))->toBe(1);
+    exec('rm -r '.escapeshellarg($folder));
 });

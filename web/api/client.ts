@@ -276,7 +276,7 @@ export const api = {
   part: <T>(kind: string, code: string) => call<T>('GET', `design/${kind}/${ref(code)}`),
   tableState: (code: string) => call<{ works: boolean; says: string }>('GET', `design/tables/${ref(code)}/state`),
   proposal: () => call<{ proposal: Proposal | null }>('GET', 'design/proposal'),
-  propose: (file: File) => call<{ proposal: Proposal }>('POST', 'design/proposal', form({ file })),
+  propose: (file: File, what: Proposal['what']) => call<{ proposal: Proposal }>('POST', 'design/proposal', form({ file, what })),
   takeProposal: (what: { name: string; types: boolean; columns: ProposedDecision[] }) =>
     call<{ parts: number; draft: DraftAnswer }>('POST', 'design/proposal/take', what),
   dropProposal: () => call<void>('DELETE', 'design/proposal'),

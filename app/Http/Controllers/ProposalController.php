@@ -31,9 +31,10 @@ final readonly class ProposalController
     public function store(Request $request): JsonResponse
     {
         $most = intdiv((int) config('brenvic.limits.file_bytes'), 1024);
-        $file = $request->validate(['file' => "required|file|max:{$most}"])['file'];
+        $input = $request->validate(['file' => "required|file|max:{$most}", 'what' => 'sometimes|in:table,folders']);
+        $proposal = $this->proposals->begin(User::of($request), $input['file'], (string) ($input['what'] ?? Proposal::TABLE));
 
-        return new JsonResponse(['proposal' => ProposalResource::of($this->proposals->begin(User::of($request), $file))], 202);
+        return new JsonResponse(['proposal' => ProposalResource::of($proposal)], 202);
     }
 
     public function take(Request $request): JsonResponse

@@ -26,6 +26,7 @@ final class ProposalResource
             'id' => $proposal->id,
             'name' => $proposal->name,
             'file_name' => $proposal->file_name,
+            'what' => $proposal->what,
             'state' => $proposal->state,
             'rows' => $proposal->rows,
             'says' => $proposal->says,
@@ -43,7 +44,11 @@ final class ProposalResource
             'faults' => $found === null
                 ? []
                 : array_map(
-                    static fn (string $what, int $count): array => ['what' => $what, 'count' => $count],
+                    static fn (string $what, int $count): array => [
+                        'what' => $what,
+                        'count' => $count,
+                        'examples' => $found->examples[$what] ?? [],
+                    ],
                     array_keys($found->faults),
                     $found->faults,
                 ),

@@ -25,6 +25,11 @@
     event.currentTarget.value = '';
     if (file) void proposing.give(file);
   }
+  function takeFolder(event: Event & { currentTarget: HTMLInputElement }) {
+    const files = [...(event.currentTarget.files ?? [])];
+    event.currentTarget.value = '';
+    if (files.length > 0) void proposing.giveFolder(files);
+  }
   async function accept() {
     if (await proposing.accept()) router.go('/design/fields');
   }
@@ -47,7 +52,7 @@
   }}
 >
   <header class="flex flex-none items-baseline gap-3 border-b border-hair px-6 py-3">
-    <h2 class="min-w-0 flex-1 truncate text-[22px]">A design from a table</h2>
+    <h2 class="min-w-0 flex-1 truncate text-[22px]">A design from what you have</h2>
     {#if proposal}{@render chooser('Another table…', 'link small')}<button class="link small" onclick={() => proposing.drop()}
         >Remove the table</button
       >{/if}
@@ -67,6 +72,15 @@
         publish.
       </p>
       <p class="mt-4">{@render chooser('Choose a table…', 'btn btn-main')} <span class="quiet small ml-2">or drop it here</span></p>
+      <p class="mt-6 max-w-prose">
+        Or give the folders you have: what each level means is proposed as a field, and a view with these levels, so that everybody finds
+        their way as before. Only the paths are read, not the files.
+      </p>
+      <p class="mt-3">
+        <label class="btn cursor-pointer"
+          >Choose a folder…<input class="sr-only" type="file" webkitdirectory multiple onchange={takeFolder} /></label
+        >
+      </p>
     {:else if proposal.state === 'waiting'}
       <p role="status">
         Reading {proposal.file_name}{proposal.rows > 0 ? `: ${count(proposal.rows)} rows so far` : ''}…
@@ -79,8 +93,11 @@
         <p class="min-w-0 flex-1">
           <span class="font-serif text-[17px]">{proposal.file_name}</span><br />
           <span class="quiet small" role="status"
-            >{plural(proposal.rows, 'row', 'rows')}, {plural(proposal.columns.length, 'column', 'columns')}; {proposing.taken} selected.
-            {#each proposal.faults as f (f.what)}<span class="text-rust">{count(f.count)} {f.what}. </span>{/each}</span
+            >{proposal.what === 'folders' ? plural(proposal.rows, 'file', 'files') : plural(proposal.rows, 'row', 'rows')}, {plural(
+              proposal.columns.length,
+              'column',
+              'columns',
+            )}; {proposing.taken} selected.</span
           >
         </p>
         <label class="w-60"
@@ -94,6 +111,14 @@
           ><input type="checkbox" class="check" bind:checked={proposing.withTypes} />with document types and a view</label
         >
       </div>
+      {#each proposal.faults as f (f.what)}
+        <details class="small">
+          <summary class="cursor-pointer py-0.5 text-rust">{count(f.count)} {f.what}</summary>
+          <ul class="ml-4">
+            {#each f.examples as e, i (i)}<li>{e}</li>{/each}
+          </ul>
+        </details>
+      {/each}
       <table class="mt-4 w-full">
         <caption class="sr-only">Columns of the table and the fields proposed</caption>
         <thead
@@ -104,7 +129,7 @@
           ></thead
         >
         <tbody>
-          {#each proposing.decided as decision (decision.place)}
+          {#each proposing.decided.filter((d) => proposal.what === 'table' || d.place > 0) as decision (decision.place)}
             {@const column = proposing.column(decision.place)}
             {@const reading = proposing.reading(decision)}
             <tr class="border-t border-hair align-top" class:quiet={!decision.take}>

@@ -23,8 +23,15 @@ export class Proposing {
     clearTimeout(this.#timer);
   }
 
-  give(file: File): Promise<void> {
-    return this.tried(async () => this.take((await api.propose(file)).proposal), 'The table was not taken. Try again.');
+  give(file: File, what: Proposal['what'] = 'table'): Promise<void> {
+    return this.tried(async () => this.take((await api.propose(file, what)).proposal), 'The table was not taken. Try again.');
+  }
+
+  /** Of a folder only the paths of its files are sent. */
+  giveFolder(files: File[]): Promise<void> {
+    const paths = files.map((file) => file.webkitRelativePath || file.name);
+    const name = paths[0]?.split('/')[0] ?? 'Folders';
+    return this.give(new File([paths.join('\n')], name, { type: 'text/plain' }), 'folders');
   }
 
   drop(): Promise<void> {
@@ -74,7 +81,8 @@ export class Proposing {
       this.name = proposal.name;
       this.decided = proposal.columns.map(({ place, name, kind, existing, same_as, distinct }) => ({
         place,
-        take: same_as === null && distinct > 0 && place !== proposal.type_column,
+        // The names of the files are the documents’ own.
+        take: same_as === null && distinct > 0 && place !== proposal.type_column && (proposal.what === 'table' || place > 0),
         label: name,
         kind,
         existing,

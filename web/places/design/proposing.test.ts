@@ -17,7 +17,7 @@ const column = (place: number, more: Partial<ProposedColumn> = {}): ProposedColu
     ...more,
   }) as ProposedColumn;
 const proposal = (more: Partial<Proposal> = {}) =>
-  ({ id: 1, name: 'Moorings', state: 'ready', rows: 9, columns: [], type_column: null, ...more }) as Proposal;
+  ({ id: 1, name: 'Moorings', what: 'table', state: 'ready', rows: 9, columns: [], type_column: null, ...more }) as Proposal;
 
 beforeEach(() => vi.useFakeTimers());
 afterEach(() => {

@@ -61,4 +61,27 @@ final readonly class ColumnProposal
     {
         return in_array($this->kind(), ['choice', 'yes_no', 'date', 'number', 'amount', 'person'], true) && $this->distinct > 1;
     }
+
+    /** The same under another name. */
+    public function called(string $name, string $code): self
+    {
+        return new self(
+            $this->place,
+            $name,
+            $code,
+            $this->readings,
+            $this->fill,
+            $this->distinct,
+            $this->examples,
+            $this->separator,
+            $this->sensitivity,
+            $this->terms,
+            $this->isScheme,
+            $this->dependsOn,
+            $this->sameAs,
+            $this->existing,
+            $this->says,
+            $this->doubles,
+        );
+    }
 }

@@ -29,7 +29,8 @@ final readonly class TableProposal
      * @param  int|null  $typeColumn  the place of the column that names the type of each row
      * @param  list<int>  $title  places of columns that together tell rows apart
      * @param  list<int>  $levels  places of columns for the levels of a view, the outermost first
-     * @param  array<string, int>  $faults  of the table => rows or columns
+     * @param  array<string, int>  $faults  of the table or the folders => how often
+     * @param  array<string, list<string>>  $examples  of them
      */
     private function __construct(
         public int $rows,
@@ -40,6 +41,7 @@ final readonly class TableProposal
         public array $title,
         public array $levels,
         public array $faults,
+        public array $examples = [],
     ) {
     }
 
@@ -60,6 +62,58 @@ final readonly class TableProposal
             self::levels($scan, $columns, $typeColumn),
             $scan->faults,
         );
+    }
+
+    /**
+     * A design by which people find their way as in the folders they had: a field for each level, named by what its folders are,
+     * and a view with these levels in their order.
+     */
+    public static function ofFolders(FolderTree $tree, Design $existing, string $name = 'Document'): self
+    {
+        $scan = TableScan::of($tree->rows());
+        $found = self::of($scan, $existing, $name);
+        $columns = [];
+        $codes = $existing->fields();
+        foreach ($found->columns as $column) {
+            $label = $column->place === 0 ? 'File' : self::levelLabel($column);
+            $code = $column->existing ?? PartCode::of($label, $codes, 'level');
+            $codes[$code] = true;
+            $columns[] = $column->called($label, $code);
+        }
+        $levels = array_values(array_filter(
+            array_map(static fn (ColumnProposal $c): int => $c->place, $columns),
+            static fn (int $place): bool => $place > 0,
+        ));
+        $required = [];
+        foreach ($levels as $place) {
+            $required[$place] = $columns[$place]->isRequired();
+        }
+
+        return new self(
+            $scan->rows,
+            $columns,
+            $found->dependencies,
+            [new TypeProposal('', PartCode::of($name, [], 'document_type'), $name, $scan->rows, $required)],
+            null,
+            [],
+            $levels,
+            $tree->faults,
+            $tree->examples,
+        );
+    }
+
+    /** What the folders of a level are, by their names. */
+    private static function levelLabel(ColumnProposal $column): string
+    {
+        $isYears = $column->kind() === 'date' && array_filter($column->examples, static fn (string $v): bool => strlen($v) !== 4) === [];
+
+        return match (true) {
+            $isYears => 'Year',
+            $column->kind() === 'date' => 'Date',
+            $column->kind() === 'identifier' => 'Number',
+            $column->kind() === 'person' => 'Person',
+            default => "Folder {$column->place}",
+        };
     }
 
     /**

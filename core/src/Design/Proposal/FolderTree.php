@@ -1,0 +1,136 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Design\Proposal;
+
+/**
+ * The folders that files lie in, as a table: a row for each file, a column for each level. What most files agree on is the
+ * depth of the tree; what lies elsewhere is counted.
+ */
+final readonly class FolderTree
+{
+    private const DEEPEST = 12;
+
+    /** Of so many different names no level is one to choose from. */
+    private const EXAMPLES = 8;
+
+    /**
+     * @param  list<string>  $root  the folders that all files are below
+     * @param  list<array{list<string>, string}>  $files  folders below the root, and the name
+     * @param  array<string, int>  $faults  what is amiss => how often
+     * @param  array<string, list<string>>  $examples  of what is amiss
+     */
+    private function __construct(public array $root, public int $depth, private array $files, public array $faults, public array $examples)
+    {
+    }
+
+    /** @param  iterable<string>  $paths  of files, with slashes; of folders with a slash at the end */
+    public static function of(iterable $paths): self
+    {
+        $files = $folders = [];
+        foreach ($paths as $path) {
+            $path = str_replace('\\', '/', $path);
+            $parts = array_values(array_filter(explode('/', $path), static fn (string $part): bool => $part !== '' && $part !== '.'));
+            if ($parts === []) {
+                continue;
+            }
+            if (str_ends_with($path, '/')) {
+                $folders[implode('/', $parts)] = true;
+            } else {
+                $name = (string) array_pop($parts);
+                $files[] = [$parts, $name];
+            }
+        }
+        $root = self::common($files);
+        $files = array_map(static fn (array $file): array => [array_slice($file[0], count($root)), $file[1]], $files);
+        $depths = array_count_values(array_map(static fn (array $file): int => min(self::DEEPEST, count($file[0])), $files));
+        arsort($depths);
+        $depth = (int) (array_key_first($depths) ?? 0);
+        [$faults, $examples] = self::amiss($files, $folders, $root, $depth);
+
+        return new self($root, $depth, $files, $faults, $examples);
+    }
+
+    /**
+     * @param  list<array{list<string>, string}>  $files
+     * @return list<string>
+     */
+    private static function common(array $files): array
+    {
+        $common = $files[0][0] ?? [];
+        foreach ($files as [$parts]) {
+            $i = 0;
+            while ($i < count($common) && ($parts[$i] ?? null) === $common[$i]) {
+                $i++;
+            }
+            $common = array_slice($common, 0, $i);
+        }
+
+        return $common;
+    }
+
+    /**
+     * @param  list<array{list<string>, string}>  $files
+     * @param  array<string, true>  $folders
+     * @param  list<string>  $root
+     * @return array{array<string, int>, array<string, list<string>>}
+     */
+    private static function amiss(array $files, array $folders, array $root, int $depth): array
+    {
+        $faults = $examples = [];
+        $note = static function (string $what, string $example) use (&$faults, &$examples): void {
+            $faults[$what] = ($faults[$what] ?? 0) + 1;
+            if (count($examples[$what] ?? []) < self::EXAMPLES) {
+                $examples[$what][] = $example;
+            }
+        };
+        $within = $names = [];
+        foreach ($files as [$parts, $name]) {
+            for ($i = count($parts); $i > 0; $i--) {
+                $folder = implode('/', array_slice($parts, 0, $i));
+                $above = implode('/', array_slice($parts, 0, $i - 1));
+                $within[$above]['folders'] = true;
+                $within[$folder]['folders'] ??= false;
+            }
+            $names[mb_strtolower($name)][] = implode('/', [...$parts, $name]);
+        }
+        foreach ($files as [$parts, $name]) {
+            $path = implode('/', [...$parts, $name]);
+            if (count($parts) < $depth) {
+                $note('files nearer to the top than most', $path);
+            } elseif (count($parts) > $depth) {
+                $note('files deeper than most', $path);
+            }
+            if (count($parts) >= $depth && ($within[implode('/', $parts)]['folders'] ?? false)) {
+                $note('files lying beside folders', $path);
+            }
+        }
+        foreach ($names as $paths) {
+            if (count($paths) > 1) {
+                $note('names of files that appear in several folders', implode(', ', array_slice($paths, 0, 2)));
+            }
+        }
+        foreach (array_keys($folders) as $folder) {
+            $below = implode('/', array_slice(explode('/', (string) $folder), count($root)));
+            if (! isset($within[$below])) {
+                $note('empty folders', (string) $folder);
+            }
+        }
+
+        return [$faults, $examples];
+    }
+
+    /** @return iterable<list<string>> the table, with the names of its columns first */
+    public function rows(): iterable
+    {
+        $head = ['File'];
+        for ($level = 1; $level <= $this->depth; $level++) {
+            $head[] = "Level {$level}";
+        }
+        yield $head;
+        foreach ($this->files as [$parts, $name]) {
+            yield [$name, ...array_pad(array_slice($parts, 0, $this->depth), $this->depth, '')];
+        }
+    }
+}
