@@ -50,7 +50,6 @@ async function read(page, query) {
 }
 
 const pictures = {
-  'sign-in': [null, {}, (page) => page.goto('/')],
   desk: ['clerk', {}, (page) => page.goto('/desk')],
   find: [
     'reader',
@@ -135,6 +134,36 @@ const pictures = {
     async (page) => {
       await page.goto('/design/access');
       await page.locator('main a[href^="/design/access/"]').first().click();
+    },
+  ],
+  'design-table': [
+    'librarian',
+    {},
+    async (page) => {
+      // A register as an office has one, of the waters and berths of the demo.
+      const rows = ['Licence no.;Issued;Waterway;Quay;Quay code;Fee;Draught;Insured;Holder mail'];
+      const waters = ['Summit pound', 'Pellow flight', 'Cray cutting', 'Sea lock pound', 'Coal basin'];
+      for (let i = 0; i < 600; i++) {
+        const quay = (i * 7) % 20;
+        rows.push(
+          [
+            `ML-${String(i).padStart(4, '0')}`,
+            `${1 + (i % 28)}/${1 + (i % 12)}/${2009 + (i % 16)}`,
+            i === 41 ? 'Coal Basin' : waters[quay % 5],
+            `Quay ${String.fromCharCode(65 + quay)}`,
+            `Q${String(quay).padStart(2, '0')}`,
+            `£${(90 + ((i * 37) % 900)).toFixed(2)}`,
+            `${(0.4 + (i % 22) / 10).toFixed(1).replace('.', ',')} m`,
+            i % 9 ? 'yes' : 'no',
+            `holder${i}@example.org`,
+          ].join(';'),
+        );
+      }
+      await page.goto('/design/table');
+      await page
+        .getByLabel('Choose a table…')
+        .setInputFiles({ name: 'moorings.csv', mimeType: 'text/csv', buffer: Buffer.from(rows.join('\n')) });
+      await page.getByRole('button', { name: 'Add to the draft' }).waitFor();
     },
   ],
   office: ['admin', {}, (page) => page.goto('/office')],

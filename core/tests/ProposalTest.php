@@ -10,6 +10,7 @@ use Brenvic\Core\Design\Proposal\ColumnJudge;
 use Brenvic\Core\Design\Proposal\ColumnProposal;
 use Brenvic\Core\Design\Proposal\DateOrder;
 use Brenvic\Core\Design\Proposal\Dependencies;
+use Brenvic\Core\Design\Proposal\FolderTree;
 use Brenvic\Core\Design\Proposal\Reading;
 use Brenvic\Core\Design\Proposal\TableProposal;
 use Brenvic\Core\Design\Proposal\TableScan;
@@ -334,7 +335,10 @@ it('prefers a field that is there already, by its terms and not by its name', fu
         ->with(DesignKind::Field, 'condition', ['label' => 'Condition', 'kind' => 'choice', 'vocabulary' => 'grade']);
     $rows = [['State', 'Colour'], ...repeated([['Good', 'red'], ['Poor', 'blue'], ['Good', 'green']], 20), ['Dreadful', 'red']];
     $proposal = TableProposal::of(TableScan::of($rows), $design);
-    expect([$proposal->columns[0]->existing, $proposal->columns[1]->existing])->toBe(['condition', null]);
+    expect([$proposal->columns[0]->existing, $proposal->columns[1]->existing])
+        ->toBe(['condition', null])
+        ->and($proposal->columns[0]->says[0])
+        ->toBe('98.4% of its values are terms of Condition; 1 is new: Dreadful');
 });
 
 it('says what is wrong with a table, and reads on', function () {
@@ -369,4 +373,36 @@ it('counts what it cannot keep, nearly', function () {
         ->toBeTrue()
         ->and(abs(array_sum($column->weights()) - 120_000) < 1)
         ->toBeTrue();
+});
+
+it('finds the root and the depth of a folder tree, and counts what lies elsewhere as looking at each path does', function () {
+    seeded(11);
+    for ($round = 0; $round < 200; $round++) {
+        $root = array_slice(['srv', 'office', 'files'], 0, mt_rand(0, 3));
+        $depth = mt_rand(1, 4);
+        $paths = [];
+        for ($i = 0; $i < 60; $i++) {
+            $deep = mt_rand(0, 9) === 0 ? mt_rand(0, 5) : $depth;
+            $folders = array_map(static fn (int $level): string => "l{$level}-".mt_rand(1, 3), $deep === 0 ? [] : range(1, $deep));
+            $paths[] = implode('/', [...$root, ...$folders, 'f'.mt_rand(1, 40).'.txt']);
+        }
+        // Two that differ at once, so that nothing else is common to all.
+        $paths[] = implode('/', [...$root, 'x', ...array_fill(0, $depth - 1, 'y'), 'f.txt']);
+        $paths[] = implode('/', [...$root, 'z', ...array_fill(0, $depth - 1, 'y'), 'f.txt']);
+        $paths[] = implode('/', [...$root, 'hollow']).'/';
+        $tree = FolderTree::of($paths);
+        $depths = array_map(static fn (string $path): int => substr_count($path, '/') - count($root), array_slice($paths, 0, -1));
+        $counts = array_count_values($depths);
+        expect($tree->root)->toBe($root)->and($counts[$tree->depth])->toBe(max($counts));
+        $names = array_count_values(array_map(static fn (string $path): string => basename($path), array_slice($paths, 0, -1)));
+        expect(array_filter($tree->faults, static fn (string $what): bool => $what !== 'files lying beside folders', ARRAY_FILTER_USE_KEY))->toEqual(array_filter([
+            'files nearer to the top than most' => count(array_filter($depths, static fn (int $d): bool => $d < $tree->depth)),
+            'files deeper than most' => count(array_filter($depths, static fn (int $d): bool => $d > $tree->depth)),
+            'names of files that appear in several folders' => count(array_filter($names, static fn (int $n): bool => $n > 1)),
+            'empty folders' => 1,
+        ]));
+        foreach ($tree->rows() as $i => $row) {
+            expect(count($row))->toBe($tree->depth + 1);
+        }
+    }
 });

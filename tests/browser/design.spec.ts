@@ -308,7 +308,7 @@ test('a design is proposed from the register of an office, decided about column 
       i % 2 ? 'yes' : 'no',
     ]);
   await page.goto('/design/fields');
-  await page.getByRole('link', { name: 'From a table…' }).click();
+  await page.getByRole('link', { name: 'Propose a design…' }).click();
   await page.getByLabel('Choose a table…').setInputFiles({
     name: 'slipway_register.csv',
     mimeType: 'text/csv',
@@ -333,7 +333,7 @@ test('a design is proposed from the register of an office, decided about column 
   await expect(page.getByRole('listitem').filter({ hasText: 'Laid up on' })).toBeVisible();
 
   // What was decided about is there until the table is removed.
-  await page.getByRole('link', { name: 'From a table…' }).click();
+  await page.getByRole('link', { name: 'Propose a design…' }).click();
   await page.getByRole('button', { name: 'Remove the table' }).click();
   await expect(page.getByText('Choose a table…')).toBeVisible();
   await page.getByLabel('Choose a table…').setInputFiles({ name: 'x.csv', mimeType: 'text/csv', buffer: Buffer.from(' ') });

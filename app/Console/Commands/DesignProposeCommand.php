@@ -33,7 +33,7 @@ final class DesignProposeCommand extends PlainCommand
 
             return self::FAILURE;
         }
-        $this->line('It is being read. Decide about the proposal under Design, From a table…');
+        $this->line('It is being read. Decide about the proposal under Design, Propose a design…');
 
         return self::SUCCESS;
     }

@@ -202,7 +202,7 @@
       >
     {/each}
     <a class="part mt-3 border-t border-hair" class:here={isProposing} href="/design/table" aria-current={isProposing ? 'page' : undefined}
-      >From a table…</a
+      >Propose a design…</a
     >
   </nav>
   {#if isProposing}

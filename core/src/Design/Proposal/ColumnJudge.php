@@ -417,9 +417,9 @@ final class ColumnJudge
         if ($distinct > 2_000 || $distinct > $rows / 2 || $again < 0.9 * $rows || $length / max(1, $rows) > 60) {
             return null;
         }
-        $says = ["{$distinct} different values, each ".round($rows / max(1, $distinct), 1).' times on average'];
+        $says = ['each value comes '.round($rows / max(1, $distinct), 1).' times on average'];
         if ($rare !== []) {
-            $says[] = 'besides '.count($rare).' that hardly a row has';
+            $says[] = count($rare) === 1 ? 'a value that hardly a row has is left out' : count($rare).' values that hardly a row has are left out';
         }
 
         return new Reading('choice', $rows / max(1, $rows + array_sum($rare)), array_slice($rare, 0, self::EXAMPLES, true), $says);

@@ -150,7 +150,7 @@ final readonly class TableProposal
             $codes[$code] = true;
             $dependsOn = $kind === 'choice' ? self::dependsOn($place, $scan, $decides, $isChoice) : null;
             [$terms, $isScheme] = $kind === 'choice' ? self::terms($place, $scan, $tokens[$place], $decides, $dependsOn) : [[], false];
-            $says = [];
+            $says = $field === null ? [] : self::known($field, $tokens[$place]);
             foreach ($decides[$place] ?? [] as $to => $dependency) {
                 if ($same === null && ! isset($decides[$to][$place])) {
                     $says[] = "decides {$scan->columns[$to]->name}".($dependency->error > 0 ? ' but for '.self::percent($dependency->error) : '');
@@ -181,7 +181,7 @@ final readonly class TableProposal
 
     private static function percent(float $share): string
     {
-        return max(0.1, round(100 * $share, 1)).' % of the rows';
+        return max(0.1, round(100 * $share, 1)).'% of the rows';
     }
 
     /**
@@ -351,6 +351,28 @@ final readonly class TableProposal
         }
 
         return $best;
+    }
+
+    /** @return list<string> how much of a column the terms of an existing field know, and what they do not */
+    private static function known(FieldDefinition $field, ColumnCounts $tokens): array
+    {
+        if ($field->vocabulary === null) {
+            return [];
+        }
+        $known = $all = 0;
+        $new = [];
+        foreach ($tokens->counted() as $value => $rows) {
+            $all += $rows;
+            if ($field->vocabulary->resolve((string) $value) === null) {
+                $new[] = (string) $value;
+            } else {
+                $known += $rows;
+            }
+        }
+        $says = round(100 * $known / max(1, $all), 1)."% of its values are terms of {$field->label}";
+        $count = count($new);
+
+        return [$new === [] ? $says : "{$says}; {$count} ".($count === 1 ? 'is' : 'are').' new: '.implode(', ', array_slice($new, 0, self::EXAMPLES))];
     }
 
     /** @return list<array{string, string}> the rarer one first */
