@@ -160,6 +160,9 @@ const pictures = {
         );
       }
       await page.goto('/design/table');
+      const another = page.getByLabel('Another table…');
+      await page.getByLabel('Choose a table…').or(another).first().waitFor({ state: 'attached' });
+      if ((await another.count()) > 0) await page.getByRole('button', { name: 'Remove the table' }).click();
       await page
         .getByLabel('Choose a table…')
         .setInputFiles({ name: 'moorings.csv', mimeType: 'text/csv', buffer: Buffer.from(rows.join('\n')) });

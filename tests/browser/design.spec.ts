@@ -11,6 +11,7 @@ test.beforeEach(async ({ page, context }) => {
     data: {},
   });
   expect(answer.ok()).toBe(true);
+  await page.request.delete('/api/design/proposal', { headers: { 'X-XSRF-TOKEN': decodeURIComponent(token), Accept: 'application/json' } });
 });
 
 test('a field is made, given to a type, shown in a view, and used', async ({ page }) => {
