@@ -10,6 +10,7 @@ use App\Support\Refused;
 use App\Tables\TableFile;
 use Brenvic\Core\Design\Proposal\ColumnProposal;
 use Brenvic\Core\Design\Proposal\FolderTree;
+use Brenvic\Core\Design\Proposal\Mapping;
 use Brenvic\Core\Design\Proposal\ProposedDesign;
 use Brenvic\Core\Design\Proposal\TableProposal;
 use Brenvic\Core\Design\Proposal\TableScan;
@@ -169,8 +170,24 @@ final readonly class Proposals
             $user,
             array_map(static fn (array $part): array => [$part[0], $part[1], PartShape::complete($part[0], $part[2])], $made->parts),
         );
+        $proposal->update(['mapping' => serialize(Mapping::of($found, $made))]);
 
         return count($made->parts);
+    }
+
+    /**
+     * How rows become values, by what somebody accepted last.
+     *
+     * @throws Refused when they have accepted nothing
+     */
+    public static function mapping(User $user, string $what): Mapping
+    {
+        $kept = Proposal::query()->where('user_id', $user->id)->where('what', $what)->value('mapping');
+        $mapping = is_string($kept) ? unserialize($kept) : null;
+
+        return $mapping instanceof Mapping
+            ? $mapping
+            : throw new Refused("{$user->name} has accepted no proposal of such a source. Do that under Design, Propose a design…, and publish it.");
     }
 
     /** @throws Refused when a column cannot be read as that kind */

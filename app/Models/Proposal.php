@@ -18,6 +18,7 @@ use Illuminate\Database\Eloquent\Model;
  * @property int $rows read so far
  * @property string $says why it could not be read
  * @property string|null $found see Design\Proposals
+ * @property string|null $mapping see Design\Proposals
  */
 final class Proposal extends Model
 {

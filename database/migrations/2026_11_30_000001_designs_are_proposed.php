@@ -21,6 +21,8 @@ return new class extends Migration
             $table->string('says', 500)->default('');
             // What was found, as the core has it; null until the table is read.
             $table->binary('found')->nullable();
+            // How rows become values, once it is accepted.
+            $table->binary('mapping')->nullable();
             $table->timestamps();
         });
     }

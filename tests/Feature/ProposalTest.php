@@ -8,6 +8,7 @@ use App\Models\User;
 use App\Tables\TableFile;
 use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Facades\Artisan;
+use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Queue;
 use Illuminate\Testing\TestResponse;
 
@@ -227,5 +228,72 @@ it('reads a table or a folder tree of this machine by a command', function () {
     expect($this->getJson('/api/design/proposal')->json('proposal.rows'))->toBe(240);
     expect(Artisan::call('brenvic:design:propose', ['path' => "{$folder}/t.csv", '--as' => 'reader']))->toBe(1);
     expect(Artisan::call('brenvic:design:propose', ['path' => "{$folder}/none", '--as' => 'librarian']))->toBe(1);
+    exec('rm -r '.escapeshellarg($folder));
+});
+
+it('brings files in by the register that was accepted, in the forms it is written in', function () {
+    $rows = mooringRegister();
+    // Months first, and a sign for no fee.
+    foreach ($rows as $i => &$row) {
+        if ($i > 0) {
+            [$day, $month, $year] = explode('/', $row[1]);
+            $row[1] = "{$month}/{$day}/{$year}";
+            $row[5] = $i % 10 === 0 ? 'n/a' : str_replace('£', '£ ', $row[5]);
+        }
+    }
+    unset($row);
+    propose(csvOf($rows));
+    $proposal = $this->getJson('/api/design/proposal')->json('proposal');
+    expect($proposal['columns'][5]['kind'])->toBe('amount');
+    $this->postJson('/api/design/proposal/take', ['name' => 'Moorings', 'types' => true, 'columns' => []])->assertOk();
+    $folder = sys_get_temp_dir().'/register-'.bin2hex(random_bytes(4));
+    mkdir("{$folder}/scans", recursive: true);
+    foreach ([7, 9, 10] as $i) {
+        file_put_contents(sprintf("{$folder}/scans/ML-%04d.txt", $i), "Licence {$i}");
+    }
+    file_put_contents("{$folder}/register.csv", csvOf($rows));
+    $import = fn (array $how): int => Artisan::call('brenvic:import', ['path' => "{$folder}/scans", '--library' => 'harbour', ...$how]);
+    $byRegister = ['--register' => "{$folder}/register.csv", '--as' => 'librarian'];
+    expect($import($byRegister))->toBe(1)->and(Artisan::output())->toContain('is not published yet');
+    $this->publish('Moorings')->assertCreated();
+    expect($import(['--register' => "{$folder}/register.csv", '--as' => 'reader']))->toBe(1);
+    expect($import($byRegister))->toBe(0)->and(Artisan::output())->toContain('237  row without file');
+    $value = fn (string $licence, string $field): ?string => DB::table('document_values as v')
+        ->join('fields as f', 'f.id', '=', 'v.field_id')
+        ->join('documents as d', 'd.id', '=', 'v.document_id')
+        ->where('d.file_name', "{$licence}.txt")
+        ->where('f.code', $field)
+        ->value('v.value');
+    $fee = collect($this->as('librarian')->getJson('/api/design')->json('fields'))->firstWhere('label', 'Fee')['code'];
+    expect($value('ML-0007', 'issued'))
+        ->toBe('2017-08-08')
+        ->and($value('ML-0007', $fee))
+        ->toBe('149.00')
+        ->and($value('ML-0010', $fee))
+        ->toBeNull()
+        ->and($value('ML-0007', 'stage'))
+        ->toBe('stage_h')
+        ->and(DB::table('documents as d')->join('document_types as t', 't.id', '=', 'd.document_type_id')->where('file_name', 'ML-0009.txt')->value('t.code'))
+        ->toBe('trade');
+    // Again brings nothing twice.
+    expect($import($byRegister))->toBe(0)->and(DB::table('documents')->where('file_name', 'like', 'ML-%')->count())->toBe(3);
+    exec('rm -r '.escapeshellarg($folder));
+});
+
+it('brings files in by the folders that were accepted', function () {
+    $folder = sys_get_temp_dir().'/tree-'.bin2hex(random_bytes(4));
+    foreach (['2021', '2022'] as $year) {
+        foreach (['letters', 'plans', 'surveys'] as $sort) {
+            mkdir("{$folder}/{$year}/{$sort}", recursive: true);
+            foreach (range(1, 3) as $i) {
+                file_put_contents("{$folder}/{$year}/{$sort}/{$year}-{$sort}-{$i}.txt", "{$year} {$sort} {$i}");
+            }
+        }
+    }
+    expect(Artisan::call('brenvic:design:propose', ['path' => $folder, '--as' => 'librarian']))->toBe(0);
+    $this->as('librarian')->postJson('/api/design/proposal/take', ['name' => 'Old way', 'types' => true, 'columns' => []])->assertOk();
+    $this->publish('Folders')->assertCreated();
+    expect(Artisan::call('brenvic:import', ['path' => $folder, '--library' => 'harbour', '--folders' => true, '--as' => 'librarian']))->toBe(0);
+    expect($this->search(['words' => 'year = 2021 and folder_2 == plans'], 'librarian')->json('total'))->toBe(3);
     exec('rm -r '.escapeshellarg($folder));
 });

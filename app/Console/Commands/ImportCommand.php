@@ -7,10 +7,14 @@ namespace App\Console\Commands;
 use App\Capture\TextReading;
 use App\Catalog\Catalog;
 use App\Console\PlainCommand;
+use App\Design\Proposals;
 use App\Intake\Import;
 use App\Intake\ImportResult;
+use App\Intake\RegisterSheets;
 use App\Intake\ValuesTable;
 use App\Models\Document;
+use App\Models\Proposal;
+use App\Models\User;
 use App\Support\Refused;
 use FilesystemIterator;
 use RecursiveDirectoryIterator;
@@ -23,6 +27,9 @@ final class ImportCommand extends PlainCommand
         {--library= : code of the library}
         {--type= : code of the document type, where the values file names none}
         {--values= : CSV with one row a file: a column “file”, perhaps “type”, and columns named by field codes}
+        {--register= : a table whose columns were accepted as a proposal by who is named with --as}
+        {--folders : values from the folders that files lie in, as they were accepted as a proposal by who is named with --as}
+        {--as= : the sign-in name of whose accepted proposal it goes by}
         {--queue : leave PDFs and images to the background worker}
         {--json : one object a line}';
 
@@ -56,7 +63,7 @@ final class ImportCommand extends PlainCommand
                         )}.",
                     );
         $files = $this->files((string) $this->argument('path'));
-        $sheets = $this->option('values') === null ? [] : ValuesTable::read($this->option('values'), $catalog);
+        $sheets = $this->sheets($files, $catalog);
 
         $counts = [];
         $report = function (ImportResult $result) use (&$counts): void {
@@ -90,6 +97,35 @@ final class ImportCommand extends PlainCommand
         }
 
         return self::SUCCESS;
+    }
+
+    /**
+     * @param  array<string, string>  $files
+     * @return array<string, array{type: string, values: array<string, list<string>>}>
+     */
+    private function sheets(array $files, Catalog $catalog): array
+    {
+        if ($this->option('values') !== null) {
+            return ValuesTable::read((string) $this->option('values'), $catalog);
+        }
+        $register = $this->option('register');
+        if ($register === null && ! $this->option('folders')) {
+            return [];
+        }
+        $user = User::query()
+            ->where('sign_in', (string) $this->option('as'))
+            ->first();
+        $mapping = Proposals::mapping(
+            $user ?? throw new Refused('Say with --as whose accepted proposal it goes by.'),
+            $register === null ? Proposal::FOLDERS : Proposal::TABLE,
+        );
+        foreach ($mapping->fields as $code) {
+            if (! isset($catalog->fields()[$code])) {
+                throw new Refused("The field “{$code}” of the proposal is not published yet.");
+            }
+        }
+
+        return $register === null ? RegisterSheets::ofFolders($mapping, $files) : RegisterSheets::ofTable((string) $register, $mapping, $files);
     }
 
     /** Reads at once what would otherwise wait for the background worker. */

@@ -27,6 +27,7 @@ final class ProposalResource
             'name' => $proposal->name,
             'file_name' => $proposal->file_name,
             'what' => $proposal->what,
+            'accepted' => $proposal->mapping !== null,
             'state' => $proposal->state,
             'rows' => $proposal->rows,
             'says' => $proposal->says,

@@ -111,6 +111,13 @@
           ><input type="checkbox" class="check" bind:checked={proposing.withTypes} />with document types and a view</label
         >
       </div>
+      {#if proposal.accepted}<p class="mt-3 border-l-2 border-moss pl-3">
+          It is in the draft. Once that is published, whoever runs the server brings the files in by it:
+          <span class="mono small"
+            >php artisan brenvic:import FOLDER --library=CODE {proposal.what === 'folders' ? '--folders' : '--register=TABLE'} --as={app
+              .person?.sign_in}</span
+          >
+        </p>{/if}
       {#each proposal.faults as f (f.what)}
         <details class="small">
           <summary class="cursor-pointer py-0.5 text-rust">{count(f.count)} {f.what}</summary>

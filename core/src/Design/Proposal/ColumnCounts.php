@@ -109,6 +109,14 @@ final class ColumnCounts
         return $this->rows === 0 ? 0.0 : $this->filled / $this->rows;
     }
 
+    /** @param  list<string>  $nothing  what stands for no value */
+    public function fillWithout(array $nothing): float
+    {
+        $empty = array_sum(array_intersect_key($this->counts, array_fill_keys($nothing, true)));
+
+        return $this->rows === 0 ? 0.0 : ($this->filled - $empty) / $this->rows;
+    }
+
     /**
      * The values with how many rows each stands for, the sample for all that were not counted.
      *

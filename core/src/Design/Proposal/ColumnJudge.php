@@ -72,9 +72,10 @@ final class ColumnJudge
         if (in_array($without[0]->kind, ['text', 'choice', 'yes_no'], true)) {
             return $readings;
         }
-        $signs = implode('”, “', array_map(strval(...), array_keys($nothing)));
+        $signs = array_map(strval(...), array_keys($nothing));
+        $says = '“'.implode('”, “', $signs).'” stands for nothing in '.(int) round(array_sum($nothing)).' rows';
 
-        return [$without[0]->saying("“{$signs}” stands for nothing in ".(int) round(array_sum($nothing)).' rows'), ...array_slice($without, 1)];
+        return [$without[0]->without($signs, $says), ...array_slice($without, 1)];
     }
 
     /** @return non-empty-list<Reading> */
@@ -134,11 +135,17 @@ final class ColumnJudge
         return [$held / $this->total, array_slice($misfits, 0, self::EXAMPLES, true)];
     }
 
+    /** Whether a word says yes; null when it says neither. */
+    public static function isYes(string $word): ?bool
+    {
+        $word = mb_strtolower($word);
+
+        return in_array($word, self::YES, true) ? true : (in_array($word, self::NO, true) ? false : null);
+    }
+
     private function yesNo(): ?Reading
     {
-        [$share, $misfits] = $this->tried(
-            static fn (string $v): bool => in_array(mb_strtolower($v), self::YES, true) || in_array(mb_strtolower($v), self::NO, true),
-        );
+        [$share, $misfits] = $this->tried(static fn (string $v): bool => self::isYes($v) !== null);
         $words = array_unique(array_map(static fn (int|string $v): string => mb_strtolower((string) $v), array_keys($this->weights)));
         // Just digits may count something.
         if ($share < self::WORTH || array_diff($words, ['0', '1']) === [] && $this->column->distinct() < 2) {

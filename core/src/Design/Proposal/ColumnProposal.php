@@ -24,6 +24,7 @@ final readonly class ColumnProposal
      * @param  string|null  $existing  the code of a field that is there already
      * @param  list<string>  $says  evidence beside that of the reading
      * @param  list<array{string, string}>  $doubles  values that are probably one, written in two ways
+     * @param  bool  $isLeftOut  whether it is told elsewhere, like the names of files
      */
     public function __construct(
         public int $place,
@@ -42,6 +43,7 @@ final readonly class ColumnProposal
         public ?string $existing = null,
         public array $says = [],
         public array $doubles = [],
+        public bool $isLeftOut = false,
     ) {
     }
 
@@ -63,7 +65,7 @@ final readonly class ColumnProposal
     }
 
     /** The same under another name. */
-    public function called(string $name, string $code): self
+    public function called(string $name, string $code, bool $isLeftOut): self
     {
         return new self(
             $this->place,
@@ -82,6 +84,7 @@ final readonly class ColumnProposal
             $this->existing,
             $this->says,
             $this->doubles,
+            $isLeftOut,
         );
     }
 }

@@ -15,6 +15,9 @@ final class ProposedDesign
     /** @var array<int, string> place => code of the field */
     public array $fields = [];
 
+    /** @var array<string, string> value in the type column => code of the document type; under '' the type of all rows */
+    public array $types = [];
+
     /** @var list<array{DesignKind, string, array<string, mixed>}> in an order in which each finds what it refers to */
     public array $parts = [];
 
@@ -49,7 +52,7 @@ final class ProposedDesign
             $waiting = $left;
         }
         if ($withTypes) {
-            $this->types($name);
+            $this->makeTypes($name);
         }
     }
 
@@ -58,7 +61,8 @@ final class ProposedDesign
         return $this->taken[$column->place] ?? Taken::proposed($column, $this->proposal->typeColumn);
     }
 
-    private function reading(ColumnProposal $column): Reading
+    /** The reading that was chosen for a column. */
+    public function reading(ColumnProposal $column): Reading
     {
         $kind = $this->of($column)->kind;
         foreach ($column->readings as $reading) {
@@ -130,7 +134,7 @@ final class ProposedDesign
         return $vocabulary;
     }
 
-    private function types(string $name): void
+    private function makeTypes(string $name): void
     {
         $codes = $this->existing->all(DesignKind::Type);
         $made = [];
@@ -150,6 +154,7 @@ final class ProposedDesign
             }
             $code = PartCode::of($type->name, $codes, 'document_type');
             $codes[$code] = $made[$code] = $fields;
+            $this->types[$type->value] = $code;
             $this->parts[] = [DesignKind::Type, $code, ['name' => $type->name, 'title_pattern' => $title, 'fields' => $fields]];
         }
         if ($made === []) {

@@ -16,6 +16,7 @@ final readonly class Reading
      * @param  string  $pattern  of identifiers, as fields have it
      * @param  DateOrder|null  $order  of days and months in numbers
      * @param  string  $decimalSign  `.` or `,`
+     * @param  list<string>  $nothing  what stands for no value
      */
     public function __construct(
         public string $kind,
@@ -26,10 +27,18 @@ final readonly class Reading
         public string $pattern = '',
         public ?DateOrder $order = null,
         public string $decimalSign = '.',
+        public array $nothing = [],
     ) {
     }
 
-    public function saying(string $more): self
+    /** Whether a cell has a sign for no value. */
+    public function leavesOut(string $text): bool
+    {
+        return in_array($text, $this->nothing, true);
+    }
+
+    /** @param  list<string>  $nothing */
+    public function without(array $nothing, string $more): self
     {
         return new self(
             $this->kind,
@@ -40,6 +49,7 @@ final readonly class Reading
             $this->pattern,
             $this->order,
             $this->decimalSign,
+            $nothing,
         );
     }
 }

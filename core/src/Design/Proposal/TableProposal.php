@@ -78,7 +78,7 @@ final readonly class TableProposal
             $label = $column->place === 0 ? 'File' : self::levelLabel($column);
             $code = $column->existing ?? PartCode::of($label, $codes, 'level');
             $codes[$code] = true;
-            $columns[] = $column->called($label, $code);
+            $columns[] = $column->called($label, $code, $column->place === 0);
         }
         $levels = array_values(array_filter(
             array_map(static fn (ColumnProposal $c): int => $c->place, $columns),
@@ -161,7 +161,7 @@ final readonly class TableProposal
                 $counts->name,
                 $code,
                 $judged[$place],
-                $counts->fill(),
+                $counts->fillWithout($judged[$place][0]->nothing),
                 $tokens[$place]->distinct(),
                 array_map(strval(...), array_slice(array_keys($tokens[$place]->counted()), 0, self::EXAMPLES)),
                 $separators[$place],
@@ -408,14 +408,15 @@ final readonly class TableProposal
             static fn (ColumnProposal $c): bool => $c->fill > self::TELLING && $c->fill < 1 - self::TELLING,
         ));
         $best = null;
-        $surest = 0.9;
+        $most = 1;
         foreach (count($telling) < 2 ? [] : $columns as $column) {
             if ($column->kind() !== 'choice' || $column->fill < 0.98 || $column->distinct > 60 || $column->separator !== '') {
                 continue;
             }
-            $score = self::explained($scan, $column->place, $telling);
-            if ($score > $surest) {
-                [$best, $surest] = [$column, $score];
+            $told = self::told($scan, $column->place, $telling, $columns);
+            // Of two that tell as much, the one with fewer values: the other is finer than need be.
+            if ($told > $most || ($told === $most && $best !== null && $column->distinct < $best->distinct)) {
+                [$best, $most] = [$column, $told];
             }
         }
         $codes = [];
@@ -428,7 +429,7 @@ final readonly class TableProposal
             return [null, [new TypeProposal('', PartCode::of($name, $codes, 'document_type'), $name, $scan->rows, $required)]];
         }
         $types = [];
-        foreach (self::fills($scan, $best->place) as $value => [$rows, $filled]) {
+        foreach (self::fills($scan, $best->place, $columns) as $value => [$rows, $filled]) {
             $value = (string) $value;
             $of = [];
             foreach ($columns as $column) {
@@ -447,34 +448,35 @@ final readonly class TableProposal
     }
 
     /**
-     * How much of what is filled and what is not is told by a column’s value: 1 when each value has all or nothing everywhere, 0
-     * when it tells no more than guessing.
+     * How many columns a column’s value tells to be filled or not: nine in ten of what guessing would get wrong.
      *
      * @param  list<ColumnProposal>  $telling
+     * @param  list<ColumnProposal>  $columns
      */
-    private static function explained(TableScan $scan, int $place, array $telling): float
+    private static function told(TableScan $scan, int $place, array $telling, array $columns): int
     {
-        $right = $guessed = $cells = 0.0;
-        $groups = self::fills($scan, $place);
+        $told = 0;
+        $groups = self::fills($scan, $place, $columns);
         foreach ($telling as $column) {
-            if ($column->place === $place) {
-                continue;
+            $wrong = $filled = $all = 0;
+            foreach ($groups as [$rows, $fills]) {
+                $wrong += min($fills[$column->place], $rows - $fills[$column->place]);
+                $filled += $fills[$column->place];
+                $all += $rows;
             }
-            $all = 0;
-            foreach ($groups as [$rows, $filled]) {
-                $right += max($filled[$column->place], $rows - $filled[$column->place]);
-                $all += $filled[$column->place];
-            }
-            $cells += count($scan->sample);
-            $guessed += max($all, count($scan->sample) - $all);
+            $told += $column->place !== $place && $wrong <= 0.1 * min($filled, $all - $filled) ? 1 : 0;
         }
 
-        return $cells - $guessed < 1 ? 0.0 : ($right - $guessed) / ($cells - $guessed);
+        return $told;
     }
 
-    /** @return array<int|string, array{int, list<int>}> value => rows, and in how many each column is filled */
-    private static function fills(TableScan $scan, int $place): array
+    /**
+     * @param  list<ColumnProposal>  $columns
+     * @return array<int|string, array{int, list<int>}> value => rows, and in how many each column is filled
+     */
+    private static function fills(TableScan $scan, int $place, array $columns): array
     {
+        $readings = array_map(static fn (ColumnProposal $c): Reading => $c->readings[0], $columns);
         $groups = [];
         foreach ($scan->sample as $row) {
             $value = $row[$place];
@@ -484,7 +486,7 @@ final readonly class TableProposal
             $groups[$value] ??= [0, array_fill(0, count($row), 0)];
             $groups[$value][0]++;
             foreach ($row as $i => $cell) {
-                if ($cell !== '') {
+                if ($cell !== '' && ! $readings[$i]->leavesOut($cell)) {
                     $groups[$value][1][$i]++;
                 }
             }

@@ -24,7 +24,7 @@ final readonly class Taken
     public static function proposed(ColumnProposal $column, ?int $typeColumn): self
     {
         return new self(
-            $column->sameAs === null && $column->distinct > 0 && $column->place !== $typeColumn,
+            ! $column->isLeftOut && $column->sameAs === null && $column->distinct > 0 && $column->place !== $typeColumn,
             $column->name,
             $column->kind(),
             $column->existing,
