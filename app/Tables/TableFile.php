@@ -44,30 +44,82 @@ final readonly class TableFile
         if (str_starts_with($head, "\xD0\xCF\x11\xE0") || str_starts_with($head, '%PDF')) {
             throw new Refused('This is no CSV file and no XLSX or ODS spreadsheet. Save the sheet as one of them, and give that.');
         }
-        $encoding = TextEncoding::decoded($head, static fn (): string => '')->encoding;
-        $stream = fopen($this->path, 'rb') ?: throw new Refused('The table cannot be opened.');
+        $encoding = strtoupper(TextEncoding::decoded($head, static fn (): string => '')->encoding);
+        $isWide = self::isWide($encoding);
+        $stream = $isWide ? $this->narrowed($encoding) : fopen($this->path, 'rb');
+        if ($stream === false) {
+            throw new Refused('The table cannot be opened.');
+        }
         try {
-            if (! in_array(strtoupper($encoding), ['UTF-8', 'ASCII', 'US-ASCII'], true)) {
-                stream_filter_append($stream, "convert.iconv.{$encoding}/UTF-8//IGNORE", STREAM_FILTER_READ);
-            }
-            yield from $this->cells($stream, self::sign((string) mb_convert_encoding($head, 'UTF-8', $encoding)));
+            yield from $this->cells($stream, self::sign(self::converted($head, $encoding)), $isWide ? 'UTF-8' : $encoding);
         } finally {
             fclose($stream);
         }
+    }
+
+    private static function isWide(string $encoding): bool
+    {
+        return preg_match('/^(?:UTF|UCS)-?(?:16|32|2|4)/', $encoding) === 1;
+    }
+
+    /** Text in UTF-8, whatever is wrong with it. */
+    private static function converted(string $text, string $encoding): string
+    {
+        if ($encoding === 'UTF-8' || $encoding === 'US-ASCII' || $encoding === 'ASCII') {
+            return mb_check_encoding($text, 'UTF-8') ? $text : mb_scrub($text, 'UTF-8');
+        }
+        if (self::isWide($encoding)) {
+            return (string) mb_convert_encoding($text, 'UTF-8', $encoding);
+        }
+        $converted = @iconv($encoding, 'UTF-8//IGNORE', $text);
+
+        return mb_scrub($converted === false ? mb_convert_encoding($text, 'UTF-8', 'Windows-1252') : $converted, 'UTF-8');
+    }
+
+    /**
+     * A file of wide letters as UTF-8: its line ends are no single bytes.
+     *
+     * @return resource
+     */
+    private function narrowed(string $encoding)
+    {
+        $from = fopen($this->path, 'rb') ?: throw new Refused('The table cannot be opened.');
+        $to = fopen('php://temp/maxmemory:8388608', 'w+b') ?: throw new Refused('The table cannot be converted.');
+        $rest = '';
+        while (! feof($from)) {
+            $bytes = $rest.fread($from, self::HEAD);
+            $whole = strlen($bytes) - strlen($bytes) % 4;
+            // Half of a pair waits for the other.
+            $last = substr($bytes, $whole - 2, 2);
+            $isHalf = $whole > 2 && ! str_contains($encoding, '32') && preg_match('/^(?:[\xD8-\xDB].|.[\xD8-\xDB])$/s', $last) === 1;
+            $whole -= $isHalf ? 2 : 0;
+            fwrite($to, (string) mb_convert_encoding(substr($bytes, 0, $whole), 'UTF-8', $encoding));
+            $rest = substr($bytes, $whole);
+        }
+        // Half a letter at the end is none.
+        fwrite($to, (string) mb_convert_encoding(substr($rest, 0, strlen($rest) - strlen($rest) % 2), 'UTF-8', $encoding));
+        fclose($from);
+        rewind($to);
+
+        return $to;
     }
 
     /**
      * @param  resource  $stream
      * @return Generator<int, list<string>>
      */
-    private function cells($stream, string $sign): Generator
+    private function cells($stream, string $sign, string $encoding): Generator
     {
         $isFirst = true;
         while (($row = fgetcsv($stream, null, $sign, escape: '')) !== false) {
             if ($row === [null]) {
                 continue;
             }
-            $cells = array_map(static fn (?string $cell): string => strlen((string) $cell) > self::LONGEST_CELL ? '' : (string) $cell, $row);
+            $cells = [];
+            foreach ($row as $cell) {
+                $cell = (string) $cell;
+                $cells[] = strlen($cell) > self::LONGEST_CELL ? '' : self::converted($cell, $encoding);
+            }
             if ($isFirst) {
                 $cells[0] = (string) preg_replace('/^\x{FEFF}/u', '', $cells[0]);
                 if (count($cells) > self::MOST_COLUMNS) {
@@ -75,14 +127,19 @@ final readonly class TableFile
                 }
                 $isFirst = false;
             }
-            yield mb_check_encoding($cells, 'UTF-8') ? $cells : array_map(mb_scrub(...), $cells);
+            yield $cells;
         }
     }
 
     /** The sign that parts the first line into the most cells, and those after it into as many. */
     private static function sign(string $head): string
     {
-        $lines = array_slice(array_filter(preg_split('/\r\n|\r|\n/', $head) ?: [], static fn (string $l): bool => trim($l) !== ''), 0, 20);
+        $lines = preg_split('/\r\n|\r|\n/', $head) ?: [];
+        if (count($lines) > 1) {
+            // The last one may go on behind what was looked at.
+            array_pop($lines);
+        }
+        $lines = array_slice(array_filter($lines, static fn (string $line): bool => trim($line) !== ''), 0, 20);
         $best = ',';
         $most = 1.0;
         foreach (self::SIGNS as $sign) {

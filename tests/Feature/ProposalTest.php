@@ -157,6 +157,11 @@ it('reads tables in other encodings and with other signs', function (string $byt
     'tabs' => ["a\tb\n1\t2\n", [['a', 'b'], ['1', '2']]],
     'UTF-16' => ["\xFF\xFE".mb_convert_encoding("Größe;Ort\n2;Köln\n", 'UTF-16LE', 'UTF-8'), [['Größe', 'Ort'], ['2', 'Köln']]],
     'Latin-1' => [mb_convert_encoding("Größe;Ort\n2;Köln\n", 'ISO-8859-1', 'UTF-8'), [['Größe', 'Ort'], ['2', 'Köln']]],
+    'UTF-16 with a pair at the seam, and half a letter at the end' => [
+        "\xFF\xFE".mb_convert_encoding('a;b'."\n".str_repeat('x', 131_065).'😀;1'."\n", 'UTF-16LE', 'UTF-8')."\x00",
+        [['a', 'b'], [str_repeat('x', 131_065).'😀', '1']],
+    ],
+    'letters that are none in their encoding' => ["a;b\nG\xC3\x28;\xFF\n", [['a', 'b'], ['GÃ(', 'ÿ']]],
     'a cell over two lines' => ["a,b\n\"one\ntwo\",2\n", [['a', 'b'], ["one\ntwo", '2']]],
 ]);
 
