@@ -71,9 +71,12 @@ final readonly class Proposals
 
     private function new(User $user, string $name, string $what): Proposal
     {
+        $before = Proposal::query()->where('user_id', $user->id)->where('what', $what)->latest('id')->first();
         $this->clear($user);
 
         return Proposal::query()->create([
+            // What was turned down stays so when the source comes again, and what was made is known.
+            'decided' => $before?->decided,
             'user_id' => $user->id,
             'file_name' => mb_substr($name, 0, 200),
             'what' => $what,
@@ -170,7 +173,24 @@ final readonly class Proposals
             $user,
             array_map(static fn (array $part): array => [$part[0], $part[1], PartShape::complete($part[0], $part[2])], $made->parts),
         );
-        $proposal->update(['mapping' => serialize(Mapping::of($found, $made))]);
+        $proposal->update([
+            'mapping' => serialize(Mapping::of($found, $made)),
+            'decided' => [
+                ...$proposal->decided ?? [],
+                ...array_combine(
+                    array_map(static fn (ColumnProposal $c): string => $c->name, $found->columns),
+                    array_map(
+                        static fn (ColumnProposal $c): array => [
+                            'take' => $taken[$c->place]->isTaken,
+                            'label' => $taken[$c->place]->label,
+                            'kind' => $taken[$c->place]->kind,
+                            'existing' => $made->fields[$c->place] ?? null,
+                        ],
+                        $found->columns,
+                    ),
+                ),
+            ],
+        ]);
 
         return count($made->parts);
     }

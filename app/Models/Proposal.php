@@ -19,6 +19,7 @@ use Illuminate\Database\Eloquent\Model;
  * @property string $says why it could not be read
  * @property string|null $found see Design\Proposals
  * @property string|null $mapping see Design\Proposals
+ * @property array<string, array{take: bool, label: string, kind: string, existing: string|null}>|null $decided by the name of the column
  */
 final class Proposal extends Model
 {
@@ -33,6 +34,8 @@ final class Proposal extends Model
     public const FAILED = 'failed';
 
     protected $guarded = [];
+
+    protected $casts = ['decided' => 'array'];
 
     protected $attributes = ['what' => self::TABLE, 'state' => self::WAITING, 'rows' => 0, 'says' => ''];
 }

@@ -23,6 +23,8 @@ return new class extends Migration
             $table->binary('found')->nullable();
             // How rows become values, once it is accepted.
             $table->binary('mapping')->nullable();
+            // What was decided about columns, by their names, for when the same source is given again.
+            $table->json('decided')->nullable();
             $table->timestamps();
         });
     }

@@ -105,6 +105,13 @@ it('proposes a design from a table, and puts what is accepted into the draft to 
         ->and($part('views', 'moorings')['criterion'])
         ->toBe('type == leisure or type == trade');
     $this->publish('Moorings')->assertCreated();
+    // Given again, what was turned down stays so, and what was made is the field that is there.
+    propose(csvOf(mooringRegister()), 'moorings_2025.csv');
+    $again = collect($this->getJson('/api/design/proposal')->json('proposal.columns'))->keyBy('name');
+    expect($again['Wharf crane']['decided']['take'])
+        ->toBeFalse()
+        ->and($again['Issued']['decided'])
+        ->toMatchArray(['label' => 'Issued on', 'existing' => 'issued_on']);
     $this->deleteJson('/api/design/proposal')->assertNoContent();
     expect($this->getJson('/api/design/proposal')->json('proposal'))->toBeNull();
 });

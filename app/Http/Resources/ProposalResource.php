@@ -31,7 +31,9 @@ final class ProposalResource
             'state' => $proposal->state,
             'rows' => $proposal->rows,
             'says' => $proposal->says,
-            'columns' => $found === null ? [] : array_map(static fn (ColumnProposal $c): array => self::column($c), $found->columns),
+            'columns' => $found === null
+                ? []
+                : array_map(static fn (ColumnProposal $c): array => self::column($c, $proposal->decided[$c->name] ?? null), $found->columns),
             'dependencies' => $found === null ? [] : self::dependencies($found),
             'types' => $found === null
                 ? []
@@ -56,10 +58,16 @@ final class ProposalResource
         ];
     }
 
-    /** @return array<string, mixed> */
-    private static function column(ColumnProposal $column): array
+    /**
+     * @param  array{take: bool, label: string, kind: string, existing: string|null}|null  $decided  when the source was given before
+     * @return array<string, mixed>
+     */
+    private static function column(ColumnProposal $column, ?array $decided): array
     {
+        $isKnown = $decided !== null && in_array($decided['kind'], array_column($column->readings, 'kind'), true);
+
         return [
+            'decided' => $isKnown ? $decided : null,
             'place' => $column->place,
             'name' => $column->name,
             'kind' => $column->kind(),

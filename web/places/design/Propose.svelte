@@ -139,20 +139,21 @@
           {#each proposing.decided.filter((d) => proposal.what === 'table' || d.place > 0) as decision (decision.place)}
             {@const column = proposing.column(decision.place)}
             {@const reading = proposing.reading(decision)}
+            {@const field = proposing.field(decision.place)}
             <tr class="border-t border-hair align-top" class:quiet={!decision.take}>
               <td class="py-1.5"
                 ><input type="checkbox" class="check mt-1.5" aria-label={`Take ${column.name}`} bind:checked={decision.take} /></td
               >
               <td class="py-1 pr-4">
                 <input class="input" aria-label={`Label of ${column.name}`} bind:value={decision.label} disabled={!decision.take} />
-                {#if column.existing && reading.kind === column.kind}<label class="small flex items-center gap-1.5"
+                {#if field.existing && reading.kind === field.kind}<label class="small flex items-center gap-1.5"
                     ><input
                       type="checkbox"
                       class="check"
                       checked={decision.existing !== null}
                       disabled={!decision.take}
-                      onchange={(e) => (decision.existing = e.currentTarget.checked ? column.existing : null)}
-                    />is the field {app.label(column.existing)}</label
+                      onchange={(e) => (decision.existing = e.currentTarget.checked ? field.existing : null)}
+                    />is the field {app.label(field.existing)}</label
                   >{/if}
               </td>
               <td class="py-1 pr-4">

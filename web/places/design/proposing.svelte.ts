@@ -61,6 +61,12 @@ export class Proposing {
     return this.proposal!.columns[place]!;
   }
 
+  /** The field that a column is, if it is there already, and the kind it is read as for that. */
+  field(place: number): { kind: string; existing: string | null } {
+    const { kind, existing, decided } = this.column(place);
+    return decided?.existing ? decided : { kind, existing };
+  }
+
   /** The reading that is chosen for a column. */
   reading(decision: ProposedDecision): ProposedReading {
     const { readings } = this.column(decision.place);
@@ -69,8 +75,9 @@ export class Proposing {
 
   /** Chosen as another kind than the field that is there, a column is a field of its own. */
   choose(decision: ProposedDecision, kind: string): void {
+    const { existing } = this.field(decision.place);
     decision.kind = kind;
-    decision.existing = kind === this.column(decision.place).kind ? this.column(decision.place).existing : null;
+    decision.existing = kind === this.field(decision.place).kind ? existing : null;
   }
 
   private take(proposal: Proposal | null): void {
@@ -79,13 +86,16 @@ export class Proposing {
     this.proposal = proposal;
     if (isNew) {
       this.name = proposal.name;
-      this.decided = proposal.columns.map(({ place, name, kind, existing, same_as, distinct }) => ({
+      // What was made of the source when it was given before is there already.
+      this.withTypes = !proposal.columns.some((c) => c.decided);
+      this.decided = proposal.columns.map(({ place, name, kind, existing, same_as, distinct, decided }) => ({
         place,
         // The names of the files are the documents’ own.
         take: same_as === null && distinct > 0 && place !== proposal.type_column && (proposal.what === 'table' || place > 0),
         label: name,
         kind,
         existing,
+        ...decided,
       }));
     }
     if (proposal?.state === 'waiting') this.#timer = setTimeout(() => void this.load(), 700);

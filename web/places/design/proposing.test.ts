@@ -14,6 +14,7 @@ const column = (place: number, more: Partial<ProposedColumn> = {}): ProposedColu
     distinct: 4,
     same_as: null,
     existing: null,
+    decided: null,
     ...more,
   }) as ProposedColumn;
 const proposal = (more: Partial<Proposal> = {}) =>
@@ -59,6 +60,24 @@ describe('a proposal', () => {
     expect([decision!.existing, proposing.reading(decision!).kind]).toEqual([null, 'text']);
     proposing.choose(decision!, 'choice');
     expect(decision!.existing).toBe('berth');
+  });
+
+  it('remembers what was decided when the source was given before', async () => {
+    const decided = { take: false, label: 'Quay', kind: 'text', existing: null };
+    const made = { take: true, label: 'Berth', kind: 'choice', existing: 'berth_2' };
+    const columns = [column(0, { decided }), column(1, { decided: made })];
+    vi.spyOn(api, 'proposal').mockResolvedValue({ proposal: proposal({ columns }) });
+    const proposing = new Proposing();
+    await proposing.load();
+    expect(proposing.decided).toEqual([
+      { place: 0, ...decided },
+      { place: 1, ...made },
+    ]);
+    expect(proposing.withTypes).toBe(false);
+    proposing.choose(proposing.decided[1]!, 'text');
+    expect(proposing.decided[1]!.existing).toBeNull();
+    proposing.choose(proposing.decided[1]!, 'choice');
+    expect(proposing.decided[1]!.existing).toBe('berth_2');
   });
 
   it('goes into the draft, or says why not and keeps everything', async () => {
