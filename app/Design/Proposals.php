@@ -140,6 +140,8 @@ final readonly class Proposals
             'found' => gzcompress(serialize($found), 3),
             'updated_at' => now(),
         ]);
+        // What was given is read, and nobody needs it any more.
+        @unlink(self::path($proposal->id));
     }
 
     public static function found(Proposal $proposal): ?TableProposal
