@@ -209,7 +209,9 @@ final readonly class Proposals
 
         return $mapping instanceof Mapping
             ? $mapping
-            : throw new Refused("{$user->name} has accepted no proposal of such a source. Do that under Design, Propose a design…, and publish it.");
+            : throw new Refused(
+                "{$user->name} has accepted no proposal of such a source. Do that under Design, Propose a design…, and publish it.",
+            );
     }
 
     /** @throws Refused when a column cannot be read as that kind */

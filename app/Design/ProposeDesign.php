@@ -44,6 +44,9 @@ final class ProposeDesign extends BackgroundJob
         Proposal::query()
             ->whereKey($this->proposal)
             ->where('state', Proposal::WAITING)
-            ->update(['state' => Proposal::FAILED, 'says' => mb_substr("The table could not be read: {$reason}. Nothing was changed.", 0, 500)]);
+            ->update([
+                'state' => Proposal::FAILED,
+                'says' => mb_substr("The table could not be read: {$reason}. Nothing was changed.", 0, 500),
+            ]);
     }
 }

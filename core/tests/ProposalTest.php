@@ -118,7 +118,7 @@ it('decides for the column as a whole whether the day or the month is first, and
     expect([$month->order, $day->order, $nothing->order])
         ->toBe([DateOrder::MonthFirst, DateOrder::DayFirst, DateOrder::DayFirst])
         ->and($month->says[0])
-        ->toContain('the month is first: 1 dates')
+        ->toContain('the month is first: 1 date can')
         ->and($nothing->says[0])
         ->toContain('nothing tells');
     $mixed = readAs([...array_fill(0, 99, '14/3/2024'), '3/14/2024']);

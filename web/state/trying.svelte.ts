@@ -5,13 +5,14 @@ export class Trying {
   busy = $state(false);
   fault = $state('');
 
-  async run(what: () => Promise<void>): Promise<void> {
+  /** @param otherwise what is said when the fault says nothing itself */
+  async run(what: () => Promise<void>, otherwise = 'Nothing was changed. Try again.'): Promise<void> {
     this.busy = true;
     this.fault = '';
     try {
       await what();
     } catch (error) {
-      this.fault = messageOf(error, 'Nothing was changed. Try again.');
+      this.fault = messageOf(error, otherwise);
     } finally {
       this.busy = false;
     }

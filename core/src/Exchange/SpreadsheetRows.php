@@ -18,6 +18,8 @@ final readonly class SpreadsheetRows
     /** What is repeated more often than this is the empty rest of a sheet. */
     private const REPEATED = 1_000;
 
+    private const CELLS = ['table:table-cell', 'table:covered-table-cell'];
+
     private const LONGEST_CELL = 32_768;
 
     /** Built-in formats of numbers that are dates (18.8.30). */
@@ -74,7 +76,8 @@ final readonly class SpreadsheetRows
         }
         preg_match_all('/<Relationship\b[^>]*>/', $links, $all);
         foreach ($all[0] as $link) {
-            if (preg_match('/\bId="'.preg_quote($m[1], '/').'"/', $link) === 1 && preg_match('/\bTarget="([^"]+)"/', $link, $target) === 1) {
+            $isMeant = preg_match('/\bId="'.preg_quote($m[1], '/').'"/', $link) === 1;
+            if ($isMeant && preg_match('/\bTarget="([^"]+)"/', $link, $target) === 1) {
                 return str_starts_with($target[1], '/') ? ltrim($target[1], '/') : "xl/{$target[1]}";
             }
         }
@@ -198,7 +201,9 @@ final readonly class SpreadsheetRows
         }
         $number = (float) $value;
 
-        return abs($number) < 1e15 && floor($number) === $number ? sprintf('%.0F', $number) : rtrim(rtrim(sprintf('%.10F', $number), '0'), '.');
+        return abs($number) < 1e15 && floor($number) === $number
+            ? sprintf('%.0F', $number)
+            : rtrim(rtrim(sprintf('%.10F', $number), '0'), '.');
     }
 
     /** @return Generator<int, list<string>> */
@@ -224,7 +229,7 @@ final readonly class SpreadsheetRows
                         yield self::trimmed($row);
                     }
                 }
-            } elseif ($isIn && $reader->nodeType === XMLReader::ELEMENT && ($name === 'table:table-cell' || $name === 'table:covered-table-cell')) {
+            } elseif ($isIn && $reader->nodeType === XMLReader::ELEMENT && in_array($name, self::CELLS, true)) {
                 $repeated = (int) ($reader->getAttribute('table:number-columns-repeated') ?? 1);
                 $kind = $reader->getAttribute('office:value-type');
                 $date = $reader->getAttribute('office:date-value');

@@ -58,12 +58,12 @@
       >{/if}
     {#if proposal?.state === 'ready'}<button
         class="btn btn-main"
-        disabled={proposing.busy || proposing.taken === 0 || proposing.name.trim() === ''}
+        disabled={proposing.trying.busy || proposing.taken === 0 || proposing.name.trim() === ''}
         onclick={accept}>Add to the draft</button
       >{/if}
   </header>
   <div class="min-h-0 flex-1 overflow-y-auto px-6 py-4">
-    {#if proposing.fault}<p class="fault mb-3" role="alert">{proposing.fault}</p>{/if}
+    {#if proposing.trying.fault}<p class="fault mb-3" role="alert">{proposing.trying.fault}</p>{/if}
     {#if !proposing.known}<p class="quiet" role="status">Loading…</p>
     {:else if proposal === null}
       <p class="max-w-prose">

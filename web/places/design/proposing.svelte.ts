@@ -1,6 +1,7 @@
-import { api, messageOf } from '@/api/client';
+import { api } from '@/api/client';
 import type { Proposal, ProposedColumn, ProposedDecision, ProposedReading } from '@/api/types';
 import { app } from '@/state/app.svelte';
+import { Trying } from '@/state/trying.svelte';
 import { draft } from './draft.svelte';
 
 /** The table that somebody gave, what is proposed from it, and what they have decided about each column so far. */
@@ -10,12 +11,11 @@ export class Proposing {
   decided = $state<ProposedDecision[]>([]);
   name = $state('');
   withTypes = $state(true);
-  busy = $state(false);
-  fault = $state('');
+  readonly trying = new Trying();
   #timer: ReturnType<typeof setTimeout> | undefined;
 
   async load(): Promise<void> {
-    await this.tried(async () => this.take((await api.proposal()).proposal), 'The proposal could not be loaded. Open this again.');
+    await this.trying.run(async () => this.take((await api.proposal()).proposal), 'The proposal could not be loaded. Open this again.');
     this.known = true;
   }
 
@@ -24,7 +24,7 @@ export class Proposing {
   }
 
   give(file: File, what: Proposal['what'] = 'table'): Promise<void> {
-    return this.tried(async () => this.take((await api.propose(file, what)).proposal), 'The table was not taken. Try again.');
+    return this.trying.run(async () => this.take((await api.propose(file, what)).proposal), 'The table was not taken. Try again.');
   }
 
   /** Of a folder only the paths of its files are sent. */
@@ -35,7 +35,7 @@ export class Proposing {
   }
 
   drop(): Promise<void> {
-    return this.tried(async () => {
+    return this.trying.run(async () => {
       await api.dropProposal();
       this.take(null);
     }, 'The table was not removed. Try again.');
@@ -44,7 +44,7 @@ export class Proposing {
   /** Puts what is accepted into the draft; true when it is there. */
   async accept(): Promise<boolean> {
     let isDone = false;
-    await this.tried(async () => {
+    await this.trying.run(async () => {
       const got = await api.takeProposal({ name: this.name.trim(), types: this.withTypes, columns: $state.snapshot(this.decided) });
       draft.take(got.draft);
       app.say(`${got.parts} parts are in the draft. Publish to bring them into use.`);
@@ -99,17 +99,5 @@ export class Proposing {
       }));
     }
     if (proposal?.state === 'waiting') this.#timer = setTimeout(() => void this.load(), 700);
-  }
-
-  private async tried(what: () => Promise<void>, otherwise: string): Promise<void> {
-    this.busy = true;
-    this.fault = '';
-    try {
-      await what();
-    } catch (error) {
-      this.fault = messageOf(error, otherwise);
-    } finally {
-      this.busy = false;
-    }
   }
 }

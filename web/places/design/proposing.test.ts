@@ -87,7 +87,7 @@ describe('a proposal', () => {
     await proposing.load();
     const sent = vi.spyOn(api, 'takeProposal').mockRejectedValueOnce(new TypeError('offline'));
     expect(await proposing.accept()).toBe(false);
-    expect(proposing.fault).not.toBe('');
+    expect(proposing.trying.fault).not.toBe('');
     sent.mockResolvedValue({ parts: 2, draft: {} } as Awaited<ReturnType<typeof api.takeProposal>>);
     expect(await proposing.accept()).toBe(true);
     expect(taken).toHaveBeenCalledOnce();

@@ -140,7 +140,10 @@ final class ColumnCounts
     {
         $counts = $this->counts;
         // Alike ones in the order of their letters, so that the same table gives the same proposal.
-        uksort($counts, static fn (int|string $a, int|string $b): int => $counts[$b] <=> $counts[$a] ?: strnatcasecmp((string) $a, (string) $b));
+        uksort(
+            $counts,
+            static fn (int|string $a, int|string $b): int => $counts[$b] <=> $counts[$a] ?: strnatcasecmp((string) $a, (string) $b),
+        );
 
         return $counts;
     }

@@ -7,6 +7,8 @@ namespace Brenvic\Core\Design\Proposal;
 /**
  * Which kind of field a column would be, by its values and never by its name: every reading is tried on every different value,
  * and weighs by the rows that have it.
+ *
+ * @phpstan-type NumberParts array{array<int|string, array{digits: string, negative: bool, sign: string}|null>, '.'|',', array<string, float>}
  */
 final class ColumnJudge
 {
@@ -22,6 +24,9 @@ final class ColumnJudge
 
     private const NO = ['no', 'n', 'false', 'nein', 'non', '-', '0', 'off', 'falsch', 'faux'];
 
+    /** Currencies (ISO 4217) that registers name by their letters. */
+    private const CURRENCIES = ['GBP', 'EUR', 'USD', 'CHF', 'SEK', 'NOK', 'DKK', 'JPY', 'PLN', 'CZK'];
+
     /** What registers write where there is nothing. */
     private const NOTHING = ['na', 'n/a', 'n.a.', '#n/a', 'null', 'nil', '-', '--', '–', '—', '?', '.'];
 
@@ -32,7 +37,7 @@ final class ColumnJudge
     /** @var list<string> some of the values, when there are many */
     private readonly array $few;
 
-    /** @var array{array<int|string, array{digits: string, negative: bool, sign: string}|null>, '.'|',', array<string, float>}|null see numeric */
+    /** @var NumberParts|null */
     private ?array $numeric = null;
 
     /** @param  array<int|string, float>  $weights  values => rows */
@@ -195,9 +200,13 @@ final class ColumnJudge
             return [DateOrder::DayFirst, ['nothing tells whether the day or the month is first; the day is taken']];
         }
 
+        $says = static fn (string $first, int $so, int $otherwise): string => "the {$first} is first: {$so} ".
+            ($so === 1 ? 'date' : 'dates').' can be read only so'.
+            ($otherwise > 0 ? ", {$otherwise} only the other way" : '');
+
         return $month > $day
-            ? [DateOrder::MonthFirst, ["the month is first: {$month} dates can be read only so".($day > 0 ? ", {$day} only the other way" : '')]]
-            : [DateOrder::DayFirst, ["the day is first: {$day} dates can be read only so".($month > 0 ? ", {$month} only the other way" : '')]];
+            ? [DateOrder::MonthFirst, [$says('month', $month, $day)]]
+            : [DateOrder::DayFirst, [$says('day', $day, $month)]];
     }
 
     private function ranges(): ?Reading
@@ -214,13 +223,13 @@ final class ColumnJudge
         return $ranges / $this->total < 0.1 ? null : new Reading('date_range', $share, $misfits, order: $order);
     }
 
-    /** @return array{array<int|string, array{digits: string, negative: bool, sign: string}|null>, '.'|',', array<string, float>} parts, decimal sign, signs around */
+    /** @return NumberParts parts of each value, the sign of decimals, and the signs around the numbers */
     private function numeric(): array
     {
         return $this->numeric ??= $this->partsOfAll();
     }
 
-    /** @return array{array<int|string, array{digits: string, negative: bool, sign: string}|null>, '.'|',', array<string, float>} */
+    /** @return NumberParts */
     private function partsOfAll(): array
     {
         if ($this->few !== [] && array_filter($this->few, static fn (string $v): bool => WrittenNumber::parts($v) !== null) === []) {
@@ -249,8 +258,7 @@ final class ColumnJudge
         [$parts, $decimalSign, $signs] = $this->numeric();
         $currency = null;
         foreach (array_keys($signs) as $sign) {
-            $code = WrittenNumber::CURRENCIES[$sign] ?? (preg_match('/^(?:GBP|EUR|USD|CHF|SEK|NOK|DKK|JPY|PLN|CZK)$/', (string) $sign) === 1 ? (string) $sign : null);
-            $currency ??= $code;
+            $currency ??= WrittenNumber::CURRENCIES[$sign] ?? (in_array($sign, self::CURRENCIES, true) ? $sign : null);
         }
         if ($currency === null) {
             return null;
@@ -426,7 +434,9 @@ final class ColumnJudge
         }
         $says = ['each value comes '.round($rows / max(1, $distinct), 1).' times on average'];
         if ($rare !== []) {
-            $says[] = count($rare) === 1 ? 'a value that hardly a row has is left out' : count($rare).' values that hardly a row has are left out';
+            $says[] = count($rare) === 1
+                ? 'a value that hardly a row has is left out'
+                : count($rare).' values that hardly a row has are left out';
         }
 
         return new Reading('choice', $rows / max(1, $rows + array_sum($rare)), array_slice($rare, 0, self::EXAMPLES, true), $says);
@@ -437,7 +447,10 @@ final class ColumnJudge
     {
         $word = "\p{Lu}[\p{Ll}\p{Lu}'’.-]*";
         $between = '(?:de|da|van|von|der|den|la|le|du|al|bin)';
-        $form = "/^(?:(?:Dr|Prof|Mr|Mrs|Ms|Miss|Sir|Capt|Rev)\.? )?(?:{$word}(?: {$between})*,(?: {$word}){1,3}|{$word}(?:(?: {$between})* {$word}){1,3})$/u";
+        $title = '(?:(?:Dr|Prof|Mr|Mrs|Ms|Miss|Sir|Capt|Rev)\.? )?';
+        $familyFirst = "{$word}(?: {$between})*,(?: {$word}){1,3}";
+        $familyLast = "{$word}(?:(?: {$between})* {$word}){1,3}";
+        $form = "/^{$title}(?:{$familyFirst}|{$familyLast})$/u";
         [$share, $misfits] = $this->tried(static fn (string $v): bool => preg_match($form, $v) === 1 && strlen($v) < 60);
         // Titles of things are written like names; those of people are short and differ.
         $distinct = $this->column->distinct();

@@ -106,7 +106,11 @@ final class Dependencies
         }
         $error = $this->error($from, $to, $rows);
 
-        return $error === null || $error > $most ? null : new Dependency($from, $to, $error, $error > 0 ? $this->exceptions($from, $to, $rows) : []);
+        if ($error === null || $error > $most) {
+            return null;
+        }
+
+        return new Dependency($from, $to, $error, $error > 0 ? $this->exceptions($from, $to, $rows) : []);
     }
 
     /**
@@ -161,7 +165,12 @@ final class Dependencies
                 arsort($counts);
                 $usual = (string) array_key_first($counts);
                 foreach (array_slice($counts, 1, null, true) as $value => $times) {
-                    $exceptions[] = ['from' => explode("\0", (string) $key), 'usual' => $usual, 'found' => (string) $value, 'rows' => $times];
+                    $exceptions[] = [
+                        'from' => explode("\0", (string) $key),
+                        'usual' => $usual,
+                        'found' => (string) $value,
+                        'rows' => $times,
+                    ];
                 }
             }
         }

@@ -42,7 +42,7 @@ final class ProposedDesign
             $left = [];
             foreach ($waiting as $column) {
                 $on = $column->dependsOn;
-                $isReady = $on === null || isset($this->fields[$on]) || ! $this->of($proposal->columns[$on])->isTaken || count($waiting) === 1;
+                $isReady = $on === null || isset($this->fields[$on]) || ! $this->of($proposal->columns[$on])->isTaken;
                 $isReady ? $this->field($column) : ($left[] = $column);
             }
             if (count($left) === count($waiting)) {
@@ -161,13 +161,14 @@ final class ProposedDesign
             return;
         }
         $levels = array_values(array_filter(array_map(fn (int $place): ?string => $this->fields[$place] ?? null, $this->proposal->levels)));
+        $columns = array_values(array_unique(array_column(array_merge(...array_values($made)), 'code')));
         $this->parts[] = [
             DesignKind::View,
             PartCode::of($name, $this->existing->all(DesignKind::View), 'view'),
             [
                 'name' => $name,
                 'criterion' => implode(' or ', array_map(static fn (string $code): string => "type == {$code}", array_keys($made))),
-                'columns' => array_slice(array_values(array_unique(array_column(array_merge(...array_values($made)), 'code'))), 0, self::COLUMNS),
+                'columns' => array_slice($columns, 0, self::COLUMNS),
                 'levels' => array_map(static fn (string $field): array => ['field' => $field], $levels),
                 'opens' => $levels === [] ? 'table' : 'outline',
             ],

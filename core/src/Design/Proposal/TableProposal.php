@@ -153,7 +153,8 @@ final readonly class TableProposal
             $says = $field === null ? [] : self::known($field, $tokens[$place]);
             foreach ($decides[$place] ?? [] as $to => $dependency) {
                 if ($same === null && ! isset($decides[$to][$place])) {
-                    $says[] = "decides {$scan->columns[$to]->name}".($dependency->error > 0 ? ' but for '.self::percent($dependency->error) : '');
+                    $but = $dependency->error > 0 ? ' but for '.self::percent($dependency->error) : '';
+                    $says[] = "decides {$scan->columns[$to]->name}{$but}";
                 }
             }
             $columns[] = new ColumnProposal(
@@ -207,7 +208,8 @@ final readonly class TableProposal
                 }
             }
             $cells = count($counts->usual());
-            if ($with >= self::SEPARATED * $counts->filled && count($apart->usual()) * 1.5 <= $cells && ColumnJudge::of($apart)[0]->kind === 'choice') {
+            $isOften = $with >= self::SEPARATED * $counts->filled;
+            if ($isOften && count($apart->usual()) * 1.5 <= $cells && ColumnJudge::of($apart)[0]->kind === 'choice') {
                 return [$sign, $apart];
             }
         }
@@ -370,9 +372,9 @@ final readonly class TableProposal
             }
         }
         $says = round(100 * $known / max(1, $all), 1)."% of its values are terms of {$field->label}";
-        $count = count($new);
+        $count = count($new).(count($new) === 1 ? ' is' : ' are');
 
-        return [$new === [] ? $says : "{$says}; {$count} ".($count === 1 ? 'is' : 'are').' new: '.implode(', ', array_slice($new, 0, self::EXAMPLES))];
+        return [$new === [] ? $says : "{$says}; {$count} new: ".implode(', ', array_slice($new, 0, self::EXAMPLES))];
     }
 
     /** @return list<array{string, string}> the rarer one first */
