@@ -53,7 +53,7 @@ final class MailReader
                     : count($attachments).
                         ' of '.
                         number_format(count($parts), 0, '.', "\u{202F}").
-                        ' attachments were taken out: the message has more, or larger ones, than is read. They are in the file of the message.';
+                        ' attachments were brought in: the message has more, or larger ones, than is read. They are in the file of the message.';
 
             return new Extracted(
                 PlainPages::of(mb_scrub("{$text}\n".trim($body))),
@@ -110,7 +110,7 @@ final class MailReader
         return new Extracted(
             PlainPages::of(implode("\n", $subjects)),
             $messages,
-            left: $left === 0 ? '' : "{$left} messages of the mailbox were not taken out: it has more, or longer ones, than is read.",
+            left: $left === 0 ? '' : "{$left} messages of the mailbox were not brought in: it has more, or longer ones, than is read.",
         );
     }
 

@@ -293,7 +293,7 @@ final class Redactions
     {
         DB::transaction(function () use ($document, $by): void {
             if (Redaction::query()->where('document_id', $document->id)->where('is_lost', true)->exists()) {
-                throw new Refused('Some of what was removed was not found in this version. Remove it anew or take it back first.');
+                throw new Refused('Some of what was removed was not found in this version. Remove it again or undo it first.');
             }
             $open = Redaction::query()->where('document_id', $document->id)->whereNull('checked_at');
             if ((clone $open)->where('made_by', $by->id)->exists()) {

@@ -104,7 +104,7 @@ final readonly class RemoteServer
     public function file(RemoteRepository $repository, string $address, string $path): void
     {
         if (! $repository->serves($address)) {
-            throw new RemoteFault("It is not kept at {$repository->name} itself; open its address to fetch it.");
+            throw new RemoteFault("It is not kept at {$repository->name} itself; open its address to download it.");
         }
         $this->get($repository, $address, self::FILE, (int) config('brenvic.limits.file_bytes'), $path);
     }

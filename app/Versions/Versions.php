@@ -180,7 +180,7 @@ final readonly class Versions
         DB::transaction(function () use ($document, $by, $file, $made): void {
             $this->guard($document->refresh(), $by);
             if ($file->sha256 === $document->sha256) {
-                throw new Refused('This is the same file as the present version, byte for byte. No version was made of it.');
+                throw new Refused('This is the same file as the current version, byte for byte. No version was made of it.');
             }
             $this->setAside($document);
             $document->fill([
@@ -203,7 +203,7 @@ final readonly class Versions
         DB::transaction(function () use ($document, $by, $number, $note): void {
             $this->guard($document->refresh(), $by);
             if ($number === $document->version) {
-                throw new Refused('This is the present version.');
+                throw new Refused('This is the current version.');
             }
             $old = $this->find($document, $number);
             $this->setAside($document);

@@ -254,7 +254,7 @@ it('says how much of a file was read', function () {
     for ($i = 0; $i < 5; $i++) {
         $mail .= "--x\r\nContent-Type: text/plain; name=\"{$i}.txt\"\r\nContent-Disposition: attachment; filename=\"{$i}.txt\"\r\n\r\nFile {$i}\r\n";
     }
-    expect($of("{$mail}--x--\r\n", 'm.eml')->text_reason)->toContain('2 of 5 attachments were taken out');
+    expect($of("{$mail}--x--\r\n", 'm.eml')->text_reason)->toContain('2 of 5 attachments were brought in');
     config(['brenvic.limits.pages' => 2]);
     $pdf = new TCPDF();
     for ($i = 1; $i <= 3; $i++) {

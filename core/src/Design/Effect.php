@@ -598,7 +598,7 @@ final readonly class Effect
                     ($this->after)($filled)->and($documents)->count(),
                     $mask($change->after, $code) === 'none'
                         ? "with a {$field->label} that the view shows whole from now on"
-                        : "with a {$field->label} that the view covers",
+                        : "with a {$field->label} that the view masks",
                     (new LedgerLine($filled))->cql(),
                 );
             }

@@ -88,7 +88,7 @@
   async function takeOut() {
     const gone = [...chosen];
     if (await act(() => api.takeOutOfDossier(ref, gone)))
-      app.say(`${plural(gone.length, 'document', 'documents')} taken out of the dossier.`, {
+      app.say(`${plural(gone.length, 'document', 'documents')} removed from the dossier.`, {
         undo: () => act(() => api.putInDossier(ref, gone, null)),
       });
   }

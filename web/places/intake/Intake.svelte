@@ -183,7 +183,7 @@
     const gone = [...chosen];
     try {
       await list.change(() => api.discard(gone), without(gone));
-      app.say(`${plural(gone.length, 'document', 'documents')} taken out of intake.`, {
+      app.say(`${plural(gone.length, 'document', 'documents')} removed from intake.`, {
         undo: () =>
           list
             .change(
@@ -193,7 +193,7 @@
             .catch((error: unknown) => app.fail(error, 'The filing could not be undone. Nothing was changed.')),
       });
     } catch (error) {
-      app.fail(error, 'Nothing was taken out.');
+      app.fail(error, 'Nothing was removed.');
     }
   }
 

@@ -166,7 +166,7 @@
           <dt class="quiet small pt-px">{field.label}</dt>
           <dd class:mono={field.kind === 'identifier'} class="break-words">
             {#each list as value, i (value.value + i)}{@const pieces = reading.hits.values[field.code]?.[i]}{#if i > 0},
-              {/if}{#if value.covered}<span class="tracking-widest" aria-label="covered">{value.label}</span
+              {/if}{#if value.covered}<span class="tracking-widest" aria-label="masked">{value.label}</span
                 >{#if i === list.length - 1 && !privacy.on}
                   <button class="link small" title="Revealing is recorded" onclick={() => uncover(field.code)}>reveal</button
                   >{/if}{:else}{#if field.faceted && field.kind !== 'date'}<a
