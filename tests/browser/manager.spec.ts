@@ -18,7 +18,7 @@ test('the manager holds documents, sees that they cannot go, ends the hold, and 
   await page.getByRole('link', { name: 'Pilots in dispute 1' }).click();
   await expect(page.getByRole('listitem').filter({ hasText: title })).toBeVisible();
   await page.keyboard.press('h');
-  await page.getByLabel('Why', { exact: true }).fill('Dispute over the pilotage of 2021');
+  await page.getByLabel('Reason', { exact: true }).fill('Dispute over the pilotage of 2021');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('status').filter({ hasText: 'Dispute over the pilotage' })).toBeVisible();
   const list = page.url();

@@ -59,7 +59,7 @@ for (const [name, begin] of others) {
       const address = await hand.address();
 
       await hand.click(button('Put on hold'));
-      await hand.fill({ role: 'textbox', name: 'Why' }, 'Claim of the insurer');
+      await hand.fill({ role: 'textbox', name: 'Reason' }, 'Claim of the insurer');
       await hand.click(button('Put on hold', true));
       await hand.see(text(/Claim of the insurer/));
 
@@ -74,7 +74,7 @@ for (const [name, begin] of others) {
       await hand.open(new URL(address).pathname);
       await hand.click(button('Deliver'));
       await hand.choose({ role: 'select', name: 'Form of the files' }, 'redacted');
-      await hand.click(button('Deliver it'));
+      await hand.click(button('Create delivery'));
       await hand.see({ role: 'link', name: 'Download' }, 90_000);
       await hand.click(button('End the hold'));
       await hand.see(text('The hold is ended.'));

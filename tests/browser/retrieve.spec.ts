@@ -17,7 +17,7 @@ test('story 2: the inspections of a lock are gathered, held, redacted, and deliv
   await accessible(page);
 
   await page.getByRole('button', { name: 'Put on hold' }).click();
-  await page.getByLabel('Why').fill('Claim of the insurer');
+  await page.getByLabel('Reason').fill('Claim of the insurer');
   await page.getByRole('button', { name: 'Put on hold' }).last().click();
   await expect(page.getByText('Claim of the insurer', { exact: false }).first()).toBeVisible();
   await expect(page.getByRole('button', { name: /^Remove .+ from the list$/ }).first()).toBeDisabled();
@@ -36,7 +36,7 @@ test('story 2: the inspections of a lock are gathered, held, redacted, and deliv
 
   await page.getByRole('button', { name: 'Deliver', exact: true }).click();
   await page.getByLabel('Form of the files', { exact: true }).selectOption({ label: 'redacted' });
-  await page.getByRole('button', { name: 'Deliver it' }).click();
+  await page.getByRole('button', { name: 'Create delivery' }).click();
   // A bag waiting behind scans that are still being read.
   await expect(page.getByRole('link', { name: 'Download' })).toBeVisible({ timeout: 120_000 });
   const waiting = page.waitForEvent('download');
@@ -47,7 +47,7 @@ test('story 2: the inspections of a lock are gathered, held, redacted, and deliv
   const form = page.getByRole('form', { name: 'A secure link' });
   await form.getByLabel('For whom').fill('The insurer');
   await form.getByLabel('Password, told by another way').fill('weir and sluice');
-  await form.getByRole('button', { name: 'Make the link' }).click();
+  await form.getByRole('button', { name: 'Create link' }).click();
   await expect(page.getByText('The address is shown only this once. Copy it now.')).toBeVisible();
   await accessible(page);
   const address = (await page.locator('p.mono.break-all').textContent())!.trim();
@@ -88,7 +88,7 @@ test('story 2 by keyboard alone', async ({ page }) => {
   await expect(page.getByRole('list', { name: 'Documents' }).getByRole('listitem')).toHaveCount(found);
 
   await page.keyboard.press('h');
-  await reach(page.getByLabel('Why'));
+  await reach(page.getByLabel('Reason'));
   await page.keyboard.type('Claim of the insurer');
   await page.keyboard.press('Enter');
   await expect(page.getByText('Claim of the insurer', { exact: false }).first()).toBeVisible();
@@ -112,7 +112,7 @@ test('story 2 by keyboard alone', async ({ page }) => {
   await page.keyboard.press('d');
   await reach(page.getByLabel('Form of the files', { exact: true }));
   await page.keyboard.type('redacted');
-  await press(page.getByRole('button', { name: 'Deliver it' }));
+  await press(page.getByRole('button', { name: 'Create delivery' }));
   const fetch = page.getByRole('link', { name: 'Download' });
   await expect(fetch).toBeVisible({ timeout: 120_000 });
   const waiting = page.waitForEvent('download');

@@ -154,7 +154,7 @@ test('a document is checked out, put by, checked in, compared, and brought back'
   const word = `shoal${Date.now()}`;
   const of = (name: string, text: string) => ({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
   await page.getByRole('button', { name: 'Check out to change the file' }).click();
-  await page.getByLabel('What for').fill('New soundings');
+  await page.getByLabel('Reason').fill('New soundings');
   await page.keyboard.press('Enter');
   await page.getByLabel('The changed file').setInputFiles(of('report.txt', `The ${word} is gone.`));
   await page.getByRole('button', { name: 'Save without checking in' }).click();

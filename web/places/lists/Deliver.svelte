@@ -98,6 +98,6 @@
     <p class="small quiet">{'{reference}, {title} and {file} stand for those of the document.'}</p>
   {/if}
   <p class="mt-2 flex gap-2">
-    <button class="btn btn-main">Deliver it</button><button class="btn" type="button" onclick={onleave}>Cancel</button>
+    <button class="btn btn-main">Create delivery</button><button class="btn" type="button" onclick={onleave}>Cancel</button>
   </p>
 </form>

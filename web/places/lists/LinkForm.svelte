@@ -80,7 +80,7 @@
         >{#each formsFor(isRedacted) as [value, label] (value)}<option {value}>{label}</option>{/each}</select
       >{/if}
     {#if fault}<p class="fault" role="alert">{fault}</p>{/if}
-    <button class="btn btn-main mt-2">Make the link</button>
+    <button class="btn btn-main mt-2">Create link</button>
   </form>
   {#if address}
     <p class="mt-2" role="status">

@@ -221,7 +221,7 @@
             void act(() => api.holdList(id, reason.trim()), 'On hold: nothing in it can be changed or disposed of.');
           }}
         >
-          <label class="heading" for="hold-reason">Why</label><input
+          <label class="heading" for="hold-reason">Reason</label><input
             class="input"
             id="hold-reason"
             bind:value={reason}

@@ -157,7 +157,7 @@
         void act(() => api.checkOut(record.ref, note.trim()), 'Checked out. Nobody else makes a version of it until you check it in.');
       }}
     >
-      <label class="heading" for="out-note">What for</label>
+      <label class="heading" for="out-note">Reason</label>
       <!-- svelte-ignore a11y_autofocus -->
       <input
         class="input"
