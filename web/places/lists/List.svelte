@@ -14,6 +14,7 @@
   import IconX from '@lucide/svelte/icons/x';
   import Deliver from './Deliver.svelte';
   import LinkForm from './LinkForm.svelte';
+  import { tick } from 'svelte';
 
   let { id }: { id: number } = $props();
 
@@ -75,6 +76,7 @@
   }
   function ask(what: typeof asked) {
     asked = asked === what ? '' : what;
+    if (asked === 'hold') void tick().then(() => document.getElementById('hold-reason')?.focus());
     reason = '';
     name = list!.name;
     note = list!.note;

@@ -4,6 +4,7 @@
   import { app } from '@/state/app.svelte';
   import IconPlus from '@lucide/svelte/icons/plus';
   import { People, signInOf } from './people.svelte';
+  import { tick } from 'svelte';
 
   const people = new People();
   void people.load();
@@ -32,6 +33,8 @@
     people.choose(id);
     touched = leaving = false;
     heir = 0;
+    // Who makes a person types the name first.
+    if (id === 0) void tick().then(() => document.getElementById('person-name')?.focus());
   }
   async function save(event: SubmitEvent) {
     event.preventDefault();
