@@ -31,30 +31,40 @@ final class ProposalResource
             'state' => $proposal->state,
             'rows' => $proposal->rows,
             'says' => $proposal->says,
-            'columns' => $found === null
-                ? []
-                : array_map(static fn (ColumnProposal $c): array => self::column($c, $proposal->decided[$c->name] ?? null), $found->columns),
-            'dependencies' => $found === null ? [] : self::dependencies($found),
-            'types' => $found === null
-                ? []
-                : array_map(
-                    static fn (TypeProposal $t): array => ['name' => $t->name, 'rows' => $t->rows, 'fields' => count($t->columns)],
-                    $found->types,
-                ),
-            'type_column' => $found?->typeColumn,
-            'title' => $found === null ? [] : $found->title,
-            'levels' => $found === null ? [] : $found->levels,
-            'faults' => $found === null
-                ? []
-                : array_map(
-                    static fn (string $what, int $count): array => [
-                        'what' => $what,
-                        'count' => $count,
-                        'examples' => $found->examples[$what] ?? [],
-                    ],
-                    array_keys($found->faults),
-                    $found->faults,
-                ),
+            ...self::found($found, $proposal->decided ?? []),
+        ];
+    }
+
+    /**
+     * @param  TableProposal|null  $found  null until it is read
+     * @param  array<string, array{take: bool, label: string, kind: string, existing: string|null}>  $decided  by the name of the column
+     * @return array<string, mixed>
+     */
+    private static function found(?TableProposal $found, array $decided): array
+    {
+        if ($found === null) {
+            return array_fill_keys(['columns', 'dependencies', 'types', 'title', 'levels', 'faults'], []) + ['type_column' => null];
+        }
+
+        return [
+            'columns' => array_map(static fn (ColumnProposal $c): array => self::column($c, $decided[$c->name] ?? null), $found->columns),
+            'dependencies' => self::dependencies($found),
+            'types' => array_map(
+                static fn (TypeProposal $t): array => ['name' => $t->name, 'rows' => $t->rows, 'fields' => count($t->columns)],
+                $found->types,
+            ),
+            'type_column' => $found->typeColumn,
+            'title' => $found->title,
+            'levels' => $found->levels,
+            'faults' => array_map(
+                static fn (string $what, int $count): array => [
+                    'what' => $what,
+                    'count' => $count,
+                    'examples' => $found->examples[$what] ?? [],
+                ],
+                array_keys($found->faults),
+                $found->faults,
+            ),
         ];
     }
 

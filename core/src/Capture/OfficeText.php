@@ -211,20 +211,40 @@ final class OfficeText
      */
     public static function dateStyles(string $xml): array
     {
+        return array_map(static fn (array $format): bool => self::isDate(...$format), self::formats($xml));
+    }
+
+    /**
+     * How styles of cells show numbers.
+     *
+     * @return list<array{int, string|null}> by the number of the style: the number of the format, and its code unless it is built in
+     *
+     * @throws UnreadableFile
+     */
+    public static function formats(string $xml): array
+    {
         $root = self::root($xml);
-        $dates = array_fill_keys(self::DATE_FORMATS, true);
+        $codes = [];
         foreach ($root->getElementsByTagNameNS('*', 'numFmt') as $format) {
-            $code = (string) preg_replace('/"[^"]*"|\\\\.|\[[^\]]*\]/', '', $format->getAttribute('formatCode'));
-            $dates[(int) $format->getAttribute('numFmtId')] = preg_match('/[dy]/i', $code) === 1;
+            $codes[(int) $format->getAttribute('numFmtId')] = $format->getAttribute('formatCode');
         }
         $styles = [];
         foreach ($root->getElementsByTagNameNS('*', 'cellXfs') as $list) {
             foreach ($list->getElementsByTagNameNS('*', 'xf') as $style) {
-                $styles[] = $dates[(int) $style->getAttribute('numFmtId')] ?? false;
+                $number = (int) $style->getAttribute('numFmtId');
+                $styles[] = [$number, $codes[$number] ?? null];
             }
         }
 
         return $styles;
+    }
+
+    /** Whether a format shows a date: it has days or years outside of quotes and brackets. */
+    public static function isDate(int $number, ?string $code): bool
+    {
+        return $code === null
+            ? in_array($number, self::DATE_FORMATS, true)
+            : preg_match('/[dy]/i', (string) preg_replace('/"[^"]*"|\\\\.|\[[^\]]*\]/', '', $code)) === 1;
     }
 
     /**

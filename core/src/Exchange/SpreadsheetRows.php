@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Exchange;
 
+use Brenvic\Core\Capture\OfficeText;
 use Brenvic\Core\Capture\UnreadableFile;
 use Generator;
 use XMLReader;
@@ -22,8 +23,8 @@ final readonly class SpreadsheetRows
 
     private const LONGEST_CELL = 32_768;
 
-    /** Built-in formats of numbers that are dates (18.8.30). */
-    private const DATE_FORMATS = [14, 15, 16, 17, 22, 27, 30, 36, 45, 46, 47, 50, 57];
+    /** Built-in formats of numbers that are dates elsewhere, or times that may have a day (18.8.30). */
+    private const DATE_FORMATS = [27, 30, 36, 45, 46, 47, 50, 57];
 
     /** Days from the beginning of serial dates to 1970-01-01 (18.17.4.1). */
     private const EPOCH = 25_569;
@@ -69,23 +70,13 @@ final readonly class SpreadsheetRows
     /** The path of the first sheet in the archive. */
     private static function firstSheet(ZipArchive $zip): ?string
     {
-        $book = (string) $zip->getFromName('xl/workbook.xml');
-        $links = (string) $zip->getFromName('xl/_rels/workbook.xml.rels');
-        if (preg_match('/<(?:\w+:)?sheet\b[^>]*\br:id="([^"]+)"/', $book, $m) !== 1) {
-            return null;
-        }
-        preg_match_all('/<Relationship\b[^>]*>/', $links, $all);
-        foreach ($all[0] as $link) {
-            $isMeant = preg_match('/\bId="'.preg_quote($m[1], '/').'"/', $link) === 1;
-            if ($isMeant && preg_match('/\bTarget="([^"]+)"/', $link, $target) === 1) {
-                return str_starts_with($target[1], '/') ? ltrim($target[1], '/') : "xl/{$target[1]}";
-            }
-        }
+        $book = $zip->getFromName('xl/workbook.xml');
+        $links = $zip->getFromName('xl/_rels/workbook.xml.rels');
 
-        return null;
+        return $book === false || $links === false ? null : array_key_first(OfficeText::sheets($book, $links));
     }
 
-    /** @return list<string> what cells refer to by number */
+    /** @return list<string> what cells refer to by number, read as they come: they may be most of the file */
     private function strings(ZipArchive $zip): array
     {
         if ($zip->locateName('xl/sharedStrings.xml') === false) {
@@ -103,38 +94,23 @@ final readonly class SpreadsheetRows
         return $strings;
     }
 
-    /** @return array<int, string> by style: `date`, or the sign of the currency before its numbers */
+    /** @return list<string> by style: `date`, the sign of the currency before its numbers, or nothing */
     private static function styles(ZipArchive $zip): array
     {
-        $styles = (string) $zip->getFromName('xl/styles.xml');
-        $meant = array_fill_keys(self::DATE_FORMATS, 'date');
-        preg_match_all('/<(?:\w+:)?numFmt\b[^>]*>/', $styles, $formats);
-        foreach ($formats[0] as $format) {
-            if (preg_match('/\bnumFmtId="(\d+)"/', $format, $id) !== 1 || preg_match('/\bformatCode="([^"]*)"/', $format, $code) !== 1) {
-                continue;
-            }
-            if (preg_match('/\[\$([^\]\s-]{1,3})|&quot;([£€$¥₹])&quot;|([£€¥₹])/u', $code[1], $sign) === 1) {
-                $meant[(int) $id[1]] = implode('', array_slice($sign, 1));
-            } elseif (preg_match('/[dy]/i', (string) preg_replace('/&quot;.*?&quot;|\[[^\]]*\]|\\\\./', '', $code[1])) === 1) {
-                $meant[(int) $id[1]] = 'date';
-            }
-        }
-        $found = [];
-        if (preg_match('#<(?:\w+:)?cellXfs\b.*?</(?:\w+:)?cellXfs>#s', $styles, $list) === 1) {
-            preg_match_all('/<(?:\w+:)?xf\b[^>]*>/', $list[0], $each);
-            foreach ($each[0] as $i => $style) {
-                if (preg_match('/\bnumFmtId="(\d+)"/', $style, $id) === 1 && isset($meant[(int) $id[1]])) {
-                    $found[$i] = $meant[(int) $id[1]];
-                }
-            }
-        }
+        $styles = $zip->getFromName('xl/styles.xml');
 
-        return $found;
+        return array_map(static function (array $format): string {
+            if (preg_match('/\[\$([^\]\s-]{1,3})|"([£€$¥₹])"|([£€¥₹])/u', (string) $format[1], $sign) === 1) {
+                return implode('', array_slice($sign, 1));
+            }
+
+            return OfficeText::isDate(...$format) || in_array($format[0], self::DATE_FORMATS, true) ? 'date' : '';
+        }, $styles === false ? [] : OfficeText::formats($styles));
     }
 
     /**
      * @param  list<string>  $strings
-     * @param  array<int, string>  $styles
+     * @param  list<string>  $styles
      * @return Generator<int, list<string>>
      */
     private function officeOpen(string $sheet, array $strings, array $styles): Generator

@@ -30,6 +30,7 @@ final class ColumnJudge
     /** What registers write where there is nothing. */
     private const NOTHING = ['na', 'n/a', 'n.a.', '#n/a', 'null', 'nil', '-', '--', '–', '—', '?', '.'];
 
+    /** Of many values so many are tried first. */
     private const FEW = 250;
 
     private readonly float $total;

@@ -12,7 +12,7 @@ final readonly class FolderTree
 {
     private const DEEPEST = 12;
 
-    /** Of so many different names no level is one to choose from. */
+    /** So many paths are kept of each thing amiss. */
     private const EXAMPLES = 8;
 
     /**

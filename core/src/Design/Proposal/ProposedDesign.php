@@ -21,8 +21,11 @@ final class ProposedDesign
     /** @var list<array{DesignKind, string, array<string, mixed>}> in an order in which each finds what it refers to */
     public array $parts = [];
 
-    /** @var array<string, true> */
+    /** @var array<string, true> of fields, there and made */
     private array $codes;
+
+    /** @var array<string, mixed> by code, there and made */
+    private array $vocabularies;
 
     /**
      * @param  array<int, Taken>  $taken  by the place of the column
@@ -36,21 +39,8 @@ final class ProposedDesign
         bool $withTypes = true,
     ) {
         $this->codes = array_fill_keys(array_map(strval(...), array_keys($existing->fields())), true);
-        // What others depend on comes before them.
-        $waiting = $proposal->columns;
-        while ($waiting !== []) {
-            $left = [];
-            foreach ($waiting as $column) {
-                $on = $column->dependsOn;
-                $isReady = $on === null || isset($this->fields[$on]) || ! $this->of($proposal->columns[$on])->isTaken;
-                $isReady ? $this->field($column) : ($left[] = $column);
-            }
-            if (count($left) === count($waiting)) {
-                array_map($this->field(...), $left);
-                $left = [];
-            }
-            $waiting = $left;
-        }
+        $this->vocabularies = $existing->all(DesignKind::Vocabulary);
+        array_map($this->field(...), $proposal->columns);
         if ($withTypes) {
             $this->makeTypes($name);
         }
@@ -77,8 +67,12 @@ final class ProposedDesign
     private function field(ColumnProposal $column): void
     {
         $taken = $this->of($column);
-        if (! $taken->isTaken) {
+        if (! $taken->isTaken || isset($this->fields[$column->place])) {
             return;
+        }
+        if ($column->dependsOn !== null) {
+            // What it depends on comes before it; that has fewer values, so that no two depend on each other.
+            $this->field($this->proposal->columns[$column->dependsOn]);
         }
         if ($taken->existing !== null) {
             $this->fields[$column->place] = $taken->existing;
@@ -106,7 +100,8 @@ final class ProposedDesign
 
     private function vocabulary(ColumnProposal $column, string $code, string $label): string
     {
-        $vocabulary = PartCode::of($code, $this->existing->all(DesignKind::Vocabulary), 'terms');
+        $vocabulary = PartCode::of($code, $this->vocabularies, 'terms');
+        $this->vocabularies[$vocabulary] = true;
         $on = $column->dependsOn === null ? null : $this->proposal->columns[$column->dependsOn];
         $onCode = $on === null ? null : $this->fields[$on->place] ?? null;
         $isDependent = $onCode !== null && $this->of($on)->kind === 'choice';
