@@ -3,7 +3,8 @@
   import IconArrowUp from '@lucide/svelte/icons/arrow-up';
   import IconX from '@lucide/svelte/icons/x';
   import Combobox from '@/parts/Combobox.svelte';
-  import { tick, type Snippet } from 'svelte';
+  import { focusOn } from '@/parts/focus';
+  import type { Snippet } from 'svelte';
   import NewPart, { MAKEABLE, type Makeable } from './NewPart.svelte';
 
   interface Props {
@@ -29,8 +30,7 @@
   async function made(code?: string) {
     if (code !== undefined) onchange([...codes, code]);
     missing = null;
-    await tick();
-    document.getElementById(id)?.focus();
+    await focusOn(id);
   }
 
   function move(index: number, by: number) {

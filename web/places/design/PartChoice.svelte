@@ -1,7 +1,7 @@
 <script lang="ts">
   import Combobox from '@/parts/Combobox.svelte';
   import type { Choice } from '@/parts/terms';
-  import { tick } from 'svelte';
+  import { focusOn } from '@/parts/focus';
   import NewPart, { MAKEABLE, type Makeable } from './NewPart.svelte';
 
   /** One part of the design that another refers to; what is not there yet is made here. */
@@ -28,8 +28,7 @@
     if (code !== undefined) onchange(code);
     missing = null;
     isMaking = false;
-    await tick();
-    document.getElementById(id)?.focus();
+    await focusOn(id);
   }
 </script>
 

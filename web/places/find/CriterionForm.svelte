@@ -4,7 +4,8 @@
   import { widget } from '@/parts/kinds';
   import type { Search } from '@/api/types';
   import { app } from '@/state/app.svelte';
-  import { onMount, tick } from 'svelte';
+  import { focusOn } from '@/parts/focus';
+  import { onMount } from 'svelte';
   import type { Asking } from './asking.svelte';
 
   interface Props {
@@ -26,14 +27,12 @@
   ]);
   const Widget = $derived(widget(asking.kind?.widget));
 
-  const focus = (part: 'field' | 'value') => document.getElementById(`${id}-${part}`)?.focus();
   onMount(() => {
-    if (isNew) focus('field');
+    if (isNew) void focusOn(`${id}-field`);
   });
   async function choose(code: string) {
     asking.choose(code);
-    await tick();
-    if (code !== '') focus('value');
+    if (code !== '') await focusOn(`${id}-value`);
   }
 
   async function submit(made = asking.make(reach)) {

@@ -10,7 +10,7 @@
   import { undoAct } from '@/parts/undoing';
   import { app } from '@/state/app.svelte';
   import { Dialog } from 'bits-ui';
-  import { tick } from 'svelte';
+  import { focusOn } from '@/parts/focus';
   import { lists } from '@/state/lists.svelte';
 
   /** Adds what is chosen, or all that was found, to a pull list. */
@@ -71,8 +71,7 @@
   async function left() {
     transferring = tabling = mailing = null;
     changing = null;
-    await tick();
-    document.getElementById(id)?.focus();
+    await focusOn(id);
   }
   function change() {
     open = false;

@@ -14,7 +14,7 @@
   import IconX from '@lucide/svelte/icons/x';
   import Deliver from './Deliver.svelte';
   import LinkForm from './LinkForm.svelte';
-  import { tick } from 'svelte';
+  import { focusOn } from '@/parts/focus';
 
   let { id }: { id: number } = $props();
 
@@ -76,7 +76,7 @@
   }
   function ask(what: typeof asked) {
     asked = asked === what ? '' : what;
-    if (asked === 'hold') void tick().then(() => document.getElementById('hold-reason')?.focus());
+    if (asked === 'hold') void focusOn('hold-reason');
     reason = '';
     name = list!.name;
     note = list!.note;

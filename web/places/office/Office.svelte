@@ -4,7 +4,7 @@
   import { app } from '@/state/app.svelte';
   import IconPlus from '@lucide/svelte/icons/plus';
   import { People, signInOf } from './people.svelte';
-  import { tick } from 'svelte';
+  import { focusOn } from '@/parts/focus';
 
   const people = new People();
   void people.load();
@@ -34,7 +34,7 @@
     touched = leaving = false;
     heir = 0;
     // Who makes a person types the name first.
-    if (id === 0) void tick().then(() => document.getElementById('person-name')?.focus());
+    if (id === 0) void focusOn('person-name');
   }
   async function save(event: SubmitEvent) {
     event.preventDefault();

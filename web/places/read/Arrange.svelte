@@ -1,10 +1,11 @@
 <script lang="ts">
   import { api, messageOf } from '@/api/client';
   import type { DocumentRecord } from '@/api/types';
+  import { focusOn } from '@/parts/focus';
   import { plural } from '@/parts/format';
   import { app } from '@/state/app.svelte';
   import { router } from '@/state/router.svelte';
-  import { onDestroy, tick } from 'svelte';
+  import { onDestroy } from 'svelte';
   import PagePicker from './PagePicker.svelte';
   import type { Pdf } from './pdf';
   import { thumb } from './thumb';
@@ -98,7 +99,7 @@
   }
   function leavePicker() {
     picking = false;
-    void tick().then(() => document.getElementById('insert-pages')?.focus());
+    void focusOn('insert-pages');
   }
 
   /** What an act is done to: the chosen pages, or the one in focus. */
