@@ -1,6 +1,7 @@
 <?php
 
 use App\Http\Controllers\AnnotationController;
+use App\Http\Controllers\BringingController;
 use App\Http\Controllers\CommentController;
 use App\Http\Controllers\DeliveryController;
 use App\Http\Controllers\DesignController;
@@ -218,6 +219,14 @@ Route::prefix('api')->group(function (): void {
             Route::post('proposal', [ProposalController::class, 'store']);
             Route::post('proposal/take', [ProposalController::class, 'take']);
             Route::delete('proposal', [ProposalController::class, 'destroy']);
+            Route::get('bringing', [BringingController::class, 'show']);
+            Route::post('bringing', [BringingController::class, 'store']);
+            Route::post('bringing/open', [BringingController::class, 'open']);
+            Route::get('bringing/wanted', [BringingController::class, 'wanted']);
+            Route::post('bringing/files', [BringingController::class, 'files']);
+            Route::post('bringing/finish', [BringingController::class, 'finish']);
+            Route::post('bringing/undo', [BringingController::class, 'undo']);
+            Route::delete('bringing', [BringingController::class, 'destroy']);
             Route::post('tables/read', [TableController::class, 'read']);
             Route::get('tables/{code}/state', [TableController::class, 'state']);
             Route::get('{kind}/{code}', [PartController::class, 'show']);

@@ -4,17 +4,17 @@ declare(strict_types=1);
 
 namespace App\Design;
 
+use App\Catalog\Catalog;
 use App\Models\Proposal;
 use App\Models\User;
 use App\Support\Refused;
 use App\Tables\TableFile;
-use Brenvic\Core\Design\Proposal\ColumnProposal;
+use Brenvic\Core\Design\Proposal\ColumnCounts;
 use Brenvic\Core\Design\Proposal\FolderTree;
 use Brenvic\Core\Design\Proposal\Mapping;
 use Brenvic\Core\Design\Proposal\ProposedDesign;
 use Brenvic\Core\Design\Proposal\TableProposal;
 use Brenvic\Core\Design\Proposal\TableScan;
-use Brenvic\Core\Design\Proposal\Taken;
 use Generator;
 use Illuminate\Http\UploadedFile;
 use RecursiveDirectoryIterator;
@@ -100,8 +100,9 @@ final readonly class Proposals
 
             return;
         }
+        $file = new TableFile(self::path($proposal->id));
         $scan = TableScan::of(
-            (new TableFile(self::path($proposal->id)))->rows(),
+            $file->rows(),
             static function (int $rows) use ($proposal): void {
                 // Given up meanwhile: nobody waits for the rest.
                 if (Proposal::query()->whereKey($proposal->id)->update(['rows' => $rows]) === 0) {
@@ -112,7 +113,9 @@ final readonly class Proposals
         if ($scan->columns === []) {
             throw new Refused('The table has no columns.');
         }
-        $this->keep($proposal, TableProposal::of($scan, $this->draft->design(), $proposal->name));
+        $names = array_map(static fn (ColumnCounts $column): string => $column->name, $scan->columns);
+        $name = ProposalChoices::name($proposal->decided ?? [], $names) ?? $proposal->name;
+        $this->keep($proposal, TableProposal::of($scan, $this->draft->design(), $name, $file->rows(...)), $name);
     }
 
     /** @throws Refused when there are no folders */
@@ -129,19 +132,18 @@ final readonly class Proposals
         if ($tree->depth === 0) {
             throw new Refused('The files lie in no folders.');
         }
-        $this->keep($proposal, TableProposal::ofFolders($tree, $this->draft->design(), $proposal->name));
+        $this->keep($proposal, TableProposal::ofFolders($tree, $this->draft->design(), $proposal->name), $proposal->name);
     }
 
-    private function keep(Proposal $proposal, TableProposal $found): void
+    private function keep(Proposal $proposal, TableProposal $found, string $name): void
     {
         Proposal::query()->whereKey($proposal->id)->update([
+            'name' => $name,
             'state' => Proposal::READY,
             'rows' => $found->rows,
             'found' => gzcompress(serialize($found), 3),
             'updated_at' => now(),
         ]);
-        // What was given is read, and nobody needs it any more.
-        @unlink(self::path($proposal->id));
     }
 
     public static function found(Proposal $proposal): ?TableProposal
@@ -154,47 +156,26 @@ final readonly class Proposals
     /**
      * Puts what was accepted into the draft, all of it or nothing.
      *
-     * @param  array<int, array{take: bool, label: string, kind: string, existing: string|null}>  $columns  by place
-     * @return int how many parts were added
+     * @return array{parts: int, left: list<string>} how many parts were added or changed, and what was not made
      *
      * @throws Refused
      */
-    public function take(User $user, Proposal $proposal, array $columns, string $name, bool $withTypes): int
+    public function take(User $user, Proposal $proposal, ProposalChoices $choices): array
     {
         $found = self::found($proposal) ?? throw new Refused('The table is not read yet.');
-        $taken = [];
-        foreach ($found->columns as $column) {
-            $choice = $columns[$column->place] ?? null;
-            $taken[$column->place] = $choice === null
-                ? Taken::proposed($column, $found->typeColumn)
-                : new Taken($choice['take'], $choice['label'], $this->kind($column, $choice['kind']), $choice['existing']);
-        }
-
-        $made = new ProposedDesign($found, $taken, $this->draft->design(), $name, $withTypes);
-        $this->draft->putAll(
-            $user,
-            array_map(static fn (array $part): array => [$part[0], $part[1], PartShape::complete($part[0], $part[2])], $made->parts),
-        );
+        $taken = $choices->columns($found);
+        $gathered = $choices->gatherings($found);
+        $made = new ProposedDesign($found, $taken, $this->draft->design(), $choices->name, $choices->withTypes, $gathered);
+        $this->draft->putAll($user, array_map(
+            static fn (array $part): array => [$part[0], $part[1], PartShape::complete($part[0], $part[2])],
+            $made->parts,
+        ));
         $proposal->update([
             'mapping' => serialize(Mapping::of($found, $made)),
-            'decided' => [
-                ...$proposal->decided ?? [],
-                ...array_combine(
-                    array_map(static fn (ColumnProposal $c): string => $c->name, $found->columns),
-                    array_map(
-                        static fn (ColumnProposal $c): array => [
-                            'take' => $taken[$c->place]->isTaken,
-                            'label' => $taken[$c->place]->label,
-                            'kind' => $taken[$c->place]->kind,
-                            'existing' => $made->fields[$c->place] ?? null,
-                        ],
-                        $found->columns,
-                    ),
-                ),
-            ],
+            'decided' => [...$proposal->decided ?? [], ...$choices->remembered($found, $taken, $gathered, $made->fields)],
         ]);
 
-        return count($made->parts);
+        return ['parts' => count($made->parts), 'left' => $made->left];
     }
 
     /**
@@ -214,15 +195,16 @@ final readonly class Proposals
             );
     }
 
-    /** @throws Refused when a column cannot be read as that kind */
-    private function kind(ColumnProposal $column, string $kind): string
+    /**
+     * @throws Refused when what was accepted is not in use yet
+     */
+    public static function guardPublished(Mapping $mapping, Catalog $catalog): void
     {
-        foreach ($column->readings as $reading) {
-            if ($reading->kind === $kind) {
-                return $kind;
+        foreach ($mapping->fields as $code) {
+            if (! isset($catalog->fields()[$code])) {
+                throw new Refused("The field “{$code}” of the proposal is not published yet.");
             }
         }
-        throw new Refused("“{$column->name}” cannot be read as that.");
     }
 
     private static function folder(): string
@@ -230,7 +212,8 @@ final readonly class Proposals
         return config('brenvic.data').'/proposals';
     }
 
-    private static function path(int $id): string
+    /** Where the file that was given lies until the proposal is given up. */
+    public static function path(int $id): string
     {
         return self::folder()."/{$id}";
     }

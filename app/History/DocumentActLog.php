@@ -11,7 +11,7 @@ use Illuminate\Support\Facades\DB;
 final class DocumentActLog
 {
     /**
-     * @param  'copy'|'move'|'sheets'|'remove'  $kind
+     * @param  'copy'|'move'|'sheets'|'remove'|'bring'  $kind
      * @param  string  $says  what was done, to be read with the number of documents
      * @param  list<array{id: int, lock: int, before: array<string, mixed>|null}>  $items
      * @return int the act

@@ -14,6 +14,7 @@ use App\History\History;
 use App\Index\Indexer;
 use App\Models\Document;
 use App\Models\DocumentType;
+use App\Models\ImportFile;
 use App\Models\Library;
 use App\Models\User;
 use App\Redaction\Redactions;
@@ -237,7 +238,7 @@ final readonly class DocumentActs
                 throw new Refused('It has already been undone.');
             }
             $items = array_column(json_decode((string) $row->items, true), null, 'id');
-            $hindrances = $this->changing->hindrances($user, array_keys($items), $row->kind === 'sheets' ? Change::Values : Change::Place);
+            $hindrances = $this->changing->hindrances($user, array_keys($items), in_array($row->kind, ['sheets', 'bring'], true) ? Change::Values : Change::Place);
             $undone = $left = [];
             foreach ($items as $item) {
                 $document = Document::query()->find((int) $item['id']);
@@ -256,7 +257,8 @@ final readonly class DocumentActs
                 if ($item['before'] === null) {
                     foreach ([...$below, $document] as $copy) {
                         $copy->delete();
-                        History::record(Act::Removed, $user, $copy, ['reason' => 'The copying was undone.']);
+                        $reason = $row->kind === 'bring' ? 'Bringing it in was undone.' : 'The copying was undone.';
+                        History::record(Act::Removed, $user, $copy, ['reason' => $reason]);
                     }
                 } else {
                     $library = Library::query()->where('code', $item['before']['library'])->value('id');
@@ -273,6 +275,9 @@ final readonly class DocumentActs
                 }
                 array_push($undone, $document->id, ...array_map(static fn (Document $d): int => $d->id, $below));
             }
+            if ($row->kind === 'bring') {
+                self::forgetRows(array_diff_key($items, $left));
+            }
             DB::table('document_acts')
                 ->where('id', $act)
                 ->update(['left_alone' => json_encode((object) $left, JSON_THROW_ON_ERROR)]);
@@ -280,6 +285,24 @@ final readonly class DocumentActs
 
             return ['undone' => count($items) - count($left), 'left' => count($left)];
         });
+    }
+
+    /**
+     * What was brought in and undone can come in again, and rows are held against what they said before.
+     *
+     * @param  array<int, array<string, mixed>>  $items  by document
+     */
+    private static function forgetRows(array $items): void
+    {
+        foreach ($items as $document => $item) {
+            $file = ImportFile::query()->where('document_id', $document);
+            if ($item['before'] === null) {
+                $file->delete();
+            } else {
+                $given = $item['before']['given'] ?? null;
+                $file->update(['given' => $given === null ? null : json_encode($given, JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR)]);
+            }
+        }
     }
 
     /**

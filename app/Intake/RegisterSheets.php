@@ -6,6 +6,7 @@ namespace App\Intake;
 
 use App\Support\Refused;
 use App\Tables\TableFile;
+use Brenvic\Core\Design\Proposal\DossierRows;
 use Brenvic\Core\Design\Proposal\Mapping;
 
 /** The index sheets of an import by an accepted proposal: of the rows of a register, or of the folders that files lie in. */
@@ -16,7 +17,7 @@ final class RegisterSheets
 
     /**
      * @param  array<string, string>  $files  by their names within the import
-     * @return array<string, array{type: string, values: array<string, list<string>>}> by file; rows without a file by what names it
+     * @return array<string, RowSheet> by file; rows without a file by what names it
      *
      * @throws Refused when no column names the files
      */
@@ -24,20 +25,31 @@ final class RegisterSheets
     {
         $byName = self::names($files);
         $column = self::fileColumn($path, $byName);
-        $sheets = [];
+        $read = [];
         foreach ((new TableFile($path))->rows() as $i => $row) {
             $cell = trim($row[$column] ?? '');
             if ($i > 0 && $cell !== '') {
-                $sheets[$byName[mb_strtolower($cell)] ?? $cell] = $mapping->values($row);
+                $read[$byName[mb_strtolower($cell)] ?? $cell] = $mapping->values($row);
             }
         }
+        $gathered = array_map(static fn (DossierRows $of): GatheredValues => GatheredValues::of($of, $read), $mapping->dossiers);
 
-        return $sheets;
+        return array_map(static function (array $row) use ($gathered): RowSheet {
+            $dossiers = [];
+            foreach ($gathered as $of) {
+                $shared = $of->beside($row['values']);
+                if ($shared !== []) {
+                    $dossiers[$of->rows->kind] = $shared;
+                }
+            }
+
+            return new RowSheet($row['type'], $row['values'], $dossiers, true);
+        }, $read);
     }
 
     /**
      * @param  array<string, string>  $files
-     * @return array<string, array{type: string, values: array<string, list<string>>}>
+     * @return array<string, RowSheet>
      */
     public static function ofFolders(Mapping $mapping, array $files): array
     {
@@ -45,7 +57,8 @@ final class RegisterSheets
         foreach (array_keys($files) as $name) {
             $parts = explode('/', (string) $name);
             $file = (string) array_pop($parts);
-            $sheets[(string) $name] = $mapping->values([$file, ...$parts]);
+            ['type' => $type, 'values' => $values] = $mapping->valuesOfPath($parts, $file);
+            $sheets[(string) $name] = new RowSheet($type, $values, [], true);
         }
 
         return $sheets;

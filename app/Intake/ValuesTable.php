@@ -12,7 +12,7 @@ use Brenvic\Core\Fields\Nearest;
 final class ValuesTable
 {
     /**
-     * @return array<string, array{type: string, values: array<string, list<string>>}> by file
+     * @return array<string, RowSheet> by file
      *
      * @throws Refused when it is no such table
      */
@@ -44,20 +44,20 @@ final class ValuesTable
                 if ($row === [null]) {
                     continue;
                 }
-                $sheet = ['type' => '', 'values' => []];
-                $file = '';
+                $file = $type = '';
+                $values = [];
                 foreach ($head as $i => $name) {
                     $cell = (string) ($row[$i] ?? '');
                     if ($name === 'file') {
                         $file = $cell;
                     } elseif ($name === 'type') {
-                        $sheet['type'] = trim($cell);
+                        $type = trim($cell);
                     } elseif (trim($cell) !== '') {
                         $field = $catalog->fields()[$name];
-                        $sheet['values'][$name] = $field->multiple ? explode('|', $cell) : [$cell];
+                        $values[$name] = $field->multiple ? explode('|', $cell) : [$cell];
                     }
                 }
-                $sheets[$file] = $sheet;
+                $sheets[$file] = new RowSheet($type, $values);
             }
 
             return $sheets;

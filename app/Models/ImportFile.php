@@ -14,10 +14,13 @@ use Illuminate\Database\Eloquent\Model;
  * @property string $source
  * @property string $sha256
  * @property int|null $document_id
+ * @property array{type: string|null, values: array<string, list<string>>}|null $given what the row of a register said last; null when none is known
  */
 final class ImportFile extends Model
 {
     public $timestamps = false;
 
     protected $guarded = [];
+
+    protected $casts = ['given' => 'array'];
 }

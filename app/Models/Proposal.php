@@ -19,7 +19,7 @@ use Illuminate\Database\Eloquent\Model;
  * @property string $says why it could not be read
  * @property string|null $found see Design\Proposals
  * @property string|null $mapping see Design\Proposals
- * @property array<string, array{take: bool, label: string, kind: string, existing: string|null}>|null $decided by the name of the column
+ * @property array<string, array<string, mixed>>|null $decided see Design\ProposalChoices, by the name of the column
  */
 final class Proposal extends Model
 {

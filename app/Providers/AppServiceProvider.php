@@ -9,6 +9,7 @@ use App\Design\ProposeDesign;
 use App\Design\Reindex;
 use App\Index\SqliteStore;
 use App\Intake\ChangeValues;
+use App\Intake\WorkOnBringing;
 use App\Jobs\Orphans;
 use App\Jobs\Workers;
 use App\Loans\ReturnLoan;
@@ -58,6 +59,7 @@ final class AppServiceProvider extends ServiceProvider
             MakeRedacted::class,
             ReturnLoan::class,
             ProposeDesign::class,
+            WorkOnBringing::class,
         );
         Gate::define('administer', fn (User $user): bool => $user->role->mayAdminister());
         Gate::define('design', fn (User $user): bool => $user->role->mayDesign());

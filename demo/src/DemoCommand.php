@@ -6,6 +6,7 @@ namespace Demo;
 
 use App\Catalog\Catalog;
 use App\Intake\Import;
+use App\Intake\ImportInto;
 use App\Intake\ImportResult;
 use App\Intake\ValuesTable;
 use App\Models\Document;
@@ -72,7 +73,7 @@ final class DemoCommand extends Command
             $files[(string) $name] = "{$folder}/{$code}/{$name}";
         }
         $refused = 0;
-        $import->run($files, $library, null, $sheets, function (ImportResult $result) use (&$refused): void {
+        $import->run($files, new ImportInto($library), $sheets, function (ImportResult $result) use (&$refused): void {
             if ($result->outcome === 'refused') {
                 $refused++;
                 $this->warn("{$result->name}: {$result->note}");

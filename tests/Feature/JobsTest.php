@@ -7,10 +7,12 @@ use App\Design\ProposeDesign;
 use App\Design\Reindex;
 use App\Intake\ChangeValues;
 use App\Intake\ManyValues;
+use App\Intake\WorkOnBringing;
 use App\Jobs\BackgroundJob;
 use App\Jobs\Urgency;
 use App\Jobs\Workers;
 use App\Loans\ReturnLoan;
+use App\Models\Bringing;
 use App\Models\Delivery;
 use App\Models\Document;
 use App\Models\Loan;
@@ -87,6 +89,17 @@ beforeEach(function () {
             $proposal = Proposal::query()->create(['user_id' => 1, 'name' => 'x', 'file_name' => 'x.csv']);
 
             return [new ProposeDesign($proposal->id), fn (): string => "{$proposal->refresh()->state}: {$proposal->says}"];
+        },
+        WorkOnBringing::class => function (): array {
+            $bringing = Bringing::query()->create([
+                'user_id' => 1,
+                'library_id' => 1,
+                'what' => Proposal::TABLE,
+                'file_name' => 'x.csv',
+                'mapping' => '',
+            ]);
+
+            return [new WorkOnBringing($bringing->id), fn (): string => "{$bringing->refresh()->state}: {$bringing->says}"];
         },
         ReadText::class => function (): array {
             $this->document->update(['text_state' => Document::TEXT_PENDING]);

@@ -328,6 +328,9 @@ const BODIES = [
     'PUT api/office/people/{person}' => [['name' => 'Isla Thorne', 'role' => 'reader', 'groups' => ['Everyone']]],
     'POST api/office/people/{person}/out' => [['to' => '@me']],
     'POST api/design/proposal' => [['file' => '@file']],
+    'POST api/design/bringing' => [['library' => 'harbour', 'file' => '@file']],
+    'POST api/design/bringing/open' => [['rest' => true]],
+    'POST api/design/bringing/files' => [['sources' => ['a.txt'], 'files' => ['@file']]],
     'POST api/design/proposal/take' => [['name' => 'Register', 'types' => true, 'columns' => []]],
     'POST api/design/merge-fields' => [['from' => 'vessel', 'into' => 'place']],
     'POST api/design/advice' => [

@@ -9,8 +9,10 @@ use App\Catalog\Catalog;
 use App\Console\PlainCommand;
 use App\Design\Proposals;
 use App\Intake\Import;
+use App\Intake\ImportInto;
 use App\Intake\ImportResult;
 use App\Intake\RegisterSheets;
+use App\Intake\RowSheet;
 use App\Intake\ValuesTable;
 use App\Models\Document;
 use App\Models\Proposal;
@@ -63,7 +65,10 @@ final class ImportCommand extends PlainCommand
                         )}.",
                     );
         $files = $this->files((string) $this->argument('path'));
-        $sheets = $this->sheets($files, $catalog);
+        $user = User::query()
+            ->where('sign_in', (string) $this->option('as'))
+            ->first();
+        $sheets = $this->sheets($files, $catalog, $user);
 
         $counts = [];
         $report = function (ImportResult $result) use (&$counts): void {
@@ -83,7 +88,7 @@ final class ImportCommand extends PlainCommand
             }
         }
         $since = microtime(true);
-        $import->run($files, $library, $type, $sheets, $report);
+        $import->run($files, new ImportInto($library, $type, $user), $sheets, $report);
         if (! $this->option('queue')) {
             $this->readTexts($library->id, $reading);
         }
@@ -101,9 +106,9 @@ final class ImportCommand extends PlainCommand
 
     /**
      * @param  array<string, string>  $files
-     * @return array<string, array{type: string, values: array<string, list<string>>}>
+     * @return array<string, RowSheet>
      */
-    private function sheets(array $files, Catalog $catalog): array
+    private function sheets(array $files, Catalog $catalog, ?User $user): array
     {
         if ($this->option('values') !== null) {
             return ValuesTable::read((string) $this->option('values'), $catalog);
@@ -112,18 +117,11 @@ final class ImportCommand extends PlainCommand
         if ($register === null && ! $this->option('folders')) {
             return [];
         }
-        $user = User::query()
-            ->where('sign_in', (string) $this->option('as'))
-            ->first();
         $mapping = Proposals::mapping(
             $user ?? throw new Refused('Say with --as whose accepted proposal it goes by.'),
             $register === null ? Proposal::FOLDERS : Proposal::TABLE,
         );
-        foreach ($mapping->fields as $code) {
-            if (! isset($catalog->fields()[$code])) {
-                throw new Refused("The field “{$code}” of the proposal is not published yet.");
-            }
-        }
+        Proposals::guardPublished($mapping, $catalog);
 
         return $register === null ? RegisterSheets::ofFolders($mapping, $files) : RegisterSheets::ofTable((string) $register, $mapping, $files);
     }

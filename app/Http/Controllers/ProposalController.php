@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Design\Draft;
+use App\Design\ProposalChoices;
 use App\Design\Proposals;
 use App\Http\Resources\DraftResource;
 use App\Http\Resources\ProposalResource;
@@ -39,30 +40,12 @@ final readonly class ProposalController
 
     public function take(Request $request): JsonResponse
     {
-        $input = $request->validate([
-            'name' => 'required|string|max:200',
-            'types' => 'required|boolean',
-            'columns' => 'present|array|max:500',
-            'columns.*.place' => 'required|integer|min:0',
-            'columns.*.take' => 'required|boolean',
-            'columns.*.label' => 'required|string|max:200',
-            'columns.*.kind' => 'required|string|max:40',
-            'columns.*.existing' => 'nullable|string|max:40',
-        ]);
+        $choices = ProposalChoices::of($request->validate(ProposalChoices::rules()));
         $user = User::of($request);
         $proposal = Proposal::query()->where('user_id', $user->id)->latest('id')->firstOrFail();
-        $columns = [];
-        foreach ($input['columns'] as $column) {
-            $columns[(int) $column['place']] = [
-                'take' => (bool) $column['take'],
-                'label' => (string) $column['label'],
-                'kind' => (string) $column['kind'],
-                'existing' => isset($column['existing']) ? (string) $column['existing'] : null,
-            ];
-        }
-        $parts = $this->proposals->take($user, $proposal, $columns, (string) $input['name'], (bool) $input['types']);
+        $done = $this->proposals->take($user, $proposal, $choices);
 
-        return new JsonResponse(['parts' => $parts, 'draft' => $this->resource->of($user, $this->draft)]);
+        return new JsonResponse([...$done, 'draft' => $this->resource->of($user, $this->draft)]);
     }
 
     public function destroy(Request $request): Response

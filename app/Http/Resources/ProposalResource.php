@@ -8,6 +8,8 @@ use App\Design\Proposals;
 use App\Models\Proposal;
 use Brenvic\Core\Design\Proposal\ColumnProposal;
 use Brenvic\Core\Design\Proposal\Dependency;
+use Brenvic\Core\Design\Proposal\Gathering;
+use Brenvic\Core\Design\Proposal\GatheringTaken;
 use Brenvic\Core\Design\Proposal\Reading;
 use Brenvic\Core\Design\Proposal\TableProposal;
 use Brenvic\Core\Design\Proposal\TypeProposal;
@@ -16,6 +18,8 @@ use Brenvic\Core\Design\Proposal\TypeProposal;
 final class ProposalResource
 {
     private const DOUBLES = 6;
+
+    private const UNKNOWN = 12;
 
     /** @return array<string, mixed> */
     public static function of(Proposal $proposal): array
@@ -37,17 +41,21 @@ final class ProposalResource
 
     /**
      * @param  TableProposal|null  $found  null until it is read
-     * @param  array<string, array{take: bool, label: string, kind: string, existing: string|null}>  $decided  by the name of the column
+     * @param  array<string, array<string, mixed>>  $decided  by the name of the column
      * @return array<string, mixed>
      */
     private static function found(?TableProposal $found, array $decided): array
     {
         if ($found === null) {
-            return array_fill_keys(['columns', 'dependencies', 'types', 'title', 'levels', 'faults'], []) + ['type_column' => null];
+            return array_fill_keys(['columns', 'gatherings', 'dependencies', 'types', 'title', 'levels', 'faults'], []) + ['type_column' => null];
         }
 
         return [
-            'columns' => array_map(static fn (ColumnProposal $c): array => self::column($c, $decided[$c->name] ?? null), $found->columns),
+            'columns' => array_map(static fn (ColumnProposal $c): array => self::column($found, $c, $decided[$c->name] ?? null), $found->columns),
+            'gatherings' => array_map(
+                static fn (Gathering $g): array => self::gathering($g, $found->columns[$g->key], $decided[$found->columns[$g->key]->name] ?? []),
+                $found->gatherings,
+            ),
             'dependencies' => self::dependencies($found),
             'types' => array_map(
                 static fn (TypeProposal $t): array => ['name' => $t->name, 'rows' => $t->rows, 'fields' => count($t->columns)],
@@ -69,15 +77,13 @@ final class ProposalResource
     }
 
     /**
-     * @param  array{take: bool, label: string, kind: string, existing: string|null}|null  $decided  when the source was given before
+     * @param  array<string, mixed>|null  $decided  when the source was given before
      * @return array<string, mixed>
      */
-    private static function column(ColumnProposal $column, ?array $decided): array
+    private static function column(TableProposal $found, ColumnProposal $column, ?array $decided): array
     {
-        $isKnown = $decided !== null && in_array($decided['kind'], array_column($column->readings, 'kind'), true);
-
         return [
-            'decided' => $isKnown ? $decided : null,
+            'decided' => self::decided($found, $column, $decided),
             'place' => $column->place,
             'name' => $column->name,
             'kind' => $column->kind(),
@@ -94,10 +100,56 @@ final class ProposalResource
             'existing' => $column->existing,
             'required' => $column->isRequired(),
             'says' => $column->says,
+            'unknown' => array_slice($column->unknown, 0, self::UNKNOWN),
+            'unknown_count' => count($column->unknown),
             'doubles' => array_map(
                 static fn (array $pair): array => ['rare' => $pair[0], 'usual' => $pair[1]],
                 array_slice($column->doubles, 0, self::DOUBLES),
             ),
+        ];
+    }
+
+    /**
+     * What was decided when the source was given before, where it still makes sense.
+     *
+     * @param  array<string, mixed>|null  $decided
+     * @return array<string, mixed>|null
+     */
+    private static function decided(TableProposal $found, ColumnProposal $column, ?array $decided): ?array
+    {
+        if ($decided === null || ! in_array($decided['kind'], array_column($column->readings, 'kind'), true)) {
+            return null;
+        }
+        $into = array_search($decided['into'] ?? null, array_map(static fn (ColumnProposal $c): string => $c->name, $found->columns), true);
+
+        return [
+            'take' => $decided['take'],
+            'label' => $decided['label'],
+            'kind' => $decided['kind'],
+            'existing' => $decided['existing'],
+            'into' => $into === false ? null : $into,
+            'tree' => $decided['tree'] ?? false,
+            'adds_terms' => $decided['adds_terms'] ?? false,
+        ];
+    }
+
+    /**
+     * @param  array<string, mixed>  $decided  about its column, when the source was given before
+     * @return array<string, mixed>
+     */
+    private static function gathering(Gathering $gathering, ColumnProposal $key, array $decided): array
+    {
+        $proposed = GatheringTaken::proposed($gathering, $key);
+
+        return [
+            'key' => $gathering->key,
+            'shares' => $gathering->shares,
+            'values' => $gathering->values,
+            'each' => round($gathering->each, 1),
+            'as' => $gathering->as->value,
+            'name' => $proposed->name,
+            'says' => $gathering->says,
+            'decided' => $decided['gathering'] ?? null,
         ];
     }
 

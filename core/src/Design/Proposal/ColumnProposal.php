@@ -25,6 +25,7 @@ final readonly class ColumnProposal
      * @param  list<string>  $says  evidence beside that of the reading
      * @param  list<array{string, string}>  $doubles  values that are probably one, written in two ways
      * @param  bool  $isLeftOut  whether it is told elsewhere, like the names of files
+     * @param  list<string>  $unknown  values that the existing field does not know
      */
     public function __construct(
         public int $place,
@@ -44,6 +45,7 @@ final readonly class ColumnProposal
         public array $says = [],
         public array $doubles = [],
         public bool $isLeftOut = false,
+        public array $unknown = [],
     ) {
     }
 
@@ -85,6 +87,7 @@ final readonly class ColumnProposal
             $this->says,
             $this->doubles,
             $isLeftOut,
+            $this->unknown,
         );
     }
 }

@@ -20,9 +20,16 @@ final readonly class FolderTree
      * @param  list<array{list<string>, string}>  $files  folders below the root, and the name
      * @param  array<string, int>  $faults  what is amiss => how often
      * @param  array<string, list<string>>  $examples  of what is amiss
+     * @param  list<FolderName>  $names  what the names of each level have in them, the outermost first
      */
-    private function __construct(public array $root, public int $depth, private array $files, public array $faults, public array $examples)
-    {
+    private function __construct(
+        public array $root,
+        public int $depth,
+        private array $files,
+        public array $faults,
+        public array $examples,
+        public array $names,
+    ) {
     }
 
     /** @param  iterable<string>  $paths  of files, with slashes; of folders with a slash at the end */
@@ -49,7 +56,23 @@ final readonly class FolderTree
         $depth = (int) (array_key_first($depths) ?? 0);
         [$faults, $examples] = self::amiss($files, $folders, $root, $depth);
 
-        return new self($root, $depth, $files, $faults, $examples);
+        return new self($root, $depth, $files, $faults, $examples, self::names($files, $depth));
+    }
+
+    /**
+     * @param  list<array{list<string>, string}>  $files
+     * @return list<FolderName>
+     */
+    private static function names(array $files, int $depth): array
+    {
+        $names = array_fill(0, $depth, []);
+        foreach ($files as [$parts]) {
+            foreach (array_slice($parts, 0, $depth) as $level => $name) {
+                $names[$level][$name] = true;
+            }
+        }
+
+        return array_map(static fn (array $of): FolderName => FolderName::of(array_map(strval(...), array_keys($of))), $names);
     }
 
     /**
@@ -121,16 +144,35 @@ final readonly class FolderTree
         return [$faults, $examples];
     }
 
-    /** @return iterable<list<string>> the table, with the names of its columns first */
+    /** @return iterable<list<string>> the table, with the names of its columns first: the file, then the parts of each level */
     public function rows(): iterable
     {
         $head = ['File'];
-        for ($level = 1; $level <= $this->depth; $level++) {
-            $head[] = "Level {$level}";
+        foreach ($this->names as $level => $name) {
+            foreach ($name->columns() as $column) {
+                $head[] = 'Level '.($level + 1)." {$column}";
+            }
         }
         yield $head;
         foreach ($this->files as [$parts, $name]) {
-            yield [$name, ...array_pad(array_slice($parts, 0, $this->depth), $this->depth, '')];
+            yield self::row($this->names, $parts, $name);
         }
+    }
+
+    /**
+     * One file as a row.
+     *
+     * @param  list<FolderName>  $names  of the levels
+     * @param  list<string>  $folders  that the file lies in
+     * @return list<string>
+     */
+    public static function row(array $names, array $folders, string $file): array
+    {
+        $row = [$file];
+        foreach ($names as $level => $name) {
+            array_push($row, ...$name->parts($folders[$level] ?? ''));
+        }
+
+        return $row;
     }
 }

@@ -12,6 +12,11 @@ final readonly class Mapping
      * @param  array<int, Reading>  $readings  place => how its cells are read
      * @param  array<int, string>  $separators  place => the sign that parts several values
      * @param  array<string, string>  $types  value in the type column => code of the document type; under '' the type of all
+     * @param  array<int, array<string, string>>  $treeCodes  place of a column in a tree => its value => the code of its term
+     * @param  list<int>  $trees  places of those that have a field there
+     * @param  array<int, int>  $refines  place of such a column => the place of what it refines, which stands in for it
+     * @param  list<DossierRows>  $dossiers  what the rows are gathered into
+     * @param  list<FolderName>  $folderNames  of a folder tree
      */
     private function __construct(
         public array $fields,
@@ -20,22 +25,48 @@ final readonly class Mapping
         private ?int $typeColumn,
         private array $types,
         private int $columns,
+        private array $treeCodes = [],
+        private array $trees = [],
+        private array $refines = [],
+        public array $dossiers = [],
+        private array $folderNames = [],
     ) {
     }
 
     public static function of(TableProposal $proposal, ProposedDesign $design): self
     {
-        $readings = $separators = [];
+        $readings = $separators = $refines = $dossiers = [];
         foreach ($proposal->columns as $column) {
-            if (isset($design->fields[$column->place])) {
+            if (isset($design->treeCodes[$column->place]) && $column->dependsOn !== null) {
+                $refines[$column->place] = $column->dependsOn;
+            }
+            if (isset($design->fields[$column->place]) || isset($design->treeCodes[$column->place])) {
                 $readings[$column->place] = $design->reading($column);
-                if ($column->separator !== '') {
-                    $separators[$column->place] = $column->separator;
-                }
+            }
+            if ($column->separator !== '') {
+                $separators[$column->place] = $column->separator;
+            }
+        }
+        foreach ($proposal->gatherings as $gathering) {
+            $kind = $design->dossierKinds[$gathering->key] ?? null;
+            if ($kind !== null) {
+                $dossiers[] = new DossierRows($kind, $design->fields[$gathering->key], array_values($design->shared($gathering)));
             }
         }
 
-        return new self($design->fields, $readings, $separators, $proposal->typeColumn, $design->types, count($proposal->columns));
+        return new self(
+            $design->fields,
+            $readings,
+            $separators,
+            $proposal->typeColumn,
+            $design->types,
+            count($proposal->columns),
+            $design->treeCodes,
+            $design->trees,
+            $refines,
+            $dossiers,
+            $proposal->folderNames,
+        );
     }
 
     /**
@@ -46,24 +77,80 @@ final readonly class Mapping
      */
     public function values(array $row): array
     {
-        $row = array_pad(array_slice($row, 0, $this->columns), $this->columns, '');
         $type = $this->types[$this->typeColumn === null ? '' : trim($row[$this->typeColumn] ?? '')] ?? '';
         $values = [];
-        foreach ($this->fields as $place => $code) {
-            $cell = trim($row[$place] ?? '');
-            if ($cell === '') {
-                continue;
-            }
-            $sign = $this->separators[$place] ?? '';
-            foreach ($sign === '' ? [$cell] : explode($sign, $cell) as $part) {
-                $value = self::normal(trim($part), $this->readings[$place]);
-                if ($value !== '') {
-                    $values[$code][] = $value;
-                }
-            }
+        foreach ($this->cells($row) as $place => $cells) {
+            $code = $this->fields[$place];
+            $values[$code] = array_values(array_unique([...$values[$code] ?? [], ...$cells]));
         }
 
         return ['type' => $type, 'values' => $values];
+    }
+
+    /**
+     * What the folders that a file lies in say of it.
+     *
+     * @param  list<string>  $folders  the outermost first
+     * @return array{type: string, values: array<string, list<string>>}
+     */
+    public function valuesOfPath(array $folders, string $file): array
+    {
+        return $this->values(FolderTree::row($this->folderNames, $folders, $file));
+    }
+
+    /**
+     * @param  list<string>  $row
+     * @return array<int, list<string>> as they are read, by the place of the column; those that say nothing are left out
+     */
+    public function cells(array $row): array
+    {
+        $row = array_pad(array_slice($row, 0, $this->columns), $this->columns, '');
+        $cells = [];
+        foreach (array_keys($this->fields) as $place) {
+            $values = in_array($place, $this->trees, true) ? $this->inTree($row, $place) : $this->parts($row, $place);
+            if ($values !== []) {
+                $cells[$place] = $values;
+            }
+        }
+
+        return $cells;
+    }
+
+    /**
+     * @param  list<string>  $row
+     * @return list<string>
+     */
+    private function parts(array $row, int $place): array
+    {
+        $cell = trim($row[$place] ?? '');
+        $sign = $this->separators[$place] ?? '';
+        $values = [];
+        foreach ($sign === '' ? [$cell] : explode($sign, $cell) as $part) {
+            $value = self::normal(trim($part), $this->readings[$place]);
+            if ($value !== '') {
+                $values[] = $value;
+            }
+        }
+
+        return $values;
+    }
+
+    /**
+     * The term of a cell; where it is empty, that of the column it refines.
+     *
+     * @param  list<string>  $row
+     * @return list<string>
+     */
+    private function inTree(array $row, int $place): array
+    {
+        for ($at = $place; isset($this->treeCodes[$at]); $at = $this->refines[$at] ?? -1) {
+            $values = $this->parts($row, $at);
+            if ($values !== []) {
+                return array_map(fn (string $value): string => $this->treeCodes[$at][$value] ?? $value, $values);
+            }
+        }
+
+        return [];
     }
 
     private static function normal(string $text, Reading $reading): string

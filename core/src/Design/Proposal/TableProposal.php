@@ -7,6 +7,7 @@ namespace Brenvic\Core\Design\Proposal;
 use Brenvic\Core\Classification\LikelyDoubles;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Fields\FieldDefinition;
+use Closure;
 
 /** A design proposed from a table: its columns as fields with vocabularies, document types, a title, levels of a view. */
 final readonly class TableProposal
@@ -31,6 +32,9 @@ final readonly class TableProposal
      * @param  list<int>  $levels  places of columns for the levels of a view, the outermost first
      * @param  array<string, int>  $faults  of the table or the folders => how often
      * @param  array<string, list<string>>  $examples  of them
+     * @param  list<Gathering>  $gatherings  columns whose values gather rows
+     * @param  list<FolderName>  $folderNames  of a folder tree: what the names of each level have in them
+     * @param  list<list<string>>  $gathered  a row for each value that gathers, with what its rows mostly share
      */
     private function __construct(
         public int $rows,
@@ -42,15 +46,23 @@ final readonly class TableProposal
         public array $levels,
         public array $faults,
         public array $examples = [],
+        public array $gatherings = [],
+        public array $folderNames = [],
+        public array $gathered = [],
     ) {
     }
 
-    /** @param  Design  $existing  fields that fit are preferred to new ones */
-    public static function of(TableScan $scan, Design $existing, string $name = 'Document'): self
+    /**
+     * @param  Design  $existing  fields that fit are preferred to new ones
+     * @param  (Closure(): iterable<list<string>>)|null  $again  gives the rows once more, with the names of the columns first
+     */
+    public static function of(TableScan $scan, Design $existing, string $name = 'Document', ?Closure $again = null): self
     {
         $dependencies = (new Dependencies($scan->sample))->find();
-        $columns = self::columns($scan, $existing, $dependencies);
+        $decides = self::decides($dependencies);
+        $columns = self::columns($scan, $existing, $decides);
         [$typeColumn, $types] = self::types($scan, $columns, $name);
+        $gatherings = (new Gatherings($scan->sample, $columns, $decides))->find($typeColumn);
 
         return new self(
             $scan->rows,
@@ -61,7 +73,54 @@ final readonly class TableProposal
             self::title($scan, $columns),
             self::levels($scan, $columns, $typeColumn),
             $scan->faults,
+            gatherings: $gatherings,
+            gathered: self::gathered($scan, $gatherings, $again),
         );
+    }
+
+    /**
+     * @param  list<Gathering>  $gatherings
+     * @param  (Closure(): iterable<list<string>>)|null  $again
+     * @return list<list<string>>
+     */
+    private static function gathered(TableScan $scan, array $gatherings, ?Closure $again): array
+    {
+        if ($gatherings === []) {
+            return [];
+        }
+        $width = count($scan->columns);
+        $shared = array_map(static fn (Gathering $g): SharedRows => new SharedRows($g->key, $g->shares), $gatherings);
+        // A small table is its own sample; of a large one the rows are walked once more.
+        $isWhole = $again === null || $scan->rows <= count($scan->sample);
+        $isNames = ! $isWhole;
+        foreach ($isWhole ? $scan->sample : $again() as $row) {
+            if ($isNames) {
+                $isNames = false;
+
+                continue;
+            }
+            foreach ($shared as $of) {
+                $of->addCells($row);
+            }
+        }
+
+        return array_merge(...array_map(static fn (SharedRows $of): array => $of->usualRows($width), $shared));
+    }
+
+    /**
+     * @param  list<Dependency>  $dependencies
+     * @return array<int, array<int, Dependency>> of one column on another, by both
+     */
+    private static function decides(array $dependencies): array
+    {
+        $decides = [];
+        foreach ($dependencies as $dependency) {
+            if (count($dependency->from) === 1) {
+                $decides[$dependency->from[0]][$dependency->to] = $dependency;
+            }
+        }
+
+        return $decides;
     }
 
     /**
@@ -72,21 +131,26 @@ final readonly class TableProposal
     {
         $scan = TableScan::of($tree->rows());
         $found = self::of($scan, $existing, $name);
-        $columns = [];
+        $columns = [$found->columns[0]->called('File', $found->columns[0]->code, true)];
         $codes = $existing->fields();
-        foreach ($found->columns as $column) {
-            $label = $column->place === 0 ? 'File' : self::levelLabel($column);
-            $code = $column->existing ?? PartCode::of($label, $codes, 'level');
-            $codes[$code] = true;
-            $columns[] = $column->called($label, $code, $column->place === 0);
-        }
-        $levels = array_values(array_filter(
-            array_map(static fn (ColumnProposal $c): int => $c->place, $columns),
-            static fn (int $place): bool => $place > 0,
-        ));
-        $required = [];
-        foreach ($levels as $place) {
-            $required[$place] = $columns[$place]->isRequired();
+        $labels = $levels = $required = [];
+        $place = 1;
+        foreach ($tree->names as $level => $parts) {
+            foreach ($parts->columns() as $part) {
+                $column = $found->columns[$place];
+                $label = self::levelLabel($column, $part, $level + 1);
+                $label .= isset($labels[$label]) ? ' of folder '.($level + 1) : '';
+                $labels[$label] = true;
+                $code = $column->existing ?? PartCode::of($label, $codes, 'level');
+                $codes[$code] = true;
+                $columns[] = $column = $column->called($label, $code, false);
+                $required[$place] = $column->isRequired();
+                // A number that is another word for the name stands there as its notation.
+                if ($part === 'Name' || ($part === 'Number' && $column->sameAs === null)) {
+                    $levels[] = $place;
+                }
+                $place++;
+            }
         }
 
         return new self(
@@ -99,28 +163,30 @@ final readonly class TableProposal
             $levels,
             $tree->faults,
             $tree->examples,
+            folderNames: $tree->names,
         );
     }
 
     /** What the folders of a level are, by their names. */
-    private static function levelLabel(ColumnProposal $column): string
+    private static function levelLabel(ColumnProposal $column, string $part, int $level): string
     {
         $isYears = $column->kind() === 'date' && array_filter($column->examples, static fn (string $v): bool => strlen($v) !== 4) === [];
 
         return match (true) {
+            $part === 'Status' => 'Status',
             $isYears => 'Year',
             $column->kind() === 'date' => 'Date',
-            $column->kind() === 'identifier' => 'Number',
+            $part === 'Number', $column->kind() === 'identifier' => 'Number',
             $column->kind() === 'person' => 'Person',
-            default => "Folder {$column->place}",
+            default => "Folder {$level}",
         };
     }
 
     /**
-     * @param  list<Dependency>  $dependencies
+     * @param  array<int, array<int, Dependency>>  $decides
      * @return list<ColumnProposal>
      */
-    private static function columns(TableScan $scan, Design $existing, array $dependencies): array
+    private static function columns(TableScan $scan, Design $existing, array $decides): array
     {
         $judged = $separators = $tokens = [];
         foreach ($scan->columns as $place => $counts) {
@@ -135,12 +201,6 @@ final readonly class TableProposal
             }
         }
         $isChoice = static fn (int $place): bool => $judged[$place][0]->kind === 'choice';
-        $decides = [];
-        foreach ($dependencies as $dependency) {
-            if (count($dependency->from) === 1) {
-                $decides[$dependency->from[0]][$dependency->to] = $dependency;
-            }
-        }
         $columns = $codes = [];
         foreach ($scan->columns as $place => $counts) {
             $kind = $judged[$place][0]->kind;
@@ -150,7 +210,7 @@ final readonly class TableProposal
             $codes[$code] = true;
             $dependsOn = $kind === 'choice' ? self::dependsOn($place, $scan, $decides, $isChoice) : null;
             [$terms, $isScheme] = $kind === 'choice' ? self::terms($place, $scan, $tokens[$place], $decides, $dependsOn) : [[], false];
-            $says = $field === null ? [] : self::known($field, $tokens[$place]);
+            [$says, $unknown] = $field === null ? [[], []] : self::known($field, $tokens[$place], $judged[$place][0]);
             foreach ($decides[$place] ?? [] as $to => $dependency) {
                 if ($same === null && ! isset($decides[$to][$place])) {
                     $but = $dependency->error > 0 ? ' but for '.self::percent($dependency->error) : '';
@@ -174,6 +234,7 @@ final readonly class TableProposal
                 $field?->code,
                 $says,
                 $kind === 'choice' ? self::doubles($tokens[$place]) : [],
+                unknown: $unknown,
             );
         }
 
@@ -355,15 +416,18 @@ final readonly class TableProposal
         return $best;
     }
 
-    /** @return list<string> how much of a column the terms of an existing field know, and what they do not */
-    private static function known(FieldDefinition $field, ColumnCounts $tokens): array
+    /** @return array{list<string>, list<string>} how much of a column the terms of an existing field know, and the values they do not */
+    private static function known(FieldDefinition $field, ColumnCounts $tokens, Reading $reading): array
     {
         if ($field->vocabulary === null) {
-            return [];
+            return [[], []];
         }
         $known = $all = 0;
         $new = [];
         foreach ($tokens->counted() as $value => $rows) {
+            if ($reading->leavesOut((string) $value)) {
+                continue;
+            }
             $all += $rows;
             if ($field->vocabulary->resolve((string) $value) === null) {
                 $new[] = (string) $value;
@@ -374,7 +438,7 @@ final readonly class TableProposal
         $says = round(100 * $known / max(1, $all), 1)."% of its values are terms of {$field->label}";
         $count = count($new).(count($new) === 1 ? ' is' : ' are');
 
-        return [$new === [] ? $says : "{$says}; {$count} new: ".implode(', ', array_slice($new, 0, self::EXAMPLES))];
+        return [[$new === [] ? $says : "{$says}; {$count} new: ".implode(', ', array_slice($new, 0, self::EXAMPLES))], $new];
     }
 
     /** @return list<array{string, string}> the rarer one first */

@@ -1,0 +1,62 @@
+<?php
+
+declare(strict_types=1);
+
+use Illuminate\Http\UploadedFile;
+use Illuminate\Support\Facades\Route;
+use Illuminate\Testing\TestResponse;
+
+/** @param  list<list<string>>  $rows */
+function csvOf(array $rows, string $sign = ';'): string
+{
+    $stream = fopen('php://memory', 'r+') ?: throw new RuntimeException('No memory.');
+    array_map(static fn (array $row): int|false => fputcsv($stream, $row, $sign, escape: ''), $rows);
+    rewind($stream);
+
+    return (string) stream_get_contents($stream);
+}
+
+/** @return list<list<string>> a register of moorings */
+function mooringRegister(): array
+{
+    $rows = [['Licence', 'Issued', 'Sort of licence', 'Reach', 'Stage', 'Fee', 'Holder mail', 'Draught', 'Wharf crane']];
+    foreach (range(1, 240) as $i) {
+        $sort = $i % 3 === 0 ? 'Trade' : 'Leisure';
+        $rows[] = [
+            sprintf('ML-%04d', $i),
+            sprintf('%02d/%02d/20%02d', 1 + $i % 28, 1 + $i % 12, 10 + $i % 14),
+            $sort,
+            ['Upper reach', 'Lower reach'][intdiv($i % 8, 4)],
+            'Stage '.chr(65 + $i % 8),
+            '£'.number_format(100 + 7 * $i, 2),
+            "holder{$i}@example.org",
+            $sort === 'Leisure' ? number_format(0.4 + $i % 9 / 10, 1, ',', '').' m' : '',
+            $sort === 'Trade' ? 'crane '.$i % 5 : '',
+        ];
+    }
+
+    return $rows;
+}
+
+function propose(string $contents, string $name = 'moorings_2024.csv'): TestResponse
+{
+    return test()->as('librarian')->post(
+        '/api/design/proposal',
+        ['file' => UploadedFile::fake()->createWithContent($name, $contents)],
+        ['Accept' => 'application/json'],
+    );
+}
+
+/** @param  list<list<string>>  $rows */
+function accepted(array $rows, string $name = 'letters_2024.csv', array $more = []): void
+{
+    propose(csvOf($rows), $name)->assertStatus(202);
+    test()->postJson('/api/design/proposal/take', ['name' => 'Letters', 'types' => true, 'columns' => [], ...$more])->assertOk();
+    if (test()->getJson('/api/design/draft')->json('changes') !== []) {
+        test()->publish('Letters')->assertCreated();
+    }
+    // Within one test a controller goes on with the design it was made with.
+    foreach (Route::getRoutes()->getRoutes() as $route) {
+        $route->flushController();
+    }
+}
