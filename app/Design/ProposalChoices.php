@@ -4,10 +4,13 @@ declare(strict_types=1);
 
 namespace App\Design;
 
+use App\Models\User;
 use App\Support\Refused;
 use Brenvic\Core\Design\Proposal\ColumnProposal;
 use Brenvic\Core\Design\Proposal\GatheredAs;
 use Brenvic\Core\Design\Proposal\GatheringTaken;
+use Brenvic\Core\Design\Proposal\ProposedLibrary;
+use Brenvic\Core\Design\Proposal\Reading;
 use Brenvic\Core\Design\Proposal\TableProposal;
 use Brenvic\Core\Design\Proposal\Taken;
 
@@ -21,8 +24,14 @@ final readonly class ProposalChoices
      * @param  array<int, array<string, mixed>>  $columns  by place, see rules()
      * @param  array<int, array<string, mixed>>  $gatherings  by the place of the column that gathers
      */
-    private function __construct(public string $name, public bool $withTypes, private array $columns, private array $gatherings)
-    {
+    private function __construct(
+        public string $name,
+        public bool $withTypes,
+        private array $columns,
+        private array $gatherings,
+        private ?string $library,
+        private bool $isNewLibrary,
+    ) {
     }
 
     /** @return array<string, string> */
@@ -40,6 +49,8 @@ final readonly class ProposalChoices
             'columns.*.into' => 'nullable|integer|min:0',
             'columns.*.tree' => 'sometimes|boolean',
             'columns.*.adds_terms' => 'sometimes|boolean',
+            'library' => 'sometimes|nullable|string|max:40',
+            'new_library' => 'sometimes|boolean',
             'gatherings' => 'sometimes|array|max:500',
             'gatherings.*.key' => 'required|integer|min:0',
             'gatherings.*.as' => 'required|in:dossiers,table,nothing',
@@ -55,19 +66,40 @@ final readonly class ProposalChoices
             (bool) $input['types'],
             array_column($input['columns'], null, 'place'),
             array_column($input['gatherings'] ?? [], null, 'key'),
+            isset($input['library']) ? (string) $input['library'] : null,
+            (bool) ($input['new_library'] ?? false),
         );
     }
 
     /**
+     * Where documents of the types are filed: a new library is entered by the groups of the one who makes it.
+     *
+     * @throws Refused when they are in none
+     */
+    public function library(User $user): ?ProposedLibrary
+    {
+        if ($this->isNewLibrary && $user->groupNames() === []) {
+            throw new Refused('You are in no group that could enter a new library. Ask the administrator to put you into one.');
+        }
+
+        return match (true) {
+            $this->isNewLibrary => new ProposedLibrary(null, $this->name, $user->groupNames()),
+            $this->library !== null => new ProposedLibrary($this->library),
+            default => null,
+        };
+    }
+
+    /**
+     * @param  array<string, array<string, mixed>>  $remembered  what stands for columns that nothing is sent about
      * @return array<int, Taken> by place
      *
      * @throws Refused when a column cannot be read so, or joined to another
      */
-    public function columns(TableProposal $found): array
+    public function columns(TableProposal $found, array $remembered): array
     {
         $taken = [];
         foreach ($found->columns as $column) {
-            $choice = $this->columns[$column->place] ?? null;
+            $choice = $this->columns[$column->place] ?? self::known($found, $column, $remembered[$column->name] ?? null);
             if ($choice === null) {
                 $taken[$column->place] = Taken::proposed($column, $found->typeColumn);
 
@@ -95,6 +127,31 @@ final readonly class ProposalChoices
         }
 
         return $taken;
+    }
+
+    /**
+     * What was decided about a column before, where it still makes sense.
+     *
+     * @param  array<string, mixed>|null  $decided
+     * @return array{take: bool, label: string, kind: string, existing: string|null, into: int|null, tree: bool, adds_terms: bool}|null
+     */
+    public static function known(TableProposal $found, ColumnProposal $column, ?array $decided): ?array
+    {
+        $kinds = array_map(static fn (Reading $reading): string => $reading->kind, $column->readings);
+        if ($decided === null || ! in_array($decided['kind'], $kinds, true)) {
+            return null;
+        }
+        $into = array_search($decided['into'] ?? null, array_map(static fn (ColumnProposal $c): string => $c->name, $found->columns), true);
+
+        return [
+            'take' => (bool) $decided['take'],
+            'label' => (string) $decided['label'],
+            'kind' => (string) $decided['kind'],
+            'existing' => isset($decided['existing']) ? (string) $decided['existing'] : null,
+            'into' => $into === false ? null : $into,
+            'tree' => (bool) ($decided['tree'] ?? false),
+            'adds_terms' => (bool) ($decided['adds_terms'] ?? false),
+        ];
     }
 
     /** @return array<int, GatheringTaken> by the place of the column that gathers */

@@ -53,12 +53,16 @@ final class RegisterSheets
      */
     public static function ofFolders(Mapping $mapping, array $files): array
     {
-        $sheets = [];
+        $folders = [];
         foreach (array_keys($files) as $name) {
-            $parts = explode('/', (string) $name);
-            $file = (string) array_pop($parts);
-            ['type' => $type, 'values' => $values] = $mapping->valuesOfPath($parts, $file);
-            $sheets[(string) $name] = new RowSheet($type, $values, [], true);
+            $folders[(string) $name] = array_slice(explode('/', (string) $name), 0, -1);
+        }
+        $above = $mapping->above(array_values($folders));
+        $sheets = [];
+        foreach ($folders as $name => $parts) {
+            $name = (string) $name;
+            ['type' => $type, 'values' => $values] = $mapping->valuesOfPath(array_slice($parts, $above), basename($name));
+            $sheets[$name] = new RowSheet($type, $values, [], true);
         }
 
         return $sheets;

@@ -251,6 +251,11 @@ it('brings in by folders, with what lies in their names', function () {
     $this->postJson('/api/design/bringing/open', ['rest' => false])->assertOk();
     bring(['0420 Pound (closed)/2020/plan.txt' => 'A plan of the pound'])->assertOk();
     expect($this->search(['words' => 'folder_1 == pound and status == closed and year = 2020'], 'librarian')->json('total'))->toBe(1);
+    // From above the folder that was proposed from, they are told the same.
+    lookAtFiles(array_map(static fn (string $path): string => "shared/office/{$path}", $paths));
+    $this->postJson('/api/design/bringing/open', ['rest' => false])->assertOk();
+    bring(['shared/office/0421 Weir (closed)/2021/letter.txt' => 'A letter about the weir'])->assertOk();
+    expect($this->search(['words' => 'folder_1 == weir and status == closed and year = 2021'], 'librarian')->json('total'))->toBe(1);
 });
 
 it('keeps what comes in to those who may file there, and each person’s own to them', function () {

@@ -100,6 +100,29 @@ it('keeps a proposal to the one who gave the table', function () {
     expect(Proposal::query()->count())->toBe(1);
 });
 
+it('has a library take documents of the types, or makes one', function () {
+    propose(csvOf(mooringRegister()));
+    $take = fn (array $more) => $this->postJson('/api/design/proposal/take', ['name' => 'Moorings', 'types' => true, 'columns' => [], ...$more]);
+    $take(['new_library' => true])->assertOk();
+    $design = $this->getJson('/api/design/draft')->json('design');
+    $library = collect($design['libraries'])->firstWhere('name', 'Moorings');
+    expect($library)->toMatchArray(['types' => ['leisure', 'trade'], 'view' => 'moorings'])
+        ->and(array_column($library['groups'], 'change'))->not->toContain(false)
+        ->and(collect($design['repositories'])->firstWhere('code', $library['repository'])['address'])->toBe('');
+    // One that is there takes them too, and keeps what it opens with.
+    $before = collect($design['libraries'])->firstWhere('code', 'harbour');
+    $take(['library' => 'harbour'])->assertOk();
+    $after = collect($this->getJson('/api/design/draft')->json('design.libraries'))->firstWhere('code', 'harbour');
+    expect($after['types'])->toBe([...$before['types'], 'leisure', 'trade'])->and($after['view'])->toBe($before['view'] ?? 'moorings');
+    // A third time there is nothing to change.
+    expect($take(['library' => 'harbour'])->assertOk()->json('parts'))->toBe(0);
+    $this->publish('Moorings')->assertCreated();
+    DB::table('group_user')->where('user_id', User::query()->where('sign_in', 'librarian')->value('id'))->delete();
+    $this->app->make('auth')->forgetGuards();
+    $this->as('librarian');
+    $take(['new_library' => true])->assertUnprocessable()->assertSee('You are in no group');
+});
+
 it('says what is wrong with a file that is no table', function (string $contents, string $says) {
     propose($contents);
     expect($this->getJson('/api/design/proposal')->json('proposal'))

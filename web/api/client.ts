@@ -1,4 +1,6 @@
 import type {
+  Bringing,
+  GatheringDecision,
   Advice,
   Annotation,
   AnnotationDraft,
@@ -207,6 +209,17 @@ export interface Sought {
   reach?: Search['reach'];
 }
 
+/** What was decided on the sheet of a proposal. */
+export interface TakenProposal {
+  name: string;
+  types: boolean;
+  columns: ProposedDecision[];
+  gatherings: GatheringDecision[];
+  /** That takes documents of the types too. */
+  library: string | null;
+  new_library: boolean;
+}
+
 /** A search as part of an address. */
 function marks({ words, criteria, reach }: Sought, version = 0): string {
   const params = new URLSearchParams();
@@ -277,9 +290,29 @@ export const api = {
   tableState: (code: string) => call<{ works: boolean; says: string }>('GET', `design/tables/${ref(code)}/state`),
   proposal: () => call<{ proposal: Proposal | null }>('GET', 'design/proposal'),
   propose: (file: File, what: Proposal['what']) => call<{ proposal: Proposal }>('POST', 'design/proposal', form({ file, what })),
-  takeProposal: (what: { name: string; types: boolean; columns: ProposedDecision[] }) =>
-    call<{ parts: number; draft: DraftAnswer }>('POST', 'design/proposal/take', what),
+  takeProposal: (what: TakenProposal) =>
+    call<{ parts: number; left: string[]; draft: DraftAnswer }>('POST', 'design/proposal/take', what),
   dropProposal: () => call<void>('DELETE', 'design/proposal'),
+  bringing: () => call<{ bringing: Bringing | null }>('GET', 'design/bringing'),
+  lookAtBringing: (library: string, paths: string[]) =>
+    call<{ bringing: Bringing }>(
+      'POST',
+      'design/bringing',
+      form({ library, file: new File([paths.join('\n')], 'paths', { type: 'text/plain' }) }),
+    ),
+  openBringing: (rest: boolean) => call<{ bringing: Bringing }>('POST', 'design/bringing/open', { rest }),
+  wantedFiles: (after: string) => call<{ sources: string[] }>('GET', `design/bringing/wanted?${new URLSearchParams({ after })}`),
+  bringFiles: (files: { source: string; file: File }[], signal?: AbortSignal) => {
+    const body = new FormData();
+    for (const { source, file } of files) {
+      body.append('sources[]', source);
+      body.append('files[]', file);
+    }
+    return call<{ bringing: Bringing }>('POST', 'design/bringing/files', body, signal);
+  },
+  finishBringing: () => call<{ bringing: Bringing }>('POST', 'design/bringing/finish'),
+  undoBringing: () => call<{ undone: number; left: number }>('POST', 'design/bringing/undo'),
+  dropBringing: () => call<void>('DELETE', 'design/bringing'),
   readTable: (file: File) => call<Pick<ReferenceTable, 'key' | 'fills' | 'rows'>>('POST', 'design/tables/read', file),
   lookUp: (field: string, value: string, was: string, now: Record<string, string>) =>
     call<LookUp>('POST', 'tables/look-up', { field, value, was, now }),

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Resources;
 
+use App\Design\ProposalChoices;
 use App\Design\Proposals;
 use App\Models\Proposal;
 use Brenvic\Core\Design\Proposal\ColumnProposal;
@@ -83,7 +84,7 @@ final class ProposalResource
     private static function column(TableProposal $found, ColumnProposal $column, ?array $decided): array
     {
         return [
-            'decided' => self::decided($found, $column, $decided),
+            'decided' => ProposalChoices::known($found, $column, $decided),
             'place' => $column->place,
             'name' => $column->name,
             'kind' => $column->kind(),
@@ -106,30 +107,6 @@ final class ProposalResource
                 static fn (array $pair): array => ['rare' => $pair[0], 'usual' => $pair[1]],
                 array_slice($column->doubles, 0, self::DOUBLES),
             ),
-        ];
-    }
-
-    /**
-     * What was decided when the source was given before, where it still makes sense.
-     *
-     * @param  array<string, mixed>|null  $decided
-     * @return array<string, mixed>|null
-     */
-    private static function decided(TableProposal $found, ColumnProposal $column, ?array $decided): ?array
-    {
-        if ($decided === null || ! in_array($decided['kind'], array_column($column->readings, 'kind'), true)) {
-            return null;
-        }
-        $into = array_search($decided['into'] ?? null, array_map(static fn (ColumnProposal $c): string => $c->name, $found->columns), true);
-
-        return [
-            'take' => $decided['take'],
-            'label' => $decided['label'],
-            'kind' => $decided['kind'],
-            'existing' => $decided['existing'],
-            'into' => $into === false ? null : $into,
-            'tree' => $decided['tree'] ?? false,
-            'adds_terms' => $decided['adds_terms'] ?? false,
         ];
     }
 

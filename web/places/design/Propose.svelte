@@ -1,8 +1,9 @@
 <script lang="ts">
   import { count, plural } from '@/parts/format';
   import { app } from '@/state/app.svelte';
-  import { router } from '@/state/router.svelte';
   import { onDestroy } from 'svelte';
+  import BringIn from './BringIn.svelte';
+  import { draft } from './draft.svelte';
   import { Proposing } from './proposing.svelte';
 
   /** A design proposed from the register that an office has: looked at column by column, and put into the draft. */
@@ -30,9 +31,15 @@
     event.currentTarget.value = '';
     if (files.length > 0) void proposing.giveFolder(files);
   }
+  // Of libraries elsewhere nothing is filed.
+  const libraries = $derived(app.design!.libraries.filter((l) => l.may_change));
+  let page: HTMLElement;
   async function accept() {
-    if (await proposing.accept()) router.go('/design/fields');
+    if (await proposing.accept()) page.scrollTo({ top: 0 });
   }
+  /** The place of a column that is being joined with another. */
+  let joining = $state<number | null>(null);
+  const madeOf = { dossiers: 'Dossiers', table: 'A reference table', nothing: 'Nothing' } as const;
 </script>
 
 {#snippet chooser(label: string, look: string)}
@@ -62,7 +69,7 @@
         onclick={accept}>Add to the draft</button
       >{/if}
   </header>
-  <div class="min-h-0 flex-1 overflow-y-auto px-6 py-4">
+  <div class="min-h-0 flex-1 overflow-y-auto px-6 py-4" bind:this={page}>
     {#if proposing.trying.fault}<p class="fault mb-3" role="alert">{proposing.trying.fault}</p>{/if}
     {#if !proposing.known}<p class="quiet" role="status">Loading…</p>
     {:else if proposal === null}
@@ -107,17 +114,17 @@
             autocomplete="off"
           /></label
         >
+        {#if proposing.withTypes}<label class="w-48"
+            ><span class="heading">Library</span><select class="input" bind:value={proposing.library}>
+              {#each libraries as l (l.code)}<option value={l.code}>{l.name}</option>{/each}
+              <option value="">a new library</option>
+            </select></label
+          >{/if}
         <label class="flex items-center gap-1.5 pb-1.5"
           ><input type="checkbox" class="check" bind:checked={proposing.withTypes} />with document types and a view</label
         >
       </div>
-      {#if proposal.accepted}<p class="mt-3 border-l-2 border-moss pl-3">
-          It is in the draft. Once that is published, whoever runs the server brings the files in by it:
-          <span class="mono small"
-            >php artisan brenvic:import FOLDER --library=CODE {proposal.what === 'folders' ? '--folders' : '--register=TABLE'} --as={app
-              .person?.sign_in}</span
-          >
-        </p>{/if}
+      {#if proposal.accepted}<BringIn what={proposal.what} isDraft={draft.changes.length > 0} />{/if}
       {#each proposal.faults as f (f.what)}
         <details class="small">
           <summary class="cursor-pointer py-0.5 text-rust">{count(f.count)} {f.what}</summary>
@@ -145,7 +152,12 @@
                 ><input type="checkbox" class="check mt-1.5" aria-label={`Take ${column.name}`} bind:checked={decision.take} /></td
               >
               <td class="py-1 pr-4">
-                <input class="input" aria-label={`Label of ${column.name}`} bind:value={decision.label} disabled={!decision.take} />
+                <input
+                  class="input"
+                  aria-label={`Label of ${column.name}`}
+                  bind:value={decision.label}
+                  disabled={!decision.take || decision.into !== null}
+                />
                 {#if field.existing && reading.kind === field.kind}<label class="small flex items-center gap-1.5"
                     ><input
                       type="checkbox"
@@ -155,6 +167,40 @@
                       onchange={(e) => (decision.existing = e.currentTarget.checked ? field.existing : null)}
                     />is the field {app.label(field.existing)}</label
                   >{/if}
+                {#if decision.take && decision.existing !== null && column.unknown_count > 0}<label class="small flex items-center gap-1.5"
+                    ><input type="checkbox" class="check" bind:checked={decision.adds_terms} />with {plural(
+                      column.unknown_count,
+                      'new term',
+                      'new terms',
+                    )}</label
+                  >{/if}
+                {#if decision.take && proposing.above(decision)}<label class="small flex items-center gap-1.5"
+                    ><input
+                      type="checkbox"
+                      class="check"
+                      checked={decision.tree}
+                      onchange={(e) => proposing.plant(decision, e.currentTarget.checked)}
+                    />one tree with {name(column.depends_on!)}</label
+                  >{/if}
+                {#if decision.take && (decision.into !== null || joining === decision.place)}
+                  <select
+                    class="input small mt-1"
+                    aria-label={`Where the values of ${column.name} go`}
+                    value={decision.into === null ? '' : String(decision.into)}
+                    onchange={(e) => {
+                      proposing.join(decision, e.currentTarget.value === '' ? null : Number(e.currentTarget.value));
+                      joining = null;
+                    }}
+                  >
+                    <option value="">a field of its own</option>
+                    {#each proposing.joinable(decision) as d (d.place)}<option value={String(d.place)}>together with {d.label}</option
+                      >{/each}
+                  </select>
+                {:else if decision.take && decision.existing === null && proposing.joinable(decision).length > 0}
+                  <button class="link small" aria-label={`Join ${column.name} with another`} onclick={() => (joining = decision.place)}
+                    >Join with another…</button
+                  >
+                {/if}
               </td>
               <td class="py-1 pr-4">
                 <select
@@ -217,6 +263,32 @@
           {/each}
         </tbody>
       </table>
+      {#if proposal.gatherings.length > 0}
+        <section class="mt-6 border-t border-hair pt-3" aria-label="What belongs together">
+          <h3 class="heading">What belongs together</h3>
+          {#each proposal.gatherings as g, i (g.key)}
+            {@const made = proposing.gathered[i]!}
+            <div class="mt-2 flex flex-wrap items-start gap-x-4 gap-y-1">
+              <p class="min-w-72 flex-1">
+                Rows with the same {quoted(g.key)} have the same {g.shares.map(quoted).join(', ')}.
+                <span class="quiet small"
+                  >{count(g.values)} values with {g.each} rows each{g.says.length > 0 ? `; ${g.says.join('; ')}` : ''}.</span
+                >
+              </p>
+              <select class="input w-44" aria-label={`What ${name(g.key)} makes`} bind:value={made.as}>
+                {#each Object.entries(madeOf) as [value, label] (value)}<option {value}>{label}</option>{/each}
+              </select>
+              <input
+                class="input w-44"
+                aria-label={`Name of what ${name(g.key)} makes`}
+                bind:value={made.name}
+                disabled={made.as === 'nothing'}
+                autocomplete="off"
+              />
+            </div>
+          {/each}
+        </section>
+      {/if}
       {#if proposing.withTypes}
         <section class="mt-6 border-t border-hair pt-3" aria-label="Types and view">
           <h3 class="heading">Document types</h3>

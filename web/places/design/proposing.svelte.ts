@@ -1,5 +1,5 @@
 import { api } from '@/api/client';
-import type { Proposal, ProposedColumn, ProposedDecision, ProposedReading } from '@/api/types';
+import type { GatheringDecision, Proposal, ProposedColumn, ProposedDecision, ProposedReading } from '@/api/types';
 import { app } from '@/state/app.svelte';
 import { Trying } from '@/state/trying.svelte';
 import { draft } from './draft.svelte';
@@ -9,8 +9,11 @@ export class Proposing {
   proposal = $state.raw<Proposal | null>(null);
   known = $state(false);
   decided = $state<ProposedDecision[]>([]);
+  gathered = $state<GatheringDecision[]>([]);
   name = $state('');
   withTypes = $state(true);
+  /** The library that takes documents of the types; empty for a new one. */
+  library = $state('');
   readonly trying = new Trying();
   #timer: ReturnType<typeof setTimeout> | undefined;
 
@@ -45,9 +48,24 @@ export class Proposing {
   async accept(): Promise<boolean> {
     let isDone = false;
     await this.trying.run(async () => {
-      const got = await api.takeProposal({ name: this.name.trim(), types: this.withTypes, columns: $state.snapshot(this.decided) });
+      const got = await api.takeProposal({
+        name: this.name.trim(),
+        types: this.withTypes,
+        columns: $state.snapshot(this.decided),
+        gatherings: $state.snapshot(this.gathered),
+        library: this.library || null,
+        new_library: this.withTypes && this.library === '',
+      });
       draft.take(got.draft);
-      app.say(`${got.parts} parts are in the draft. Publish to bring them into use.`);
+      // What was made is there from now on: added again, nothing is made twice.
+      this.proposal = null;
+      this.take((await api.proposal()).proposal);
+      app.say(
+        [
+          got.parts === 0 ? 'All of it is in the design already.' : `${got.parts} parts are in the draft. Publish to bring them into use.`,
+          ...got.left,
+        ].join(' '),
+      );
       isDone = true;
     }, 'Nothing was added to the draft. Try again.');
     return isDone;
@@ -80,14 +98,42 @@ export class Proposing {
     decision.existing = kind === this.field(decision.place).kind ? existing : null;
   }
 
+  /** Fields that could have the values of a column too: others of the same kind that are taken themselves. */
+  joinable(decision: ProposedDecision): ProposedDecision[] {
+    const kinds = this.column(decision.place).readings.map((r) => r.kind);
+    return this.decided.filter((d) => d.place !== decision.place && d.take && d.into === null && kinds.includes(d.kind));
+  }
+
+  /** Gives the values of a column to the field of another, or (null) to one of its own. */
+  join(decision: ProposedDecision, into: number | null): void {
+    decision.into = into;
+    if (into === null) return;
+    decision.tree = false;
+    // What went into this one goes along.
+    for (const other of this.decided) if (other.into === decision.place) other.into = into;
+  }
+
+  /** The column that another refines, where the two can be one tree. */
+  above(decision: ProposedDecision): ProposedDecision | null {
+    const { depends_on } = this.column(decision.place);
+    if (depends_on === null || decision.kind !== 'choice' || decision.existing !== null || decision.into !== null) return null;
+    return this.decided[depends_on] ?? null;
+  }
+
+  /** In a tree the upper column needs no field of its own. */
+  plant(decision: ProposedDecision, isTree: boolean): void {
+    decision.tree = isTree;
+    const above = this.above(decision);
+    if (above) above.take = !isTree;
+  }
+
   private take(proposal: Proposal | null): void {
     clearTimeout(this.#timer);
     const isNew = proposal !== null && (proposal.id !== this.proposal?.id || proposal.state !== this.proposal.state);
     this.proposal = proposal;
     if (isNew) {
       this.name = proposal.name;
-      // What was made of the source when it was given before is there already.
-      this.withTypes = !proposal.columns.some((c) => c.decided);
+      this.library = app.design?.libraries.find((l) => l.may_change)?.code ?? '';
       this.decided = proposal.columns.map(({ place, name, kind, existing, same_as, distinct, decided }) => ({
         place,
         // The names of the files are the documents’ own.
@@ -95,8 +141,12 @@ export class Proposing {
         label: name,
         kind,
         existing,
+        into: null,
+        tree: false,
+        adds_terms: false,
         ...decided,
       }));
+      this.gathered = proposal.gatherings.map(({ key, as, name, decided }) => ({ key, as, name, ...decided }));
     }
     if (proposal?.state === 'waiting') this.#timer = setTimeout(() => void this.load(), 700);
   }

@@ -49,11 +49,9 @@ final readonly class FolderTree
                 $files[] = [$parts, $name];
             }
         }
-        $root = self::common($files);
+        $root = self::common(array_column($files, 0));
         $files = array_map(static fn (array $file): array => [array_slice($file[0], count($root)), $file[1]], $files);
-        $depths = array_count_values(array_map(static fn (array $file): int => min(self::DEEPEST, count($file[0])), $files));
-        arsort($depths);
-        $depth = (int) (array_key_first($depths) ?? 0);
+        $depth = self::usualDepth(array_column($files, 0));
         [$faults, $examples] = self::amiss($files, $folders, $root, $depth);
 
         return new self($root, $depth, $files, $faults, $examples, self::names($files, $depth));
@@ -76,13 +74,15 @@ final readonly class FolderTree
     }
 
     /**
-     * @param  list<array{list<string>, string}>  $files
+     * The folders that all files are below.
+     *
+     * @param  list<list<string>>  $folders  of each file, the outermost first
      * @return list<string>
      */
-    private static function common(array $files): array
+    public static function common(array $folders): array
     {
-        $common = $files[0][0] ?? [];
-        foreach ($files as [$parts]) {
+        $common = $folders[0] ?? [];
+        foreach ($folders as $parts) {
             $i = 0;
             while ($i < count($common) && ($parts[$i] ?? null) === $common[$i]) {
                 $i++;
@@ -91,6 +91,19 @@ final readonly class FolderTree
         }
 
         return $common;
+    }
+
+    /**
+     * How many folders most files lie in.
+     *
+     * @param  list<list<string>>  $folders  of each file
+     */
+    public static function usualDepth(array $folders): int
+    {
+        $depths = array_count_values(array_map(static fn (array $parts): int => min(self::DEEPEST, count($parts)), $folders));
+        arsort($depths);
+
+        return (int) (array_key_first($depths) ?? 0);
     }
 
     /**

@@ -88,6 +88,16 @@ final readonly class Mapping
     }
 
     /**
+     * How many folders lie above those that say something: the files of a tree are given from anywhere above it.
+     *
+     * @param  list<list<string>>  $folders  of each file, the outermost first
+     */
+    public function above(array $folders): int
+    {
+        return max(0, min(count(FolderTree::common($folders)), FolderTree::usualDepth($folders) - count($this->folderNames)));
+    }
+
+    /**
      * What the folders that a file lies in say of it.
      *
      * @param  list<string>  $folders  the outermost first

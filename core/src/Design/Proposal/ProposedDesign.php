@@ -7,6 +7,7 @@ namespace Brenvic\Core\Design\Proposal;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Design\DossierKindPart;
+use Brenvic\Core\Design\RepositoryPart;
 use Brenvic\Core\Design\TablePart;
 use Brenvic\Core\Fields\FieldDefinition;
 
@@ -39,6 +40,9 @@ final class ProposedDesign
     /** @var list<string> what was not made, and why */
     public array $left = [];
 
+    /** The code of the view that is made, or is there already. */
+    private ?string $view = null;
+
     /** @var array<string, true> of fields, there and made */
     private array $codes;
 
@@ -49,6 +53,7 @@ final class ProposedDesign
      * @param  array<int, Taken>  $taken  by the place of the column
      * @param  bool  $withTypes  whether document types, and a view of them, are made
      * @param  array<int, GatheringTaken>  $gathered  by the place of the column that gathers
+     * @param  ProposedLibrary|null  $library  that takes documents of the types; null when none is to be changed
      */
     public function __construct(
         private readonly TableProposal $proposal,
@@ -57,6 +62,7 @@ final class ProposedDesign
         string $name,
         bool $withTypes = true,
         private readonly array $gathered = [],
+        ?ProposedLibrary $library = null,
     ) {
         $this->codes = array_fill_keys(array_map(strval(...), array_keys($existing->fields())), true);
         $this->vocabularies = $existing->all(DesignKind::Vocabulary);
@@ -67,6 +73,9 @@ final class ProposedDesign
         }
         $this->makeDossierKinds();
         $this->makeTables();
+        if ($library !== null && $this->types !== []) {
+            $library->code === null ? $this->makeLibrary($library) : $this->widenLibrary($library->code);
+        }
     }
 
     private function of(ColumnProposal $column): Taken
@@ -461,6 +470,51 @@ final class ProposedDesign
         return [...$has, ...$more];
     }
 
+    /** @return list<string> codes of the types, each once */
+    private function typeCodes(): array
+    {
+        return array_values(array_unique($this->types));
+    }
+
+    /** A library with all of it, in the repository that is here; in a first one where there is none. */
+    private function makeLibrary(ProposedLibrary $library): void
+    {
+        $repository = null;
+        foreach ($this->existing->parts(RepositoryPart::class) as $code => $part) {
+            $repository ??= $part->isRemote() ? null : (string) $code;
+        }
+        if ($repository === null) {
+            $repository = PartCode::of($library->name, $this->existing->all(DesignKind::Repository), 'repository');
+            $this->parts[] = [DesignKind::Repository, $repository, ['name' => $library->name]];
+        }
+        $this->parts[] = [
+            DesignKind::Library,
+            PartCode::of($library->name, $this->existing->all(DesignKind::Library), 'library'),
+            [
+                'name' => $library->name,
+                'repository' => $repository,
+                'types' => $this->typeCodes(),
+                'view' => $this->view,
+                'groups' => array_map(static fn (string $group): array => ['group' => $group, 'change' => true], $library->groups),
+            ],
+        ];
+    }
+
+    /** Has a library that is there take documents of the types, and open with the view if it opens with none. */
+    private function widenLibrary(string $code): void
+    {
+        $content = $this->existing->part(DesignKind::Library, $code);
+        if ($content === null) {
+            return;
+        }
+        $takes = Design::codes($content, 'types');
+        $new = [...$content, 'types' => array_values(array_unique([...$takes, ...$this->typeCodes()]))];
+        $new['view'] = ($content['view'] ?? null) ?: $this->view;
+        if (! Design::same($new, $content)) {
+            $this->parts[] = [DesignKind::Library, $code, $new];
+        }
+    }
+
     private function makeTypes(string $name): void
     {
         $codes = $this->existing->all(DesignKind::Type);
@@ -500,7 +554,8 @@ final class ProposedDesign
             $this->types[$type->value] = $code;
             $this->parts[] = [DesignKind::Type, $code, ['name' => $called, 'title_pattern' => $title, 'fields' => $fields]];
         }
-        if ($made === [] || $this->called(DesignKind::View, $name) !== null) {
+        $this->view = $this->called(DesignKind::View, $name);
+        if ($made === [] || $this->view !== null) {
             return;
         }
         $levels = array_values(array_unique(array_filter(array_map(
@@ -508,9 +563,10 @@ final class ProposedDesign
             $this->proposal->levels,
         ))));
         $columns = array_values(array_unique(array_filter(array_column(array_merge(...array_values($made)), 'code'), is_string(...))));
+        $this->view = PartCode::of($name, $this->existing->all(DesignKind::View), 'view');
         $this->parts[] = [
             DesignKind::View,
-            PartCode::of($name, $this->existing->all(DesignKind::View), 'view'),
+            $this->view,
             [
                 'name' => $name,
                 'criterion' => implode(' or ', array_map(static fn (string $code): string => "type == {$code}", array_keys($made))),
