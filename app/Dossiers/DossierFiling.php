@@ -86,6 +86,21 @@ final readonly class DossierFiling
      */
     public function put(Dossier $dossier, array $documents, ?DossierSection $section, ?User $by = null): void
     {
+        DB::transaction(function () use ($dossier, $documents, $section, $by): void {
+            $this->putUnindexed($dossier, $documents, $section, $by);
+            $this->reindex(array_map(static fn (Document $d): int => $d->id, $documents));
+        });
+    }
+
+    /**
+     * The same for who makes the titles anew and indexes afterwards, all together.
+     *
+     * @param  list<Document>  $documents
+     *
+     * @throws Refused
+     */
+    public function putUnindexed(Dossier $dossier, array $documents, ?DossierSection $section, ?User $by = null): void
+    {
         $types = $this->kind($dossier->kind)->types;
         foreach ($documents as $document) {
             $type = $this->catalog->types()->get((int) $document->document_type_id);
@@ -106,7 +121,6 @@ final readonly class DossierFiling
                 History::record(Act::PutInDossier, $by, $document, ['dossier' => $dossier->ref]);
             }
             $dossier->documents()->syncWithoutDetaching(array_fill_keys($ids, ['dossier_section_id' => $section?->id]));
-            $this->reindex($ids);
         });
     }
 

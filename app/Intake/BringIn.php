@@ -271,26 +271,40 @@ final readonly class BringIn
         }
         $library = Library::query()->findOrFail($bringing->library_id);
         $by = User::query()->findOrFail($bringing->user_id);
+        $results = [];
         $this->import->run(
             array_intersect_key($files, $rows->all()),
             new ImportInto($library, null, $by),
             $sheets,
-            static function (ImportResult $result) use ($rows, $bringing): void {
-                $isOurs = $result->outcome === 'known' && self::isOurs($bringing, $result->document);
-                $rows->get($result->name)?->update([
-                    'outcome' => match (true) {
-                        $result->outcome === 'refused' => BringingRow::REFUSED,
-                        $result->outcome === 'known' && ! $isOurs => BringingRow::KNOWN,
-                        $result->outcome === 'changed' => BringingRow::ALTERED,
-                        default => BringingRow::IN,
-                    },
-                    'note' => $isOurs ? '' : mb_substr($result->note, 0, 500),
-                    'document_id' => $result->document,
-                    'lock_version' => $result->lock,
-                    'before' => $result->before,
-                ]);
+            static function (ImportResult $result) use (&$results): void {
+                $results[] = $result;
             },
         );
+        // Noted together: on a disk that is slow to be sure, each statement of its own would wait for it.
+        DB::transaction(static function () use ($results, $rows, $bringing): void {
+            foreach ($results as $result) {
+                $rows->get($result->name)?->update(self::noted($bringing, $result));
+            }
+        });
+    }
+
+    /** @return array<string, mixed> what became of a file, for its row */
+    private static function noted(Bringing $bringing, ImportResult $result): array
+    {
+        $isOurs = $result->outcome === 'known' && self::isOurs($bringing, $result->document);
+
+        return [
+            'outcome' => match (true) {
+                $result->outcome === 'refused' => BringingRow::REFUSED,
+                $result->outcome === 'known' && ! $isOurs => BringingRow::KNOWN,
+                $result->outcome === 'changed' => BringingRow::ALTERED,
+                default => BringingRow::IN,
+            },
+            'note' => $isOurs ? '' : mb_substr($result->note, 0, 500),
+            'document_id' => $result->document,
+            'lock_version' => $result->lock,
+            'before' => $result->before,
+        ];
     }
 
     /** Whether a file that is in already came in by this, in a request that was cut off before it was noted. */

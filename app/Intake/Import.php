@@ -164,9 +164,12 @@ final class Import
                 $document->lock_version,
             );
         }
+        $inDossiers = [];
         foreach ($dossiers as [$dossier, $documents]) {
-            $this->dossiers->put($dossier, $documents, null, $into->by);
+            $this->dossiers->putUnindexed($dossier, $documents, null, $into->by);
+            array_push($inDossiers, ...array_map(static fn (Document $d): int => $d->id, $documents));
         }
+        $this->filing->retitle($inDossiers);
         $this->indexer->update($ids);
         $this->seal($into->by, $ids);
 

@@ -5,6 +5,7 @@ declare(strict_types=1);
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Design\Proposal\CheckDigits;
+use Brenvic\Core\Design\Proposal\CodeTree;
 use Brenvic\Core\Design\Proposal\ColumnCounts;
 use Brenvic\Core\Design\Proposal\ColumnJudge;
 use Brenvic\Core\Design\Proposal\ColumnProposal;
@@ -108,6 +109,7 @@ it('tells the kind of a column by its values', function (array $cells, string $k
     'text' => [['The gate leaks at the sill.', 'Nothing seen', 'Paddle replaced by hand'], 'text'],
     'nothing at all' => [['', '', ''], 'text'],
     'small numbers' => [repeated(['1', '2', '3', '4', '5']), 'number'],
+    'terms beside a sign for none' => [repeated(['Good', 'n/a', 'Poor', 'Good', '–']), 'choice'],
     'numbers beside a sign for none' => [['12', 'NA', '7', 'NA', '33', '41'], 'number'],
 ]);
 
@@ -339,6 +341,30 @@ it('prefers a field that is there already, by its terms and not by its name', fu
         ->toBe(['condition', null])
         ->and($proposal->columns[0]->says[0])
         ->toBe('98.4% of its values are terms of Condition; 1 is new: Dreadful');
+});
+
+it('makes a tree of codes that nest below each other, and none of codes that all begin alike', function () {
+    $tree = array_column(CodeTree::of(['A.1', 'A.2', 'A.2.1', 'B.1', 'B.2', 'B.3'])?->terms([]) ?? [], 'parent', 'notation');
+    expect(array_keys($tree))->toEqualCanonicalizing(['A', 'A.1', 'A.2', 'A.2.1', 'B', 'B.1', 'B.2', 'B.3'])
+        ->and(CodeTree::of(array_map(static fn (int $i): string => sprintf('P-%04d', $i), range(1, 40))))
+        ->toBeNull();
+});
+
+it('makes no term of a sign for nothing, but of one that may be a word', function () {
+    $rows = [['State', 'Country'], ...repeated([['Good', 'NA'], ['n/a', 'DE'], ['Poor', 'SE'], ['–', 'NO']], 30)];
+    $proposal = TableProposal::of(TableScan::of($rows), new Design());
+    $labels = static fn (int $place): array => array_column($proposal->columns[$place]->terms, 'label');
+    expect($labels(0))->toBe(['Good', 'Poor'])->and($labels(1))->toBe(['DE', 'NA', 'NO', 'SE'])->and($proposal->columns[0]->fill)->toBe(0.5);
+});
+
+it('tells no dependency where the deciding column is filled in rows that all say the same', function () {
+    seeded(4);
+    $rows = [['Sort', 'Format', 'Colour']];
+    for ($i = 0; $i < 600; $i++) {
+        $isPlan = mt_rand(0, 4) === 0;
+        $rows[] = [$isPlan ? 'Plan' : ['Letter', 'Report'][mt_rand(0, 1)], $isPlan ? ['A1', 'A2', 'A3'][mt_rand(0, 2)] : '', ['red', 'blue'][mt_rand(0, 1)]];
+    }
+    expect((new Dependencies(array_slice($rows, 1)))->find())->toBe([]);
 });
 
 it('says what is wrong with a table, and reads on', function () {

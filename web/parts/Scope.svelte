@@ -33,6 +33,7 @@
       .join('');
     if (chosen.length === 1) return (app.library(chosen[0]!)?.name ?? chosen[0]!) + elsewhere;
     if (chosen.length > 1) return `${chosen.length} of ${libraries.length} libraries${elsewhere}`;
+    if (libraries.length === 0) return `No library yet${elsewhere}`;
     return `${repositories.map((r) => r.name).join(' + ')}${elsewhere}, ${libraries.length} ${libraries.length === 1 ? 'library' : 'libraries'}`;
   }
 

@@ -34,7 +34,12 @@
     refused: (n) => `${plural(n, 'file', 'files')} cannot come in`,
   };
   const order: Outcome[] = ['in', 'new', 'altered', 'changed', 'known', 'rest', 'missing', 'refused'];
-  const counts = $derived(order.flatMap((o) => now?.counts.filter((c) => c.outcome === o) ?? []));
+  // While files are coming their number is said by the line above the bar.
+  const counts = $derived(
+    order
+      .filter((o) => now?.state !== 'open' || (o !== 'in' && o !== 'new'))
+      .flatMap((o) => now?.counts.filter((c) => c.outcome === o) ?? []),
+  );
   const act = $derived(
     [
       bringing.toCome > 0 ? `Bring in ${plural(bringing.toCome, 'file', 'files')}` : '',
@@ -91,7 +96,7 @@
   {:else}
     {#if now.state === 'open'}
       <p class="mt-1" role="status">{count(done)} of {count(all)} files are in {libraryName}.</p>
-      <progress class="mt-1 block w-80" value={done} max={Math.max(1, all)} aria-label="Files that are in"></progress>
+      <progress class="my-2 block w-80" value={done} max={Math.max(1, all)} aria-label="Files that are in"></progress>
     {/if}
     <ul class="mt-1">
       {#each counts as c (c.outcome)}

@@ -171,7 +171,7 @@
       {#each loose as effect (key(effect))}<ul class="border-t border-hair">{@render effectLine(effect)}</ul>{/each}
     </ul>
     <form
-      class="mt-1 border-t border-hair pt-2"
+      class="publish mt-1 border-t border-hair pt-2"
       onsubmit={(e) => {
         e.preventDefault();
         void publish();
@@ -270,6 +270,13 @@
     height: 100%;
     overflow-y: auto;
     padding: 14px 14px 24px;
+  }
+  /* However long the list of changes is, what is done with them stays in sight. */
+  .publish {
+    position: sticky;
+    bottom: -24px;
+    padding-bottom: 14px;
+    background: var(--paper);
   }
   .effect {
     display: flex;

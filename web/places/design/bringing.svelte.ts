@@ -6,7 +6,7 @@ import { Trying } from '@/state/trying.svelte';
 export type Outcome = Bringing['counts'][number]['outcome'];
 
 /** Files, and bytes, that are sent together; a larger file goes alone. */
-const TOGETHER = 10;
+const TOGETHER = 20;
 const BYTES = 16 * 1024 * 1024;
 
 /** Batches under way at once: while one is stored, the next is on its way. */

@@ -57,7 +57,7 @@ describe('the files of a folder', () => {
     const files = Array.from({ length: 25 }, (_, i) => ({ source: `f${i}`, file: file(`o/f${i}`) }));
     const big = { source: 'big', file: { size: 40 * 1024 * 1024 } as File };
     const made = batches([...files.slice(0, 3), big, ...files.slice(3)]);
-    expect(made.map((b) => b.length)).toEqual([3, 1, 10, 10, 2]);
+    expect(made.map((b) => b.length)).toEqual([3, 1, 20, 2]);
     expect(made.flat().map((f) => f.source)).toEqual(['f0', 'f1', 'f2', 'big', ...files.slice(3).map((f) => f.source)]);
     expect(batches([])).toEqual([]);
   });

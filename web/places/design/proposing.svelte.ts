@@ -4,6 +4,9 @@ import { app } from '@/state/app.svelte';
 import { Trying } from '@/state/trying.svelte';
 import { draft } from './draft.svelte';
 
+/** Kinds of which a field may have several values. */
+const JOINED = ['choice', 'text', 'person', 'identifier'];
+
 /** The table that somebody gave, what is proposed from it, and what they have decided about each column so far. */
 export class Proposing {
   proposal = $state.raw<Proposal | null>(null);
@@ -100,7 +103,9 @@ export class Proposing {
 
   /** Fields that could have the values of a column too: others of the same kind that are taken themselves. */
   joinable(decision: ProposedDecision): ProposedDecision[] {
-    const kinds = this.column(decision.place).readings.map((r) => r.kind);
+    const kinds = this.column(decision.place)
+      .readings.map((r) => r.kind)
+      .filter((kind) => JOINED.includes(kind));
     return this.decided.filter((d) => d.place !== decision.place && d.take && d.into === null && kinds.includes(d.kind));
   }
 

@@ -39,7 +39,8 @@ final readonly class CodeTree
                 ARRAY_FILTER_USE_BOTH,
             );
             $isCoded = preg_grep('/\d/', $values) !== [] && count(preg_grep('/ /', $values) ?: []) < count($values) / 4;
-            if ($isCoded && count($values) >= 6 && $codes >= self::SHARE * count($values) && array_sum($known) >= self::SHARE * $codes) {
+            // One thing above all of them is how they are written, and no tree.
+            if ($isCoded && count($known) > 1 && count($values) >= 6 && $codes >= self::SHARE * count($values) && array_sum($known) >= self::SHARE * $codes) {
                 return new self($values, $sign);
             }
         }

@@ -30,6 +30,9 @@ final class ColumnJudge
     /** What registers write where there is nothing. */
     private const NOTHING = ['na', 'n/a', 'n.a.', '#n/a', 'null', 'nil', '-', '--', '–', '—', '?', '.'];
 
+    /** What of it is no word or code of anything: it stands for nothing among terms too, where `NA` may be a country. */
+    private const CERTAIN = ['n/a', 'n.a.', '#n/a', 'null', '-', '--', '–', '—', '?', '.'];
+
     /** Of many values so many are tried first. */
     private const FEW = 250;
 
@@ -57,8 +60,8 @@ final class ColumnJudge
     }
 
     /**
-     * What a column can be read as, the best first; text, the last resort, always holds. A sign for nothing is a value like any
-     * other, unless all that stands beside it is dates or numbers.
+     * What a column can be read as, the best first; text, the last resort, always holds. A sign for nothing that may be a word is
+     * a value like any other, unless all that stands beside it is dates or numbers.
      *
      * @return non-empty-list<Reading>
      */
@@ -76,7 +79,15 @@ final class ColumnJudge
         }
         $without = (new self($column, array_diff_key($weights, $nothing)))->readings();
         if (in_array($without[0]->kind, ['text', 'choice', 'yes_no'], true)) {
-            return $readings;
+            $nothing = array_filter(
+                $nothing,
+                static fn (int|string $value): bool => in_array(mb_strtolower((string) $value), self::CERTAIN, true),
+                ARRAY_FILTER_USE_KEY,
+            );
+            $without = $nothing === [] ? $readings : (new self($column, array_diff_key($weights, $nothing)))->readings();
+            if ($nothing === [] || $without[0]->kind === 'text') {
+                return $readings;
+            }
         }
         $signs = array_map(strval(...), array_keys($nothing));
         $says = '“'.implode('”, “', $signs).'” stands for nothing in '.(int) round(array_sum($nothing)).' rows';

@@ -101,12 +101,16 @@ final class Dependencies
     {
         $most = min(self::ERROR, self::GAIN * $this->guess[$to]);
         // Among few rows less contradicts; what contradicts itself there already needs no more.
-        if ($most < 1e-9 || ($this->error($from, $to, min($rows, self::FEW)) ?? 0.0) > 2 * $most) {
+        if ($most < 1e-9 || ($this->error($from, $to, min($rows, self::FEW))[0] ?? 0.0) > 2 * $most) {
             return null;
         }
-        $error = $this->error($from, $to, $rows);
-
-        if ($error === null || $error > $most) {
+        $found = $this->error($from, $to, $rows);
+        if ($found === null) {
+            return null;
+        }
+        [$error, $guess] = $found;
+        // What all rows say where the deciding columns are filled is decided by nothing.
+        if ($guess < 1e-9 || $error > min($most, self::GAIN * $guess)) {
             return null;
         }
 
@@ -115,9 +119,9 @@ final class Dependencies
 
     /**
      * @param  list<int>  $from
-     * @return float|null null when too few rows come again to say
+     * @return array{float, float}|null the error, and what guessing gets wrong in the same rows; null when too few come again to say
      */
-    private function error(array $from, int $to, int $rows): ?float
+    private function error(array $from, int $to, int $rows): ?array
     {
         $width = $this->distinct[$to];
         $ids = $this->ids[$to];
@@ -135,16 +139,21 @@ final class Dependencies
             $counts[$key] = ($counts[$key] ?? 0) + 1;
             $filled++;
         }
-        $highest = [];
+        $highest = $values = [];
         foreach ($counts as $key => $count) {
             $group = intdiv($key, $width);
+            $values[$key % $width] = ($values[$key % $width] ?? 0) + $count;
             if ($count > ($highest[$group] ?? 0)) {
                 $highest[$group] = $count;
             }
         }
 
         // Each value must come again, or it cannot contradict itself.
-        return $filled < 2 * count($highest) || $filled < 10 ? null : ($filled - array_sum($highest)) / $filled;
+        if ($values === [] || $filled < 2 * count($highest) || $filled < 10) {
+            return null;
+        }
+
+        return [($filled - array_sum($highest)) / $filled, ($filled - max($values)) / $filled];
     }
 
     /**
@@ -156,12 +165,17 @@ final class Dependencies
         $groups = [];
         for ($i = 0; $i < $rows; $i++) {
             $row = $this->rows[$i];
+            foreach ($from as $column) {
+                if ($row[$column] === '') {
+                    continue 2;
+                }
+            }
             $key = implode("\0", array_map(static fn (int $column): string => $row[$column], $from));
             $groups[$key][$row[$to]] = ($groups[$key][$row[$to]] ?? 0) + 1;
         }
         $exceptions = [];
         foreach ($groups as $key => $counts) {
-            if (count($counts) > 1 && trim((string) $key, "\0") !== '') {
+            if (count($counts) > 1) {
                 arsort($counts);
                 $usual = (string) array_key_first($counts);
                 foreach (array_slice($counts, 1, null, true) as $value => $times) {

@@ -209,13 +209,18 @@ final readonly class TableProposal
             $code = $field->code ?? PartCode::of($counts->name, $codes + $existing->fields(), 'field');
             $codes[$code] = true;
             $dependsOn = $kind === 'choice' ? self::dependsOn($place, $scan, $decides, $isChoice) : null;
-            [$terms, $isScheme] = $kind === 'choice' ? self::terms($place, $scan, $tokens[$place], $decides, $dependsOn) : [[], false];
+            $values = $kind === 'choice' ? self::values($tokens[$place], $judged[$place][0]) : [];
+            [$terms, $isScheme] = $kind === 'choice' ? self::terms($place, $scan, $values, $decides, $dependsOn) : [[], false];
             [$says, $unknown] = $field === null ? [[], []] : self::known($field, $tokens[$place], $judged[$place][0]);
-            foreach ($decides[$place] ?? [] as $to => $dependency) {
-                if ($same === null && ! isset($decides[$to][$place])) {
+            $decided = [];
+            foreach ($same === null ? $decides[$place] ?? [] : [] as $to => $dependency) {
+                if (! isset($decides[$to][$place])) {
                     $but = $dependency->error > 0 ? ' but for '.self::percent($dependency->error) : '';
-                    $says[] = "decides {$scan->columns[$to]->name}{$but}";
+                    $decided[] = "“{$scan->columns[$to]->name}”{$but}";
                 }
+            }
+            if ($decided !== []) {
+                $says[] = 'decides '.implode(', ', $decided);
             }
             $columns[] = new ColumnProposal(
                 $place,
@@ -325,14 +330,24 @@ final readonly class TableProposal
     }
 
     /**
+     * @return list<string> those that are terms
+     */
+    private static function values(ColumnCounts $tokens, Reading $reading): array
+    {
+        $values = array_map(strval(...), array_keys($tokens->usual()));
+
+        return array_values(array_filter($values, static fn (string $value): bool => ! $reading->leavesOut($value)));
+    }
+
+    /**
      * The values as terms of a vocabulary; codes that nest (`NAV.02.3`) as a tree with notations.
      *
+     * @param  list<string>  $values
      * @param  array<int, array<int, Dependency>>  $decides
      * @return array{list<array<string, mixed>>, bool}
      */
-    private static function terms(int $place, TableScan $scan, ColumnCounts $tokens, array $decides, ?int $dependsOn): array
+    private static function terms(int $place, TableScan $scan, array $values, array $decides, ?int $dependsOn): array
     {
-        $values = array_map(strval(...), array_keys($tokens->usual()));
         $notations = [];
         foreach ($decides[$place] ?? [] as $other => $dependency) {
             if (isset($decides[$other][$place])) {
