@@ -1,4 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { accessible, session, total } from './people';
 
 test.use({ storageState: session('librarian') });
@@ -327,11 +330,35 @@ test('a design is proposed from the register of an office, decided about column 
   await page.getByLabel('Take Berthing').uncheck();
   await page.getByLabel('Label of Laid up').fill('Laid up on');
   await page.getByLabel('Kind of Yard').selectOption('text');
+  await expect(page.getByText('Rows with the same “Yard” have the same “Hull”, “Berthing”.')).toBeVisible();
+  await expect(page.getByLabel('What Yard makes', { exact: true })).toHaveValue('table');
+  await page.getByLabel('What Yard makes', { exact: true }).selectOption('Nothing');
   await page.getByRole('button', { name: 'Add to the draft' }).click();
-  // Five fields, one vocabulary, a type and a view.
-  await expect(page.getByText('8 parts are in the draft. Publish to bring them into use.')).toBeVisible();
-  await page.getByRole('button', { name: 'Publish 8 changes' }).click();
+  // Five fields, one vocabulary, a type, a view, and the library that takes documents of the type.
+  await expect(page.getByText('9 parts are in the draft. Publish to bring them into use.')).toBeVisible();
+  await expect(page.getByText('It is in the draft. Publish it; then the files can come in.')).toBeVisible();
+  await page.getByRole('button', { name: 'Publish 9 changes' }).click();
   await expect(page.getByText(/^Published as version \d+\./)).toBeVisible();
+
+  // The files come in by the rows of the register: looked at first, then sent, and undone as one.
+  const folder = mkdtempSync(join(tmpdir(), 'slips-'));
+  mkdirSync(join(folder, '2012'));
+  for (const file of ['2012/SL-0007.txt', '2012/SL-0008.txt', 'readme.txt'])
+    writeFileSync(join(folder, file), `The letter ${file} about a slipway`);
+  const section = page.getByRole('region', { name: 'Bring the files in' });
+  await section.getByLabel('Choose the folder with the files…').setInputFiles(folder);
+  await expect(section.getByText('2 files come in')).toBeVisible({ timeout: 60_000 });
+  await expect(section.getByText('1 file has no row')).toBeVisible();
+  await expect(section.getByText('118 rows name no file here')).toBeVisible();
+  await accessible(page);
+  await section.getByRole('button', { name: 'Bring in 2 files' }).click();
+  await expect(section.getByText('2 files are in', { exact: true })).toBeVisible({ timeout: 60_000 });
+  await page.goto('/find?c=' + encodeURIComponent('slip_no == "SL-0007" and charge = 107.50'));
+  await total(page, 1);
+  await page.goto('/design/table');
+  await section.getByRole('button', { name: 'Undo all of it' }).click();
+  await expect(page.getByText('Undone for 2.')).toBeVisible();
+  rmSync(folder, { recursive: true });
   await page.goto('/design/types/slipway_register');
   await expect(page.getByRole('listitem').filter({ hasText: 'Laid up on' })).toBeVisible();
 

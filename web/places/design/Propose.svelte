@@ -169,7 +169,7 @@
                     bind:value={decision.label}
                     disabled={!decision.take || decision.into !== null}
                   />
-                  {#if field.existing && reading.kind === field.kind}<label class="small flex items-center gap-1.5"
+                  {#if field.existing && reading.kind === field.kind}<label class="small flex min-h-7 items-center gap-1.5"
                       ><input
                         type="checkbox"
                         class="check"
@@ -179,14 +179,14 @@
                       />is the field {app.label(field.existing)}</label
                     >{/if}
                   {#if decision.take && decision.existing !== null && column.unknown_count > 0}<label
-                      class="small flex items-center gap-1.5"
+                      class="small flex min-h-7 items-center gap-1.5"
                       ><input type="checkbox" class="check" bind:checked={decision.adds_terms} />with {plural(
                         column.unknown_count,
                         'new term',
                         'new terms',
                       )}</label
                     >{/if}
-                  {#if decision.take && proposing.above(decision)}<label class="small flex items-center gap-1.5"
+                  {#if decision.take && proposing.above(decision)}<label class="small flex min-h-7 items-center gap-1.5"
                       ><input
                         type="checkbox"
                         class="check"
@@ -209,7 +209,7 @@
                         >{/each}
                     </select>
                   {:else if decision.take && decision.existing === null && proposing.joinable(decision).length > 0}
-                    <button class="link small" aria-label={`Join ${column.name} with another`} onclick={() => (joining = decision.place)}
+                    <button class="link small min-h-7" aria-label={`Join ${column.name} with another`} onclick={() => (joining = decision.place)}
                       >Join with another…</button
                     >
                   {/if}
