@@ -4,12 +4,20 @@ declare(strict_types=1);
 
 use Illuminate\Database\Migrations\Migration;
 use Illuminate\Database\Schema\Blueprint;
+use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Schema;
 
 return new class extends Migration
 {
     public function up(): void
     {
+        // What was found is kept as the core has it, which has more in it now; what was decided stays known.
+        DB::table('proposals')->update([
+            'found' => null,
+            'mapping' => null,
+            'state' => 'failed',
+            'says' => 'Brenvic was updated since. Give the table again; what you decided is remembered.',
+        ]);
         Schema::create('bringings', function (Blueprint $table): void {
             $table->id();
             $table->foreignId('user_id')->index()->constrained();
