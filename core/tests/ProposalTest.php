@@ -384,6 +384,18 @@ it('says what is wrong with a table, and reads on', function () {
     expect(TableProposal::of(TableScan::of([['Only', 'names']]), new Design())->columns[0]->kind())->toBe('text');
 });
 
+it('leaves out totals at the foot and names printed on every page, and says when the first line is a row', function () {
+    $rows = array_map(static fn (int $i): array => [sprintf('K%03d', $i), (string) (10 * $i), ['Ash', 'Elm'][$i % 2]], range(1, 40));
+    $names = ['Key', 'Fee', 'Place'];
+    $paged = [$names, ...array_slice($rows, 0, 20), $names, ...array_slice($rows, 20), ['', '', ''], ['Total', '8200', '']];
+    $scan = TableScan::of($paged);
+    expect([$scan->rows, $scan->faults])->toBe([40, ['rows that repeat the names of the columns' => 1, 'row of totals at the foot' => 1]]);
+    // A place called so is none.
+    expect(TableScan::of([...array_slice($paged, 0, 21), ['K099', '5', 'Total']])->rows)->toBe(21);
+    expect(TableProposal::of($scan, new Design())->faults)->not->toHaveKey('line of names that look like values');
+    expect(TableProposal::of(TableScan::of($rows), new Design())->faults)->toBe(['line of names that look like values' => 1]);
+});
+
 it('counts what it cannot keep, nearly', function () {
     seeded(3);
     $column = new ColumnCounts('Number');

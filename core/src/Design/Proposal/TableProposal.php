@@ -72,7 +72,7 @@ final readonly class TableProposal
             $typeColumn,
             self::title($scan, $columns),
             self::levels($scan, $columns, $typeColumn),
-            $scan->faults,
+            [...$scan->faults, ...self::namesAreValues($scan, $columns) ? ['line of names that look like values' => 1] : []],
             gatherings: $gatherings,
             gathered: self::gathered($scan, $gatherings, $again),
         );
@@ -121,6 +121,35 @@ final readonly class TableProposal
         }
 
         return $decides;
+    }
+
+    /**
+     * Whether the first line is a row like the others, so that the table has no names: all columns of dates, numbers and
+     * identifiers begin with one.
+     *
+     * @param  list<ColumnProposal>  $columns
+     */
+    private static function namesAreValues(TableScan $scan, array $columns): bool
+    {
+        $telling = 0;
+        foreach ($columns as $column) {
+            if (! in_array($column->kind(), ['date', 'date_range', 'number', 'amount', 'identifier', 'yes_no'], true)) {
+                continue;
+            }
+            $one = new ColumnCounts($column->name);
+            $one->add($scan->names[$column->place] ?? '');
+            $isAlike = $one->filled > 0 && ColumnJudge::of($one)[0]->kind === $column->kind();
+            // One identifier alone is none; its letters and digits must be those of the column.
+            if ($column->kind() === 'identifier') {
+                $isAlike = preg_replace(['/\pL/u', '/\d/'], ['A', '9'], $scan->names[$column->place] ?? '') === $column->readings[0]->pattern;
+            }
+            if (! $isAlike) {
+                return false;
+            }
+            $telling++;
+        }
+
+        return $telling > 0;
     }
 
     /**

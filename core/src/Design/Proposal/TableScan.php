@@ -14,8 +14,14 @@ final class TableScan
     /** Rows between two reports of how far it is. */
     private const STEP = 5_000;
 
+    /** What a row of totals begins with, in the languages of registers. */
+    private const TOTALS = '/^(?:grand\s+|sub)?(?:total|totals|sum|summe|gesamt|gesamtsumme|totaal|totale|totaux|suma|summa)\b/iu';
+
     /** @var list<ColumnCounts> */
     public array $columns = [];
+
+    /** @var list<string> the first line, as it stands */
+    public array $names = [];
 
     /** @var array<int, list<string>> a sample of rows, each as long as there are columns */
     public array $sample = [];
@@ -33,8 +39,10 @@ final class TableScan
     {
         $scan = new self();
         $width = 0;
+        $last = null;
         foreach ($rows as $row) {
             if ($scan->columns === []) {
+                $scan->names = array_map(trim(...), $row);
                 $scan->name($row);
                 $width = count($scan->columns);
 
@@ -49,13 +57,31 @@ final class TableScan
                 }
                 $row = array_pad(array_slice($row, 0, $width), $width, '');
             }
-            $scan->take($row);
-            if ($progress !== null && $scan->rows % self::STEP === 0) {
-                $progress($scan->rows);
+            // What is the last row is only known behind it.
+            if ($last !== null) {
+                $scan->take($last);
+                if ($progress !== null && $scan->rows % self::STEP === 0) {
+                    $progress($scan->rows);
+                }
             }
+            $last = $row;
+        }
+        if ($last !== null && self::isTotals($last)) {
+            $scan->fault('row of totals at the foot');
+        } elseif ($last !== null) {
+            $scan->take($last);
         }
 
         return $scan;
+    }
+
+    /** @param  list<string>  $row */
+    private static function isTotals(array $row): bool
+    {
+        $filled = array_values(array_filter(array_map(trim(...), $row), static fn (string $cell): bool => $cell !== ''));
+        $numbers = array_filter($filled, static fn (string $cell): bool => WrittenNumber::parts($cell) !== null);
+
+        return count($filled) > 1 && preg_match(self::TOTALS, $filled[0]) === 1 && count($numbers) === count($filled) - 1;
     }
 
     private function fault(string $what): void
@@ -96,6 +122,12 @@ final class TableScan
             }
         }
         if ($isEmpty) {
+            return;
+        }
+        // Printed on every page, they stand among the rows.
+        if ($row[0] === $this->names[0] && array_map(trim(...), $row) === $this->names) {
+            $this->fault('rows that repeat the names of the columns');
+
             return;
         }
         foreach ($row as $i => $cell) {
