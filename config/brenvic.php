@@ -4,6 +4,9 @@ return [
     // The database and the documents' files live here.
     'data' => env('BRENVIC_DATA', storage_path('data')),
 
+    // The folders that sources watch lie below this one.
+    'sources' => env('BRENVIC_SOURCES', env('BRENVIC_DATA', storage_path('data')).'/sources'),
+
     // The address that people use, as it goes into links (https://records.example); empty on the machine itself. Brenvic
     // answers by its host and by the machine’s own names, and by no other.
     'url' => env('BRENVIC_URL', ''),

@@ -174,6 +174,7 @@ Route::prefix('api')->group(function (): void {
             Route::post('intake', [IntakeController::class, 'store']);
             Route::post('intake/file', [IntakeController::class, 'file']);
             Route::post('intake/discard', [IntakeController::class, 'discard']);
+            Route::post('intake/library', [IntakeController::class, 'move']);
             Route::post('intake/restore', [IntakeController::class, 'restore']);
         });
 

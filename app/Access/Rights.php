@@ -166,7 +166,7 @@ final class Rights
 
         return $document->state === Document::FILED
             ? $this->seen($user, [$document->id]) !== []
-            : $user->role->mayFile() && $document->created_by === $user->id;
+            : $user->role->mayFile() && WaitingSight::sees($user, $document);
     }
 
     /** Whether a rule of the design keeps a person from changing, or filing, a filed document. */

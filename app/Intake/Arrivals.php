@@ -75,6 +75,8 @@ final readonly class Arrivals
             'state' => $mail->state,
             'filed_at' => $mail->filed_at,
             'created_by' => $mail->created_by,
+            'source' => $mail->source,
+            'intake_group' => $mail->intake_group,
             'path' => $mail->path,
         ]);
         if ($this->depth($mail) < config('brenvic.limits.mail_depth')) {

@@ -30,6 +30,9 @@ use Illuminate\Database\Eloquent\SoftDeletes;
  * @property string $text_reason
  * @property int $page_count
  * @property int|null $created_by
+ * @property string|null $source the code of the source that it came from
+ * @property string|null $intake_group who sees it while it waits; null for who brought it in
+ * @property string|null $intake_note what of its values was left out when it arrived
  * @property \Illuminate\Support\Carbon|null $filed_at
  * @property \Illuminate\Support\Carbon $created_at
  * @property int $lock_version

@@ -73,6 +73,15 @@ function designOfParts(): Design
         ],
         'forms' => ['ask' => ['name' => 'Ask', 'libraries' => ['harbour'], 'fields' => [['code' => 'fee', 'relation' => 'between']]]],
         'access' => ['quiet' => ['name' => 'Quiet', 'criterion' => 'fee > 10', 'acts' => ['see'], 'groups' => ['Board']]],
+        'sources' => ['scans' => [
+            'name' => 'Scans',
+            'folder' => 'scans',
+            'library' => 'harbour',
+            'type' => 'permit',
+            'pattern' => '{reach}_{day}',
+            'values' => [['code' => 'fee', 'value' => '10']],
+            'group' => 'Board',
+        ]],
     ];
 
     return new Design($parts);
@@ -114,7 +123,7 @@ it('refers only to what is there, and is referred to from there', function () {
         }
     }
     expect($check->usersOf(DesignKind::Type, 'permit'))
-        ->toBe(['the library “Harbour”', 'the dossier kind “Case”'])
+        ->toBe(['the library “Harbour”', 'the dossier kind “Case”', 'the source “Scans”'])
         ->and($check->references(DesignKind::Field, 'none'))
         ->toBe([]);
 });
@@ -127,11 +136,11 @@ it('names what is wrong where a part that others name is gone', function (Design
     [DesignKind::Repository, 'ops', ['libraries/harbour repository']],
     // No field can be had while one of them is wrong.
     [DesignKind::Vocabulary, 'reach', ['fields/reach vocabulary', 'types/permit vocabulary', 'views/fees vocabulary', 'access/quiet vocabulary']],
-    [DesignKind::Type, 'permit', ['libraries/harbour types', 'dossier_kinds/case types']],
-    [DesignKind::Library, 'harbour', ['forms/ask libraries']],
+    [DesignKind::Type, 'permit', ['libraries/harbour types', 'dossier_kinds/case types', 'sources/scans type']],
+    [DesignKind::Library, 'harbour', ['forms/ask libraries', 'sources/scans library']],
     [DesignKind::View, 'fees', ['libraries/harbour view', 'dossier_kinds/case list_view']],
     [DesignKind::Form, 'ask', []],
-    [DesignKind::Field, 'fee', ['tables/fees fills', 'types/permit fields', 'views/fees columns', 'forms/ask fields', 'access/quiet criterion']],
+    [DesignKind::Field, 'fee', ['tables/fees fills', 'types/permit fields', 'views/fees columns', 'forms/ask fields', 'access/quiet criterion', 'sources/scans values']],
 ]);
 
 it('refuses what does not work', function (DesignKind $kind, string $code, array $change, string $property, string $message) {

@@ -328,6 +328,7 @@ const BODIES = [
     'PUT api/office/people/{person}' => [['name' => 'Isla Thorne', 'role' => 'reader', 'groups' => ['Everyone']]],
     'POST api/office/people/{person}/out' => [['to' => '@me']],
     'POST api/design/proposal' => [['file' => '@file']],
+    'POST api/intake/library' => [['documents' => ['@ref'], 'library' => 'harbour']],
     'POST api/design/bringing' => [['library' => 'harbour', 'file' => '@file']],
     'POST api/design/bringing/open' => [['rest' => true]],
     'POST api/design/bringing/files' => [['sources' => ['a.txt'], 'files' => ['@file']]],

@@ -1,4 +1,5 @@
 import type {
+  TroubledSource,
   Bringing,
   GatheringDecision,
   Advice,
@@ -209,6 +210,12 @@ export interface Sought {
   reach?: Search['reach'];
 }
 
+/** What waits, and which sources do not work. */
+export interface IntakeAnswer {
+  documents: DocumentRecord[];
+  sources: TroubledSource[];
+}
+
 /** What was decided on the sheet of a proposal. */
 export interface TakenProposal {
   name: string;
@@ -290,8 +297,7 @@ export const api = {
   tableState: (code: string) => call<{ works: boolean; says: string }>('GET', `design/tables/${ref(code)}/state`),
   proposal: () => call<{ proposal: Proposal | null }>('GET', 'design/proposal'),
   propose: (file: File, what: Proposal['what']) => call<{ proposal: Proposal }>('POST', 'design/proposal', form({ file, what })),
-  takeProposal: (what: TakenProposal) =>
-    call<{ parts: number; left: string[]; draft: DraftAnswer }>('POST', 'design/proposal/take', what),
+  takeProposal: (what: TakenProposal) => call<{ parts: number; left: string[]; draft: DraftAnswer }>('POST', 'design/proposal/take', what),
   dropProposal: () => call<void>('DELETE', 'design/proposal'),
   bringing: () => call<{ bringing: Bringing | null }>('GET', 'design/bringing'),
   lookAtBringing: (library: string, paths: string[]) =>
@@ -537,10 +543,11 @@ export const api = {
   fileUrl: (document: string, version: number, download = false, form: DeliveryForm = 'plain') =>
     `/api/documents/${ref(document)}/file?version=${version}${download ? '&download=1' : ''}${form === 'plain' ? '' : `&form=${form}`}`,
 
-  intake: () => call<{ documents: DocumentRecord[] }>('GET', 'intake'),
+  intake: () => call<IntakeAnswer>('GET', 'intake'),
+  moveWaiting: (documents: string[], library: string) => call<IntakeAnswer>('POST', 'intake/library', { documents, library }),
   upload: (file: File, library: string) => call<DocumentRecord>('POST', 'intake', form({ library, file })),
   fileDocuments: (documents: string[], type: string, values: Sheet, name = '') =>
-    call<{ documents: DocumentRecord[] }>('POST', 'intake/file', { documents, type, values, name }),
-  discard: (documents: string[]) => call<{ documents: DocumentRecord[] }>('POST', 'intake/discard', { documents }),
-  restore: (documents: string[]) => call<{ documents: DocumentRecord[] }>('POST', 'intake/restore', { documents }),
+    call<IntakeAnswer>('POST', 'intake/file', { documents, type, values, name }),
+  discard: (documents: string[]) => call<IntakeAnswer>('POST', 'intake/discard', { documents }),
+  restore: (documents: string[]) => call<IntakeAnswer>('POST', 'intake/restore', { documents }),
 };

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Rights;
+use App\Access\WaitingSight;
 use App\Catalog\Catalog;
 use App\Find\Places;
 use App\Find\SavedSearches;
@@ -114,7 +115,7 @@ final readonly class DeskController
             'read' => $read->map($row)->all(),
             'filed' => $new->map($row)->all(),
             'waiting' => $user->role->mayFile()
-                ? Document::query()->where('state', Document::WAITING)->whereNull('parent_id')->where('created_by', $user->id)->count()
+                ? WaitingSight::of($user)->where('state', Document::WAITING)->whereNull('parent_id')->count()
                 : 0,
             'in_progress' => $this->inProgress->of($user),
             'reading' => $this->places->counts($user, ['reading' => 'text_state == pending'])['reading'],

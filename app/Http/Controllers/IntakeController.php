@@ -4,11 +4,13 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Access\WaitingSight;
 use App\Catalog\Catalog;
 use App\Http\Requests\ChosenInput;
 use App\Http\Requests\FilingInput;
 use App\Http\Requests\UploadInput;
 use App\Http\Resources\DocumentResource;
+use App\Http\Resources\SourceResource;
 use App\Intake\Arrivals;
 use App\Intake\Filing;
 use App\Models\Document;
@@ -18,11 +20,16 @@ use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\UploadedFile;
+use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Gate;
 
 /** What has arrived and waits to be filed, each person's own. */
 final class IntakeController
 {
+    public function __construct(private readonly Catalog $catalog, private readonly Filing $filing)
+    {
+    }
+
     public function index(Request $request, DocumentResource $resource): JsonResponse
     {
         return $this->waiting($request, $resource);
@@ -71,6 +78,24 @@ final class IntakeController
         return $this->waiting($request, $resource);
     }
 
+    /** Gives what waits to another library. */
+    public function move(Request $request, DocumentResource $resource): JsonResponse
+    {
+        $input = $request->validate(['documents' => 'required|array|min:1|max:500', 'documents.*' => 'string', 'library' => 'required|string']);
+        $library = $this->catalog->libraries()->firstWhere('code', $input['library']) ?? abort(404);
+        Gate::authorize('file', $library);
+        DB::transaction(function () use ($request, $input, $library): void {
+            $found = $this->own($request)->where('state', Document::WAITING)->whereNull('parent_id')->whereIn('ref', $input['documents']);
+            foreach ($found->get() as $document) {
+                foreach ([$document, ...$this->filing->below($document->id)] as $one) {
+                    $one->update(['library_id' => $library->id]);
+                }
+            }
+        });
+
+        return $this->waiting($request, $resource);
+    }
+
     /** Takes back a discard. */
     public function restore(ChosenInput $request, DocumentResource $resource): JsonResponse
     {
@@ -84,14 +109,15 @@ final class IntakeController
         $user = User::of($request);
         $documents = $this->own($request)->where('state', Document::WAITING)->whereNull('parent_id')->orderBy('id')->limit(500)->get();
 
-        return new JsonResponse(['documents' => $resource->waiting($documents, $user)]);
+        return new JsonResponse([
+            'documents' => $resource->waiting($documents, $user),
+            'sources' => SourceResource::troubled($this->catalog->design(), $user),
+        ]);
     }
 
     /** @return Builder<Document> */
     private function own(Request $request): Builder
     {
-        $user = User::of($request);
-
-        return Document::query()->where('created_by', $user->id);
+        return WaitingSight::of(User::of($request));
     }
 }

@@ -291,6 +291,7 @@ final readonly class DesignResource
             DesignKind::DossierKind->value => $known->dossierKinds ?? [],
             DesignKind::Form->value => $codes($forms),
             DesignKind::Access->value => [],
+            DesignKind::Source->value => [],
         ];
     }
 

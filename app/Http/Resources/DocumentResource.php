@@ -17,6 +17,7 @@ use App\Models\Dossier;
 use App\Models\User;
 use App\Support\Column;
 use Brenvic\Core\Design\DossierKindPart;
+use Brenvic\Core\Design\SourcePart;
 use Brenvic\Core\Fields\Cover;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Facades\DB;
@@ -130,6 +131,8 @@ final readonly class DocumentResource
             'path' => $document->path,
             'bytes' => $document->bytes,
             'page_count' => $document->page_count,
+            'source' => $isFiled || $document->source === null ? null : $this->catalog->design()->one(SourcePart::class, $document->source)?->name,
+            'intake_note' => $isFiled ? null : $document->intake_note,
             'text_state' => $document->text_state,
             'text_reason' => $document->text_reason,
             'brought_in_by' => $document->creator?->name,

@@ -17,6 +17,7 @@ enum DesignKind: string
     case DossierKind = 'dossier_kinds';
     case Form = 'forms';
     case Access = 'access';
+    case Source = 'sources';
 
     public function one(): string
     {
@@ -31,6 +32,7 @@ enum DesignKind: string
             self::DossierKind => 'dossier kind',
             self::Form => 'search form',
             self::Access => 'access rule',
+            self::Source => 'source',
         };
     }
 
@@ -48,6 +50,7 @@ enum DesignKind: string
             self::DossierKind => DossierKindPart::class,
             self::Form => FormPart::class,
             self::Access => AccessRule::class,
+            self::Source => SourcePart::class,
         };
     }
 }

@@ -37,7 +37,7 @@ final class FieldMerge
      */
     private static function renamed(DesignKind $kind, array $content, string $from, string $into): array
     {
-        foreach (['fields' => 'code', 'sort' => 'field', 'levels' => 'field'] as $property => $key) {
+        foreach (['fields' => 'code', 'sort' => 'field', 'levels' => 'field', 'values' => 'code'] as $property => $key) {
             if (is_array($content[$property] ?? null)) {
                 $entries = self::joined(Design::entries($content, $property), $key, $from, $into);
                 $content[$property] = $kind === DesignKind::View
@@ -56,8 +56,10 @@ final class FieldMerge
                 $content[$property] = $into;
             }
         }
-        if (is_string($content['title_pattern'] ?? null)) {
-            $content['title_pattern'] = str_replace("{{$from}}", "{{$into}}", $content['title_pattern']);
+        foreach (['title_pattern', 'pattern'] as $property) {
+            if ($kind !== DesignKind::Field && is_string($content[$property] ?? null)) {
+                $content[$property] = str_replace("{{$from}}", "{{$into}}", $content[$property]);
+            }
         }
 
         return $content;

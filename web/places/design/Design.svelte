@@ -17,6 +17,7 @@
   import Propose from './Propose.svelte';
   import RepositoryEditor from './RepositoryEditor.svelte';
   import SchemeEditor from './SchemeEditor.svelte';
+  import SourceEditor from './SourceEditor.svelte';
   import TableEditor from './TableEditor.svelte';
   import TypeEditor from './TypeEditor.svelte';
   import ViewEditor from './ViewEditor.svelte';
@@ -54,6 +55,7 @@
     'libraries',
     'repositories',
     'access',
+    'sources',
     'people',
   ] as const;
   type Kind = (typeof kinds)[number];
@@ -69,6 +71,7 @@
     libraries: 'Libraries',
     repositories: 'Repositories',
     access: 'Access rules',
+    sources: 'Sources',
     people: 'People',
   };
   const empty: Record<Kind, string> = {
@@ -84,6 +87,7 @@
     libraries: 'A library groups similar documents. Create the first one.',
     repositories: 'A repository holds libraries. Create the first one.',
     access: 'An access rule limits who may see, file or change certain documents. Create the first one.',
+    sources: 'A source brings documents in by itself, such as a folder that a scanner fills. Create the first one.',
     people: '',
   };
   const kind = $derived(kinds.find((k) => k === router.parts[1]) ?? 'fields');
@@ -130,6 +134,8 @@
         return design.repositories.map((r) => ({ code: r.code, name: r.name, hint: r.address ? 'remote' : '' }));
       case 'access':
         return design.access.map((r) => ({ code: r.code, name: r.name, hint: r.acts.join(', ') }));
+      case 'sources':
+        return design.sources.map((s) => ({ code: s.code, name: s.name, hint: app.library(s.library)?.name ?? '' }));
       default:
         return [];
     }
@@ -146,6 +152,7 @@
     libraries: design.libraries.length,
     repositories: design.repositories.length,
     access: design.access.length,
+    sources: design.sources.length,
     people: null,
   });
   // A tree needs the room that the list of schemes would take.
@@ -264,6 +271,7 @@
           {:else if kind === 'forms'}<FormEditor form={find(design.forms)} />
           {:else if kind === 'dossier_kinds'}<DossierKindEditor kind={find(design.dossier_kinds)} />
           {:else if kind === 'libraries'}<LibraryEditor library={find(design.libraries)} />
+          {:else if kind === 'sources'}<SourceEditor source={find(design.sources)} />
           {:else if kind === 'access'}<AccessEditor rule={find(design.access)} />
           {:else}<RepositoryEditor repository={find(design.repositories)} />{/if}
         {/key}

@@ -209,8 +209,10 @@
                         >{/each}
                     </select>
                   {:else if decision.take && decision.existing === null && proposing.joinable(decision).length > 0}
-                    <button class="link small min-h-7" aria-label={`Join ${column.name} with another`} onclick={() => (joining = decision.place)}
-                      >Join with another…</button
+                    <button
+                      class="link small min-h-7"
+                      aria-label={`Join ${column.name} with another`}
+                      onclick={() => (joining = decision.place)}>Join with another…</button
                     >
                   {/if}
                 </td>

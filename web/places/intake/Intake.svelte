@@ -1,7 +1,7 @@
 <script lang="ts">
   import { keys } from '@/state/keys.svelte';
   import { api, ApiError, messageOf, type Sheet } from '@/api/client';
-  import type { DocumentRecord } from '@/api/types';
+  import type { DocumentRecord, TroubledSource } from '@/api/types';
   import Combobox from '@/parts/Combobox.svelte';
   import SheetForm from '@/parts/SheetForm.svelte';
   import { defaultsOf } from '@/parts/sheet';
@@ -25,6 +25,7 @@
   const libraries = $derived(app.design!.libraries.filter((l) => l.may_change));
   let library = $state(localStorage.getItem('intake:library') ?? '');
   let waiting = $state.raw<DocumentRecord[]>([]);
+  let troubled = $state.raw<TroubledSource[]>([]);
   let coming = $state<Coming[]>([]);
   let chosen = $state<string[]>([]);
   let looking = $state('');
@@ -50,22 +51,26 @@
   $effect(() => localStorage.setItem('intake:library', library));
   $effect(() => drafts.setItem(DRAFT, JSON.stringify({ type: typeCode, values })));
 
-  type Answer = { documents: DocumentRecord[] };
+  type Answer = { documents: DocumentRecord[]; sources: TroubledSource[] };
   const list = new Whole<Answer>(
     () => api.intake(),
-    (got) => show(got.documents),
+    (got) => {
+      troubled = got.sources;
+      show(got.documents);
+    },
   );
   const load = () => list.read().catch((error: unknown) => app.fail(error, 'The waiting documents cannot be shown. Reload the page.'));
   function show(documents: DocumentRecord[]) {
-    waiting = documents;
+    // What has not changed stays as it is, so that the page one reads is not drawn anew.
+    const before = Object.fromEntries(waiting.map((d) => [d.ref, d]));
+    waiting = documents.map((d) => (JSON.stringify(before[d.ref]) === JSON.stringify(d) ? before[d.ref]! : d));
     chosen = chosen.filter((ref) => documents.some((d) => d.ref === ref));
     if (!documents.some((d) => d.ref === looking)) look(documents[0]?.ref ?? '');
   }
   void load();
-  // The text of what came in is read in the background.
+  // The text of what came in is read in the background; what arrives by itself is there soon after.
   $effect(() => {
-    if (!waiting.some((d) => d.text_state === 'pending')) return;
-    const timer = setTimeout(load, 1500);
+    const timer = setTimeout(load, waiting.some((d) => d.text_state === 'pending') ? 1500 : 5000);
     return () => clearTimeout(timer);
   });
 
@@ -76,8 +81,42 @@
   };
 
   function look(ref: string) {
+    if (ref !== looking) propose(waiting.find((d) => d.ref === ref));
     looking = ref;
     if (ref && chosen.length <= 1) chosen = [ref];
+  }
+
+  /** What is known of a document by the way it came is on its sheet, to be looked at and filed. */
+  function propose(document: DocumentRecord | undefined) {
+    const known = app.design!.types.find((t) => t.code === document?.type?.code);
+    const given = Object.entries(document?.values ?? {});
+    if (!known && given.length === 0) return;
+    if (known) typeCode = known.code;
+    values = { ...defaultsOf(known?.fields ?? []), ...Object.fromEntries(given.map(([code, list]) => [code, list.map((v) => v.value)])) };
+    faults = {};
+  }
+
+  /** By the source they came from, each in the order of arrival; what people brought themselves is first. */
+  const groups = $derived(
+    [...new Set(waiting.map((d) => d.source ?? ''))]
+      .sort((a, b) => a.localeCompare(b))
+      .map((source) => ({
+        source,
+        documents: waiting.filter((d) => (d.source ?? '') === source),
+      })),
+  );
+
+  async function move(to: string) {
+    const moved = [...chosen];
+    try {
+      await list.change(
+        () => api.moveWaiting(moved, to),
+        (got) => got,
+      );
+      app.say(`${plural(moved.length, 'document', 'documents')} for ${app.library(to)?.name ?? to}.`);
+    } catch (error) {
+      app.fail(error, 'The library was not changed.');
+    }
   }
 
   const looked = $derived(waiting.find((d) => d.ref === looking) ?? null);
@@ -205,8 +244,9 @@
     const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
     if (!by) return;
     event.preventDefault();
-    const index = waiting.findIndex((d) => d.ref === looking);
-    const next = waiting[Math.min(waiting.length - 1, Math.max(0, index + by))];
+    const order = groups.flatMap((g) => g.documents);
+    const index = order.findIndex((d) => d.ref === looking);
+    const next = order[Math.min(order.length - 1, Math.max(0, index + by))];
     if (next) {
       look(next.ref);
       (document.getElementById(`waiting-${next.ref}`) as HTMLElement | null)?.focus();
@@ -253,6 +293,11 @@
         />
       </div>
     </div>
+    {#each troubled as s (s.code)}
+      <p class="small mx-4 mt-2 border-l-2 border-rust pl-2" role="status">
+        {s.name}: <span class="text-rust">{s.says}</span> It is tried again by itself.
+      </p>
+    {/each}
     <ul class="small px-4" aria-live="polite">
       {#each coming as c (c.key)}
         <li class="flex items-start gap-2 border-b border-hair py-1.5">
@@ -274,33 +319,39 @@
     </div>
     <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
     <ul class="min-h-0 flex-1 overflow-y-auto px-4 pb-4" onkeydown={listKey}>
-      {#each waiting as document (document.ref)}
-        <li class="flex items-start gap-2 border-t border-hair py-1.5" class:looked={document.ref === looking}>
-          <input
-            type="checkbox"
-            class="check mt-1"
-            aria-label={`Select ${document.file_name}`}
-            checked={chosen.includes(document.ref)}
-            onchange={(e) => (chosen = e.currentTarget.checked ? [...chosen, document.ref] : chosen.filter((ref) => ref !== document.ref))}
-          />
-          <button
-            id={`waiting-${document.ref}`}
-            class="min-w-0 flex-1 text-left"
-            aria-pressed={document.ref === looking}
-            onclick={() => look(document.ref)}
-          >
-            <span class="block truncate" title={document.file_name}>{document.file_name}</span>
-            <span class="small quiet block truncate"
-              >{document.library.name} · {bytes(document.bytes)}{#if states[document.text_state]}&nbsp;· <span
-                  class:text-rust={document.text_state === 'none'}>{states[document.text_state]}</span
-                >{/if}{#if document.attachments.length > 0}&nbsp;· {plural(
-                  document.attachments.length,
-                  'attachment',
-                  'attachments',
-                )}{/if}</span
+      {#each groups as group (group.source)}
+        {#if group.source !== '' || groups.length > 1}<li class="heading pt-2 pb-0.5">
+            {group.source || 'Brought in by you'} <span class="num">{group.documents.length}</span>
+          </li>{/if}
+        {#each group.documents as document (document.ref)}
+          <li class="flex items-start gap-2 border-t border-hair py-1.5" class:looked={document.ref === looking}>
+            <input
+              type="checkbox"
+              class="check mt-1"
+              aria-label={`Select ${document.file_name}`}
+              checked={chosen.includes(document.ref)}
+              onchange={(e) =>
+                (chosen = e.currentTarget.checked ? [...chosen, document.ref] : chosen.filter((ref) => ref !== document.ref))}
+            />
+            <button
+              id={`waiting-${document.ref}`}
+              class="min-w-0 flex-1 text-left"
+              aria-pressed={document.ref === looking}
+              onclick={() => look(document.ref)}
             >
-          </button>
-        </li>
+              <span class="block truncate" title={document.file_name}>{document.file_name}</span>
+              <span class="small quiet block truncate"
+                >{document.library.name} · {bytes(document.bytes)}{#if states[document.text_state]}&nbsp;· <span
+                    class:text-rust={document.text_state === 'none'}>{states[document.text_state]}</span
+                  >{/if}{#if document.attachments.length > 0}&nbsp;· {plural(
+                    document.attachments.length,
+                    'attachment',
+                    'attachments',
+                  )}{/if}</span
+              >
+            </button>
+          </li>
+        {/each}
       {:else}
         <li class="quiet border-t border-hair py-3">Nothing is waiting. Documents you bring in stay here until they are filed.</li>
       {/each}
@@ -314,6 +365,21 @@
         ? `The same values for ${targets.length} documents.`
         : (targets[0]?.file_name ?? 'Choose a document on the left.')}
     </p>
+    {#if targets.length === 1 && targets[0]?.intake_note}
+      <p class="small mb-2 border-l-2 border-brass pl-2">Left out when it arrived: {targets[0].intake_note}</p>
+    {/if}
+    {#if targets.length > 0 && libraries.length > 1}
+      <label class="heading" for="its-library">Library</label>
+      <select
+        class="input mb-2"
+        id="its-library"
+        value={targets.every((d) => d.library.code === targets[0]!.library.code) ? targets[0]!.library.code : ''}
+        onchange={(e) => void move(e.currentTarget.value)}
+      >
+        {#if !targets.every((d) => d.library.code === targets[0]!.library.code)}<option value="" disabled>several</option>{/if}
+        {#each libraries as l (l.code)}<option value={l.code}>{l.name}</option>{/each}
+      </select>
+    {/if}
     <label class="heading" for="type">Document type</label>
     <Combobox
       id="type"

@@ -1,0 +1,48 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console\Commands;
+
+use App\Catalog\Catalog;
+use App\Console\PlainCommand;
+use App\Intake\Sources\ArrivingFile;
+use App\Intake\Sources\Watch;
+
+final class WatchCommand extends PlainCommand
+{
+    protected $signature = 'brenvic:watch {--once : look twice, a moment apart, and end}';
+
+    protected $description = 'Brings in what arrives at the sources of the design, until it is stopped';
+
+    /** Seconds between two looks. */
+    private const EVERY = 1;
+
+    /** A process that lives long is begun anew now and then. */
+    private const SECONDS = 3_600;
+
+    public function handle(): int
+    {
+        $until = time() + self::SECONDS;
+        $parent = function_exists('posix_getppid') ? posix_getppid() : 0;
+        $watch = new Watch();
+        for ($looks = 0; time() < $until; $looks++) {
+            // A design may be published meanwhile; what was seen in the folders is kept.
+            $this->laravel->forgetScopedInstances();
+            $count = $watch->look($this->laravel->make(Catalog::class), $this->laravel->make(ArrivingFile::class));
+            if ($count > 0) {
+                $this->line("{$count} brought in");
+            }
+            if ($this->option('once') && $looks > 0) {
+                break;
+            }
+            // Nobody is left to start it again: the server was stopped.
+            if ($parent > 1 && posix_getppid() !== $parent) {
+                break;
+            }
+            sleep($this->option('once') ? 3 : self::EVERY);
+        }
+
+        return self::SUCCESS;
+    }
+}

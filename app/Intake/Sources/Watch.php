@@ -1,0 +1,77 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Intake\Sources;
+
+use App\Catalog\Catalog;
+use App\Support\Refused;
+use Brenvic\Core\Design\SourcePart;
+use Illuminate\Support\Facades\DB;
+use Throwable;
+
+/** Looks at every source of the published design by turns. One that fails is asked again after growing waits, and holds no other up. */
+final class Watch
+{
+    /** Seconds until a source that failed is asked again: doubled each time. */
+    private const FIRST_WAIT = 5;
+
+    private const LONGEST_WAIT = 600;
+
+    /** @var array<string, array{string, WatchedFolder}> code => what it was made of, and the folder with what was seen in it */
+    private array $folders = [];
+
+    /** @return int how many documents came in */
+    public function look(Catalog $catalog, ArrivingFile $arriving): int
+    {
+        $count = 0;
+        $states = DB::table('source_states')->get()->keyBy('source');
+        $sources = $catalog->design()->parts(SourcePart::class);
+        foreach ($sources as $code => $source) {
+            $state = $states->get((string) $code);
+            if ($state?->again_at !== null && now()->lt($state->again_at)) {
+                continue;
+            }
+            try {
+                $folder = $this->folder($source);
+                if ($state === null) {
+                    $folder->make();
+                }
+                $count += $folder->look($arriving);
+                $this->fares($source, '', 0);
+            } catch (Throwable $fault) {
+                $says = $fault instanceof Refused ? $fault->getMessage() : 'It failed for a reason that is in the log of the server.';
+                $fault instanceof Refused || report($fault);
+                $this->fares($source, $says, (int) ($state->tries ?? 0) + 1);
+            }
+        }
+        DB::table('source_states')->whereNotIn('source', array_map(strval(...), array_keys($sources)))->delete();
+
+        return $count;
+    }
+
+    private function folder(SourcePart $source): WatchedFolder
+    {
+        $made = serialize($source).config('brenvic.sources');
+        if (($this->folders[$source->code][0] ?? '') !== $made) {
+            $this->folders[$source->code] = [$made, new WatchedFolder($source)];
+        }
+
+        return $this->folders[$source->code][1];
+    }
+
+    private function fares(SourcePart $source, string $says, int $tries): void
+    {
+        $wait = min(self::LONGEST_WAIT, self::FIRST_WAIT * 2 ** min(10, max(0, $tries - 1)));
+        DB::table('source_states')->upsert(
+            [[
+                'source' => $source->code,
+                'says' => mb_substr($says, 0, 500),
+                'tries' => $tries,
+                'again_at' => $tries === 0 ? null : now()->addSeconds($wait),
+                'looked_at' => now(),
+            ]],
+            'source',
+        );
+    }
+}

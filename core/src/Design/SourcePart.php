@@ -1,0 +1,118 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Design;
+
+use Brenvic\Core\Fields\InvalidDefinition;
+
+/** A source: how documents arrive by themselves, where they wait, and what is known of them before anybody looks. */
+final readonly class SourcePart extends Part
+{
+    /** A folder that is watched. */
+    public const FOLDER = 'folder';
+
+    /**
+     * @param  string  $way  how it arrives
+     * @param  string  $folder  that is watched: its path below the one for all sources
+     * @param  string|null  $type  code of the document type that is proposed
+     * @param  array<string, string>  $values  texts that are proposed, by field code
+     * @param  string  $group  who sees what arrives
+     * @param  bool  $isRemoved  whether the original is removed once the document is safe, instead of being kept in `done`
+     */
+    protected function __construct(
+        string $code,
+        string $name,
+        public string $way,
+        public string $folder,
+        public string $library,
+        public ?string $type,
+        public NamePattern $pattern,
+        public array $values,
+        public string $group,
+        public bool $isRemoved,
+    ) {
+        parent::__construct($code, $name);
+    }
+
+    public static function of(string $code, array $content): static
+    {
+        $values = [];
+        foreach (Design::entries($content, 'values') as $value) {
+            if (is_string($value['code'] ?? null)) {
+                $values[$value['code']] = self::text($value, 'value');
+            }
+        }
+
+        return new self(
+            $code,
+            self::text($content, 'name'),
+            self::text($content, 'way') ?: self::FOLDER,
+            trim(self::text($content, 'folder'), '/'),
+            self::text($content, 'library'),
+            self::code($content, 'type'),
+            new NamePattern(self::text($content, 'pattern')),
+            $values,
+            self::text($content, 'group'),
+            ($content['original'] ?? 'kept') === 'removed',
+        );
+    }
+
+    public static function kind(): DesignKind
+    {
+        return DesignKind::Source;
+    }
+
+    public function groups(): array
+    {
+        return [$this->group];
+    }
+
+    public function refersTo(): array
+    {
+        return [
+            [DesignKind::Library, $this->library],
+            ...self::each(DesignKind::Type, array_filter([$this->type])),
+            ...self::each(DesignKind::Field, $this->fieldCodes()),
+        ];
+    }
+
+    public function belongsTo(DesignCheck $check): array
+    {
+        return [[DesignKind::Library, $this->library]];
+    }
+
+    /** @return list<string> */
+    private function fieldCodes(): array
+    {
+        return array_values(array_unique([...array_map(strval(...), array_keys($this->values)), ...$this->pattern->fields]));
+    }
+
+    public function check(DesignCheck $check): void
+    {
+        $library = $check->design->one(LibraryPart::class, $this->library);
+        if ($library === null) {
+            throw new InvalidDefinition('library', "There is no library “{$this->library}”.");
+        }
+        $check->parts(DesignKind::Type, array_filter([$this->type]), 'type');
+        if ($this->type !== null && ! in_array($this->type, $library->types, true)) {
+            throw new InvalidDefinition('type', "{$library->name} does not take documents of this type.");
+        }
+        if ($this->folder === '' || preg_match('#(^|/)\.#', $this->folder) === 1 || preg_match('/[\x00-\x1F\\\\]/', $this->folder) === 1) {
+            throw new InvalidDefinition('folder', 'Name a folder below the one for all sources, like “scans/harbour”.');
+        }
+        foreach ($check->design->parts(self::class) as $other) {
+            // One that lies in another would be seen by both.
+            if ($other->code !== $this->code && str_starts_with("{$other->folder}/", "{$this->folder}/")) {
+                throw new InvalidDefinition('folder', "The source “{$other->name}” watches this folder, or one in it.");
+            }
+            if ($other->code !== $this->code && str_starts_with("{$this->folder}/", "{$other->folder}/")) {
+                throw new InvalidDefinition('folder', "The source “{$other->name}” watches the folder that this one is in.");
+            }
+        }
+        $this->pattern->check('pattern');
+        $check->fields($this->pattern->fields, 'pattern');
+        $check->fields(array_map(strval(...), array_keys($this->values)), 'values');
+        $check->groups([$this->group], 'group');
+    }
+}

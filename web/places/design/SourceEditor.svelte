@@ -1,0 +1,103 @@
+<script lang="ts">
+  import type { Source } from '@/api/types';
+  import { app } from '@/state/app.svelte';
+  import { draft as whole } from './draft.svelte';
+  import { Editing } from './editing.svelte';
+  import EditorFrame from './EditorFrame.svelte';
+  import NameAndCode from './NameAndCode.svelte';
+  import OrderedCodes from './OrderedCodes.svelte';
+  import TextRow from './TextRow.svelte';
+
+  let { source }: { source: Source | null } = $props();
+  const libraries = app.design!.libraries;
+  // svelte-ignore state_referenced_locally
+  const editing = new Editing<Source>('sources', source, {
+    code: '',
+    name: '',
+    way: 'folder',
+    folder: '',
+    library: libraries[0]?.code ?? '',
+    type: null,
+    pattern: '',
+    values: [],
+    group: whole.groups[0] ?? '',
+    original: 'kept',
+    lock_version: 1,
+  });
+  const draft = $derived(editing.draft);
+  const takes = $derived(libraries.find((l) => l.code === draft.library)?.types ?? []);
+  const types = $derived(app.design!.types.filter((t) => takes.includes(t.code)));
+  // The fields of the type that is proposed; all where none is.
+  const fields = $derived.by(() => {
+    const of = types.find((t) => t.code === draft.type)?.fields.map((f) => f.code);
+    return app.design!.fields.filter((f) => !of || of.includes(f.code));
+  });
+  const example = $derived(fields.length > 1 ? `{${fields[0]!.code}}_{${fields[1]!.code}}` : '{field}_{field}');
+</script>
+
+<EditorFrame {editing} title={draft.name} what="source">
+  <p class="quiet mb-2 max-w-prose">
+    What is put into a folder of the server comes to Intake by itself, once it is whole, and waits there for the group that is named. The
+    originals go to the folder “done” in it; what cannot come in goes to “refused”, with a text that says why.
+  </p>
+  <NameAndCode {editing} />
+  <TextRow
+    label="Folder"
+    mono
+    value={draft.folder}
+    fault={editing.faults.folder}
+    help="Below the one for all sources on the server, like scans/harbour. It is made when the source is published."
+    oninput={(folder) => (draft.folder = folder)}
+  />
+  <div class="grid grid-cols-2 gap-4 py-1.5">
+    <label
+      ><span class="heading">Library</span><select
+        class="input"
+        value={draft.library}
+        onchange={(e) => {
+          draft.library = e.currentTarget.value;
+          if (draft.type !== null && !takes.includes(draft.type)) draft.type = null;
+        }}
+        >{#each libraries as l (l.code)}<option value={l.code}>{l.name}</option>{/each}</select
+      >{#if editing.faults.library}<span class="fault" role="alert">{editing.faults.library}</span>{/if}</label
+    >
+    <label
+      ><span class="heading">Document type, if always the same</span><select
+        class="input"
+        value={draft.type ?? ''}
+        onchange={(e) => (draft.type = e.currentTarget.value || null)}
+        ><option value="">is chosen in Intake</option>{#each types as t (t.code)}<option value={t.code}>{t.name}</option>{/each}</select
+      >{#if editing.faults.type}<span class="fault" role="alert">{editing.faults.type}</span>{/if}</label
+    >
+    <label
+      ><span class="heading">Who sees what arrives</span><select class="input" bind:value={draft.group}
+        >{#each whole.groups as g (g)}<option value={g}>{g}</option>{/each}</select
+      >{#if editing.faults.group}<span class="fault" role="alert">{editing.faults.group}</span>{/if}</label
+    >
+    <label
+      ><span class="heading">The originals</span><select class="input" bind:value={draft.original}
+        ><option value="kept">are kept in “done”</option><option value="removed">are removed once the document is safe</option></select
+      ></label
+    >
+  </div>
+  <TextRow
+    label="What the names of files say"
+    mono
+    value={draft.pattern}
+    fault={editing.faults.pattern}
+    help={`Codes of fields in braces, like ${example}; folders with slashes; the ending is no part of it. A file of the same name with .json or .csv gives values too.`}
+    oninput={(pattern) => (draft.pattern = pattern)}
+  />
+  <OrderedCodes
+    label="Values that all of it has"
+    codes={draft.values.map((v) => v.code)}
+    items={fields.map((f) => ({ value: f.code, label: f.label }))}
+    fault={editing.faults.values}
+    onchange={(codes) => (draft.values = codes.map((code) => draft.values.find((v) => v.code === code) ?? { code, value: '' }))}
+  >
+    {#snippet extra(code)}
+      {@const value = draft.values.find((v) => v.code === code)}
+      {#if value}<input class="input w-56" aria-label={`Value of ${app.label(code)}`} bind:value={value.value} autocomplete="off" />{/if}
+    {/snippet}
+  </OrderedCodes>
+</EditorFrame>
