@@ -5,7 +5,7 @@ declare(strict_types=1);
 use Illuminate\Support\Facades\DB;
 
 require_once dirname(__DIR__).'/core/tests/Support/seed.php';
-require_once __DIR__.'/registers.php';
+require_once __DIR__.'/helpers.php';
 
 uses(Tests\TestCase::class)->in('Feature');
 

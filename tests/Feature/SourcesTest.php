@@ -8,7 +8,6 @@ use App\Intake\Sources\Watch;
 use App\Models\Document;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\File;
-use Illuminate\Support\Facades\Route;
 
 beforeEach(function () {
     $this->root = config('brenvic.data').'/sources';
@@ -16,28 +15,6 @@ beforeEach(function () {
     $this->watch = new Watch();
     $this->folder = "{$this->root}/scans";
 });
-
-/** @param  array<string, mixed>  $more */
-function source(array $more = [], string $code = 'scans'): void
-{
-    test()->as('librarian')->postJson('/api/design/sources', [
-        'code' => $code,
-        'name' => 'Scans of the office',
-        'way' => 'folder',
-        'folder' => 'scans',
-        'library' => 'waterways',
-        'type' => 'stoppage_notice',
-        'pattern' => '',
-        'values' => [],
-        'group' => 'Records office',
-        'original' => 'kept',
-        ...$more,
-    ])->assertCreated();
-    test()->publish('Scans')->assertCreated();
-    foreach (Route::getRoutes()->getRoutes() as $route) {
-        $route->flushController();
-    }
-}
 
 /** Puts a file there as if it had lain for a while. */
 function arrive(string $path, string $contents, int $ago = 10): void

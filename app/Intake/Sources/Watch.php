@@ -18,8 +18,8 @@ final class Watch
 
     private const LONGEST_WAIT = 600;
 
-    /** @var array<string, array{string, WatchedFolder}> code => what it was made of, and the folder with what was seen in it */
-    private array $folders = [];
+    /** @var array<string, array{string, SourceOf}> code => what it was made of, and the source with what it has seen */
+    private array $sources = [];
 
     /** @return int how many documents came in */
     public function look(Catalog $catalog, ArrivingFile $arriving): int
@@ -33,11 +33,11 @@ final class Watch
                 continue;
             }
             try {
-                $folder = $this->folder($source);
+                $way = $this->way($source);
                 if ($state === null) {
-                    $folder->make();
+                    $way->make();
                 }
-                $count += $folder->look($arriving);
+                $count += $way->look($arriving);
                 $this->fares($source, '', 0);
             } catch (Throwable $fault) {
                 $says = $fault instanceof Refused ? $fault->getMessage() : 'It failed for a reason that is in the log of the server.';
@@ -50,14 +50,18 @@ final class Watch
         return $count;
     }
 
-    private function folder(SourcePart $source): WatchedFolder
+    private function way(SourcePart $source): SourceOf
     {
         $made = serialize($source).config('brenvic.sources');
-        if (($this->folders[$source->code][0] ?? '') !== $made) {
-            $this->folders[$source->code] = [$made, new WatchedFolder($source)];
+        if (($this->sources[$source->code][0] ?? '') !== $made) {
+            $way = match ($source->way) {
+                SourcePart::MAILBOX => new Mailbox($source),
+                default => new WatchedFolder($source),
+            };
+            $this->sources[$source->code] = [$made, $way];
         }
 
-        return $this->folders[$source->code][1];
+        return $this->sources[$source->code][1];
     }
 
     private function fares(SourcePart $source, string $says, int $tries): void

@@ -20,7 +20,7 @@ use UnexpectedValueException;
  * lies in `.taken` without one was left by a worker that was killed, and is gone on with. The row in `arrivals` says whether its
  * document is there already.
  */
-final class WatchedFolder
+final class WatchedFolder implements SourceOf
 {
     private const TAKEN = '.taken';
 
@@ -46,19 +46,11 @@ final class WatchedFolder
         $this->root = rtrim((string) config('brenvic.sources'), '/')."/{$source->folder}";
     }
 
-    /** Makes the folder of a source that was never looked at. */
     public function make(): void
     {
         is_dir($this->root) || @mkdir($this->root, 0775, true);
     }
 
-    /**
-     * Takes in what has settled.
-     *
-     * @return int how many documents came in
-     *
-     * @throws Refused when the folder cannot be looked at
-     */
     public function look(ArrivingFile $arriving): int
     {
         if (! is_dir($this->root) || ! is_writable($this->root)) {

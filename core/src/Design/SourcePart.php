@@ -12,19 +12,24 @@ final readonly class SourcePart extends Part
     /** A folder that is watched. */
     public const FOLDER = 'folder';
 
+    /** A mailbox on a mail server. */
+    public const MAILBOX = 'mailbox';
+
     /**
      * @param  string  $way  how it arrives
      * @param  string  $folder  that is watched: its path below the one for all sources
+     * @param  string  $mailbox  by which the settings of the server know where it is and who signs in
      * @param  string|null  $type  code of the document type that is proposed
      * @param  array<string, string>  $values  texts that are proposed, by field code
      * @param  string  $group  who sees what arrives
-     * @param  bool  $isRemoved  whether the original is removed once the document is safe, instead of being kept in `done`
+     * @param  bool  $isRemoved  whether the original is removed once the document is safe, instead of being kept apart
      */
     protected function __construct(
         string $code,
         string $name,
         public string $way,
         public string $folder,
+        public string $mailbox,
         public string $library,
         public ?string $type,
         public NamePattern $pattern,
@@ -49,6 +54,7 @@ final readonly class SourcePart extends Part
             self::text($content, 'name'),
             self::text($content, 'way') ?: self::FOLDER,
             trim(self::text($content, 'folder'), '/'),
+            self::text($content, 'mailbox'),
             self::text($content, 'library'),
             self::code($content, 'type'),
             new NamePattern(self::text($content, 'pattern')),
@@ -98,11 +104,33 @@ final readonly class SourcePart extends Part
         if ($this->type !== null && ! in_array($this->type, $library->types, true)) {
             throw new InvalidDefinition('type', "{$library->name} does not take documents of this type.");
         }
+        $this->way === self::MAILBOX ? $this->checkMailbox() : $this->checkFolder($check);
+        $this->pattern->check('pattern');
+        $check->fields($this->pattern->fields, 'pattern');
+        $check->fields(array_map(strval(...), array_keys($this->values)), 'values');
+        $check->groups([$this->group], 'group');
+    }
+
+    private function checkMailbox(): void
+    {
+        if (preg_match('/^[a-z0-9][a-z0-9_-]*$/', $this->mailbox) !== 1) {
+            throw new InvalidDefinition('mailbox', 'Name the mailbox as the settings of the server do, like “office”.');
+        }
+        if ($this->pattern->pattern !== '') {
+            throw new InvalidDefinition('pattern', 'Mails have no names of files.');
+        }
+    }
+
+    private function checkFolder(DesignCheck $check): void
+    {
         if ($this->folder === '' || preg_match('#(^|/)\.#', $this->folder) === 1 || preg_match('/[\x00-\x1F\\\\]/', $this->folder) === 1) {
             throw new InvalidDefinition('folder', 'Name a folder below the one for all sources, like “scans/harbour”.');
         }
         foreach ($check->design->parts(self::class) as $other) {
-            // One that lies in another would be seen by both.
+            if ($other->way !== self::FOLDER) {
+                continue;
+            }
+            // What lies in one folder would be seen by both.
             if ($other->code !== $this->code && str_starts_with("{$other->folder}/", "{$this->folder}/")) {
                 throw new InvalidDefinition('folder', "The source “{$other->name}” watches this folder, or one in it.");
             }
@@ -110,9 +138,5 @@ final readonly class SourcePart extends Part
                 throw new InvalidDefinition('folder', "The source “{$other->name}” watches the folder that this one is in.");
             }
         }
-        $this->pattern->check('pattern');
-        $check->fields($this->pattern->fields, 'pattern');
-        $check->fields(array_map(strval(...), array_keys($this->values)), 'values');
-        $check->groups([$this->group], 'group');
     }
 }

@@ -16,6 +16,7 @@
     name: '',
     way: 'folder',
     folder: '',
+    mailbox: '',
     library: libraries[0]?.code ?? '',
     type: null,
     pattern: '',
@@ -37,18 +38,35 @@
 
 <EditorFrame {editing} title={draft.name} what="source">
   <p class="quiet mb-2 max-w-prose">
-    What is put into a folder of the server comes to Intake by itself, once it is whole, and waits there for the group that is named. The
-    originals go to the folder “done” in it; what cannot come in goes to “refused”, with a text that says why.
+    What arrives comes to Intake by itself, once it is whole, and waits there for the group that is named. {draft.way === 'folder'
+      ? 'The originals go to the folder “done” in it; what cannot come in goes to “refused”, with a text that says why.'
+      : 'Mails that came in go to the folder “Brenvic done” of the mailbox; what cannot come in goes to “Brenvic refused”.'}
   </p>
   <NameAndCode {editing} />
-  <TextRow
-    label="Folder"
-    mono
-    value={draft.folder}
-    fault={editing.faults.folder}
-    help="Below the one for all sources on the server, like scans/harbour. It is made when the source is published."
-    oninput={(folder) => (draft.folder = folder)}
-  />
+  <label class="block py-1.5"
+    ><span class="heading">How it arrives</span><select class="input" bind:value={draft.way}
+      ><option value="folder">in a folder of the server</option><option value="mailbox">in a mailbox</option></select
+    ></label
+  >
+  {#if draft.way === 'folder'}
+    <TextRow
+      label="Folder"
+      mono
+      value={draft.folder}
+      fault={editing.faults.folder}
+      help="Below the one for all sources on the server, like scans/harbour. It is made when the source is published."
+      oninput={(folder) => (draft.folder = folder)}
+    />
+  {:else}
+    <TextRow
+      label="Mailbox"
+      mono
+      value={draft.mailbox}
+      fault={editing.faults.mailbox}
+      help="The name that the settings of the server give it (BRENVIC_MAILBOXES), where its address and password are."
+      oninput={(mailbox) => (draft.mailbox = mailbox)}
+    />
+  {/if}
   <div class="grid grid-cols-2 gap-4 py-1.5">
     <label
       ><span class="heading">Library</span><select
@@ -76,18 +94,20 @@
     >
     <label
       ><span class="heading">The originals</span><select class="input" bind:value={draft.original}
-        ><option value="kept">are kept in “done”</option><option value="removed">are removed once the document is safe</option></select
+        ><option value="kept">are kept there, apart</option><option value="removed">are removed once the document is safe</option></select
       ></label
     >
   </div>
-  <TextRow
-    label="What the names of files say"
-    mono
-    value={draft.pattern}
-    fault={editing.faults.pattern}
-    help={`Codes of fields in braces, like ${example}; folders with slashes; the ending is no part of it. A file of the same name with .json or .csv gives values too.`}
-    oninput={(pattern) => (draft.pattern = pattern)}
-  />
+  {#if draft.way === 'folder'}
+    <TextRow
+      label="What the names of files say"
+      mono
+      value={draft.pattern}
+      fault={editing.faults.pattern}
+      help={`Codes of fields in braces, like ${example}; folders with slashes; the ending is no part of it. A file of the same name with .json or .csv gives values too.`}
+      oninput={(pattern) => (draft.pattern = pattern)}
+    />
+  {/if}
   <OrderedCodes
     label="Values that all of it has"
     codes={draft.values.map((v) => v.code)}

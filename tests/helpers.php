@@ -60,3 +60,29 @@ function accepted(array $rows, string $name = 'letters_2024.csv', array $more = 
         $route->flushController();
     }
 }
+
+/**
+ * A published source.
+ *
+ * @param  array<string, mixed>  $more
+ */
+function source(array $more = [], string $code = 'scans'): void
+{
+    test()->as('librarian')->postJson('/api/design/sources', [
+        'code' => $code,
+        'name' => 'Scans of the office',
+        'way' => 'folder',
+        'folder' => 'scans',
+        'library' => 'waterways',
+        'type' => 'stoppage_notice',
+        'pattern' => '',
+        'values' => [],
+        'group' => 'Records office',
+        'original' => 'kept',
+        ...$more,
+    ])->assertCreated();
+    test()->publish('Scans')->assertCreated();
+    foreach (Route::getRoutes()->getRoutes() as $route) {
+        $route->flushController();
+    }
+}
