@@ -107,13 +107,14 @@ final class Mailbox implements SourceOf
             return;
         }
         $into = $isSafe ? self::DONE : self::REFUSED;
-        $move = static fn (): bool => @imap_mail_move($mailbox, (string) $uid, $into, CP_UID);
-        if (! $move()) {
-            @imap_createmailbox($mailbox, "{$server}{$into}");
-            if (! $move()) {
-                throw new Refused("The mail server does not let mails be moved to the folder “{$into}”.");
+        for ($try = 0; $try < 2; $try++) {
+            if (@imap_mail_move($mailbox, (string) $uid, $into, CP_UID)) {
+                return;
             }
+            // The first time its folder is not there yet.
+            @imap_createmailbox($mailbox, "{$server}{$into}");
         }
+        throw new Refused("The mail server does not let mails be moved to the folder “{$into}”.");
     }
 
     /** A subject as the name of a file. */
