@@ -14,6 +14,7 @@ use App\Http\Controllers\DossierController;
 use App\Http\Controllers\DraftController;
 use App\Http\Controllers\IntakeController;
 use App\Http\Controllers\LastActController;
+use App\Http\Controllers\LiftController;
 use App\Http\Controllers\LoanController;
 use App\Http\Controllers\OfficeController;
 use App\Http\Controllers\PartController;
@@ -175,6 +176,8 @@ Route::prefix('api')->group(function (): void {
             Route::post('intake/file', [IntakeController::class, 'file']);
             Route::post('intake/discard', [IntakeController::class, 'discard']);
             Route::post('intake/library', [IntakeController::class, 'move']);
+            Route::post('intake/lift', [LiftController::class, 'value']);
+            Route::get('documents/{document:ref}/places', [LiftController::class, 'places']);
             Route::post('intake/restore', [IntakeController::class, 'restore']);
         });
 

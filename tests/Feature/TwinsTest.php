@@ -328,6 +328,8 @@ const BODIES = [
     'PUT api/office/people/{person}' => [['name' => 'Isla Thorne', 'role' => 'reader', 'groups' => ['Everyone']]],
     'POST api/office/people/{person}/out' => [['to' => '@me']],
     'POST api/design/proposal' => [['file' => '@file']],
+    'POST api/intake/lift' => [['field' => 'document_date', 'text' => '14 March 2024']],
+    'GET api/documents/{document}/places' => [[], ['field' => 'document_date']],
     'POST api/intake/library' => [['documents' => ['@ref'], 'library' => 'harbour']],
     'POST api/design/bringing' => [['library' => 'harbour', 'file' => '@file']],
     'POST api/design/bringing/open' => [['rest' => true]],

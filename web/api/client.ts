@@ -1,4 +1,5 @@
 import type {
+  PlaceOnPage,
   TroubledSource,
   Bringing,
   GatheringDecision,
@@ -544,6 +545,10 @@ export const api = {
     `/api/documents/${ref(document)}/file?version=${version}${download ? '&download=1' : ''}${form === 'plain' ? '' : `&form=${form}`}`,
 
   intake: () => call<IntakeAnswer>('GET', 'intake'),
+  places: (document: string, field: string) =>
+    call<{ places: PlaceOnPage[] }>('GET', `documents/${ref(document)}/places?${new URLSearchParams({ field })}`),
+  lift: (field: string, text: string) =>
+    call<{ value: string | null; label: string; fault: string }>('POST', 'intake/lift', { field, text }),
   moveWaiting: (documents: string[], library: string) => call<IntakeAnswer>('POST', 'intake/library', { documents, library }),
   upload: (file: File, library: string) => call<DocumentRecord>('POST', 'intake', form({ library, file })),
   fileDocuments: (documents: string[], type: string, values: Sheet, name = '') =>

@@ -43,7 +43,7 @@
   }
 </script>
 
-<div class="py-1.5">
+<div class="py-1.5" data-field={field.code}>
   <label class="heading flex items-baseline gap-2" for={`${id}-0`}>
     <span
       >{field.label}{#if field.unit}<span class="quiet">, {field.unit}</span>{/if}</span

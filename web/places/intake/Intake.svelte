@@ -1,5 +1,6 @@
 <script lang="ts">
   import { keys } from '@/state/keys.svelte';
+  import { tick } from 'svelte';
   import { api, ApiError, messageOf, type Sheet } from '@/api/client';
   import type { DocumentRecord, TroubledSource } from '@/api/types';
   import Combobox from '@/parts/Combobox.svelte';
@@ -11,6 +12,7 @@
   import { app } from '@/state/app.svelte';
   import { drafts } from '@/state/drafts';
   import { Whole } from '@/state/whole';
+  import { Lifting, pointedAt } from './lifting.svelte';
   import IconTrash from '@lucide/svelte/icons/trash-2';
   import IconUpload from '@lucide/svelte/icons/upload';
 
@@ -188,6 +190,38 @@
       };
   }
 
+  let sheet: HTMLFormElement;
+  const lifting = new Lifting(
+    () => looking,
+    (code, value) => {
+      const now = values[code] ?? [];
+      const field = app.design!.fields.find((f) => f.code === code);
+      // Into the last of several values, beside those that are there.
+      values[code] = field?.multiple ? [...now.filter((v) => v !== '' && v !== value), value] : [value];
+      delete faults[code];
+      void tick().then(() => nextField(code));
+    },
+  );
+  // Another document, or its text: what the pages say is another thing.
+  $effect(() => {
+    if (shownKey !== '') lifting.again();
+  });
+  function enter(event: FocusEvent) {
+    const field = (event.target as HTMLElement).closest<HTMLElement>('[data-field]')?.dataset.field;
+    if (field) void lifting.enter(field);
+  }
+  function nextField(code: string) {
+    const all = [...sheet.querySelectorAll<HTMLElement>('[data-field]')];
+    const next = all[all.findIndex((e) => e.dataset.field === code) + 1];
+    const into =
+      next?.querySelector<HTMLElement>('input:not([readonly]), select, textarea') ?? sheet.querySelector<HTMLElement>('button.btn-main');
+    into?.focus();
+  }
+  function sheetKey(event: KeyboardEvent) {
+    const digit = /^Digit([1-9])$/.exec(event.code)?.[1];
+    if (event.altKey && digit && lifting.take(Number(digit))) event.preventDefault();
+  }
+
   async function file(event?: Event) {
     event?.preventDefault();
     if (busy || targets.length === 0 || !type) return;
@@ -239,6 +273,7 @@
   keys.use(() => [
     { on: 'Enter', ctrl: true, typing: true, what: 'File the chosen documents', run: (event) => void file(event) },
     { shown: '↑ ↓', what: 'Move along the waiting documents' },
+    { shown: 'Alt 1 – Alt 9', what: 'Take what the page says for the field' },
   ]);
   function listKey(event: KeyboardEvent) {
     const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
@@ -358,7 +393,15 @@
     </ul>
   </section>
 
-  <form class="min-h-0 overflow-y-auto border-r border-hair px-4 py-3" onsubmit={file} aria-label="Index sheet">
+  <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
+  <form
+    class="min-h-0 overflow-y-auto border-r border-hair px-4 py-3"
+    onsubmit={file}
+    bind:this={sheet}
+    onfocusin={enter}
+    onkeydown={sheetKey}
+    aria-label="Index sheet"
+  >
     <h2 class="text-[17px]">Index sheet</h2>
     <p class="small quiet mb-2">
       {targets.length > 1
@@ -366,7 +409,7 @@
         : (targets[0]?.file_name ?? 'Choose a document on the left.')}
     </p>
     {#if targets.length === 1 && targets[0]?.intake_note}
-      <p class="small mb-2 border-l-2 border-brass pl-2">Left out when it arrived: {targets[0].intake_note}</p>
+      <p class="small mb-2 border-l-2 border-brass pl-2">When it arrived: {targets[0].intake_note}</p>
     {/if}
     {#if targets.length > 0 && libraries.length > 1}
       <label class="heading" for="its-library">Library</label>
@@ -430,9 +473,29 @@
     </div>
   </form>
 
-  <section class="min-h-0 bg-sheet" aria-label="The document">
+  <section class="flex min-h-0 flex-col bg-sheet" aria-label="The document">
     {#if reading}
-      {#key shownKey}<Pages {reading} />{/key}
+      <div class="lift small" role="group" aria-label="What the pages say">
+        {#if lifting.field === '' || !type}<span class="quiet">In a field, click on words of the page or drag over them to fill it in.</span
+          >
+        {:else}
+          <span class="heading">{app.label(lifting.field)}</span>
+          {#if lifting.fault}<span class="text-rust" role="alert">{lifting.fault}</span>
+          {:else}
+            {#each lifting.places as place, i (place.value)}
+              <button
+                class="place"
+                type="button"
+                title={`“${place.text}” on page ${place.page}. Alt ${i + 1}`}
+                onclick={() => lifting.take(i + 1)}><span class="num quiet">{i + 1}</span> {place.label}</button
+              >
+            {:else}<span class="quiet">Click on words of the page or drag over them.</span>{/each}
+          {/if}
+        {/if}
+      </div>
+      <div class="min-h-0 flex-1" role="presentation" onmouseup={(e) => void lifting.lift(pointedAt(e))}>
+        {#key shownKey}<Pages {reading} />{/key}
+      </div>
     {:else}<p class="quiet p-8">The document you are indexing is shown here.</p>{/if}
   </section>
 </div>
@@ -452,6 +515,30 @@
   .drop.over {
     border-color: var(--act);
     background: var(--act-tint);
+  }
+  /* As high without places as with them: nothing moves when one goes from field to field. */
+  .lift {
+    display: flex;
+    gap: 10px;
+    align-items: center;
+    height: 38px;
+    flex: none;
+    overflow-x: auto;
+    padding: 0 14px;
+    border-bottom: 1px solid var(--hair);
+    background: var(--paper);
+    white-space: nowrap;
+  }
+  .place {
+    min-height: 26px;
+    padding: 0 8px;
+    border: 1px solid var(--hair);
+    border-radius: 3px;
+    background: var(--sheet);
+    color: var(--ink);
+  }
+  .place:hover {
+    border-color: var(--act);
   }
   .looked {
     box-shadow: inset 3px 0 0 var(--act);

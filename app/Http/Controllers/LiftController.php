@@ -1,0 +1,54 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Access\Rights;
+use App\Catalog\Catalog;
+use App\Intake\LiftFrom;
+use App\Models\Document;
+use App\Models\User;
+use App\Redaction\Redactions;
+use Brenvic\Core\Fields\FieldDefinition;
+use Brenvic\Core\Fields\InvalidValue;
+use Brenvic\Core\Lift\Lift;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+
+/** Values of a sheet from the pages of its document: what is typed on them need not be typed again. */
+final readonly class LiftController
+{
+    public function __construct(private Catalog $catalog, private Rights $rights, private Redactions $redactions)
+    {
+    }
+
+    /** The places of the pages that fit a field. */
+    public function places(Request $request, Document $document): JsonResponse
+    {
+        $field = $this->field($request);
+        $user = User::of($request);
+        abort_unless($this->rights->sees($user, $document) && ! $this->redactions->binds($user, $document), 404);
+
+        return new JsonResponse(['places' => LiftFrom::places($document, $field)]);
+    }
+
+    /** Words of a page as the value of a field. */
+    public function value(Request $request): JsonResponse
+    {
+        $input = $request->validate(['field' => 'required|string|max:40', 'text' => 'required|string|max:2000']);
+        $field = $this->field($request);
+        try {
+            $value = Lift::value($field, (string) $input['text']);
+        } catch (InvalidValue $fault) {
+            return new JsonResponse(['value' => null, 'label' => '', 'fault' => $fault->getMessage()]);
+        }
+
+        return new JsonResponse(['value' => $value, 'label' => $field->display($value), 'fault' => '']);
+    }
+
+    private function field(Request $request): FieldDefinition
+    {
+        return $this->catalog->fieldsShownTo(User::of($request))[(string) $request->input('field')] ?? abort(404);
+    }
+}

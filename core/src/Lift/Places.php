@@ -1,0 +1,241 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Brenvic\Core\Lift;
+
+use Brenvic\Core\Design\Proposal\DateOrder;
+use Brenvic\Core\Design\Proposal\WrittenDate;
+use Brenvic\Core\Design\Proposal\WrittenNumber;
+use Brenvic\Core\Fields\FieldDefinition;
+use Brenvic\Core\Fields\InvalidValue;
+
+/**
+ * The places of a text that fit the kind of a field: dates for a date, in whatever form they are written; valid identifiers for
+ * an identifier; terms of its vocabulary; amounts, numbers with the field’s unit, names of people, web addresses. Each value is
+ * told at its first place, in the order of the text. What any words would fit (text, yes or no) has no places of its own.
+ */
+final class Places
+{
+    private const MONTHS = 'jan(?:uary)?|feb(?:ruary)?|mar(?:ch)?|apr(?:il)?|may|june?|july?|aug(?:ust)?|sept?(?:ember)?|oct(?:ober)?|nov(?:ember)?|dec(?:ember)?';
+
+    /** Signs of currencies, and what ISO 4217 calls them. */
+    private const CURRENCIES = ['£' => 'GBP', '€' => 'EUR', '$' => 'USD'];
+
+    /** A text is read no further: what says what a document is stands at its beginning. */
+    private const LONGEST = 200_000;
+
+    /** Terms that are looked for at most. */
+    private const TERMS = 20_000;
+
+    /** Terms in one pattern. */
+    private const TOGETHER = 400;
+
+    /**
+     * @param  int  $most  how many places are told
+     * @return list<Place>
+     */
+    public static function of(FieldDefinition $field, string $text, int $most = 9): array
+    {
+        $text = mb_strcut($text, 0, self::LONGEST);
+        $found = match ($field->kind->value) {
+            'date' => self::dates($text),
+            'date_range' => [...self::ranges($text), ...self::dates($text)],
+            'amount' => self::amounts($text),
+            'number' => self::numbers($text, $field->unit),
+            'identifier' => self::identifiers($text, $field->pattern),
+            'choice' => self::terms($text, $field),
+            'person' => self::matches('/(?<![\p{L}])(?:\p{Lu}\p{L}{0,2}\.\s+|\p{Lu}[\p{L}’\'-]+\s+){1,3}\p{Lu}[\p{L}’\'-]+/u', $text),
+            'web_address' => self::matches('#https?://[^\s<>"”)]+[^\s<>"”).,;:]#u', $text),
+            default => [],
+        };
+        usort($found, static fn (array $a, array $b): int => $a[0] <=> $b[0] ?: $b[1] <=> $a[1]);
+
+        return self::sound($field, $found, $most);
+    }
+
+    /**
+     * Those whose values the field takes, each once and none within another.
+     *
+     * @param  list<array{int, int, string}>  $found
+     * @return list<Place>
+     */
+    private static function sound(FieldDefinition $field, array $found, int $most): array
+    {
+        $places = $known = [];
+        $end = -1;
+        foreach ($found as [$offset, $length, $value]) {
+            if ($offset < $end) {
+                continue;
+            }
+            try {
+                $normal = $field->parse($value);
+            } catch (InvalidValue) {
+                continue;
+            }
+            if ($normal === null) {
+                continue;
+            }
+            $end = $offset + $length;
+            if (! isset($known[$normal])) {
+                $known[$normal] = true;
+                $places[] = new Place($offset, $length, $normal);
+                if (count($places) === $most) {
+                    break;
+                }
+            }
+        }
+
+        return $places;
+    }
+
+    /**
+     * @return list<array{int, int, string}> offset, length, text
+     */
+    private static function matches(string $pattern, string $text): array
+    {
+        preg_match_all($pattern, $text, $found, PREG_OFFSET_CAPTURE);
+
+        return array_map(static fn (array $m): array => [(int) $m[1], strlen($m[0]), (string) preg_replace('/\s+/u', ' ', $m[0])], $found[0]);
+    }
+
+    /** @return list<array{int, int, string}> */
+    private static function dates(string $text): array
+    {
+        $months = self::MONTHS;
+        $forms = [
+            '(?<![\d.\/-])\d{4}-\d{2}-\d{2}(?![\d-])',
+            '(?<![\d.\/-])\d{1,2}([.\/-])\s?\d{1,2}\g{-1}\s?\d{4}(?!\d)',
+            "(?<![\\d])\\d{1,2}(?:st|nd|rd|th)?\\.?\\s+(?:of\\s+)?(?:{$months})\\.?,?\\s+\\d{4}(?!\\d)",
+            "(?<!\\p{L})(?:{$months})\\.?\\s+\\d{1,2}(?:st|nd|rd|th)?,?\\s+\\d{4}(?!\\d)",
+            "(?<!\\p{L})(?:{$months})\\.?,?\\s+\\d{4}(?!\\d)",
+        ];
+        $read = [];
+        foreach (self::matches('/'.implode('|', $forms).'/iu', $text) as [$offset, $length, $written]) {
+            $date = WrittenDate::read($written, DateOrder::DayFirst) ?? WrittenDate::read($written, DateOrder::MonthFirst);
+            if ($date !== null) {
+                $read[] = [$offset, $length, $date];
+            }
+        }
+
+        return $read;
+    }
+
+    /** @return list<array{int, int, string}> two dates with nothing but a word or a stroke between them */
+    private static function ranges(string $text): array
+    {
+        $dates = self::dates($text);
+        $ranges = [];
+        foreach ($dates as $i => [$offset, $length, $from]) {
+            $next = $dates[$i + 1] ?? null;
+            if ($next === null) {
+                continue;
+            }
+            $between = substr($text, $offset + $length, $next[0] - $offset - $length);
+            if (preg_match('/^\s*(?:to|until|and|–|—|-)\s*$/iu', $between) === 1 && strcmp($from, $next[2]) <= 0) {
+                $ranges[] = [$offset, $next[0] + $next[1] - $offset, "{$from}/{$next[2]}"];
+            }
+        }
+
+        return $ranges;
+    }
+
+    /** @return list<array{int, int, string}> numbers beside a sign or code of a currency */
+    private static function amounts(string $text): array
+    {
+        $signs = implode('', array_keys(self::CURRENCIES));
+        $codes = implode('|', self::CURRENCIES);
+        $number = '[−-]?\d{1,3}(?:[ ,.\x{00A0}\x{202F}]\d{3})*(?:[.,]\d{1,2})?(?!\d)|[−-]?\d+(?:[.,]\d{1,2})?(?!\d)';
+
+        return self::asNumbers(
+            self::matches("/(?:[{$signs}]|(?<!\\p{L})(?:{$codes}))\\s?(?:{$number})|(?<![\\d.,])(?:{$number})\\s?(?:[{$signs}]|(?:{$codes})(?!\\p{L}))/u", $text),
+        );
+    }
+
+    /** @return list<array{int, int, string}> numbers, with the unit where the field has one */
+    private static function numbers(string $text, string $unit): array
+    {
+        $behind = $unit === '' ? '' : '\s?'.preg_quote($unit, '/').'(?!\p{L})';
+        $found = self::matches('/(?<![\p{L}\d.,\/-])[−-]?\d{1,3}(?:[, ]\d{3})+(?:\.\d+)?'.$behind.'(?![\d\/-])|(?<![\p{L}\d.,\/-])[−-]?\d+(?:[.,]\d+)?'.$behind.'(?![\d\/-])/u', $text);
+
+        return self::asNumbers($found);
+    }
+
+    /**
+     * @param  list<array{int, int, string}>  $found
+     * @return list<array{int, int, string}>
+     */
+    private static function asNumbers(array $found): array
+    {
+        $read = [];
+        foreach ($found as [$offset, $length, $written]) {
+            $plain = self::plain($written);
+            if ($plain !== null) {
+                $read[] = [$offset, $length, $plain];
+            }
+        }
+
+        return $read;
+    }
+
+    /** A written number without its sign of a unit; the last of two different signs parts the decimals. */
+    public static function plain(string $written): ?string
+    {
+        $bare = trim((string) preg_replace('/(?<![\p{L}])(?:'.implode('|', self::CURRENCIES).')(?![\p{L}])/u', '', $written));
+        $part = WrittenNumber::parts($bare);
+        if ($part === null) {
+            return null;
+        }
+        $comma = strrpos($part['digits'], ',');
+        $point = strrpos($part['digits'], '.');
+        // A comma before three digits parts thousands, as people write; before one or two it parts decimals.
+        $isComma = $comma !== false && ($point === false ? preg_match('/,\d{1,2}$/', $part['digits']) === 1 : $comma > $point);
+        $plain = WrittenNumber::plain($part['digits'], $isComma ? ',' : '.');
+
+        return $plain === null ? null : ($part['negative'] ? '-' : '').$plain;
+    }
+
+    /**
+     * @param  string  $pattern  as fields have it: A for a letter, 9 for a digit, ? for a check character
+     * @return list<array{int, int, string}>
+     */
+    private static function identifiers(string $text, string $pattern): array
+    {
+        if ($pattern === '') {
+            return self::matches('/(?<![\p{L}\d])(?=[A-Z\d\/.-]*\d)[A-Z\d]{1,8}(?:[-\/.][A-Z\d*]{1,12})+(?![\p{L}\d])/u', $text);
+        }
+        $regex = '';
+        foreach (mb_str_split($pattern) as $sign) {
+            $regex .= match ($sign) {
+                'A' => '[A-Za-z]',
+                '9' => '\d',
+                '?' => '[\dA-Za-z*]',
+                default => preg_quote($sign, '/'),
+            };
+        }
+
+        return self::matches("/(?<![\\p{L}\\d]){$regex}(?![\\p{L}\\d])/u", $text);
+    }
+
+    /** @return list<array{int, int, string}> */
+    private static function terms(string $text, FieldDefinition $field): array
+    {
+        $names = [];
+        foreach (array_slice($field->vocabulary->terms ?? [], 0, self::TERMS) as $term) {
+            foreach ([$term->label, ...$term->synonyms] as $name) {
+                if (mb_strlen($name) > 1) {
+                    $names[$name] = preg_quote($name, '/');
+                }
+            }
+        }
+        // The longer of two that begin alike is meant.
+        uksort($names, static fn (int|string $a, int|string $b): int => strlen((string) $b) <=> strlen((string) $a));
+        $found = [];
+        foreach (array_chunk($names, self::TOGETHER) as $some) {
+            $any = str_replace(' ', '\s+', implode('|', $some));
+            $found = [...$found, ...self::matches("/(?<![\\p{L}\\d])(?:{$any})(?![\\p{L}\\d])/iu", $text)];
+        }
+
+        return $found;
+    }
+}

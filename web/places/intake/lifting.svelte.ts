@@ -1,0 +1,88 @@
+import { api, messageOf } from '@/api/client';
+import type { PlaceOnPage } from '@/api/types';
+
+/** Values of a sheet lifted from the pages of its document: by the places that fit the field one is in, or by words pointed at. */
+export class Lifting {
+  /** The code of the field that is being edited. */
+  field = $state('');
+  places = $state.raw<PlaceOnPage[]>([]);
+  fault = $state('');
+  #asked = '';
+
+  /**
+   * @param document the reference of the document that is looked at; empty when there is none
+   * @param fill puts a value into a field and goes to the next
+   */
+  constructor(
+    private readonly document: () => string,
+    private readonly fill: (field: string, value: string) => void,
+  ) {}
+
+  /** Somebody is in a field now. */
+  async enter(field: string): Promise<void> {
+    this.field = field;
+    await this.look();
+  }
+
+  /** Asks what the pages say for the field, once for each document and field. */
+  async look(): Promise<void> {
+    const document = this.document();
+    const asked = `${document} ${this.field}`;
+    if (asked === this.#asked) return;
+    this.#asked = asked;
+    this.places = [];
+    this.fault = '';
+    if (document === '' || this.field === '') return;
+    // Without them one types, as before.
+    const got = await api.places(document, this.field).catch(() => ({ places: [] }));
+    if (this.#asked === asked) this.places = got.places;
+  }
+
+  /** The pages were read meanwhile: they may say more. */
+  again(): void {
+    this.#asked = '';
+    void this.look();
+  }
+
+  /** Takes the place with a number from 1 on; false when there is none. */
+  take(number: number): boolean {
+    const place = this.places[number - 1];
+    if (!place) return false;
+    this.fault = '';
+    this.fill(this.field, place.value);
+    return true;
+  }
+
+  /** Words that somebody pointed at on a page. */
+  async lift(text: string): Promise<void> {
+    const { field } = this;
+    const words = text.replace(/\s+/g, ' ').trim();
+    if (field === '' || words === '') return;
+    try {
+      const got = await api.lift(field, words);
+      if (field !== this.field) return;
+      this.fault = got.fault;
+      if (got.value !== null) this.fill(field, got.value);
+    } catch (error) {
+      this.fault = messageOf(error, 'It was not read. Type it.');
+    }
+  }
+}
+
+/** The word of a text at an offset in it; empty between two words. */
+export function wordIn(text: string, offset: number): string {
+  const before = /\S*$/.exec(text.slice(0, offset))![0];
+  const behind = /^\S*/.exec(text.slice(offset))![0];
+  return before + behind;
+}
+
+/** What is pointed at on a page: the words that were dragged over, else the word that was clicked. */
+export function pointedAt(event: MouseEvent): string {
+  const selected = getSelection()?.toString() ?? '';
+  if (selected.trim() !== '') return selected;
+  const { clientX: x, clientY: y } = event;
+  const caret = document.caretPositionFromPoint?.(x, y);
+  const range = caret ? null : document.caretRangeFromPoint?.(x, y);
+  const node = caret?.offsetNode ?? range?.startContainer;
+  return node?.nodeType === Node.TEXT_NODE ? wordIn(node.textContent ?? '', caret?.offset ?? range?.startOffset ?? 0) : '';
+}
