@@ -1,4 +1,6 @@
 import { expect, test } from '@playwright/test';
+import { existsSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { accessible, session, total } from './people';
 
 test.use({ storageState: session('clerk') });
@@ -110,4 +112,69 @@ test('changes the index sheet of a filed document', async ({ page }) => {
   await expect(pane.getByText('0.35 m')).toBeVisible();
   await page.reload();
   await total(page, before - 1);
+});
+
+test('what arrives in a watched folder is filed with what its name and its page say', async ({ page, browser, baseURL }, { retry }) => {
+  // Where the server that is tested keeps its data.
+  const data = process.env.BRENVIC_TESTED_DATA ?? 'storage/browser';
+  const code = `scans_${retry}_${Date.now() % 100_000}`;
+  const librarian = await browser.newContext({ storageState: session('librarian'), baseURL });
+  const token = (await librarian.cookies()).find((c) => c.name === 'XSRF-TOKEN')!.value;
+  const headers = { 'X-XSRF-TOKEN': decodeURIComponent(token), Accept: 'application/json' };
+  const design = await librarian.newPage();
+  await design.goto('/design/sources/new');
+  await design.getByLabel('Name', { exact: true }).fill('Scanner of the office');
+  await design.getByLabel('Code', { exact: true }).fill(code);
+  await design.getByLabel('Folder', { exact: true }).fill(code);
+  await design.getByLabel('Document type, if always the same').selectOption({ label: 'Stoppage notice' });
+  await design.getByLabel('Who sees what arrives').selectOption('Records office');
+  await design.getByLabel('What the names of files say').fill('{waterway}_{structure}');
+  await accessible(design);
+  await design.getByRole('button', { name: 'Save' }).click();
+  await design.getByRole('button', { name: 'Publish 1 change' }).click();
+  await expect(design.getByText(/^Published as version \d+\./)).toBeVisible();
+
+  const word = `quibbling${'er'.repeat(retry)}`;
+  await page.goto('/intake');
+  const folder = join(data, 'sources', code);
+  await expect.poll(() => existsSync(folder), { timeout: 20_000 }).toBe(true);
+  writeFileSync(
+    join(folder, 'Sea lock pound_gate.txt'),
+    `The ${word} gate was shut on 3rd May 2024, after our letter of 28.04.2024. Osric Vane`,
+  );
+  const waiting = page.getByRole('region', { name: 'Waiting' });
+  await waiting.getByRole('button', { name: /^Sea lock pound_gate/ }).click({ timeout: 30_000 });
+  await expect(page.getByRole('combobox', { name: /^Waterway/ })).toHaveValue('Sea lock pound');
+  await expect(page.getByText(/^When it arrived: Structure:/)).toBeVisible();
+
+  // A key takes what the page says; the next field has the cursor.
+  const says = page.getByRole('group', { name: 'What the pages say' });
+  await page.getByLabel(/^Document date/).focus();
+  await expect(says.getByRole('button')).toHaveText(['1 3 May 2024', '2 28 Apr 2024']);
+  await page.keyboard.press('Alt+2');
+  await expect(page.getByLabel(/^Document date/)).toHaveValue('2024-04-28');
+  await expect(page.getByRole('combobox', { name: /^Waterway/ })).toBeFocused();
+  // So does pointing at it.
+  await page.getByLabel(/^Received from/).focus();
+  const words = page.getByRole('article', { name: 'Page 1' });
+  await words.getByText('Osric Vane').evaluate((element) => {
+    const range = document.createRange();
+    const node = [...element.childNodes].find((n) => n.textContent!.includes('Osric Vane'))!;
+    const at = node.textContent!.indexOf('Osric Vane');
+    range.setStart(node, at);
+    range.setEnd(node, at + 'Osric Vane'.length);
+    getSelection()!.removeAllRanges();
+    getSelection()!.addRange(range);
+    element.dispatchEvent(new MouseEvent('mouseup', { bubbles: true }));
+  });
+  await expect(page.getByLabel(/^Received from/)).toHaveValue('Osric Vane');
+  await accessible(page, '[aria-label="What the pages say"]');
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByText('1 document filed.')).toBeVisible();
+  await page.goto(`/find?q=${word}&c=document_date+%3D+2024-04-28`);
+  await total(page, 1);
+
+  await librarian.request.delete(`/api/design/sources/${code}`, { headers });
+  await librarian.request.post('/api/design/draft/publish', { headers, data: { note: '' } });
+  await librarian.close();
 });
