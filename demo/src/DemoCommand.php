@@ -5,10 +5,10 @@ declare(strict_types=1);
 namespace Demo;
 
 use App\Catalog\Catalog;
-use App\Intake\Import;
-use App\Intake\ImportInto;
-use App\Intake\ImportResult;
-use App\Intake\ValuesTable;
+use App\Import\Import;
+use App\Import\ImportInto;
+use App\Import\ImportResult;
+use App\Import\ValuesTable;
 use App\Models\Document;
 use App\Models\Library;
 use App\Models\User;

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-use App\Intake\WorkOnBringing;
+use App\Import\WorkOnBringing;
 use App\Models\Bringing;
 use App\Models\BringingRow;
 use App\Models\Document;

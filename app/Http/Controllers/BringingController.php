@@ -6,7 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Catalog\Catalog;
 use App\Http\Resources\BringingResource;
-use App\Intake\BringIn;
+use App\Import\BringIn;
 use App\Models\Bringing;
 use App\Models\User;
 use Illuminate\Http\JsonResponse;

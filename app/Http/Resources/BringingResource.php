@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Resources;
 
-use App\Intake\BringIn;
+use App\Import\BringIn;
 use App\Models\Bringing;
 
 /** Shapes what somebody brings in for the API. */

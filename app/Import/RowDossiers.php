@@ -2,9 +2,10 @@
 
 declare(strict_types=1);
 
-namespace App\Dossiers;
+namespace App\Import;
 
 use App\Catalog\Catalog;
+use App\Dossiers\DossierFiling;
 use App\Intake\InvalidSheet;
 use App\Models\Dossier;
 use App\Models\Library;

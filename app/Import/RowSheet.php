@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Intake;
+namespace App\Import;
 
 /** What a row says of a file: of a values file, of a register, or of the folders it lies in. */
 final readonly class RowSheet

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Intake;
+namespace App\Import;
 
 use App\Support\Refused;
 use App\Tables\TableFile;

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Intake;
+namespace App\Import;
 
 /** What a row of a later register did to a document. */
 final readonly class ChangedByRow

@@ -2,9 +2,11 @@
 
 declare(strict_types=1);
 
-namespace App\Intake;
+namespace App\Import;
 
 use App\Catalog\Catalog;
+use App\Intake\Filing;
+use App\Intake\InvalidSheet;
 use App\Models\DocumentType;
 use App\Models\User;
 

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Intake;
+namespace App\Import;
 
 use App\Access\Change;
 use App\Access\Changing;
@@ -10,6 +10,8 @@ use App\Catalog\Catalog;
 use App\History\Act;
 use App\History\History;
 use App\Index\Indexer;
+use App\Intake\DocumentActs;
+use App\Intake\Filing;
 use App\Models\Document;
 use App\Models\ImportFile;
 use App\Models\User;

@@ -2,18 +2,20 @@
 
 declare(strict_types=1);
 
-namespace App\Intake;
+namespace App\Import;
 
 use App\Access\Rights;
 use App\Capture\ReadText;
 use App\Capture\TextReading;
 use App\Dossiers\DossierFiling;
-use App\Dossiers\RowDossiers;
 use App\Files\FileStore;
 use App\Files\NewFile;
 use App\History\Act;
 use App\History\History;
 use App\Index\Indexer;
+use App\Intake\Arrivals;
+use App\Intake\Filing;
+use App\Intake\InvalidSheet;
 use App\Models\Document;
 use App\Models\Dossier;
 use App\Models\ImportFile;

@@ -2,11 +2,13 @@
 
 declare(strict_types=1);
 
-namespace App\Intake;
+namespace App\Import;
 
 use App\Catalog\Catalog;
 use App\Design\Proposals;
 use App\History\DocumentActLog;
+use App\Intake\DocumentActs;
+use App\Intake\InvalidSheet;
 use App\Models\Bringing;
 use App\Models\BringingRow;
 use App\Models\Document;
