@@ -90,6 +90,16 @@ function changesOfParts(): array
             DesignKind::Table,
             $put('tables', 'suppliers', ['fills' => ['contractor'], 'columns' => ['number', 'name']]),
         ],
+        'a source is made' => [
+            DesignKind::Source,
+            static fn (TestCase $t) => $t->as('librarian')->postJson('/api/design/sources', [
+                'code' => 'scans',
+                'name' => 'Scans',
+                'folder' => 'scans',
+                'library' => 'harbour',
+                'group' => 'Harbour office',
+            ]),
+        ],
         'a rule keeps documents from some' => [
             DesignKind::Access,
             static fn (TestCase $t) => $t->as('librarian')->postJson('/api/design/access', [

@@ -8,6 +8,7 @@ use App\Catalog\Catalog;
 use App\Console\PlainCommand;
 use App\Intake\Sources\ArrivingFile;
 use App\Intake\Sources\Watch;
+use App\Models\DesignVersion;
 
 final class WatchCommand extends PlainCommand
 {
@@ -26,9 +27,14 @@ final class WatchCommand extends PlainCommand
         $until = time() + self::SECONDS;
         $parent = function_exists('posix_getppid') ? posix_getppid() : 0;
         $watch = new Watch();
+        $version = null;
         for ($looks = 0; time() < $until; $looks++) {
             // A design may be published meanwhile; what was seen in the folders is kept.
-            $this->laravel->forgetScopedInstances();
+            $newest = DesignVersion::query()->max('id');
+            if ($newest !== $version) {
+                $this->laravel->forgetScopedInstances();
+                $version = $newest;
+            }
             $count = $watch->look($this->laravel->make(Catalog::class), $this->laravel->make(ArrivingFile::class));
             if ($count > 0) {
                 $this->line("{$count} brought in");

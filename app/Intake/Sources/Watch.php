@@ -18,6 +18,9 @@ final class Watch
 
     private const LONGEST_WAIT = 600;
 
+    /** Seconds between two notes that a source works: each is a write, and it is looked at every second. */
+    private const NOTED = 30;
+
     /** @var array<string, array{string, SourceOf}> code => what it was made of, and the source with what it has seen */
     private array $sources = [];
 
@@ -38,14 +41,18 @@ final class Watch
                     $way->make();
                 }
                 $count += $way->look($arriving);
-                $this->fares($source, '', 0);
+                $isNoted = $state !== null && (int) $state->tries === 0 && now()->subSeconds(self::NOTED)->lt($state->looked_at);
+                $isNoted || $this->fares($source, '', 0);
             } catch (Throwable $fault) {
                 $says = $fault instanceof Refused ? $fault->getMessage() : 'It failed for a reason that is in the log of the server.';
                 $fault instanceof Refused || report($fault);
                 $this->fares($source, $says, (int) ($state->tries ?? 0) + 1);
             }
         }
-        DB::table('source_states')->whereNotIn('source', array_map(strval(...), array_keys($sources)))->delete();
+        $gone = array_diff($states->keys()->all(), array_map(strval(...), array_keys($sources)));
+        if ($gone !== []) {
+            DB::table('source_states')->whereIn('source', $gone)->delete();
+        }
 
         return $count;
     }

@@ -39,6 +39,9 @@ final class WatchedFolder implements SourceOf
     /** @var array<string, array{int, int}> path => size and time of the last change, as they were at the last look */
     private array $seen = [];
 
+    /** @var array<string, string> path without its ending => path, of what is no file of values */
+    private array $mains = [];
+
     private string $root;
 
     public function __construct(private readonly SourcePart $source)
@@ -96,10 +99,16 @@ final class WatchedFolder implements SourceOf
         } catch (UnexpectedValueException $fault) {
             throw new Refused("The folder “{$this->source->folder}” cannot be read.", previous: $fault);
         }
+        $this->mains = [];
+        foreach (array_keys($now) as $path) {
+            if (! self::isSide((string) $path)) {
+                $this->mains[self::stem((string) $path)] ??= (string) $path;
+            }
+        }
         $settled = [];
         foreach ($now as $path => $state) {
             $isSettled = ($this->seen[$path] ?? null) === $state && $state[1] <= time() - self::SETTLED;
-            if ($isSettled && $this->mainOf($path, $now) === null) {
+            if ($isSettled && $this->mainOf((string) $path, $now) === null) {
                 $settled[$path] = $state[1];
             }
         }
@@ -141,6 +150,17 @@ final class WatchedFolder implements SourceOf
         }
     }
 
+    private static function isSide(string $path): bool
+    {
+        return in_array(strtolower(pathinfo($path, PATHINFO_EXTENSION)), SideValues::ENDINGS, true);
+    }
+
+    /** The path without its ending. */
+    private static function stem(string $path): string
+    {
+        return (string) preg_replace('/\.[^.\/]+$/', '', $path);
+    }
+
     /**
      * The document that a file of values lies beside: `letter.pdf` of `letter.json`, or of `letter.pdf.json`.
      *
@@ -148,22 +168,12 @@ final class WatchedFolder implements SourceOf
      */
     private function mainOf(string $path, array $all): ?string
     {
-        $ending = strtolower(pathinfo($path, PATHINFO_EXTENSION));
-        if (! in_array($ending, SideValues::ENDINGS, true)) {
+        if (! self::isSide($path)) {
             return null;
         }
-        $stem = substr($path, 0, -strlen($ending) - 1);
-        if (isset($all[$stem])) {
-            return $stem;
-        }
-        foreach (array_keys($all) as $other) {
-            $otherEnding = strtolower(pathinfo((string) $other, PATHINFO_EXTENSION));
-            if (! in_array($otherEnding, SideValues::ENDINGS, true) && preg_replace('/\.[^.\/]+$/', '', (string) $other) === $stem) {
-                return (string) $other;
-            }
-        }
+        $stem = self::stem($path);
 
-        return null;
+        return isset($all[$stem]) ? $stem : $this->mains[$stem] ?? null;
     }
 
     /**
@@ -172,7 +182,7 @@ final class WatchedFolder implements SourceOf
      */
     private function sidesOf(string $path, array $all): array
     {
-        $stem = (string) preg_replace('/\.[^.\/]+$/', '', $path);
+        $stem = self::stem($path);
         $sides = [];
         foreach (SideValues::ENDINGS as $ending) {
             foreach (["{$path}.{$ending}", "{$stem}.{$ending}"] as $side) {
