@@ -118,7 +118,8 @@ final readonly class ProposalChoices
         }
         foreach ($taken as $place => $of) {
             $target = $of->into === null ? null : $taken[$of->into] ?? null;
-            if ($of->isTaken && $of->into !== null && ($target === null || $of->into === $place || ! $target->isTaken || $target->into !== null)) {
+            $isField = $target !== null && $of->into !== $place && $target->isTaken && $target->into === null;
+            if ($of->isTaken && $of->into !== null && ! $isField) {
                 throw new Refused("“{$found->columns[$place]->name}” cannot go into a column that is no field itself.");
             }
             if ($of->isTaken && $target !== null) {

@@ -165,7 +165,15 @@ final readonly class Proposals
         $found = self::found($proposal) ?? throw new Refused('The table is not read yet.');
         $taken = $choices->columns($found, $proposal->decided ?? []);
         $gathered = $choices->gatherings($found);
-        $made = new ProposedDesign($found, $taken, $this->draft->design(), $choices->name, $choices->withTypes, $gathered, $choices->library($user));
+        $made = new ProposedDesign(
+            $found,
+            $taken,
+            $this->draft->design(),
+            $choices->name,
+            $choices->withTypes,
+            $gathered,
+            $choices->library($user),
+        );
         $this->draft->putAll($user, array_map(
             static fn (array $part): array => [$part[0], $part[1], PartShape::complete($part[0], $part[2])],
             $made->parts,

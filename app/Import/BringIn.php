@@ -323,7 +323,10 @@ final readonly class BringIn
     public function finish(User $user, Bringing $bringing): void
     {
         DB::transaction(function () use ($user, $bringing): void {
-            $rows = self::rows($bringing)->whereIn('outcome', [BringingRow::IN, BringingRow::ALTERED])->whereNotNull('document_id')->orderBy('id');
+            $rows = self::rows($bringing)
+                ->whereIn('outcome', [BringingRow::IN, BringingRow::ALTERED])
+                ->whereNotNull('document_id')
+                ->orderBy('id');
             $items = [];
             foreach ($rows->get(['document_id', 'lock_version', 'before']) as $row) {
                 $items[] = ['id' => (int) $row->document_id, 'lock' => (int) $row->lock_version, 'before' => $row->before];
@@ -433,7 +436,8 @@ final readonly class BringIn
                 $paths[$path] = $path;
             }
             if (count($paths) > self::MOST) {
-                throw new Refused('These are more than '.number_format(self::MOST, 0, '.', ' ').' files. Bring in a folder of them at a time.');
+                $most = number_format(self::MOST, 0, '.', ' ');
+                throw new Refused("These are more than {$most} files. Bring in a folder of them at a time.");
             }
         }
         fclose($stream);

@@ -32,7 +32,7 @@ final class RowDossiers
 
     /**
      * @param  array<string, list<string>>  $values  as given, the key first
-     * @return array{dossier: Dossier, values: array<string, list<string>>}|null what it hands down; null when its key is no value of its field
+     * @return array{dossier: Dossier, values: array<string, list<string>>}|null what it hands down; null when its key is none
      */
     public function of(string $kind, array $values, Library $library, ?User $by): ?array
     {

@@ -81,7 +81,11 @@ final class IntakeController
     /** Gives what waits to another library. */
     public function move(Request $request, DocumentResource $resource): JsonResponse
     {
-        $input = $request->validate(['documents' => 'required|array|min:1|max:500', 'documents.*' => 'string', 'library' => 'required|string']);
+        $input = $request->validate([
+            'documents' => 'required|array|min:1|max:500',
+            'documents.*' => 'string',
+            'library' => 'required|string',
+        ]);
         $library = $this->catalog->libraries()->firstWhere('code', $input['library']) ?? abort(404);
         Gate::authorize('file', $library);
         DB::transaction(function () use ($request, $input, $library): void {

@@ -76,6 +76,11 @@ final readonly class DocumentResource
         return $stored;
     }
 
+    private function sourceOf(Document $document): ?string
+    {
+        return $document->source === null ? null : $this->catalog->design()->one(SourcePart::class, $document->source)?->name;
+    }
+
     /**
      * @param  list<stdClass>  $stored
      * @return array<string, mixed>
@@ -131,7 +136,7 @@ final readonly class DocumentResource
             'path' => $document->path,
             'bytes' => $document->bytes,
             'page_count' => $document->page_count,
-            'source' => $isFiled || $document->source === null ? null : $this->catalog->design()->one(SourcePart::class, $document->source)?->name,
+            'source' => $isFiled ? null : $this->sourceOf($document),
             'intake_note' => $isFiled ? null : $document->intake_note,
             'text_state' => $document->text_state,
             'text_reason' => $document->text_reason,

@@ -48,13 +48,18 @@ final class ProposalResource
     private static function found(?TableProposal $found, array $decided): array
     {
         if ($found === null) {
-            return array_fill_keys(['columns', 'gatherings', 'dependencies', 'types', 'title', 'levels', 'faults'], []) + ['type_column' => null];
+            $lists = ['columns', 'gatherings', 'dependencies', 'types', 'title', 'levels', 'faults'];
+
+            return array_fill_keys($lists, []) + ['type_column' => null];
         }
 
         return [
-            'columns' => array_map(static fn (ColumnProposal $c): array => self::column($found, $c, $decided[$c->name] ?? null), $found->columns),
+            'columns' => array_map(
+                static fn (ColumnProposal $c): array => self::column($found, $c, $decided[$c->name] ?? null),
+                $found->columns,
+            ),
             'gatherings' => array_map(
-                static fn (Gathering $g): array => self::gathering($g, $found->columns[$g->key], $decided[$found->columns[$g->key]->name] ?? []),
+                static fn (Gathering $g): array => self::gathering($g, $found->columns[$g->key], $decided),
                 $found->gatherings,
             ),
             'dependencies' => self::dependencies($found),
@@ -111,7 +116,7 @@ final class ProposalResource
     }
 
     /**
-     * @param  array<string, mixed>  $decided  about its column, when the source was given before
+     * @param  array<string, array<string, mixed>>  $decided  by the name of the column, when the source was given before
      * @return array<string, mixed>
      */
     private static function gathering(Gathering $gathering, ColumnProposal $key, array $decided): array
@@ -126,7 +131,7 @@ final class ProposalResource
             'as' => $gathering->as->value,
             'name' => $proposed->name,
             'says' => $gathering->says,
-            'decided' => $decided['gathering'] ?? null,
+            'decided' => $decided[$key->name]['gathering'] ?? null,
         ];
     }
 

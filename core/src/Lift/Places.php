@@ -17,8 +17,6 @@ use Brenvic\Core\Fields\InvalidValue;
  */
 final class Places
 {
-    private const MONTHS = 'jan(?:uary)?|feb(?:ruary)?|mar(?:ch)?|apr(?:il)?|may|june?|july?|aug(?:ust)?|sept?(?:ember)?|oct(?:ober)?|nov(?:ember)?|dec(?:ember)?';
-
     /** Signs of currencies, and what ISO 4217 calls them. */
     private const CURRENCIES = ['£' => 'GBP', '€' => 'EUR', '$' => 'USD'];
 
@@ -96,13 +94,16 @@ final class Places
     {
         preg_match_all($pattern, $text, $found, PREG_OFFSET_CAPTURE);
 
-        return array_map(static fn (array $m): array => [(int) $m[1], strlen($m[0]), (string) preg_replace('/\s+/u', ' ', $m[0])], $found[0]);
+        return array_map(
+            static fn (array $m): array => [(int) $m[1], strlen($m[0]), (string) preg_replace('/\s+/u', ' ', $m[0])],
+            $found[0],
+        );
     }
 
     /** @return list<array{int, int, string}> */
     private static function dates(string $text): array
     {
-        $months = self::MONTHS;
+        $months = WrittenDate::NAMES;
         $forms = [
             '(?<![\d.\/-])\d{4}-\d{2}-\d{2}(?![\d-])',
             '(?<![\d.\/-])\d{1,2}([.\/-])\s?\d{1,2}\g{-1}\s?\d{4}(?!\d)',
@@ -147,18 +148,20 @@ final class Places
         $codes = implode('|', self::CURRENCIES);
         $number = '[−-]?\d{1,3}(?:[ ,.\x{00A0}\x{202F}]\d{3})*(?:[.,]\d{1,2})?(?!\d)|[−-]?\d+(?:[.,]\d{1,2})?(?!\d)';
 
-        return self::asNumbers(
-            self::matches("/(?:[{$signs}]|(?<!\\p{L})(?:{$codes}))\\s?(?:{$number})|(?<![\\d.,])(?:{$number})\\s?(?:[{$signs}]|(?:{$codes})(?!\\p{L}))/u", $text),
-        );
+        $before = "(?:[{$signs}]|(?<!\\p{L})(?:{$codes}))\\s?(?:{$number})";
+        $behind = "(?<![\\d.,])(?:{$number})\\s?(?:[{$signs}]|(?:{$codes})(?!\\p{L}))";
+
+        return self::asNumbers(self::matches("/{$before}|{$behind}/u", $text));
     }
 
     /** @return list<array{int, int, string}> numbers, with the unit where the field has one */
     private static function numbers(string $text, string $unit): array
     {
         $behind = $unit === '' ? '' : '\s?'.preg_quote($unit, '/').'(?!\p{L})';
-        $found = self::matches('/(?<![\p{L}\d.,\/-])[−-]?\d{1,3}(?:[, ]\d{3})+(?:\.\d+)?'.$behind.'(?![\d\/-])|(?<![\p{L}\d.,\/-])[−-]?\d+(?:[.,]\d+)?'.$behind.'(?![\d\/-])/u', $text);
+        // With thousands apart, or without.
+        $number = '[−-]?(?:\d{1,3}(?:[, ]\d{3})+(?:\.\d+)?|\d+(?:[.,]\d+)?)';
 
-        return self::asNumbers($found);
+        return self::asNumbers(self::matches('/(?<![\p{L}\d.,\/-])'.$number.$behind.'(?![\d\/-])/u', $text));
     }
 
     /**

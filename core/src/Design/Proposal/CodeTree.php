@@ -40,7 +40,8 @@ final readonly class CodeTree
             );
             $isCoded = preg_grep('/\d/', $values) !== [] && count(preg_grep('/ /', $values) ?: []) < count($values) / 4;
             // One thing above all of them is how they are written, and no tree.
-            if ($isCoded && count($known) > 1 && count($values) >= 6 && $codes >= self::SHARE * count($values) && array_sum($known) >= self::SHARE * $codes) {
+            $isNested = $codes >= self::SHARE * count($values) && array_sum($known) >= self::SHARE * $codes;
+            if ($isCoded && $isNested && count($known) > 1 && count($values) >= 6) {
                 return new self($values, $sign);
             }
         }

@@ -7,7 +7,8 @@ namespace Brenvic\Core\Design\Proposal;
 /** What the names of the folders of one level have in them beside a name: a number before it, a state behind it. */
 final readonly class FolderName
 {
-    private const NUMBER = '/^(?<number>\p{L}{0,4}[-.]?\d[\p{L}\d]*(?:[-.\/]\d+)*)(?:\s*[_–:]\s*|\s+-\s+|\.?\s+|-(?=\p{L}{2}))(?<name>\p{L}.*)$/u';
+    private const NUMBER = '/^(?<number>\p{L}{0,4}[-.]?\d[\p{L}\d]*(?:[-.\/]\d+)*)'.
+        '(?:\s*[_–:]\s*|\s+-\s+|\.?\s+|-(?=\p{L}{2}))(?<name>\p{L}.*)$/u';
 
     private const STATE = '/^(?<name>.*\S)\s*(?:[\[(](?<a>[^\])]{2,30})[\])]|\s[-–]\s(?<b>\p{L}[\p{L} ]{1,29}))$/u';
 

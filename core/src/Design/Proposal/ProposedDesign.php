@@ -83,6 +83,11 @@ final class ProposedDesign
         return $this->taken[$column->place] ?? Taken::proposed($column, $this->proposal->typeColumn);
     }
 
+    private function gatheringOf(Gathering $gathering): GatheringTaken
+    {
+        return $this->gathered[$gathering->key] ?? GatheringTaken::proposed($gathering, $this->proposal->columns[$gathering->key]);
+    }
+
     /** The reading that was chosen for a column. */
     public function reading(ColumnProposal $column): Reading
     {
@@ -297,7 +302,7 @@ final class ProposedDesign
     {
         $kinds = $this->existing->all(DesignKind::DossierKind);
         foreach ($this->proposal->gatherings as $gathering) {
-            $taken = $this->gathered[$gathering->key] ?? GatheringTaken::proposed($gathering, $this->proposal->columns[$gathering->key]);
+            $taken = $this->gatheringOf($gathering);
             if ($taken->as === GatheredAs::Nothing || ! isset($this->fields[$gathering->key]) || $this->shared($gathering) === []) {
                 continue;
             }
@@ -358,7 +363,7 @@ final class ProposedDesign
             }
             $shared = $this->shared($gathering);
             $key = $this->fields[$gathering->key];
-            $name = ($this->gathered[$gathering->key] ?? GatheringTaken::proposed($gathering, $this->proposal->columns[$gathering->key]))->name;
+            $name = $this->gatheringOf($gathering)->name;
             // What reads like a name stands behind the number in the title.
             $called = null;
             foreach ($shared as $place => $field) {

@@ -141,7 +141,8 @@ final readonly class TableProposal
             $isAlike = $one->filled > 0 && ColumnJudge::of($one)[0]->kind === $column->kind();
             // One identifier alone is none; its letters and digits must be those of the column.
             if ($column->kind() === 'identifier') {
-                $isAlike = preg_replace(['/\pL/u', '/\d/'], ['A', '9'], $scan->names[$column->place] ?? '') === $column->readings[0]->pattern;
+                $form = preg_replace(['/\pL/u', '/\d/'], ['A', '9'], $scan->names[$column->place] ?? '');
+                $isAlike = $form === $column->readings[0]->pattern;
             }
             if (! $isAlike) {
                 return false;
