@@ -8,6 +8,7 @@ use App\Intake\Sources\ArrivingFile;
 use App\Intake\Sources\Mailbox;
 use App\Intake\Sources\Watch;
 use App\Models\Document;
+use App\Models\Dossier;
 use Illuminate\Support\Facades\DB;
 
 require_once dirname(__DIR__).'/mail-server.php';
@@ -52,6 +53,26 @@ it('brings mails in from a mail server, each once, with what is attached, and pu
         'values' => ['waterway' => ['Sea lock pound'], 'document_date' => ['2024']],
     ])->assertOk();
     expect($this->search(['words' => 'sluice'], 'clerk')->json('total'))->toBe(2);
+});
+
+it('names the dossier of the mails that a mail belongs to, to whom sees it', function () {
+    source(['way' => 'mailbox', 'folder' => '', 'mailbox' => 'office']);
+    $first = $this->filed(mailOf('The gate', 'It is shut.'), 'first.eml', 'stoppage_notice', ['waterway' => ['tarn-sea'], 'document_date' => ['2024']]);
+    app(TextReading::class)->read(Document::query()->where('ref', $first)->firstOrFail()->id);
+    $dossier = Dossier::query()->create(['kind' => 'asset_file', 'library_id' => DB::table('libraries')->where('code', 'waterways')->value('id'), 'title' => 'The gate']);
+    $dossier->documents()->attach(Document::query()->where('ref', $first)->value('id'));
+    $id = md5('The gateIt is shut.').'@ash.example';
+    $this->server->put(mailOf('Re: The gate', 'Thank you.', "In-Reply-To: <{$id}>\nReferences: <{$id}>\n"));
+    $this->server->put(mailOf('Something else', 'Good day.'));
+    expect(($this->look)())->toBe(2);
+    foreach (Document::query()->where('state', 'waiting')->pluck('id') as $waiting) {
+        app(TextReading::class)->read($waiting);
+    }
+    $proposed = static fn ($documents): array => collect($documents)->pluck('proposed_dossier', 'file_name')->all();
+    expect($proposed($this->as('clerk')->getJson('/api/intake')->json('documents')))->toBe(['Re: The gate.eml' => $dossier->ref, 'Something else.eml' => null]);
+    // Whoever may not see the mail before learns nothing of where it is.
+    DB::table('documents')->where('ref', $first)->update(['deleted_at' => now()]);
+    expect($proposed($this->getJson('/api/intake')->json('documents')))->toBe(['Re: The gate.eml' => null, 'Something else.eml' => null]);
 });
 
 it('brings no mail in twice when it was stopped before the mail was put away', function () {

@@ -39,6 +39,7 @@
   /** One of the type's predefined names, and the dossier that what is filed goes into. */
   let named = $state('');
   let dossier = $state('');
+  let proposedDossier = '';
   let picker: HTMLInputElement;
   let sent = 0;
 
@@ -90,6 +91,10 @@
 
   /** What is known of a document by the way it came is on its sheet, to be looked at and filed. */
   function propose(document: DocumentRecord | undefined) {
+    // What was proposed for another document is not meant for this one; what was typed stays.
+    if (document?.proposed_dossier || dossier === proposedDossier) {
+      dossier = proposedDossier = document?.proposed_dossier ?? '';
+    }
     const known = app.design!.types.find((t) => t.code === document?.type?.code);
     const given = Object.entries(document?.values ?? {});
     if (!known && given.length === 0) return;
