@@ -22,9 +22,10 @@ final class LiftFrom
     public static function places(Document $document, FieldDefinition $field): array
     {
         $pages = DB::table('pages')->where('document_id', $document->id)->orderBy('number')->limit(self::PAGES)->get(['number', 'text']);
+        $found = new Places($field);
         $places = [];
         foreach ($pages as $page) {
-            foreach (Places::of($field, (string) $page->text, self::MOST) as $place) {
+            foreach ($found->in((string) $page->text, self::MOST) as $place) {
                 if (count($places) < self::MOST) {
                     $places[$place->value] ??= [
                         'page' => (int) $page->number,

@@ -26,8 +26,15 @@ final class Places
     /** Terms that are looked for at most. */
     private const TERMS = 20_000;
 
-    /** Terms in one pattern. */
-    private const TOGETHER = 400;
+    /** Words of a term that are looked at. */
+    private const WORDS = 8;
+
+    /** @var array{array<string, string>, int}|null names of terms by their words, and of how many words the longest is */
+    private ?array $names = null;
+
+    public function __construct(private readonly FieldDefinition $field)
+    {
+    }
 
     /**
      * @param  int  $most  how many places are told
@@ -35,6 +42,17 @@ final class Places
      */
     public static function of(FieldDefinition $field, string $text, int $most = 9): array
     {
+        return (new self($field))->in($text, $most);
+    }
+
+    /**
+     * The places of one text of several.
+     *
+     * @return list<Place>
+     */
+    public function in(string $text, int $most = 9): array
+    {
+        $field = $this->field;
         $text = mb_strcut($text, 0, self::LONGEST);
         $found = match ($field->kind->value) {
             'date' => self::dates($text),
@@ -42,7 +60,7 @@ final class Places
             'amount' => self::amounts($text),
             'number' => self::numbers($text, $field->unit),
             'identifier' => self::identifiers($text, $field->pattern),
-            'choice' => self::terms($text, $field),
+            'choice' => $this->terms($text),
             'person' => self::matches('/(?<![\p{L}])(?:\p{Lu}\p{L}{0,2}\.\s+|\p{Lu}[\p{L}’\'-]+\s+){1,3}\p{Lu}[\p{L}’\'-]+/u', $text),
             'web_address' => self::matches('#https?://[^\s<>"”)]+[^\s<>"”).,;:]#u', $text),
             default => [],
@@ -220,25 +238,58 @@ final class Places
         return self::matches("/(?<![\\p{L}\\d]){$regex}(?![\\p{L}\\d])/u", $text);
     }
 
-    /** @return list<array{int, int, string}> */
-    private static function terms(string $text, FieldDefinition $field): array
+    /**
+     * Terms by the words of their names: of two that begin alike the longer one is meant.
+     *
+     * @return list<array{int, int, string}>
+     */
+    private function terms(string $text): array
     {
-        $names = [];
-        foreach (array_slice($field->vocabulary->terms ?? [], 0, self::TERMS) as $term) {
-            foreach ([$term->label, ...$term->synonyms] as $name) {
-                if (mb_strlen($name) > 1) {
-                    $names[$name] = preg_quote($name, '/');
+        [$names, $longest] = $this->names ??= $this->names();
+        $words = self::words($text);
+        $found = [];
+        for ($i = 0; $i < count($words); $i++) {
+            for ($count = min($longest, count($words) - $i); $count > 0; $count--) {
+                $some = array_slice($words, $i, $count);
+                $name = $names[implode(' ', array_column($some, 0))] ?? null;
+                if ($name !== null) {
+                    $last = $some[$count - 1];
+                    $found[] = [$words[$i][1], $last[1] + $last[2] - $words[$i][1], $name];
+                    $i += $count - 1;
+                    break;
                 }
             }
         }
-        // The longer of two that begin alike is meant.
-        uksort($names, static fn (int|string $a, int|string $b): int => strlen((string) $b) <=> strlen((string) $a));
-        $found = [];
-        foreach (array_chunk($names, self::TOGETHER) as $some) {
-            $any = str_replace(' ', '\s+', implode('|', $some));
-            $found = [...$found, ...self::matches("/(?<![\\p{L}\\d])(?:{$any})(?![\\p{L}\\d])/iu", $text)];
-        }
 
         return $found;
+    }
+
+    /** @return array{array<string, string>, int} names of terms by their words, and of how many words the longest is */
+    private function names(): array
+    {
+        $names = [];
+        $longest = 1;
+        foreach (array_slice($this->field->vocabulary->terms ?? [], 0, self::TERMS) as $term) {
+            foreach ([$term->label, ...$term->synonyms] as $name) {
+                $words = self::words($name);
+                if ($words !== [] && mb_strlen($name) > 1) {
+                    $names[implode(' ', array_column($words, 0))] ??= $name;
+                    $longest = max($longest, min(self::WORDS, count($words)));
+                }
+            }
+        }
+
+        return [$names, $longest];
+    }
+
+    /** @return list<array{string, int, int}> each word in small letters, with its offset and length in bytes */
+    private static function words(string $text): array
+    {
+        preg_match_all('/[\p{L}\d]+/u', $text, $found, PREG_OFFSET_CAPTURE);
+
+        return array_map(
+            static fn (array $word): array => [mb_strtolower($word[0]), (int) $word[1], strlen($word[0])],
+            $found[0],
+        );
     }
 }
