@@ -93,7 +93,33 @@ const pictures = {
       await page.getByRole('button', { name: 'List them' }).click();
     },
   ],
-  intake: ['clerk', {}, (page) => page.goto('/intake')],
+  intake: [
+    'clerk',
+    {},
+    async (page) => {
+      await page.goto('/intake');
+      const letter = [
+        'Pike & Daughters, Tarnwick',
+        '3rd May 2024',
+        '',
+        'Dear Sirs,',
+        '',
+        'Since 28.04.2024 water stands on the towpath at Pellow flight, above the second lock.',
+        'We ask for a notice to boats until the bank is mended.',
+        '',
+        'Rowan Pike',
+      ].join('\n');
+      await page
+        .getByLabel('Files', { exact: true })
+        .setInputFiles({ name: 'letter of Pike.txt', mimeType: 'text/plain', buffer: Buffer.from(letter) });
+      await page.getByRole('article', { name: 'Page 1' }).waitFor();
+      await page.getByRole('combobox', { name: 'Document type' }).fill('stoppage');
+      await page.keyboard.press('ArrowDown');
+      await page.keyboard.press('Enter');
+      await page.getByRole('textbox', { name: /^Document date/ }).focus();
+      await page.getByRole('group', { name: 'What the pages say' }).getByRole('button').first().waitFor();
+    },
+  ],
   dossier: [
     'clerk',
     {},

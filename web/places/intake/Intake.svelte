@@ -471,7 +471,7 @@
           : 'Type the name of the document type; its fields appear here.'}
       </p>
     {/if}
-    <div class="sticky bottom-0 bg-paper py-3">
+    <div class="sticky bottom-0 bg-paper py-3 max-[900px]:bottom-[38px]">
       <button class="btn btn-main w-full" disabled={busy || targets.length === 0 || !type}
         >{targets.length > 1 ? `File ${targets.length} documents` : 'File this document'}</button
       >
@@ -553,6 +553,17 @@
     .intake {
       display: block;
       overflow-y: auto;
+      padding-bottom: 38px;
+    }
+    /* The document lies far below the sheet here; what it says stays in sight. */
+    .lift {
+      position: fixed;
+      right: 0;
+      bottom: 0;
+      left: 0;
+      z-index: 5;
+      border-top: 1px solid var(--hair);
+      border-bottom: 0;
     }
   }
 </style>
