@@ -61,8 +61,7 @@ export class Proposing {
       });
       draft.take(got.draft);
       // What was made is there from now on: added again, nothing is made twice.
-      this.proposal = null;
-      this.take((await api.proposal()).proposal);
+      this.take((await api.proposal()).proposal, true);
       app.say(
         [
           got.parts === 0 ? 'All of it is in the design already.' : `${got.parts} parts are in the draft. Publish to bring them into use.`,
@@ -132,9 +131,10 @@ export class Proposing {
     if (above) above.take = !isTree;
   }
 
-  private take(proposal: Proposal | null): void {
+  /** @param anew whether what was decided is told by the server, though the proposal is the same */
+  private take(proposal: Proposal | null, anew = false): void {
     clearTimeout(this.#timer);
-    const isNew = proposal !== null && (proposal.id !== this.proposal?.id || proposal.state !== this.proposal.state);
+    const isNew = proposal !== null && (anew || proposal.id !== this.proposal?.id || proposal.state !== this.proposal.state);
     this.proposal = proposal;
     if (isNew) {
       this.name = proposal.name;
