@@ -145,6 +145,21 @@ it('refuses what cannot come in, says why beside it, and goes on with the rest',
     expect(looks(2))->toBe(1)->and(lies())->toContain('done/good.txt', 'done/good (2).txt');
 });
 
+it('takes files of whatever name', function () {
+    source(['folder' => 'scans [a] *']);
+    $this->folder = "{$this->root}/scans [a] *";
+    $names = ['123', 'ärger über {x}.txt', "it's [1].txt", '日本.txt', 'a b  c.TXT', 'no ending', '-rf.txt', 'x.tar.gz'];
+    foreach ($names as $i => $name) {
+        arrive($name, "Letter {$i}");
+        arrive("sub [2]/{$name}", "Another letter {$i}");
+    }
+    expect(looks(3))->toBe(16);
+    $done = array_map(static fn (string $name): string => "done/{$name}", $names);
+    $below = array_map(static fn (string $name): string => "done/sub [2]/{$name}", $names);
+    expect(lies())->toEqualCanonicalizing([...$done, ...$below]);
+    expect(Document::query()->pluck('file_name')->unique()->values()->all())->toEqualCanonicalizing($names);
+});
+
 it('removes the original once the document is safe, where that is wished', function () {
     source(['original' => 'removed']);
     arrive('a/one.txt', 'The sluice is shut.');

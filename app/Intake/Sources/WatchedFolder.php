@@ -74,7 +74,7 @@ final class WatchedFolder implements SourceOf
     private function goOn(ArrivingFile $arriving): int
     {
         $count = 0;
-        foreach (glob("{$this->root}/".self::TAKEN.'/*', GLOB_ONLYDIR) ?: [] as $folder) {
+        foreach (self::inside("{$this->root}/".self::TAKEN) as $folder) {
             $lock = @fopen("{$folder}/".self::PATH, 'r+b');
             if ($lock === false) {
                 // Emptied, or not begun: nothing is in it.
@@ -90,7 +90,7 @@ final class WatchedFolder implements SourceOf
     /** @return list<string> paths of files that have not changed since the last look, the oldest first; without side files */
     private function settled(): array
     {
-        $now = $sizes = [];
+        $now = [];
         try {
             foreach ($this->files() as $path => $file) {
                 clearstatcache(true, $file->getPathname());
@@ -115,7 +115,7 @@ final class WatchedFolder implements SourceOf
         $this->seen = $now;
         foreach (array_keys($settled) as $path) {
             // A side file that is still being written would say half of it.
-            foreach ($this->sidesOf($path, $now) as $side) {
+            foreach ($this->sidesOf((string) $path, $now) as $side) {
                 if ($now[$side][1] > time() - self::SETTLED) {
                     unset($settled[$path]);
                 }
@@ -263,7 +263,15 @@ final class WatchedFolder implements SourceOf
     /** @return list<string> */
     private function sideFiles(string $folder, string $main): array
     {
-        return array_values(array_filter(glob("{$folder}/*") ?: [], static fn (string $file): bool => $file !== $main));
+        return array_values(array_filter(self::inside($folder), static fn (string $file): bool => $file !== $main));
+    }
+
+    /** @return list<string> what lies in a folder, without what is hidden; names may have signs in them that mean something to glob */
+    private static function inside(string $folder): array
+    {
+        $names = array_filter(@scandir($folder) ?: [], static fn (string $name): bool => $name[0] !== '.');
+
+        return array_map(static fn (string $name): string => "{$folder}/{$name}", array_values($names));
     }
 
     private function refuse(string $folder, string $path, string $why): void
@@ -280,7 +288,7 @@ final class WatchedFolder implements SourceOf
     private function clear(string $folder, string $path, ?string $into): string
     {
         $place = $path === '' ? '' : self::free("{$this->root}/{$into}/{$path}");
-        foreach (glob("{$folder}/*") ?: [] as $file) {
+        foreach (self::inside($folder) as $file) {
             if ($into === null || $place === '') {
                 unlink($file);
 
