@@ -238,7 +238,8 @@ final readonly class DocumentActs
                 throw new Refused('It has already been undone.');
             }
             $items = array_column(json_decode((string) $row->items, true), null, 'id');
-            $hindrances = $this->changing->hindrances($user, array_keys($items), in_array($row->kind, ['sheets', 'bring'], true) ? Change::Values : Change::Place);
+            $change = in_array($row->kind, ['sheets', 'bring'], true) ? Change::Values : Change::Place;
+            $hindrances = $this->changing->hindrances($user, array_keys($items), $change);
             $undone = $left = [];
             foreach ($items as $item) {
                 $document = Document::query()->find((int) $item['id']);

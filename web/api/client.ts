@@ -309,13 +309,13 @@ export const api = {
     ),
   openBringing: (rest: boolean) => call<{ bringing: Bringing }>('POST', 'design/bringing/open', { rest }),
   wantedFiles: (after: string) => call<{ sources: string[] }>('GET', `design/bringing/wanted?${new URLSearchParams({ after })}`),
-  bringFiles: (files: { source: string; file: File }[], signal?: AbortSignal) => {
+  bringFiles: (files: { source: string; file: File }[]) => {
     const body = new FormData();
     for (const { source, file } of files) {
       body.append('sources[]', source);
       body.append('files[]', file);
     }
-    return call<{ bringing: Bringing }>('POST', 'design/bringing/files', body, signal);
+    return call<{ bringing: Bringing }>('POST', 'design/bringing/files', body);
   },
   finishBringing: () => call<{ bringing: Bringing }>('POST', 'design/bringing/finish'),
   undoBringing: () => call<{ undone: number; left: number }>('POST', 'design/bringing/undo'),

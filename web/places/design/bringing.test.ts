@@ -113,9 +113,9 @@ describe('bringing in', () => {
     const answer = sent.getMockImplementation()!;
     const it = new BringingIn();
     await it.load();
-    sent.mockImplementation((files, signal) => {
+    sent.mockImplementation((files) => {
       it.pause();
-      return answer(files, signal);
+      return answer(files);
     });
     await it.choose(['a', 'b', 'c'].map((path) => file(`office/${path}`)));
     expect(came).toEqual(['a']);

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Design\Proposal;
 
+use Brenvic\Core\Fields\PartialDate;
+
 /**
  * Finds the columns whose values gather rows. A column that is shared belongs to the key with the fewest values that decides it.
  * Rows of one dossier belong to one time: where a date is there, the keys whose rows lie close together make dossiers, the others
@@ -150,8 +152,7 @@ final readonly class Gatherings
         foreach ($this->rows as $i => $row) {
             $date = WrittenDate::read($row[$column->place], $order);
             if ($date !== null) {
-                [$year, $month, $day] = array_map(intval(...), explode('-', "{$date}-01-01"));
-                $days[$i] = $year * 365 + ($month - 1) * 30 + $day;
+                $days[$i] = PartialDate::parse($date)->firstDay();
             }
         }
 
