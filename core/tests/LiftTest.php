@@ -43,7 +43,10 @@ it('finds the places of a page that fit a field', function (string $kind, array 
     ],
     'a date over two lines' => ['date', [], "signed the 14\nMarch 2024 by", ["14\nMarch 2024 => 2024-03-14"]],
     'no date that there is not' => ['date', [], '31 February 2024, 2024-13-01, 1.2.3.2024, marches 2024', []],
-    'ranges' => ['date_range', [], 'from 3 May 2021 to 9 June 2021, and since 1 July 2022', ['3 May 2021 to 9 June 2021 => 2021-05-03/2021-06-09', '1 July 2022 => 2022-07-01/2022-07-01']],
+    'ranges' => [
+        'date_range', [], 'from 3 May 2021 to 9 June 2021, and since 1 July 2022',
+        ['3 May 2021 to 9 June 2021 => 2021-05-03/2021-06-09', '1 July 2022 => 2022-07-01/2022-07-01'],
+    ],
     'amounts' => [
         'amount', ['unit' => 'GBP'],
         'Fee £1,204.50, deposit 75.00 GBP, EUR 3.400,20 and $12; 1999 boats, 12,5 %',
@@ -55,7 +58,10 @@ it('finds the places of a page that fit a field', function (string $kind, array 
         'choice', [], "At the SEA LOCK\nPOUND, the tidal lock, and by the mere; meres, Seal ock.",
         ["SEA LOCK\nPOUND => pound", 'tidal lock => sea', 'mere => mere'],
     ],
-    'people' => ['person', [], 'Seen by Osric Vane and Dr. Ida Ash-Pike. The gate leaks.', ['Osric Vane => Osric Vane', 'Dr. Ida Ash-Pike => Dr. Ida Ash-Pike']],
+    'people' => [
+        'person', [], 'Seen by Osric Vane and Dr. Ida Ash-Pike. The gate leaks.',
+        ['Osric Vane => Osric Vane', 'Dr. Ida Ash-Pike => Dr. Ida Ash-Pike'],
+    ],
     'addresses' => ['web_address', [], 'See https://trust.example/works?no=7, or (http://b.example/x).', [
         'https://trust.example/works?no=7 => https://trust.example/works?no=7', 'http://b.example/x => http://b.example/x',
     ]],

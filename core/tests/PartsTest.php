@@ -140,7 +140,9 @@ it('names what is wrong where a part that others name is gone', function (Design
     [DesignKind::Library, 'harbour', ['forms/ask libraries', 'sources/scans library']],
     [DesignKind::View, 'fees', ['libraries/harbour view', 'dossier_kinds/case list_view']],
     [DesignKind::Form, 'ask', []],
-    [DesignKind::Field, 'fee', ['tables/fees fills', 'types/permit fields', 'views/fees columns', 'forms/ask fields', 'access/quiet criterion', 'sources/scans values']],
+    [DesignKind::Field, 'fee', [
+        'tables/fees fills', 'types/permit fields', 'views/fees columns', 'forms/ask fields', 'access/quiet criterion', 'sources/scans values',
+    ]],
 ]);
 
 it('refuses what does not work', function (DesignKind $kind, string $code, array $change, string $property, string $message) {

@@ -254,7 +254,8 @@ it('reads the folders that a file lies in as they were proposed', function () {
     expect(array_map(static fn ($c): string => $c->name, $proposal->columns))->toBe(['File', 'Number', 'Folder 1', 'Status', 'Year']);
     $made = new ProposedDesign($proposal, [], new Design(), 'Surveys');
     $mapping = Mapping::of($proposal, $made);
-    expect($mapping->valuesOfPath(['0420 Pound (closed)', '2021'], 'x.pdf')['values'])->toEqual(['folder_1' => ['Pound'], 'status' => ['closed'], 'year' => ['2021']])
+    expect($mapping->valuesOfPath(['0420 Pound (closed)', '2021'], 'x.pdf')['values'])
+        ->toEqual(['folder_1' => ['Pound'], 'status' => ['closed'], 'year' => ['2021']])
         ->and($mapping->valuesOfPath(['0422 Quay'], 'x.pdf')['values'])->toBe(['folder_1' => ['Quay']]);
     // The number is another word for the name: its notation.
     $terms = partsOf($made, DesignKind::Vocabulary)['folder_1']['terms'];

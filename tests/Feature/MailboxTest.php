@@ -59,7 +59,8 @@ it('names the dossier of the mails that a mail belongs to, to whom sees it', fun
     source(['way' => 'mailbox', 'folder' => '', 'mailbox' => 'office']);
     $first = $this->filed(mailOf('The gate', 'It is shut.'), 'first.eml', 'stoppage_notice', ['waterway' => ['tarn-sea'], 'document_date' => ['2024']]);
     app(TextReading::class)->read(Document::query()->where('ref', $first)->firstOrFail()->id);
-    $dossier = Dossier::query()->create(['kind' => 'asset_file', 'library_id' => DB::table('libraries')->where('code', 'waterways')->value('id'), 'title' => 'The gate']);
+    $library = DB::table('libraries')->where('code', 'waterways')->value('id');
+    $dossier = Dossier::query()->create(['kind' => 'asset_file', 'library_id' => $library, 'title' => 'The gate']);
     $dossier->documents()->attach(Document::query()->where('ref', $first)->value('id'));
     $id = md5('The gateIt is shut.').'@ash.example';
     $this->server->put(mailOf('Re: The gate', 'Thank you.', "In-Reply-To: <{$id}>\nReferences: <{$id}>\n"));

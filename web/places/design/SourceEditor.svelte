@@ -34,6 +34,7 @@
     return app.design!.fields.filter((f) => !of || of.includes(f.code));
   });
   const example = $derived(fields.length > 1 ? `{${fields[0]!.code}}_{${fields[1]!.code}}` : '{field}_{field}');
+  const namesHelp = $derived(`Codes of fields in braces, like ${example}; folders with slashes; the ending is no part of it.`);
 </script>
 
 <EditorFrame {editing} title={draft.name} what="source">
@@ -104,7 +105,7 @@
       mono
       value={draft.pattern}
       fault={editing.faults.pattern}
-      help={`Codes of fields in braces, like ${example}; folders with slashes; the ending is no part of it. A file of the same name with .json or .csv gives values too.`}
+      help={`${namesHelp} A file of the same name with .json or .csv gives values too.`}
       oninput={(pattern) => (draft.pattern = pattern)}
     />
   {/if}

@@ -13,7 +13,8 @@ final class Sensitive
         'mail addresses of people' => '/^[^@\s<>]+@[^@\s<>]+\.[a-z]{2,}$/i',
         'telephone numbers' => '/^(?=(?:\D*\d){7,15}\D*$)(?:\+|00|\(?0)[\d ()\/.-]{7,22}$/',
         'account numbers (IBAN)' => '/^[A-Z]{2}\d{2}(?: ?[A-Z0-9]{4}){2,7}(?: ?[A-Z0-9]{1,4})?$/',
-        'national insurance or personal numbers' => '/^(?:[A-CEGHJ-PR-TW-Z]{2} ?\d{2} ?\d{2} ?\d{2} ?[A-D]|\d{3}-\d{2}-\d{4}|\d{6}[-+A]\d{3,4}[0-9A-Z]?|\d{2} ?\d{2} ?\d{2} ?\d{5})$/',
+        'national insurance or personal numbers' => '/^(?:[A-CEGHJ-PR-TW-Z]{2} ?\d{2} ?\d{2} ?\d{2} ?[A-D]|\d{3}-\d{2}-\d{4}'.
+            '|\d{6}[-+A]\d{3,4}[0-9A-Z]?|\d{2} ?\d{2} ?\d{2} ?\d{5})$/',
         'postal addresses' => '/^\d+[a-z]?,? \p{Lu}[\p{L}\'. -]+ (?:street|st|road|rd|lane|avenue|ave|way|close|square|place|quay|court|drive|terrace)\b/iu',
         'card numbers' => '/^(?:\d{4}[ -]?){3}\d{4}$/',
     ];

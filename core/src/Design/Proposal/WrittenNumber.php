@@ -10,7 +10,9 @@ final class WrittenNumber
     /** Signs of currencies (ISO 4217). */
     public const CURRENCIES = ['£' => 'GBP', '€' => 'EUR', '$' => 'USD', '¥' => 'JPY', '₹' => 'INR', 'kr' => 'NOK', 'zł' => 'PLN'];
 
-    private const FORM = '/^(?<before>[£€$¥₹]|[A-Z]{3})?\s*(?<sign>[-+−–(]?)\s*(?<before2>[£€$¥₹]?)(?<digits>\d[\d .,\'’\x{A0}\x{2009}\x{202F}]*|[.,]\d+)\)?\s*(?<behind>[\p{L}µ£€$¥₹%°][\p{L}\d²³\/%°]{0,7})?$/u';
+    private const FORM = '/^(?<before>[£€$¥₹]|[A-Z]{3})?\s*(?<sign>[-+−–(]?)\s*(?<before2>[£€$¥₹]?)'.
+        '(?<digits>\d[\d .,\'’\x{A0}\x{2009}\x{202F}]*|[.,]\d+)\)?\s*'.
+        '(?<behind>[\p{L}µ£€$¥₹%°][\p{L}\d²³\/%°]{0,7})?$/u';
 
     /**
      * A number apart from what stands around it.
