@@ -35,10 +35,10 @@ final class IntakeController
         return $this->waiting($request, $resource);
     }
 
-    public function store(UploadInput $request, Arrivals $arrivals, DocumentResource $resource): JsonResponse
+    public function store(UploadInput $request, Arrivals $arrivals, Catalog $catalog, DocumentResource $resource): JsonResponse
     {
         $user = User::of($request);
-        $library = $this->catalog->libraries()->firstWhere('code', $request->validated('library')) ?? abort(404);
+        $library = $catalog->libraries()->firstWhere('code', $request->validated('library')) ?? abort(404);
         Gate::authorize('file', $library);
         /** @var UploadedFile $file */
         $file = $request->file('file');
@@ -47,7 +47,7 @@ final class IntakeController
         return new JsonResponse($resource->of($document->refresh(), $user), 201);
     }
 
-    public function file(FilingInput $request, DocumentResource $resource): JsonResponse
+    public function file(FilingInput $request, Filing $filing, Catalog $catalog, DocumentResource $resource): JsonResponse
     {
         $documents = $this->own($request)->where('state', Document::WAITING)->whereIn('ref', $request->validated('documents'))->get();
         if ($documents->count() !== count($request->validated('documents'))) {
@@ -56,11 +56,11 @@ final class IntakeController
             );
         }
         foreach ($documents as $document) {
-            Gate::authorize('file', $this->catalog->libraries()->get($document->library_id));
+            Gate::authorize('file', $catalog->libraries()->get($document->library_id));
         }
-        $type = $request->type($this->catalog) ?? throw new Refused('Choose a document type first.');
+        $type = $request->type($catalog) ?? throw new Refused('Choose a document type first.');
         $name = $request->validated('name');
-        $this->filing->file(
+        $filing->file(
             array_values($documents->all()),
             $type,
             $request->sheet(),
