@@ -29,6 +29,7 @@ use App\Http\Controllers\RemovalController;
 use App\Http\Controllers\SavedSearchController;
 use App\Http\Controllers\SearchController;
 use App\Http\Controllers\SessionController;
+use App\Http\Controllers\SortingController;
 use App\Http\Controllers\TableController;
 use App\Http\Controllers\ValueActController;
 use App\Http\Controllers\VersionController;
@@ -176,6 +177,10 @@ Route::prefix('api')->group(function (): void {
             Route::post('intake/file', [IntakeController::class, 'file']);
             Route::post('intake/discard', [IntakeController::class, 'discard']);
             Route::post('intake/library', [IntakeController::class, 'move']);
+            Route::get('intake/pages', [SortingController::class, 'index']);
+            Route::post('intake/pages', [SortingController::class, 'store']);
+            Route::post('intake/pages/{work}/undo', [SortingController::class, 'undo'])->whereNumber('work');
+            Route::get('intake/separator-sheets', [SortingController::class, 'sheets']);
             Route::post('intake/lift', [LiftController::class, 'value']);
             Route::get('documents/{document:ref}/places', [LiftController::class, 'places']);
             Route::post('intake/restore', [IntakeController::class, 'restore']);

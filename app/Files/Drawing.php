@@ -35,16 +35,27 @@ final readonly class Drawing
         if (! is_file($target)) {
             $source = $this->files->path($sha256);
             ExternalProgram::inFolder(function (string $folder) use ($sha256, $source): void {
-                // It leaves with a fault for odd tags too, with a PDF that is whole.
-                ExternalProgram::run(['tiff2pdf', '-o', "{$folder}/drawn.pdf", $source], $folder);
-                [$code] = is_file("{$folder}/drawn.pdf") ? ExternalProgram::run(['pdfinfo', "{$folder}/drawn.pdf"], $folder) : [1];
-                if ($code !== 0) {
-                    throw new UnreadableFile('damaged', 'The image is damaged and cannot be opened. It is kept as it is.');
-                }
+                self::make($source, "{$folder}/drawn.pdf");
                 $this->files->takeDrawing($sha256, "{$folder}/drawn.pdf");
             });
         }
 
         return $target;
+    }
+
+    /**
+     * Writes a PDF of a picture’s pages.
+     *
+     * @throws UnreadableFile
+     */
+    public static function make(string $source, string $target): void
+    {
+        $folder = dirname($target);
+        // It leaves with a fault for odd tags too, with a PDF that is whole.
+        ExternalProgram::run(['tiff2pdf', '-o', $target, $source], $folder);
+        [$code] = is_file($target) ? ExternalProgram::run(['pdfinfo', $target], $folder) : [1];
+        if ($code !== 0) {
+            throw new UnreadableFile('damaged', 'The image is damaged and cannot be opened. It is kept as it is.');
+        }
     }
 }

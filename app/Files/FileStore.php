@@ -145,6 +145,7 @@ final class FileStore
                 Rendition::query()->where('sha256', $sha256)->exists();
             if (! $isUsed) {
                 StoredFile::query()->whereKey($sha256)->delete();
+                DB::table('page_signs')->where('sha256', $sha256)->delete();
                 @unlink($this->path($sha256));
                 @unlink($this->drawing($sha256));
             }

@@ -33,6 +33,8 @@ use Illuminate\Database\Eloquent\SoftDeletes;
  * @property string|null $source the code of the source that it came from
  * @property string|null $intake_group who sees it while it waits; null for who brought it in
  * @property string|null $intake_note what of its values was left out when it arrived
+ * @property string|null $intake_dossier the dossier that its separator sheet named
+ * @property bool $wants_layer whether the words that are read of its pages are to be put into its PDF
  * @property \Illuminate\Support\Carbon|null $filed_at
  * @property \Illuminate\Support\Carbon $created_at
  * @property int $lock_version
@@ -69,9 +71,10 @@ final class Document extends Model
         'lock_version' => 1,
         'version' => 1,
         'is_template' => false,
+        'wants_layer' => false,
     ];
 
-    protected $casts = ['filed_at' => 'datetime', 'is_template' => 'boolean', 'names_before' => 'array'];
+    protected $casts = ['filed_at' => 'datetime', 'is_template' => 'boolean', 'wants_layer' => 'boolean', 'names_before' => 'array'];
 
     protected static function booted(): void
     {

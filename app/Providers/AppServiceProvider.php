@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Providers;
 
+use App\Capture\LayText;
 use App\Capture\ReadText;
 use App\Design\ProposeDesign;
 use App\Design\Reindex;
@@ -18,6 +19,7 @@ use App\Loans\TeamSpace;
 use App\Models\User;
 use App\Redaction\MakeRedacted;
 use App\Retrieve\Deliver;
+use App\Sorting\LookAtPages;
 use App\Support\LockingConnection;
 use Brenvic\Core\Index\IndexStore;
 use Illuminate\Cache\RateLimiting\Limit;
@@ -60,6 +62,8 @@ final class AppServiceProvider extends ServiceProvider
             ReturnLoan::class,
             ProposeDesign::class,
             WorkOnBringing::class,
+            LookAtPages::class,
+            LayText::class,
         );
         Gate::define('administer', fn (User $user): bool => $user->role->mayAdminister());
         Gate::define('design', fn (User $user): bool => $user->role->mayDesign());

@@ -16,10 +16,8 @@ use App\Models\Redaction;
 use App\Support\ExternalProgram;
 use App\Support\Refused;
 use Brenvic\Core\Capture\FileKind;
-use Brenvic\Core\Capture\TextPage;
 use Brenvic\Core\Capture\UnreadableFile;
 use Brenvic\Core\Index\Tokenizer;
-use Brenvic\Core\Pages\Box;
 use Brenvic\Core\Redaction\RedactedPage;
 use GdImage;
 
@@ -205,16 +203,7 @@ final readonly class Redactor
         unset($image);
         $pdf->AddPage($width > $height ? 'L' : 'P', [$width, $height]);
         $pdf->Image("{$folder}/page.jpg", 0, 0, $width, $height, 'JPG', resize: false);
-        foreach (self::runs($page->page) as [$text, $word]) {
-            $size = max(1.0, ($word->bottom - $word->top) * 0.8);
-            $pdf->setFont('dejavusans', '', $size);
-            $pdf->setFontStretching(100);
-            $natural = $pdf->GetStringWidth($text);
-            $pdf->setFontStretching($natural > 0 ? (int) max(10, min(400, (100 * ($word->right - $word->left)) / $natural)) : 100);
-            // Neither filled nor drawn: there to be found and chosen, not to be seen.
-            $pdf->Text($word->left, $word->top, $text, 0, false, false);
-        }
-        $pdf->setFontStretching(100);
+        $pdf->layWords($page->page);
         @unlink("{$folder}/page.png");
         @unlink("{$folder}/page.jpg");
     }
@@ -242,37 +231,6 @@ final readonly class Redactor
         );
 
         return @imagecreatefrompng("{$folder}/page.png");
-    }
-
-    /**
-     * Words that stand beside one another, as one piece of text each: far fewer than words, and where they were.
-     *
-     * @return list<array{string, Box}>
-     */
-    private static function runs(TextPage $page): array
-    {
-        $runs = [];
-        foreach ($page->words as $word) {
-            $text = substr($page->text, $word->offset, $word->length);
-            $box = Box::ofWord($word);
-            $last = array_key_last($runs);
-            $height = $box->bottom - $box->top;
-            if (
-                $last !== null &&
-                abs($runs[$last][1]->top - $box->top) < $height * 0.2 &&
-                $box->left >= $runs[$last][1]->right &&
-                $box->left - $runs[$last][1]->right < $height * 0.6
-            ) {
-                $runs[$last] = [
-                    "{$runs[$last][0]} {$text}",
-                    new Box($runs[$last][1]->left, $runs[$last][1]->top, $box->right, max($runs[$last][1]->bottom, $box->bottom)),
-                ];
-            } else {
-                $runs[] = [$text, $box];
-            }
-        }
-
-        return $runs;
     }
 
     /** Black rectangles, with the reason where there is room for it. */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Retrieve;
 
+use App\Files\FilePages;
 use App\Files\PagePdf;
 use App\Files\UprightPicture;
 use App\Models\Delivery;
@@ -176,7 +177,7 @@ final class OnePdf
         }
         $kind = FileKind::detect((string) file_get_contents($path, length: 4096), basename($path));
         if ($kind === FileKind::Pdf) {
-            $count = $known > 0 ? $known : PagePdf::count($path, $this->folder);
+            $count = $known > 0 ? $known : FilePages::count($path, $this->folder);
             if ($count > 0) {
                 return [[$path, '1-z'], $count];
             }

@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace App\Versions;
 
 use App\Access\Rights;
+use App\Files\FilePages;
 use App\Files\FileStore;
 use App\Files\NewFile;
-use App\Files\PagePdf;
 use App\Intake\Arrivals;
 use App\Models\Document;
 use App\Models\MadeHow;
@@ -15,7 +15,6 @@ use App\Models\User;
 use App\Redaction\Redactions;
 use App\Support\ExternalProgram;
 use App\Support\Refused;
-use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Pages\PagePlan;
 use Brenvic\Core\Versions\PageMap;
 use Illuminate\Http\UploadedFile;
@@ -87,7 +86,7 @@ final readonly class PageWork
         $sources = $counts = [];
         foreach (array_unique(array_column($wanted->pages, 'source')) as $i => $source) {
             $sources[$source] = $this->source($document, $by, $source, $wanted->uploads, "{$folder}/source-{$i}.pdf");
-            $counts[$source] = PagePdf::count($sources[$source], $folder);
+            $counts[$source] = FilePages::count($sources[$source], $folder);
             if ($counts[$source] === 0) {
                 throw new Refused('One of the files cannot be opened, or is protected by a password. Nothing was changed.');
             }
@@ -100,19 +99,8 @@ final readonly class PageWork
         if (! $mayBeSame && $plan->changesNothing('', $counts[''] ?? 0)) {
             throw new Refused('The pages are unchanged, so no version was made.');
         }
-        $ranges = [];
-        foreach ($plan->runs() as ['source' => $source, 'range' => $range]) {
-            array_push($ranges, $sources[$source], $range);
-        }
-        $turns = [];
-        foreach ($plan->turns() as $degrees => $range) {
-            $turns[] = "--rotate=+{$degrees}:{$range}";
-        }
-        [$code] = ExternalProgram::run(
-            ['qpdf', '--warning-exit-0', '--deterministic-id', '--empty', ...$turns, '--pages', ...$ranges, '--', "{$folder}/made.pdf"],
-            $folder,
-        );
-        if ($code !== 0) {
+        $runs = array_map(static fn (array $run): array => [...$run, 'source' => $sources[$run['source']]], $plan->runs());
+        if (! FilePages::join($runs, $plan->turns(), "{$folder}/made.pdf", $folder)) {
             throw new Refused('The pages could not be put together. Nothing was changed.');
         }
 
@@ -125,35 +113,14 @@ final readonly class PageWork
         if (preg_match('/^file-(\d+)$/', $source, $m) === 1) {
             $upload = $uploads[(int) $m[1]] ?? throw new Refused('A file did not arrive whole. Nothing was changed.');
 
-            return self::asPdf((string) $upload->getRealPath(), $upload->getClientOriginalName(), $target);
+            return FilePages::pdf((string) $upload->getRealPath(), $upload->getClientOriginalName(), $target);
         }
         $of = $source === '' ? $document : Document::query()->where('ref', $source)->first();
         if ($of === null || ! $this->rights->sees($by, $of) || $this->redactions->binds($by, $of)) {
             throw new Refused("There is no document “{$source}” whose pages you may take.");
         }
 
-        return self::asPdf($this->files->whole($of->sha256), $of->file_name, $target);
-    }
-
-    /** A file as pages: PDFs are, pictures are set on one of their own size. */
-    private static function asPdf(string $path, string $name, string $target): string
-    {
-        $kind = FileKind::detect((string) file_get_contents($path, length: 4096), $name);
-        if ($kind === FileKind::Pdf) {
-            return $path;
-        }
-        $size = $kind === FileKind::Image ? @getimagesize($path) : false;
-        if ($size === false || ! in_array($size[2], [IMAGETYPE_JPEG, IMAGETYPE_PNG, IMAGETYPE_GIF], true)) {
-            throw new Refused("“{$name}” has no pages. Pages come from PDFs and pictures.");
-        }
-        // A scan of 150 dots an inch, unless it would be larger than a page of A3.
-        $scale = min(72 / 150, 1_190 / max($size[0], $size[1]));
-        $pdf = new PagePdf();
-        $pdf->AddPage($size[0] > $size[1] ? 'L' : 'P', [$size[0] * $scale, $size[1] * $scale]);
-        $pdf->Image($path, 0, 0, $size[0] * $scale, $size[1] * $scale);
-        file_put_contents($target, $pdf->Output('', 'S'));
-
-        return $target;
+        return FilePages::pdf($this->files->whole($of->sha256), $of->file_name, $target);
     }
 
     private function fresh(Document $document, int $version): void

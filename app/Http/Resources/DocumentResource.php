@@ -61,7 +61,7 @@ final readonly class DocumentResource
         return array_values(
             $documents->map(fn (Document $document): array => [
                 ...$this->shape($document, $user, false, $stored[$document->id] ?? []),
-                'proposed_dossier' => $dossiers[$document->exchange ?? ''] ?? null,
+                'proposed_dossier' => $document->intake_dossier ?? ($dossiers[$document->exchange ?? ''] ?? null),
             ])->all(),
         );
     }

@@ -1,0 +1,46 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Sorting;
+
+use App\Files\PagePdf;
+use Brenvic\Core\Pages\SeparatorCode;
+
+/** Sheets to be laid between documents before a stack is scanned. The code is a QR code (ISO/IEC 18004), twice, so that a fold spoils one only. */
+final class SeparatorSheet
+{
+    private const SIDE = 150.0;
+
+    private const QUIET = 150;
+
+    /**
+     * @param  list<string>  $lines  what people read on it
+     */
+    public static function pdf(SeparatorCode $code, array $lines, int $count): string
+    {
+        $pdf = new PagePdf();
+        $pdf->setTitle('Separator sheet');
+        for ($sheet = 0; $sheet < $count; $sheet++) {
+            $pdf->AddPage('P', 'A4');
+            $width = $pdf->getPageWidth();
+            $pdf->setFont('dejavusans', 'B', 26);
+            $pdf->Text(60, 70, 'Separator sheet');
+            $pdf->setFont('dejavusans', '', 13);
+            $pdf->Text(60, 112, 'A new document begins behind this sheet.');
+            foreach ($lines as $i => $line) {
+                $pdf->setFont('dejavusans', 'B', 15);
+                $pdf->Text(60, 165 + 26 * $i, $line);
+            }
+            foreach ([320.0, 580.0] as $top) {
+                $pdf->write2DBarcode($code->text(), 'QRCODE,Q', ($width - self::SIDE) / 2, $top, self::SIDE, self::SIDE);
+            }
+            $pdf->setFont('dejavusans', '', 9);
+            $pdf->setTextColor(self::QUIET);
+            $pdf->Text(60, 780, $code->text());
+            $pdf->setTextColor(0);
+        }
+
+        return $pdf->Output('', 'S');
+    }
+}

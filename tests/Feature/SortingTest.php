@@ -1,0 +1,261 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Capture\LayText;
+use App\Files\FilePages;
+use App\Files\FileStore;
+use App\Files\PagePdf;
+use App\Models\Document;
+use App\Models\Version;
+use App\Sorting\SeparatorSheet;
+use App\Support\ExternalProgram;
+use Brenvic\Core\Pages\SeparatorCode;
+use Illuminate\Http\UploadedFile;
+use Illuminate\Support\Facades\DB;
+
+/** Writing on paper as a scanner gives it. */
+function scanOf(string $words, float $askew = 0.0, int $turn = 0): GdImage
+{
+    $image = imagecreatetruecolor(1240, 1754) ?: throw new RuntimeException('No picture.');
+    $paper = (int) imagecolorallocate($image, 246, 244, 240);
+    imagefill($image, 0, 0, $paper);
+    $font = '/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf';
+    foreach (explode("\n", wordwrap($words, 48)) as $i => $line) {
+        imagettftext($image, 24, 0, 140, 200 + 50 * $i, (int) imagecolorallocate($image, 30, 30, 30), $font, $line);
+    }
+    foreach ([-$askew, -$turn] as $degrees) {
+        $image = (float) $degrees === 0.0 ? $image : (imagerotate($image, $degrees, $paper) ?: throw new RuntimeException('Not turned.'));
+    }
+
+    return $image;
+}
+
+/** @param  list<GdImage|SeparatorCode>  $pages */
+function stackOf(array $pages): string
+{
+    return ExternalProgram::inFolder(static function (string $folder) use ($pages): string {
+        $pdf = new PagePdf();
+        foreach ($pages as $i => $page) {
+            if ($page instanceof SeparatorCode) {
+                file_put_contents("{$folder}/s.pdf", SeparatorSheet::pdf($page, [], 1));
+                ExternalProgram::run(['pdftoppm', '-r', '150', '-png', '-singlefile', "{$folder}/s.pdf", "{$folder}/{$i}"], $folder);
+            } else {
+                imagepng($page, "{$folder}/{$i}.png");
+            }
+            FilePages::add($pdf, "{$folder}/{$i}.png", '');
+        }
+
+        return $pdf->Output('', 'S');
+    });
+}
+
+const LETTER = 'The keeper of the sluice reports that the lower gate does not close and that water runs over the sill by day and by night. '
+    .'He asks for timber, for two men and for a boat, and will go on with the work as soon as the frost is over. ';
+
+function arrived(string $contents, string $name = 'stack.pdf'): string
+{
+    return (string) test()->as('clerk')->post(
+        '/api/intake',
+        ['file' => UploadedFile::fake()->createWithContent($name, $contents), 'library' => 'waterways'],
+        ['Accept' => 'application/json'],
+    )->assertCreated()->json('ref');
+}
+
+/** @return array<string, mixed> */
+function pageOf(string $ref, int $page, array $more = []): array
+{
+    return ['source' => $ref, 'page' => $page, 'turn' => 0, 'straightened' => false, 'left_out' => false, ...$more];
+}
+
+/** @return list<array{ref: string, sha256: string}> */
+function stampsOf(string ...$refs): array
+{
+    return array_map(
+        static fn (string $ref): array => ['ref' => $ref, 'sha256' => (string) Document::query()->where('ref', $ref)->value('sha256')],
+        array_values($refs),
+    );
+}
+
+it('sees blank pages, what lies askew, what is upside down, and separator sheets', function () {
+    $stack = stackOf([
+        new SeparatorCode('harbour', 'mooring_permit', 'DS-00012-X'),
+        scanOf(LETTER.LETTER),
+        scanOf(''),
+        scanOf(LETTER.LETTER, 3.0),
+        scanOf(LETTER.LETTER, 0.0, 180),
+    ]);
+    $ref = arrived($stack);
+    // The first look asks for it; the worker of the tests does it at once.
+    $this->getJson("/api/intake/pages?of[]={$ref}")->assertOk();
+    $signs = $this->getJson("/api/intake/pages?of[]={$ref}")->assertOk()->json('documents.0.signs');
+    expect(array_column($signs, 'blank'))->toBe([false, false, true, false, false])
+        ->and(array_column($signs, 'separator'))->toBe([
+            ['library' => 'harbour', 'type' => 'mooring_permit', 'dossier' => 'DS-00012-X'], null, null, null, null,
+        ])
+        ->and(array_column($signs, 'turn'))->toBe([0, 0, 0, 0, 180])
+        ->and($signs[1]['skew'])->toBe(0)
+        ->and(abs($signs[3]['skew'] - 3.0))->toBeLessThan(0.2)
+        ->and(DB::table('page_looks')->count())->toBe(0);
+    foreach (['reader', 'manager', 'admin'] as $who) {
+        $this->as($who)->getJson("/api/intake/pages?of[]={$ref}")->assertForbidden();
+    }
+    $this->as('librarian')->getJson("/api/intake/pages?of[]={$ref}")->assertNotFound();
+});
+
+it('makes documents of a stack, keeps all pages as they came, and puts the words into the PDF', function () {
+    $stack = stackOf([
+        scanOf('First letter. '.LETTER),
+        scanOf(''),
+        new SeparatorCode('harbour', 'mooring_permit', 'DS-00012-X'),
+        scanOf('Second letter. '.LETTER.LETTER, 2.5),
+        scanOf('Enclosure. '.LETTER.LETTER, 0.0, 180),
+    ]);
+    $ref = arrived($stack);
+    $this->getJson("/api/intake/pages?of[]={$ref}");
+    $work = $this->postJson('/api/intake/pages', [
+        'sources' => stampsOf($ref),
+        'documents' => [
+            ['pages' => [pageOf($ref, 1), pageOf($ref, 2, ['left_out' => true])]],
+            [
+                'pages' => [
+                    pageOf($ref, 3, ['left_out' => true]),
+                    pageOf($ref, 4, ['straightened' => true]),
+                    pageOf($ref, 5, ['turn' => 180]),
+                ],
+                'library' => 'harbour', 'type' => 'mooring_permit', 'dossier' => 'DS-00012-X',
+            ],
+        ],
+    ])->assertOk()->json('work');
+    [$first, $second] = $this->getJson('/api/intake')->assertOk()->json('documents');
+    expect([$first['file_name'], $second['file_name']])->toBe(['stack.pdf', 'stack (2).pdf'])
+        ->and([$first['page_count'], $second['page_count']])->toBe([1, 2])
+        ->and($second['library']['code'])->toBe('harbour')
+        ->and($second['type']['code'])->toBe('mooring_permit')
+        ->and($second['proposed_dossier'])->toBe('DS-00012-X');
+    $document = Document::query()->where('ref', $second['ref'])->firstOrFail();
+    expect(DB::table('pages')->where('document_id', $document->id)->where('number', 2)->value('text'))->toContain('keeper of the sluice');
+    // Any program finds the words in the file itself, straight and upright, and the first version has all pages as they lay.
+    $files = app(FileStore::class);
+    $read = static fn (string $sha256): array => explode("\f", (string) shell_exec('pdftotext -layout '.escapeshellarg($files->path($sha256)).' -'));
+    expect($document->wants_layer)->toBeFalse()->and($read($document->sha256))->toHaveCount(3);
+    expect($read($document->sha256)[0])->toContain('Second letter')->and($read($document->sha256)[1])->toContain('Enclosure');
+    $versions = Version::query()->where('document_id', $document->id)->orderBy('number')->get();
+    expect($versions->pluck('page_count')->all())->toBe([3, 2])->and($versions[1]->sha256)->toBe($document->sha256);
+    expect(shell_exec('pdfinfo '.escapeshellarg($files->path($versions[0]->sha256))))->toMatch('/Pages:\s+3/');
+    // The stack is no longer there; taken back, it is all there is.
+    $this->getJson("/api/documents/{$ref}")->assertNotFound();
+    $this->as('librarian')->postJson("/api/intake/pages/{$work}/undo")->assertNotFound();
+    $this->as('clerk')->postJson("/api/intake/pages/{$work}/undo")->assertNoContent();
+    expect(array_column($this->getJson('/api/intake')->json('documents'), 'ref'))->toBe([$ref]);
+    $this->postJson("/api/intake/pages/{$work}/undo")->assertUnprocessable();
+});
+
+it('puts the words where they are seen, on pages that were turned too', function () {
+    $ref = arrived(stackOf([scanOf('Sideways. '.LETTER, 0.0, 90), scanOf('Upright. '.LETTER)]));
+    $this->postJson('/api/intake/pages', [
+        'sources' => stampsOf($ref),
+        'documents' => [['pages' => [pageOf($ref, 2), pageOf($ref, 1, ['turn' => 270])]]],
+    ])->assertOk();
+    $document = Document::query()->where('state', Document::WAITING)->firstOrFail();
+    $path = app(FileStore::class)->path($document->sha256);
+    $boxes = (string) shell_exec('pdftotext -bbox '.escapeshellarg($path).' -');
+    // By another program, on both pages the heading stands at the left of the first line.
+    preg_match_all('/xMin="([\d.]+)" yMin="([\d.]+)"[^>]*>(Sideways|Upright)\./', $boxes, $found, PREG_SET_ORDER);
+    expect($found)->toHaveCount(2);
+    foreach ($found as [, $x, $y]) {
+        expect((float) $x)->toBeGreaterThan(50)->toBeLessThan(90)->and((float) $y)->toBeGreaterThan(60)->toBeLessThan(110);
+    }
+});
+
+it('joins pictures and PDFs, and leaves a document alone that nothing was done to', function () {
+    ob_start();
+    imagepng(scanOf('A photograph of the gate. '.LETTER));
+    $picture = arrived((string) ob_get_clean(), 'gate.png');
+    $stack = arrived(stackOf([scanOf('First. '.LETTER), scanOf('Last. '.LETTER)]));
+    $alone = arrived(stackOf([scanOf('Alone. '.LETTER)]), 'alone.pdf');
+    $this->postJson('/api/intake/pages', [
+        'sources' => stampsOf($picture, $stack, $alone),
+        'documents' => [
+            ['pages' => [pageOf($stack, 1), pageOf($picture, 1), pageOf($stack, 2)]],
+            ['pages' => [pageOf($alone, 1)]],
+        ],
+    ])->assertOk();
+    $waiting = $this->getJson('/api/intake')->json('documents');
+    expect(array_column($waiting, 'page_count', 'file_name'))->toEqual(['alone.pdf' => 1, 'stack.pdf' => 3])
+        ->and(array_column($waiting, 'ref'))->toContain($alone);
+    // Nothing at all is done, and nothing is to be taken back.
+    $this->postJson('/api/intake/pages', ['sources' => stampsOf($alone), 'documents' => [['pages' => [pageOf($alone, 1)]]]])
+        ->assertOk()
+        ->assertJsonPath('work', null);
+});
+
+it('loses no page, and refuses what was worked on or filed in the meantime', function () {
+    $ref = arrived(stackOf([scanOf('One. '.LETTER), scanOf('Two. '.LETTER)]));
+    $text = arrived('Not a page.', 'note.txt');
+    $try = fn (array $documents, ?array $sources = null) => $this->as('clerk')->postJson(
+        '/api/intake/pages',
+        ['sources' => $sources ?? stampsOf($ref), 'documents' => $documents],
+    );
+    $wrong = [
+        '1 page has no place any more' => [['pages' => [pageOf($ref, 1)]]],
+        'A page has two places' => [['pages' => [pageOf($ref, 1), pageOf($ref, 1), pageOf($ref, 2)]]],
+        'is none of these documents’' => [['pages' => [pageOf($ref, 1), pageOf($ref, 2), pageOf($ref, 3)]]],
+        'keeps at least one page' => [['pages' => [pageOf($ref, 1), pageOf($ref, 2)]], ['pages' => []]],
+        'turned by quarters' => [['pages' => [pageOf($ref, 1, ['turn' => 45]), pageOf($ref, 2)]]],
+    ];
+    foreach ($wrong as $says => $documents) {
+        $try($documents)->assertUnprocessable();
+        $says === 'keeps at least one page' || $try($documents)->assertJsonPath('error.message', fn (string $m): bool => str_contains($m, $says));
+    }
+    $both = [['pages' => [pageOf($ref, 2), pageOf($ref, 1)]]];
+    $try([['pages' => [pageOf($text, 1)]]], stampsOf($text))->assertUnprocessable();
+    $try($both, [['ref' => $ref, 'sha256' => str_repeat('0', 64)]])->assertUnprocessable();
+    expect(Document::query()->where('state', Document::WAITING)->pluck('ref')->all())->toEqualCanonicalizing([$ref, $text]);
+    foreach (['reader', 'manager', 'admin'] as $who) {
+        $this->as($who)->postJson('/api/intake/pages', ['sources' => stampsOf($ref), 'documents' => $both])->assertForbidden();
+        $this->getJson('/api/intake/separator-sheets')->assertForbidden();
+        $this->postJson('/api/intake/pages/1/undo')->assertForbidden();
+    }
+    // Not what another person waits with.
+    $this->as('librarian')->postJson('/api/intake/pages', ['sources' => stampsOf($ref), 'documents' => $both])->assertUnprocessable();
+    $work = $try($both)->assertOk()->json('work');
+    $made = $this->getJson('/api/intake')->json('documents.1.ref');
+    $this->postJson('/api/intake/file', [
+        'documents' => [$made],
+        'type' => 'stoppage_notice',
+        'values' => ['waterway' => ['Sea lock pound'], 'document_date' => ['2024']],
+    ])->assertOk();
+    $this->postJson("/api/intake/pages/{$work}/undo")->assertUnprocessable();
+});
+
+it('prints separator sheets that any reader of codes reads', function () {
+    $pdf = $this->as('clerk')
+        ->get('/api/intake/separator-sheets?library=harbour&type=mooring_permit&dossier=DS-00012-X&count=3')
+        ->assertOk()
+        ->assertHeader('Content-Type', 'application/pdf')
+        ->getContent();
+    $read = ExternalProgram::inFolder(static function (string $folder) use ($pdf): array {
+        file_put_contents("{$folder}/s.pdf", $pdf);
+        exec("pdftoppm -r 100 -gray {$folder}/s.pdf {$folder}/s && pdftotext {$folder}/s.pdf - ", $words);
+        exec("zbarimg -q --raw {$folder}/s-*.pgm", $codes);
+
+        return [implode("\n", $words), $codes];
+    });
+    expect($read[1])->toBe(array_fill(0, 6, 'brenvic:next?library=harbour&type=mooring_permit&dossier=DS-00012-X'))
+        ->and($read[0])->toContain('Document type: Mooring permit');
+    $this->get('/api/intake/separator-sheets?library=nowhere')->assertNotFound();
+    $this->get('/api/intake/separator-sheets?type=nothing')->assertNotFound();
+    $this->getJson('/api/intake/separator-sheets?count=900')->assertUnprocessable();
+});
+
+it('leaves a file as it is when the words cannot be put into it, and says so', function () {
+    $ref = arrived(stackOf([scanOf(LETTER)]));
+    $document = Document::query()->where('ref', $ref)->firstOrFail();
+    $document->update(['wants_layer' => true]);
+    (new LayText($document->id))->failed(null);
+    expect($document->refresh()->text_reason)->toContain('Its words could not be put into the PDF')->and($document->wants_layer)->toBeFalse();
+    $sha256 = $document->sha256;
+    (new LayText($document->id))->handle(app(FileStore::class));
+    expect($document->refresh()->sha256)->toBe($sha256);
+});
