@@ -82,6 +82,10 @@
         {/await}
       {:else if place === 'dossiers'}
         {#await import('@/places/dossiers/Dossiers.svelte') then { default: Dossiers }}<Dossiers />{/await}
+      {:else if place === 'intake' && router.parts[1] === 'pages' && app.person.may.file}
+        {#await import('@/places/intake/Sort.svelte') then { default: Sort }}
+          {#key router.parts[2]}<Sort of={router.parts[2] ?? ''} />{/key}
+        {/await}
       {:else if place === 'intake' && app.person.may.file}
         {#await import('@/places/intake/Intake.svelte') then { default: Intake }}<Intake />{/await}
       {:else if place === 'office' && app.person.may.administer}

@@ -55,6 +55,8 @@ import type {
   SecureLink,
   SheetRow,
   SheetsPlan,
+  SortableDocument,
+  SortedDocument,
   Sight,
   TermChoice,
   TermCounts,
@@ -549,6 +551,11 @@ export const api = {
     call<{ places: PlaceOnPage[] }>('GET', `documents/${ref(document)}/places?${new URLSearchParams({ field })}`),
   lift: (field: string, text: string) =>
     call<{ value: string | null; label: string; fault: string }>('POST', 'intake/lift', { field, text }),
+  sortable: (refs: string[]) =>
+    call<{ documents: SortableDocument[] }>('GET', `intake/pages?${refs.map((ref) => `of[]=${encodeURIComponent(ref)}`).join('&')}`),
+  sortPages: (work: { sources: { ref: string; sha256: string }[]; documents: SortedDocument[] }) =>
+    call<{ work: number | null }>('POST', 'intake/pages', work),
+  undoSorting: (work: number) => call<void>('POST', `intake/pages/${work}/undo`),
   moveWaiting: (documents: string[], library: string) => call<IntakeAnswer>('POST', 'intake/library', { documents, library }),
   upload: (file: File, library: string) => call<DocumentRecord>('POST', 'intake', form({ library, file })),
   fileDocuments: (documents: string[], type: string, values: Sheet, name = '') =>
