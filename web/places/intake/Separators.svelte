@@ -19,7 +19,7 @@
   });
 </script>
 
-<Popover label="Separator sheets" bind:open width={320} look="btn" called="Print separator sheets">
+<Popover label="Separator sheets" bind:open width={320} look="link small" called="Print separator sheets">
   <p class="small quiet pb-2">
     Laid between documents before they are scanned, each tells where the next one begins and what is known of it.
   </p>

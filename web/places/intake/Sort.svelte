@@ -57,6 +57,9 @@
       .filter(Boolean)
       .join(' · ');
   }
+  const kindOf = (tile: Tile) => (work.signs[tile.key]?.separator ? 'separator' : work.signs[tile.key]?.blank ? 'blank' : 'page');
+  /** The number that a page has in its document. */
+  const numberOf = (tiles: Tile[], i: number) => tiles.slice(0, i + 1).filter((t) => !t.left_out).length;
   function lies(tile: Tile): string {
     const straight = tile.straightened ? (work.signs[tile.key]?.skew ?? 0) : 0;
     const turned = tile.turn - straight;
@@ -131,9 +134,7 @@
     const kept = await work.keep();
     if (!kept) return;
     app.say(`${plural(kept.count, 'document waits', 'documents wait')} in Intake.`, {
-      ...(kept.undo
-        ? { undo: () => kept.undo!().catch((error: unknown) => app.fail(error, 'The page work could not be undone.')) }
-        : {}),
+      ...(kept.undo ? { undo: () => kept.undo!().catch((error: unknown) => app.fail(error, 'The page work could not be undone.')) } : {}),
     });
     router.go('/intake');
   }
@@ -145,6 +146,7 @@
       <h1 class="flex-1 truncate text-[22px] leading-snug">
         Pages of {work.documents.length === 1 ? work.documents[0]!.file_name : plural(work.refs.length, 'document', 'documents')}
       </h1>
+      <Separators />
       <a class="small" href="/intake">Back to Intake</a>
       <button class="btn btn-main" disabled={work.busy || !work.changed} onclick={keep}
         >{work.stacks.length === 1 ? 'Make this document' : `Make ${work.stacks.length} documents`}</button
@@ -189,13 +191,15 @@
       >
       <span class="flex-1"></span>
       <button class="btn" disabled={!work.canUndo} onclick={() => act(() => work.undo())}>Undo</button>
-      <Separators />
     </div>
     <p class="small quiet px-6 pt-2" role="status">
       {plural(work.pages.length, 'page', 'pages')} in {plural(work.stacks.length, 'document', 'documents')}{work.unseen > 0
         ? `; ${plural(work.unseen, 'page is', 'pages are')} still being looked at`
         : ''}{work.chosen.length > 0 ? `; ${work.chosen.length} selected` : ''}.
-      {work.documents.map((d) => d.fault).filter(Boolean).join(' ')}
+      {work.documents
+        .map((d) => d.fault)
+        .filter(Boolean)
+        .join(' ')}
       {#if work.chosen.length > 0}<button class="link" onclick={() => (work.chosen = [])}>Select none</button>{/if}
     </p>
     <div class="min-h-0 flex-1 overflow-y-auto px-6 pb-6">
@@ -211,7 +215,6 @@
           </h2>
           <ol class="grid gap-2 pt-2" style={`grid-template-columns:repeat(auto-fill,${WIDTH + 14}px)`}>
             {#each stack.tiles as tile, i (tile.key)}
-              {@const sign = work.signs[tile.key]}
               <li
                 ondragover={(e) => {
                   e.preventDefault();
@@ -244,10 +247,10 @@
                     {:else}<canvas use:thumb={{ pdf: pdfs[tile.source], page: tile.page, width: WIDTH }} style={lies(tile)}></canvas>{/if}
                   </span>
                   <span class="small block truncate tabular-nums"
-                    >{#if tile.left_out}<span class="quiet"
-                        >{sign?.separator ? 'separator sheet' : sign?.blank ? 'blank' : ''} left out</span
-                      >{:else}{i + 1}{#if sign?.separator}&ensp;<span class="quiet">separator sheet</span
-                        >{:else if sign?.blank}&ensp;<span class="quiet">blank</span>{/if}{/if}</span
+                    >{#if tile.left_out}<span class="quiet">{kindOf(tile)}, left out</span>{:else}{numberOf(
+                        stack.tiles,
+                        i,
+                      )}{#if kindOf(tile) !== 'page'}&ensp;<span class="quiet">{kindOf(tile)}</span>{/if}{/if}</span
                   >
                 </button>
               </li>

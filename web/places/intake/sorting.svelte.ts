@@ -1,6 +1,7 @@
 import { api, messageOf } from '@/api/client';
 import type { SortableDocument } from '@/api/types';
 import { app } from '@/state/app.svelte';
+import { drafts } from '@/state/drafts';
 import * as sorting from './sorting';
 
 /** Documents that wait, as stacks of pages that are put in order. Nothing is done to them until it is kept. */
@@ -23,9 +24,7 @@ export class Sorting {
   readonly askew = $derived(this.#count((t) => this.signs[t.key]?.skew && !t.straightened && !t.left_out));
   readonly lying = $derived(this.#count((t) => this.#wrong(t) && !t.left_out));
   /** Pages that have not been looked at yet. */
-  readonly unseen = $derived(
-    this.documents.reduce((sum, d) => sum + (d.fault === '' ? Math.max(0, d.page_count - d.signs.length) : 0), 0),
-  );
+  readonly unseen = $derived(this.documents.reduce((sum, d) => sum + (d.fault === '' ? Math.max(0, d.page_count - d.signs.length) : 0), 0));
   readonly canUndo = $derived(this.#before.length > 0);
 
   constructor(readonly refs: string[]) {}
@@ -47,10 +46,12 @@ export class Sorting {
       if (this.stacks.length === 0) {
         this.stacks = sorting.stacksOf(documents.filter((d) => d.page_count > 0));
         this.#start = JSON.stringify(this.stacks);
+        this.#goOn();
         this.at = this.pages[0]?.key ?? '';
       }
       const isRead = documents.every((d) => d.page_count > 0);
-      this.fault = isRead || documents.some((d) => d.text_state === 'pending') ? '' : 'One of these documents has no pages that can be shown.';
+      this.fault =
+        isRead || documents.some((d) => d.text_state === 'pending') ? '' : 'One of these documents has no pages that can be shown.';
       if (this.unseen > 0 || !isRead) this.#timer = setTimeout(() => void this.load(), 700);
     } catch (error) {
       this.fault = messageOf(error, 'The pages cannot be shown.');
@@ -59,6 +60,21 @@ export class Sorting {
 
   close(): void {
     clearTimeout(this.#timer);
+  }
+
+  /** The files that are worked on, as they are now: what was begun on others is not gone on with. */
+  get #draft(): string {
+    return `sort ${this.documents.map((d) => d.sha256.slice(0, 16)).join(' ')}`;
+  }
+
+  #goOn(): void {
+    const kept = drafts.getItem(this.#draft);
+    if (kept) this.stacks = JSON.parse(kept) as sorting.Stack[];
+  }
+
+  #note(): void {
+    if (this.changed) drafts.setItem(this.#draft, JSON.stringify(this.stacks));
+    else drafts.removeItem(this.#draft);
   }
 
   get changed(): boolean {
@@ -75,6 +91,7 @@ export class Sorting {
     if (JSON.stringify(after) === JSON.stringify(this.stacks)) return;
     this.#before = [...this.#before, this.stacks];
     this.stacks = after;
+    this.#note();
   }
 
   undo(): void {
@@ -82,6 +99,7 @@ export class Sorting {
     if (!last) return;
     this.#before = this.#before.slice(0, -1);
     this.stacks = last;
+    this.#note();
   }
 
   choose(key: string): void {
@@ -143,13 +161,21 @@ export class Sorting {
 
   straightenAll(): void {
     this.do((s) =>
-      sorting.change(s, this.pages.filter((t) => this.signs[t.key]?.skew && !t.left_out).map((t) => t.key), (t) => ({ ...t, straightened: true })),
+      sorting.change(
+        s,
+        this.pages.filter((t) => this.signs[t.key]?.skew && !t.left_out).map((t) => t.key),
+        (t) => ({ ...t, straightened: true }),
+      ),
     );
   }
 
   turnUpright(): void {
     this.do((s) =>
-      sorting.change(s, this.pages.filter((t) => this.#wrong(t)).map((t) => t.key), (t) => ({ ...t, turn: this.signs[t.key]!.turn })),
+      sorting.change(
+        s,
+        this.pages.filter((t) => this.#wrong(t)).map((t) => t.key),
+        (t) => ({ ...t, turn: this.signs[t.key]!.turn }),
+      ),
     );
   }
 
@@ -165,6 +191,7 @@ export class Sorting {
           ...stack.known,
         })),
       });
+      drafts.removeItem(this.#draft);
       return { count, undo: work === null ? null : () => api.undoSorting(work) };
     } catch (error) {
       app.fail(error, 'The pages could not be put in order. Nothing was changed.');

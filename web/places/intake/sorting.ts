@@ -116,7 +116,9 @@ export function joinWithPrevious(stacks: Stack[], index: number): Stack[] {
 }
 
 export function change(stacks: Stack[], keys: string[], by: (tile: Tile) => Tile): Stack[] {
-  return stacks.map((s) => (s.tiles.some((t) => keys.includes(t.key)) ? { ...s, tiles: s.tiles.map((t) => (keys.includes(t.key) ? by(t) : t)) } : s));
+  return stacks.map((s) =>
+    s.tiles.some((t) => keys.includes(t.key)) ? { ...s, tiles: s.tiles.map((t) => (keys.includes(t.key) ? by(t) : t)) } : s,
+  );
 }
 
 /** Pages are put before the page at a place, in the order they have; behind all of a document where there is none. */
