@@ -11,6 +11,11 @@ return [
     // mean something in an address are written as %40 and so on.
     'mailboxes' => (array) json_decode((string) env('BRENVIC_MAILBOXES', '{}'), true),
 
+    // The scanners that sources may ask, by name: {"office": "http://192.0.2.7/eSCL"}. The one named “office” is a stand-in
+    // that starts with the application, unless the settings name another.
+    'scanners' => (array) json_decode((string) env('BRENVIC_SCANNERS', '{}'), true) +
+        (env('BRENVIC_SCANNER', '') === '' ? [] : ['office' => 'http://'.env('BRENVIC_SCANNER').'/eSCL']),
+
     // The address that people use, as it goes into links (https://records.example); empty on the machine itself. Brenvic
     // answers by its host and by the machine’s own names, and by no other.
     'url' => env('BRENVIC_URL', ''),

@@ -2,6 +2,11 @@
 
 declare(strict_types=1);
 
+use App\Files\FilePages;
+use App\Files\PagePdf;
+use App\Sorting\SeparatorSheet;
+use App\Support\ExternalProgram;
+use Brenvic\Core\Pages\SeparatorCode;
 use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Facades\Route;
 use Illuminate\Testing\TestResponse;
@@ -85,4 +90,50 @@ function source(array $more = [], string $code = 'scans'): void
     foreach (Route::getRoutes()->getRoutes() as $route) {
         $route->flushController();
     }
+}
+
+/** What the clerk has just brought in, by its reference. */
+function arrived(string $contents, string $name = 'stack.pdf'): string
+{
+    return (string) test()->as('clerk')->post(
+        '/api/intake',
+        ['file' => UploadedFile::fake()->createWithContent($name, $contents), 'library' => 'waterways'],
+        ['Accept' => 'application/json'],
+    )->assertCreated()->json('ref');
+}
+
+/** Writing on paper as a scanner gives it. */
+function scanOf(string $words, float $askew = 0.0, int $turn = 0): GdImage
+{
+    $image = imagecreatetruecolor(1240, 1754) ?: throw new RuntimeException('No picture.');
+    $paper = (int) imagecolorallocate($image, 246, 244, 240);
+    imagefill($image, 0, 0, $paper);
+    $font = '/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf';
+    foreach (explode("\n", wordwrap($words, 48)) as $i => $line) {
+        imagettftext($image, 24, 0, 140, 200 + 50 * $i, (int) imagecolorallocate($image, 30, 30, 30), $font, $line);
+    }
+    foreach ([-$askew, -$turn] as $degrees) {
+        $image = (float) $degrees === 0.0 ? $image : (imagerotate($image, $degrees, $paper) ?: throw new RuntimeException('Not turned.'));
+    }
+
+    return $image;
+}
+
+/** @param  list<GdImage|SeparatorCode>  $pages */
+function stackOf(array $pages): string
+{
+    return ExternalProgram::inFolder(static function (string $folder) use ($pages): string {
+        $pdf = new PagePdf();
+        foreach ($pages as $i => $page) {
+            if ($page instanceof SeparatorCode) {
+                file_put_contents("{$folder}/s.pdf", SeparatorSheet::pdf($page, [], 1));
+                ExternalProgram::run(['pdftoppm', '-r', '150', '-png', '-singlefile', "{$folder}/s.pdf", "{$folder}/{$i}"], $folder);
+            } else {
+                imagepng($page, "{$folder}/{$i}.png");
+            }
+            FilePages::add($pdf, "{$folder}/{$i}.png", '');
+        }
+
+        return $pdf->Output('', 'S');
+    });
 }

@@ -6,6 +6,7 @@ namespace App\Acts;
 
 use App\Access\Rights;
 use App\Catalog\Catalog;
+use App\History\DocumentActKind;
 use App\Intake\DocumentActs;
 use App\Models\Document;
 use App\Models\User;
@@ -63,9 +64,10 @@ final readonly class LastActs
         $row = DB::table('document_acts')->where('id', $act)->where('user_id', $user->id)->first() ?? abort(404);
 
         // Rights are asked when it is undone, not when it was done.
-        abort_unless($row->kind === 'remove' ? $user->role->mayRemove() : $user->role->mayFile(), 403);
+        $isRemoval = $row->kind === DocumentActKind::Remove->value;
+        abort_unless($isRemoval ? $user->role->mayRemove() : $user->role->mayFile(), 403);
 
-        return $row->kind === 'remove' ? $this->bringBack($user, $row) : $this->documents->undo($user, $act);
+        return $isRemoval ? $this->bringBack($user, $row) : $this->documents->undo($user, $act);
     }
 
     /** @return array{undone: int, left: int} */

@@ -115,6 +115,17 @@ final class FileStore
         $this->write($this->drawing($sha256), static fn (string $temporary): bool => @copy($source, $temporary));
     }
 
+    /** Where the first page of a file is in small; it goes when the file goes. */
+    public function thumb(string $sha256): string
+    {
+        return $this->path($sha256).'.thumb.jpg';
+    }
+
+    public function takeThumb(string $sha256, string $source): void
+    {
+        $this->write($this->thumb($sha256), static fn (string $temporary): bool => @copy($source, $temporary));
+    }
+
     public function head(string $sha256): string
     {
         return (string) file_get_contents($this->path($sha256), length: 4096);
@@ -142,12 +153,14 @@ final class FileStore
                 Document::withTrashed()->where('sha256', $sha256)->exists() ||
                 Version::query()->where('sha256', $sha256)->exists() ||
                 CheckOut::query()->where('sha256', $sha256)->exists() ||
-                Rendition::query()->where('sha256', $sha256)->exists();
+                Rendition::query()->where('sha256', $sha256)->exists() ||
+                DB::table('scan_pages')->where('sha256', $sha256)->exists();
             if (! $isUsed) {
                 StoredFile::query()->whereKey($sha256)->delete();
                 DB::table('page_signs')->where('sha256', $sha256)->delete();
                 @unlink($this->path($sha256));
                 @unlink($this->drawing($sha256));
+                @unlink($this->thumb($sha256));
             }
         });
     }

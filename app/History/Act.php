@@ -8,6 +8,7 @@ namespace App\History;
 enum Act: string
 {
     case Filed = 'filed';
+    case Unfiled = 'unfiled';
     case Viewed = 'viewed';
     case Changed = 'changed';
     case Revealed = 'revealed';
@@ -50,6 +51,7 @@ enum Act: string
     public function words(): string
     {
         return match ($this) {
+            self::Unfiled => 'back in intake',
             self::PutInDossier => 'put into a dossier',
             self::TakenOutOfDossier => 'removed from a dossier',
             self::RedactionTakenBack => 'redaction undone',

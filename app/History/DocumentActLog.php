@@ -11,16 +11,15 @@ use Illuminate\Support\Facades\DB;
 final class DocumentActLog
 {
     /**
-     * @param  'copy'|'move'|'sheets'|'remove'|'bring'  $kind
      * @param  string  $says  what was done, to be read with the number of documents
      * @param  list<array{id: int, lock: int, before: array<string, mixed>|null}>  $items
      * @return int the act
      */
-    public static function keep(User $user, string $kind, string $says, array $items): int
+    public static function keep(User $user, DocumentActKind $kind, string $says, array $items): int
     {
         return (int) DB::table('document_acts')->insertGetId([
             'user_id' => $user->id,
-            'kind' => $kind,
+            'kind' => $kind->value,
             'says' => mb_substr($says, 0, 300),
             'items' => json_encode($items, JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR),
             'at' => now(),

@@ -6,6 +6,7 @@ namespace App\Import;
 
 use App\Catalog\Catalog;
 use App\Design\Proposals;
+use App\History\DocumentActKind;
 use App\History\DocumentActLog;
 use App\Intake\DocumentActs;
 use App\Intake\InvalidSheet;
@@ -334,7 +335,7 @@ final readonly class BringIn
             $isMore = $this->wanted($bringing) !== [];
             if ($items !== []) {
                 DB::table('document_acts')->where('id', $bringing->act_id)->where('is_undone', false)->delete();
-                $bringing->act_id = DocumentActLog::keep($user, 'bring', "Brought in by {$bringing->file_name}", $items);
+                $bringing->act_id = DocumentActLog::keep($user, DocumentActKind::Bring, "Brought in by {$bringing->file_name}", $items);
             }
             $bringing->fill(['state' => $isMore ? Bringing::OPEN : Bringing::DONE])->save();
         });

@@ -9,6 +9,7 @@ use App\Access\Changing;
 use App\Access\Rights;
 use App\Catalog\Catalog;
 use App\History\Act;
+use App\History\DocumentActKind;
 use App\History\DocumentActLog;
 use App\History\History;
 use App\Index\Indexer;
@@ -123,7 +124,7 @@ final readonly class DocumentActs
             }
             $this->seal($user, $changed);
 
-            return DocumentActLog::keep($user, $copies ? 'copy' : 'move', ($copies ? 'Copied to ' : 'Moved to ').$to->name, $items);
+            return DocumentActLog::keep($user, $copies ? DocumentActKind::Copy : DocumentActKind::Move, ($copies ? 'Copied to ' : 'Moved to ').$to->name, $items);
         });
     }
 
@@ -216,7 +217,7 @@ final readonly class DocumentActs
             }
             $this->seal($user, array_keys($go));
 
-            return DocumentActLog::keep($user, 'sheets', 'Values typed into a table', $items);
+            return DocumentActLog::keep($user, DocumentActKind::Sheets, 'Values typed into a table', $items);
         });
     }
 
@@ -238,7 +239,8 @@ final readonly class DocumentActs
                 throw new Refused('It has already been undone.');
             }
             $items = array_column(json_decode((string) $row->items, true), null, 'id');
-            $change = in_array($row->kind, ['sheets', 'bring'], true) ? Change::Values : Change::Place;
+            $kind = DocumentActKind::from((string) $row->kind);
+            $change = $kind->isOfValues() ? Change::Values : Change::Place;
             $hindrances = $this->changing->hindrances($user, array_keys($items), $change);
             $undone = $left = [];
             foreach ($items as $item) {
@@ -255,11 +257,12 @@ final readonly class DocumentActs
                     continue;
                 }
                 $below = $this->filing->below($document->id);
-                if ($item['before'] === null) {
+                if ($kind === DocumentActKind::File) {
+                    $this->backToIntake($user, $document, $below);
+                } elseif ($item['before'] === null) {
                     foreach ([...$below, $document] as $copy) {
                         $copy->delete();
-                        $reason = $row->kind === 'bring' ? 'Bringing it in was undone.' : 'The copying was undone.';
-                        History::record(Act::Removed, $user, $copy, ['reason' => $reason]);
+                        History::record(Act::Removed, $user, $copy, ['reason' => $kind->undone()]);
                     }
                 } else {
                     $library = Library::query()->where('code', $item['before']['library'])->value('id');
@@ -272,11 +275,11 @@ final readonly class DocumentActs
                     foreach ($below as $attachment) {
                         $attachment->update(['library_id' => $library]);
                     }
-                    History::record($row->kind === 'move' ? Act::Moved : Act::Changed, $user, $document, ['taken_back' => $act]);
+                    History::record($kind === DocumentActKind::Move ? Act::Moved : Act::Changed, $user, $document, ['taken_back' => $act]);
                 }
                 array_push($undone, $document->id, ...array_map(static fn (Document $d): int => $d->id, $below));
             }
-            if ($row->kind === 'bring') {
+            if ($kind === DocumentActKind::Bring) {
                 self::forgetRows(array_diff_key($items, $left));
             }
             DB::table('document_acts')
@@ -286,6 +289,20 @@ final readonly class DocumentActs
 
             return ['undone' => count($items) - count($left), 'left' => count($left)];
         });
+    }
+
+    /**
+     * Filed documents wait again, with the sheet that they were filed with.
+     *
+     * @param  list<Document>  $below
+     */
+    private function backToIntake(User $user, Document $document, array $below): void
+    {
+        DB::table('document_dossier')->where('document_id', $document->id)->delete();
+        foreach ([$document, ...$below] as $one) {
+            $one->update(['state' => Document::WAITING, 'filed_at' => null, 'lock_version' => $one->lock_version + 1]);
+        }
+        History::record(Act::Unfiled, $user, $document);
     }
 
     /**

@@ -8,6 +8,8 @@ use App\Access\Rights;
 use App\Catalog\Catalog;
 use App\Files\FileTitle;
 use App\History\Act;
+use App\History\DocumentActKind;
+use App\History\DocumentActLog;
 use App\History\History;
 use App\Index\Indexer;
 use App\Index\RedactedTexts;
@@ -43,27 +45,41 @@ final readonly class Filing
     public function file(array $documents, DocumentType $type, array $input, User $by, ?string $name = null): void
     {
         $values = $this->checked($type, $input, null, $by);
-        $filers = $this->catalog->type($type)->filers ?? [];
-        if ($filers !== [] && array_intersect($filers, $by->groupNames()) === []) {
-            throw new InvalidSheet(['type' => "Documents of the type “{$type->name}” are filed by ".implode(', ', $filers).'.']);
+        $this->fileAll(array_map(static fn (Document $d): Completed => new Completed($d, $type, $values, $name), $documents), $by);
+    }
+
+    /**
+     * Files waiting documents, each with a sheet of its own, as one act; attachments go with them.
+     *
+     * @param  list<Completed>  $completed
+     * @return int the act, to be undone by
+     *
+     * @throws InvalidSheet|Refused
+     */
+    public function fileAll(array $completed, User $by): int
+    {
+        foreach ($completed as $one) {
+            $this->mayFile($one->type, $by);
         }
-        DB::transaction(function () use ($documents, $type, $values, $by, $name): void {
+
+        return DB::transaction(function () use ($completed, $by): int {
             $ids = [];
             // Somebody, or the same person in another window, may have filed them since they were read.
             $waiting = Document::query()
-                ->whereKey(array_map(static fn (Document $d): int => $d->id, $documents))
+                ->whereKey(array_map(static fn (Completed $one): int => $one->document->id, $completed))
                 ->where('state', Document::WAITING)
                 ->count();
-            if ($waiting !== count($documents)) {
+            if ($waiting !== count($completed)) {
                 throw new Refused(
                     'Some of these documents were filed or taken away in the meantime. Nothing was filed; look at the list again.',
                 );
             }
-            foreach ($documents as $document) {
-                $this->put($document, $type, $values, [
+            foreach ($completed as $one) {
+                $document = $one->document;
+                $this->put($document, $one->type, $one->values, [
                     'state' => Document::FILED,
                     'filed_at' => now(),
-                    ...$name === null ? [] : ['title' => $name],
+                    ...$one->name === null ? [] : ['title' => $one->name],
                 ]);
                 $ids[] = $document->id;
                 foreach ($this->below($document->id) as $attachment) {
@@ -73,13 +89,47 @@ final readonly class Filing
             }
             $this->indexer->update($ids);
             $kept = $this->rights->keptFrom($by, 'file');
-            foreach ($documents as $document) {
+            $items = [];
+            foreach ($completed as $one) {
+                $document = $one->document;
                 History::record(Act::Filed, $by, $document);
                 if ($kept->has($document->id)) {
                     throw new Refused("An access rule does not let you file this: “{$document->title}”. Nothing was filed.");
                 }
+                $items[] = ['id' => $document->id, 'lock' => $document->lock_version, 'before' => ['state' => Document::WAITING]];
             }
+
+            return DocumentActLog::keep($by, DocumentActKind::File, 'Filed', $items);
         });
+    }
+
+    /** @throws InvalidSheet when a type is for others to file */
+    private function mayFile(DocumentType $type, User $by): void
+    {
+        $filers = $this->catalog->type($type)->filers ?? [];
+        if ($filers !== [] && array_intersect($filers, $by->groupNames()) === []) {
+            throw new InvalidSheet(['type' => "Documents of the type “{$type->name}” are filed by ".implode(', ', $filers).'.']);
+        }
+    }
+
+    /**
+     * Keeps what was typed on the sheet of a waiting document, as far as it is right, until it is filed.
+     *
+     * @param  array<string, list<string>>  $input  as typed
+     * @return array<string, string> by field code, why a value was not kept
+     */
+    public function keepSheet(Document $document, ?DocumentType $type, array $input, User $by): array
+    {
+        $sheet = $this->catalog->sheet($type);
+        $read = $sheet->read($input, null);
+        $faults = [...$this->references->faults($sheet, $read['values'], $by), ...$read['faults']];
+        DB::transaction(function () use ($document, $type, $read, $faults): void {
+            $this->put($document, $type, array_diff_key($read['values'], $faults), ['lock_version' => $document->lock_version + 1]);
+        });
+        // What is not there yet is no fault of a sheet that goes on being filled in.
+        $isGiven = static fn (string $code): bool => array_filter($input[$code] ?? [], static fn (string $text): bool => trim($text) !== '') !== [];
+
+        return array_filter($faults, $isGiven, ARRAY_FILTER_USE_KEY);
     }
 
     /**

@@ -19,6 +19,7 @@ use App\Loans\TeamSpace;
 use App\Models\User;
 use App\Redaction\MakeRedacted;
 use App\Retrieve\Deliver;
+use App\Scanning\ScanStack;
 use App\Sorting\LookAtPages;
 use App\Support\LockingConnection;
 use Brenvic\Core\Index\IndexStore;
@@ -64,6 +65,7 @@ final class AppServiceProvider extends ServiceProvider
             WorkOnBringing::class,
             LookAtPages::class,
             LayText::class,
+            ScanStack::class,
         );
         Gate::define('administer', fn (User $user): bool => $user->role->mayAdminister());
         Gate::define('design', fn (User $user): bool => $user->role->mayDesign());

@@ -9,6 +9,7 @@ use App\Access\Changing;
 use App\Access\Rights;
 use App\Files\FileStore;
 use App\History\Act;
+use App\History\DocumentActKind;
 use App\History\DocumentActLog;
 use App\History\History;
 use App\Index\Indexer;
@@ -72,7 +73,7 @@ final readonly class Removal
             );
 
             return [
-                'act' => DocumentActLog::keep($by, 'remove', "Removed from view: {$reason}", $items),
+                'act' => DocumentActLog::keep($by, DocumentActKind::Remove, "Removed from view: {$reason}", $items),
                 'removed' => Column::texts($documents->pluck('ref')),
             ];
         });

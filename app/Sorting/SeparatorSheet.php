@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace App\Sorting;
 
+use App\Files\FilePages;
 use App\Files\PagePdf;
+use App\Support\ExternalProgram;
 use Brenvic\Core\Pages\SeparatorCode;
 
 /** Sheets to be laid between documents before a stack is scanned. The code is a QR code (ISO/IEC 18004), twice, so that a fold spoils one only. */
@@ -21,6 +23,8 @@ final class SeparatorSheet
     {
         $pdf = new PagePdf();
         $pdf->setTitle('Separator sheet');
+        $pdf->setDocCreationTimestamp(0);
+        $pdf->setDocModificationTimestamp(0);
         for ($sheet = 0; $sheet < $count; $sheet++) {
             $pdf->AddPage('P', 'A4');
             $width = $pdf->getPageWidth();
@@ -41,6 +45,12 @@ final class SeparatorSheet
             $pdf->setTextColor(0);
         }
 
-        return $pdf->Output('', 'S');
+        return ExternalProgram::inFolder(static function (string $folder) use ($pdf): string {
+            file_put_contents("{$folder}/sheets.pdf", $pdf->Output('', 'S'));
+            // The same sheets are the same file, whenever they are made.
+            FilePages::join([['source' => "{$folder}/sheets.pdf", 'range' => '1-z']], [], "{$folder}/same.pdf", $folder);
+
+            return (string) file_get_contents("{$folder}/same.pdf");
+        });
     }
 }

@@ -309,3 +309,107 @@ it('shows many that wait with as many queries as few', function () {
     };
     expect($queries(2))->toBe($queries(9));
 });
+
+it('keeps the sheet of what waits, says what it lacks, and files all that is complete as one act', function () {
+    $refs = array_map(fn (string $name): string => arrived("The sluice is shut. {$name}", "{$name}.txt"), ['one', 'two', 'three']);
+    $row = fn (string $ref): array => collect($this->getJson('/api/intake')->assertOk()->json('documents'))->firstWhere('ref', $ref);
+    expect($row($refs[0])['lacks'])->toBe(['document type']);
+    $keep = fn (string $ref, array $values, int $lock = 1) => $this->putJson(
+        "/api/intake/sheets/{$ref}",
+        ['type' => 'stoppage_notice', 'values' => $values, 'lock_version' => $lock],
+    );
+    $keep($refs[0], ['waterway' => ['Sea lock pound'], 'document_date' => ['1 Mar 2024']])->assertOk()->assertJsonPath('faults', []);
+    // What is wrong is not kept, and told; the rest is.
+    $keep($refs[1], ['waterway' => ['Sea lock pound'], 'document_date' => ['31 Feb']])->assertOk()->assertJsonCount(1, 'faults');
+    expect($row($refs[0])['lacks'])->toBe([])
+        ->and($row($refs[0])['values']['document_date'][0]['label'])->toBe('1 Mar 2024')
+        ->and($row($refs[1])['lacks'])->toBe(['Document date'])
+        ->and($row($refs[1])['values']['waterway'][0]['label'])->toBe('Sea lock pound');
+    // Somebody else was quicker.
+    $keep($refs[1], [], 1)->assertConflict();
+    $this->as('librarian')->putJson("/api/intake/sheets/{$refs[1]}", ['type' => null, 'values' => [], 'lock_version' => 2])->assertNotFound();
+    $answer = $this->as('clerk')->postJson('/api/intake/file-complete', ['documents' => $refs])->assertOk()->json();
+    expect($answer['filed'])->toBe(1)
+        ->and($answer['left'])->toBe([
+            ['ref' => $refs[1], 'why' => 'Document date is required.'],
+            ['ref' => $refs[2], 'why' => 'It has no document type.'],
+        ])
+        ->and(array_column($answer['documents'], 'ref'))->toBe([$refs[1], $refs[2]])
+        ->and($this->search(['words' => 'sluice'], 'clerk')->json('total'))->toBe(1);
+    // Taken back, it waits with the sheet that it was filed with, and nothing finds it.
+    $this->postJson("/api/document-acts/{$answer['act']}/undo")->assertOk()->assertJsonPath('undone', 1);
+    expect($this->search(['words' => 'sluice'], 'clerk')->json('total'))->toBe(0)->and($row($refs[0])['lacks'])->toBe([]);
+    $this->postJson('/api/intake/file-complete', ['documents' => [$refs[0], 'D-99999-X']])->assertUnprocessable();
+    foreach (['reader', 'manager', 'admin'] as $who) {
+        $this->as($who)->postJson('/api/intake/file-complete', ['documents' => [$refs[0]]])->assertForbidden();
+        $this->putJson("/api/intake/sheets/{$refs[0]}", ['values' => []])->assertForbidden();
+        $this->getJson('/api/intake/count')->assertForbidden();
+        $this->getJson('/api/intake/hands')->assertForbidden();
+        $this->postJson('/api/intake/hand-over', ['documents' => [$refs[0]], 'person' => 'librarian'])->assertForbidden();
+        $this->getJson("/api/documents/{$refs[0]}/thumb")->assertForbidden();
+    }
+});
+
+it('files into a dossier or not at all, and takes both back', function () {
+    $dossier = $this->as('clerk')->postJson('/api/dossiers', [
+        'kind' => 'stoppage',
+        'library' => 'waterways',
+        'values' => ['structure' => ['LK-0407-5'], 'works_period' => ['Jan 2025 to Mar 2025']],
+    ])->assertCreated()->json('ref');
+    $ref = arrived('The sluice is shut.', 'one.txt');
+    $file = fn (string $into) => $this->postJson('/api/intake/file', [
+        'documents' => [$ref],
+        'type' => 'stoppage_notice',
+        'values' => ['waterway' => ['Sea lock pound'], 'document_date' => ['2024']],
+        'dossier' => $into,
+    ]);
+    $slip = substr($dossier, 0, -1).($dossier[-1] === 'A' ? 'B' : 'A');
+    $file($slip)->assertUnprocessable()->assertJsonPath('error.fields.dossier', fn (string $m): bool => str_contains($m, 'does not fit'));
+    expect(Document::query()->where('ref', $ref)->value('state'))->toBe(Document::WAITING);
+    $act = $file(strtolower($dossier))->assertOk()->json('act');
+    expect(array_keys($this->getJson("/api/dossiers/{$dossier}")->json('inside')))->toBe([$ref]);
+    $this->postJson("/api/document-acts/{$act}/undo")->assertOk();
+    expect($this->getJson("/api/dossiers/{$dossier}")->json('inside'))->toBe([])
+        ->and($this->getJson('/api/intake')->json('documents.0.ref'))->toBe($ref);
+});
+
+it('hands over to a colleague or a group, and says who is at what', function () {
+    $ref = arrived('The sluice is shut.', 'one.txt');
+    $hands = $this->getJson('/api/intake/hands')->assertOk()->json();
+    expect(array_column($hands['people'], 'sign_in'))->toContain('librarian')->not->toContain('clerk', 'reader')
+        ->and($hands['groups'])->toContain('Records office');
+    $this->postJson('/api/intake/hand-over', ['documents' => [$ref], 'person' => 'reader'])->assertUnprocessable();
+    $this->postJson('/api/intake/hand-over', ['documents' => [$ref], 'person' => 'nobody'])->assertNotFound();
+    $this->postJson('/api/intake/hand-over', ['documents' => [$ref], 'group' => 'No such group'])->assertNotFound();
+    $this->postJson('/api/intake/hand-over', ['documents' => [$ref], 'person' => 'librarian'])->assertOk()->assertJsonPath('documents', []);
+    $this->getJson("/api/documents/{$ref}")->assertNotFound();
+    $this->as('librarian')->getJson('/api/intake/count')->assertOk()->assertJsonPath('waiting', 1);
+    $this->postJson('/api/intake/hand-over', ['documents' => [$ref], 'group' => 'Records office'])->assertOk();
+    // Both see it now, and that the other is at it.
+    $this->getJson("/api/intake?at={$ref}")->assertOk()->assertJsonPath('documents.0.at_it', null);
+    $this->as('clerk')->getJson('/api/intake')->assertJsonPath('documents.0.at_it', 'Ottoline Marsh')->assertJsonPath('documents.0.group', 'Records office');
+    $this->travel(30)->seconds();
+    $this->getJson('/api/intake')->assertJsonPath('documents.0.at_it', null);
+});
+
+it('tells the list again only when it is another', function () {
+    $ref = arrived('The sluice is shut.', 'one.txt');
+    $stamp = $this->getJson('/api/intake')->assertOk()->json('stamp');
+    $this->getJson("/api/intake?stamp={$stamp}")->assertJsonPath('documents', null)->assertJsonPath('total', 1);
+    $this->putJson("/api/intake/sheets/{$ref}", ['type' => 'stoppage_notice', 'values' => [], 'lock_version' => 1])->assertOk();
+    $this->getJson("/api/intake?stamp={$stamp}")->assertJsonPath('documents.0.type.code', 'stoppage_notice');
+    $stamp = $this->getJson('/api/intake')->json('stamp');
+    arrived('Another', 'two.txt');
+    $this->getJson("/api/intake?stamp={$stamp}")->assertJsonCount(2, 'documents');
+});
+
+it('draws first pages in small, of what waits for who asks', function () {
+    FileMaker::pdf("{$this->folder}/a.pdf", 'Office', [['Findings', ['Seepage near the sill.']]]);
+    $pdf = arrived((string) file_get_contents("{$this->folder}/a.pdf"), 'a.pdf');
+    $text = arrived('No picture.', 'a.txt');
+    $picture = $this->get("/api/documents/{$pdf}/thumb")->assertOk()->assertHeader('Content-Type', 'image/jpeg');
+    [$width, $height] = (array) getimagesizefromstring((string) file_get_contents($picture->baseResponse->getFile()->getPathname()));
+    expect([$width < $height, $height])->toBe([true, 320]);
+    $this->get("/api/documents/{$text}/thumb")->assertNotFound();
+    $this->as('librarian')->getJson("/api/documents/{$pdf}/thumb")->assertNotFound();
+});

@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\Capture\LayText;
 use App\Capture\ReadText;
 use App\Design\ProposeDesign;
 use App\Design\Reindex;
@@ -21,6 +22,7 @@ use App\Models\Reindexing;
 use App\Models\ValueAct;
 use App\Redaction\MakeRedacted;
 use App\Retrieve\Deliver;
+use App\Sorting\LookAtPages;
 use App\Support\LockingConnection;
 use App\Support\Refused;
 use Illuminate\Queue\MaxAttemptsExceededException;
@@ -100,6 +102,17 @@ beforeEach(function () {
             ]);
 
             return [new WorkOnBringing($bringing->id), fn (): string => "{$bringing->refresh()->state}: {$bringing->says}"];
+        },
+        LookAtPages::class => function (): array {
+            DB::table('page_looks')->insert(['sha256' => $this->document->sha256, 'pages' => 1, 'asked_at' => now()]);
+            $id = (int) DB::table('page_looks')->value('id');
+
+            return [new LookAtPages($id), fn (): string => (string) DB::table('page_looks')->where('id', $id)->value('says')];
+        },
+        LayText::class => function (): array {
+            $this->document->update(['wants_layer' => true]);
+
+            return [new LayText($this->document->id), fn (): string => $this->document->refresh()->text_reason];
         },
         ReadText::class => function (): array {
             $this->document->update(['text_state' => Document::TEXT_PENDING]);

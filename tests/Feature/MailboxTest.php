@@ -45,8 +45,9 @@ it('brings mails in from a mail server, each once, with what is attached, and pu
     app(TextReading::class)->read($mail->id);
     // The mail and what is attached to it stay together, and wait for the same group.
     $waiting = collect($this->as('clerk')->getJson('/api/intake')->assertOk()->json('documents'))->firstWhere('ref', $mail->ref);
-    expect($waiting['attachments'][0]['file_name'])->toBe('plan.txt')->and($waiting['source'])->toBe('Scans of the office');
-    $this->getJson("/api/documents/{$waiting['attachments'][0]['ref']}")->assertOk();
+    $attached = $this->getJson("/api/documents/{$mail->ref}")->assertOk()->json('attachments');
+    expect($attached[0]['file_name'])->toBe('plan.txt')->and($waiting['attachments'])->toBe(1)->and($waiting['source'])->toBe('Scans of the office');
+    $this->getJson("/api/documents/{$attached[0]['ref']}")->assertOk();
     $this->postJson('/api/intake/file', [
         'documents' => [$mail->ref],
         'type' => 'stoppage_notice',

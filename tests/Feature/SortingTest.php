@@ -3,67 +3,18 @@
 declare(strict_types=1);
 
 use App\Capture\LayText;
-use App\Files\FilePages;
 use App\Files\FileStore;
-use App\Files\PagePdf;
 use App\Models\Document;
 use App\Models\Version;
-use App\Sorting\SeparatorSheet;
 use App\Support\ExternalProgram;
 use Brenvic\Core\Pages\SeparatorCode;
-use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Facades\DB;
-
-/** Writing on paper as a scanner gives it. */
-function scanOf(string $words, float $askew = 0.0, int $turn = 0): GdImage
-{
-    $image = imagecreatetruecolor(1240, 1754) ?: throw new RuntimeException('No picture.');
-    $paper = (int) imagecolorallocate($image, 246, 244, 240);
-    imagefill($image, 0, 0, $paper);
-    $font = '/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf';
-    foreach (explode("\n", wordwrap($words, 48)) as $i => $line) {
-        imagettftext($image, 24, 0, 140, 200 + 50 * $i, (int) imagecolorallocate($image, 30, 30, 30), $font, $line);
-    }
-    foreach ([-$askew, -$turn] as $degrees) {
-        $image = (float) $degrees === 0.0 ? $image : (imagerotate($image, $degrees, $paper) ?: throw new RuntimeException('Not turned.'));
-    }
-
-    return $image;
-}
-
-/** @param  list<GdImage|SeparatorCode>  $pages */
-function stackOf(array $pages): string
-{
-    return ExternalProgram::inFolder(static function (string $folder) use ($pages): string {
-        $pdf = new PagePdf();
-        foreach ($pages as $i => $page) {
-            if ($page instanceof SeparatorCode) {
-                file_put_contents("{$folder}/s.pdf", SeparatorSheet::pdf($page, [], 1));
-                ExternalProgram::run(['pdftoppm', '-r', '150', '-png', '-singlefile', "{$folder}/s.pdf", "{$folder}/{$i}"], $folder);
-            } else {
-                imagepng($page, "{$folder}/{$i}.png");
-            }
-            FilePages::add($pdf, "{$folder}/{$i}.png", '');
-        }
-
-        return $pdf->Output('', 'S');
-    });
-}
 
 const LETTER = 'The keeper of the sluice reports that the lower gate does not close and that water runs over the sill by day and by night. '
     .'He asks for timber, for two men and for a boat, and will go on with the work as soon as the frost is over. ';
 
-function arrived(string $contents, string $name = 'stack.pdf'): string
-{
-    return (string) test()->as('clerk')->post(
-        '/api/intake',
-        ['file' => UploadedFile::fake()->createWithContent($name, $contents), 'library' => 'waterways'],
-        ['Accept' => 'application/json'],
-    )->assertCreated()->json('ref');
-}
-
 /** @return array<string, mixed> */
-function pageOf(string $ref, int $page, array $more = []): array
+function sortedPage(string $ref, int $page, array $more = []): array
 {
     return ['source' => $ref, 'page' => $page, 'turn' => 0, 'straightened' => false, 'left_out' => false, ...$more];
 }
@@ -116,12 +67,12 @@ it('makes documents of a stack, keeps all pages as they came, and puts the words
     $work = $this->postJson('/api/intake/pages', [
         'sources' => stampsOf($ref),
         'documents' => [
-            ['pages' => [pageOf($ref, 1), pageOf($ref, 2, ['left_out' => true])]],
+            ['pages' => [sortedPage($ref, 1), sortedPage($ref, 2, ['left_out' => true])]],
             [
                 'pages' => [
-                    pageOf($ref, 3, ['left_out' => true]),
-                    pageOf($ref, 4, ['straightened' => true]),
-                    pageOf($ref, 5, ['turn' => 180]),
+                    sortedPage($ref, 3, ['left_out' => true]),
+                    sortedPage($ref, 4, ['straightened' => true]),
+                    sortedPage($ref, 5, ['turn' => 180]),
                 ],
                 'library' => 'harbour', 'type' => 'mooring_permit', 'dossier' => 'DS-00012-X',
             ],
@@ -155,7 +106,7 @@ it('puts the words where they are seen, on pages that were turned too', function
     $ref = arrived(stackOf([scanOf('Sideways. '.LETTER, 0.0, 90), scanOf('Upright. '.LETTER)]));
     $this->postJson('/api/intake/pages', [
         'sources' => stampsOf($ref),
-        'documents' => [['pages' => [pageOf($ref, 2), pageOf($ref, 1, ['turn' => 270])]]],
+        'documents' => [['pages' => [sortedPage($ref, 2), sortedPage($ref, 1, ['turn' => 270])]]],
     ])->assertOk();
     $document = Document::query()->where('state', Document::WAITING)->firstOrFail();
     $path = app(FileStore::class)->path($document->sha256);
@@ -177,15 +128,15 @@ it('joins pictures and PDFs, and leaves a document alone that nothing was done t
     $this->postJson('/api/intake/pages', [
         'sources' => stampsOf($picture, $stack, $alone),
         'documents' => [
-            ['pages' => [pageOf($stack, 1), pageOf($picture, 1), pageOf($stack, 2)]],
-            ['pages' => [pageOf($alone, 1)]],
+            ['pages' => [sortedPage($stack, 1), sortedPage($picture, 1), sortedPage($stack, 2)]],
+            ['pages' => [sortedPage($alone, 1)]],
         ],
     ])->assertOk();
     $waiting = $this->getJson('/api/intake')->json('documents');
     expect(array_column($waiting, 'page_count', 'file_name'))->toEqual(['alone.pdf' => 1, 'stack.pdf' => 3])
         ->and(array_column($waiting, 'ref'))->toContain($alone);
     // Nothing at all is done, and nothing is to be taken back.
-    $this->postJson('/api/intake/pages', ['sources' => stampsOf($alone), 'documents' => [['pages' => [pageOf($alone, 1)]]]])
+    $this->postJson('/api/intake/pages', ['sources' => stampsOf($alone), 'documents' => [['pages' => [sortedPage($alone, 1)]]]])
         ->assertOk()
         ->assertJsonPath('work', null);
 });
@@ -198,18 +149,18 @@ it('loses no page, and refuses what was worked on or filed in the meantime', fun
         ['sources' => $sources ?? stampsOf($ref), 'documents' => $documents],
     );
     $wrong = [
-        '1 page has no place any more' => [['pages' => [pageOf($ref, 1)]]],
-        'A page has two places' => [['pages' => [pageOf($ref, 1), pageOf($ref, 1), pageOf($ref, 2)]]],
-        'is none of these documents’' => [['pages' => [pageOf($ref, 1), pageOf($ref, 2), pageOf($ref, 3)]]],
-        'keeps at least one page' => [['pages' => [pageOf($ref, 1), pageOf($ref, 2)]], ['pages' => []]],
-        'turned by quarters' => [['pages' => [pageOf($ref, 1, ['turn' => 45]), pageOf($ref, 2)]]],
+        '1 page has no place any more' => [['pages' => [sortedPage($ref, 1)]]],
+        'A page has two places' => [['pages' => [sortedPage($ref, 1), sortedPage($ref, 1), sortedPage($ref, 2)]]],
+        'is none of these documents’' => [['pages' => [sortedPage($ref, 1), sortedPage($ref, 2), sortedPage($ref, 3)]]],
+        'keeps at least one page' => [['pages' => [sortedPage($ref, 1), sortedPage($ref, 2)]], ['pages' => []]],
+        'turned by quarters' => [['pages' => [sortedPage($ref, 1, ['turn' => 45]), sortedPage($ref, 2)]]],
     ];
     foreach ($wrong as $says => $documents) {
         $try($documents)->assertUnprocessable();
         $says === 'keeps at least one page' || $try($documents)->assertJsonPath('error.message', fn (string $m): bool => str_contains($m, $says));
     }
-    $both = [['pages' => [pageOf($ref, 2), pageOf($ref, 1)]]];
-    $try([['pages' => [pageOf($text, 1)]]], stampsOf($text))->assertUnprocessable();
+    $both = [['pages' => [sortedPage($ref, 2), sortedPage($ref, 1)]]];
+    $try([['pages' => [sortedPage($text, 1)]]], stampsOf($text))->assertUnprocessable();
     $try($both, [['ref' => $ref, 'sha256' => str_repeat('0', 64)]])->assertUnprocessable();
     expect(Document::query()->where('state', Document::WAITING)->pluck('ref')->all())->toEqualCanonicalizing([$ref, $text]);
     foreach (['reader', 'manager', 'admin'] as $who) {

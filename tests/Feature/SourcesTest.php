@@ -67,7 +67,7 @@ it('brings in what lies in a watched folder once it is whole, with what its name
     $waiting = collect($this->as('clerk')->getJson('/api/intake')->assertOk()->json('documents'))->keyBy('file_name');
     expect($waiting->keys()->all())->toEqualCanonicalizing(['2024-03-14_Gate.txt', 'plain.txt', 'beside.txt']);
     expect($waiting['2024-03-14_Gate.txt'])
-        ->toMatchArray(['source' => 'Scans of the office', 'path' => 'Sea lock pound/2024-03-14_Gate.txt', 'state' => 'waiting'])
+        ->toMatchArray(['source' => 'Scans of the office', 'path' => 'Sea lock pound/2024-03-14_Gate.txt', 'lacks' => []])
         ->and($waiting['2024-03-14_Gate.txt']['type']['code'])->toBe('stoppage_notice')
         ->and(array_map(static fn (array $v): string => $v[0]['label'], $waiting['2024-03-14_Gate.txt']['values']))
         ->toMatchArray(['waterway' => 'Sea lock pound', 'document_date' => '14 Mar 2024'])

@@ -330,6 +330,26 @@ const BODIES = [
     'POST api/design/proposal' => [['file' => '@file']],
     'POST api/intake/lift' => [['field' => 'document_date', 'text' => '14 March 2024']],
     'GET api/documents/{document}/places' => [[], ['field' => 'document_date']],
+    'GET api/intake' => [[], ['at' => '@mine'], ['at' => '@waiting']],
+    'GET api/intake/pages' => [['of' => ['@mine']], ['of' => ['@waiting']], ['of' => ['@mine', '@waiting']]],
+    'POST api/intake/pages' => [
+        [
+            'sources' => [['ref' => '@waiting', 'sha256' => '0000000000000000000000000000000000000000000000000000000000000000']],
+            'documents' => [
+                ['pages' => [['source' => '@waiting', 'page' => 1, 'turn' => 90, 'straightened' => false, 'left_out' => false]]],
+            ],
+        ],
+    ],
+    'GET api/intake/separator-sheets' => [[], ['library' => 'waterways'], ['library' => '@cell'], ['type' => '@deposit']],
+    'POST api/intake/hand-over' => [
+        ['documents' => ['@mine', '@waiting'], 'person' => 'clerk'],
+        ['documents' => ['@waiting'], 'group' => 'Records office'],
+    ],
+    'PUT api/intake/sheets/{document}' => [
+        ['type' => 'stoppage_notice', 'values' => ['document_date' => ['2025']], 'lock_version' => 1],
+        ['type' => '@deposit', 'values' => [], 'lock_version' => 1],
+    ],
+    'POST api/intake/file-complete' => [['documents' => ['@waiting']], ['documents' => ['@mine']]],
     'POST api/intake/library' => [['documents' => ['@ref'], 'library' => 'harbour']],
     'POST api/design/bringing' => [['library' => 'harbour', 'file' => '@file']],
     'POST api/design/bringing/open' => [['rest' => true]],

@@ -1,6 +1,5 @@
 import type {
   PlaceOnPage,
-  TroubledSource,
   Bringing,
   GatheringDecision,
   Advice,
@@ -25,6 +24,7 @@ import type {
   Found,
   Group,
   HistoryEntry,
+  IntakeAnswer,
   Hits,
   KeptSearch,
   LastAct,
@@ -211,12 +211,6 @@ export interface Sought {
   criteria: CriterionInput[];
   /** How far the words reach; as the person has it where it is not said. */
   reach?: Search['reach'];
-}
-
-/** What waits, and which sources do not work. */
-export interface IntakeAnswer {
-  documents: DocumentRecord[];
-  sources: TroubledSource[];
 }
 
 /** What was decided on the sheet of a proposal. */
@@ -546,7 +540,19 @@ export const api = {
   fileUrl: (document: string, version: number, download = false, form: DeliveryForm = 'plain') =>
     `/api/documents/${ref(document)}/file?version=${version}${download ? '&download=1' : ''}${form === 'plain' ? '' : `&form=${form}`}`,
 
-  intake: () => call<IntakeAnswer>('GET', 'intake'),
+  intake: (stamp = '', at = '') =>
+    call<IntakeAnswer>('GET', `intake?${new URLSearchParams(Object.entries({ stamp, at }).filter(([, value]) => value !== ''))}`),
+  waitingCount: () => call<{ waiting: number }>('GET', 'intake/count'),
+  hands: () => call<{ people: { sign_in: string; name: string }[]; groups: string[] }>('GET', 'intake/hands'),
+  handOver: (documents: string[], to: { person?: string; group?: string }) =>
+    call<IntakeAnswer>('POST', 'intake/hand-over', { documents, ...to }),
+  keepSheet: (document: string, type: string | null, values: Sheet, lock_version: number) =>
+    call<IntakeAnswer & { faults: Record<string, string> }>('PUT', `intake/sheets/${ref(document)}`, { type, values, lock_version }),
+  fileComplete: (documents: string[]) =>
+    call<IntakeAnswer & { act: number | null; filed: number; left: { ref: string; why: string }[] }>('POST', 'intake/file-complete', {
+      documents,
+    }),
+  thumbUrl: (document: string) => `/api/documents/${ref(document)}/thumb`,
   places: (document: string, field: string) =>
     call<{ places: PlaceOnPage[] }>('GET', `documents/${ref(document)}/places?${new URLSearchParams({ field })}`),
   lift: (field: string, text: string) =>
@@ -557,9 +563,9 @@ export const api = {
     call<{ work: number | null }>('POST', 'intake/pages', work),
   undoSorting: (work: number) => call<void>('POST', `intake/pages/${work}/undo`),
   moveWaiting: (documents: string[], library: string) => call<IntakeAnswer>('POST', 'intake/library', { documents, library }),
-  upload: (file: File, library: string) => call<DocumentRecord>('POST', 'intake', form({ library, file })),
-  fileDocuments: (documents: string[], type: string, values: Sheet, name = '') =>
-    call<IntakeAnswer>('POST', 'intake/file', { documents, type, values, name }),
+  upload: (file: File, library: string, path = '') => call<DocumentRecord>('POST', 'intake', form({ library, path, file })),
+  fileDocuments: (filing: { documents: string[]; type: string; values: Sheet; name: string; dossier: string; section: number | null }) =>
+    call<IntakeAnswer & { act: number }>('POST', 'intake/file', filing),
   discard: (documents: string[]) => call<IntakeAnswer>('POST', 'intake/discard', { documents }),
   restore: (documents: string[]) => call<IntakeAnswer>('POST', 'intake/restore', { documents }),
 };

@@ -2,7 +2,8 @@
   import { app } from '@/state/app.svelte';
   import { lastActs } from '@/state/acts.svelte';
   import { lists } from '@/state/lists.svelte';
-  import { count } from './format';
+  import { count, plural } from './format';
+  import { inbox } from '@/state/inbox.svelte';
   import { privacy } from '@/state/privacy.svelte';
   import { searches } from '@/state/searches.svelte';
   import { theme } from '@/state/theme.svelte';
@@ -21,6 +22,7 @@
   // What is new in watched searches can wait until everything else is there.
   (window.requestIdleCallback ?? ((f: () => void) => setTimeout(f, 400)))(() => {
     if (!searches.known) void searches.load().catch(() => {});
+    if (app.person?.may.file) inbox.watch();
     if (!lists.known) void lists.load().catch(() => {});
   });
 
@@ -81,6 +83,9 @@
         >{tab.name}{#if tab.place === 'find' && searches.fresh > 0}<span
             class="small ml-1.5 text-brass-text"
             title={`${searches.fresh} new in your watched searches`}>{searches.fresh} new</span
+          >{/if}{#if tab.place === 'intake' && inbox.waiting > 0}<span
+            class="small ml-1.5 text-brass-text"
+            title={`${plural(inbox.waiting, 'document waits', 'documents wait')} to be filed`}>{count(inbox.waiting)}</span
           >{/if}</a
       >
     {/each}

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Field } from '@/api/types';
   import type { Choices } from '@/state/choices.svelte';
+  import IconPin from '@lucide/svelte/icons/pin';
   import IconPlus from '@lucide/svelte/icons/plus';
   import IconX from '@lucide/svelte/icons/x';
   import { app } from '@/state/app.svelte';
@@ -16,9 +17,11 @@
     choices?: Choices;
     values: string[];
     fault?: string;
+    /** Whether the value stays for the sheets that follow, where that can be chosen. */
+    pin?: { on: boolean; toggle: () => void };
     onchange: (values: string[]) => void;
   }
-  let { field, required, readonly = false, choices, values, fault, onchange }: Props = $props();
+  let { field, required, readonly = false, choices, values, fault, pin, onchange }: Props = $props();
 
   // Told while it is typed, not only when the sheet is saved.
   const judging = new Judging();
@@ -44,14 +47,25 @@
 </script>
 
 <div class="py-1.5" data-field={field.code}>
-  <label class="heading flex items-baseline gap-2" for={`${id}-0`}>
-    <span
-      >{field.label}{#if field.unit}<span class="quiet">, {field.unit}</span>{/if}</span
-    >
-    {#if required}<span class="small text-act">required</span>{/if}
-    {#if field.sensitive}<span class="small quiet">sensitive</span>{/if}
-    {#if readonly}<span class="small quiet">filled in automatically</span>{/if}
-  </label>
+  <div class="flex items-baseline">
+    <label class="heading flex flex-1 items-baseline gap-2" for={`${id}-0`}>
+      <span
+        >{field.label}{#if field.unit}<span class="quiet">, {field.unit}</span>{/if}</span
+      >
+      {#if required}<span class="small text-act">required</span>{/if}
+      {#if field.sensitive}<span class="small quiet">sensitive</span>{/if}
+      {#if readonly}<span class="small quiet">filled in automatically</span>{/if}
+    </label>
+    {#if pin}<button
+        class="pin"
+        type="button"
+        tabindex="-1"
+        aria-pressed={pin.on}
+        onclick={pin.toggle}
+        aria-label={`Keep ${field.label} for the documents that follow`}
+        title="Keep for the documents that follow (Alt p)"><IconPin size={13} strokeWidth={1.7} /></button
+      >{/if}
+  </div>
   {#each shown as value, i (i)}
     <div class="mt-0.5 flex items-start gap-1">
       <div class="flex-1">
@@ -101,3 +115,14 @@
       The check character fits.
     </p>{/if}
 </div>
+
+<style>
+  .pin {
+    color: var(--quiet);
+    opacity: 0.55;
+  }
+  .pin[aria-pressed='true'] {
+    color: var(--act);
+    opacity: 1;
+  }
+</style>

@@ -10,9 +10,12 @@
     entries: SheetEntry[];
     values: Sheet;
     faults?: Record<string, string>;
+    /** Fields whose values stay for the sheets that follow, where that can be chosen. */
+    pins?: string[];
+    onpin?: (code: string) => void;
     onchange: (code: string, values: string[]) => void;
   }
-  let { entries, values, faults = {}, onchange }: Props = $props();
+  let { entries, values, faults = {}, pins = [], onpin, onchange }: Props = $props();
 
   const keys = $derived(new Set(app.design!.tables.map((t) => t.key)));
   /** What the look-up of a key did to other fields, and what it would do to those that a person filled in otherwise. */
@@ -77,6 +80,7 @@
       choices={field.kind === 'choice' ? choosable(field, entry, values) : undefined}
       values={values[entry.code] ?? []}
       fault={faults[entry.code]}
+      pin={onpin && !entry.read_only ? { on: pins.includes(entry.code), toggle: () => onpin(entry.code) } : undefined}
       onchange={(v) => change(entry.code, v)}
     />
     {#if filled[entry.code]?.says}<p

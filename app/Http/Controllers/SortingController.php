@@ -13,10 +13,13 @@ use App\Sorting\PageSign;
 use App\Sorting\PageSigns;
 use App\Sorting\SeparatorSheet;
 use App\Sorting\Sorting;
+use App\Sorting\Thumb;
 use Brenvic\Core\Pages\SeparatorCode;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
+use Illuminate\Support\Facades\Gate;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
 
 /** Page work on what waits in intake. */
 final readonly class SortingController
@@ -92,6 +95,20 @@ final readonly class SortingController
             200,
             ['Content-Type' => 'application/pdf', 'Content-Disposition' => 'inline; filename="separator-sheets.pdf"', 'Cache-Control' => 'private, no-store'],
         );
+    }
+
+    /** The first page of a waiting document in small. */
+    public function thumb(Document $document, Thumb $thumb): BinaryFileResponse
+    {
+        Gate::authorize('view', $document);
+        abort_if($document->state !== Document::WAITING, 404);
+
+        return new BinaryFileResponse($thumb->of($document) ?? abort(404), 200, [
+            'Content-Type' => 'image/jpeg',
+            'Content-Security-Policy' => 'sandbox',
+            'X-Content-Type-Options' => 'nosniff',
+            'Cache-Control' => 'private, max-age=600',
+        ], public: false);
     }
 
     /** @return array<string, mixed> */

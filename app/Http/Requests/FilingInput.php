@@ -15,6 +15,8 @@ final class FilingInput extends SheetInput
             'documents' => 'required|array|min:1|max:500',
             'documents.*' => 'string|distinct',
             'name' => 'nullable|string|max:200',
+            'dossier' => 'nullable|string|max:60',
+            'section' => 'nullable|integer',
         ];
     }
 }

@@ -15,7 +15,7 @@ final class UploadInput extends FormRequest
     /** @return array<string, mixed> */
     public function rules(): array
     {
-        return ['library' => 'required|string'];
+        return ['library' => 'required|string', 'path' => 'nullable|string|max:1000'];
     }
 
     public function withValidator(Validator $validator): void

@@ -35,6 +35,7 @@ final readonly class DocumentResource
         private Catalog $catalog,
         private Rights $rights,
         private Changing $changing,
+        private ExchangeResource $exchanges,
     ) {
     }
 
@@ -45,59 +46,6 @@ final readonly class DocumentResource
     public function of(Document $document, User $user, bool $uncovered = false): array
     {
         return $this->shape($document->loadMissing(self::RELATIONS), $user, $uncovered, self::stored([$document->id])[$document->id] ?? []);
-    }
-
-    /**
-     * What a person has waiting in intake; of many there are as many queries as of one.
-     *
-     * @param  Collection<int, Document>  $documents
-     * @return list<array<string, mixed>>
-     */
-    public function waiting(Collection $documents, User $user): array
-    {
-        $stored = self::stored(Column::numbers($documents->loadMissing(self::RELATIONS)->modelKeys()));
-        $dossiers = $this->dossiersOfExchanges($documents, $user);
-
-        return array_values(
-            $documents->map(fn (Document $document): array => [
-                ...$this->shape($document, $user, false, $stored[$document->id] ?? []),
-                'proposed_dossier' => $document->intake_dossier ?? ($dossiers[$document->exchange ?? ''] ?? null),
-            ])->all(),
-        );
-    }
-
-    /**
-     * Where the mails of an exchange were put that are filed already, as far as the person sees them: the latest of each.
-     *
-     * @param  Collection<int, Document>  $documents
-     * @return array<string, string> exchange => reference of the dossier
-     */
-    private function dossiersOfExchanges(Collection $documents, User $user): array
-    {
-        $exchanges = $documents->pluck('exchange')->filter()->unique()->all();
-        if ($exchanges === []) {
-            return [];
-        }
-        $rows = DB::table('documents')
-            ->join('document_dossier', 'document_dossier.document_id', '=', 'documents.id')
-            ->join('dossiers', 'dossiers.id', '=', 'dossier_id')
-            ->whereIn('exchange', $exchanges)
-            ->where('state', Document::FILED)
-            ->whereNull('documents.deleted_at')
-            ->whereIntegerInRaw('dossiers.library_id', array_keys($user->libraryRights()))
-            ->orderByDesc('documents.filed_at')
-            ->orderByDesc('documents.id')
-            ->limit(self::EXCHANGE * 10)
-            ->get(['documents.id', 'exchange', 'dossiers.ref']);
-        $seen = array_flip($this->rights->seen($user, Column::numbers($rows->pluck('id'))));
-        $found = [];
-        foreach ($rows as $row) {
-            if (isset($seen[(int) $row->id])) {
-                $found[(string) $row->exchange] ??= (string) $row->ref;
-            }
-        }
-
-        return $found;
     }
 
     /**
@@ -112,6 +60,13 @@ final readonly class DocumentResource
         }
 
         return $stored;
+    }
+
+    private function proposed(Document $document, User $user): ?string
+    {
+        return $document->exchange === null
+            ? null
+            : $this->exchanges->dossiers(new Collection([$document]), $user)[$document->exchange] ?? null;
     }
 
     private function sourceOf(Document $document): ?string
@@ -176,7 +131,7 @@ final readonly class DocumentResource
             'page_count' => $document->page_count,
             'source' => $isFiled ? null : $this->sourceOf($document),
             'intake_note' => $isFiled ? null : $document->intake_note,
-            'proposed_dossier' => null,
+            'proposed_dossier' => $isFiled ? null : $document->intake_dossier ?? $this->proposed($document, $user),
             'text_state' => $document->text_state,
             'text_reason' => $document->text_reason,
             'brought_in_by' => $document->creator?->name,

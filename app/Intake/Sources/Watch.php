@@ -31,6 +31,10 @@ final class Watch
         $states = DB::table('source_states')->get()->keyBy('source');
         $sources = $catalog->design()->parts(SourcePart::class);
         foreach ($sources as $code => $source) {
+            // A scanner is told to, by whoever stands at it.
+            if ($source->way === SourcePart::SCANNER) {
+                continue;
+            }
             $state = $states->get((string) $code);
             if ($state?->again_at !== null && now()->lt($state->again_at)) {
                 continue;

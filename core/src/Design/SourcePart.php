@@ -15,10 +15,14 @@ final readonly class SourcePart extends Part
     /** A mailbox on a mail server. */
     public const MAILBOX = 'mailbox';
 
+    /** A scanner in the network. */
+    public const SCANNER = 'scanner';
+
     /**
      * @param  string  $way  how it arrives
      * @param  string  $folder  that is watched: its path below the one for all sources
      * @param  string  $mailbox  by which the settings of the server know where it is and who signs in
+     * @param  string  $scanner  by which the settings of the server know where it is
      * @param  string|null  $type  code of the document type that is proposed
      * @param  array<string, string>  $values  texts that are proposed, by field code
      * @param  string  $group  who sees what arrives
@@ -30,6 +34,7 @@ final readonly class SourcePart extends Part
         public string $way,
         public string $folder,
         public string $mailbox,
+        public string $scanner,
         public string $library,
         public ?string $type,
         public NamePattern $pattern,
@@ -55,6 +60,7 @@ final readonly class SourcePart extends Part
             self::text($content, 'way') ?: self::FOLDER,
             trim(self::text($content, 'folder'), '/'),
             self::text($content, 'mailbox'),
+            self::text($content, 'scanner'),
             self::text($content, 'library'),
             self::code($content, 'type'),
             new NamePattern(self::text($content, 'pattern')),
@@ -104,20 +110,24 @@ final readonly class SourcePart extends Part
         if ($this->type !== null && ! in_array($this->type, $library->types, true)) {
             throw new InvalidDefinition('type', "{$library->name} does not take documents of this type.");
         }
-        $this->way === self::MAILBOX ? $this->checkMailbox() : $this->checkFolder($check);
+        match ($this->way) {
+            self::MAILBOX => self::checkName($this->mailbox, 'mailbox'),
+            self::SCANNER => self::checkName($this->scanner, 'scanner'),
+            default => $this->checkFolder($check),
+        };
+        if ($this->way !== self::FOLDER && $this->pattern->pattern !== '') {
+            throw new InvalidDefinition('pattern', 'Only what lies in a folder has names of files.');
+        }
         $this->pattern->check('pattern');
         $check->fields($this->pattern->fields, 'pattern');
         $check->fields(array_map(strval(...), array_keys($this->values)), 'values');
         $check->groups([$this->group], 'group');
     }
 
-    private function checkMailbox(): void
+    private static function checkName(string $name, string $what): void
     {
-        if (preg_match('/^[a-z0-9][a-z0-9_-]*$/', $this->mailbox) !== 1) {
-            throw new InvalidDefinition('mailbox', 'Name the mailbox as the settings of the server do, like “office”.');
-        }
-        if ($this->pattern->pattern !== '') {
-            throw new InvalidDefinition('pattern', 'Mails have no names of files.');
+        if (preg_match('/^[a-z0-9][a-z0-9_-]*$/', $name) !== 1) {
+            throw new InvalidDefinition($what, "Name the {$what} as the settings of the server do, like “office”.");
         }
     }
 

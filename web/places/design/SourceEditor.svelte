@@ -17,6 +17,7 @@
     way: 'folder',
     folder: '',
     mailbox: '',
+    scanner: '',
     library: libraries[0]?.code ?? '',
     type: null,
     pattern: '',
@@ -39,14 +40,20 @@
 
 <EditorFrame {editing} title={draft.name} what="source">
   <p class="quiet mb-2 max-w-prose">
-    What arrives comes to Intake by itself, once it is whole, and waits there for the group that is named. {draft.way === 'folder'
+    {draft.way === 'scanner'
+      ? 'Who is of the group that is named scans from Intake; the pages appear there one by one.'
+      : 'What arrives comes to Intake by itself, once it is whole, and waits there for the group that is named.'}
+    {draft.way === 'scanner'
+      ? ''
+      : draft.way === 'folder'
       ? 'The originals go to the folder “done” in it; what cannot come in goes to “refused”, with a text that says why.'
       : 'Mails that came in go to the folder “Brenvic done” of the mailbox; what cannot come in goes to “Brenvic refused”.'}
   </p>
   <NameAndCode {editing} />
   <label class="block py-1.5"
     ><span class="heading">How it arrives</span><select class="input" bind:value={draft.way}
-      ><option value="folder">in a folder of the server</option><option value="mailbox">in a mailbox</option></select
+      ><option value="folder">in a folder of the server</option><option value="mailbox">in a mailbox</option><option
+        value="scanner">from a scanner</option></select
     ></label
   >
   {#if draft.way === 'folder'}
@@ -57,6 +64,15 @@
       fault={editing.faults.folder}
       help="Below the one for all sources on the server, like scans/harbour. It is made when the source is published."
       oninput={(folder) => (draft.folder = folder)}
+    />
+  {:else if draft.way === 'scanner'}
+    <TextRow
+      label="Scanner"
+      mono
+      value={draft.scanner}
+      fault={editing.faults.scanner}
+      help="The name that the settings of the server give it (BRENVIC_SCANNERS). Any network scanner that speaks eSCL."
+      oninput={(scanner) => (draft.scanner = scanner)}
     />
   {:else}
     <TextRow
@@ -93,11 +109,11 @@
         >{#each whole.groups as g (g)}<option value={g}>{g}</option>{/each}</select
       >{#if editing.faults.group}<span class="fault" role="alert">{editing.faults.group}</span>{/if}</label
     >
-    <label
+    {#if draft.way !== 'scanner'}<label
       ><span class="heading">The originals</span><select class="input" bind:value={draft.original}
         ><option value="kept">are kept there, apart</option><option value="removed">are removed once the document is safe</option></select
       ></label
-    >
+    >{/if}
   </div>
   {#if draft.way === 'folder'}
     <TextRow

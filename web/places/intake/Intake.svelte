@@ -1,209 +1,105 @@
 <script lang="ts">
-  import { keys } from '@/state/keys.svelte';
-  import { tick } from 'svelte';
-  import { api, ApiError, messageOf, type Sheet } from '@/api/client';
-  import type { DocumentRecord, TroubledSource } from '@/api/types';
+  import { api, ApiError } from '@/api/client';
+  import type { DossierRecord, WaitingDocument } from '@/api/types';
   import Combobox from '@/parts/Combobox.svelte';
+  import { focusOn } from '@/parts/focus';
+  import { plural } from '@/parts/format';
+  import Popover from '@/parts/Popover.svelte';
   import SheetForm from '@/parts/SheetForm.svelte';
-  import { defaultsOf } from '@/parts/sheet';
-  import { bytes, plural } from '@/parts/format';
   import { Reading } from '@/places/read/document.svelte';
   import Pages from '@/places/read/Pages.svelte';
   import { app } from '@/state/app.svelte';
-  import { drafts } from '@/state/drafts';
-  import { Whole } from '@/state/whole';
-  import { Lifting, pointedAt } from './lifting.svelte';
+  import { keys } from '@/state/keys.svelte';
+  import { router } from '@/state/router.svelte';
+  import IconCamera from '@lucide/svelte/icons/camera';
+  import IconPin from '@lucide/svelte/icons/pin';
   import IconTrash from '@lucide/svelte/icons/trash-2';
   import IconUpload from '@lucide/svelte/icons/upload';
+  import { onDestroy, tick, untrack } from 'svelte';
+  import DossierWalk from './DossierWalk.svelte';
+  import HandOver from './HandOver.svelte';
+  import { Lifting, pointedAt } from './lifting.svelte';
+  import { Sheets } from './sheets.svelte';
+  import { filesOf, lacking } from './waiting';
+  import { Waiting } from './waiting.svelte';
+  import WaitingList from './WaitingList.svelte';
 
-  interface Coming {
-    key: number;
-    name: string;
-    fault: string;
-  }
-
-  const AT_ONCE = 3;
-  const DRAFT = 'intake';
   const libraries = $derived(app.design!.libraries.filter((l) => l.may_change));
   let library = $state(localStorage.getItem('intake:library') ?? '');
-  let waiting = $state.raw<DocumentRecord[]>([]);
-  let troubled = $state.raw<TroubledSource[]>([]);
-  let coming = $state<Coming[]>([]);
-  let chosen = $state<string[]>([]);
-  let looking = $state('');
   let over = $state(false);
   let busy = $state(false);
-  let typeCode = $state('');
-  let values = $state<Sheet>({});
-  let faults = $state<Record<string, string>>({});
-  /** One of the type's predefined names, and the dossier that what is filed goes into. */
-  let named = $state('');
-  let dossier = $state('');
-  let proposedDossier = '';
+  let walking = $state(false);
+  let looks = $state(false);
+  let columns = $state<string[]>(JSON.parse(localStorage.getItem('intake:columns') ?? '["document_date"]') as string[]);
   let picker: HTMLInputElement;
-  let sent = 0;
+  let camera: HTMLInputElement;
+  let sheet: HTMLFormElement;
 
-  const kept = JSON.parse(drafts.getItem(DRAFT) ?? 'null') as { type: string; values: Sheet } | null;
-  if (kept) {
-    typeCode = kept.type;
-    values = kept.values;
-  }
+  const sheets = new Sheets((act) => waiting.change(act));
+  const waiting = new Waiting();
+
   $effect(() => {
     if (!libraries.some((l) => l.code === library)) library = libraries[0]?.code ?? '';
   });
   $effect(() => localStorage.setItem('intake:library', library));
-  $effect(() => drafts.setItem(DRAFT, JSON.stringify({ type: typeCode, values })));
-
-  type Answer = { documents: DocumentRecord[]; sources: TroubledSource[] };
-  const list = new Whole<Answer>(
-    () => api.intake(),
-    (got) => {
-      troubled = got.sources;
-      show(got.documents);
-    },
-  );
-  const load = () => list.read().catch((error: unknown) => app.fail(error, 'The waiting documents cannot be shown. Reload the page.'));
-  function show(documents: DocumentRecord[]) {
-    // What has not changed stays as it is, so that the page one reads is not drawn anew.
-    const before = Object.fromEntries(waiting.map((d) => [d.ref, d]));
-    waiting = documents.map((d) => (JSON.stringify(before[d.ref]) === JSON.stringify(d) ? before[d.ref]! : d));
-    chosen = chosen.filter((ref) => documents.some((d) => d.ref === ref));
-    if (!documents.some((d) => d.ref === looking)) look(documents[0]?.ref ?? '');
-  }
-  void load();
-  // The text of what came in is read in the background; what arrives by itself is there soon after.
+  $effect(() => localStorage.setItem('intake:columns', JSON.stringify(columns)));
+  $effect(() => waiting.keepLook());
   $effect(() => {
-    const timer = setTimeout(load, waiting.some((d) => d.text_state === 'pending') ? 1500 : 5000);
-    return () => clearTimeout(timer);
+    JSON.stringify(sheets.now);
+    sheets.note();
+  });
+  // Several have one sheet together; one has its own.
+  $effect(() => {
+    const one = waiting.chosen.length > 1 ? null : waiting.looked;
+    untrack(() => sheets.open(one));
+  });
+  onDestroy(() => void sheets.leave());
+  void waiting.load();
+  // The text of what came in is read in the background; what arrives by itself is there soon after.
+  let hidden = $state(document.hidden);
+  $effect(() => {
+    if (hidden) return;
+    const timer = setInterval(() => void waiting.load(), waiting.documents.some((d) => d.text_state === 'pending') ? 1500 : 5000);
+    return () => clearInterval(timer);
   });
 
-  /** What the server answers once some of what waited has gone; they are out of sight even if the list must be read again. */
-  const without = (gone: string[]) => (got: Answer) => {
-    waiting = waiting.filter((d) => !gone.includes(d.ref));
-    return got;
-  };
-
-  function look(ref: string) {
-    if (ref !== looking) propose(waiting.find((d) => d.ref === ref));
-    looking = ref;
-    if (ref && chosen.length <= 1) chosen = [ref];
-  }
-
-  /** What is known of a document by the way it came is on its sheet, to be looked at and filed. */
-  function propose(document: DocumentRecord | undefined) {
-    // What was proposed for another document is not meant for this one; what was typed stays.
-    if (document?.proposed_dossier || dossier === proposedDossier) {
-      dossier = proposedDossier = document?.proposed_dossier ?? '';
+  let reading = $state.raw<Reading | null>(null);
+  const shownKey = $derived(waiting.looked ? `${waiting.looked.ref} ${waiting.looked.text_state}` : '');
+  const isBesidePages = $derived(waiting.shape === 'names');
+  $effect(() => {
+    const ref = shownKey.split(' ')[0];
+    if (!ref || !isBesidePages) {
+      reading = null;
+      return;
     }
-    const known = app.design!.types.find((t) => t.code === document?.type?.code);
-    const given = Object.entries(document?.values ?? {});
-    if (!known && given.length === 0) return;
-    if (known) typeCode = known.code;
-    values = { ...defaultsOf(known?.fields ?? []), ...Object.fromEntries(given.map(([code, list]) => [code, list.map((v) => v.value)])) };
-    faults = {};
-  }
-
-  /** By the source they came from, each in the order of arrival; what people brought themselves is first. */
-  const groups = $derived(
-    [...new Set(waiting.map((d) => d.source ?? ''))]
-      .sort((a, b) => a.localeCompare(b))
-      .map((source) => ({
-        source,
-        documents: waiting.filter((d) => (d.source ?? '') === source),
-      })),
-  );
-
-  async function move(to: string) {
-    const moved = [...chosen];
-    try {
-      await list.change(
-        () => api.moveWaiting(moved, to),
-        (got) => got,
-      );
-      app.say(`${plural(moved.length, 'document', 'documents')} for ${app.library(to)?.name ?? to}.`);
-    } catch (error) {
-      app.fail(error, 'The library was not changed.');
-    }
-  }
-
-  const looked = $derived(waiting.find((d) => d.ref === looking) ?? null);
-  const reading = $derived.by(() => {
-    if (!looked) return null;
-    const of = new Reading(looked.ref, { words: '', criteria: [] });
-    of.record = looked;
-    return of;
+    const next = new Reading(ref, { words: '', criteria: [] });
+    void next.load().then(() => {
+      if (shownKey.startsWith(ref)) reading = next;
+    });
+    return () => next.close();
   });
-  const shownKey = $derived(looked ? `${looked.ref} ${looked.text_state}` : '');
 
-  async function receive(files: FileList | File[]) {
-    const limit = app.person!.limits.file_bytes;
-    const all = [...files].map((file) => ({
-      file,
-      entry: {
-        key: ++sent,
-        name: file.name,
-        fault: file.size > limit ? `“${file.name}” is larger than ${bytes(limit)} and was not sent.` : '',
-      },
-    }));
-    coming = [...coming, ...all.map((q) => q.entry)];
-    const queue = all.filter((q) => q.entry.fault === '');
-    const to = library;
-    const worker = async () => {
-      for (let next = queue.shift(); next; next = queue.shift()) {
-        const { file, entry } = next;
-        try {
-          await list.change(
-            () => api.upload(file, to),
-            (record) => {
-              waiting = [...waiting.filter((d) => d.ref !== record.ref), record];
-              if (!looking) look(record.ref);
-              return undefined;
-            },
-          );
-          coming = coming.filter((c) => c.key !== entry.key);
-        } catch (error) {
-          const message = error instanceof ApiError ? (error.fields.file ?? error.message) : 'It did not arrive.';
-          coming = coming.map((c) => (c.key === entry.key ? { ...c, fault: message } : c));
-        }
-      }
-    };
-    await Promise.all(Array.from({ length: AT_ONCE }, worker));
-  }
-
-  function drop(event: DragEvent) {
-    event.preventDefault();
-    over = false;
-    if (event.dataTransfer?.files.length) void receive(event.dataTransfer.files);
-  }
-
-  const targets = $derived(waiting.filter((d) => chosen.includes(d.ref)));
   const types = $derived.by(() => {
-    const of = targets.length > 0 ? targets.map((d) => d.library.code) : [library];
+    const of = waiting.targets.length > 0 ? waiting.targets.map((d) => d.library.code) : [library];
     return app.design!.types.filter((t) => of.every((code) => app.library(code)?.types.includes(t.code)));
   });
-  const type = $derived(types.find((t) => t.code === typeCode));
+  const type = $derived(types.find((t) => t.code === sheets.now.type));
+  const target = $derived(waiting.targets.length === 1 ? waiting.targets[0]! : null);
+  const oneLibrary = $derived(
+    waiting.targets.length > 0 && waiting.targets.every((d) => d.library.code === waiting.targets[0]!.library.code)
+      ? waiting.targets[0]!.library.code
+      : '',
+  );
+  const paged = (d: WaitingDocument) => (d.file_kind === 'pdf' || d.file_kind === 'image') && d.page_count > 0;
+  const sortable = $derived(waiting.targets.filter(paged));
 
-  /** Choosing another type keeps what fits, and begins what is new with its default. */
-  function chooseType(code: string) {
-    typeCode = code;
-    named = '';
-    const chosenType = app.design!.types.find((t) => t.code === code);
-    if (chosenType)
-      values = {
-        ...defaultsOf(chosenType.fields),
-        ...Object.fromEntries(Object.entries(values).filter(([, v]) => v.some((text) => text !== ''))),
-      };
-  }
-
-  let sheet: HTMLFormElement;
   const lifting = new Lifting(
-    () => looking,
+    () => waiting.looking,
     (code, value) => {
-      const now = values[code] ?? [];
+      const now = sheets.now.values[code] ?? [];
       const field = app.design!.fields.find((f) => f.code === code);
       // Into the last of several values, beside those that are there.
-      values[code] = field?.multiple ? [...now.filter((v) => v !== '' && v !== value), value] : [value];
-      delete faults[code];
+      sheets.set(code, field?.multiple ? [...now.filter((v) => v !== '' && v !== value), value] : [value]);
       void tick().then(() => nextField(code));
     },
   );
@@ -211,6 +107,15 @@
   $effect(() => {
     if (shownKey !== '') lifting.again();
   });
+  // What can be taken by a key is marked on the page with its number.
+  $effect(() => {
+    if (reading) reading.numbered = lifting.places.map(({ page, boxes }, i) => ({ page, boxes, number: i + 1 }));
+  });
+  const last = $derived(sheets.lastOf(lifting.field));
+  function shownValue(code: string, value: string): string {
+    const field = app.design!.fields.find((f) => f.code === code);
+    return (field && app.terms(field).find((t) => t.code === value)?.label) || value;
+  }
   function enter(event: FocusEvent) {
     const field = (event.target as HTMLElement).closest<HTMLElement>('[data-field]')?.dataset.field;
     if (field) void lifting.enter(field);
@@ -222,180 +127,236 @@
       next?.querySelector<HTMLElement>('input:not([readonly]), select, textarea') ?? sheet.querySelector<HTMLElement>('button.btn-main');
     into?.focus();
   }
+  function again() {
+    if (lifting.field === '' || last.length === 0) return;
+    sheets.set(lifting.field, [...last]);
+    const { field } = lifting;
+    void tick().then(() => nextField(field));
+  }
   function sheetKey(event: KeyboardEvent) {
-    const digit = /^Digit([1-9])$/.exec(event.code)?.[1];
-    if (event.altKey && digit && lifting.take(Number(digit))) event.preventDefault();
+    if (!event.altKey || event.ctrlKey || event.metaKey) return;
+    const digit = /^Digit([0-9])$/.exec(event.code)?.[1];
+    if (digit === '0' && last.length > 0) again();
+    else if (digit && digit !== '0' && lifting.take(Number(digit))) event.preventDefault();
+    else if (event.code === 'KeyP' && lifting.field !== '') sheets.togglePin(lifting.field);
+    else if (event.code === 'KeyD' && app.design!.dossier_kinds.length > 0) walking = true;
+    else if (event.key === 'PageDown' || event.key === 'PageUp') waiting.step(event.key === 'PageDown' ? 1 : -1);
+    else return;
+    event.preventDefault();
+  }
+
+  async function drop(event: DragEvent) {
+    event.preventDefault();
+    over = false;
+    if (event.dataTransfer) await waiting.receive(await filesOf(event.dataTransfer), library);
+  }
+  function paste(event: ClipboardEvent) {
+    const files = [...(event.clipboardData?.files ?? [])];
+    if (files.length === 0 || library === '') return;
+    event.preventDefault();
+    void waiting.receive(
+      files.map((file) => ({ file, path: '' })),
+      library,
+    );
+  }
+  function pick(event: Event & { currentTarget: HTMLInputElement }) {
+    const files = [...(event.currentTarget.files ?? [])];
+    event.currentTarget.value = '';
+    void waiting.receive(
+      files.map((file) => ({ file, path: '' })),
+      library,
+    );
   }
 
   async function file(event?: Event) {
     event?.preventDefault();
-    if (busy || targets.length === 0 || !type) return;
+    if (busy || waiting.targets.length === 0 || !type) return;
     busy = true;
-    const filed = [...chosen];
-    const count = targets.length;
-    const index = waiting.findIndex((d) => d.ref === chosen[0]);
+    const filed = [...waiting.chosen];
+    const index = waiting.inOrder.findIndex((d) => d.ref === filed[0]);
     try {
-      const fits = new Set(type.fields.map((f) => f.code));
-      const given = Object.fromEntries(Object.entries(values).filter(([code]) => fits.has(code)));
-      await list.change(() => api.fileDocuments(filed, type.code, given, named), without(filed));
-      faults = {};
-      values = defaultsOf(type.fields);
-      chosen = [];
-      look(waiting[Math.min(index, waiting.length - 1)]?.ref ?? '');
-      app.say(`${plural(count, 'document', 'documents')} filed.`);
-      if (dossier.trim() !== '')
-        await api.putInDossier(dossier.trim(), filed, null).then(
-          (got) => app.say(`${plural(count, 'document', 'documents')} filed into “${got.title}”.`),
-          (error: unknown) => app.say(`Filed, but not put into the dossier. ${messageOf(error, '')}`, { wrong: true }),
-        );
+      const { act } = await waiting.change(async () => {
+        const got = await api.fileDocuments(sheets.filing(filed));
+        sheets.done(filed);
+        return got;
+      }, filed);
+      sheets.faults = {};
+      waiting.chosen = [];
+      waiting.look(waiting.inOrder[Math.min(index, waiting.inOrder.length - 1)]?.ref ?? '');
+      const into = sheets.last?.dossierTitle ? ` into “${sheets.last.dossierTitle}”` : '';
+      app.say(`${plural(filed.length, 'document', 'documents')} filed${into}.`, { undo: () => waiting.unfile(act) });
+      if (sheet.contains(document.activeElement)) await focusOn(type ? firstField() : 'type');
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
-      faults = error.fields;
+      sheets.faults = error.fields;
       if (Object.keys(error.fields).length === 0) app.say(error.message, { wrong: true });
+      else await tick().then(() => sheet.querySelector<HTMLElement>('[aria-invalid=true]')?.focus());
     } finally {
       busy = false;
     }
   }
-
-  async function discard() {
-    const gone = [...chosen];
-    try {
-      await list.change(() => api.discard(gone), without(gone));
-      app.say(`${plural(gone.length, 'document', 'documents')} removed from intake.`, {
-        undo: () =>
-          list
-            .change(
-              () => api.restore(gone),
-              (got) => got,
-            )
-            .catch((error: unknown) => app.fail(error, 'The filing could not be undone. Nothing was changed.')),
-      });
-    } catch (error) {
-      app.fail(error, 'Nothing was removed.');
-    }
+  /** Where one goes on with the next document: its type, if that is still to be chosen, else its first field without a value. */
+  function firstField(): string {
+    if (!type) return 'type';
+    const empty = [...sheet.querySelectorAll<HTMLInputElement>('[data-field] input:not([readonly]), [data-field] textarea')].find(
+      (i) => i.value === '',
+    );
+    return empty?.id ?? 'type';
   }
+
+  /** A dossier gives what it hands down to the fields of the sheet that have none of it. */
+  function choose(dossier: DossierRecord) {
+    walking = false;
+    sheets.now.dossier = dossier.ref;
+    sheets.now.dossierTitle = dossier.title;
+    sheets.now.section = null;
+    sections = dossier.sections;
+    delete sheets.faults.dossier;
+    const kind = app.design!.dossier_kinds.find((k) => k.code === dossier.kind.code);
+    const given = (kind?.fields ?? []).filter((f) => f.handed_down).map((f) => f.code);
+    for (const field of type?.fields ?? [])
+      if (given.includes(field.code) && dossier.values[field.code] && !(sheets.now.values[field.code] ?? []).some((v) => v !== ''))
+        sheets.set(
+          field.code,
+          dossier.values[field.code]!.map((v) => v.value),
+        );
+    void focusOn('intake-dossier');
+  }
+  let sections = $state.raw<DossierRecord['sections']>([]);
 
   keys.use(() => [
     { on: 'Enter', ctrl: true, typing: true, what: 'File the chosen documents', run: (event) => void file(event) },
     { shown: '↑ ↓', what: 'Move along the waiting documents' },
+    { shown: 'Alt PgDn – Alt PgUp', what: 'The next and the previous document, from its sheet' },
     { shown: 'Alt 1 – Alt 9', what: 'Take what the page says for the field' },
+    { shown: 'Alt 0', what: 'Take what the field had in the document that was filed last' },
+    { shown: 'Alt p', what: 'Keep the field’s value for the documents that follow' },
+    { shown: 'Alt d', what: 'Choose a dossier' },
+    {
+      on: 'p',
+      what: 'Page work on the chosen documents',
+      when: () => sortable.length > 0,
+      run: () => router.go(`/intake/pages/${sortable.map((d) => d.ref).join(',')}`),
+    },
+    { on: 'i', what: 'Go to the index sheet', run: () => void focusOn(firstField()) },
   ]);
-  function listKey(event: KeyboardEvent) {
-    const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
-    if (!by) return;
-    event.preventDefault();
-    const order = groups.flatMap((g) => g.documents);
-    const index = order.findIndex((d) => d.ref === looking);
-    const next = order[Math.min(order.length - 1, Math.max(0, index + by))];
-    if (next) {
-      look(next.ref);
-      (document.getElementById(`waiting-${next.ref}`) as HTMLElement | null)?.focus();
-    }
-  }
-  const states = { pending: 'reading its text…', read: '', none: 'no text' };
+  const fieldItems = $derived(app.design!.fields.filter((f) => !f.sensitive));
 </script>
 
-<div class="intake">
-  <section class="flex min-h-0 flex-col border-r border-hair" aria-label="Waiting">
+<svelte:document onpaste={paste} onvisibilitychange={() => (hidden = document.hidden)} />
+
+<div class="intake" class:wide={!isBesidePages}>
+  <section
+    class="flex min-h-0 flex-col border-r border-hair"
+    aria-label="Waiting"
+    class:over
+    ondragover={(e) => {
+      if (!e.dataTransfer?.types.includes('Files')) return;
+      e.preventDefault();
+      over = true;
+    }}
+    ondragleave={() => (over = false)}
+    ondrop={drop}
+  >
     <div class="px-4 pt-3">
-      <h1 class="text-[22px]">Intake</h1>
-      <label class="heading mt-2 block" for="library">Library for new files</label>
-      <select class="input" id="library" bind:value={library}>
-        {#each libraries as l (l.code)}<option value={l.code}>{l.name}</option>{/each}
-      </select>
-      <div
-        class="drop mt-3"
-        class:over
-        role="group"
-        aria-label="Bring in files"
-        ondragover={(e) => {
-          e.preventDefault();
-          over = true;
-        }}
-        ondragleave={() => (over = false)}
-        ondrop={drop}
-      >
-        <p class="quiet">Drop files here, or</p>
-        <button class="btn mt-1" disabled={library === ''} onclick={() => picker.click()}
+      <div class="flex items-baseline gap-3">
+        <h1 class="flex-1 text-[22px]">Intake</h1>
+      </div>
+      <div class="bring">
+        <div class="min-w-0 max-w-80 flex-1">
+          <label class="heading" for="library">Library for new files</label>
+          <select class="input" id="library" bind:value={library}>
+            {#each libraries as l (l.code)}<option value={l.code}>{l.name}</option>{/each}
+          </select>
+        </div>
+        <button class="btn" disabled={library === ''} onclick={() => picker.click()} title="Or drop files and folders here, or paste them"
           ><IconUpload size={15} strokeWidth={1.6} />Choose files</button
         >
+        <button class="btn camera" disabled={library === ''} onclick={() => camera.click()}
+          ><IconCamera size={15} strokeWidth={1.6} />Take a picture</button
+        >
+        <input bind:this={picker} type="file" multiple class="sr-only" tabindex="-1" aria-label="Files" onchange={pick} />
         <input
-          bind:this={picker}
+          bind:this={camera}
           type="file"
-          multiple
+          accept="image/*"
+          capture="environment"
           class="sr-only"
           tabindex="-1"
-          aria-label="Files"
-          onchange={(e) => {
-            if (e.currentTarget.files) void receive(e.currentTarget.files);
-            e.currentTarget.value = '';
-          }}
+          aria-label="Camera"
+          onchange={pick}
         />
       </div>
+      <p class="small quiet">Drop files and folders anywhere in this list, or paste them.</p>
     </div>
-    {#each troubled as s (s.code)}
+    {#each waiting.troubled as s (s.code)}
       <p class="small mx-4 mt-2 border-l-2 border-rust pl-2" role="status">
         {s.name}: <span class="text-rust">{s.says}</span> It is tried again by itself.
       </p>
     {/each}
-    <ul class="small px-4" aria-live="polite">
-      {#each coming as c (c.key)}
+    <ul class="small max-h-40 overflow-y-auto px-4" aria-live="polite">
+      {#if waiting.coming.filter((c) => !c.fault).length > 4}
+        <li class="py-1.5" role="status">{plural(waiting.coming.filter((c) => !c.fault).length, 'file is', 'files are')} on the way…</li>
+      {/if}
+      {#each waiting.coming.filter((c) => c.fault || waiting.coming.length <= 4) as c (c.key)}
         <li class="flex items-start gap-2 border-b border-hair py-1.5">
           <span class="min-w-0 flex-1 break-words" class:fault={c.fault}>{c.fault || `${c.name}: uploading…`}</span>
-          {#if c.fault}<button class="link" onclick={() => (coming = coming.filter((o) => o.key !== c.key))}>Dismiss</button>{/if}
+          {#if c.fault}<button class="link" onclick={() => waiting.dismiss(c.key)}>Dismiss</button>{/if}
         </li>
       {/each}
     </ul>
-    <div class="flex items-center gap-3 px-4 pt-3 pb-1">
-      <h2 class="flex-1 text-[17px]">Waiting <span class="num quiet">{waiting.length}</span></h2>
-      {#if waiting.length > 1}<button
-          class="link small"
-          onclick={() => (chosen = chosen.length === waiting.length ? [looking] : waiting.map((d) => d.ref))}
-          >{chosen.length === waiting.length ? 'Select one' : 'Select all'}</button
-        >{/if}
-      <button class="icon-btn" disabled={chosen.length === 0} onclick={discard} aria-label="Remove from intake" title="Remove from intake"
-        ><IconTrash size={16} strokeWidth={1.6} /></button
+    <div class="flex items-center gap-3 px-4 pt-3">
+      <h2 class="flex-1 text-[17px] whitespace-nowrap">Waiting <span class="num quiet">{waiting.total}</span></h2>
+      <Popover label="Show" bind:open={looks} width={250} called="How the list is shown">
+        <label class="heading" for="look-shape">As</label>
+        <select class="input mb-2" id="look-shape" bind:value={waiting.shape}
+          ><option value="names">names, beside the page</option><option value="pictures">first pages</option><option value="table"
+            >a table</option
+          ></select
+        >
+        <label class="heading" for="look-by">Grouped by</label>
+        <select class="input mb-2" id="look-by" bind:value={waiting.by}
+          ><option value="source">source</option><option value="age">age</option><option value="state">state</option></select
+        >
+        <label class="heading" for="look-order">Order</label>
+        <select class="input mb-2" id="look-order" bind:value={waiting.order}
+          ><option value="arrival">as they arrived</option><option value="latest">the latest first</option><option value="name"
+            >by name</option
+          ><option value="type">by document type</option></select
+        >
+        {#if waiting.shape === 'table'}
+          <p class="heading">Columns</p>
+          <div class="max-h-44 overflow-y-auto">
+            {#each fieldItems as f (f.code)}<label class="flex items-center gap-2 py-0.5"
+                ><input
+                  type="checkbox"
+                  class="check"
+                  checked={columns.includes(f.code)}
+                  onchange={(e) => (columns = e.currentTarget.checked ? [...columns, f.code] : columns.filter((c) => c !== f.code))}
+                />{f.label}</label
+              >{/each}
+          </div>
+        {/if}
+      </Popover>
+      <button
+        class="icon-btn"
+        disabled={waiting.chosen.length === 0}
+        onclick={() => void waiting.discard()}
+        aria-label="Remove from intake"
+        title="Remove from intake"><IconTrash size={16} strokeWidth={1.6} /></button
       >
     </div>
-    <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
-    <ul class="min-h-0 flex-1 overflow-y-auto px-4 pb-4" onkeydown={listKey}>
-      {#each groups as group (group.source)}
-        {#if group.source !== '' || groups.length > 1}<li class="heading pt-2 pb-0.5">
-            {group.source || 'Brought in by you'} <span class="num">{group.documents.length}</span>
-          </li>{/if}
-        {#each group.documents as document (document.ref)}
-          <li class="flex items-start gap-2 border-t border-hair py-1.5" class:looked={document.ref === looking}>
-            <input
-              type="checkbox"
-              class="check mt-1"
-              aria-label={`Select ${document.file_name}`}
-              checked={chosen.includes(document.ref)}
-              onchange={(e) =>
-                (chosen = e.currentTarget.checked ? [...chosen, document.ref] : chosen.filter((ref) => ref !== document.ref))}
-            />
-            <button
-              id={`waiting-${document.ref}`}
-              class="min-w-0 flex-1 text-left"
-              aria-pressed={document.ref === looking}
-              onclick={() => look(document.ref)}
-            >
-              <span class="block truncate" title={document.file_name}>{document.file_name}</span>
-              <span class="small quiet block truncate"
-                >{document.library.name} · {bytes(document.bytes)}{#if states[document.text_state]}&nbsp;· <span
-                    class:text-rust={document.text_state === 'none'}>{states[document.text_state]}</span
-                  >{/if}{#if document.attachments.length > 0}&nbsp;· {plural(
-                    document.attachments.length,
-                    'attachment',
-                    'attachments',
-                  )}{/if}</span
-              >
-            </button>
-          </li>
-        {/each}
-      {:else}
-        <li class="quiet border-t border-hair py-3">Nothing is waiting. Documents you bring in stay here until they are filed.</li>
-      {/each}
-    </ul>
+    <div class="small flex min-h-[26px] flex-wrap items-center gap-x-3 px-4 pb-1">
+      {#if waiting.documents.length > 1}<button class="link" onclick={() => waiting.chooseAll()}
+          >{waiting.chosen.length === waiting.documents.length ? 'Select one' : 'Select all'}</button
+        >{/if}
+      {#if sortable.length > 0}<a class="link" href={`/intake/pages/${sortable.map((d) => d.ref).join(',')}`}>Page work</a>{/if}
+      {#if waiting.chosen.length > 0}<HandOver {waiting} />{/if}
+      {#if waiting.complete.length > 0}<button class="link" onclick={() => void waiting.fileComplete()}
+          >File {waiting.complete.length} complete</button
+        >{/if}
+    </div>
+    <WaitingList {waiting} {columns} onopen={() => (waiting.shape = 'names')} />
   </section>
 
   <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
@@ -408,33 +369,40 @@
     aria-label="Index sheet"
   >
     <h2 class="text-[17px]">Index sheet</h2>
-    <p class="small quiet mb-2">
-      {targets.length > 1
-        ? `The same values for ${targets.length} documents.`
-        : (targets[0]?.file_name ?? 'Choose a document on the left.')}
+    <p class="small quiet mb-2 break-words">
+      {waiting.targets.length > 1
+        ? `The same values for ${waiting.targets.length} documents.`
+        : (target?.file_name ?? 'Choose a document on the left.')}
     </p>
-    {#if targets.length === 1 && targets[0]?.intake_note}
-      <p class="small mb-2 border-l-2 border-brass pl-2">When it arrived: {targets[0].intake_note}</p>
+    {#if target?.at_it}<p class="small mb-2 border-l-2 border-brass pl-2">{target.at_it} is at this document too.</p>{/if}
+    {#if target?.intake_note}
+      <p class="small mb-2 border-l-2 border-brass pl-2">When it arrived: {target.intake_note}</p>
     {/if}
-    {#if targets.length > 0 && libraries.length > 1}
+    {#if waiting.targets.length > 0 && libraries.length > 1}
       <label class="heading" for="its-library">Library</label>
-      <select
-        class="input mb-2"
-        id="its-library"
-        value={targets.every((d) => d.library.code === targets[0]!.library.code) ? targets[0]!.library.code : ''}
-        onchange={(e) => void move(e.currentTarget.value)}
-      >
-        {#if !targets.every((d) => d.library.code === targets[0]!.library.code)}<option value="" disabled>several</option>{/if}
+      <select class="input mb-2" id="its-library" value={oneLibrary} onchange={(e) => void waiting.move(e.currentTarget.value)}>
+        {#if oneLibrary === ''}<option value="" disabled>several</option>{/if}
         {#each libraries as l (l.code)}<option value={l.code}>{l.name}</option>{/each}
       </select>
     {/if}
-    <label class="heading" for="type">Document type</label>
+    <div class="flex items-baseline">
+      <label class="heading flex-1" for="type">Document type</label>
+      <button
+        class="pin"
+        type="button"
+        tabindex="-1"
+        aria-pressed={sheets.pins.includes('type')}
+        onclick={() => sheets.togglePin('type')}
+        aria-label="Keep the document type for the documents that follow"
+        title="Keep for the documents that follow"><IconPin size={13} strokeWidth={1.7} /></button
+      >
+    </div>
     <Combobox
       id="type"
       label="Document type"
       items={types.map((t) => ({ value: t.code, label: t.name }))}
-      value={typeCode}
-      onchange={chooseType}
+      value={sheets.now.type}
+      onchange={(code) => sheets.chooseType(code)}
     />
     {#if type}
       {#if type.names.length > 0 && !type.title_pattern}
@@ -444,24 +412,62 @@
           label="Title"
           placeholder="The file name"
           items={type.names.map((n) => ({ value: n, label: n }))}
-          value={named}
-          onchange={(v) => (named = v)}
+          value={sheets.now.named}
+          onchange={(v) => (sheets.now.named = v)}
         />
       {/if}
       <SheetForm
         entries={type.fields}
-        {values}
-        {faults}
-        onchange={(code, given) => {
-          values[code] = given;
-          delete faults[code];
-        }}
+        values={sheets.now.values}
+        faults={sheets.faults}
+        pins={sheets.pins}
+        onpin={(code) => sheets.togglePin(code)}
+        onchange={(code, given) => sheets.set(code, given)}
       />
-      {#if faults.type}<p class="fault" role="alert">{faults.type}</p>{/if}
+      {#if sheets.faults.type}<p class="fault" role="alert">{sheets.faults.type}</p>{/if}
       {#if app.design!.dossier_kinds.length > 0}
         <div class="mt-2 border-t border-hair pt-1.5">
-          <label class="heading" for="intake-dossier">Dossier, if any</label>
-          <input class="input mono" id="intake-dossier" bind:value={dossier} placeholder="DS-00012-X, if any" autocomplete="off" />
+          <div class="flex items-baseline gap-3">
+            <label class="heading flex-1" for="intake-dossier">Dossier, if any</label>
+            <button class="link small" type="button" onclick={() => (walking = true)} title="Alt d">Choose…</button>
+            <button
+              class="pin"
+              type="button"
+              tabindex="-1"
+              aria-pressed={sheets.pins.includes('dossier')}
+              onclick={() => sheets.togglePin('dossier')}
+              aria-label="Keep the dossier for the documents that follow"
+              title="Keep for the documents that follow"><IconPin size={13} strokeWidth={1.7} /></button
+            >
+          </div>
+          <input
+            class="input mono"
+            id="intake-dossier"
+            bind:value={sheets.now.dossier}
+            oninput={() => {
+              sheets.now.dossierTitle = '';
+              sheets.now.section = null;
+              delete sheets.faults.dossier;
+            }}
+            placeholder="DS-00012-X, if any"
+            autocomplete="off"
+            aria-invalid={sheets.faults.dossier ? true : undefined}
+            aria-describedby={sheets.faults.dossier ? 'intake-dossier-fault' : undefined}
+          />
+          {#if sheets.faults.dossier}<p class="fault" id="intake-dossier-fault" role="alert">{sheets.faults.dossier}</p>{/if}
+          {#if sheets.now.dossierTitle}
+            <p class="small quiet">{sheets.now.dossierTitle}</p>
+            {#if sections.length > 0}
+              <select
+                class="input mt-1"
+                aria-label="Section"
+                value={sheets.now.section === null ? '' : String(sheets.now.section)}
+                onchange={(e) => (sheets.now.section = e.currentTarget.value === '' ? null : Number(e.currentTarget.value))}
+                ><option value="">no section</option>{#each sections as s (s.id)}<option value={String(s.id)}>{s.name}</option
+                  >{/each}</select
+              >
+            {/if}
+          {/if}
         </div>
       {/if}
     {:else}
@@ -472,54 +478,84 @@
       </p>
     {/if}
     <div class="sticky bottom-0 bg-paper py-3 max-[900px]:bottom-[38px]">
-      <button class="btn btn-main w-full" disabled={busy || targets.length === 0 || !type}
-        >{targets.length > 1 ? `File ${targets.length} documents` : 'File this document'}</button
+      <button class="btn btn-main w-full" disabled={busy || waiting.targets.length === 0 || !type}
+        >{waiting.targets.length > 1 ? `File ${waiting.targets.length} documents` : 'File this document'}</button
       >
+      {#if target && !sheets.changed && target.lacks.length > 0 && type}<p class="small quiet pt-1 text-center">{lacking(target)}</p>{/if}
     </div>
   </form>
 
-  <section class="flex min-h-0 flex-col bg-sheet" aria-label="The document">
-    {#if reading}
-      <div class="lift small" role="group" aria-label="What the pages say">
-        {#if lifting.field === '' || !type}<span class="quiet">In a field, click on words of the page or drag over them to fill it in.</span
-          >
-        {:else}
-          <span class="heading">{app.label(lifting.field)}</span>
-          {#if lifting.fault}<span class="text-rust" role="alert">{lifting.fault}</span>
+  {#if isBesidePages}
+    <section class="flex min-h-0 flex-col bg-sheet" aria-label="The document">
+      {#if waiting.looked}
+        <div class="lift small" role="group" aria-label="What the pages say">
+          {#if lifting.field === '' || !type}<span class="quiet"
+              >In a field, click on words of the page or drag over them to fill it in.</span
+            >
           {:else}
-            {#each lifting.places as place, i (place.value)}
-              <button
-                class="place"
-                type="button"
-                title={`“${place.text}” on page ${place.page}. Alt ${i + 1}`}
-                onclick={() => lifting.take(i + 1)}><span class="num quiet">{i + 1}</span> {place.label}</button
-              >
-            {:else}<span class="quiet">Click on words of the page or drag over them.</span>{/each}
+            <span class="heading">{app.label(lifting.field)}</span>
+            {#if lifting.fault}<span class="text-rust" role="alert">{lifting.fault}</span>
+            {:else}
+              {#each lifting.places as place, i (place.value)}
+                <button
+                  class="place"
+                  type="button"
+                  title={`“${place.text}” on page ${place.page}. Alt ${i + 1}`}
+                  onclick={() => lifting.take(i + 1)}><span class="num quiet">{i + 1}</span> {place.label}</button
+                >
+              {:else}<span class="quiet">Click on words of the page or drag over them.</span>{/each}
+            {/if}
+            {#if last.length > 0}<button class="place" type="button" title="As in the document that was filed last. Alt 0" onclick={again}
+                ><span class="num quiet">0</span> last: {last.map((v) => shownValue(lifting.field, v)).join(', ')}</button
+              >{/if}
           {/if}
-        {/if}
-      </div>
-      <div class="min-h-0 flex-1" role="presentation" onmouseup={(e) => void lifting.lift(pointedAt(e))}>
-        {#key shownKey}<Pages {reading} />{/key}
-      </div>
-    {:else}<p class="quiet p-8">The document you are indexing is shown here.</p>{/if}
-  </section>
+        </div>
+        <div class="min-h-0 flex-1" role="presentation" onmouseup={(e) => void lifting.lift(pointedAt(e))}>
+          {#if reading?.record}{#key reading}<Pages {reading} />{/key}{/if}
+        </div>
+      {:else}<p class="quiet p-8">The document you are indexing is shown here.</p>{/if}
+    </section>
+  {/if}
 </div>
+
+{#if walking}<DossierWalk
+    library={oneLibrary || library}
+    onchoose={choose}
+    onleave={() => {
+      walking = false;
+      void focusOn('intake-dossier');
+    }}
+  />{/if}
 
 <style>
   .intake {
     display: grid;
     height: 100%;
-    grid-template-columns: 300px 330px minmax(0, 1fr);
+    grid-template-columns: 310px 330px minmax(0, 1fr);
   }
-  .drop {
-    border: 1px dashed var(--quiet);
-    padding: 10px 14px;
-    text-align: center;
-    border-radius: 3px;
+  .intake.wide {
+    grid-template-columns: minmax(0, 1fr) 330px;
   }
-  .drop.over {
-    border-color: var(--act);
+  .over {
+    box-shadow: inset 0 0 0 2px var(--act);
     background: var(--act-tint);
+  }
+  .bring {
+    display: flex;
+    gap: 8px;
+    align-items: flex-end;
+    padding: 8px 0 4px;
+  }
+  .camera {
+    display: none;
+  }
+  .pin {
+    color: var(--quiet);
+    opacity: 0.55;
+  }
+  .pin[aria-pressed='true'] {
+    color: var(--act);
+    opacity: 1;
   }
   /* As high without places as with them: nothing moves when one goes from field to field. */
   .lift {
@@ -545,15 +581,21 @@
   .place:hover {
     border-color: var(--act);
   }
-  .looked {
-    box-shadow: inset 3px 0 0 var(--act);
-    padding-left: 8px;
-  }
   @media (max-width: 900px) {
-    .intake {
+    .intake,
+    .intake.wide {
       display: block;
       overflow-y: auto;
       padding-bottom: 38px;
+    }
+    .intake > section:first-child {
+      max-height: 70vh;
+    }
+    .camera {
+      display: inline-flex;
+    }
+    .bring {
+      flex-wrap: wrap;
     }
     /* The document lies far below the sheet here; what it says stays in sight. */
     .lift {

@@ -2,7 +2,7 @@ import { afterEach, describe, expect, it, vi } from 'vitest';
 import { api } from '@/api/client';
 import { Lifting, wordIn } from './lifting.svelte';
 
-const place = (value: string) => ({ page: 1, text: value, value, label: value });
+const place = (value: string) => ({ boxes: [] as [number, number, number, number][], page: 1, text: value, value, label: value });
 
 afterEach(() => vi.restoreAllMocks());
 

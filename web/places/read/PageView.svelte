@@ -188,6 +188,19 @@
           ></span>
         {/each}
       {/each}
+      {#each reading.numbered.filter((p) => p.page === number && p.boxes.length > 0) as place (place.number)}
+        {#each place.boxes as [left, top, right, bottom], i (i)}
+          <span
+            class="numbered"
+            style={`left:${percent(left, text.width)};top:${percent(top, text.height)};width:${percent(right - left, text.width)};height:${percent(bottom - top, text.height)}`}
+          ></span>
+        {/each}
+        <span
+          class="number"
+          style={`left:${percent(place.boxes[0]![0], text.width)};top:${percent(place.boxes[0]![1], text.height)}`}
+          aria-hidden="true">{place.number}</span
+        >
+      {/each}
       {#if marking && turn === 0}<PageOverlay {marking} {number} width={text.width} height={text.height} />{/if}
       <div class="sr-only"><Pieces pieces={text.pieces} /></div>
     {/if}
@@ -227,6 +240,23 @@
     mix-blend-mode: multiply;
     pointer-events: none;
     border-radius: 1px;
+  }
+  .numbered {
+    position: absolute;
+    border-bottom: 2px solid #4b2354;
+    background: rgb(75 35 84 / 0.1);
+    pointer-events: none;
+  }
+  .number {
+    position: absolute;
+    z-index: 2;
+    padding: 0 4px;
+    border-radius: 2px;
+    background: #4b2354;
+    color: #fff;
+    font: 500 11px/15px var(--font-sans);
+    transform: translate(-100%, -35%);
+    pointer-events: none;
   }
   .hit.at,
   mark.at {

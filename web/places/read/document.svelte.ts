@@ -1,7 +1,14 @@
 import { api, messageOf, type Sought } from '@/api/client';
-import type { DocumentRecord, Hits } from '@/api/types';
+import type { DocumentRecord, Edges, Hits } from '@/api/types';
 
 const noHits = (): Hits => ({ total: 0, pages: [], title: null, path: null, values: {}, comments: {} });
+
+/** Words of a page that are marked with a number, to be chosen by it. */
+export interface NumberedPlace {
+  page: number;
+  number: number;
+  boxes: Edges[];
+}
 
 /** A document being read, with the hits of the search that led to it and which of them is looked at. */
 export class Reading {
@@ -12,6 +19,9 @@ export class Reading {
   at = $state(-1);
   /** The page that the reader is asked to show. */
   asked = $state.raw<{ page: number; hit: number } | null>(null);
+
+  /** Words that are marked with numbers, beside the hits. */
+  numbered = $state.raw<NumberedPlace[]>([]);
 
   /** What the pages mark: the search that led here, or words looked for in this document alone. */
   marks = $state.raw<Sought>({ words: '', criteria: [] });
