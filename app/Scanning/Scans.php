@@ -114,10 +114,10 @@ final readonly class Scans
             }
             file_put_contents("{$folder}/scan.pdf", $pdf->Output('', 'S'));
             unset($pdf);
-            DB::transaction(function () use ($scan, $source, $folder): void {
+            DB::transaction(function () use ($scan, $source, $pages, $folder): void {
                 $name = 'Scan of '.now()->format('j M Y H.i').'.pdf';
                 $document = $this->arriving->bring($source, "scan-{$scan->id}", "{$folder}/scan.pdf", $name, []);
-                $document?->update(['wants_layer' => true]);
+                $document?->update(['wants_layer' => true, 'page_count' => count($pages)]);
                 $scan->update(['state' => Scan::DONE, 'says' => '', 'document_id' => $document?->id]);
             });
         });

@@ -576,6 +576,20 @@ final class TrustDesign
                 'fields' => array_map(static fn (string $field): array => ['code' => $field], $fields),
             ]);
         }
+        $put(DesignKind::Source, 'office_scanner', [
+            'name' => 'Scanner of the office',
+            'way' => 'scanner',
+            'scanner' => 'office',
+            'library' => 'waterways',
+            'group' => 'Records office',
+        ]);
+        $put(DesignKind::Source, 'post_room', [
+            'name' => 'Post room',
+            'way' => 'folder',
+            'folder' => 'post',
+            'library' => 'waterways',
+            'group' => 'Records office',
+        ]);
         $put(DesignKind::Access, 'originals', [
             'name' => 'Originals of redacted papers',
             'criterion' => 'cql.allRecords = 1',

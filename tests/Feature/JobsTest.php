@@ -19,9 +19,11 @@ use App\Models\Document;
 use App\Models\Loan;
 use App\Models\Proposal;
 use App\Models\Reindexing;
+use App\Models\Scan;
 use App\Models\ValueAct;
 use App\Redaction\MakeRedacted;
 use App\Retrieve\Deliver;
+use App\Scanning\ScanStack;
 use App\Sorting\LookAtPages;
 use App\Support\LockingConnection;
 use App\Support\Refused;
@@ -108,6 +110,16 @@ beforeEach(function () {
             $id = (int) DB::table('page_looks')->value('id');
 
             return [new LookAtPages($id), fn (): string => (string) DB::table('page_looks')->where('id', $id)->value('says')];
+        },
+        ScanStack::class => function (): array {
+            $scan = Scan::query()->create([
+                'user_id' => 2,
+                'source' => 'x',
+                'settings' => ['dots' => 100, 'colour' => false, 'duplex' => false, 'fed' => true],
+                'state' => Scan::RUNNING,
+            ]);
+
+            return [new ScanStack($scan->id), fn (): string => "{$scan->refresh()->state}: {$scan->says}"];
         },
         LayText::class => function (): array {
             $this->document->update(['wants_layer' => true]);

@@ -50,6 +50,7 @@ import type {
   RemoteLook,
   RemovedDocument,
   Row,
+  Scan,
   Search,
   SearchesAnswer,
   SecureLink,
@@ -552,6 +553,18 @@ export const api = {
     call<IntakeAnswer & { act: number | null; filed: number; left: { ref: string; why: string }[] }>('POST', 'intake/file-complete', {
       documents,
     }),
+  scanners: () => call<{ scanners: { code: string; name: string }[]; scans: Scan[] }>('GET', 'intake/scanners'),
+  scanner: (code: string) =>
+    call<{ model: string; resolutions: number[]; colour: boolean; feeder: boolean; glass: boolean; duplex: boolean }>(
+      'GET',
+      `intake/scanners/${ref(code)}`,
+    ),
+  scan: (how: { scanner: string; dots: number; colour: boolean; duplex: boolean; fed: boolean }) => call<Scan>('POST', 'intake/scans', how),
+  scanState: (id: number) => call<Scan>('GET', `intake/scans/${id}`),
+  scanPageUrl: (id: number, page: number) => `/api/intake/scans/${id}/pages/${page}`,
+  goOnScan: (id: number) => call<Scan>('POST', `intake/scans/${id}/go-on`),
+  keepScan: (id: number) => call<Scan>('POST', `intake/scans/${id}/keep`),
+  dropScan: (id: number) => call<void>('DELETE', `intake/scans/${id}`),
   thumbUrl: (document: string) => `/api/documents/${ref(document)}/thumb`,
   places: (document: string, field: string) =>
     call<{ places: PlaceOnPage[] }>('GET', `documents/${ref(document)}/places?${new URLSearchParams({ field })}`),

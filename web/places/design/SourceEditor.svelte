@@ -46,14 +46,15 @@
     {draft.way === 'scanner'
       ? ''
       : draft.way === 'folder'
-      ? 'The originals go to the folder “done” in it; what cannot come in goes to “refused”, with a text that says why.'
-      : 'Mails that came in go to the folder “Brenvic done” of the mailbox; what cannot come in goes to “Brenvic refused”.'}
+        ? 'The originals go to the folder “done” in it; what cannot come in goes to “refused”, with a text that says why.'
+        : 'Mails that came in go to the folder “Brenvic done” of the mailbox; what cannot come in goes to “Brenvic refused”.'}
   </p>
   <NameAndCode {editing} />
   <label class="block py-1.5"
     ><span class="heading">How it arrives</span><select class="input" bind:value={draft.way}
-      ><option value="folder">in a folder of the server</option><option value="mailbox">in a mailbox</option><option
-        value="scanner">from a scanner</option></select
+      ><option value="folder">in a folder of the server</option><option value="mailbox">in a mailbox</option><option value="scanner"
+        >from a scanner</option
+      ></select
     ></label
   >
   {#if draft.way === 'folder'}
@@ -110,10 +111,10 @@
       >{#if editing.faults.group}<span class="fault" role="alert">{editing.faults.group}</span>{/if}</label
     >
     {#if draft.way !== 'scanner'}<label
-      ><span class="heading">The originals</span><select class="input" bind:value={draft.original}
-        ><option value="kept">are kept there, apart</option><option value="removed">are removed once the document is safe</option></select
-      ></label
-    >{/if}
+        ><span class="heading">The originals</span><select class="input" bind:value={draft.original}
+          ><option value="kept">are kept there, apart</option><option value="removed">are removed once the document is safe</option></select
+        ></label
+      >{/if}
   </div>
   {#if draft.way === 'folder'}
     <TextRow

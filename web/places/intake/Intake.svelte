@@ -19,6 +19,7 @@
   import DossierWalk from './DossierWalk.svelte';
   import HandOver from './HandOver.svelte';
   import { Lifting, pointedAt } from './lifting.svelte';
+  import Scan from './Scan.svelte';
   import { Sheets } from './sheets.svelte';
   import { filesOf, lacking } from './waiting';
   import { Waiting } from './waiting.svelte';
@@ -272,6 +273,7 @@
         <button class="btn" disabled={library === ''} onclick={() => picker.click()} title="Or drop files and folders here, or paste them"
           ><IconUpload size={15} strokeWidth={1.6} />Choose files</button
         >
+        <Scan ondone={(document) => void waiting.load().then(() => document && waiting.look(document))} />
         <button class="btn camera" disabled={library === ''} onclick={() => camera.click()}
           ><IconCamera size={15} strokeWidth={1.6} />Take a picture</button
         >
