@@ -583,6 +583,18 @@ final class TrustDesign
             'library' => 'waterways',
             'group' => 'Records office',
         ]);
+        $put(DesignKind::Source, 'office_mail', [
+            'name' => 'Mail of the office',
+            'way' => 'mailbox',
+            'mailbox' => 'post',
+            'rules' => [
+                ['criterion' => 'subject = stoppage', 'type' => 'stoppage_notice'],
+                ['criterion' => 'subject = "weed and silt"', 'type' => 'weed_silt_report'],
+                ['criterion' => 'subject = inspection or attachment == inspection*', 'type' => 'lock_inspection'],
+            ],
+            'library' => 'waterways',
+            'group' => 'Records office',
+        ]);
         $put(DesignKind::Source, 'post_room', [
             'name' => 'Post room',
             'way' => 'folder',

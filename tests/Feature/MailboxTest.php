@@ -102,7 +102,8 @@ it('says what is wrong with a mailbox, in words and without its password', funct
     source(['way' => 'mailbox', 'folder' => '', 'mailbox' => 'office']);
     $how($this->server);
     ($this->look)();
-    expect($this->as('clerk')->getJson('/api/intake')->json('sources.0.says'))->toBe($says);
+    $said = collect($this->as('clerk')->getJson('/api/intake')->json('sources'))->firstWhere('code', 'scans');
+    expect($said['says'])->toBe($says);
 })->with([
     'a wrong password' => [
         fn (MailServer $server) => config(['brenvic.mailboxes' => ['office' => $server->address('wrong')]]),

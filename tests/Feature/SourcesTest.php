@@ -222,7 +222,7 @@ it('says when a folder is gone, asks again after growing waits, and holds no oth
     $this->as('librarian')->deleteJson('/api/design/sources/scans')->assertNoContent();
     $this->publish('No scans')->assertCreated();
     looks(1);
-    expect(DB::table('source_states')->where('source', '!=', 'post_room')->pluck('source')->all())->toBe(['other']);
+    expect(DB::table('source_states')->pluck('source')->all())->toContain('other')->not->toContain('scans');
 });
 
 it('notices that its worker cannot store anything, and tries again without losing the file', function () {
@@ -236,4 +236,39 @@ it('notices that its worker cannot store anything, and tries again without losin
     config(['brenvic.data' => $data]);
     $this->travel(20)->seconds();
     expect(looks(1))->toBe(1)->and(lies())->toBe(['done/one.txt']);
+});
+
+it('brings mails in from a maildir, with what its rules know of them, once each', function () {
+    $mail = "{$this->root}/mail";
+    config(['brenvic.mailboxes' => ['office' => "maildir:{$mail}", 'post' => "maildir:{$mail}-other"]]);
+    source([
+        'way' => 'mailbox', 'mailbox' => 'office', 'folder' => '', 'type' => null,
+        'rules' => [
+            ['criterion' => 'subject = stoppage', 'type' => 'stoppage_notice', 'values' => [['code' => 'waterway', 'value' => 'Sea lock pound']]],
+            ['criterion' => 'from = vane', 'values' => [['code' => 'received_from', 'value' => 'Osric Vane']]],
+        ],
+    ]);
+    looks(1);
+    $deliver = function (string $name, string $subject, string $from = 'A <a@tarnwick.example>') use ($mail): void {
+        file_put_contents("{$mail}/tmp/{$name}", "From: {$from}\r\nTo: b@tarnwick.example\r\nSubject: {$subject}\r\n\r\nThe gate.\r\n");
+        rename("{$mail}/tmp/{$name}", "{$mail}/new/{$name}");
+    };
+    $deliver('1.a.b', '=?UTF-8?Q?Stoppage_=C3=BCber?= all', 'Osric Vane <vane@tarnwick.example>');
+    $deliver('2.a.b', 'Something else');
+    rename("{$mail}/new/2.a.b", "{$mail}/cur/2.a.b:2,S");
+    expect(looks(1))->toBe(2);
+    $waiting = collect($this->as('clerk')->getJson('/api/intake')->assertOk()->json('documents'))->keyBy('file_name');
+    expect($waiting->keys()->all())->toBe(['Stoppage über all.eml', 'Something else.eml'])
+        ->and($waiting['Stoppage über all.eml']['type']['code'])->toBe('stoppage_notice')
+        ->and($waiting['Stoppage über all.eml']['values']['received_from'][0]['value'])->toBe('Osric Vane')
+        ->and($waiting['Something else.eml']['type'])->toBeNull();
+    // Stopped between the document and the move, it does not come again.
+    rename("{$mail}/.Brenvic done/cur/2.a.b:2,S", "{$mail}/new/2.a.b");
+    expect(looks(1))->toBe(0)->and(scandir("{$mail}/new"))->toBe(['.', '..']);
+    // What the demo delivers is what its own mailbox brings in.
+    config(['brenvic.mailboxes' => ['office' => "maildir:{$mail}", 'post' => "maildir:{$mail}-other"]]);
+    $this->artisan('brenvic:demo-mail', ['count' => 3])->assertSuccessful();
+    expect(looks(1))->toBe(3)
+        ->and(Document::query()->where('source', 'office_mail')->with('type')->get()->pluck('type.code')->sort()->values()->all())
+        ->toBe(['lock_inspection', 'stoppage_notice', 'weed_silt_report']);
 });

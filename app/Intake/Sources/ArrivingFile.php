@@ -33,11 +33,12 @@ final readonly class ArrivingFile
      * @param  string  $token  by which the same thing is known again
      * @param  string  $path  that it had within the source
      * @param  list<string>  $sides  files with values
+     * @param  array<string, list<string>>  $mail  of a mail: its parts, that rules are held against
      * @return Document|null null when it had come in already
      *
      * @throws Refused when it cannot come in as it is
      */
-    public function bring(SourcePart $source, string $token, string $file, string $path, array $sides): ?Document
+    public function bring(SourcePart $source, string $token, string $file, string $path, array $sides, array $mail = []): ?Document
     {
         if (DB::table('arrivals')->where('source', $source->code)->where('token', $token)->exists()) {
             return null;
@@ -47,7 +48,7 @@ final readonly class ArrivingFile
         if (filesize($file) > $most) {
             throw new Refused('The file is larger than '.number_format($most / 1_048_576, 0, '.', '').' MB.');
         }
-        [$type, $values, $left] = $this->sheet($source, $path, $sides);
+        [$type, $values, $left] = $this->sheet($source, $path, $sides, $mail);
         [$sha256, $bytes] = $this->files->take($file);
 
         return DB::transaction(function () use ($source, $token, $library, $type, $values, $left, $sha256, $bytes, $path): Document {
@@ -72,9 +73,10 @@ final readonly class ArrivingFile
      * What is known of it, the surest last: what the source says of all, what the name says, what lies beside it.
      *
      * @param  list<string>  $sides
+     * @param  array<string, list<string>>  $mail
      * @return array{DocumentType|null, array<string, list<string>>, list<string>} type, normal forms by field code, and what was left out
      */
-    private function sheet(SourcePart $source, string $path, array $sides): array
+    private function sheet(SourcePart $source, string $path, array $sides, array $mail): array
     {
         $given = array_map(static fn (string $text): array => [$text], $source->values);
         $left = [];
@@ -85,6 +87,12 @@ final readonly class ArrivingFile
             $left[] = "Its name is not of the form {$source->pattern->pattern}.";
         }
         $type = $source->type;
+        foreach ($source->rules as $rule) {
+            if ($mail !== [] && $rule->fits($mail)) {
+                $type = $rule->type ?? $type;
+                $given = [...$given, ...array_map(static fn (string $text): array => [$text], $rule->values)];
+            }
+        }
         foreach ($sides as $side) {
             $read = SideValues::read($side);
             $given = [...$given, ...$read['values']];

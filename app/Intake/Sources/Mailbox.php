@@ -92,7 +92,7 @@ final class Mailbox implements SourceOf
                 throw new Refused('The mail cannot be read.');
             }
 
-            return $arriving->bring($this->source, $token, $file, self::nameOf((string) ($about->subject ?? '')), []) !== null;
+            return $arriving->bring($this->source, $token, $file, MailNames::file(MailNames::decoded((string) ($about->subject ?? ''))), [], $this->source->rules === [] ? [] : MailNames::parts($file)) !== null;
         } finally {
             @unlink($file);
         }
@@ -115,19 +115,6 @@ final class Mailbox implements SourceOf
             @imap_createmailbox($mailbox, "{$server}{$into}");
         }
         throw new Refused("The mail server does not let mails be moved to the folder “{$into}”.");
-    }
-
-    /** A subject as the name of a file. */
-    private static function nameOf(string $subject): string
-    {
-        $decoded = '';
-        foreach (imap_mime_header_decode($subject) ?: [] as $part) {
-            $from = $part->charset === 'default' ? 'UTF-8' : $part->charset;
-            $decoded .= @mb_convert_encoding($part->text, 'UTF-8', $from) ?: $part->text;
-        }
-        $name = trim((string) preg_replace('/[\/\\\\\s]+/u', ' ', mb_scrub($decoded)));
-
-        return (mb_substr($name, 0, 120) ?: 'Mail without a subject').'.eml';
     }
 
     /**

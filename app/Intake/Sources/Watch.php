@@ -66,13 +66,22 @@ final class Watch
         $made = serialize($source).config('brenvic.sources');
         if (($this->sources[$source->code][0] ?? '') !== $made) {
             $way = match ($source->way) {
-                SourcePart::MAILBOX => new Mailbox($source),
+                SourcePart::MAILBOX => self::mailbox($source),
                 default => new WatchedFolder($source),
             };
             $this->sources[$source->code] = [$made, $way];
         }
 
         return $this->sources[$source->code][1];
+    }
+
+    private static function mailbox(SourcePart $source): SourceOf
+    {
+        $address = config("brenvic.mailboxes.{$source->mailbox}");
+
+        return is_string($address) && str_starts_with($address, 'maildir:')
+            ? new Maildir($source, rtrim(substr($address, strlen('maildir:')), '/'))
+            : new Mailbox($source);
     }
 
     private function fares(SourcePart $source, string $says, int $tries): void

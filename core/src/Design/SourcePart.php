@@ -25,6 +25,7 @@ final readonly class SourcePart extends Part
      * @param  string  $scanner  by which the settings of the server know where it is
      * @param  string|null  $type  code of the document type that is proposed
      * @param  array<string, string>  $values  texts that are proposed, by field code
+     * @param  list<MailRule>  $rules  what is known of mails that fit a criterion
      * @param  string  $group  who sees what arrives
      * @param  bool  $isRemoved  whether the original is removed once the document is safe, instead of being kept apart
      */
@@ -39,6 +40,7 @@ final readonly class SourcePart extends Part
         public ?string $type,
         public NamePattern $pattern,
         public array $values,
+        public array $rules,
         public string $group,
         public bool $isRemoved,
     ) {
@@ -65,6 +67,7 @@ final readonly class SourcePart extends Part
             self::code($content, 'type'),
             new NamePattern(self::text($content, 'pattern')),
             $values,
+            MailRule::all($content),
             self::text($content, 'group'),
             ($content['original'] ?? 'kept') === 'removed',
         );
@@ -84,7 +87,7 @@ final readonly class SourcePart extends Part
     {
         return [
             [DesignKind::Library, $this->library],
-            ...self::each(DesignKind::Type, array_filter([$this->type])),
+            ...self::each(DesignKind::Type, $this->typeCodes()),
             ...self::each(DesignKind::Field, $this->fieldCodes()),
         ];
     }
@@ -97,7 +100,21 @@ final readonly class SourcePart extends Part
     /** @return list<string> */
     private function fieldCodes(): array
     {
-        return array_values(array_unique([...array_map(strval(...), array_keys($this->values)), ...$this->pattern->fields]));
+        return array_values(array_unique([...$this->given(), ...$this->pattern->fields]));
+    }
+
+    /** @return list<string> the fields that it gives values to */
+    private function given(): array
+    {
+        $rules = array_map(static fn (MailRule $rule): array => array_keys($rule->values), $this->rules);
+
+        return array_values(array_unique(array_map(strval(...), [...array_keys($this->values), ...array_merge(...$rules)])));
+    }
+
+    /** @return list<string> */
+    private function typeCodes(): array
+    {
+        return array_values(array_filter([$this->type, ...array_map(static fn (MailRule $rule): ?string => $rule->type, $this->rules)]));
     }
 
     public function check(DesignCheck $check): void
@@ -107,8 +124,17 @@ final readonly class SourcePart extends Part
             throw new InvalidDefinition('library', "There is no library “{$this->library}”.");
         }
         $check->parts(DesignKind::Type, array_filter([$this->type]), 'type');
-        if ($this->type !== null && ! in_array($this->type, $library->types, true)) {
-            throw new InvalidDefinition('type', "{$library->name} does not take documents of this type.");
+        $check->parts(DesignKind::Type, $this->typeCodes(), 'rules');
+        foreach ($this->typeCodes() as $type) {
+            if (! in_array($type, $library->types, true)) {
+                throw new InvalidDefinition($type === $this->type ? 'type' : 'rules', "{$library->name} does not take documents of this type.");
+            }
+        }
+        if ($this->rules !== [] && $this->way !== self::MAILBOX) {
+            throw new InvalidDefinition('rules', 'Only mails are held against rules.');
+        }
+        foreach ($this->rules as $rule) {
+            $rule->check();
         }
         match ($this->way) {
             self::MAILBOX => self::checkName($this->mailbox, 'mailbox'),
@@ -120,7 +146,7 @@ final readonly class SourcePart extends Part
         }
         $this->pattern->check('pattern');
         $check->fields($this->pattern->fields, 'pattern');
-        $check->fields(array_map(strval(...), array_keys($this->values)), 'values');
+        $check->fields($this->given(), 'values');
         $check->groups([$this->group], 'group');
     }
 

@@ -45,12 +45,19 @@ final class OfficeScanner
     /** @return array{sheet: int, jammed: bool, freed: bool, job: string, state: string, dots: int, colour: bool, duplex: bool, back: bool} */
     private function state(): array
     {
-        $kept = @file_get_contents("{$this->folder}/state.json");
+        $kept = json_decode((string) @file_get_contents("{$this->folder}/state.json"), true);
+        $kept = is_array($kept) ? $kept : [];
 
         return [
-            'sheet' => 0, 'jammed' => false, 'freed' => false, 'job' => '', 'state' => '', 'dots' => 150, 'colour' => true, 'duplex' => true,
-            'back' => false,
-            ...$kept === false ? [] : (array) json_decode($kept, true),
+            'sheet' => (int) ($kept['sheet'] ?? 0),
+            'jammed' => (bool) ($kept['jammed'] ?? false),
+            'freed' => (bool) ($kept['freed'] ?? false),
+            'job' => (string) ($kept['job'] ?? ''),
+            'state' => (string) ($kept['state'] ?? ''),
+            'dots' => (int) ($kept['dots'] ?? 150),
+            'colour' => (bool) ($kept['colour'] ?? true),
+            'duplex' => (bool) ($kept['duplex'] ?? true),
+            'back' => (bool) ($kept['back'] ?? false),
         ];
     }
 

@@ -17,6 +17,7 @@
     way: 'folder',
     folder: '',
     mailbox: '',
+    rules: [],
     scanner: '',
     library: libraries[0]?.code ?? '',
     type: null,
@@ -125,6 +126,32 @@
       help={`${namesHelp} A file of the same name with .json or .csv gives values too.`}
       oninput={(pattern) => (draft.pattern = pattern)}
     />
+  {/if}
+  {#if draft.way === 'mailbox'}
+    <fieldset class="py-1.5">
+      <legend class="heading">Rules</legend>
+      <p class="small quiet max-w-prose">
+        What is known of mails that fit a criterion, as <span class="mono">from = holm and subject = quotation</span> or
+        <span class="mono">attachment == *.pdf</span>. Of several that fit, the last says the document type.
+      </p>
+      {#each draft.rules as rule, i (i)}
+        <div class="flex items-center gap-2 border-t border-hair py-1.5">
+          <input class="input mono" aria-label={`Criterion of rule ${i + 1}`} bind:value={rule.criterion} autocomplete="off" />
+          <select
+            class="input w-56"
+            aria-label={`Document type of rule ${i + 1}`}
+            value={rule.type ?? ''}
+            onchange={(e) => (rule.type = e.currentTarget.value || null)}
+            ><option value="">no document type</option>{#each types as t (t.code)}<option value={t.code}>{t.name}</option>{/each}</select
+          >
+          <button class="link small" type="button" onclick={() => (draft.rules = draft.rules.filter((_, n) => n !== i))}>Remove</button>
+        </div>
+      {/each}
+      <button class="link small" type="button" onclick={() => (draft.rules = [...draft.rules, { criterion: '', type: null, values: [] }])}
+        >Add a rule</button
+      >
+      {#if editing.faults.rules}<p class="fault" role="alert">{editing.faults.rules}</p>{/if}
+    </fieldset>
   {/if}
   <OrderedCodes
     label="Values that all of it has"

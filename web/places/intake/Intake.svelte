@@ -264,7 +264,7 @@
         <h1 class="flex-1 text-[22px]">Intake</h1>
       </div>
       <div class="bring">
-        <div class="min-w-0 max-w-80 flex-1">
+        <div class="w-full max-w-80">
           <label class="heading" for="library">Library for new files</label>
           <select class="input" id="library" bind:value={library}>
             {#each libraries as l (l.code)}<option value={l.code}>{l.name}</option>{/each}
@@ -544,9 +544,14 @@
   }
   .bring {
     display: flex;
+    flex-wrap: wrap;
     gap: 8px;
     align-items: flex-end;
-    padding: 8px 0 4px;
+    padding: 4px 0;
+  }
+  .bring > :global(.btn) {
+    flex: 1;
+    max-width: 160px;
   }
   .camera {
     display: none;
@@ -595,9 +600,6 @@
     }
     .camera {
       display: inline-flex;
-    }
-    .bring {
-      flex-wrap: wrap;
     }
     /* The document lies far below the sheet here; what it says stays in sight. */
     .lift {
