@@ -47,6 +47,7 @@ final class ReadText extends BackgroundJob
     public function handle(TextReading $reading): void
     {
         $document = Document::query()->find($this->document);
+        $document === null || $reading->begin($document);
         if ($document !== null && $reading->isLong($document)) {
             // Thousands of pages are for the worker that does bulk, a piece at a time, so that others have their turn between.
             if ($this->queue === Urgency::Bulk->value && ! $reading->readPiece($document->id)) {

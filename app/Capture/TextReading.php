@@ -31,8 +31,11 @@ final readonly class TextReading
     /** Pages of a piece. */
     private const PIECE = 50;
 
+    /** Pages of a scan that is read in pieces: what is put in order meanwhile need not be read to its end. */
+    private const LONG_SCAN = 6;
+
     /** Seconds that OCR takes in a piece; then others have their turn. */
-    private const TURN = 45.0;
+    private const TURN = 20.0;
 
     public function __construct(
         private Extractor $extractor,
@@ -42,7 +45,17 @@ final readonly class TextReading
         private Arrivals $arrivals,
         private Redactions $redactions,
         private Annotations $annotations,
+        private Layering $layering,
     ) {
+    }
+
+    /** Pages that were read before they were put in order are not read a second time: their words are in the file from now on. */
+    public function begin(Document $document): void
+    {
+        if ($document->wants_layer && $document->text_state === Document::TEXT_PENDING) {
+            $this->layering->layCarried($document);
+            $document->refresh();
+        }
     }
 
     /** Whether a document has so many pages that reading it is bulk. */
@@ -50,7 +63,7 @@ final readonly class TextReading
     {
         return $document->text_state === Document::TEXT_PENDING &&
             $document->file_kind === FileKind::Pdf->value &&
-            $this->extractor->pageCount($this->files->path($document->sha256)) > self::LONG;
+            $this->extractor->pageCount($this->files->path($document->sha256)) > ($document->wants_layer ? self::LONG_SCAN : self::LONG);
     }
 
     /** @return list<int> the documents that changed: this one and its attachments; they are not in the index yet when `$index` is false */

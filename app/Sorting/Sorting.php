@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Sorting;
 
 use App\Access\WaitingSight;
+use App\Capture\Layering;
 use App\Capture\ReadText;
 use App\Catalog\Catalog;
 use App\Files\FilePages;
@@ -295,9 +296,27 @@ final readonly class Sorting
                 'made_at' => now(),
             ]);
         }
+        $this->carry($document, $one);
         ReadText::soon($document);
 
         return $document;
+    }
+
+    /** The words of pages that lie as they lay when they were read. */
+    private function carry(Document $document, SortedDocument $one): void
+    {
+        $read = Document::withTrashed()
+            ->whereIn('ref', array_unique(array_map(static fn (SortedPage $page): string => $page->source, $one->pages)))
+            ->where('text_state', Document::TEXT_READ)
+            ->pluck('id', 'ref');
+        foreach ($one->kept() as $i => $page) {
+            if ($page->isAsItCame() && isset($read[$page->source])) {
+                DB::insert(
+                    'INSERT INTO version_pages (document_id, version, number, width, height, text, boxes) SELECT ?, ?, ?, width, height, text, boxes FROM pages WHERE document_id = ? AND number = ?',
+                    [$document->id, Layering::CARRIED, $i + 1, $read[$page->source], $page->page],
+                );
+            }
+        }
     }
 
     /** @return array{Library, DocumentType|null} */

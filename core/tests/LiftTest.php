@@ -131,3 +131,13 @@ it('reads a whole book in its limits', function () {
     expect(found(liftField('date'), $book))->toBe(['29 June 2007 => 2007-06-29', '20 December 1996 => 1996-12-20', '28 March 2007 => 2007-03-28'])
         ->and(found(liftField('web_address'), $book))->toContain('https://fsf.org/ => https://fsf.org/');
 });
+
+it('takes what stands behind the field’s own name first, whatever its kind', function () {
+    $vessel = liftField('text', ['label' => 'Vessel']);
+    expect(found($vessel, "Permit\nVessel:  Marigold Ash \nIn the vessel: nothing\nVESSEL : Tern\nVessel:\nnext"))
+        ->toBe(['Marigold Ash => Marigold Ash', 'Tern => Tern']);
+    // A date that is named so comes before those that stand earlier.
+    expect(found(liftField('date', ['label' => 'Valid until']), "Issued 2 June 2025\nValid until: 31 May 2026"))
+        ->toBe(['31 May 2026 => 2026-05-31', '2 June 2025 => 2025-06-02']);
+    expect(found(liftField('number', ['label' => 'Depth']), "Depth: deep\nDepth: 0.4"))->toBe(['0.4 => 0.4']);
+});

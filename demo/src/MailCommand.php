@@ -60,25 +60,21 @@ final class MailCommand extends Command
 
     private function deliver(string $folder, int $i, Chance $chance): void
     {
-        [$subject, $body] = [self::stoppage(...), self::weed(...), self::inspection(...)][$i % 3]($i, $chance);
+        $day = date('j F Y', (int) strtotime('2025-01-05 +'.(7 * $i + $chance->int(0, 5)).' days'));
+        [$subject, $body] = [self::stoppage(...), self::weed(...), self::inspection(...)][$i % 3]($i, $day, $chance);
         $name = time().sprintf('.M%06dP%d_%d', $i, getmypid(), $i).'.demo';
         FileMaker::mail(
             "{$folder}/tmp/{$name}",
             self::PEOPLE[$i % count(self::PEOPLE)],
             'Records office <records@tarnwick.example>',
             $subject,
-            date('Y-m-d'),
+            $day,
             $body,
             [],
             "demo-{$name}",
         );
         // Whole as soon as it is there.
         rename("{$folder}/tmp/{$name}", "{$folder}/new/{$name}");
-    }
-
-    private static function day(int $i, Chance $chance): string
-    {
-        return date('j F Y', (int) strtotime('2025-01-05 +'.(7 * $i + $chance->int(0, 5)).' days'));
     }
 
     private static function lock(int $i): string
@@ -89,20 +85,20 @@ final class MailCommand extends Command
     }
 
     /** @return array{string, string} */
-    private static function stoppage(int $i, Chance $chance): array
+    private static function stoppage(int $i, string $day, Chance $chance): array
     {
         $where = self::WATERWAYS[$i % count(self::WATERWAYS)];
         $why = self::WHY[$chance->int(0, count(self::WHY) - 1)];
 
         return [
             "Stoppage at {$where}",
-            'Dated '.self::day($i, $chance).".\n\nThe navigation at {$where} is shut {$why}, by lock ".self::lock($i).
+            'Dated '.$day.".\n\nThe navigation at {$where} is shut {$why}, by lock ".self::lock($i).
                 ".\nBoats wait above; the keeper lets them through by hand where that can be done.\n\nOsric Vane",
         ];
     }
 
     /** @return array{string, string} */
-    private static function weed(int $i, Chance $chance): array
+    private static function weed(int $i, string $day, Chance $chance): array
     {
         $where = self::WATERWAYS[$i % count(self::WATERWAYS)];
         $weed = self::WEEDS[$chance->int(0, count(self::WEEDS) - 1)];
@@ -110,12 +106,12 @@ final class MailCommand extends Command
 
         return [
             "Weed and silt, {$where}",
-            'Seen on '.self::day($i, $chance).".\n\nThere is {$weed} at {$where}. The silt measures {$depth} m at the gauge.\n\nMaud Ferris",
+            'Seen on '.$day.".\n\nThere is {$weed} at {$where}. The silt measures {$depth} m at the gauge.\n\nMaud Ferris",
         ];
     }
 
     /** @return array{string, string} */
-    private static function inspection(int $i, Chance $chance): array
+    private static function inspection(int $i, string $day, Chance $chance): array
     {
         $lock = self::lock($i);
         $first = self::FINDINGS[$chance->int(0, count(self::FINDINGS) - 1)];
@@ -123,7 +119,7 @@ final class MailCommand extends Command
 
         return [
             "Inspection of {$lock}",
-            'Inspected on '.self::day($i, $chance)." by Osric Vane.\n\nStructure {$lock}, at ".self::WATERWAYS[$i % count(self::WATERWAYS)].
+            'Inspected on '.$day." by Osric Vane.\n\nStructure {$lock}, at ".self::WATERWAYS[$i % count(self::WATERWAYS)].
                 ". {$first} {$second}",
         ];
     }

@@ -13,7 +13,8 @@ use Brenvic\Core\Fields\InvalidValue;
 /**
  * The places of a text that fit the kind of a field: dates for a date, in whatever form they are written; valid identifiers for
  * an identifier; terms of its vocabulary; amounts, numbers with the field’s unit, names of people, web addresses. Each value is
- * told at its first place, in the order of the text. What any words would fit (text, yes or no) has no places of its own.
+ * told at its first place, in the order of the text, first what stands behind the field’s own name and a colon. What any words
+ * would fit (text, yes or no) has no other places than these.
  */
 final class Places
 {
@@ -67,7 +68,22 @@ final class Places
         };
         usort($found, static fn (array $a, array $b): int => $a[0] <=> $b[0] ?: $b[1] <=> $a[1]);
 
-        return self::sound($field, $found, $most);
+        $places = [];
+        // What stands behind the field’s own name is meant for it, whatever its kind.
+        foreach ([...self::sound($field, self::named($field->label, $text), $most), ...self::sound($field, $found, $most)] as $place) {
+            $places[$place->value] ??= $place;
+        }
+
+        return array_slice(array_values($places), 0, $most);
+    }
+
+    /** @return list<array{int, int, string}> the rest of each line that begins with a name and a colon */
+    private static function named(string $name, string $text): array
+    {
+        $pattern = '/^[ \t]*'.preg_quote($name, '/').'[ \t]*:[ \t]*(\S[^\n]{0,199})$/imu';
+        preg_match_all($pattern, $text, $found, PREG_OFFSET_CAPTURE);
+
+        return array_map(static fn (array $m): array => [(int) $m[1], strlen(rtrim($m[0])), rtrim($m[0])], $found[1]);
     }
 
     /**

@@ -3,7 +3,7 @@
   import type { WaitingDocument } from '@/api/types';
   import { bytes, moment } from '@/parts/format';
   import { app } from '@/state/app.svelte';
-  import { tick } from 'svelte';
+  import { tick, untrack } from 'svelte';
   import { attachmentsOf, inSight, lacking, type Group } from './waiting';
   import type { Waiting } from './waiting.svelte';
 
@@ -60,19 +60,26 @@
     if (event.shiftKey) for (const ref of [before, waiting.looking]) if (!waiting.chosen.includes(ref)) waiting.choose(ref, true);
     void show(waiting.looking);
   }
-  /** Scrolls to a document, and gives it the focus. */
-  async function show(ref: string) {
+  /** Scrolls to where a document is in sight. */
+  function reveal(ref: string) {
     const index = lines.findIndex((l) => l.documents.some((d) => d.ref === ref));
+    if (!box || index < 0) return;
     const above = lines.slice(0, index).reduce((sum, l) => sum + l.height, 0);
-    if (box && index >= 0) {
-      if (above < box.scrollTop) box.scrollTop = Math.max(0, above - HEADING);
-      else if (above + lines[index]!.height > box.scrollTop + box.clientHeight)
-        box.scrollTop = above + lines[index]!.height - box.clientHeight;
-      top = box.scrollTop;
-    }
+    if (above < box.scrollTop) box.scrollTop = Math.max(0, above - HEADING);
+    else if (above + lines[index]!.height > box.scrollTop + box.clientHeight)
+      box.scrollTop = above + lines[index]!.height - box.clientHeight;
+    top = box.scrollTop;
+  }
+  async function show(ref: string) {
+    reveal(ref);
     await tick();
     document.getElementById(`waiting-${ref}`)?.focus();
   }
+  // The one that is looked at is in sight, however one came to it.
+  $effect(() => {
+    const ref = waiting.looking;
+    untrack(() => reveal(ref));
+  });
   function click(event: MouseEvent, ref: string) {
     if (event.shiftKey) waiting.chooseTo(ref);
     else waiting.look(ref);
