@@ -62,7 +62,7 @@ test('what arrives while the list is still being read stays in it', async ({ pag
   const upload = new Promise<void>((resolve) => (arrived = resolve));
   let read = 0;
   // The list as it was before the file came is answered after it.
-  await page.route('**/api/intake', async (route) => {
+  await page.route(/\/api\/intake(\?.*)?$/, async (route) => {
     if (route.request().method() !== 'GET' || ++read > 1) return route.fallback();
     const before = await route.fetch();
     await upload;

@@ -138,12 +138,14 @@
     if (!event.altKey || event.ctrlKey || event.metaKey) return;
     const digit = /^Digit([0-9])$/.exec(event.code)?.[1];
     if (digit === '0' && last.length > 0) again();
-    else if (digit && digit !== '0' && lifting.take(Number(digit))) event.preventDefault();
+    else if (digit && digit !== '0') lifting.take(Number(digit));
     else if (event.code === 'KeyP' && lifting.field !== '') sheets.togglePin(lifting.field);
     else if (event.code === 'KeyD' && app.design!.dossier_kinds.length > 0) walking = true;
     else if (event.key === 'PageDown' || event.key === 'PageUp') waiting.step(event.key === 'PageDown' ? 1 : -1);
     else return;
     event.preventDefault();
+    // A list of choices would open by it.
+    event.stopPropagation();
   }
 
   async function drop(event: DragEvent) {
@@ -173,6 +175,7 @@
     event?.preventDefault();
     if (busy || waiting.targets.length === 0 || !type) return;
     busy = true;
+    const isByKeys = sheet.contains(document.activeElement);
     const filed = [...waiting.chosen];
     const index = waiting.inOrder.findIndex((d) => d.ref === filed[0]);
     try {
@@ -186,7 +189,7 @@
       waiting.look(waiting.inOrder[Math.min(index, waiting.inOrder.length - 1)]?.ref ?? '');
       const into = sheets.last?.dossierTitle ? ` into “${sheets.last.dossierTitle}”` : '';
       app.say(`${plural(filed.length, 'document', 'documents')} filed${into}.`, { undo: () => waiting.unfile(act) });
-      if (sheet.contains(document.activeElement)) await focusOn(type ? firstField() : 'type');
+      if (isByKeys) await tick().then(() => focusOn(firstField()));
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
       sheets.faults = error.fields;
@@ -367,7 +370,7 @@
     onsubmit={file}
     bind:this={sheet}
     onfocusin={enter}
-    onkeydown={sheetKey}
+    onkeydowncapture={sheetKey}
     aria-label="Index sheet"
   >
     <h2 class="text-[17px]">Index sheet</h2>

@@ -146,8 +146,9 @@
         >
           <span class="block truncate" title={d.path || d.file_name}>{d.file_name}</span>
           <span class="small quiet block truncate"
-            >{@render state(d)}{#if d.at_it || d.lacks.length === 0 || says(d) || d.type}&nbsp;·
-            {/if}{d.library.name} · {bytes(d.bytes)}{#if d.attachments > 0}&nbsp;· {attachmentsOf(d)}{/if}</span
+            >{@render state(d)}{#if d.at_it || d.lacks.length === 0 || says(d) || d.type}&nbsp;·&nbsp;{/if}{d.library.name} · {bytes(
+              d.bytes,
+            )}{#if d.attachments > 0}&nbsp;· {attachmentsOf(d)}{/if}</span
           >
         </button>
       </li>
