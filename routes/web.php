@@ -32,6 +32,7 @@ use App\Http\Controllers\SearchController;
 use App\Http\Controllers\SessionController;
 use App\Http\Controllers\SortingController;
 use App\Http\Controllers\TableController;
+use App\Http\Controllers\TemplateController;
 use App\Http\Controllers\ValueActController;
 use App\Http\Controllers\VersionController;
 use App\Http\Controllers\VocabularyController;
@@ -175,6 +176,8 @@ Route::prefix('api')->group(function (): void {
             Route::post('remote/{code}/take', [RemoteController::class, 'take']);
             Route::get('intake', [IntakeController::class, 'index']);
             Route::post('intake', [IntakeController::class, 'store']);
+            Route::get('intake/templates', [TemplateController::class, 'index']);
+            Route::post('intake/templates', [TemplateController::class, 'store']);
             Route::get('intake/scanners', [ScanController::class, 'index']);
             Route::get('intake/scanners/{code}', [ScanController::class, 'scanner']);
             Route::post('intake/scans', [ScanController::class, 'store']);

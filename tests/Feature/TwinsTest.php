@@ -341,6 +341,8 @@ const BODIES = [
         ],
     ],
     'GET api/intake/separator-sheets' => [[], ['library' => 'waterways'], ['library' => '@cell'], ['type' => '@deposit']],
+    'POST api/intake/templates' => [['templates' => ['@notice'], 'values' => []], ['templates' => ['@secret'], 'values' => []]],
+    'POST api/intake/scans' => [['scanner' => 'office_scanner', 'dots' => 200, 'colour' => true, 'duplex' => true, 'fed' => true]],
     'POST api/intake/hand-over' => [
         ['documents' => ['@mine', '@waiting'], 'person' => 'clerk'],
         ['documents' => ['@waiting'], 'group' => 'Records office'],

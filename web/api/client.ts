@@ -553,6 +553,13 @@ export const api = {
     call<IntakeAnswer & { act: number | null; filed: number; left: { ref: string; why: string }[] }>('POST', 'intake/file-complete', {
       documents,
     }),
+  templates: () =>
+    call<{ templates: { ref: string; title: string; file_name: string; library: string; type: string | null; filled: boolean }[] }>(
+      'GET',
+      'intake/templates',
+    ),
+  fromTemplates: (templates: string[], values: Sheet) =>
+    call<IntakeAnswer & { made: string[] }>('POST', 'intake/templates', { templates, values }),
   scanners: () => call<{ scanners: { code: string; name: string }[]; scans: Scan[] }>('GET', 'intake/scanners'),
   scanner: (code: string) =>
     call<{ model: string; resolutions: number[]; colour: boolean; feeder: boolean; glass: boolean; duplex: boolean }>(

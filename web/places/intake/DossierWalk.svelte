@@ -83,9 +83,9 @@
   <Dialog.Portal>
     <Dialog.Overlay class="fixed inset-0 z-40 bg-black/30" />
     <Dialog.Content
-      class="fixed top-[12%] left-1/2 z-50 flex max-h-[76%] w-[540px] max-w-[94vw] -translate-x-1/2 flex-col border border-hair bg-paper p-5"
+      class="fixed top-[10vh] left-1/2 z-50 flex max-h-[80vh] w-[600px] max-w-[94vw] -translate-x-1/2 flex-col border border-hair bg-sheet p-6 shadow-xl"
     >
-      <Dialog.Title class="font-serif text-[19px]">{making ? 'New dossier' : 'Choose a dossier'}</Dialog.Title>
+      <Dialog.Title class="font-serif text-[20px]">{making ? 'New dossier' : 'Choose a dossier'}</Dialog.Title>
       {#if making}
         <form class="min-h-0 overflow-y-auto" onsubmit={make}>
           <label class="heading mt-2" for="walk-new-kind">Kind</label>

@@ -17,6 +17,7 @@
   import IconUpload from '@lucide/svelte/icons/upload';
   import { onDestroy, tick, untrack } from 'svelte';
   import DossierWalk from './DossierWalk.svelte';
+  import FromTemplates from './FromTemplates.svelte';
   import HandOver from './HandOver.svelte';
   import { Lifting, pointedAt } from './lifting.svelte';
   import Scan from './Scan.svelte';
@@ -31,6 +32,7 @@
   let busy = $state(false);
   let walking = $state(false);
   let looks = $state(false);
+  let templating = $state(false);
   let columns = $state<string[]>(JSON.parse(localStorage.getItem('intake:columns') ?? '["document_date"]') as string[]);
   let picker: HTMLInputElement;
   let camera: HTMLInputElement;
@@ -265,6 +267,7 @@
     <div class="px-4 pt-3">
       <div class="flex items-baseline gap-3">
         <h1 class="flex-1 text-[22px]">Intake</h1>
+        <button class="link small" onclick={() => (templating = true)}>From templates</button>
       </div>
       <div class="bring">
         <div class="w-full max-w-80">
@@ -364,7 +367,6 @@
     <WaitingList {waiting} {columns} onopen={() => (waiting.shape = 'names')} />
   </section>
 
-  <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
   <form
     class="min-h-0 overflow-y-auto border-r border-hair px-4 py-3"
     onsubmit={file}
@@ -523,6 +525,15 @@
   {/if}
 </div>
 
+{#if templating}<FromTemplates
+    change={(act) => waiting.change(act)}
+    onmade={(made) => {
+      templating = false;
+      waiting.chosen = [];
+      waiting.look(made[0] ?? '');
+    }}
+    onleave={() => (templating = false)}
+  />{/if}
 {#if walking}<DossierWalk
     library={oneLibrary || library}
     onchoose={choose}
