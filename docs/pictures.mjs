@@ -93,6 +93,23 @@ const pictures = {
       await page.getByRole('button', { name: 'List them' }).click();
     },
   ],
+  'page-work': [
+    'clerk',
+    {},
+    async (page) => {
+      await page.goto('/intake');
+      await page.getByRole('button', { name: 'Scan', exact: true }).click();
+      await page.getByRole('button', { name: 'Scan the stack' }).click();
+      await page.getByRole('button', { name: 'Go on' }).click({ timeout: 60_000 });
+      await page.getByText('The stack waits in Intake.').waitFor({ timeout: 60_000 });
+      await page.getByRole('link', { name: 'Page work' }).click();
+      await page.getByRole('button', { name: /^At separator sheets/ }).waitFor();
+      await page.getByText(/still being looked at/).waitFor({ state: 'detached', timeout: 90_000 });
+      for (const act of [/^At separator sheets/, /^Rotate upright/, /^Straighten/, /^Leave blank/]) await page.getByRole('button', { name: act }).click();
+      await page.locator('canvas').first().waitFor();
+      await page.waitForTimeout(1500);
+    },
+  ],
   intake: [
     'clerk',
     {},
@@ -154,14 +171,6 @@ const pictures = {
     },
   ],
   'design-view': ['librarian', {}, (page) => page.goto('/design/views/inspections')],
-  'design-access': [
-    'librarian',
-    {},
-    async (page) => {
-      await page.goto('/design/access');
-      await page.locator('main a[href^="/design/access/"]').first().click();
-    },
-  ],
   'design-table': [
     'librarian',
     {},

@@ -68,7 +68,7 @@ test('thirty pieces by mail and scanner are filed without a mouse, and nothing i
   await expect(page.getByRole('heading', { name: /^Pages of Scan of/ })).toBeVisible();
   await expect(page.getByRole('status').filter({ hasText: 'looked at' })).toHaveCount(0, { timeout: 90_000 });
   await press(page.getByRole('button', { name: /^At separator sheets/ }));
-  await press(page.getByRole('button', { name: /^Turn upright/ }));
+  await press(page.getByRole('button', { name: /^Rotate upright/ }));
   await press(page.getByRole('button', { name: /^Straighten/ }));
   await press(page.getByRole('button', { name: /^Leave blank ones out/ }));
   await accessible(page);
@@ -78,7 +78,7 @@ test('thirty pieces by mail and scanner are filed without a mouse, and nothing i
   for (let i = 0; i < 40 && !(await last.evaluate((e) => e === document.activeElement)); i++) await key(page, 'ArrowRight');
   await expect(last).toBeFocused();
   await key(page, 'Enter');
-  await expect(page.getByRole('button', { name: 'Make 6 documents' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Create 6 documents' })).toBeVisible();
   await key(page, 'Control+Enter');
   await expect(page.getByText('6 documents wait in Intake.')).toBeVisible();
   await expect.poll(async () => (await list()).documents.filter((d) => d.text_state === 'read').length, { timeout: 150_000 }).toBe(30);

@@ -103,7 +103,7 @@
           />
           {#if fault}<p class="fault" role="alert">{fault}</p>{/if}
           <div class="flex gap-3 pt-3">
-            <button class="btn btn-main">Make and choose it</button>
+            <button class="btn btn-main">Create and choose</button>
             <button class="btn" type="button" onclick={() => (making = false)}>Back</button>
           </div>
         </form>

@@ -114,7 +114,7 @@
       </form>
       <div class="flex gap-3 border-t border-hair px-6 py-3">
         <button class="btn btn-main" form="from-templates" disabled={busy || chosen.length === 0}
-          >{chosen.length > 1 ? `Make ${chosen.length} documents` : 'Make this document'}</button
+          >{chosen.length > 1 ? `Create ${chosen.length} documents` : 'Create this document'}</button
         >
         <button class="btn" type="button" onclick={onleave}>Cancel</button>
       </div>

@@ -381,7 +381,7 @@
         ? `The same values for ${waiting.targets.length} documents.`
         : (target?.file_name ?? 'Choose a document on the left.')}
     </p>
-    {#if target?.at_it}<p class="small mb-2 border-l-2 border-brass pl-2">{target.at_it} is at this document too.</p>{/if}
+    {#if target?.at_it}<p class="small mb-2 border-l-2 border-brass pl-2">{target.at_it} is working on this document too.</p>{/if}
     {#if target?.intake_note}
       <p class="small mb-2 border-l-2 border-brass pl-2">When it arrived: {target.intake_note}</p>
     {/if}

@@ -40,11 +40,11 @@
     {#if scanning.scan}
       <p role="status">
         {plural(scanning.scan.pages, 'page', 'pages')}
-        {isStopped ? 'came and are kept.' : 'so far; the scanner is at work…'}
+        {isStopped ? 'scanned and saved.' : 'scanned so far…'}
       </p>
       {#if isStopped}<p class="my-1 border-l-2 border-rust pl-2 text-rust" role="alert">{scanning.scan.says}</p>{/if}
       {#if scanning.scan.pages > 0}
-        <ol class="flex gap-2 py-2" aria-label="The pages that came last">
+        <ol class="flex gap-2 py-2" aria-label="The last pages">
           {#each Array.from({ length: scanning.scan.pages - last }, (_, i) => last + i + 1) as page (page)}
             <li class="text-center">
               <img src={api.scanPageUrl(scanning.scan.id, page)} alt="" class="page" /><span class="small num">{page}</span>
@@ -56,9 +56,9 @@
       {#if isStopped}
         <div class="flex flex-wrap gap-2 pt-1">
           <button class="btn btn-main" disabled={scanning.busy} onclick={() => scanning.goOn()}>Go on</button>
-          {#if scanning.scan.pages > 0}<button class="btn" disabled={scanning.busy} onclick={() => scanning.keep()}>Keep what came</button
+          {#if scanning.scan.pages > 0}<button class="btn" disabled={scanning.busy} onclick={() => scanning.keep()}>Save these pages</button
             >{/if}
-          <button class="btn" disabled={scanning.busy} onclick={() => scanning.drop()}>Throw it away</button>
+          <button class="btn" disabled={scanning.busy} onclick={() => scanning.drop()}>Remove</button>
         </div>
       {/if}
     {:else}
@@ -70,7 +70,7 @@
       {/if}
       {#if scanning.fault}<p class="fault" role="alert">{scanning.fault}</p>
         <button class="btn mt-2" onclick={() => scanning.look()}>Try again</button>
-      {:else if !scanning.can}<p class="quiet" role="status">The scanner is asked…</p>
+      {:else if !scanning.can}<p class="quiet" role="status">Loading…</p>
       {:else}
         <p class="small quiet pb-1">{scanning.can.model}</p>
         {#if scanning.can.feeder && scanning.can.glass}

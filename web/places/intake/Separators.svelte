@@ -20,9 +20,7 @@
 </script>
 
 <Popover label="Separator sheets" bind:open width={320} look="link small" called="Print separator sheets">
-  <p class="small quiet pb-2">
-    Laid between documents before they are scanned, each tells where the next one begins and what is known of it.
-  </p>
+  <p class="small quiet pb-2">Put one before each document of a stack. It says where the document begins and what is known of it.</p>
   <label class="heading" for="separator-library">Library</label>
   <select class="input mb-2" id="separator-library" bind:value={library} onchange={() => (type = '')}>
     <option value="">as the stack</option>

@@ -72,7 +72,7 @@
       `Page ${i + 1}, page ${tile.page} of ${named(tile.source)}`,
       sign?.separator ? 'separator sheet' : '',
       sign?.blank ? 'blank' : '',
-      tile.turn ? `turned by ${tile.turn}°` : '',
+      tile.turn ? `rotated by ${tile.turn}°` : '',
       tile.straightened ? 'straightened' : '',
       tile.left_out ? 'left out' : '',
     ]
@@ -126,7 +126,7 @@
     { shown: 'Del', what: 'Leave the page out, or take it in again' },
     { shown: 'Space', what: 'Select the page' },
     { on: 'z', ctrl: true, what: 'Undo', run: () => act(() => work.undo()) },
-    { on: 'Enter', ctrl: true, typing: true, what: 'Make these documents', run: () => void keep() },
+    { on: 'Enter', ctrl: true, typing: true, what: 'Create these documents', run: () => void keep() },
   ]);
 
   async function keep() {
@@ -149,12 +149,12 @@
       <Separators />
       <a class="small" href="/intake">Back to Intake</a>
       <button class="btn btn-main" disabled={work.busy || !work.changed} onclick={keep}
-        >{work.stacks.length === 1 ? 'Make this document' : `Make ${work.stacks.length} documents`}</button
+        >{work.stacks.length === 1 ? 'Create this document' : `Create ${work.stacks.length} documents`}</button
       >
     </div>
     <p class="small quiet">
       Enter begins a new document at a page, or joins it with the one before. Alt with arrows moves a page, r rotates, s straightens, Del
-      leaves it out. All pages stay as they came in the first version.
+      leaves it out. The first version keeps all pages as they were scanned.
     </p>
   </header>
   {#if work.fault}<p class="fault p-6" role="alert">{work.fault}</p>
@@ -181,7 +181,7 @@
       >
       <span class="heading ml-3">All pages</span>
       <button class="btn" disabled={work.lying === 0} onclick={() => act(() => work.turnUpright())}
-        >Turn upright <span class="num quiet">{work.lying}</span></button
+        >Rotate upright <span class="num quiet">{work.lying}</span></button
       >
       <button class="btn" disabled={work.askew === 0} onclick={() => act(() => work.straightenAll())}
         >Straighten <span class="num quiet">{work.askew}</span></button

@@ -100,7 +100,7 @@
 {/snippet}
 
 {#snippet state(d: WaitingDocument)}
-  {#if d.at_it}<span class="text-brass-text">{d.at_it} is at it</span>
+  {#if d.at_it}<span class="text-brass-text">{d.at_it} is working on it</span>
   {:else if d.lacks.length === 0}<span class="text-moss">complete</span>
   {:else if says(d)}<span class:text-rust={d.text_state === 'none'}>{says(d)}</span>
   {:else if d.type || waiting.shape !== 'names'}{lacking(d)}{/if}

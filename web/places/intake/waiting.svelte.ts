@@ -186,7 +186,7 @@ export class Waiting {
     const refs = this.complete.map((d) => d.ref);
     try {
       const { act, filed, left } = await this.change(() => api.fileComplete(refs));
-      const why = left[0] ? ` ${plural(left.length, 'waits', 'wait')} still: ${left[0].why}` : '';
+      const why = left[0] ? ` ${plural(left.length, 'document is', 'documents are')} not complete: ${left[0].why}` : '';
       app.say(`${plural(filed, 'document', 'documents')} filed.${why}`, act === null ? { wrong: true } : { undo: () => this.unfile(act) });
     } catch (error) {
       app.fail(error, 'Nothing was filed.');
