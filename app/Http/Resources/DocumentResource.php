@@ -19,7 +19,6 @@ use App\Support\Column;
 use Brenvic\Core\Design\DossierKindPart;
 use Brenvic\Core\Design\SourcePart;
 use Brenvic\Core\Fields\Cover;
-use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Facades\DB;
 use stdClass;
 
@@ -66,7 +65,7 @@ final readonly class DocumentResource
     {
         return $document->exchange === null
             ? null
-            : $this->exchanges->dossiers(new Collection([$document]), $user)[$document->exchange] ?? null;
+            : $this->exchanges->dossiers([$document->exchange], $user)[$document->exchange] ?? null;
     }
 
     private function sourceOf(Document $document): ?string

@@ -8,7 +8,6 @@ use App\Access\Rights;
 use App\Models\Document;
 use App\Models\User;
 use App\Support\Column;
-use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Facades\DB;
 
 /** Where exchanges of mails were filed, for those that arrive later. */
@@ -22,14 +21,13 @@ final readonly class ExchangeResource
     }
 
     /**
-     * Where the mails of an exchange were put that are filed already, as far as the person sees them: the latest of each.
+     * Where the mails of exchanges were put that are filed already, as far as the person sees them: the latest of each.
      *
-     * @param  Collection<int, Document>  $documents
+     * @param  list<string>  $exchanges
      * @return array<string, string> exchange => reference of the dossier
      */
-    public function dossiers(Collection $documents, User $user): array
+    public function dossiers(array $exchanges, User $user): array
     {
-        $exchanges = $documents->pluck('exchange')->filter()->unique()->all();
         if ($exchanges === []) {
             return [];
         }

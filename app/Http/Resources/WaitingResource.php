@@ -10,17 +10,22 @@ use App\Intake\AtWork;
 use App\Intake\Filing;
 use App\Models\Document;
 use App\Models\User;
-use App\Support\Column;
 use Brenvic\Core\Design\IndexSheet;
 use Brenvic\Core\Design\SourcePart;
-use Illuminate\Database\Eloquent\Collection;
+use Brenvic\Core\Fields\FieldDefinition;
 use Illuminate\Support\Facades\DB;
+use stdClass;
 
 /** Shapes what waits in intake; of thousands there are as many queries as of one. */
 final readonly class WaitingResource
 {
     /** Documents of a list. */
     private const MOST = 5_000;
+
+    private const COLUMNS = [
+        'id', 'ref', 'file_name', 'file_kind', 'path', 'bytes', 'page_count', 'library_id', 'document_type_id', 'source', 'intake_group',
+        'created_by', 'intake_note', 'intake_dossier', 'exchange', 'text_state', 'created_at', 'lock_version',
+    ];
 
     public function __construct(private Catalog $catalog, private ExchangeResource $exchanges, private AtWork $atWork)
     {
@@ -40,12 +45,14 @@ final readonly class WaitingResource
         if ($stamp === $known) {
             return ['stamp' => $stamp, 'total' => $query->count(), 'documents' => null, 'sources' => $sources];
         }
-        $documents = $query->clone()->withCount('attachments')->orderBy('id')->limit(self::MOST)->get();
+        $attached = 'SELECT count(*) FROM documents AS a WHERE a.parent_id = documents.id AND a.deleted_at IS NULL';
+        // Rows, not models: of thousands these would take most of the time.
+        $documents = $query->clone()->toBase()->select(self::COLUMNS)->selectRaw("({$attached}) AS attachments")->orderBy('id')->limit(self::MOST)->get();
 
         return [
             'stamp' => $stamp,
             'total' => count($documents) < self::MOST ? count($documents) : $query->count(),
-            'documents' => $this->rows($documents, $user),
+            'documents' => $this->rows(array_values($documents->all()), $user),
             'sources' => $sources,
         ];
     }
@@ -64,57 +71,64 @@ final readonly class WaitingResource
     }
 
     /**
-     * @param  Collection<int, Document>  $documents
+     * @param  list<stdClass>  $documents
      * @return list<array<string, mixed>>
      */
-    private function rows(Collection $documents, User $user): array
+    private function rows(array $documents, User $user): array
     {
-        $ids = Column::numbers($documents->modelKeys());
-        $present = Filing::presentOf($ids);
-        $dossiers = $this->exchanges->dossiers($documents, $user);
+        $present = Filing::presentOf(array_map(static fn (stdClass $d): int => (int) $d->id, $documents));
+        $dossiers = $this->exchanges->dossiers(array_values(array_unique(array_filter(array_column($documents, 'exchange')))), $user);
         $at = $this->atWork->others($user);
         $shown = $this->catalog->fieldsShownTo($user);
-        $design = $this->catalog->design();
-        $names = DB::table('users')->whereIn('id', $documents->pluck('created_by')->unique()->filter())->pluck('name', 'id');
+        $sources = $this->catalog->design()->parts(SourcePart::class);
+        $names = DB::table('users')->whereIn('id', array_unique(array_filter(array_column($documents, 'created_by'))))->pluck('name', 'id');
         $rows = [];
         foreach ($documents as $document) {
-            $library = $this->catalog->libraries()->get($document->library_id);
+            $id = (int) $document->id;
+            $library = $this->catalog->libraries()->get((int) $document->library_id);
             $type = $this->catalog->types()->get((int) $document->document_type_id);
-            $values = [];
-            foreach ($present[$document->id] ?? [] as $code => $list) {
-                $field = $shown[$code] ?? null;
-                if ($field !== null) {
-                    $values[$code] = array_map(
-                        static fn (string $value): array => ['value' => $value, 'label' => $field->display($value)],
-                        $list,
-                    );
-                }
-            }
             $rows[] = [
                 'ref' => $document->ref,
                 'file_name' => $document->file_name,
                 'file_kind' => $document->file_kind,
                 'path' => $document->path,
-                'bytes' => $document->bytes,
-                'page_count' => $document->page_count,
+                'bytes' => (int) $document->bytes,
+                'page_count' => (int) $document->page_count,
                 'library' => ['code' => $library->code ?? '', 'name' => $library->name ?? ''],
                 'type' => $type === null ? null : ['code' => $type->code, 'name' => $type->name],
-                'source' => $document->source === null ? null : $design->one(SourcePart::class, $document->source)?->name,
+                'source' => $document->source === null ? null : $sources[$document->source]->name ?? null,
                 'group' => $document->intake_group,
                 'brought_in_by' => $names[$document->created_by] ?? null,
                 'intake_note' => $document->intake_note,
                 'proposed_dossier' => $document->intake_dossier ?? ($dossiers[$document->exchange ?? ''] ?? null),
                 'text_state' => $document->text_state,
-                'created_at' => $document->created_at->toIso8601String(),
-                'attachments' => (int) $document->getAttribute('attachments_count'),
-                'values' => (object) $values,
-                'lacks' => $type === null ? ['document type'] : self::lacks($this->catalog->sheet($type), $present[$document->id] ?? []),
-                'lock_version' => $document->lock_version,
-                'at_it' => $at[$document->id] ?? null,
+                'created_at' => str_replace(' ', 'T', (string) $document->created_at).'+00:00',
+                'attachments' => (int) $document->attachments,
+                'values' => (object) self::values($present[$id] ?? [], $shown),
+                'lacks' => $type === null ? ['document type'] : self::lacks($this->catalog->sheet($type), $present[$id] ?? []),
+                'lock_version' => (int) $document->lock_version,
+                'at_it' => $at[$id] ?? null,
             ];
         }
 
         return $rows;
+    }
+
+    /**
+     * @param  array<string, list<string>>  $present  normal forms by field code
+     * @param  array<string, FieldDefinition>  $shown  the fields that the person may see
+     * @return array<string, list<array{value: string, label: string}>>
+     */
+    private static function values(array $present, array $shown): array
+    {
+        $values = [];
+        foreach (array_intersect_key($present, $shown) as $code => $list) {
+            foreach ($list as $value) {
+                $values[$code][] = ['value' => $value, 'label' => $shown[$code]->display($value)];
+            }
+        }
+
+        return $values;
     }
 
     /**
