@@ -81,6 +81,7 @@ Route::prefix('api')->group(function (): void {
         Route::get('documents/{document:ref}/loans', [LoanController::class, 'index']);
         Route::get('work-in-progress', [VersionController::class, 'inProgress']);
         Route::delete('documents/{document:ref}/check-out', [VersionController::class, 'giveUp']);
+        Route::get('documents/{document:ref}/lifted', [LiftController::class, 'lifted']);
         Route::get('documents/{document:ref}/history', [DocumentController::class, 'history']);
         Route::put('documents/{document:ref}/pin', [DocumentController::class, 'pin']);
         Route::delete('documents/{document:ref}/pin', [DocumentController::class, 'unpin']);

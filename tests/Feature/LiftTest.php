@@ -46,3 +46,24 @@ it('says where on the page the words stand, so that they can be marked there', f
             ->and($bottom)->toBeLessThan($page['height'] / 4);
     }
 });
+
+it('keeps where a value was lifted from, and tells it who may see the value as it is', function () {
+    $ref = arrived(stackOf([scanOf('Inspected on 14th March 2024 by the keeper of the sluice.')]), 'scan.pdf');
+    $lifted = ['document_date' => [['value' => '2024-03-14', 'page' => 1, 'text' => '14th March 2024']], 'waterway' => [
+        ['value' => 'tarn-sea', 'page' => 1, 'text' => 'words that are not there'],
+    ]];
+    $sheet = ['type' => 'stoppage_notice', 'values' => ['waterway' => ['Sea lock pound'], 'document_date' => ['14 Mar 2024']]];
+    $this->putJson("/api/intake/sheets/{$ref}", [...$sheet, 'lock_version' => 1, 'lifted' => $lifted])->assertOk();
+    $told = $this->getJson("/api/documents/{$ref}/lifted")->assertOk()->json('lifted');
+    expect(array_keys($told))->toBe(['document_date'])
+        ->and($told['document_date'][0])->toMatchArray(['value' => '2024-03-14', 'page' => 1])
+        ->and($told['document_date'][0]['boxes'])->toHaveCount(3);
+    $this->as('reader')->getJson("/api/documents/{$ref}/lifted")->assertNotFound();
+    $this->as('clerk')->postJson('/api/intake/file', [...$sheet, 'documents' => [$ref], 'lifted' => $lifted])->assertOk();
+    expect($this->as('reader')->getJson("/api/documents/{$ref}/lifted")->assertOk()->json('lifted.document_date.0.page'))->toBe(1);
+    // Another value is not lifted from there.
+    $lock = $this->as('librarian')->getJson("/api/documents/{$ref}")->json('lock_version');
+    $this->putJson("/api/documents/{$ref}", ['type' => 'stoppage_notice', 'values' => ['waterway' => ['Sea lock pound'], 'document_date' => ['2023']], 'lock_version' => $lock])
+        ->assertOk();
+    expect($this->getJson("/api/documents/{$ref}/lifted")->json('lifted'))->toBe([]);
+});

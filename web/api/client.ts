@@ -20,6 +20,7 @@ import type {
   DossierRecord,
   DossierRow,
   DraftAnswer,
+  Edges,
   Effect,
   Found,
   Group,
@@ -90,6 +91,9 @@ export function messageOf(error: unknown, otherwise: string): string {
 }
 
 export type Sheet = Record<string, string[]>;
+
+/** Where values of a sheet were lifted from, by field. */
+export type Lifted = Record<string, { value: string; page: number; text: string }[]>;
 
 /** One field of many documents, and what is done to it. */
 export interface ValueChange {
@@ -547,8 +551,15 @@ export const api = {
   hands: () => call<{ people: { sign_in: string; name: string }[]; groups: string[] }>('GET', 'intake/hands'),
   handOver: (documents: string[], to: { person?: string; group?: string }) =>
     call<IntakeAnswer>('POST', 'intake/hand-over', { documents, ...to }),
-  keepSheet: (document: string, type: string | null, values: Sheet, lock_version: number) =>
-    call<IntakeAnswer & { faults: Record<string, string> }>('PUT', `intake/sheets/${ref(document)}`, { type, values, lock_version }),
+  keepSheet: (document: string, type: string | null, values: Sheet, lock_version: number, lifted: Lifted) =>
+    call<IntakeAnswer & { faults: Record<string, string> }>('PUT', `intake/sheets/${ref(document)}`, {
+      type,
+      values,
+      lock_version,
+      lifted,
+    }),
+  lifted: (document: string) =>
+    call<{ lifted: Record<string, { value: string; page: number; boxes: Edges[] }[]> }>('GET', `documents/${ref(document)}/lifted`),
   fileComplete: (documents: string[]) =>
     call<IntakeAnswer & { act: number | null; filed: number; left: { ref: string; why: string }[] }>('POST', 'intake/file-complete', {
       documents,

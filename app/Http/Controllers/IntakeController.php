@@ -18,6 +18,7 @@ use App\Intake\AtWork;
 use App\Intake\Completed;
 use App\Intake\Filing;
 use App\Intake\InvalidSheet;
+use App\Intake\LiftedValues;
 use App\Models\Document;
 use App\Models\DocumentType;
 use App\Models\Group;
@@ -75,6 +76,7 @@ final class IntakeController
             throw new StaleWrite($resource->of(User::of($request)));
         }
         $faults = $filing->keepSheet($waiting, $request->type($catalog), $request->sheet(), User::of($request));
+        LiftedValues::note($waiting, $catalog->fieldIds(), $request->lifted());
 
         return new JsonResponse(['faults' => (object) $faults, ...$resource->of(User::of($request))]);
     }
@@ -97,6 +99,9 @@ final class IntakeController
             $documents,
         );
         $section = $request->validated('section');
+        if (count($documents) === 1) {
+            LiftedValues::note($documents[0], $catalog->fieldIds(), $request->lifted());
+        }
         $act = $into->file($completed, (string) ($request->validated('dossier') ?? ''), $section === null ? null : (int) $section, $user);
 
         return new JsonResponse(['act' => $act, ...$resource->of($user)]);

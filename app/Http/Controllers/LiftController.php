@@ -6,10 +6,13 @@ namespace App\Http\Controllers;
 
 use App\Access\Rights;
 use App\Catalog\Catalog;
+use App\Intake\Filing;
+use App\Intake\LiftedValues;
 use App\Intake\LiftFrom;
 use App\Models\Document;
 use App\Models\User;
 use App\Redaction\Redactions;
+use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\InvalidValue;
 use Brenvic\Core\Lift\Lift;
@@ -45,6 +48,17 @@ final readonly class LiftController
         }
 
         return new JsonResponse(['value' => $value, 'label' => $field->display($value), 'fault' => '']);
+    }
+
+    /** Where on the pages the values of a document were lifted from. */
+    public function lifted(Request $request, Document $document): JsonResponse
+    {
+        $user = User::of($request);
+        abort_unless($this->rights->sees($user, $document) && ! $this->redactions->binds($user, $document), 404);
+        $shown = array_filter($this->catalog->fieldsShownTo($user), static fn (FieldDefinition $field): bool => ! Cover::hides($field));
+        $present = array_intersect_key(Filing::presentOf([$document->id])[$document->id] ?? [], $shown);
+
+        return new JsonResponse(['lifted' => (object) LiftedValues::of($document, $present)]);
     }
 
     private function field(Request $request): FieldDefinition

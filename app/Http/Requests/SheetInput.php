@@ -22,6 +22,11 @@ class SheetInput extends FormRequest
             'values.*' => 'array|max:500',
             'values.*.*' => 'nullable|string|max:100000',
             'lock_version' => 'integer',
+            'lifted' => 'array|max:200',
+            'lifted.*' => 'array|max:20',
+            'lifted.*.*.value' => 'required|string|max:2000',
+            'lifted.*.*.page' => 'required|integer|min:1',
+            'lifted.*.*.text' => 'required|string|max:2000',
         ];
     }
 
@@ -46,5 +51,18 @@ class SheetInput extends FormRequest
         }
 
         return $sheet;
+    }
+
+    /** @return array<string, list<array{value: string, page: int, text: string}>> by field code, where values were lifted from */
+    public function lifted(): array
+    {
+        $lifted = [];
+        foreach ($this->validated('lifted') ?? [] as $code => $places) {
+            foreach ($places as $place) {
+                $lifted[(string) $code][] = ['value' => (string) $place['value'], 'page' => (int) $place['page'], 'text' => (string) $place['text']];
+            }
+        }
+
+        return $lifted;
     }
 }

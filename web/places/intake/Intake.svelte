@@ -19,7 +19,7 @@
   import DossierWalk from './DossierWalk.svelte';
   import FromTemplates from './FromTemplates.svelte';
   import HandOver from './HandOver.svelte';
-  import { Lifting, pointedAt } from './lifting.svelte';
+  import { Lifting, pageAt, pointedAt } from './lifting.svelte';
   import Scan from './Scan.svelte';
   import { Sheets } from './sheets.svelte';
   import { filesOf, lacking } from './waiting';
@@ -98,11 +98,12 @@
 
   const lifting = new Lifting(
     () => waiting.looking,
-    (code, value) => {
+    (code, value, from) => {
       const now = sheets.now.values[code] ?? [];
       const field = app.design!.fields.find((f) => f.code === code);
       // Into the last of several values, beside those that are there.
       sheets.set(code, field?.multiple ? [...now.filter((v) => v !== '' && v !== value), value] : [value]);
+      sheets.lift(code, value, from);
       void tick().then(() => nextField(code));
     },
   );
@@ -517,7 +518,7 @@
               >{/if}
           {/if}
         </div>
-        <div class="min-h-0 flex-1" role="presentation" onmouseup={(e) => void lifting.lift(pointedAt(e))}>
+        <div class="min-h-0 flex-1" role="presentation" onmouseup={(e) => void lifting.lift(pointedAt(e), pageAt(e))}>
           {#if reading?.record}{#key reading}<Pages {reading} />{/key}{/if}
         </div>
       {:else}<p class="quiet p-8">The document you are indexing is shown here.</p>{/if}

@@ -15,7 +15,7 @@ export class Lifting {
    */
   constructor(
     private readonly document: () => string,
-    private readonly fill: (field: string, value: string) => void,
+    private readonly fill: (field: string, value: string, from: { page: number; text: string }) => void,
   ) {}
 
   /** Somebody is in a field now. */
@@ -49,12 +49,12 @@ export class Lifting {
     const place = this.places[number - 1];
     if (!place) return false;
     this.fault = '';
-    this.fill(this.field, place.value);
+    this.fill(this.field, place.value, { page: place.page, text: place.text });
     return true;
   }
 
   /** Words that somebody pointed at on a page. */
-  async lift(text: string): Promise<void> {
+  async lift(text: string, page: number): Promise<void> {
     const { field } = this;
     const words = text.replace(/\s+/g, ' ').trim();
     if (field === '' || words === '') return;
@@ -62,7 +62,7 @@ export class Lifting {
       const got = await api.lift(field, words);
       if (field !== this.field) return;
       this.fault = got.fault;
-      if (got.value !== null) this.fill(field, got.value);
+      if (got.value !== null) this.fill(field, got.value, { page, text: words });
     } catch (error) {
       this.fault = messageOf(error, 'It was not read. Type it.');
     }
@@ -85,4 +85,10 @@ export function pointedAt(event: MouseEvent): string {
   const range = caret ? null : document.caretRangeFromPoint?.(x, y);
   const node = caret?.offsetNode ?? range?.startContainer;
   return node?.nodeType === Node.TEXT_NODE ? wordIn(node.textContent ?? '', caret?.offset ?? range?.startOffset ?? 0) : '';
+}
+
+/** The number of the page that was pointed at; 0 beside all. */
+export function pageAt(event: MouseEvent): number {
+  const label = (event.target as Element | null)?.closest('article')?.getAttribute('aria-label') ?? '';
+  return Number(/\d+$/.exec(label)?.[0] ?? 0);
 }

@@ -30,11 +30,11 @@ describe('lifting', () => {
     const filled: string[][] = [];
     const it = new Lifting(
       () => 'D-1',
-      (field, value) => filled.push([field, value]),
+      (field, value, from) => filled.push([field, value, `${from.page}: ${from.text}`]),
     );
     await it.enter('date');
     expect([it.take(2), it.take(3), it.take(0)]).toEqual([true, false, false]);
-    expect(filled).toEqual([['date', '2023']]);
+    expect(filled).toEqual([['date', '2023', '1: 2023']]);
   });
 
   it('fills it with words that were pointed at, or says why not', async () => {
@@ -43,20 +43,20 @@ describe('lifting', () => {
     const filled: string[][] = [];
     const it = new Lifting(
       () => 'D-1',
-      (field, value) => filled.push([field, value]),
+      (field, value, from) => filled.push([field, value, `${from.page}: ${from.text}`]),
     );
-    await it.lift('14 March');
+    await it.lift('14 March', 2);
     expect(lifted).not.toHaveBeenCalled();
     await it.enter('date');
-    await it.lift('  14th\n March 2024 ');
-    expect([lifted.mock.lastCall, filled]).toEqual([['date', '14th March 2024'], [['date', '2024-03-14']]]);
+    await it.lift('  14th\n March 2024 ', 2);
+    expect([lifted.mock.lastCall, filled]).toEqual([['date', '14th March 2024'], [['date', '2024-03-14', '2: 14th March 2024']]]);
     lifted.mockResolvedValue({ value: null, label: '', fault: '“gate” is not a date.' });
-    await it.lift('gate');
+    await it.lift('gate', 2);
     expect([it.fault, filled.length]).toEqual(['“gate” is not a date.', 1]);
     lifted.mockRejectedValue(new TypeError('offline'));
-    await it.lift('gate');
+    await it.lift('gate', 2);
     expect(it.fault).not.toBe('');
-    await it.lift('   ');
+    await it.lift('   ', 2);
     expect(lifted).toHaveBeenCalledTimes(3);
   });
 

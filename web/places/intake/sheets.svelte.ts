@@ -14,6 +14,8 @@ export interface Filling {
   /** What the dossier is called, once it is known. */
   dossierTitle: string;
   section: number | null;
+  /** Where values were lifted from, by field. */
+  lifted: Record<string, { value: string; page: number; text: string }[]>;
 }
 
 /** The sheet of several documents at once. */
@@ -28,7 +30,7 @@ const read = <T>(name: string, otherwise: T): T => JSON.parse(drafts.getItem(nam
  * documents that follow; what was filed last can be given again.
  */
 export class Sheets {
-  now = $state<Filling>({ type: '', values: {}, named: '', dossier: '', dossierTitle: '', section: null });
+  now = $state<Filling>({ type: '', values: {}, named: '', dossier: '', dossierTitle: '', section: null, lifted: {} });
   faults = $state<Record<string, string>>({});
   /** Fields, and `type` and `dossier`, whose values stay for the documents that follow. */
   pins = $state.raw<string[]>(read(PINS, []));
@@ -52,7 +54,7 @@ export class Sheets {
     this.#lock = document?.lock_version ?? 0;
     this.faults = {};
     const typed = drafts.getItem(this.#draft(this.#of));
-    this.now = typed ? (JSON.parse(typed) as Filling) : this.#begun(document);
+    this.now = typed ? { ...this.#begun(document), ...(JSON.parse(typed) as Partial<Filling>) } : this.#begun(document);
     this.#opened = JSON.stringify(this.now);
   }
 
@@ -73,6 +75,7 @@ export class Sheets {
       dossier: document?.proposed_dossier ?? (isPinned ? this.last!.dossier : ''),
       dossierTitle: isPinned ? this.last!.dossierTitle : '',
       section: isPinned ? this.last!.section : null,
+      lifted: {},
     };
   }
 
@@ -91,6 +94,13 @@ export class Sheets {
   set(code: string, values: string[]): void {
     this.now.values[code] = values;
     delete this.faults[code];
+  }
+
+  /** Notes from where on the pages a value of a field was taken. */
+  lift(code: string, value: string, { page, text }: { page: number; text: string }): void {
+    if (page === 0) return;
+    const still = (this.now.lifted[code] ?? []).filter((l) => l.value !== value && this.now.values[code]?.includes(l.value));
+    this.now.lifted[code] = [...still, { value, page, text }];
   }
 
   /** Choosing another type keeps what fits, and begins what is new with its default, or with what is pinned. */
@@ -128,7 +138,7 @@ export class Sheets {
     const fits = this.#fitting(sheet);
     try {
       await this.change(async () => {
-        const got = await api.keepSheet(of, sheet.type || null, fits, lock);
+        const got = await api.keepSheet(of, sheet.type || null, fits, lock, sheet.lifted);
         // A dossier, a name and what is wrong are kept here only.
         if (Object.keys(got.faults).length === 0 && sheet.dossier === '' && sheet.named === '') drafts.removeItem(this.#draft(of));
         return got;
@@ -151,8 +161,8 @@ export class Sheets {
 
   /** What is sent to file documents with this sheet. */
   filing(documents: string[]) {
-    const { type, named, dossier, section } = this.now;
-    return { documents, type, values: this.#fitting($state.snapshot(this.now)), name: named, dossier: dossier.trim(), section };
+    const { type, named, dossier, section, lifted } = $state.snapshot(this.now);
+    return { documents, type, values: this.#fitting($state.snapshot(this.now)), name: named, dossier: dossier.trim(), section, lifted };
   }
 
   /** The documents of this sheet were filed: it is remembered as the last. */

@@ -50,7 +50,7 @@ describe('the sheets of what waits', () => {
     sheets.set('date', ['2024']);
     sheets.note();
     sheets.open(waits('B'));
-    expect(keep).toHaveBeenCalledWith('A', 'notice', { date: ['2024'] }, 3);
+    expect(keep).toHaveBeenCalledWith('A', 'notice', { date: ['2024'] }, 3, {});
     expect(sheets.now.values).toEqual({});
     // Nothing was typed here, so nothing is sent.
     sheets.open(waits('C'));
@@ -87,6 +87,17 @@ describe('the sheets of what waits', () => {
     expect(new Sheets((act) => act()).pins).toEqual(['type', 'place']);
   });
 
+  it('say where a value was lifted from, as long as it is the value', () => {
+    sheets.open(waits('A'));
+    sheets.chooseType('notice');
+    sheets.set('date', ['2024']);
+    sheets.lift('date', '2024', { page: 2, text: 'of 2024' });
+    sheets.set('date', ['2023']);
+    sheets.lift('date', '2023', { page: 1, text: '2023' });
+    sheets.lift('place', 'weir', { page: 0, text: 'typed beside the pages' });
+    expect(sheets.filing(['A']).lifted).toEqual({ date: [{ value: '2023', page: 1, text: '2023' }] });
+  });
+
   it('send only what the type has', () => {
     sheets.open(waits('A'));
     sheets.chooseType('notice');
@@ -100,6 +111,7 @@ describe('the sheets of what waits', () => {
       name: '',
       dossier: '',
       section: null,
+      lifted: {},
     });
     sheets.chooseType('notice');
     expect(sheets.now.values.place).toEqual(['weir']);

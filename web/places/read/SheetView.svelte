@@ -26,6 +26,22 @@
       .filter((f): f is Field => !!f),
   );
 
+  /** Where values were lifted from: pointing at one marks its place on the page. */
+  let lifted = $state.raw<Awaited<ReturnType<typeof api.lifted>>['lifted']>({});
+  $effect(() => {
+    const { ref, redacted_only, lock_version } = record;
+    if (redacted_only || lock_version < 1) return;
+    api.lifted(ref).then(
+      (got) => (lifted = got.lifted),
+      () => undefined,
+    );
+  });
+  function mark(field: string, value: string | null) {
+    const places = value === null ? [] : (lifted[field] ?? []).filter((l) => l.value === value);
+    reading.numbered = places.map(({ page, boxes }, i) => ({ page, boxes, number: i + 1 }));
+  }
+  const placeOf = (field: string, value: string) => lifted[field]?.find((l) => l.value === value)?.page;
+
   const draftKey = $derived(`sheet:${record.ref}`);
   let editing = $state(false);
   let typeCode = $state('');
@@ -164,7 +180,12 @@
         {@const list = (!privacy.on && uncovered[field.code]) || (record.values[field.code] ?? [])}
         <div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1">
           <dt class="quiet small pt-px">{field.label}</dt>
-          <dd class:mono={field.kind === 'identifier'} class="break-words">
+          <dd
+            class:mono={field.kind === 'identifier'}
+            class="break-words"
+            onpointerenter={() => mark(field.code, list[0]?.value ?? null)}
+            onpointerleave={() => mark(field.code, null)}
+          >
             {#each list as value, i (value.value + i)}{@const pieces = reading.hits.values[field.code]?.[i]}{#if i > 0},
               {/if}{#if value.covered}<span class="tracking-widest" aria-label="masked">{value.label}</span
                 >{#if i === list.length - 1 && !privacy.on}
@@ -175,7 +196,15 @@
                   >{:else}<Widget use="show" {field} value={value.value}>{@render label(value.label, pieces)}</Widget
                   >{/if}{#if value.inherited && i === list.length - 1}<span class="small quiet">
                     from {#if value.from}<a href={`/dossiers/${value.from.ref}`}>{value.from.title}</a>{:else}its dossier{/if}</span
-                  >{/if}{/if}{:else}<span class="quiet">—</span>{/each}
+                  >{/if}{/if}{:else}<span class="quiet">—</span>{/each}{#if list[0] && placeOf(field.code, list[0].value)}
+              {@const page = placeOf(field.code, list[0].value)!}
+              <button
+                class="link small"
+                onclick={() => reading.goToPage(page)}
+                onfocus={() => mark(field.code, list[0]!.value)}
+                onblur={() => mark(field.code, null)}
+                title="Lifted from this page; its place is marked">p. {page}</button
+              >{/if}
           </dd>
         </div>
       {/each}
