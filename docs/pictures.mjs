@@ -93,23 +93,6 @@ const pictures = {
       await page.getByRole('button', { name: 'List them' }).click();
     },
   ],
-  'page-work': [
-    'clerk',
-    {},
-    async (page) => {
-      await page.goto('/intake');
-      await page.getByRole('button', { name: 'Scan', exact: true }).click();
-      await page.getByRole('button', { name: 'Scan the stack' }).click();
-      await page.getByRole('button', { name: 'Go on' }).click({ timeout: 60_000 });
-      await page.getByText('The stack waits in Intake.').waitFor({ timeout: 60_000 });
-      await page.getByRole('link', { name: 'Page work' }).click();
-      await page.getByRole('button', { name: /^At separator sheets/ }).waitFor();
-      await page.getByText(/still being looked at/).waitFor({ state: 'detached', timeout: 90_000 });
-      for (const act of [/^At separator sheets/, /^Rotate upright/, /^Straighten/, /^Leave blank/]) await page.getByRole('button', { name: act }).click();
-      await page.locator('canvas').first().waitFor();
-      await page.waitForTimeout(1500);
-    },
-  ],
   intake: [
     'clerk',
     {},
@@ -129,7 +112,7 @@ const pictures = {
       await page
         .getByLabel('Files', { exact: true })
         .setInputFiles({ name: 'letter of Pike.txt', mimeType: 'text/plain', buffer: Buffer.from(letter) });
-      await page.getByRole('article', { name: 'Page 1' }).waitFor();
+      await page.getByRole('article', { name: 'Page 1' }).first().waitFor();
       await page.getByRole('combobox', { name: 'Document type' }).fill('stoppage');
       await page.keyboard.press('ArrowDown');
       await page.keyboard.press('Enter');
@@ -202,6 +185,23 @@ const pictures = {
         .getByLabel('Choose a table…')
         .setInputFiles({ name: 'moorings.csv', mimeType: 'text/csv', buffer: Buffer.from(rows.join('\n')) });
       await page.getByRole('button', { name: 'Add to the draft' }).waitFor();
+    },
+  ],
+  'page-work': [
+    'clerk',
+    {},
+    async (page) => {
+      await page.goto('/intake');
+      await page.getByRole('button', { name: 'Scan', exact: true }).click();
+      await page.getByRole('button', { name: 'Scan the stack' }).click();
+      await page.getByRole('button', { name: 'Go on' }).click({ timeout: 60_000 });
+      await page.getByText('The stack waits in Intake.').waitFor({ timeout: 60_000 });
+      await page.getByRole('link', { name: 'Page work' }).click();
+      await page.getByRole('button', { name: /^At separator sheets/ }).waitFor();
+      await page.getByText(/still being looked at/).waitFor({ state: 'detached', timeout: 90_000 });
+      for (const act of [/^At separator sheets/, /^Rotate upright/, /^Straighten/, /^Leave blank/]) await page.getByRole('button', { name: act }).click();
+      await page.locator('canvas').first().waitFor();
+      await page.waitForTimeout(1500);
     },
   ],
   office: ['admin', {}, (page) => page.goto('/office')],

@@ -21,6 +21,8 @@ final class SeparatorSheet
      */
     public static function pdf(SeparatorCode $code, array $lines, int $count): string
     {
+        // The library chooses the mask of a QR code by chance: the same sheet is the same file all the same.
+        mt_srand(crc32($code->text()));
         $pdf = new PagePdf();
         $pdf->setTitle('Separator sheet');
         $pdf->setDocCreationTimestamp(0);
@@ -44,6 +46,8 @@ final class SeparatorSheet
             $pdf->Text(60, 780, $code->text());
             $pdf->setTextColor(0);
         }
+
+        mt_srand();
 
         return ExternalProgram::inFolder(static function (string $folder) use ($pdf): string {
             file_put_contents("{$folder}/sheets.pdf", $pdf->Output('', 'S'));

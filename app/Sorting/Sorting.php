@@ -258,7 +258,7 @@ final readonly class Sorting
      */
     private function make(User $by, Document $source, SortedDocument $one, array $came, array $put, int $number): Document
     {
-        [$library, $type] = $this->known($one, $source);
+        [$library, $type] = $this->known($one, $source, $by);
         $name = pathinfo($source->file_name, PATHINFO_FILENAME).($number === 1 ? '' : " ({$number})").'.pdf';
         $isVersion = $came[0] !== $put[0];
         $document = $this->arrivals->create($library->id, new NewFile($put[0], $put[1], $name), $this->files->head($put[0]), [
@@ -320,12 +320,21 @@ final readonly class Sorting
     }
 
     /** @return array{Library, DocumentType|null} */
-    private function known(SortedDocument $one, Document $source): array
+    private function known(SortedDocument $one, Document $source, User $by): array
     {
         $named = $one->known->library === null ? null : $this->catalog->libraries()->firstWhere('code', $one->known->library);
         $library = $named !== null && Gate::allows('file', $named) ? $named : $source->library()->firstOrFail();
-        $type = $one->known->type === null ? null : $this->catalog->types()->firstWhere('code', $one->known->type);
 
-        return [$library, $type ?? $this->catalog->types()->get((int) $source->document_type_id)];
+        return [$library, $this->type($one->known->type, $by) ?? $this->catalog->types()->get((int) $source->document_type_id)];
+    }
+
+    /** The type that a sheet names, where the person may know of it. */
+    private function type(?string $code, User $by): ?DocumentType
+    {
+        try {
+            return $code === null ? null : $this->catalog->typeFor($by, $code);
+        } catch (Refused) {
+            return null;
+        }
     }
 }

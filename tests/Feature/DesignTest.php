@@ -79,6 +79,9 @@ it('keeps what is in use', function () {
             ->assertUnprocessable()
             ->assertJsonPath('error.code', 'refused');
     }
+    foreach (['office_scanner', 'office_mail', 'post_room'] as $source) {
+        $this->deleteJson("/api/design/sources/{$source}")->assertNoContent();
+    }
     $this->deleteJson('/api/design/libraries/waterways')
         ->assertUnprocessable()
         ->assertJsonPath('error.message', 'The search form “Inspections” still uses it.');

@@ -45,6 +45,8 @@ const NAMED = [
     'kind' => ['fields', 'libraries', 'views', 'types', 'access'],
     'token' => ['@key', 'nonsense'],
     'key' => ['nonsense'],
+    'scan' => ['1', '2'],
+    'page' => ['1'],
 ];
 
 /** What they stand for where an address begins with this. */
@@ -52,6 +54,7 @@ const CODED = [
     'api/document-acts/' => ['@round', '@raid'],
     'api/vocabularies/' => ['subject', 'grades'],
     'api/remote/' => ['survey_exchange', '@cell'],
+    'api/intake/scanners/' => ['office_scanner', '@cell'],
     'api/me/views/' => ['my-zirconia'],
     'api/design/vocabularies/' => ['subject'],
     'api/design/tables/' => ['suppliers'],

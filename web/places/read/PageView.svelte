@@ -255,7 +255,7 @@
     background: #4b2354;
     color: #fff;
     font: 500 11px/15px var(--font-sans);
-    transform: translate(-100%, -35%);
+    transform: translate(-3px, -100%);
     pointer-events: none;
   }
   .hit.at,

@@ -7,16 +7,33 @@ interface Drawn {
   width: number;
 }
 
-/** Draws a page in small once it comes near to where it is seen. */
-export function thumb(canvas: HTMLCanvasElement, { pdf, page, width }: Drawn) {
+/** Draws a page in small once it comes near to where it is seen, and its PDF is there. */
+export function thumb(canvas: HTMLCanvasElement, given: Drawn) {
+  let now = given;
+  let isNear = false;
+  let isDrawn = false;
+  const show = () => {
+    const { pdf, page, width } = now;
+    if (!isNear || isDrawn || !pdf) return;
+    isDrawn = true;
+    void import('./pdf').then(({ draw }) => draw(pdf, page, canvas, null, width));
+  };
   const watch = new IntersectionObserver(
     ([entry]) => {
-      if (!entry?.isIntersecting || !pdf) return;
+      if (!entry?.isIntersecting) return;
       watch.disconnect();
-      void import('./pdf').then(({ draw }) => draw(pdf, page, canvas, null, width));
+      isNear = true;
+      show();
     },
     { rootMargin: '200px' },
   );
   watch.observe(canvas);
-  return { destroy: () => watch.disconnect() };
+  return {
+    update(next: Drawn) {
+      isDrawn &&= next.pdf === now.pdf && next.page === now.page;
+      now = next;
+      show();
+    },
+    destroy: () => watch.disconnect(),
+  };
 }

@@ -37,7 +37,7 @@ async function take(page: Page, field: RegExp) {
 }
 
 test('thirty pieces by mail and scanner are filed without a mouse, and nothing is typed that the page says', async ({ page }) => {
-  test.setTimeout(300_000);
+  test.setTimeout(400_000);
   await counting(page);
   const cookies = await page.context().cookies();
   const headers = { 'X-XSRF-TOKEN': decodeURIComponent(cookies.find((c) => c.name === 'XSRF-TOKEN')!.value), Accept: 'application/json' };
@@ -66,7 +66,7 @@ test('thirty pieces by mail and scanner are filed without a mouse, and nothing i
   await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
   await key(page, 'p');
   await expect(page.getByRole('heading', { name: /^Pages of Scan of/ })).toBeVisible();
-  await expect(page.getByRole('status').filter({ hasText: 'looked at' })).toHaveCount(0, { timeout: 90_000 });
+  await expect(page.getByRole('status').filter({ hasText: 'looked at' })).toHaveCount(0, { timeout: 150_000 });
   await press(page.getByRole('button', { name: /^At separator sheets/ }));
   await press(page.getByRole('button', { name: /^Rotate upright/ }));
   await press(page.getByRole('button', { name: /^Straighten/ }));
