@@ -20,7 +20,10 @@ final class LiftFrom
     /** Places told at once: as many as there are keys for. */
     private const MOST = 9;
 
-    /** @return list<array{page: int, text: string, value: string, label: string, boxes: list<array{float, float, float, float}>}> in the order of the pages, each value once */
+    /**
+     * @return list<array{page: int, text: string, value: string, label: string, boxes: list<array{float, float, float, float}>}>
+     *         in the order of the pages, each value once
+     */
     public static function places(Document $document, FieldDefinition $field): array
     {
         $pages = Page::query()->where('document_id', $document->id)->orderBy('number')->limit(self::PAGES)->get();

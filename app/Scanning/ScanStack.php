@@ -46,8 +46,8 @@ final class ScanStack extends BackgroundJob
     private function fetch(Scan $scan, Scans $scans, Scanner $scanner): void
     {
         if ($scan->job === '') {
-            $settings = new ScanSettings($scan->settings['dots'], $scan->settings['colour'], $scan->settings['duplex'], $scan->settings['fed']);
-            $scan->update(['job' => $scanner->begin($settings, $scanner->capabilities())]);
+            ['dots' => $dots, 'colour' => $isColour, 'duplex' => $isDuplex, 'fed' => $isFed] = $scan->settings;
+            $scan->update(['job' => $scanner->begin(new ScanSettings($dots, $isColour, $isDuplex, $isFed), $scanner->capabilities())]);
         }
         ExternalProgram::inFolder(static function (string $folder) use ($scan, $scans, $scanner): void {
             $looks = 0;
@@ -91,7 +91,11 @@ final class ScanStack extends BackgroundJob
             throw new Refused('The scanner gives no more pages. Look at it, and go on.');
         }
         if (! $isAtWork && Scans::count($scan) === 0) {
-            throw new Refused($status->isEmpty() ? 'There is no paper in the feeder. Lay it in, and go on.' : 'The scanner gave no page. Look at it, and go on.');
+            throw new Refused(
+                $status->isEmpty()
+                    ? 'There is no paper in the feeder. Lay it in, and go on.'
+                    : 'The scanner gave no page. Look at it, and go on.',
+            );
         }
 
         return ! $isAtWork;

@@ -9,7 +9,10 @@ use App\Files\PagePdf;
 use App\Support\ExternalProgram;
 use Brenvic\Core\Pages\SeparatorCode;
 
-/** Sheets to be laid between documents before a stack is scanned. The code is a QR code (ISO/IEC 18004), twice, so that a fold spoils one only. */
+/**
+ * Sheets to be laid between documents before a stack is scanned. The code is a QR code (ISO/IEC 18004), twice, so that a fold
+ * spoils one only.
+ */
 final class SeparatorSheet
 {
     private const SIDE = 150.0;

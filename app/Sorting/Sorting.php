@@ -33,6 +33,8 @@ use InvalidArgumentException;
  */
 final readonly class Sorting
 {
+    private const GONE = 'Some of these documents were filed or removed in the meantime. Nothing was changed; look at the list again.';
+
     public function __construct(
         private Catalog $catalog,
         private FileStore $files,
@@ -55,7 +57,8 @@ final readonly class Sorting
         return ExternalProgram::inFolder(function (string $folder) use ($by, $documents, $wanted): ?int {
             $pdfs = $counts = [];
             foreach ($documents as $i => $document) {
-                $pdfs[$document->ref] = FilePages::pdf($this->files->whole($document->sha256), $document->file_name, "{$folder}/source-{$i}.pdf");
+                $whole = $this->files->whole($document->sha256);
+                $pdfs[$document->ref] = FilePages::pdf($whole, $document->file_name, "{$folder}/source-{$i}.pdf");
                 $counts[$document->ref] = FilePages::count($pdfs[$document->ref], $folder);
             }
             self::ofAll($wanted, $counts);
@@ -107,7 +110,7 @@ final readonly class Sorting
             Gate::authorize('file', $this->catalog->libraries()->get($document->library_id));
         }
         if ($found->count() !== count($sources)) {
-            throw new Refused('Some of these documents were filed or taken away in the meantime. Nothing was changed; look at the list again.');
+            throw new Refused(self::GONE);
         }
         foreach ($found as $document) {
             if (! in_array($document->file_kind, [FileKind::Pdf->value, FileKind::Image->value], true)) {
@@ -169,7 +172,8 @@ final readonly class Sorting
      */
     private function filesOf(SortedDocument $one, array $pdfs, array $counts, string $stem): array
     {
-        $came = self::joined(array_map(static fn (SortedPage $p): SortedPage => new SortedPage($p->source, $p->page), $one->pages), $pdfs, $counts, "{$stem}-came.pdf");
+        $asTheyCame = array_map(static fn (SortedPage $p): SortedPage => new SortedPage($p->source, $p->page), $one->pages);
+        $came = self::joined($asTheyCame, $pdfs, $counts, "{$stem}-came.pdf");
         if ($one->isAsItCame()) {
             return [$came, $came];
         }
@@ -232,7 +236,7 @@ final readonly class Sorting
             $ids = $used->map(static fn (Document $document): int => $document->id)->values()->all();
             $gone = Document::query()->whereKey($ids)->where('state', Document::WAITING)->get();
             if ($gone->count() !== count($ids)) {
-                throw new Refused('Some of these documents were filed or taken away in the meantime. Nothing was changed; look at the list again.');
+                throw new Refused(self::GONE);
             }
             $results = [];
             $numbers = [];
@@ -275,7 +279,8 @@ final readonly class Sorting
         ]);
         if ($number === 1) {
             DB::insert(
-                'INSERT INTO document_values (document_id, field_id, position, value) SELECT ?, field_id, position, value FROM document_values WHERE document_id = ?',
+                'INSERT INTO document_values (document_id, field_id, position, value)
+                    SELECT ?, field_id, position, value FROM document_values WHERE document_id = ?',
                 [$document->id, $source->id],
             );
         }
@@ -312,7 +317,8 @@ final readonly class Sorting
         foreach ($one->kept() as $i => $page) {
             if ($page->isAsItCame() && isset($read[$page->source])) {
                 DB::insert(
-                    'INSERT INTO version_pages (document_id, version, number, width, height, text, boxes) SELECT ?, ?, ?, width, height, text, boxes FROM pages WHERE document_id = ? AND number = ?',
+                    'INSERT INTO version_pages (document_id, version, number, width, height, text, boxes)
+                        SELECT ?, ?, ?, width, height, text, boxes FROM pages WHERE document_id = ? AND number = ?',
                     [$document->id, Layering::CARRIED, $i + 1, $read[$page->source], $page->page],
                 );
             }

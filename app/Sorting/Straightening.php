@@ -38,7 +38,11 @@ final class Straightening
                 : ['source' => $pdf, 'range' => (string) $number];
         }
 
-        return FilePages::join($runs, [], $target, $folder) ? $target : throw new Refused('The pages could not be put together. Nothing was changed.');
+        if (! FilePages::join($runs, [], $target, $folder)) {
+            throw new Refused('The pages could not be put together. Nothing was changed.');
+        }
+
+        return $target;
     }
 
     private static function add(PagePdf $pdf, int $number, float $angle): void

@@ -1,12 +1,12 @@
 <script lang="ts">
   import type { Field } from '@/api/types';
   import type { Choices } from '@/state/choices.svelte';
-  import IconPin from '@lucide/svelte/icons/pin';
   import IconPlus from '@lucide/svelte/icons/plus';
   import IconX from '@lucide/svelte/icons/x';
   import { app } from '@/state/app.svelte';
   import { onDestroy } from 'svelte';
   import { Judging } from './judging.svelte';
+  import Pin from './Pin.svelte';
   import { widget } from './kinds';
 
   interface Props {
@@ -56,15 +56,7 @@
       {#if field.sensitive}<span class="small quiet">sensitive</span>{/if}
       {#if readonly}<span class="small quiet">filled in automatically</span>{/if}
     </label>
-    {#if pin}<button
-        class="pin"
-        type="button"
-        tabindex="-1"
-        aria-pressed={pin.on}
-        onclick={pin.toggle}
-        aria-label={`Keep ${field.label} for the documents that follow`}
-        title="Keep for the documents that follow (Alt p)"><IconPin size={13} strokeWidth={1.7} /></button
-      >{/if}
+    {#if pin}<Pin what={field.label} on={pin.on} toggle={pin.toggle} hint=" (Alt p)" />{/if}
   </div>
   {#each shown as value, i (i)}
     <div class="mt-0.5 flex items-start gap-1">
@@ -115,14 +107,3 @@
       The check character fits.
     </p>{/if}
 </div>
-
-<style>
-  .pin {
-    color: var(--quiet);
-    opacity: 0.55;
-  }
-  .pin[aria-pressed='true'] {
-    color: var(--act);
-    opacity: 1;
-  }
-</style>

@@ -94,7 +94,11 @@ final readonly class SortingController
                 (int) ($input['count'] ?? 1),
             ),
             200,
-            ['Content-Type' => 'application/pdf', 'Content-Disposition' => 'inline; filename="separator-sheets.pdf"', 'Cache-Control' => 'private, no-store'],
+            [
+                'Content-Type' => 'application/pdf',
+                'Content-Disposition' => 'inline; filename="separator-sheets.pdf"',
+                'Cache-Control' => 'private, no-store',
+            ],
         );
     }
 

@@ -43,7 +43,11 @@ final readonly class TemplateController
         $refs = $request->validate(['templates' => 'required|array|min:1|max:20', 'templates.*' => 'string|distinct'])['templates'];
         $user = User::of($request);
         $known = collect($this->templates->of($user))->keyBy('ref');
-        $chosen = array_map(static fn (string $ref): Document => $known->get($ref) ?? throw new Refused('One of these templates does not exist, or you may not see it. Nothing was created.'), array_values($refs));
+        $chosen = [];
+        foreach ($refs as $ref) {
+            $chosen[] = $known->get($ref) ??
+                throw new Refused('One of these templates does not exist, or you may not see it. Nothing was created.');
+        }
         $made = $this->templates->make($user, $chosen, $request->sheet());
 
         return new JsonResponse(['made' => array_map(static fn (Document $d): string => $d->ref, $made), ...$resource->of($user)], 201);

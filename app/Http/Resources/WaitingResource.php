@@ -47,7 +47,14 @@ final readonly class WaitingResource
         }
         $attached = 'SELECT count(*) FROM documents AS a WHERE a.parent_id = documents.id AND a.deleted_at IS NULL';
         // Rows, not models: of thousands these would take most of the time.
-        $documents = $query->clone()->toBase()->select(self::COLUMNS)->selectRaw("({$attached}) AS attachments")->orderBy('id')->limit(self::MOST)->get();
+        $documents = $query
+            ->clone()
+            ->toBase()
+            ->select(self::COLUMNS)
+            ->selectRaw("({$attached}) AS attachments")
+            ->orderBy('id')
+            ->limit(self::MOST)
+            ->get();
 
         return [
             'stamp' => $stamp,

@@ -92,7 +92,10 @@ final class Mailbox implements SourceOf
                 throw new Refused('The mail cannot be read.');
             }
 
-            return $arriving->bring($this->source, $token, $file, MailNames::file(MailNames::decoded((string) ($about->subject ?? ''))), [], $this->source->rules === [] ? [] : MailNames::parts($file)) !== null;
+            $name = MailNames::file(MailNames::decoded((string) ($about->subject ?? '')));
+            $parts = $this->source->rules === [] ? [] : MailNames::parts($file);
+
+            return $arriving->bring($this->source, $token, $file, $name, [], $parts) !== null;
         } finally {
             @unlink($file);
         }

@@ -44,7 +44,9 @@ final class Maildir implements SourceOf
             $isSafe = false;
             try {
                 $subject = MailNames::subjectOf((string) file_get_contents($mail, length: self::HEAD));
-                $count += $arriving->bring($this->source, $token, $mail, MailNames::file($subject), [], $this->source->rules === [] ? [] : MailNames::parts($mail)) === null ? 0 : 1;
+                $parts = $this->source->rules === [] ? [] : MailNames::parts($mail);
+                $isNew = $arriving->bring($this->source, $token, $mail, MailNames::file($subject), [], $parts) !== null;
+                $count += $isNew ? 1 : 0;
                 $isSafe = true;
             } catch (Refused) {
                 // Why is for who reads the mail there: it keeps its place, apart from what came in.

@@ -4,6 +4,7 @@
   import Combobox from '@/parts/Combobox.svelte';
   import { focusOn } from '@/parts/focus';
   import { plural } from '@/parts/format';
+  import Pin from '@/parts/Pin.svelte';
   import Popover from '@/parts/Popover.svelte';
   import SheetForm from '@/parts/SheetForm.svelte';
   import { Reading } from '@/places/read/document.svelte';
@@ -12,7 +13,6 @@
   import { keys } from '@/state/keys.svelte';
   import { router } from '@/state/router.svelte';
   import IconCamera from '@lucide/svelte/icons/camera';
-  import IconPin from '@lucide/svelte/icons/pin';
   import IconTrash from '@lucide/svelte/icons/trash-2';
   import IconUpload from '@lucide/svelte/icons/upload';
   import { onDestroy, tick, untrack } from 'svelte';
@@ -395,15 +395,7 @@
     {/if}
     <div class="flex items-baseline">
       <label class="heading flex-1" for="type">Document type</label>
-      <button
-        class="pin"
-        type="button"
-        tabindex="-1"
-        aria-pressed={sheets.pins.includes('type')}
-        onclick={() => sheets.togglePin('type')}
-        aria-label="Keep the document type for the documents that follow"
-        title="Keep for the documents that follow"><IconPin size={13} strokeWidth={1.7} /></button
-      >
+      <Pin what="the document type" on={sheets.pins.includes('type')} toggle={() => sheets.togglePin('type')} />
     </div>
     <Combobox
       id="type"
@@ -438,15 +430,7 @@
           <div class="flex items-baseline gap-3">
             <label class="heading flex-1" for="intake-dossier">Dossier, if any</label>
             <button class="link small" type="button" onclick={() => (walking = true)} title="Alt d">Choose…</button>
-            <button
-              class="pin"
-              type="button"
-              tabindex="-1"
-              aria-pressed={sheets.pins.includes('dossier')}
-              onclick={() => sheets.togglePin('dossier')}
-              aria-label="Keep the dossier for the documents that follow"
-              title="Keep for the documents that follow"><IconPin size={13} strokeWidth={1.7} /></button
-            >
+            <Pin what="the dossier" on={sheets.pins.includes('dossier')} toggle={() => sheets.togglePin('dossier')} />
           </div>
           <input
             class="input mono"
@@ -570,14 +554,6 @@
   }
   .camera {
     display: none;
-  }
-  .pin {
-    color: var(--quiet);
-    opacity: 0.55;
-  }
-  .pin[aria-pressed='true'] {
-    color: var(--act);
-    opacity: 1;
   }
   /* As high without places as with them: nothing moves when one goes from field to field. */
   .lift {
