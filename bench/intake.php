@@ -134,7 +134,7 @@ $wanted = [];
 for ($i = 1; $i <= 20; $i += 2) {
     $wanted[] = new SortedDocument([new SortedPage($scan->ref, $i), new SortedPage($scan->ref, $i + 1, 0, true)]);
 }
-$tell('a stack of 20 pages becomes 10 documents', [$timed(static fn () => app(Sorting::class)->sort($user, [$scan->ref => $scan->sha256], $wanted))], 20, '');
+$tell('a stack of 20 pages becomes 10 documents', [$timed(static fn () => app(Sorting::class)->sort($user, [$scan->ref], $wanted))], 20, '');
 
 // Ten times as many, as rows only: the list does not open files.
 $many = 10 * $docs - Document::query()->where('state', Document::WAITING)->count();

@@ -54,6 +54,15 @@ final readonly class Layering
             return $made === null ? null : $this->files->take($made);
         });
         [$sha256, $bytes] = $taken ?? [$before, $document->bytes];
+        if ($sha256 !== $before) {
+            // The pages look as they looked.
+            DB::insert(
+                'INSERT INTO page_signs (sha256, number, is_blank, skew, turn, separator)
+                    SELECT ?, number, is_blank, skew, turn, separator FROM page_signs AS s WHERE sha256 = ?
+                    AND NOT EXISTS (SELECT 1 FROM page_signs WHERE sha256 = ? AND number = s.number)',
+                [$sha256, $before, $sha256],
+            );
+        }
         DB::transaction(static function () use ($document, $before, $sha256, $bytes, $isAll): void {
             $as = ['sha256' => $sha256, 'bytes' => $bytes];
             // A version that came in the meantime is not this one.

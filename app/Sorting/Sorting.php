@@ -44,7 +44,7 @@ final readonly class Sorting
     }
 
     /**
-     * @param  array<string, string>  $sources  by reference, the SHA-256 of the file that was looked at
+     * @param  list<string>  $sources  references of waiting documents
      * @param  list<SortedDocument>  $wanted
      * @return int|null what the work is taken back by; null when all is as it was
      *
@@ -95,7 +95,9 @@ final readonly class Sorting
     }
 
     /**
-     * @param  array<string, string>  $sources
+     * What waits is never changed, but for words that are put into it: its pages are those that were looked at.
+     *
+     * @param  list<string>  $sources
      * @return Collection<int, Document>
      */
     private function sources(User $by, array $sources): Collection
@@ -103,7 +105,7 @@ final readonly class Sorting
         $found = WaitingSight::of($by)
             ->where('state', Document::WAITING)
             ->whereNull('parent_id')
-            ->whereIn('ref', array_keys($sources))
+            ->whereIn('ref', $sources)
             ->orderBy('id')
             ->get();
         foreach ($found as $document) {
@@ -115,9 +117,6 @@ final readonly class Sorting
         foreach ($found as $document) {
             if (! in_array($document->file_kind, [FileKind::Pdf->value, FileKind::Image->value], true)) {
                 throw new Refused("“{$document->file_name}” has no pages. Pages come from PDFs and pictures.");
-            }
-            if ($document->sha256 !== $sources[$document->ref]) {
-                throw new Refused("“{$document->file_name}” was worked on in the meantime. Nothing was changed; open it again.");
             }
         }
 

@@ -337,7 +337,7 @@ const BODIES = [
     'GET api/intake/pages' => [['of' => ['@mine']], ['of' => ['@waiting']], ['of' => ['@mine', '@waiting']]],
     'POST api/intake/pages' => [
         [
-            'sources' => [['ref' => '@waiting', 'sha256' => '0000000000000000000000000000000000000000000000000000000000000000']],
+            'sources' => ['@waiting'],
             'documents' => [
                 ['pages' => [['source' => '@waiting', 'page' => 1, 'turn' => 90, 'straightened' => false, 'left_out' => false]]],
             ],

@@ -590,8 +590,7 @@ export const api = {
     call<{ value: string | null; label: string; fault: string }>('POST', 'intake/lift', { field, text }),
   sortable: (refs: string[]) =>
     call<{ documents: SortableDocument[] }>('GET', `intake/pages?${refs.map((ref) => `of[]=${encodeURIComponent(ref)}`).join('&')}`),
-  sortPages: (work: { sources: { ref: string; sha256: string }[]; documents: SortedDocument[] }) =>
-    call<{ work: number | null }>('POST', 'intake/pages', work),
+  sortPages: (work: { sources: string[]; documents: SortedDocument[] }) => call<{ work: number | null }>('POST', 'intake/pages', work),
   undoSorting: (work: number) => call<void>('POST', `intake/pages/${work}/undo`),
   moveWaiting: (documents: string[], library: string) => call<IntakeAnswer>('POST', 'intake/library', { documents, library }),
   upload: (file: File, library: string, path = '') => call<DocumentRecord>('POST', 'intake', form({ library, path, file })),

@@ -46,7 +46,6 @@ final readonly class SortingController
                 'ref' => $document->ref,
                 'file_name' => $document->file_name,
                 'file_kind' => $document->file_kind,
-                'sha256' => $document->sha256,
                 'page_count' => $document->page_count,
                 'text_state' => $document->text_state,
                 'fault' => $signs->fault($document->sha256),

@@ -17,8 +17,7 @@ final class SortingInput extends FormRequest
     {
         return [
             'sources' => 'required|array|min:1|max:100',
-            'sources.*.ref' => 'required|string|max:40|distinct',
-            'sources.*.sha256' => 'required|string|size:64',
+            'sources.*' => 'string|max:40|distinct',
             'documents' => 'required|array|min:1|max:1000',
             'documents.*.pages' => 'required|array|min:1|max:5000',
             'documents.*.pages.*.source' => 'required|string|max:40',
@@ -32,10 +31,10 @@ final class SortingInput extends FormRequest
         ];
     }
 
-    /** @return array<string, string> SHA-256 by reference */
+    /** @return list<string> references */
     public function sources(): array
     {
-        return array_column($this->validated('sources'), 'sha256', 'ref');
+        return array_values(array_map(strval(...), $this->validated('sources')));
     }
 
     /** @return list<SortedDocument> */

@@ -62,9 +62,8 @@ export class Sorting {
     clearTimeout(this.#timer);
   }
 
-  /** The files that are worked on, as they are now: what was begun on others is not gone on with. */
   get #draft(): string {
-    return `sort ${this.documents.map((d) => d.sha256.slice(0, 16)).join(' ')}`;
+    return `sort ${this.documents.map((d) => d.ref).join(' ')}`;
   }
 
   #goOn(): void {
@@ -185,7 +184,7 @@ export class Sorting {
     try {
       const count = this.stacks.length;
       const { work } = await api.sortPages({
-        sources: this.documents.map(({ ref, sha256 }) => ({ ref, sha256 })),
+        sources: this.documents.map((d) => d.ref),
         documents: this.stacks.map((stack) => ({
           pages: stack.tiles.map(({ source, page, turn, straightened, left_out }) => ({ source, page, turn, straightened, left_out })),
           ...stack.known,

@@ -8,7 +8,6 @@ const document = (ref: string, signs: PageSign[]) => ({
   ref,
   file_name: `${ref}.pdf`,
   file_kind: 'pdf',
-  sha256: '',
   page_count: signs.length,
   text_state: 'read',
   fault: '',
