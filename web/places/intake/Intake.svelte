@@ -67,7 +67,7 @@
   });
 
   let reading = $state.raw<Reading | null>(null);
-  const shownKey = $derived(waiting.looked ? `${waiting.looked.ref} ${waiting.looked.text_state}` : '');
+  const shownKey = $derived(waiting.looked ? `${waiting.looked.ref} ${waiting.looked.text_state} ${waiting.looked.bytes}` : '');
   const isBesidePages = $derived(waiting.shape === 'names');
   $effect(() => {
     const ref = shownKey.split(' ')[0];

@@ -33,7 +33,7 @@
     const { openPdf } = await import('@/places/read/pdf');
     for (const d of work.documents) {
       if (d.file_kind === 'image' && SHOWABLE.test(d.file_name)) continue;
-      const task = openPdf(api.fileUrl(d.ref, 1) + (d.file_kind === 'image' ? '&drawn=1' : ''));
+      const task = openPdf(api.fileUrl(d.ref, 1) + (d.file_kind === 'image' ? '&drawn=1' : ''), true);
       closers.push(task.close);
       task.pdf.then(
         (pdf) => (pdfs = { ...pdfs, [d.ref]: pdf }),

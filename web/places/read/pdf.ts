@@ -5,11 +5,14 @@ pdfjs.GlobalWorkerOptions.workerSrc = worker;
 
 export type Pdf = pdfjs.PDFDocumentProxy;
 
-export function openPdf(url: string): { pdf: Promise<Pdf>; close: () => void } {
+/** @param isWhole whether it is fetched at once, and not by and by: what waits may get its words meanwhile, and be another file */
+export function openPdf(url: string, isWhole = false): { pdf: Promise<Pdf>; close: () => void } {
   const task = pdfjs.getDocument({
     url,
     isEvalSupported: false,
-    disableAutoFetch: true,
+    disableAutoFetch: !isWhole,
+    disableRange: isWhole,
+    disableStream: isWhole,
     // The machine's own fonts stand in badly for the standard ones: their letters have other widths.
     useSystemFonts: false,
     standardFontDataUrl: '/build/pdf/standard_fonts/',
