@@ -100,6 +100,9 @@ final readonly class Scans
     /** Makes a waiting document of all that came. */
     public function keep(Scan $scan): void
     {
+        if ($scan->refresh()->state === Scan::DONE) {
+            return;
+        }
         $source = $this->catalog->design()->one(SourcePart::class, $scan->source) ?? throw new Refused('Its source is no longer there.');
         $pages = DB::table('scan_pages')->where('scan_id', $scan->id)->orderBy('number')->pluck('sha256');
         if ($pages->isEmpty()) {
@@ -118,7 +121,7 @@ final readonly class Scans
                 $name = 'Scan of '.now()->format('j M Y H.i').'.pdf';
                 $document = $this->arriving->bring($source, "scan-{$scan->id}", "{$folder}/scan.pdf", $name, []);
                 $document?->update(['wants_layer' => true, 'page_count' => count($pages)]);
-                $scan->update(['state' => Scan::DONE, 'says' => '', 'document_id' => $document?->id]);
+                $scan->update(['state' => Scan::DONE, 'says' => '', 'document_id' => $document->id ?? $scan->document_id]);
             });
         });
         $this->forget($scan);

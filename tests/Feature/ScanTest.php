@@ -75,6 +75,9 @@ it('lets what came be kept or thrown away, and shows it to nobody else', functio
     $this->deleteJson("/api/intake/scans/{$id}")->assertNotFound();
     $this->as('clerk')->postJson("/api/intake/scans/{$id}/keep")->assertOk()->assertJsonPath('state', 'done');
     expect($this->getJson('/api/intake')->json('documents.0.page_count'))->toBe(9);
+    // Asked for twice, it is there once.
+    $this->postJson("/api/intake/scans/{$id}/keep")->assertOk()->assertJsonPath('document', $this->getJson('/api/intake')->json('documents.0.ref'));
+    expect($this->getJson('/api/intake')->json('total'))->toBe(1);
     // The rest of the stack is another scan, which is thrown away.
     Queue::fake();
     $next = $this->postJson('/api/intake/scans', [...SETTINGS, 'duplex' => true])->assertCreated()->json('id');
