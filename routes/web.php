@@ -201,6 +201,7 @@ Route::prefix('api')->group(function (): void {
             Route::get('intake/separator-sheets', [SortingController::class, 'sheets']);
             Route::post('intake/lift', [LiftController::class, 'value']);
             Route::get('documents/{document:ref}/thumb', [SortingController::class, 'thumb']);
+            Route::post('documents/{document:ref}/area', [LiftController::class, 'area']);
             Route::get('documents/{document:ref}/places', [LiftController::class, 'places']);
             Route::post('intake/restore', [IntakeController::class, 'restore']);
         });

@@ -2,8 +2,10 @@
 
 declare(strict_types=1);
 
+use App\Capture\ReadText;
 use App\Capture\TextReading;
 use App\Models\Document;
+use Illuminate\Support\Facades\Queue;
 
 it('tells what the pages of a document say for a field, and reads words that were pointed at', function () {
     $ref = $this->upload("Notice of 14th March 2024.\nThe Sea lock pound is shut until 2 April 2024; see also 14/03/2024.", 'notice.txt')->json('ref');
@@ -66,4 +68,16 @@ it('keeps where a value was lifted from, and tells it who may see the value as i
     $this->putJson("/api/documents/{$ref}", ['type' => 'stoppage_notice', 'values' => ['waterway' => ['Sea lock pound'], 'document_date' => ['2023']], 'lock_version' => $lock])
         ->assertOk();
     expect($this->getJson("/api/documents/{$ref}/lifted")->json('lifted'))->toBe([]);
+});
+
+it('reads a part of a page there and then, of what one sees', function () {
+    Queue::fake([ReadText::class]);
+    $ref = arrived(stackOf([scanOf('Inspected on 14th March 2024 by the keeper of the sluice.')]), 'scan.pdf');
+    $area = ['page' => 1, 'left' => 0.08, 'top' => 0.09, 'right' => 0.95, 'bottom' => 0.125];
+    expect($this->postJson("/api/documents/{$ref}/area", $area)->assertOk()->json('text'))->toContain('14th March 2024')->not->toContain('sluice');
+    expect($this->postJson("/api/documents/{$ref}/area", [...$area, 'top' => 0.7, 'bottom' => 0.8])->assertOk()->json('text'))->toBe('');
+    $this->postJson("/api/documents/{$ref}/area", [...$area, 'page' => 9])->assertUnprocessable();
+    $this->postJson("/api/documents/{$ref}/area", [...$area, 'left' => 2])->assertUnprocessable();
+    $this->as('librarian')->postJson("/api/documents/{$ref}/area", $area)->assertNotFound();
+    $this->as('reader')->postJson("/api/documents/{$ref}/area", $area)->assertForbidden();
 });

@@ -558,6 +558,8 @@ export const api = {
       lock_version,
       lifted,
     }),
+  readArea: (document: string, page: number, [left, top, right, bottom]: Edges) =>
+    call<{ text: string }>('POST', `documents/${ref(document)}/area`, { page, left, top, right, bottom }),
   lifted: (document: string) =>
     call<{ lifted: Record<string, { value: string; page: number; boxes: Edges[] }[]> }>('GET', `documents/${ref(document)}/lifted`),
   fileComplete: (documents: string[]) =>

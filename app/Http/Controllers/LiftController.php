@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Rights;
+use App\Capture\AreaText;
 use App\Catalog\Catalog;
 use App\Intake\Filing;
 use App\Intake\LiftedValues;
@@ -12,6 +13,8 @@ use App\Intake\LiftFrom;
 use App\Models\Document;
 use App\Models\User;
 use App\Redaction\Redactions;
+use App\Support\Refused;
+use Brenvic\Core\Capture\UnreadableFile;
 use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\InvalidValue;
@@ -48,6 +51,34 @@ final readonly class LiftController
         }
 
         return new JsonResponse(['value' => $value, 'label' => $field->display($value), 'fault' => '']);
+    }
+
+    /** The words of a part of a page that nobody has read yet. */
+    public function area(Request $request, Document $document, AreaText $areas): JsonResponse
+    {
+        $user = User::of($request);
+        abort_unless($this->rights->sees($user, $document) && ! $this->redactions->binds($user, $document), 404);
+        $input = $request->validate([
+            'page' => 'required|integer|min:1|max:5000',
+            'left' => 'required|numeric|between:0,1',
+            'top' => 'required|numeric|between:0,1',
+            'right' => 'required|numeric|between:0,1|gt:left',
+            'bottom' => 'required|numeric|between:0,1|gt:top',
+        ]);
+        try {
+            $text = $areas->of(
+                $document,
+                (int) $input['page'],
+                (float) $input['left'],
+                (float) $input['top'],
+                (float) $input['right'],
+                (float) $input['bottom'],
+            );
+        } catch (UnreadableFile $fault) {
+            throw new Refused($fault->getMessage());
+        }
+
+        return new JsonResponse(['text' => $text]);
     }
 
     /** Where on the pages the values of a document were lifted from. */

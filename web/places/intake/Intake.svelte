@@ -19,7 +19,7 @@
   import DossierWalk from './DossierWalk.svelte';
   import FromTemplates from './FromTemplates.svelte';
   import HandOver from './HandOver.svelte';
-  import { Lifting, pageAt, pointedAt } from './lifting.svelte';
+  import { areaOf, Lifting, pageAt, pointedAt } from './lifting.svelte';
   import Scan from './Scan.svelte';
   import { Sheets } from './sheets.svelte';
   import { filesOf, lacking } from './waiting';
@@ -115,6 +115,14 @@
   $effect(() => {
     if (reading) reading.numbered = lifting.places.map(({ page, boxes }, i) => ({ page, boxes, number: i + 1 }));
   });
+  let pressedAt = { x: 0, y: 0 };
+  /** Words that are pointed at fill the field; where a drawn page has none, they are read first. */
+  function point(event: MouseEvent) {
+    const words = pointedAt(event);
+    const page = (event.target as Element).closest('article');
+    if (words.trim() !== '' || !page?.querySelector('canvas, img')) void lifting.lift(words, pageAt(event));
+    else void lifting.read(pageAt(event), areaOf(page.getBoundingClientRect(), pressedAt, { x: event.clientX, y: event.clientY }));
+  }
   const last = $derived(sheets.lastOf(lifting.field));
   function shownValue(code: string, value: string): string {
     const field = app.design!.fields.find((f) => f.code === code);
@@ -486,7 +494,8 @@
             >
           {:else}
             <span class="heading">{app.label(lifting.field)}</span>
-            {#if lifting.fault}<span class="text-rust" role="alert">{lifting.fault}</span>
+            {#if lifting.reading}<span class="quiet" role="status">Reading…</span>
+            {:else if lifting.fault}<span class="text-rust" role="alert">{lifting.fault}</span>
             {:else}
               {#each lifting.places as place, i (place.value)}
                 <button
@@ -502,7 +511,7 @@
               >{/if}
           {/if}
         </div>
-        <div class="min-h-0 flex-1" role="presentation" onmouseup={(e) => void lifting.lift(pointedAt(e), pageAt(e))}>
+        <div class="min-h-0 flex-1" role="presentation" onmousedown={(e) => (pressedAt = { x: e.clientX, y: e.clientY })} onmouseup={point}>
           {#if reading?.record}{#key reading}<Pages {reading} />{/key}{/if}
         </div>
       {:else}<p class="quiet p-8">The document you are indexing is shown here.</p>{/if}

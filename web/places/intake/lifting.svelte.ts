@@ -1,5 +1,5 @@
 import { api, messageOf } from '@/api/client';
-import type { PlaceOnPage } from '@/api/types';
+import type { Edges, PlaceOnPage } from '@/api/types';
 
 /** Values of a sheet lifted from the pages of its document: by the places that fit the field one is in, or by words pointed at. */
 export class Lifting {
@@ -7,6 +7,8 @@ export class Lifting {
   field = $state('');
   places = $state.raw<PlaceOnPage[]>([]);
   fault = $state('');
+  /** Whether a part of a page is being read. */
+  reading = $state(false);
   #asked = '';
 
   /**
@@ -53,6 +55,23 @@ export class Lifting {
     return true;
   }
 
+  /** A part of a page without words: it is read there and then. */
+  async read(page: number, area: Edges): Promise<void> {
+    const { field } = this;
+    if (field === '' || page === 0) return;
+    this.fault = '';
+    this.reading = true;
+    try {
+      const { text } = await api.readArea(this.document(), page, area);
+      if (text === '') this.fault = 'There are no words to be read.';
+      else if (field === this.field) await this.lift(text, page);
+    } catch (error) {
+      this.fault = messageOf(error, 'It was not read. Type it.');
+    } finally {
+      this.reading = false;
+    }
+  }
+
   /** Words that somebody pointed at on a page. */
   async lift(text: string, page: number): Promise<void> {
     const { field } = this;
@@ -67,6 +86,23 @@ export class Lifting {
       this.fault = messageOf(error, 'It was not read. Type it.');
     }
   }
+}
+
+/** How far round a click is read where there are no words, as shares of a page. */
+const AROUND: [number, number] = [0.12, 0.014];
+
+/**
+ * The part of a page that was dragged over, or lies around where it was clicked, as shares of its width and height.
+ *
+ * @param from where the mouse was pressed
+ */
+export function areaOf(page: DOMRect, from: { x: number; y: number }, to: { x: number; y: number }): Edges {
+  const share = (value: number, start: number, size: number) => Math.min(1, Math.max(0, (value - start) / size));
+  const [x1, x2] = [from.x, to.x].map((x) => share(x, page.left, page.width)).toSorted((a, b) => a - b) as [number, number];
+  const [y1, y2] = [from.y, to.y].map((y) => share(y, page.top, page.height)).toSorted((a, b) => a - b) as [number, number];
+  if (x2 - x1 > 0.01 && y2 - y1 > 0.004) return [x1, y1, x2, y2];
+  const [w, h] = AROUND;
+  return [Math.max(0, x1 - w), Math.max(0, y1 - h), Math.min(1, x2 + w), Math.min(1, y2 + h)];
 }
 
 /** The word of a text at an offset in it; empty between two words. */

@@ -1,6 +1,6 @@
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { api } from '@/api/client';
-import { Lifting, wordIn } from './lifting.svelte';
+import { areaOf, Lifting, wordIn } from './lifting.svelte';
 
 const place = (value: string) => ({ boxes: [] as [number, number, number, number][], page: 1, text: value, value, label: value });
 
@@ -80,4 +80,30 @@ describe('the word at a place', () => {
     ['', 0, ''],
     ['a  b', 2, ''],
   ])('%j at %i is %j', (text, offset, word) => expect(wordIn(text, offset)).toBe(word));
+});
+
+it('reads what was dragged over, or lies around a click, and never beyond the page', () => {
+  const page = { left: 100, top: 50, width: 500, height: 1000 } as DOMRect;
+  expect(areaOf(page, { x: 300, y: 250 }, { x: 150, y: 150 })).toEqual([0.1, 0.1, 0.4, 0.2]);
+  expect(areaOf(page, { x: 110, y: 55 }, { x: 111, y: 55 }).map((n) => Math.round(n * 1000) / 1000)).toEqual([0, 0, 0.142, 0.019]);
+  expect(areaOf(page, { x: 0, y: 0 }, { x: 9000, y: 9000 })).toEqual([0, 0, 1, 1]);
+});
+
+it('reads a part of a page that has no words, and fills the field with them', async () => {
+  const filled: string[] = [];
+  const it = new Lifting(
+    () => 'A',
+    (_, value) => filled.push(value),
+  );
+  vi.spyOn(api, 'places').mockResolvedValue({ places: [] });
+  const read = vi.spyOn(api, 'readArea').mockResolvedValue({ text: '3 May 2024' });
+  vi.spyOn(api, 'lift').mockResolvedValue({ value: '2024-05-03', label: '', fault: '' });
+  await it.read(1, [0, 0, 1, 1]);
+  expect(read).not.toHaveBeenCalled();
+  await it.enter('date');
+  await it.read(2, [0, 0, 1, 0.5]);
+  expect([read.mock.lastCall, filled]).toEqual([['A', 2, [0, 0, 1, 0.5]], ['2024-05-03']]);
+  read.mockResolvedValue({ text: '' });
+  await it.read(2, [0, 0, 1, 0.5]);
+  expect([it.fault, filled.length, it.reading]).toEqual(['There are no words to be read.', 1, false]);
 });
