@@ -53,8 +53,9 @@
   });
   // Several have one sheet together; one has its own.
   $effect(() => {
-    const one = waiting.chosen.length > 1 ? null : waiting.looked;
-    untrack(() => sheets.open(one));
+    const isMany = waiting.chosen.length > 1;
+    const one = isMany ? null : waiting.looked;
+    untrack(() => sheets.open(one, isMany));
   });
   onDestroy(() => void sheets.leave());
   void waiting.load();

@@ -20,6 +20,10 @@ export interface Filling {
 
 /** The sheet of several documents at once. */
 const SHARED = '';
+/** The sheet of what has just been filed. */
+const DONE = '  ';
+/** The sheet while there is no document. */
+const NONE = ' ';
 const PINS = 'intake pins';
 const LAST = 'intake last';
 const isGiven = (list: string[] | undefined) => (list ?? []).some((text) => text !== '');
@@ -35,7 +39,7 @@ export class Sheets {
   /** Fields, and `type` and `dossier`, whose values stay for the documents that follow. */
   pins = $state.raw<string[]>(read(PINS, []));
   last = $state.raw<Filling | null>(read(LAST, null));
-  #of = SHARED;
+  #of = NONE;
   #lock = 0;
   #opened = '';
 
@@ -46,16 +50,27 @@ export class Sheets {
     return `intake sheet ${of}`;
   }
 
-  /** Opens the sheet of a document, or of several together. */
-  open(document: WaitingDocument | null): void {
-    if (document && document.ref === this.#of) return;
+  /**
+   * Opens the sheet of a document, or of several together; null where there is none yet.
+   *
+   * @param isMany whether it is for several
+   */
+  open(document: WaitingDocument | null, isMany = false): void {
+    const of = document?.ref ?? (isMany ? SHARED : NONE);
+    if (of === this.#of) return;
     void this.leave();
-    this.#of = document?.ref ?? SHARED;
+    // What was filled in while a document was still on its way is meant for it.
+    const early =
+      this.#of === NONE && this.changed && document && Object.keys(document.values).length === 0 ? $state.snapshot(this.now) : null;
+    if (early) drafts.removeItem(this.#draft(NONE));
+    this.#of = of;
     this.#lock = document?.lock_version ?? 0;
     this.faults = {};
-    const typed = drafts.getItem(this.#draft(this.#of));
-    this.now = typed ? { ...this.#begun(document), ...(JSON.parse(typed) as Partial<Filling>) } : this.#begun(document);
-    this.#opened = JSON.stringify(this.now);
+    const begun = this.#begun(document);
+    this.#opened = JSON.stringify(begun);
+    const typed = drafts.getItem(this.#draft(of));
+    const draft = typed ? (JSON.parse(typed) as Partial<Filling>) : (early ?? {});
+    this.now = { ...begun, ...draft };
   }
 
   /** What is known of a document by the way it came and what was kept of its sheet, and what is pinned where that says nothing. */
@@ -134,7 +149,7 @@ export class Sheets {
   /** Has the server keep what was typed for a document that one goes away from. What it does not take stays here. */
   async leave(): Promise<void> {
     const [of, lock, sheet] = [this.#of, this.#lock, $state.snapshot(this.now)];
-    if (of === SHARED || !this.changed || this.#isOther(sheet)) return;
+    if ([SHARED, NONE, DONE].includes(of) || !this.changed || this.#isOther(sheet)) return;
     const fits = this.#fitting(sheet);
     try {
       await this.change(async () => {
@@ -170,7 +185,8 @@ export class Sheets {
     this.last = $state.snapshot(this.now);
     drafts.setItem(LAST, JSON.stringify(this.last));
     for (const of of [...documents, this.#of]) drafts.removeItem(this.#draft(of));
-    this.#of = SHARED;
+    // Nothing of it is meant for what comes next but what is pinned.
+    this.#of = DONE;
     this.#opened = JSON.stringify(this.now);
   }
 }

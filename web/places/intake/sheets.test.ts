@@ -87,6 +87,22 @@ describe('the sheets of what waits', () => {
     expect(new Sheets((act) => act()).pins).toEqual(['type', 'place']);
   });
 
+  it('take what was filled in while the document was still on its way', () => {
+    sheets.open(null);
+    sheets.chooseType('notice');
+    sheets.set('place', ['weir']);
+    sheets.note();
+    sheets.open(waits('A'));
+    expect(sheets.now).toMatchObject({ type: 'notice', values: { place: ['weir'] } });
+    sheets.open(waits('B'));
+    expect(sheets.now).toMatchObject({ type: '', values: {} });
+    // What was filled in for several is for these.
+    sheets.open(null, true);
+    sheets.chooseType('letter');
+    sheets.open(waits('C'));
+    expect(sheets.now.type).toBe('');
+  });
+
   it('say where a value was lifted from, as long as it is the value', () => {
     sheets.open(waits('A'));
     sheets.chooseType('notice');
