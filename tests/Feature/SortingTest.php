@@ -54,7 +54,7 @@ it('makes documents of a stack, keeps all pages as they came, and puts the words
         scanOf('First letter. '.LETTER),
         scanOf(''),
         new SeparatorCode('harbour', 'mooring_permit', 'DS-00012-X'),
-        scanOf('Second letter. '.LETTER.LETTER, 2.5),
+        scanOf('Second letter. '.LETTER, 2.5),
         scanOf('Enclosure. '.LETTER.LETTER, 0.0, 180),
     ]);
     $ref = arrived($stack);
