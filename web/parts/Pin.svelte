@@ -18,6 +18,12 @@
 
 <style>
   .pin {
+    display: inline-grid;
+    min-width: 24px;
+    min-height: 24px;
+    /* As high as before: the label beside it says how high the line is. */
+    margin: -4px -5px -4px 0;
+    place-items: center;
     color: var(--quiet);
     opacity: 0.55;
   }

@@ -190,10 +190,16 @@ final class IntakeController
         ]);
         $group = isset($input['group']) ? (Group::query()->where('name', $input['group'])->value('name') ?? abort(404)) : null;
         $person = $group !== null ? null : User::query()->where('sign_in', $input['person'])->whereNull('out_of_use_at')->first() ?? abort(404);
+        $hands = $person === null
+            ? User::query()->whereNull('out_of_use_at')->whereRelation('groups', 'name', $group)->get()
+            : collect([$person]);
+        $to = $person->name ?? (string) $group;
         $given = $person === null ? ['intake_group' => $group] : ['intake_group' => null, 'created_by' => $person->id];
-        $this->each($request, $input['documents'], $filing, static function (Document $one) use ($given, $person, $catalog): void {
-            if ($person !== null && ! Gate::forUser($person)->allows('file', $catalog->libraries()->get($one->library_id))) {
-                throw new Refused("{$person->name} may not file in the library of “{$one->file_name}”. Nothing was handed over.");
+        $this->each($request, $input['documents'], $filing, static function (Document $one) use ($given, $hands, $to, $catalog): void {
+            $library = $catalog->libraries()->get($one->library_id);
+            // What nobody there may file would be seen by nobody.
+            if (! $hands->contains(static fn (User $person): bool => Gate::forUser($person)->allows('file', $library))) {
+                throw new Refused("{$to} may not file in the library of “{$one->file_name}”. Nothing was handed over.");
             }
             $one->update($given);
         });

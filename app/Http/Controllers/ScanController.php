@@ -85,7 +85,7 @@ final readonly class ScanController
             'Content-Type' => @exif_imagetype($path) === IMAGETYPE_PNG ? 'image/png' : 'image/jpeg',
             'Content-Security-Policy' => 'sandbox',
             'X-Content-Type-Options' => 'nosniff',
-            'Cache-Control' => 'private, max-age=3600',
+            'Cache-Control' => 'private, no-store',
         ], public: false);
     }
 

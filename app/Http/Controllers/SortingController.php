@@ -121,7 +121,7 @@ final readonly class SortingController
             'Content-Type' => 'image/jpeg',
             'Content-Security-Policy' => 'sandbox',
             'X-Content-Type-Options' => 'nosniff',
-            'Cache-Control' => 'private, max-age=600',
+            'Cache-Control' => 'private, no-store',
         ], public: false);
     }
 

@@ -31,6 +31,7 @@
   let over = $state(false);
   let busy = $state(false);
   let walking = $state(false);
+  const FILED_TODAY = `/find?c=${encodeURIComponent('created = today')}`;
   let looks = $state(false);
   let templating = $state(false);
   let columns = $state<string[]>(JSON.parse(localStorage.getItem('intake:columns') ?? '["document_date"]') as string[]);
@@ -277,6 +278,7 @@
     <div class="px-4 pt-3">
       <div class="flex items-baseline gap-3">
         <h1 class="flex-1 text-[22px]">Intake</h1>
+        <a class="link small" href={FILED_TODAY} title="To change values, copy or move what was filed today">Filed today</a>
         <button class="link small" onclick={() => (templating = true)}>From templates</button>
       </div>
       <div class="bring">
@@ -438,7 +440,7 @@
         <div class="mt-2 border-t border-hair pt-1.5">
           <div class="flex items-baseline gap-3">
             <label class="heading flex-1" for="intake-dossier">Dossier, if any</label>
-            <button class="link small" type="button" onclick={() => (walking = true)} title="Alt d">Choose…</button>
+            <button class="link small min-h-6" type="button" onclick={() => (walking = true)} title="Alt d">Choose…</button>
             <Pin what="the dossier" on={sheets.pins.includes('dossier')} toggle={() => sheets.togglePin('dossier')} />
           </div>
           <input

@@ -18,6 +18,7 @@ export interface Filling {
   lifted: Record<string, { value: string; page: number; text: string }[]>;
 }
 
+const EMPTY: Filling = { type: '', values: {}, named: '', dossier: '', dossierTitle: '', section: null, lifted: {} };
 /** The sheet of several documents at once. */
 const SHARED = '';
 /** The sheet of what has just been filed. */
@@ -34,14 +35,14 @@ const read = <T>(name: string, otherwise: T): T => JSON.parse(drafts.getItem(nam
  * documents that follow; what was filed last can be given again.
  */
 export class Sheets {
-  now = $state<Filling>({ type: '', values: {}, named: '', dossier: '', dossierTitle: '', section: null, lifted: {} });
+  now = $state<Filling>({ ...EMPTY });
   faults = $state<Record<string, string>>({});
   /** Fields, and `type` and `dossier`, whose values stay for the documents that follow. */
   pins = $state.raw<string[]>(read(PINS, []));
   last = $state.raw<Filling | null>(read(LAST, null));
   #of = NONE;
   #lock = 0;
-  #opened = '';
+  #opened = JSON.stringify(EMPTY);
 
   /** @param change tells the list what the server answered */
   constructor(private readonly change: (act: () => Promise<IntakeAnswer & { faults: Record<string, string> }>) => Promise<unknown>) {}
@@ -61,7 +62,9 @@ export class Sheets {
     void this.leave();
     // What was filled in while a document was still on its way is meant for it.
     const early =
-      this.#of === NONE && this.changed && document && Object.keys(document.values).length === 0 ? $state.snapshot(this.now) : null;
+      this.#of === NONE && this.changed && document !== null && document.type === null && Object.keys(document.values).length === 0
+        ? $state.snapshot(this.now)
+        : null;
     if (early) drafts.removeItem(this.#draft(NONE));
     this.#of = of;
     this.#lock = document?.lock_version ?? 0;

@@ -33,6 +33,9 @@ afterEach(() => vi.restoreAllMocks());
 
 describe('the sheets of what waits', () => {
   it('begin with what is known of the document by the way it came', () => {
+    // As when the place is opened: first there is no list yet.
+    sheets.open(null);
+    sheets.note();
     sheets.open(
       waits('A', {
         type: { code: 'notice', name: 'Notice' },
