@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Capture;
 
 use App\Jobs\BackgroundJob;
+use App\Jobs\Urgency;
 use App\Models\Document;
 use Carbon\CarbonInterface;
 
@@ -13,6 +14,17 @@ final class LayText extends BackgroundJob
 {
     public function __construct(public readonly int $document)
     {
+    }
+
+    /**
+     * While a document waits its pages may be turned, and what was read of them the wrong way up must not stay in them: so it is
+     * done once it is filed, and read.
+     */
+    public static function soon(Document $document): void
+    {
+        if ($document->wants_layer && $document->state === Document::FILED && $document->text_state !== Document::TEXT_PENDING) {
+            self::dispatch($document->id)->onQueue(Urgency::Started->value)->afterCommit();
+        }
     }
 
     public function handle(Layering $layering): void
@@ -26,7 +38,7 @@ final class LayText extends BackgroundJob
     public static function unfinished(CarbonInterface $before): array
     {
         return self::ids(
-            Document::query()->where('wants_layer', true)->where('text_state', '!=', Document::TEXT_PENDING)->where('updated_at', '<', $before),
+            Document::query()->where('wants_layer', true)->where('state', Document::FILED)->where('text_state', '!=', Document::TEXT_PENDING)->where('updated_at', '<', $before),
         );
     }
 

@@ -12,7 +12,6 @@ use App\History\Act;
 use App\History\History;
 use App\Index\Indexer;
 use App\Intake\Arrivals;
-use App\Jobs\Urgency;
 use App\Models\Document;
 use App\Models\Version;
 use App\Redaction\Redactions;
@@ -187,9 +186,7 @@ final readonly class TextReading
     private function finish(Document $document, array $outcome, string $left): void
     {
         $document->fill($outcome)->save();
-        if ($document->wants_layer) {
-            LayText::dispatch($document->id)->onQueue(Urgency::Started->value)->afterCommit();
-        }
+        LayText::soon($document);
         if ($left !== '') {
             History::record(Act::ReadInPart, null, $document, ['version' => $document->version, 'reason' => $left]);
         }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Intake;
 
 use App\Access\Rights;
+use App\Capture\LayText;
 use App\Catalog\Catalog;
 use App\Files\FileTitle;
 use App\History\Act;
@@ -82,6 +83,7 @@ final readonly class Filing
                     ...$one->name === null ? [] : ['title' => $one->name],
                 ]);
                 $ids[] = $document->id;
+                LayText::soon($document);
                 foreach ($this->below($document->id) as $attachment) {
                     $attachment->update(['state' => Document::FILED, 'filed_at' => $document->filed_at]);
                     $ids[] = $attachment->id;

@@ -83,6 +83,14 @@ it('makes documents of a stack, keeps all pages as they came, and puts the words
     // What is seen of its pages is seen of the file with the words too.
     $this->getJson("/api/intake/pages?of[]={$second['ref']}")->assertOk();
     expect(DB::table('pages')->where('document_id', $document->id)->where('number', 2)->value('text'))->toContain('keeper of the sluice');
+    // Nothing is laid into what may still be turned. A copy of the state is filed, and taken back to go on.
+    expect($document->wants_layer)->toBeTrue();
+    $act = $this->postJson('/api/intake/file', [
+        'documents' => [$second['ref']],
+        'type' => 'mooring_permit',
+        'values' => ['permit_number' => ['MP-2025-1187'], 'vessel' => ['Tern']],
+    ])->assertOk()->json('act');
+    $document->refresh();
     // Any program finds the words in the file itself, straight and upright, and the first version has all pages as they lay.
     $files = app(FileStore::class);
     $read = static fn (string $sha256): array => explode("\f", (string) shell_exec('pdftotext -layout '.escapeshellarg($files->path($sha256)).' -'));
@@ -91,6 +99,7 @@ it('makes documents of a stack, keeps all pages as they came, and puts the words
     $versions = Version::query()->where('document_id', $document->id)->orderBy('number')->get();
     expect($versions->pluck('page_count')->all())->toBe([3, 2])->and($versions[1]->sha256)->toBe($document->sha256);
     expect(shell_exec('pdfinfo '.escapeshellarg($files->path($versions[0]->sha256))))->toMatch('/Pages:\s+3/');
+    $this->postJson("/api/document-acts/{$act}/undo")->assertOk();
     // The stack is no longer there; taken back, it is all there is.
     $this->getJson("/api/documents/{$ref}")->assertNotFound();
     $this->as('librarian')->postJson("/api/intake/pages/{$work}/undo")->assertNotFound();
@@ -106,6 +115,12 @@ it('puts the words where they are seen, on pages that were turned too', function
         'documents' => [['pages' => [sortedPage($ref, 2), sortedPage($ref, 1, ['turn' => 270])]]],
     ])->assertOk();
     $document = Document::query()->where('state', Document::WAITING)->firstOrFail();
+    $this->postJson('/api/intake/file', [
+        'documents' => [$document->ref],
+        'type' => 'stoppage_notice',
+        'values' => ['waterway' => ['Sea lock pound'], 'document_date' => ['2024']],
+    ])->assertOk();
+    $document->refresh();
     $path = app(FileStore::class)->path($document->sha256);
     $boxes = (string) shell_exec('pdftotext -bbox '.escapeshellarg($path).' -');
     // By another program, on both pages the heading stands at the left of the first line.
@@ -114,6 +129,16 @@ it('puts the words where they are seen, on pages that were turned too', function
     foreach ($found as [, $x, $y]) {
         expect((float) $x)->toBeGreaterThan(50)->toBeLessThan(90)->and((float) $y)->toBeGreaterThan(60)->toBeLessThan(110);
     }
+});
+
+it('reads a page that was turned again, whatever was read of it before', function () {
+    $ref = arrived(stackOf([scanOf('The wrong way up. '.LETTER, 0.0, 180)]));
+    $document = Document::query()->where('ref', $ref)->firstOrFail();
+    $document->update(['wants_layer' => true]);
+    expect(DB::table('pages')->where('document_id', $document->id)->value('text'))->not->toContain('keeper of the sluice');
+    $this->postJson('/api/intake/pages', ['sources' => [$ref], 'documents' => [['pages' => [sortedPage($ref, 1, ['turn' => 180])]]]])->assertOk();
+    $made = Document::query()->where('state', Document::WAITING)->firstOrFail();
+    expect(DB::table('pages')->where('document_id', $made->id)->value('text'))->toContain('keeper of the sluice');
 });
 
 it('joins pictures and PDFs, and leaves a document alone that nothing was done to', function () {
@@ -200,7 +225,7 @@ it('prints separator sheets that any reader of codes reads', function () {
 it('leaves a file as it is when the words cannot be put into it, and says so', function () {
     $ref = arrived(stackOf([scanOf(LETTER)]));
     $document = Document::query()->where('ref', $ref)->firstOrFail();
-    $document->update(['wants_layer' => true]);
+    $document->update(['wants_layer' => true, 'state' => Document::FILED]);
     (new LayText($document->id))->failed(null);
     expect($document->refresh()->text_reason)->toContain('Its words could not be put into the PDF')->and($document->wants_layer)->toBeFalse();
     $sha256 = $document->sha256;
