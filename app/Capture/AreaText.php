@@ -6,10 +6,8 @@ namespace App\Capture;
 
 use App\Files\Drawing;
 use App\Files\FilePages;
-use App\Files\FileStore;
 use App\Models\Document;
 use App\Support\ExternalProgram;
-use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Capture\UnreadableFile;
 
 /** Reads a part of a page by OCR there and then, for who points at words that were not read. */
@@ -20,7 +18,7 @@ final readonly class AreaText
 
     private const MOST = 1_500_000;
 
-    public function __construct(private FileStore $files, private Drawing $drawing)
+    public function __construct(private Drawing $drawing)
     {
     }
 
@@ -31,7 +29,7 @@ final readonly class AreaText
     public function of(Document $document, int $page, float $left, float $top, float $right, float $bottom): string
     {
         return ExternalProgram::inFolder(function (string $folder) use ($document, $page, $left, $top, $right, $bottom): string {
-            $pdf = $this->pdf($document, $folder);
+            $pdf = $this->drawing->pages($document->sha256, $document->file_name, "{$folder}/pages.pdf");
             [$width, $height] = self::size($pdf, $page, $folder);
             [$x, $y] = [(int) ($left * $width), (int) ($top * $height)];
             [$w, $h] = [(int) (($right - $left) * $width), (int) (($bottom - $top) * $height)];
@@ -39,14 +37,10 @@ final readonly class AreaText
                 return '';
             }
             $area = ['-x', (string) $x, '-y', (string) $y, '-W', (string) $w, '-H', (string) $h];
-            $number = (string) $page;
-            ExternalProgram::run(
-                [
-                    'pdftoppm', '-q', '-cropbox', '-gray', '-png', '-singlefile', '-r', (string) self::DOTS, '-f', $number, '-l', $number,
-                    ...$area, $pdf, "{$folder}/area",
-                ],
-                $folder,
-            );
+            $how = ['-cropbox', '-gray', '-png', '-r', (string) self::DOTS, ...$area];
+            if (! FilePages::draw($pdf, $page, $how, "{$folder}/area.png", $folder)) {
+                return '';
+            }
             [, $text] = ExternalProgram::run(
                 ['tesseract', "{$folder}/area.png", '-', '-l', 'eng', '--psm', '6', '--dpi', (string) self::DOTS],
                 $folder,
@@ -54,15 +48,6 @@ final readonly class AreaText
 
             return trim((string) preg_replace('/\s+/u', ' ', mb_scrub($text)));
         });
-    }
-
-    private function pdf(Document $document, string $folder): string
-    {
-        $path = $this->files->path($document->sha256);
-
-        return $document->file_kind === FileKind::Image->value && Drawing::isNeeded($this->files->head($document->sha256))
-            ? $this->drawing->of($document->sha256)
-            : FilePages::pdf($path, $document->file_name, "{$folder}/pages.pdf");
     }
 
     /** @return array{float, float} width and height of a page as it is seen, in dots */

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Capture;
 
 use App\Files\Drawing;
+use App\Files\FilePages;
 use App\Files\FileStore;
 use App\Files\UprightPicture;
 use App\Support\ExternalProgram;
@@ -243,26 +244,7 @@ final readonly class Extractor
     private function scannedPage(string $path, int $number, TextPage $page, string $folder): TextPage
     {
         $dots = 150;
-        ExternalProgram::run(
-            [
-                'pdftoppm',
-                '-q',
-                '-cropbox',
-                '-r',
-                (string) $dots,
-                '-f',
-                (string) $number,
-                '-l',
-                (string) $number,
-                '-gray',
-                '-png',
-                '-singlefile',
-                $path,
-                "{$folder}/page",
-            ],
-            $folder,
-        );
-        if (! is_file("{$folder}/page.png")) {
+        if (! FilePages::draw($path, $number, ['-cropbox', '-r', (string) $dots, '-gray', '-png'], "{$folder}/page.png", $folder)) {
             return $page;
         }
         $read = $this->ocr("{$folder}/page.png", 0, 0);

@@ -22,15 +22,20 @@ final class LayText extends BackgroundJob
      */
     public static function soon(Document $document): void
     {
-        if ($document->wants_layer && $document->state === Document::FILED && $document->text_state !== Document::TEXT_PENDING) {
+        if (self::isDue($document)) {
             self::dispatch($document->id)->onQueue(Urgency::Started->value)->afterCommit();
         }
+    }
+
+    private static function isDue(Document $document): bool
+    {
+        return $document->wants_layer && $document->state === Document::FILED && $document->text_state !== Document::TEXT_PENDING;
     }
 
     public function handle(Layering $layering): void
     {
         $document = Document::query()->find($this->document);
-        if ($document !== null && $document->wants_layer && $document->text_state !== Document::TEXT_PENDING) {
+        if ($document !== null && self::isDue($document)) {
             $layering->lay($document);
         }
     }
@@ -38,7 +43,11 @@ final class LayText extends BackgroundJob
     public static function unfinished(CarbonInterface $before): array
     {
         return self::ids(
-            Document::query()->where('wants_layer', true)->where('state', Document::FILED)->where('text_state', '!=', Document::TEXT_PENDING)->where('updated_at', '<', $before),
+            Document::query()
+                ->where('wants_layer', true)
+                ->where('state', Document::FILED)
+                ->where('text_state', '!=', Document::TEXT_PENDING)
+                ->where('updated_at', '<', $before),
         );
     }
 

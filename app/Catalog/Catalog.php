@@ -147,13 +147,17 @@ final class Catalog
      */
     public function typeFor(User $user, string $code, ?int $present = null): DocumentType
     {
+        return $this->typeOrNone($user, $code, $present) ?? throw new Refused("There is no document type “{$code}”.");
+    }
+
+    /** The same, where it may be that there is none. */
+    public function typeOrNone(User $user, ?string $code, ?int $present = null): ?DocumentType
+    {
         $type = $this->types()->firstWhere('code', $code);
         $known = $this->known($user);
-        if ($type === null || ($known !== null && $type->id !== $present && ! in_array($code, $known->types, true))) {
-            throw new Refused("There is no document type “{$code}”.");
-        }
+        $isHidden = $known !== null && $type?->id !== $present && ! in_array($code, $known->types, true);
 
-        return $type;
+        return $isHidden ? null : $type;
     }
 
     /** What a person may know of by name; null for who knows all. */

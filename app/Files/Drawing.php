@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Files;
 
 use App\Support\ExternalProgram;
+use App\Support\Refused;
 use Brenvic\Core\Capture\UnreadableFile;
 
 /**
@@ -41,6 +42,18 @@ final readonly class Drawing
         }
 
         return $target;
+    }
+
+    /**
+     * The path of a PDF with the pages of a stored file: its own, the one drawn of it, or one made in `target`.
+     *
+     * @throws Refused|UnreadableFile when it has none
+     */
+    public function pages(string $sha256, string $name, string $target): string
+    {
+        return self::isNeeded($this->files->head($sha256))
+            ? $this->of($sha256)
+            : FilePages::pdf($this->files->path($sha256), $name, $target);
     }
 
     /**

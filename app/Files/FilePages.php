@@ -81,6 +81,22 @@ final class FilePages
         return true;
     }
 
+    /**
+     * Draws a page as a picture.
+     *
+     * @param  list<string>  $how  options of pdftoppm: resolution, form, part
+     * @param  string  $target  the path of the picture, with the ending that its form has
+     * @return bool whether there is one
+     */
+    public static function draw(string $pdf, int $page, array $how, string $target, string $folder): bool
+    {
+        @unlink($target);
+        $stem = substr($target, 0, -strlen(pathinfo($target, PATHINFO_EXTENSION)) - 1);
+        ExternalProgram::run(['pdftoppm', '-q', ...$how, '-f', (string) $page, '-l', (string) $page, '-singlefile', $pdf, $stem], $folder);
+
+        return is_file($target);
+    }
+
     /** How many pages a PDF has; none when it cannot be opened. */
     public static function count(string $pdf, string $folder): int
     {

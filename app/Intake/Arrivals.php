@@ -52,10 +52,7 @@ final readonly class Arrivals
                 $this->files->head($template->sha256),
                 ['created_by' => $by->id, 'document_type_id' => $template->document_type_id],
             );
-            DB::insert(
-                'INSERT INTO document_values (document_id, field_id, position, value) SELECT ?, field_id, position, value FROM document_values WHERE document_id = ?',
-                [$made->id, $template->id],
-            );
+            Filing::copyValues($template->id, $made->id);
             ReadText::soon($made);
 
             return $made;

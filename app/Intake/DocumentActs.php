@@ -124,7 +124,9 @@ final readonly class DocumentActs
             }
             $this->seal($user, $changed);
 
-            return DocumentActLog::keep($user, $copies ? DocumentActKind::Copy : DocumentActKind::Move, ($copies ? 'Copied to ' : 'Moved to ').$to->name, $items);
+            $kind = $copies ? DocumentActKind::Copy : DocumentActKind::Move;
+
+            return DocumentActLog::keep($user, $kind, ($copies ? 'Copied to ' : 'Moved to ').$to->name, $items);
         });
     }
 
@@ -412,10 +414,7 @@ final readonly class DocumentActs
         foreach ($document->attachments()->get() as $attachment) {
             if ($this->rights->sees($by, $attachment) && ! $this->redactions->binds($by, $attachment)) {
                 $below = $this->copied($attachment, $to, $by, $copy->id);
-                DB::insert(
-                    'INSERT INTO document_values (document_id, field_id, position, value) SELECT ?, field_id, position, value FROM document_values WHERE document_id = ?',
-                    [$below->id, $attachment->id],
-                );
+                Filing::copyValues($attachment->id, $below->id);
                 array_push($made, $below->id, ...$this->copyBelow($attachment, $below, $to, $by));
             }
         }

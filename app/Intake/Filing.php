@@ -266,6 +266,16 @@ final readonly class Filing
             : FileTitle::of($document->file_name);
     }
 
+    /** Gives a document that has none the own values of another. */
+    public static function copyValues(int $from, int $to): void
+    {
+        DB::insert(
+            'INSERT INTO document_values (document_id, field_id, position, value)
+                SELECT ?, field_id, position, value FROM document_values WHERE document_id = ?',
+            [$to, $from],
+        );
+    }
+
     /** @return list<Document> everything attached, attachments of attachments too */
     public function below(int $document): array
     {

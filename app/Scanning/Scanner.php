@@ -11,6 +11,7 @@ use Brenvic\Core\Exchange\Escl\ScannerStatus;
 use Brenvic\Core\Exchange\Escl\ScanSettings;
 use Brenvic\Core\Xml\InvalidXml;
 use Illuminate\Http\Client\ConnectionException;
+use Illuminate\Http\Client\PendingRequest;
 use Illuminate\Http\Client\Response;
 use Illuminate\Support\Facades\Http;
 
@@ -49,9 +50,7 @@ final readonly class Scanner
     public function begin(ScanSettings $settings, ScannerCapabilities $of): string
     {
         $response = $this->asked(
-            fn (): Response => Http::connectTimeout(self::CONNECT)
-                ->timeout(self::ANSWER)
-                ->withoutRedirecting()
+            fn (): Response => self::http()
                 ->withBody($settings->xml($of), 'text/xml')
                 ->post("{$this->address}/ScanJobs"),
         );
@@ -74,9 +73,7 @@ final readonly class Scanner
     public function next(string $job, string $file): ?string
     {
         $response = $this->asked(
-            fn (): Response => Http::connectTimeout(self::CONNECT)
-                ->timeout(self::PAGE)
-                ->withoutRedirecting()
+            fn (): Response => self::http(self::PAGE)
                 ->withOptions(['sink' => $file])
                 ->get(rtrim($job, '/').'/NextDocument'),
         );
@@ -87,7 +84,12 @@ final readonly class Scanner
     public function end(string $job): void
     {
         // One that is over needs no end.
-        $this->asked(fn (): Response => Http::connectTimeout(self::CONNECT)->timeout(self::ANSWER)->withoutRedirecting()->delete($job));
+        $this->asked(fn (): Response => self::http()->delete($job));
+    }
+
+    private static function http(int $seconds = self::ANSWER): PendingRequest
+    {
+        return Http::connectTimeout(self::CONNECT)->timeout($seconds)->withoutRedirecting();
     }
 
     private function root(): string
@@ -98,7 +100,7 @@ final readonly class Scanner
     private function get(string $what): Response
     {
         $response = $this->asked(
-            fn (): Response => Http::connectTimeout(self::CONNECT)->timeout(self::ANSWER)->withoutRedirecting()->get("{$this->address}/{$what}"),
+            fn (): Response => self::http()->get("{$this->address}/{$what}"),
         );
         if ($response->status() !== 200) {
             throw new Refused("The scanner “{$this->source->name}” answers {$response->status()}.");

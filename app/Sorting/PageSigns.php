@@ -6,11 +6,9 @@ namespace App\Sorting;
 
 use App\Files\Drawing;
 use App\Files\FilePages;
-use App\Files\FileStore;
 use App\Jobs\Urgency;
 use App\Models\Document;
 use App\Support\ExternalProgram;
-use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Pages\PageLook;
 use Brenvic\Core\Pages\Raster;
 use Brenvic\Core\Pages\SeparatorCode;
@@ -27,7 +25,7 @@ final readonly class PageSigns
     /** How sure Tesseract must be which way is up; below it says anything. */
     private const SURE = 2.0;
 
-    public function __construct(private FileStore $files, private Drawing $drawing)
+    public function __construct(private Drawing $drawing)
     {
     }
 
@@ -86,7 +84,7 @@ final readonly class PageSigns
         $known = array_map(static fn (PageSign $sign): int => $sign->number, $this->of($sha256));
         $wanted = array_diff(range(1, max(1, $pages)), $known);
         ExternalProgram::inFolder(function (string $folder) use ($sha256, $wanted): void {
-            $pdf = $this->pdf($sha256, $folder);
+            $pdf = $this->drawing->pages($sha256, '', "{$folder}/pages.pdf");
             foreach ($wanted as $number) {
                 $sign = $this->sign($pdf, $number, $folder);
                 DB::table('page_signs')->insertOrIgnore([
@@ -99,15 +97,6 @@ final readonly class PageSigns
                 ]);
             }
         });
-    }
-
-    private function pdf(string $sha256, string $folder): string
-    {
-        $head = $this->files->head($sha256);
-
-        return Drawing::isNeeded($head)
-            ? $this->drawing->of($sha256)
-            : FilePages::pdf($this->files->path($sha256), FileKind::detect($head, '') === FileKind::Pdf ? 'a.pdf' : 'a', "{$folder}/pages.pdf");
     }
 
     private function sign(string $pdf, int $number, string $folder): PageSign
@@ -127,15 +116,9 @@ final readonly class PageSigns
 
     private static function drawn(string $pdf, int $number, int $dots, string $folder): ?string
     {
-        $page = (string) $number;
         $file = "{$folder}/look-{$dots}.pgm";
-        @unlink($file);
-        ExternalProgram::run(
-            ['pdftoppm', '-q', '-cropbox', '-gray', '-r', (string) $dots, '-f', $page, '-l', $page, '-singlefile', $pdf, substr($file, 0, -4)],
-            $folder,
-        );
 
-        return is_file($file) ? $file : null;
+        return FilePages::draw($pdf, $number, ['-cropbox', '-gray', '-r', (string) $dots], $file, $folder) ? $file : null;
     }
 
     private static function separator(string $file, string $folder): ?SeparatorCode

@@ -12,6 +12,7 @@ use App\Files\FilePages;
 use App\Files\FileStore;
 use App\Files\NewFile;
 use App\Intake\Arrivals;
+use App\Intake\Filing;
 use App\Models\Document;
 use App\Models\DocumentType;
 use App\Models\Library;
@@ -22,6 +23,7 @@ use App\Support\ExternalProgram;
 use App\Support\Refused;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Pages\PagePlan;
+use Brenvic\Core\Pages\SeparatorCode;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Gate;
@@ -66,7 +68,7 @@ final readonly class Sorting
             $untouched = [];
             foreach ($wanted as $i => $one) {
                 $source = $one->pages[0]->source;
-                if ($one->isWhole($source, $counts[$source]) && self::isNothingKnown($one)) {
+                if ($one->isWhole($source, $counts[$source]) && $one->known == new SeparatorCode()) {
                     $untouched[$source] = true;
                 } else {
                     $made[] = [$one, ...$this->filesOf($one, $pdfs, $counts, "{$folder}/{$i}")];
@@ -155,11 +157,6 @@ final readonly class Sorting
         if ($left !== []) {
             throw new Refused(count($left).(count($left) === 1 ? ' page has' : ' pages have').' no place any more. Nothing was changed.');
         }
-    }
-
-    private static function isNothingKnown(SortedDocument $one): bool
-    {
-        return $one->known->library === null && $one->known->type === null && $one->known->dossier === null;
     }
 
     /**
@@ -277,11 +274,7 @@ final readonly class Sorting
             'version' => $isVersion ? 2 : 1,
         ]);
         if ($number === 1) {
-            DB::insert(
-                'INSERT INTO document_values (document_id, field_id, position, value)
-                    SELECT ?, field_id, position, value FROM document_values WHERE document_id = ?',
-                [$document->id, $source->id],
-            );
+            Filing::copyValues($source->id, $document->id);
         }
         foreach ($isVersion ? [[1, $came, count($one->pages)], [2, $put, count($one->kept())]] : [] as [$version, [$sha256, $bytes], $pages]) {
             Version::query()->create([
@@ -330,16 +323,6 @@ final readonly class Sorting
         $named = $one->known->library === null ? null : $this->catalog->libraries()->firstWhere('code', $one->known->library);
         $library = $named !== null && Gate::allows('file', $named) ? $named : $source->library()->firstOrFail();
 
-        return [$library, $this->type($one->known->type, $by) ?? $this->catalog->types()->get((int) $source->document_type_id)];
-    }
-
-    /** The type that a sheet names, where the person may know of it. */
-    private function type(?string $code, User $by): ?DocumentType
-    {
-        try {
-            return $code === null ? null : $this->catalog->typeFor($by, $code);
-        } catch (Refused) {
-            return null;
-        }
+        return [$library, $this->catalog->typeOrNone($by, $one->known->type) ?? $this->catalog->types()->get((int) $source->document_type_id)];
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Sorting;
 
+use App\Files\FilePages;
 use App\Files\FileStore;
 use App\Files\UprightPicture;
 use App\Models\Document;
@@ -39,14 +40,10 @@ final readonly class Thumb
     private function draw(Document $document, string $folder): ?string
     {
         $path = $this->files->path($document->sha256);
-        $side = (string) self::SIDE;
         if ($document->file_kind === FileKind::Pdf->value) {
-            ExternalProgram::run(
-                ['pdftoppm', '-q', '-cropbox', '-jpeg', '-scale-to', $side, '-f', '1', '-l', '1', '-singlefile', $path, "{$folder}/page"],
-                $folder,
-            );
+            $how = ['-cropbox', '-jpeg', '-scale-to', (string) self::SIDE];
 
-            return is_file("{$folder}/page.jpg") ? "{$folder}/page.jpg" : null;
+            return FilePages::draw($path, 1, $how, "{$folder}/page.jpg", $folder) ? "{$folder}/page.jpg" : null;
         }
         $size = $document->file_kind === FileKind::Image->value ? UprightPicture::size($path) : null;
         if ($size === null || config('brenvic.limits.image_pixels') < $size[0] * $size[1]) {

@@ -52,7 +52,8 @@ it('sets them into a document whose placeholders are cut in pieces, in tables, h
 });
 
 it('sets them into content controls by their tags and titles', function () {
-    $control = static fn (string $properties, string $text): string => "<w:sdt><w:sdtPr>{$properties}<w:showingPlcHdr/></w:sdtPr><w:sdtContent>".runs([$text, ' more']).'</w:sdtContent></w:sdt>';
+    $control = static fn (string $properties, string $text): string => "<w:sdt><w:sdtPr>{$properties}<w:showingPlcHdr/></w:sdtPr>".
+        '<w:sdtContent>'.runs([$text, ' more']).'</w:sdtContent></w:sdt>';
     $filled = WordTemplate::filled(wordPart(
         $control('<w:tag w:val="vessel"/>', 'Click here').$control('<w:alias w:val="document_date"/>', 'Date').$control('<w:tag w:val="other"/>', 'Stays'),
     ), $this->values);

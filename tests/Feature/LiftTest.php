@@ -65,8 +65,8 @@ it('keeps where a value was lifted from, and tells it who may see the value as i
     expect($this->as('reader')->getJson("/api/documents/{$ref}/lifted")->assertOk()->json('lifted.document_date.0.page'))->toBe(1);
     // Another value is not lifted from there.
     $lock = $this->as('librarian')->getJson("/api/documents/{$ref}")->json('lock_version');
-    $this->putJson("/api/documents/{$ref}", ['type' => 'stoppage_notice', 'values' => ['waterway' => ['Sea lock pound'], 'document_date' => ['2023']], 'lock_version' => $lock])
-        ->assertOk();
+    $other = ['type' => 'stoppage_notice', 'values' => ['waterway' => ['Sea lock pound'], 'document_date' => ['2023']]];
+    $this->putJson("/api/documents/{$ref}", [...$other, 'lock_version' => $lock])->assertOk();
     expect($this->getJson("/api/documents/{$ref}/lifted")->json('lifted'))->toBe([]);
 });
 

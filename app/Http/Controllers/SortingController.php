@@ -8,14 +8,12 @@ use App\Access\WaitingSight;
 use App\Catalog\Catalog;
 use App\Http\Requests\SortingInput;
 use App\Models\Document;
-use App\Models\DocumentType;
 use App\Models\User;
 use App\Sorting\PageSign;
 use App\Sorting\PageSigns;
 use App\Sorting\SeparatorSheet;
 use App\Sorting\Sorting;
 use App\Sorting\Thumb;
-use App\Support\Refused;
 use Brenvic\Core\Pages\SeparatorCode;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -77,7 +75,8 @@ final readonly class SortingController
         ]);
         $user = User::of($request);
         $library = $catalog->libraries()->firstWhere('code', $input['library'] ?? null);
-        $type = isset($input['type']) ? $this->type($catalog, $user, $input['type']) : null;
+        $type = $catalog->typeOrNone($user, $input['type'] ?? null);
+        abort_if(isset($input['type']) && $type === null, 404);
         abort_if(isset($input['library']) && ($library === null || ! isset($user->libraryRights()[$library->id])), 404);
         $dossier = $input['dossier'] ?? null;
         $lines = array_filter([
@@ -99,16 +98,6 @@ final readonly class SortingController
                 'Cache-Control' => 'private, no-store',
             ],
         );
-    }
-
-    /** A type that a person may know of; the others are not there. */
-    private function type(Catalog $catalog, User $user, string $code): DocumentType
-    {
-        try {
-            return $catalog->typeFor($user, $code);
-        } catch (Refused) {
-            abort(404);
-        }
     }
 
     /** The first page of a waiting document in small. */

@@ -13,6 +13,7 @@ use App\Models\User;
 use Brenvic\Core\Design\IndexSheet;
 use Brenvic\Core\Design\SourcePart;
 use Brenvic\Core\Fields\FieldDefinition;
+use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
 use stdClass;
 
@@ -39,53 +40,50 @@ final readonly class WaitingResource
      */
     public function of(User $user, ?string $known = null): array
     {
-        $query = WaitingSight::of($user)->where('state', Document::WAITING)->whereNull('parent_id');
+        $waiting = WaitingSight::of($user)->where('state', Document::WAITING)->toBase();
         $sources = SourceResource::troubled($this->catalog->design(), $user);
-        $stamp = $this->stamp($user, $sources);
+        $at = $this->atWork->others($user);
+        $state = self::state($waiting);
+        $stamp = md5(serialize([$state, $sources, $this->catalog->stamp(), $user->id, $at]));
+        $answer = ['stamp' => $stamp, 'total' => (int) $state->documents, 'documents' => null, 'sources' => $sources];
         if ($stamp === $known) {
-            return ['stamp' => $stamp, 'total' => $query->count(), 'documents' => null, 'sources' => $sources];
+            return $answer;
         }
         $attached = 'SELECT count(*) FROM documents AS a WHERE a.parent_id = documents.id AND a.deleted_at IS NULL';
         // Rows, not models: of thousands these would take most of the time.
-        $documents = $query
-            ->clone()
-            ->toBase()
+        $documents = $waiting
+            ->whereNull('parent_id')
             ->select(self::COLUMNS)
             ->selectRaw("({$attached}) AS attachments")
             ->orderBy('id')
             ->limit(self::MOST)
             ->get();
 
-        return [
-            'stamp' => $stamp,
-            'total' => count($documents) < self::MOST ? count($documents) : $query->count(),
-            'documents' => $this->rows(array_values($documents->all()), $user),
-            'sources' => $sources,
-        ];
+        return [...$answer, 'documents' => $this->rows(array_values($documents->all()), $at, $user)];
     }
 
-    /** @param  list<array{code: string, name: string, says: string}>  $sources */
-    private function stamp(User $user, array $sources): string
+    /** What differs whenever something in the list does; `documents` is how many it has, without what is attached to them. */
+    private static function state(Builder $waiting): stdClass
     {
-        $state = WaitingSight::of($user)
-            ->where('state', Document::WAITING)
-            ->toBase()
+        /** @var stdClass $state an aggregate has one row always */
+        $state = $waiting
+            ->clone()
             ->selectRaw('count(*) AS all_of_them, sum(id) AS ids, max(updated_at) AS latest, sum(lock_version) AS locks, sum(bytes) AS bytes')
-            ->selectRaw("sum(text_state = 'pending') AS pending")
+            ->selectRaw("sum(text_state = 'pending') AS pending, sum(parent_id IS NULL) AS documents")
             ->first();
 
-        return md5(serialize([$state, $sources, $this->catalog->stamp(), $user->id, $this->atWork->others($user)]));
+        return $state;
     }
 
     /**
      * @param  list<stdClass>  $documents
+     * @param  array<int, string>  $at  who else is at work, by document
      * @return list<array<string, mixed>>
      */
-    private function rows(array $documents, User $user): array
+    private function rows(array $documents, array $at, User $user): array
     {
         $present = Filing::presentOf(array_map(static fn (stdClass $d): int => (int) $d->id, $documents));
         $dossiers = $this->exchanges->dossiers(array_values(array_unique(array_filter(array_column($documents, 'exchange')))), $user);
-        $at = $this->atWork->others($user);
         $shown = $this->catalog->fieldsShownTo($user);
         $sources = $this->catalog->design()->parts(SourcePart::class);
         $names = DB::table('users')->whereIn('id', array_unique(array_filter(array_column($documents, 'created_by'))))->pluck('name', 'id');

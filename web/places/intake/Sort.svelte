@@ -2,6 +2,7 @@
   import { api } from '@/api/client';
   import { plural } from '@/parts/format';
   import type { Pdf } from '@/places/read/pdf';
+  import { isPicture, pagesUrl } from '@/places/read/shown';
   import { thumb } from '@/places/read/thumb';
   import { app } from '@/state/app.svelte';
   import { keys } from '@/state/keys.svelte';
@@ -15,7 +16,6 @@
   let { of }: { of: string } = $props();
 
   const WIDTH = 124;
-  const SHOWABLE = /\.(png|jpe?g|gif|webp)$/i;
   // svelte-ignore state_referenced_locally
   const work = new Sorting(of.split(','));
   let pdfs = $state.raw<Record<string, Pdf>>({});
@@ -32,8 +32,8 @@
   async function openAll() {
     const { openPdf } = await import('@/places/read/pdf');
     for (const d of work.documents) {
-      if (d.file_kind === 'image' && SHOWABLE.test(d.file_name)) continue;
-      const task = openPdf(api.fileUrl(d.ref, 1) + (d.file_kind === 'image' ? '&drawn=1' : ''), true);
+      if (isPicture(d)) continue;
+      const task = openPdf(pagesUrl(d, 1), true);
       closers.push(task.close);
       task.pdf.then(
         (pdf) => (pdfs = { ...pdfs, [d.ref]: pdf }),
@@ -44,7 +44,7 @@
   const named = (ref: string) => work.documents.find((d) => d.ref === ref)?.file_name ?? ref;
   const pictureOf = (tile: Tile) => {
     const d = work.documents.find((o) => o.ref === tile.source);
-    return d?.file_kind === 'image' && SHOWABLE.test(d.file_name) ? api.fileUrl(d.ref, 1) : '';
+    return d && isPicture(d) ? api.fileUrl(d.ref, 1) : '';
   };
   /** What is known of a document by its separator sheet, in words. */
   function known(stack: Sorting['stacks'][number]): string {

@@ -5,6 +5,7 @@
   import type { Reading } from './document.svelte';
   import type { Marking } from './marking.svelte';
   import type { Pdf } from './pdf';
+  import { isPicture, pagesUrl } from './shown';
 
   let {
     reading,
@@ -14,21 +15,18 @@
     marking = null,
   }: { reading: Reading; zoom?: number; turn?: number; thumbs?: boolean; marking?: Marking | null } = $props();
 
-  const SHOWABLE = /\.(png|jpe?g|gif|webp)$/i;
   let pdf = $state.raw<Pdf | null>(null);
   let fault = $state('');
   let width = $state(0);
   const record = $derived(reading.record!);
-  const image = $derived(
-    record.file_kind === 'image' && SHOWABLE.test(record.file_name) ? api.fileUrl(record.ref, record.shown_version) : null,
-  );
+  const image = $derived(isPicture(record) ? api.fileUrl(record.ref, record.shown_version) : null);
 
   // A picture that browsers do not show (TIFF) is shown as a PDF of its pages.
   const isDrawn = $derived(record.file_kind === 'pdf' || (record.file_kind === 'image' && !image));
 
   $effect(() => {
     if (!isDrawn || record.page_count === 0) return;
-    const url = api.fileUrl(record.ref, record.shown_version) + (record.file_kind === 'image' ? '&drawn=1' : '');
+    const url = pagesUrl(record, record.shown_version);
     let opened: { close: () => void } | null = null;
     void import('./pdf').then(({ openPdf }) => {
       const task = openPdf(url);
