@@ -81,7 +81,7 @@ it('makes documents of a stack, keeps all pages as they came, and puts the words
         ->and($second['proposed_dossier'])->toBe('DS-00012-X');
     $document = Document::query()->where('ref', $second['ref'])->firstOrFail();
     // What is seen of its pages is seen of the file with the words too.
-    $this->getJson("/api/intake/pages?of[]={$second['ref']}")->assertOk();
+    $this->getJson("/api/intake/pages?of[]={$second['ref']}")->assertOk()->assertJsonPath('documents.0.version', 2);
     expect(DB::table('pages')->where('document_id', $document->id)->where('number', 2)->value('text'))->toContain('keeper of the sluice');
     // Nothing is laid into what may still be turned. A copy of the state is filed, and taken back to go on.
     expect($document->wants_layer)->toBeTrue();

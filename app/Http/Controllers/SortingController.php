@@ -45,6 +45,7 @@ final readonly class SortingController
                 'file_name' => $document->file_name,
                 'file_kind' => $document->file_kind,
                 'page_count' => $document->page_count,
+                'version' => $document->version,
                 'text_state' => $document->text_state,
                 'fault' => $signs->fault($document->sha256),
                 'signs' => array_map(self::shape(...), $signs->of($document->sha256)),

@@ -33,7 +33,7 @@
     const { openPdf } = await import('@/places/read/pdf');
     for (const d of work.documents) {
       if (isPicture(d)) continue;
-      const task = openPdf(pagesUrl(d, 1), true);
+      const task = openPdf(pagesUrl(d, d.version), true);
       closers.push(task.close);
       task.pdf.then(
         (pdf) => (pdfs = { ...pdfs, [d.ref]: pdf }),
@@ -44,7 +44,7 @@
   const named = (ref: string) => work.documents.find((d) => d.ref === ref)?.file_name ?? ref;
   const pictureOf = (tile: Tile) => {
     const d = work.documents.find((o) => o.ref === tile.source);
-    return d && isPicture(d) ? api.fileUrl(d.ref, 1) : '';
+    return d && isPicture(d) ? api.fileUrl(d.ref, d.version) : '';
   };
   /** What is known of a document by its separator sheet, in words. */
   function known(stack: Sorting['stacks'][number]): string {

@@ -9,6 +9,7 @@ const document = (ref: string, signs: PageSign[]) => ({
   file_name: `${ref}.pdf`,
   file_kind: 'pdf',
   page_count: signs.length,
+  version: 1,
   text_state: 'read',
   fault: '',
   signs,
