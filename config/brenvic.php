@@ -60,6 +60,9 @@ return [
     // only it can reach.
     'private_networks' => (bool) env('BRENVIC_PRIVATE_NETWORKS', false),
 
+    // The program that draws the pages of office files, by its path; LibreOffice where it is not said and the machine has it.
+    'office' => env('BRENVIC_OFFICE'),
+
     'limits' => [
         // An upload or an imported file, in bytes.
         'file_bytes' => (int) env('BRENVIC_FILE_BYTES', 200 * 1024 * 1024),

@@ -16,6 +16,7 @@ final readonly class Extracted
      * @param  string|null  $exchange  of a mail: what all mails of its exchange have alike
      * @param  string  $title  of a mail its subject; empty where the file has no name of its own within
      * @param  string  $left  what of the file was not read; empty when all was
+     * @param  int|null  $drawn  of an office file: how many of the pages were drawn; null when that was not tried
      */
     public function __construct(
         public array $pages,
@@ -24,6 +25,12 @@ final readonly class Extracted
         public ?string $exchange = null,
         public string $title = '',
         public string $left = '',
+        public ?int $drawn = null,
     ) {
+    }
+
+    public function text(): string
+    {
+        return implode('', array_map(static fn (TextPage $page): string => $page->text, $this->pages));
     }
 }

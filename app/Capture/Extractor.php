@@ -9,6 +9,7 @@ use App\Files\FilePages;
 use App\Files\FileStore;
 use App\Files\UprightPicture;
 use App\Support\ExternalProgram;
+use Brenvic\Core\Capture\BesidePages;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Capture\MarkupText;
 use Brenvic\Core\Capture\PlainPages;
@@ -19,6 +20,7 @@ use Brenvic\Core\Capture\TextEncoding;
 use Brenvic\Core\Capture\TextPage;
 use Brenvic\Core\Capture\UnreadableFile;
 use Closure;
+use Symfony\Component\Process\ExecutableFinder;
 
 /** Reads the text of a stored file, whatever its kind. */
 final readonly class Extractor
@@ -28,6 +30,9 @@ final readonly class Extractor
 
     /** What is said of a PDF some pages of which were read by OCR. */
     public const OCR = 'Pages without text were read by OCR.';
+
+    /** What makes a mail of an MSG file. */
+    private const MESSAGES = 'msgconvert';
 
     /** Kinds that are read as text, up to a length. */
     private const PLAIN = [FileKind::Rtf, FileKind::Html, FileKind::Markdown, FileKind::Table, FileKind::Text];
@@ -66,7 +71,10 @@ final readonly class Extractor
             FileKind::OpenSlides => new Extracted(PlainPages::of($this->office->text($path, $kind))),
             FileKind::Rtf => new Extracted(PlainPages::of(RtfText::of($this->bytes($path)))),
             FileKind::Mail => $this->mail->read($path),
+            FileKind::Message => $this->message($path),
             FileKind::Mailbox => $this->mail->readMailbox($path),
+            // Nothing but what draws its pages knows how it is written.
+            FileKind::OldOffice => $this->drawn($sha256, $kind),
             FileKind::Html => $this->decoded($path, MarkupText::ofHtml(...)),
             FileKind::Markdown, FileKind::Table, FileKind::Text => $this->decoded($path, static fn (string $text): string => $text),
             FileKind::Other => throw new UnreadableFile('unknown', 'Brenvic does not know this kind of file, so its text was not read.'),
@@ -81,7 +89,25 @@ final readonly class Extractor
             $extracted->exchange,
             $extracted->title,
             $left,
+            $extracted->drawn,
         );
+    }
+
+    /**
+     * An office file as its pages are drawn, and behind them what they do not show.
+     *
+     * @throws UnreadableFile
+     */
+    public function drawn(string $sha256, FileKind $kind): Extracted
+    {
+        $pdf = $this->drawing->of($sha256, $kind);
+        $drawn = $this->pdf($pdf);
+        $text = $kind === FileKind::OldOffice ? '' : $this->extract($sha256, $kind)->text();
+        $beside = BesidePages::of($text, $drawn->pages);
+        $all = $beside === '' ? $drawn->pages : [...$drawn->pages, ...PlainPages::of($beside)];
+        $left = $this->part($pdf, FileKind::Pdf, 0, count($drawn->pages));
+
+        return new Extracted($all, note: trim("{$drawn->note} {$left}"), left: $left, drawn: count($drawn->pages));
     }
 
     /**
@@ -166,6 +192,26 @@ final readonly class Extractor
         ['pages' => $pages, 'ocr' => $isOcr] = $this->pdfPages($path, 1, (int) config('brenvic.limits.pages'), INF);
 
         return new Extracted($pages, note: $isOcr ? self::OCR : '');
+    }
+
+    /** @throws UnreadableFile */
+    private function message(string $path): Extracted
+    {
+        if ((new ExecutableFinder())->find(self::MESSAGES) === null) {
+            throw new UnreadableFile('unknown', 'MSG mails are not read on this server. The mail is kept as it is.');
+        }
+
+        return ExternalProgram::inFolder(function (string $folder) use ($path): Extracted {
+            [$code] = ExternalProgram::run([self::MESSAGES, '--outfile', "{$folder}/message.eml", $path], $folder);
+            // Of what is damaged it makes a mail that says nothing.
+            $mail = $code === 0 ? (string) @file_get_contents("{$folder}/message.eml", length: 65_536) : '';
+            [$head, $body] = [...explode("\n\n", str_replace("\r", '', $mail), 2), ''];
+            if (trim($body) === '' && preg_match('/^(?:From|To|Cc|Subject|Message-ID): /mi', $head) !== 1) {
+                throw new UnreadableFile('damaged', 'The mail is damaged and cannot be opened. It is kept as it is.');
+            }
+
+            return $this->mail->read("{$folder}/message.eml");
+        });
     }
 
     /** @return array{pages: list<TextPage>, ocr: bool} */

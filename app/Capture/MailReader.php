@@ -69,10 +69,15 @@ final class MailReader
 
     private static function subject(IMessage $message): string
     {
-        $subject = (string) iconv_mime_decode(
-            (string) $message->getHeader(HeaderConsts::SUBJECT)?->getRawValue(),
-            ICONV_MIME_DECODE_CONTINUE_ON_ERROR,
-            'UTF-8',
+        $raw = (string) $message->getHeader(HeaderConsts::SUBJECT)?->getRawValue();
+        // Letters beyond ASCII may stand there as they are (RFC 6532), beside encoded words.
+        $raw = mb_check_encoding($raw, 'UTF-8') ? $raw : mb_convert_encoding($raw, 'UTF-8', 'Windows-1252');
+        $subject = (string) preg_replace_callback(
+            '/[\x00-\x7F]+/',
+            static fn (array $plain): string => str_contains($plain[0], '=?')
+                ? (string) iconv_mime_decode($plain[0], ICONV_MIME_DECODE_CONTINUE_ON_ERROR, 'UTF-8')
+                : $plain[0],
+            $raw,
         );
 
         return trim((string) preg_replace('/\s+/u', ' ', mb_scrub($subject)));

@@ -7,6 +7,7 @@ namespace App\Capture;
 use App\Annotations\Annotations;
 use App\Files\FileStore;
 use App\Files\FileTitle;
+use App\Files\OfficePages;
 use App\Files\PageStore;
 use App\History\Act;
 use App\History\History;
@@ -72,7 +73,8 @@ final readonly class TextReading
         if ($document === null || $document->text_state !== Document::TEXT_PENDING) {
             return [];
         }
-        $extracted = $this->extracted($document->sha256, $document->file_kind);
+        // What is marked on the version before is carried over to pages, which must not change again: they are drawn now.
+        $extracted = $this->extracted($document->sha256, $document->file_kind, $document->version > 1);
         $stored = [];
         if ($extracted instanceof Extracted) {
             foreach ($extracted->attachments as $attachment) {
@@ -180,13 +182,14 @@ final readonly class TextReading
     /**
      * Says how the reading of a document ended.
      *
-     * @param  array{text_state: string, text_reason: string, page_count?: int}  $outcome
+     * @param  array{text_state: string, text_reason: string, page_count?: int, drawn_pages?: int|null}  $outcome
      * @param  string  $left  what was not read
      */
     private function finish(Document $document, array $outcome, string $left): void
     {
         $document->fill($outcome)->save();
         LayText::soon($document);
+        DrawOffice::soon($document);
         if ($left !== '') {
             History::record(Act::ReadInPart, null, $document, ['version' => $document->version, 'reason' => $left]);
         }
@@ -200,7 +203,7 @@ final readonly class TextReading
     public function readEarlier(int $id): void
     {
         foreach (Version::query()->where('document_id', $id)->where('text_state', Document::TEXT_PENDING)->get() as $version) {
-            $extracted = $this->extracted($version->sha256, $version->file_kind);
+            $extracted = $this->extracted($version->sha256, $version->file_kind, true);
             DB::transaction(function () use ($version, $extracted): void {
                 $document = Document::query()->find($version->document_id);
                 if ($document === null || $document->version === $version->number) {
@@ -215,16 +218,78 @@ final readonly class TextReading
         }
     }
 
-    private function extracted(string $sha256, string $kind): Extracted|UnreadableFile
+    /**
+     * Draws the pages of an office file that was read as a text, and reads it by them. What somebody marked or lifted on the text
+     * stays where it stands, and the text with it.
+     */
+    public function draw(int $id): void
     {
+        $document = Document::query()->find($id);
+        if ($document === null || ! self::isToBeDrawn($document)) {
+            return;
+        }
+        $drawn = $fault = null;
         try {
-            return $this->extractor->extract($sha256, FileKind::from($kind));
+            $drawn = self::isMarked($id) ? null : $this->extractor->drawn($document->sha256, FileKind::from($document->file_kind));
+        } catch (UnreadableFile) {
+            $fault = 'Its pages could not be drawn.';
+        }
+        DB::transaction(function () use ($document, $drawn, $fault): void {
+            $read = $document;
+            $document = Document::query()->find($read->id);
+            if ($document === null || $document->sha256 !== $read->sha256 || ! self::isToBeDrawn($document)) {
+                return;
+            }
+            if ($drawn === null || self::isMarked($document->id)) {
+                $document->update(['drawn_pages' => 0, 'text_reason' => trim("{$document->text_reason} {$fault}")]);
+
+                return;
+            }
+            $this->pages->replace($document->id, $drawn->pages);
+            $document->update(self::outcome($drawn));
+            if ($document->state === Document::FILED) {
+                $this->indexer->update([$document->id]);
+            }
+        });
+    }
+
+    public static function isToBeDrawn(Document $document): bool
+    {
+        return $document->drawn_pages === null &&
+            $document->text_state !== Document::TEXT_PENDING &&
+            FileKind::from($document->file_kind)->isOffice();
+    }
+
+    private static function isMarked(int $id): bool
+    {
+        foreach (['annotations', 'redactions', 'lifted_values'] as $table) {
+            if (DB::table($table)->where('document_id', $id)->exists()) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    /** @param  bool  $isDrawn  whether an office file is to be read by its pages, where they can be drawn */
+    private function extracted(string $sha256, string $kind, bool $isDrawn): Extracted|UnreadableFile
+    {
+        $kind = FileKind::from($kind);
+        if ($isDrawn && $kind->isOffice() && OfficePages::areDrawn()) {
+            try {
+                return $this->extractor->drawn($sha256, $kind);
+            } catch (UnreadableFile) {
+                // Its text may be read all the same.
+            }
+        }
+        try {
+            return $this->extractor->extract($sha256, $kind);
         } catch (UnreadableFile $fault) {
             return $fault;
         }
     }
 
-    /** @return array{text_state: string, text_reason: string, page_count?: int} */
+    /** @return array{text_state: string, text_reason: string, page_count?: int, drawn_pages?: int|null} */
     private static function outcome(Extracted|UnreadableFile $extracted): array
     {
         if ($extracted instanceof UnreadableFile) {
@@ -236,6 +301,7 @@ final readonly class TextReading
             'text_state' => $hasText ? Document::TEXT_READ : Document::TEXT_NONE,
             'text_reason' => $hasText ? $extracted->note : 'No words were found in the file.',
             'page_count' => count($extracted->pages),
+            'drawn_pages' => $extracted->drawn,
         ];
     }
 }

@@ -392,6 +392,7 @@ final readonly class DocumentActs
                 'text_state',
                 'text_reason',
                 'page_count',
+                'drawn_pages',
                 'exchange',
             ]),
             'library_id' => $to->id,

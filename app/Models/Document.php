@@ -29,6 +29,7 @@ use Illuminate\Database\Eloquent\SoftDeletes;
  * @property string $text_state
  * @property string $text_reason
  * @property int $page_count
+ * @property int|null $drawn_pages of an office file: how many of its pages were drawn; null while that is not settled
  * @property int|null $created_by
  * @property string|null $source the code of the source that it came from
  * @property string|null $intake_group who sees it while it waits; null for who brought it in

@@ -18,6 +18,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property string $file_name
  * @property string $file_kind
  * @property int $page_count
+ * @property int|null $drawn_pages of an office file: how many of its pages were drawn
  * @property string $text_state
  * @property string $text_reason
  * @property MadeHow $how

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Providers;
 
+use App\Capture\DrawOffice;
 use App\Capture\LayText;
 use App\Capture\ReadText;
 use App\Design\ProposeDesign;
@@ -65,6 +66,7 @@ final class AppServiceProvider extends ServiceProvider
             WorkOnBringing::class,
             LookAtPages::class,
             LayText::class,
+            DrawOffice::class,
             ScanStack::class,
         );
         Gate::define('administer', fn (User $user): bool => $user->role->mayAdminister());

@@ -70,8 +70,8 @@ final readonly class Redactor
     {
         $ending = match (FileKind::from($document->file_kind)) {
             FileKind::Pdf => 'pdf',
-            FileKind::Image => preg_match('/\.tiff?$/i', $document->file_name) === 1 ? 'pdf' : 'png',
-            default => 'txt',
+            FileKind::Image => preg_match('/\.(?:tiff?|hei[cf])$/i', $document->file_name) === 1 ? 'pdf' : 'png',
+            default => $document->drawn_pages > 0 ? 'pdf' : 'txt',
         };
 
         return pathinfo($document->file_name, PATHINFO_FILENAME)." (redacted).{$ending}";
@@ -81,8 +81,15 @@ final readonly class Redactor
     {
         $source = $this->files->whole($document->sha256);
         $pages = $this->pages($document);
+        $kind = FileKind::from($document->file_kind);
+        if ($document->drawn_pages > 0) {
+            // What is on no page of it is in no copy.
+            $drawn = array_filter($pages, static fn (int $number): bool => $number <= $document->drawn_pages, ARRAY_FILTER_USE_KEY);
 
-        return match (FileKind::from($document->file_kind)) {
+            return $this->pdf($this->drawing->of($document->sha256, $kind), $drawn, $document->drawn_pages, $folder);
+        }
+
+        return match ($kind) {
             FileKind::Pdf => $this->pdf($source, $pages, $document->page_count, $folder),
             FileKind::Image => Drawing::isNeeded($this->files->head($document->sha256))
                 ? $this->pdf($this->drawing->of($document->sha256), $pages, $document->page_count, $folder)

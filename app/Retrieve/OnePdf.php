@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Retrieve;
 
+use App\Files\Drawing;
 use App\Files\FilePages;
 use App\Files\PagePdf;
 use App\Files\UprightPicture;
@@ -12,6 +13,7 @@ use App\Models\Document;
 use App\Support\ExternalProgram;
 use App\Support\Refused;
 use Brenvic\Core\Capture\FileKind;
+use Brenvic\Core\Capture\UnreadableFile;
 use Brenvic\Core\Pdf\PdfJoin;
 use Brenvic\Core\Pdf\PdfOutline;
 use Brenvic\Core\Pdf\PdfPart;
@@ -186,6 +188,13 @@ final class OnePdf
 
             return $says(($reason === '' ? 'The PDF cannot be opened.' : $reason).' It goes along as an attached file, as it is.');
         }
+        $drawn = $this->drawn($item['ref'], $kind, $path);
+        if ($drawn !== null) {
+            // The pages show what it looks like; who is to work on it has the file.
+            $this->join->attach($path, basename($path));
+
+            return [[$drawn, '1-z'], FilePages::count($drawn, $this->folder)];
+        }
         $size = $kind === FileKind::Image ? @getimagesize($path) : false;
         if ($size !== false && $size[0] > 0 && $size[1] > 0 && in_array($size[2], [IMAGETYPE_JPEG, IMAGETYPE_PNG, IMAGETYPE_GIF], true)) {
             $this->pictures += (int) filesize($path);
@@ -217,6 +226,25 @@ final class OnePdf
         return $isShown
             ? $this->pages(static fn (PagePdf $pdf) => self::text($pdf, $item, mb_scrub($text)))
             : $says('This kind of file has no pages to show. It goes along as an attached file, as it is.');
+    }
+
+    /** The pages that were drawn of a file: of a picture that cannot be set as it is, or of an office file. */
+    private function drawn(string $ref, FileKind $kind, string $path): ?string
+    {
+        $isPicture = $kind === FileKind::Image && Drawing::isNeeded((string) file_get_contents($path, length: 64));
+        if (! $isPicture && ! $kind->isOffice()) {
+            return null;
+        }
+        $document = Document::query()->where('ref', $ref)->first(['sha256', 'drawn_pages']);
+        // What goes out may be another form of the document than what was drawn.
+        if ($document === null || (! $isPicture && ! $document->drawn_pages) || hash_file('sha256', $path) !== $document->sha256) {
+            return null;
+        }
+        try {
+            return app(Drawing::class)->of($document->sha256, $kind);
+        } catch (UnreadableFile) {
+            return null;
+        }
     }
 
     private function picture(PagePdf $pdf, string $path): void

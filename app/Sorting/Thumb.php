@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Sorting;
 
+use App\Files\Drawing;
 use App\Files\FilePages;
 use App\Files\FileStore;
 use App\Files\UprightPicture;
@@ -19,7 +20,7 @@ final readonly class Thumb
 
     private const QUALITY = 78;
 
-    public function __construct(private FileStore $files)
+    public function __construct(private FileStore $files, private Drawing $drawing)
     {
     }
 
@@ -40,12 +41,15 @@ final readonly class Thumb
     private function draw(Document $document, string $folder): ?string
     {
         $path = $this->files->path($document->sha256);
-        if ($document->file_kind === FileKind::Pdf->value) {
+        $kind = FileKind::from($document->file_kind);
+        $isDrawn = $document->drawn_pages > 0 || ($kind === FileKind::Image && Drawing::isNeeded($this->files->head($document->sha256)));
+        if ($isDrawn || $kind === FileKind::Pdf) {
+            $path = $isDrawn ? $this->drawing->of($document->sha256, $kind) : $path;
             $how = ['-cropbox', '-jpeg', '-scale-to', (string) self::SIDE];
 
             return FilePages::draw($path, 1, $how, "{$folder}/page.jpg", $folder) ? "{$folder}/page.jpg" : null;
         }
-        $size = $document->file_kind === FileKind::Image->value ? UprightPicture::size($path) : null;
+        $size = $kind === FileKind::Image ? UprightPicture::size($path) : null;
         if ($size === null || config('brenvic.limits.image_pixels') < $size[0] * $size[1]) {
             return null;
         }

@@ -36,7 +36,7 @@ use Illuminate\Support\Facades\DB;
 final readonly class Versions
 {
     /** What a version is, apart from who made it and why. */
-    public const FILE = ['sha256', 'bytes', 'file_name', 'file_kind', 'page_count', 'text_state', 'text_reason'];
+    public const FILE = ['sha256', 'bytes', 'file_name', 'file_kind', 'page_count', 'drawn_pages', 'text_state', 'text_reason'];
 
     public function __construct(
         private Changing $changing,
@@ -189,6 +189,7 @@ final readonly class Versions
                 'file_name' => $file->name,
                 'file_kind' => FileKind::detect($this->files->head($file->sha256), $file->name)->value,
                 'page_count' => 0,
+                'drawn_pages' => null,
                 'text_state' => Document::TEXT_PENDING,
                 'text_reason' => '',
             ]);

@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use Brenvic\Core\Capture\BesidePages;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Capture\LineBreaks;
 use Brenvic\Core\Capture\Mailbox;
@@ -9,6 +10,7 @@ use Brenvic\Core\Capture\MarkupText;
 use Brenvic\Core\Capture\OfficeText;
 use Brenvic\Core\Capture\RtfText;
 use Brenvic\Core\Capture\TextEncoding;
+use Brenvic\Core\Capture\TextPage;
 use Brenvic\Core\Capture\UnreadableFile;
 use Brenvic\Core\Pages\HitFinder;
 use Brenvic\Core\Query\Ledger;
@@ -226,3 +228,24 @@ it('makes a word of what a hyphen carries over, and keeps its parts', function (
         ->and($marked('known', "a well-\nknown lock"))
         ->toBe("a well-\n[known] lock");
 });
+
+it('tells what of a text is on no drawn page', function () {
+    $pages = [new TextPage(595, 842, "Inspec-\ntion of the ﬁrst gate 1,204.50"), new TextPage(595, 842, 'Foot of 14 March')];
+    expect(BesidePages::of("Inspection of the first gate\n1204.5 of 2024-03-14\nAsk the lockkeeper\nfoot\n", $pages))
+        ->toBe('Ask the lockkeeper')
+        ->and(BesidePages::of('', $pages))
+        ->toBe('')
+        ->and(BesidePages::of("Ask\n\nGate", []))
+        ->toBe("Ask\nGate");
+});
+
+it('tells pictures of telephones, mails and older office files by how they begin', function (string $head, string $name, FileKind $kind) {
+    expect(FileKind::detect($head, $name))->toBe($kind);
+})->with([
+    ["\0\0\0\x1cftypheic\0\0\0\0mif1", 'x', FileKind::Image],
+    ["\0\0\0\x1cftypmif1\0\0\0\0", 'x.jpg', FileKind::Image],
+    ["\0\0\0\x1cftypisom\0\0\0\0", 'film.mp4', FileKind::Other],
+    ["\xD0\xCF\x11\xE0\xA1\xB1\x1A\xE1\0\0", 'a.MSG', FileKind::Message],
+    ["\xD0\xCF\x11\xE0\xA1\xB1\x1A\xE1\0\0", 'a.xls', FileKind::OldOffice],
+    ["\xD0\xCF\x11\xE0\xA1\xB1\x1A\xE1\0\0", 'thumbs.db', FileKind::Other],
+]);

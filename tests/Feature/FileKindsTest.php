@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use App\Models\Document;
+use App\Support\ExternalProgram;
 use Illuminate\Support\Facades\DB;
 
 /** A JPEG with a line of large letters, held as EXIF says. */
@@ -241,4 +242,55 @@ it('finds a word that the end of a line cuts, and its parts', function () {
     }
     $hits = $this->getJson("/api/documents/{$ref}/pages/1?".http_build_query(['words' => 'inspector']))->assertOk();
     expect($hits->json('boxes.0'))->toHaveCount(2);
+});
+
+it('reads HEIC pictures and shows them, where the machine can', function () {
+    if (! is_executable('/usr/bin/heif-convert') || ! is_executable('/usr/bin/heif-enc')) {
+        $this->markTestSkipped('There is no program on this machine that opens HEIC pictures.');
+    }
+    $heic = ExternalProgram::inFolder(static function (string $folder): string {
+        file_put_contents("{$folder}/line.jpg", photograph('Sluice gate leaks', 1));
+        ExternalProgram::run(['heif-enc', "{$folder}/line.jpg", '-o', "{$folder}/line.heic"], $folder);
+
+        return (string) file_get_contents("{$folder}/line.heic");
+    });
+    // A telephone calls it as it likes.
+    $document = broughtIn($this, $heic, 'IMG_0001.HEIC');
+    expect($document->file_kind)->toBe('image')->and(textOf($document))->toContain('Sluice gate leaks');
+    $this->get("/api/documents/{$document->ref}/file?drawn=1")->assertOk()->assertHeader('Content-Type', 'application/pdf');
+    $this->get("/api/documents/{$document->ref}/file")->assertOk()->assertHeader('Content-Type', 'image/heic');
+    $this->get("/api/documents/{$document->ref}/thumb")->assertOk();
+    $broken = broughtIn($this, substr($heic, 0, 600), 'IMG_0002.HEIC');
+    expect($broken->text_state)->toBe('none')->and($broken->text_reason)->toContain('damaged');
+});
+
+it('reads MSG mails with what is attached, where the machine can', function () {
+    if (! is_executable('/usr/bin/msgconvert')) {
+        $this->markTestSkipped('There is no program on this machine that opens MSG mails.');
+    }
+    $msg = ExternalProgram::inFolder(static function (string $folder): string {
+        $script = dirname(__DIR__).'/fixtures/message.pl';
+        ExternalProgram::run(
+            ['perl', $script, "{$folder}/mail.msg", 'The sluice leaks – Grüße', 'It leaks at the sill.', 'plan.txt', 'A plan of the weir.'],
+            $folder,
+        );
+
+        return (string) file_get_contents("{$folder}/mail.msg");
+    });
+    $document = broughtIn($this, $msg, 'mail.msg');
+    expect($document->file_kind)
+        ->toBe('msg')
+        ->and($document->title)
+        ->toBe('The sluice leaks – Grüße')
+        ->and(textOf($document))
+        ->toContain('It leaks at the sill.')
+        ->toContain('ida@ash.example')
+        ->and($document->exchange)
+        ->not->toBeNull()
+        ->and($document->attachments->pluck('file_name')->all())
+        ->toBe(['plan.txt'])
+        ->and(textOf($document->attachments->first()))
+        ->toContain('A plan of the weir.');
+    $broken = broughtIn($this, substr($msg, 0, 600), 'mail.msg');
+    expect($broken->text_state)->toBe('none')->and($broken->text_reason)->toContain('damaged');
 });

@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\Capture\DrawOffice;
 use App\Capture\LayText;
 use App\Capture\ReadText;
 use App\Design\ProposeDesign;
@@ -125,6 +126,11 @@ beforeEach(function () {
             $this->document->update(['wants_layer' => true]);
 
             return [new LayText($this->document->id), fn (): string => $this->document->refresh()->text_reason];
+        },
+        DrawOffice::class => function (): array {
+            $this->document->update(['file_kind' => 'docx', 'drawn_pages' => null]);
+
+            return [new DrawOffice($this->document->id), fn (): string => $this->document->refresh()->text_reason];
         },
         ReadText::class => function (): array {
             $this->document->update(['text_state' => Document::TEXT_PENDING]);

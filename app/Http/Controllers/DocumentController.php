@@ -98,7 +98,8 @@ final readonly class DocumentController
             ];
         }
         if ($shown !== $document->version) {
-            $record = [...$record, ...$this->versions->find($document, $shown)->only(Versions::FILE), 'shown_version' => $shown];
+            $file = $this->versions->find($document, $shown)->only(array_diff(Versions::FILE, ['sha256']));
+            $record = [...$record, ...$file, 'drawn_pages' => (int) $file['drawn_pages'], 'shown_version' => $shown];
         }
 
         return new JsonResponse($record);
@@ -305,9 +306,10 @@ final readonly class DocumentController
             ]);
         }
         $head = (string) file_get_contents($path, length: 4096);
-        if ($request->boolean('drawn') && ! $isDownload && Drawing::isNeeded($head)) {
-            // Only stored files are pictures that need it; a redacted copy is a PDF already.
-            $path = $drawing->of(basename($path));
+        $kind = FileKind::detect($head, $name);
+        if ($request->boolean('drawn') && ! $isDownload && (Drawing::isNeeded($head) || $kind->isOffice())) {
+            // Only stored files need it; a redacted copy is a PDF already.
+            $path = $drawing->of(basename($path), $kind);
             [$name, $head] = ["{$name}.pdf", (string) file_get_contents($path, length: 4096)];
         }
 

@@ -128,6 +128,7 @@ final readonly class DocumentResource
             'path' => $document->path,
             'bytes' => $document->bytes,
             'page_count' => $document->page_count,
+            'drawn_pages' => (int) $document->drawn_pages,
             'source' => $isFiled ? null : $this->sourceOf($document),
             'intake_note' => $isFiled ? null : $document->intake_note,
             'proposed_dossier' => $isFiled ? null : $document->intake_dossier ?? $this->proposed($document, $user),

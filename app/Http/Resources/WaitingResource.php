@@ -24,8 +24,8 @@ final readonly class WaitingResource
     private const MOST = 5_000;
 
     private const COLUMNS = [
-        'id', 'ref', 'file_name', 'file_kind', 'path', 'bytes', 'page_count', 'library_id', 'document_type_id', 'source', 'intake_group',
-        'created_by', 'intake_note', 'intake_dossier', 'exchange', 'text_state', 'created_at', 'lock_version',
+        'id', 'ref', 'file_name', 'file_kind', 'path', 'bytes', 'page_count', 'drawn_pages', 'library_id', 'document_type_id', 'source',
+        'intake_group', 'created_by', 'intake_note', 'intake_dossier', 'exchange', 'text_state', 'created_at', 'lock_version',
     ];
 
     public function __construct(private Catalog $catalog, private ExchangeResource $exchanges, private AtWork $atWork)
@@ -99,6 +99,7 @@ final readonly class WaitingResource
                 'path' => $document->path,
                 'bytes' => (int) $document->bytes,
                 'page_count' => (int) $document->page_count,
+                'drawn_pages' => (int) $document->drawn_pages,
                 'library' => ['code' => $library->code ?? '', 'name' => $library->name ?? ''],
                 'type' => $type === null ? null : ['code' => $type->code, 'name' => $type->name],
                 'source' => $document->source === null ? null : $sources[$document->source]->name ?? null,

@@ -16,13 +16,20 @@ enum FileKind: string
     case OpenSheet = 'ods';
     case Slides = 'pptx';
     case OpenSlides = 'odp';
+    case OldOffice = 'office';
     case Mail = 'mail';
+    case Message = 'msg';
     case Mailbox = 'mbox';
     case Html = 'html';
     case Markdown = 'markdown';
     case Table = 'csv';
     case Text = 'text';
     case Other = 'other';
+
+    /** How compound files begin: the older office files, and MSG. */
+    private const COMPOUND = "\xD0\xCF\x11\xE0\xA1\xB1\x1A\xE1";
+
+    private const OLD = ['doc', 'dot', 'xls', 'xlt', 'ppt', 'pps'];
 
     public function label(): string
     {
@@ -36,7 +43,9 @@ enum FileKind: string
             self::OpenSheet => 'OpenDocument spreadsheet',
             self::Slides => 'Presentation',
             self::OpenSlides => 'OpenDocument presentation',
+            self::OldOffice => 'Office file of before 2007',
             self::Mail => 'Mail',
+            self::Message => 'Mail (MSG)',
             self::Mailbox => 'Mailbox',
             self::Html => 'HTML',
             self::Markdown => 'Markdown',
@@ -61,7 +70,13 @@ enum FileKind: string
             str_starts_with($head, 'GIF8'),
             str_starts_with($head, "II*\0"),
             str_starts_with($head, "MM\0*"),
-            str_starts_with($head, 'RIFF') && substr($head, 8, 4) === 'WEBP' => self::Image,
+            str_starts_with($head, 'RIFF') && substr($head, 8, 4) === 'WEBP',
+            self::isHeic($head) => self::Image,
+            str_starts_with($head, self::COMPOUND) => match (true) {
+                $extension === 'msg' => self::Message,
+                in_array($extension, self::OLD, true) => self::OldOffice,
+                default => self::Other,
+            },
             str_starts_with($head, "PK\x03\x04") => self::packed($head, $extension),
             str_starts_with($head, '{\\rtf') => self::Rtf,
             $extension === 'pdf', $extension === 'docx' => $extension === 'pdf' ? self::Pdf : self::Word,
@@ -109,6 +124,7 @@ enum FileKind: string
                 str_starts_with($head, 'GIF8') => 'image/gif',
                 str_starts_with($head, 'RIFF') => 'image/webp',
                 str_starts_with($head, 'II*'), str_starts_with($head, 'MM') => 'image/tiff',
+                self::isHeic($head) => 'image/heic',
                 default => 'image/jpeg',
             },
             self::Word => 'application/vnd.openxmlformats-officedocument.wordprocessingml.document',
@@ -118,7 +134,9 @@ enum FileKind: string
             self::OpenSheet => 'application/vnd.oasis.opendocument.spreadsheet',
             self::Slides => 'application/vnd.openxmlformats-officedocument.presentationml.presentation',
             self::OpenSlides => 'application/vnd.oasis.opendocument.presentation',
+            self::OldOffice => 'application/x-ole-storage',
             self::Mail => 'message/rfc822',
+            self::Message => 'application/vnd.ms-outlook',
             self::Mailbox => 'application/mbox',
             self::Html, self::Markdown, self::Table, self::Text => 'text/plain; charset=utf-8',
             self::Other => 'application/octet-stream',
@@ -137,7 +155,7 @@ enum FileKind: string
             $type === 'text/markdown' => self::Markdown,
             $type === 'text/csv', $type === 'text/tab-separated-values' => self::Table,
             $type === 'text/plain' => self::Text,
-            $type === 'application/msword' => self::Word,
+            $type === 'application/msword' => self::OldOffice,
             $type === 'text/rtf' => self::Rtf,
             default => self::ofExactType($type),
         };
@@ -152,6 +170,31 @@ enum FileKind: string
         }
 
         return null;
+    }
+
+    /** Whether it is a text, sheet or presentation of an office program, which draws its pages. */
+    public function isOffice(): bool
+    {
+        return in_array(
+            $this,
+            [
+                self::Word,
+                self::Rtf,
+                self::OpenText,
+                self::Workbook,
+                self::OpenSheet,
+                self::Slides,
+                self::OpenSlides,
+                self::OldOffice,
+            ],
+            true,
+        );
+    }
+
+    /** Whether a file begins as pictures of telephones do (ISO/IEC 23008-12: a `ftyp` box that names a brand of still pictures). */
+    public static function isHeic(string $head): bool
+    {
+        return substr($head, 4, 4) === 'ftyp' && preg_match('/^(?:hei[cxms]|mif1|msf1)/', substr($head, 8, 4)) === 1;
     }
 
     private static function isText(string $head): bool

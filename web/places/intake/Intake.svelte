@@ -69,7 +69,9 @@
   });
 
   let reading = $state.raw<Reading | null>(null);
-  const shownKey = $derived(waiting.looked ? `${waiting.looked.ref} ${waiting.looked.text_state} ${waiting.looked.bytes}` : '');
+  const shownKey = $derived(
+    waiting.looked ? `${waiting.looked.ref} ${waiting.looked.text_state} ${waiting.looked.bytes} ${waiting.looked.drawn_pages}` : '',
+  );
   const isBesidePages = $derived(waiting.shape === 'names');
   $effect(() => {
     const ref = shownKey.split(' ')[0];

@@ -3,6 +3,7 @@
   import type { WaitingDocument } from '@/api/types';
   import { bytes, moment } from '@/parts/format';
   import { app } from '@/state/app.svelte';
+  import { hasPages } from '@/places/read/shown';
   import { tick, untrack } from 'svelte';
   import { attachmentsOf, inSight, lacking, type Group } from './waiting';
   import type { Waiting } from './waiting.svelte';
@@ -86,7 +87,6 @@
   }
   const says = (d: WaitingDocument) => (d.text_state === 'pending' ? 'reading its text…' : d.text_state === 'none' ? 'no text' : '');
   const cell = (d: WaitingDocument, code: string) => d.values[code]?.map((v) => v.label).join('; ') ?? '';
-  const drawn = (d: WaitingDocument) => d.file_kind === 'pdf' || d.file_kind === 'image';
 </script>
 
 {#snippet check(d: WaitingDocument)}
@@ -187,7 +187,7 @@
               aria-label={d.file_name}
             >
               <span class="page"
-                >{#if drawn(d)}<img src={api.thumbUrl(d.ref)} alt="" loading="lazy" />{:else}<span class="quiet font-serif text-lg"
+                >{#if hasPages(d)}<img src={api.thumbUrl(d.ref)} alt="" loading="lazy" />{:else}<span class="quiet font-serif text-lg"
                     >{d.file_name.split('.').at(-1)}</span
                   >{/if}</span
               >

@@ -11,6 +11,7 @@ const waits = (file_name: string, more: Partial<WaitingDocument> = {}): WaitingD
   path: '',
   bytes: 1,
   page_count: 1,
+  drawn_pages: 0,
   library: { code: 'l', name: 'L' },
   type: null,
   source: null,

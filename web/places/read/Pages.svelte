@@ -5,7 +5,7 @@
   import type { Reading } from './document.svelte';
   import type { Marking } from './marking.svelte';
   import type { Pdf } from './pdf';
-  import { isPicture, pagesUrl } from './shown';
+  import { hasPages, isPicture, pagesUrl } from './shown';
 
   let {
     reading,
@@ -21,8 +21,9 @@
   const record = $derived(reading.record!);
   const image = $derived(isPicture(record) ? api.fileUrl(record.ref, record.shown_version) : null);
 
-  // A picture that browsers do not show (TIFF) is shown as a PDF of its pages.
-  const isDrawn = $derived(record.file_kind === 'pdf' || (record.file_kind === 'image' && !image));
+  const isDrawn = $derived(hasPages(record) && !image);
+  // What an office file has beside its pages, comments say, is text.
+  const last = $derived(record.drawn_pages || record.page_count);
 
   $effect(() => {
     if (!isDrawn || record.page_count === 0) return;
@@ -64,7 +65,7 @@
       <PageView {reading} number={1} {image} width={drawnWidth} {turn} {marking} />
     {:else if !isDrawn || pdf || fault}
       {#each Array.from({ length: record.page_count }, (_, i) => i + 1) as number (number)}
-        <PageView {reading} {number} {pdf} width={drawnWidth} {turn} {marking} />
+        <PageView {reading} {number} pdf={number <= last ? pdf : null} width={drawnWidth} {turn} {marking} />
       {/each}
     {/if}
   </div>

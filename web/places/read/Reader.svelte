@@ -20,6 +20,7 @@
   import IconPlus from '@lucide/svelte/icons/plus';
   import { Reading } from './document.svelte';
   import FindHere from './FindHere.svelte';
+  import { hasPages } from './shown';
   import Heading from './Heading.svelte';
   import HitStrip from './HitStrip.svelte';
   import Pages from './Pages.svelte';
@@ -81,7 +82,7 @@
   const markable = $derived(
     reading.record?.state === 'filed' && reading.record.page_count > 0 && reading.record.shown_version === reading.record.version,
   );
-  const hasPictures = $derived(reading.record?.file_kind === 'pdf' || reading.record?.file_kind === 'image');
+  const hasPictures = $derived(reading.record !== null && hasPages(reading.record));
   function toggleMarks() {
     marks = !marks;
     if (marks) turn = 0;

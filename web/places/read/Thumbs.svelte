@@ -14,7 +14,10 @@
 <nav class="thumbs" aria-label="Thumbnails">
   {#each numbers as number (number)}
     <button class:here={reading.asked?.page === number} aria-label={`Go to page ${number}`} onclick={() => reading.goToPage(number)}>
-      {#if pdf}<canvas use:thumb={{ pdf, page: number, width: WIDTH }} style={`width:${WIDTH}px;min-height:60px`}></canvas>{/if}
+      {#if pdf && number <= (reading.record!.drawn_pages || number)}<canvas
+          use:thumb={{ pdf, page: number, width: WIDTH }}
+          style={`width:${WIDTH}px;min-height:60px`}
+        ></canvas>{/if}
       <span class="small num"
         >{number}{#if hits.has(number)}<span class="text-brass-text"> · {hits.get(number)}</span>{/if}</span
       >

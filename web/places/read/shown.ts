@@ -1,14 +1,19 @@
 import { api } from '@/api/client';
 import type { DocumentRecord } from '@/api/types';
 
-type Shown = Pick<DocumentRecord, 'ref' | 'file_kind' | 'file_name'>;
+/** Only office files have pages that were drawn of them. */
+type Shown = Pick<DocumentRecord, 'ref' | 'file_kind' | 'file_name'> & { drawn_pages?: number };
 
 const SHOWABLE = /\.(png|jpe?g|gif|webp)$/i;
+
+/** Whether a document is seen as pages: PDFs, pictures, and office files whose pages were drawn. */
+export const hasPages = (document: Pick<Shown, 'file_kind' | 'drawn_pages'>): boolean =>
+  document.file_kind === 'pdf' || document.file_kind === 'image' || (document.drawn_pages ?? 0) > 0;
 
 /** Whether a document is a picture that browsers show; others (TIFF) are shown as a PDF of their pages. */
 export const isPicture = (document: Shown): boolean => document.file_kind === 'image' && SHOWABLE.test(document.file_name);
 
 /** Where the PDF is that its pages are drawn from. */
 export function pagesUrl(document: Shown, version: number): string {
-  return api.fileUrl(document.ref, version) + (document.file_kind === 'image' ? '&drawn=1' : '');
+  return api.fileUrl(document.ref, version) + (document.file_kind === 'pdf' ? '' : '&drawn=1');
 }
