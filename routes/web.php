@@ -191,6 +191,7 @@ Route::prefix('api')->group(function (): void {
             Route::get('intake/hands', [IntakeController::class, 'hands']);
             Route::post('intake/hand-over', [IntakeController::class, 'handOver']);
             Route::put('intake/sheets/{document:ref}', [IntakeController::class, 'keep']);
+            Route::post('intake/values', [IntakeController::class, 'values']);
             Route::post('intake/file', [IntakeController::class, 'file']);
             Route::post('intake/file-complete', [IntakeController::class, 'fileComplete']);
             Route::post('intake/discard', [IntakeController::class, 'discard']);

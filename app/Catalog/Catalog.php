@@ -160,6 +160,16 @@ final class Catalog
         return $isHidden ? null : $type;
     }
 
+    /** The document type that a person means by its code or its name, if there is one that they may know of. */
+    public function typeNamed(User $user, string $named): ?DocumentType
+    {
+        $lower = mb_strtolower($named);
+        $type = $this->types()->firstWhere('code', $named) ??
+            $this->types()->first(static fn (DocumentType $type): bool => mb_strtolower($type->name) === $lower);
+
+        return $type === null ? null : $this->typeOrNone($user, $type->code);
+    }
+
     /** What a person may know of by name; null for who knows all. */
     public function known(User $user): ?Known
     {

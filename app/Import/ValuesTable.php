@@ -4,65 +4,91 @@ declare(strict_types=1);
 
 namespace App\Import;
 
-use App\Catalog\Catalog;
 use App\Support\Refused;
+use App\Tables\TableFile;
+use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\Nearest;
 
-/** The values file of an import: CSV (RFC 4180, UTF-8) with a column `file`. Several values of a field are split at `|`. */
+/**
+ * A table that says what the values of files are: a row a file, with a column `file`, perhaps `type`, and one for each field, named by
+ * its code or as it is labelled. Several values of a field are split at `|`.
+ */
 final class ValuesTable
 {
+    private const FILE = 'file';
+
+    private const TYPE = 'type';
+
     /**
+     * @param  array<string, FieldDefinition>  $fields  those that may be named, by code
      * @return array<string, RowSheet> by file
      *
      * @throws Refused when it is no such table
      */
-    public static function read(string $path, Catalog $catalog): array
+    public static function read(string $path, array $fields): array
     {
-        $stream = @fopen($path, 'rb');
-        if ($stream === false) {
-            throw new Refused("The values file “{$path}” cannot be opened.");
-        }
-        try {
-            $head = fgetcsv($stream, escape: '');
-            $head = array_map(
-                static fn (?string $name): string => trim((string) preg_replace('/^\x{FEFF}/u', '', (string) $name)),
-                $head ?: [],
-            );
-            if (! in_array('file', $head, true)) {
-                throw new Refused('The values file has no column “file”.');
+        $columns = null;
+        $sheets = [];
+        foreach ((new TableFile($path))->rows() as $row) {
+            if ($columns === null) {
+                $columns = self::columns($row, $fields);
+
+                continue;
             }
-            $known = ['file', 'type', ...array_keys($catalog->fields())];
-            foreach (array_diff($head, $known) as $name) {
-                $near = Nearest::of($name, $known);
-                throw new Refused(
-                    "The values file has a column “{$name}”, and there is no such field.".
-                        ($near === null ? '' : " Did you mean “{$near}”?"),
-                );
+            $file = $type = '';
+            $values = [];
+            foreach ($columns as $i => $name) {
+                $cell = $row[$i] ?? '';
+                if ($name === self::FILE) {
+                    $file = $cell;
+                } elseif ($name === self::TYPE) {
+                    $type = trim($cell);
+                } elseif (trim($cell) !== '') {
+                    $values[$name] = $fields[$name]->multiple ? explode('|', $cell) : [$cell];
+                }
             }
-            $sheets = [];
-            while (($row = fgetcsv($stream, escape: '')) !== false) {
-                if ($row === [null]) {
-                    continue;
-                }
-                $file = $type = '';
-                $values = [];
-                foreach ($head as $i => $name) {
-                    $cell = (string) ($row[$i] ?? '');
-                    if ($name === 'file') {
-                        $file = $cell;
-                    } elseif ($name === 'type') {
-                        $type = trim($cell);
-                    } elseif (trim($cell) !== '') {
-                        $field = $catalog->fields()[$name];
-                        $values[$name] = $field->multiple ? explode('|', $cell) : [$cell];
-                    }
-                }
+            if (trim($file) !== '') {
                 $sheets[$file] = new RowSheet($type, $values);
             }
-
-            return $sheets;
-        } finally {
-            fclose($stream);
         }
+
+        return $sheets;
+    }
+
+    /**
+     * @param  list<string>  $head
+     * @param  array<string, FieldDefinition>  $fields
+     * @return array<int, string> what the columns hold, by their place; those without a name are passed over
+     */
+    private static function columns(array $head, array $fields): array
+    {
+        $known = [self::FILE, self::TYPE, ...array_keys($fields)];
+        $byLabel = [];
+        foreach ($fields as $code => $field) {
+            $byLabel[mb_strtolower($field->label)] ??= $code;
+        }
+        $columns = [];
+        foreach ($head as $i => $name) {
+            $name = trim($name);
+            if ($name === '') {
+                continue;
+            }
+            $lower = mb_strtolower($name);
+            $code = match (true) {
+                in_array($name, $known, true) => $name,
+                $lower === self::FILE, $lower === self::TYPE => $lower,
+                default => $byLabel[$lower] ?? null,
+            };
+            if ($code === null) {
+                $near = Nearest::of($name, $known);
+                throw new Refused(
+                    "The table has a column “{$name}”, and there is no such field.".($near === null ? '' : " Did you mean “{$near}”?"),
+                );
+            }
+            $columns[$i] = $code;
+        }
+        in_array(self::FILE, $columns, true) || throw new Refused('The table has no column “file”, so it does not say which file a row is for.');
+
+        return $columns;
     }
 }

@@ -67,7 +67,7 @@ final class DemoCommand extends Command
     private function importLibrary(Import $import, string $folder, string $code): void
     {
         $library = Library::query()->where('code', $code)->firstOrFail();
-        $sheets = ValuesTable::read("{$folder}/{$code}.csv", app(Catalog::class));
+        $sheets = ValuesTable::read("{$folder}/{$code}.csv", app(Catalog::class)->fields());
         $files = [];
         foreach (array_keys($sheets) as $name) {
             $files[(string) $name] = "{$folder}/{$code}/{$name}";

@@ -354,6 +354,7 @@ const BODIES = [
         ['type' => 'stoppage_notice', 'values' => ['document_date' => ['2025']], 'lock_version' => 1],
         ['type' => '@deposit', 'values' => [], 'lock_version' => 1],
     ],
+    'POST api/intake/values' => [['file' => '@file'], ['file' => '@values'], ['file' => '@hidden']],
     'POST api/intake/file-complete' => [['documents' => ['@waiting']], ['documents' => ['@mine']]],
     'POST api/intake/library' => [['documents' => ['@ref'], 'library' => 'harbour']],
     'POST api/design/bringing' => [['library' => 'harbour', 'file' => '@file']],
@@ -498,6 +499,15 @@ final class Twin
             fn (mixed $value): mixed => match (true) {
                 is_array($value) => $this->filled($value),
                 $value === '@file' => UploadedFile::fake()->createWithContent('new.txt', 'The new wall of the quay.'),
+                // Names of a file that waits for others, of a type and of a field that one may not know of.
+                $value === '@values' => UploadedFile::fake()->createWithContent(
+                    'values.csv',
+                    strtr("file,type,document_date\nmine.txt,stoppage_notice,2024\nwaiting.txt,@deposit,2024\nmine.txt,@deposit,\n", $this->names),
+                ),
+                $value === '@hidden' => UploadedFile::fake()->createWithContent(
+                    'values.csv',
+                    strtr("file,@gauge,depositer\nmine.txt,4,Ash\n", $this->names),
+                ),
                 $value === '@same' => UploadedFile::fake()->createWithContent('same.txt', self::SECRET),
                 is_string($value) && str_starts_with($value, '@') && ctype_digit($this->names[$value] ?? '') => (int) $this->names[$value],
                 is_string($value) => strtr($value, $this->names),

@@ -65,6 +65,7 @@ import type {
   TransferPlan,
   ValueAct,
   ValuePlan,
+  ValuesReport,
   Version,
   View,
   VocabularyPreview,
@@ -596,6 +597,8 @@ export const api = {
   undoSorting: (work: number) => call<void>('POST', `intake/pages/${work}/undo`),
   moveWaiting: (documents: string[], library: string) => call<IntakeAnswer>('POST', 'intake/library', { documents, library }),
   upload: (file: File, library: string, path = '') => call<DocumentRecord>('POST', 'intake', form({ library, path, file })),
+  putValues: (file: File, documents: string[]) =>
+    call<IntakeAnswer & { report: ValuesReport }>('POST', 'intake/values', form({ file, documents: documents.join('\n') })),
   fileDocuments: (filing: { documents: string[]; type: string; values: Sheet; name: string; dossier: string; section: number | null }) =>
     call<IntakeAnswer & { act: number }>('POST', 'intake/file', filing),
   discard: (documents: string[]) => call<IntakeAnswer>('POST', 'intake/discard', { documents }),

@@ -28,7 +28,7 @@ final class ImportCommand extends PlainCommand
     protected $signature = 'brenvic:import {path : a file, or a folder with all that is below it}
         {--library= : code of the library}
         {--type= : code of the document type, where the values file names none}
-        {--values= : CSV with one row a file: a column “file”, perhaps “type”, and columns named by field codes}
+        {--values= : CSV, XLSX or ODS with one row a file: a column “file”, perhaps “type”, and columns named by fields}
         {--register= : a table whose columns were accepted as a proposal by who is named with --as}
         {--folders : values from the folders that files lie in, as they were accepted as a proposal by who is named with --as}
         {--as= : the sign-in name of whose accepted proposal it goes by}
@@ -111,7 +111,7 @@ final class ImportCommand extends PlainCommand
     private function sheets(array $files, Catalog $catalog, ?User $user): array
     {
         if ($this->option('values') !== null) {
-            return ValuesTable::read((string) $this->option('values'), $catalog);
+            return ValuesTable::read($this->valuesFile(), $catalog->fields());
         }
         $register = $this->option('register');
         if ($register === null && ! $this->option('folders')) {
@@ -124,6 +124,13 @@ final class ImportCommand extends PlainCommand
         Proposals::guardPublished($mapping, $catalog);
 
         return $register === null ? RegisterSheets::ofFolders($mapping, $files) : RegisterSheets::ofTable((string) $register, $mapping, $files);
+    }
+
+    private function valuesFile(): string
+    {
+        $path = (string) $this->option('values');
+
+        return is_file($path) && is_readable($path) ? $path : throw new Refused("The values file “{$path}” cannot be opened.");
     }
 
     /** Reads at once what would otherwise wait for the background worker. */

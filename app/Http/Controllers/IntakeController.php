@@ -11,6 +11,7 @@ use App\Http\Requests\ChosenInput;
 use App\Http\Requests\FilingInput;
 use App\Http\Requests\SheetInput;
 use App\Http\Requests\UploadInput;
+use App\Http\Requests\ValuesTableInput;
 use App\Http\Resources\DocumentResource;
 use App\Http\Resources\WaitingResource;
 use App\Intake\Arrivals;
@@ -19,6 +20,7 @@ use App\Intake\Completed;
 use App\Intake\Filing;
 use App\Intake\InvalidSheet;
 use App\Intake\LiftedValues;
+use App\Intake\ValuesForWaiting;
 use App\Models\Document;
 use App\Models\DocumentType;
 use App\Models\Group;
@@ -79,6 +81,16 @@ final class IntakeController
         LiftedValues::note($waiting, $catalog->fieldIds(), $request->lifted());
 
         return new JsonResponse(['faults' => (object) $faults, ...$resource->of(User::of($request))]);
+    }
+
+    /** Puts what a table says of files onto the sheets of those that wait. */
+    public function values(ValuesTableInput $request, ValuesForWaiting $values, WaitingResource $resource): JsonResponse
+    {
+        /** @var UploadedFile $table */
+        $table = $request->file('file');
+        $report = $values->put(User::of($request), (string) $table->getRealPath(), $request->documents());
+
+        return new JsonResponse(['report' => $report, ...$resource->of(User::of($request))]);
     }
 
     /** Files documents with the same sheet. */

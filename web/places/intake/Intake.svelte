@@ -1,6 +1,6 @@
 <script lang="ts">
   import { api, ApiError } from '@/api/client';
-  import type { DossierRecord, WaitingDocument } from '@/api/types';
+  import type { DossierRecord, ValuesReport, WaitingDocument } from '@/api/types';
   import Combobox from '@/parts/Combobox.svelte';
   import { focusOn } from '@/parts/focus';
   import { plural } from '@/parts/format';
@@ -19,10 +19,11 @@
   import DossierWalk from './DossierWalk.svelte';
   import FromTemplates from './FromTemplates.svelte';
   import HandOver from './HandOver.svelte';
+  import TableReport from './TableReport.svelte';
   import { areaOf, Lifting, pageAt, pointedAt } from './lifting.svelte';
   import Scan from './Scan.svelte';
   import { Sheets } from './sheets.svelte';
-  import { filesOf, lacking } from './waiting';
+  import { filesOf, isValuesTable, lacking, type Brought } from './waiting';
   import { Waiting } from './waiting.svelte';
   import WaitingList from './WaitingList.svelte';
 
@@ -36,6 +37,7 @@
   let templating = $state(false);
   let columns = $state<string[]>(JSON.parse(localStorage.getItem('intake:columns') ?? '["document_date"]') as string[]);
   let picker: HTMLInputElement;
+  let tablePicker: HTMLInputElement;
   let camera: HTMLInputElement;
   let sheet: HTMLFormElement;
 
@@ -166,24 +168,50 @@
   async function drop(event: DragEvent) {
     event.preventDefault();
     over = false;
-    if (event.dataTransfer) await waiting.receive(await filesOf(event.dataTransfer), library);
+    if (event.dataTransfer) await bring(await filesOf(event.dataTransfer));
+  }
+  /** A table that comes with other files may be a document, or say what the values of the others are: that is asked. */
+  async function bring(files: Brought[]) {
+    const isTable = await Promise.all(files.map(({ file }) => isValuesTable(file)));
+    const found = isTable.filter(Boolean).length === 1 && files.length > 1 ? isTable.indexOf(true) : -1;
+    const came = await waiting.receive(files.toSpliced(found < 0 ? files.length : found, 1), library);
+    if (found >= 0 && came.length > 0) table = { ...files[found]!, came };
+    else if (found >= 0) await waiting.receive([files[found]!], library);
+  }
+  /** A table, and what came with it. */
+  let table = $state.raw<(Brought & { came: string[] }) | null>(null);
+  let report = $state.raw<{ name: string; report: ValuesReport } | null>(null);
+  async function fillIn(file: File, documents: string[] = []) {
+    await sheets.leave();
+    const got = await waiting.values(file, documents);
+    if (!got) return;
+    table = null;
+    const named = got.rows.map((r) => r.ref);
+    sheets.given(waiting.documents.filter((d) => named.includes(d.ref)));
+    if (got.rows.every((r) => r.outcome === 'filled') && got.without === 0)
+      app.say(`${plural(got.rows.length, 'sheet was', 'sheets were')} filled in from “${file.name}”.`);
+    else report = { name: file.name, report: got };
+  }
+  async function asDocument() {
+    const files = [table!];
+    table = null;
+    await waiting.receive(files, library);
+  }
+  function pickTable(event: Event & { currentTarget: HTMLInputElement }) {
+    const file = event.currentTarget.files?.[0];
+    event.currentTarget.value = '';
+    if (file) void fillIn(file);
   }
   function paste(event: ClipboardEvent) {
     const files = [...(event.clipboardData?.files ?? [])];
     if (files.length === 0 || library === '') return;
     event.preventDefault();
-    void waiting.receive(
-      files.map((file) => ({ file, path: '' })),
-      library,
-    );
+    void bring(files.map((file) => ({ file, path: '' })));
   }
   function pick(event: Event & { currentTarget: HTMLInputElement }) {
     const files = [...(event.currentTarget.files ?? [])];
     event.currentTarget.value = '';
-    void waiting.receive(
-      files.map((file) => ({ file, path: '' })),
-      library,
-    );
+    void bring(files.map((file) => ({ file, path: '' })));
   }
 
   async function file(event?: Event) {
@@ -281,7 +309,6 @@
       <div class="flex items-baseline gap-3">
         <h1 class="flex-1 text-[22px]">Intake</h1>
         <a class="link small" href={FILED_TODAY} title="To change values, copy or move what was filed today">Filed today</a>
-        <button class="link small" onclick={() => (templating = true)}>From templates</button>
       </div>
       <div class="bring">
         <div class="w-full max-w-80">
@@ -309,8 +336,33 @@
           onchange={pick}
         />
       </div>
-      <p class="small quiet">Drop files and folders anywhere in this list, or paste them.</p>
+      <p class="small quiet">Drop files and folders in this list, or paste them.</p>
+      <div class="flex flex-wrap gap-x-4 pt-1">
+        <button class="link small" onclick={() => (templating = true)}>From templates</button>
+        <button
+          class="link small"
+          onclick={() => tablePicker.click()}
+          title="A table with a row for each file: a column “file”, perhaps “type”, and one for each field"
+          disabled={waiting.total === 0}>Values from a table</button
+        >
+        <input
+          bind:this={tablePicker}
+          type="file"
+          accept=".csv,.tsv,.xlsx,.ods"
+          class="sr-only"
+          tabindex="-1"
+          aria-label="Table with values"
+          onchange={pickTable}
+        />
+      </div>
     </div>
+    {#if table}
+      <div class="small mx-4 mt-2 border-l-2 border-brass pl-2" role="status">
+        <p>“{table.file.name}” says what the values of files are.</p>
+        <button class="link" onclick={() => fillIn(table!.file, table!.came)}>Fill in their sheets</button>
+        <button class="link ml-3" onclick={asDocument}>Bring it in as a document</button>
+      </div>
+    {/if}
     {#each waiting.troubled as s (s.code)}
       <p class="small mx-4 mt-2 border-l-2 border-rust pl-2" role="status">
         {s.name}: <span class="text-rust">{s.says}</span> It is tried again by itself.
@@ -532,6 +584,15 @@
       waiting.look(made[0] ?? '');
     }}
     onleave={() => (templating = false)}
+  />{/if}
+{#if report}<TableReport
+    {...report}
+    onlook={(document) => {
+      report = null;
+      waiting.chosen = [];
+      waiting.look(document);
+    }}
+    onleave={() => (report = null)}
   />{/if}
 {#if walking}<DossierWalk
     library={oneLibrary || library}

@@ -81,14 +81,13 @@ export class Sheets {
     const pinned = (code: string) => this.last !== null && this.pins.includes(code);
     const type = document?.type?.code ?? (pinned('type') ? this.last!.type : '');
     const fields = app.design!.types.find((t) => t.code === type)?.fields ?? [];
-    const known = Object.fromEntries(Object.entries(document?.values ?? {}).map(([code, list]) => [code, list.map((v) => v.value)]));
     const stays = Object.fromEntries(
       fields.filter((f) => pinned(f.code) && isGiven(this.last!.values[f.code])).map((f) => [f.code, [...this.last!.values[f.code]!]]),
     );
     const isPinned = !document?.proposed_dossier && pinned('dossier');
     return {
       type,
-      values: { ...defaultsOf(fields), ...stays, ...known },
+      values: { ...defaultsOf(fields), ...stays, ...Sheets.#known(document) },
       named: '',
       dossier: document?.proposed_dossier ?? (isPinned ? this.last!.dossier : ''),
       dossierTitle: isPinned ? this.last!.dossierTitle : '',
@@ -165,6 +164,27 @@ export class Sheets {
       // Somebody else was at it: what was typed is still here, and is looked at when the document is opened again.
       if (!(error instanceof ApiError)) throw error;
     }
+  }
+
+  /** Others gave these documents values, which count for more than what was typed for the same fields. */
+  given(documents: WaitingDocument[]): void {
+    for (const document of documents) {
+      const typed = drafts.getItem(this.#draft(document.ref));
+      if (!typed) continue;
+      const draft = JSON.parse(typed) as Filling;
+      drafts.setItem(
+        this.#draft(document.ref),
+        JSON.stringify({ ...draft, type: document.type?.code ?? draft.type, values: { ...draft.values, ...Sheets.#known(document) } }),
+      );
+    }
+    const open = documents.find((d) => d.ref === this.#of);
+    if (!open) return;
+    this.#of = DONE;
+    this.open(open);
+  }
+
+  static #known(document: WaitingDocument | null): Sheet {
+    return Object.fromEntries(Object.entries(document?.values ?? {}).map(([code, list]) => [code, list.map((v) => v.value)]));
   }
 
   /** Nothing was said at all. */

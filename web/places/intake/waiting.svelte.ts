@@ -1,5 +1,5 @@
 import { api, ApiError } from '@/api/client';
-import type { IntakeAnswer, TroubledSource, WaitingDocument } from '@/api/types';
+import type { IntakeAnswer, TroubledSource, ValuesReport, WaitingDocument } from '@/api/types';
 import { bytes, plural } from '@/parts/format';
 import { undoAct } from '@/parts/undoing';
 import { app } from '@/state/app.svelte';
@@ -109,7 +109,8 @@ export class Waiting {
     });
   }
 
-  async receive(files: Brought[], library: string): Promise<void> {
+  /** @returns what has come in, by reference */
+  async receive(files: Brought[], library: string): Promise<string[]> {
     const limit = app.person!.limits.file_bytes;
     const all = files.map((brought) => ({
       ...brought,
@@ -121,25 +122,32 @@ export class Waiting {
     }));
     this.coming = [...this.coming, ...all.map((q) => q.entry)];
     const queue = all.filter((q) => q.entry.fault === '');
+    const came: string[] = [];
     const worker = async () => {
-      for (let next = queue.shift(); next; next = queue.shift()) await this.#send(next, library);
+      for (let next = queue.shift(); next; next = queue.shift()) {
+        const ref = await this.#send(next, library);
+        if (ref) came.push(ref);
+      }
     };
     await Promise.all(Array.from({ length: AT_ONCE }, worker));
     await this.load();
+    return came;
   }
 
-  async #send({ file, path, entry }: Brought & { entry: Coming }, library: string): Promise<void> {
+  async #send({ file, path, entry }: Brought & { entry: Coming }, library: string): Promise<string | null> {
     try {
-      await this.#list.change(
+      const { ref } = await this.#list.change(
         () => api.upload(file, library, path),
         () => undefined,
       );
       this.coming = this.coming.filter((c) => c.key !== entry.key);
       // With hundreds the list is read anew now and then, not for each.
       if (this.coming.length % 20 === 0) await this.load();
+      return ref;
     } catch (error) {
       const message = error instanceof ApiError ? (error.fields.file ?? error.message) : 'It did not arrive.';
       this.coming = this.coming.map((c) => (c.key === entry.key ? { ...c, fault: message } : c));
+      return null;
     }
   }
 
@@ -190,6 +198,16 @@ export class Waiting {
       app.say(`${plural(filed, 'document', 'documents')} filed.${why}`, act === null ? { wrong: true } : { undo: () => this.unfile(act) });
     } catch (error) {
       app.fail(error, 'Nothing was filed.');
+    }
+  }
+
+  /** Puts what a table says onto the sheets of what waits, or of some of it. */
+  async values(table: File, documents: string[]): Promise<ValuesReport | null> {
+    try {
+      return (await this.change(() => api.putValues(table, documents))).report;
+    } catch (error) {
+      app.fail(error, 'The values were not taken.');
+      return null;
     }
   }
 

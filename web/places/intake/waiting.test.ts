@@ -1,7 +1,7 @@
 import type { WaitingDocument } from '@/api/types';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { filesOf, grouped, inSight, lacking } from './waiting';
+import { filesOf, isValuesTable, grouped, inSight, lacking } from './waiting';
 
 const NOW = Date.parse('2026-03-14T12:00:00');
 const waits = (file_name: string, more: Partial<WaitingDocument> = {}): WaitingDocument => ({
@@ -120,4 +120,14 @@ it('takes folders that are dropped with all that is in them, and their paths', a
     'Harbour/2024/c.txt',
     'Works/d.txt',
   ]);
+});
+
+it('tells a table that says what the values of files are from one that is a document', async () => {
+  const is = (name: string, text: string) => isValuesTable(new File([text], name));
+  expect(await is('values.csv', 'file,type,document_date\n')).toBe(true);
+  expect(await is('Values.CSV', '\uFEFF"File";"Document date"\r\n')).toBe(true);
+  expect(await is('values.tsv', 'document_date\tfile\n')).toBe(true);
+  expect(await is('register.csv', 'files,date\nfile,2024\n')).toBe(false);
+  expect(await is('values.csv', 'file\n')).toBe(false);
+  expect(await is('letter.txt', 'file,type\n')).toBe(false);
 });

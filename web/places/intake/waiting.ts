@@ -103,6 +103,20 @@ export interface Brought {
 }
 
 /** All files of what was dropped, those in folders with their paths. */
+/** What a table with the values of files begins with. */
+const TABLE_HEAD = 4096;
+
+/** Whether a file is a table with a column `file`, so that it may say what the values of others are. */
+export async function isValuesTable(file: File): Promise<boolean> {
+  if (!/\.(csv|tsv)$/i.test(file.name)) return false;
+  const head = new TextDecoder().decode(await file.slice(0, TABLE_HEAD).arrayBuffer());
+  const names = head
+    .replace(/^\uFEFF/, '')
+    .split(/\r?\n/)[0]!
+    .split(/[,;\t|]/);
+  return names.length > 1 && names.some((name) => name.trim().replace(/^"|"$/g, '').toLowerCase() === 'file');
+}
+
 export async function filesOf(transfer: DataTransfer): Promise<Brought[]> {
   // Asked for at once: after the first wait the browser tells nothing any more.
   const entries = [...transfer.items].map((item) => item.webkitGetAsEntry?.() as unknown as Entry | null).filter((e) => e !== null);
