@@ -30,14 +30,30 @@
   const draft = $derived(editing.draft);
   const takes = $derived(libraries.find((l) => l.code === draft.library)?.types ?? []);
   const types = $derived(app.design!.types.filter((t) => takes.includes(t.code)));
-  // The fields of the type that is proposed; all where none is.
-  const fields = $derived.by(() => {
-    const of = types.find((t) => t.code === draft.type)?.fields.map((f) => f.code);
+  /** The fields of the type that is proposed; all where none is. */
+  function fieldsOf(type: string | null) {
+    const of = types.find((t) => t.code === type)?.fields.map((f) => f.code);
     return app.design!.fields.filter((f) => !of || of.includes(f.code));
-  });
+  }
+  const fields = $derived(fieldsOf(draft.type));
   const example = $derived(fields.length > 1 ? `{${fields[0]!.code}}_{${fields[1]!.code}}` : '{field}_{field}');
   const namesHelp = $derived(`Codes of fields in braces, like ${example}; folders with slashes; the ending is no part of it.`);
 </script>
+
+{#snippet given(label: string, values: Source['values'], type: string | null, fault: string, onchange: (values: Source['values']) => void)}
+  <OrderedCodes
+    {label}
+    codes={values.map((v) => v.code)}
+    items={fieldsOf(type).map((f) => ({ value: f.code, label: f.label }))}
+    {fault}
+    onchange={(codes) => onchange(codes.map((code) => values.find((v) => v.code === code) ?? { code, value: '' }))}
+  >
+    {#snippet extra(code)}
+      {@const value = values.find((v) => v.code === code)}
+      {#if value}<input class="input w-56" aria-label={`Value of ${app.label(code)}`} bind:value={value.value} autocomplete="off" />{/if}
+    {/snippet}
+  </OrderedCodes>
+{/snippet}
 
 <EditorFrame {editing} title={draft.name} what="source">
   <p class="quiet mb-2 max-w-prose">
@@ -132,7 +148,7 @@
       <legend class="heading">Rules</legend>
       <p class="small quiet max-w-prose">
         What is known of mails that fit a criterion, as <span class="mono">from = holm and subject = quotation</span> or
-        <span class="mono">attachment == *.pdf</span>. Of several that fit, the last says the document type.
+        <span class="mono">attachment == *.pdf</span>. Of several that fit, the last says the document type and each value.
       </p>
       {#each draft.rules as rule, i (i)}
         <div class="flex items-center gap-2 border-t border-hair py-1.5">
@@ -146,6 +162,9 @@
           >
           <button class="link small" type="button" onclick={() => (draft.rules = draft.rules.filter((_, n) => n !== i))}>Remove</button>
         </div>
+        <div class="pb-2 pl-6">
+          {@render given(`Values of rule ${i + 1}`, rule.values, rule.type ?? draft.type, '', (values) => (rule.values = values))}
+        </div>
       {/each}
       <button class="link small" type="button" onclick={() => (draft.rules = [...draft.rules, { criterion: '', type: null, values: [] }])}
         >Add a rule</button
@@ -153,16 +172,5 @@
       {#if editing.faults.rules}<p class="fault" role="alert">{editing.faults.rules}</p>{/if}
     </fieldset>
   {/if}
-  <OrderedCodes
-    label="Values that all of it has"
-    codes={draft.values.map((v) => v.code)}
-    items={fields.map((f) => ({ value: f.code, label: f.label }))}
-    fault={editing.faults.values}
-    onchange={(codes) => (draft.values = codes.map((code) => draft.values.find((v) => v.code === code) ?? { code, value: '' }))}
-  >
-    {#snippet extra(code)}
-      {@const value = draft.values.find((v) => v.code === code)}
-      {#if value}<input class="input w-56" aria-label={`Value of ${app.label(code)}`} bind:value={value.value} autocomplete="off" />{/if}
-    {/snippet}
-  </OrderedCodes>
+  {@render given('Values that all of it has', draft.values, draft.type, editing.faults.values ?? '', (values) => (draft.values = values))}
 </EditorFrame>
