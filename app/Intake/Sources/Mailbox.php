@@ -65,7 +65,7 @@ final class Mailbox implements SourceOf
         $count = 0;
         foreach (array_slice($all, 0, self::AT_ONCE) as $uid) {
             $token = ($status->uidvalidity ?? 0)."-{$uid}";
-            $isSafe = false;
+            $isSafe = $isNew = false;
             try {
                 $isNew = $this->bring($mailbox, (int) $uid, $token, $arriving);
                 $isSafe = true;
@@ -73,7 +73,9 @@ final class Mailbox implements SourceOf
             } catch (Refused) {
                 // Why is for who reads the mail there: it keeps its place, apart from what came in.
             }
-            $this->putAway($mailbox, $server, (int) $uid, $isSafe);
+            // To move is to copy and then to remove: what was killed between the two is only removed.
+            $isRemoved = $isSafe && ($this->source->isRemoved || (! $isNew && $this->isPutAway($mailbox, (int) $uid)));
+            $isRemoved ? imap_delete($mailbox, (string) $uid, FT_UID) : $this->putAway($mailbox, $server, (int) $uid, $isSafe);
         }
 
         return $count;
@@ -101,14 +103,31 @@ final class Mailbox implements SourceOf
         }
     }
 
-    /** Out of the inbox: to the folder for what came in or could not, or, once it is safe, away. */
+    /** Whether a mail lies in the folder for what came in already. */
+    private function isPutAway(Connection $mailbox, int $uid): bool
+    {
+        $mark = static fn (object $about): array => [$about->udate ?? 0, $about->size ?? 0, $about->message_id ?? '', $about->subject ?? ''];
+        $about = (imap_fetch_overview($mailbox, (string) $uid, FT_UID) ?: [])[0] ?? null;
+        [$server, , $user, $password] = $this->place();
+        $done = $about === null ? false : @imap_open($server.self::DONE, $user, $password, OP_READONLY, 1);
+        if ($about === null || $done === false) {
+            return false;
+        }
+        try {
+            // A copy keeps the day on which the mail arrived, by the clock of the server.
+            $day = static fn (int $days): string => gmdate('j-M-Y', (int) ($about->udate ?? 0) + $days * 86_400);
+            $found = imap_search($done, "SINCE \"{$day(-1)}\" BEFORE \"{$day(2)}\"", SE_UID) ?: [];
+            $found = $found === [] ? [] : (imap_fetch_overview($done, implode(',', $found), FT_UID) ?: []);
+
+            return in_array($mark($about), array_map($mark, $found), true);
+        } finally {
+            imap_close($done);
+        }
+    }
+
+    /** Out of the inbox, to the folder for what came in or could not. */
     private function putAway(Connection $mailbox, string $server, int $uid, bool $isSafe): void
     {
-        if ($isSafe && $this->source->isRemoved) {
-            imap_delete($mailbox, (string) $uid, FT_UID);
-
-            return;
-        }
         $into = $isSafe ? self::DONE : self::REFUSED;
         for ($try = 0; $try < 2; $try++) {
             if (@imap_mail_move($mailbox, (string) $uid, $into, CP_UID)) {
