@@ -1,40 +1,16 @@
 // How long people wait: from the key or click until the answer is painted, in the real application on the demo data,
 // or with --docs on that many documents, which are made at first (a million take half an hour) and kept in bench/data.
 // ./brenvic bench browser [--docs=N] [--rounds=N] [--json]
-import { chromium } from 'playwright-core';
-import { spawn, spawnSync } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import { existsSync, readFileSync } from 'node:fs';
 import { gzipSync } from 'node:zlib';
+import { home, opened, option, root, signIn, started } from './application.mjs';
 
-const option = (name, other) => process.argv.map((a) => new RegExp(`^--${name}=(.+)$`).exec(a)?.[1]).find(Boolean) ?? other;
 const rounds = Number(option('rounds', 15));
-const port = 8397;
-const home = `http://127.0.0.1:${port}`;
-const root = new URL('..', import.meta.url).pathname;
-
 const docs = Number(option('docs', 0));
 const demo = `${root}bench/data/browser`;
 const data = docs > 0 ? `${demo}-${docs}` : demo;
 
-async function started(folder) {
-  const server = spawn('./brenvic', ['start', `--port=${port}`], {
-    cwd: root,
-    env: { ...process.env, BRENVIC_DATA: folder },
-    stdio: 'ignore',
-  });
-  process.on('exit', () => server.kill('SIGTERM'));
-  for (let waited = 0; ; waited++) {
-    if (
-      await fetch(`${home}/api/session`).then(
-        () => true,
-        () => false,
-      )
-    )
-      return server;
-    if (waited > 600 || server.exitCode !== null) throw new Error('The server did not start.');
-    await new Promise((done) => setTimeout(done, 500));
-  }
-}
 if (docs > 0 && !existsSync(data)) {
   if (!existsSync(demo)) {
     const first = await started(demo);
@@ -63,10 +39,7 @@ if (docs > 0 && !existsSync(data)) {
 }
 const server = await started(data);
 
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
-});
+const browser = await opened();
 const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
 // The moment of the key or click is that of the event itself.
 await context.addInitScript(() => {
@@ -80,11 +53,7 @@ await context.addInitScript(() => {
   };
 });
 const page = await context.newPage();
-await page.goto(home);
-await page.getByLabel('Sign-in name').fill('reader');
-await page.getByLabel('Password').fill('tarnwick');
-await page.keyboard.press('Enter');
-await page.getByRole('navigation', { name: 'Places' }).waitFor();
+await signIn(page, 'reader');
 
 /** Acts, and measures until what is told in the page is so and was painted. */
 async function measured(act, ready, given) {

@@ -19,7 +19,7 @@ final class DrawOffice extends BackgroundJob
 
     public function __construct(public readonly int $document)
     {
-        $this->onQueue(Urgency::Bulk->value);
+        $this->onQueue(Urgency::Idle->value);
     }
 
     public static function soon(Document $document): void

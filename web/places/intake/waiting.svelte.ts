@@ -17,6 +17,8 @@ interface Coming {
 export type Shape = 'names' | 'pictures' | 'table';
 
 const AT_ONCE = 3;
+/** So often the list is read anew while files come in, in milliseconds. */
+const OFTEN = 700;
 const kept = <T extends string>(name: string, usual: T): T => (localStorage.getItem(`intake:${name}`) as T | null) ?? usual;
 
 /** What waits in intake, what of it is chosen, and what is done to it. */
@@ -33,6 +35,7 @@ export class Waiting {
   /** Whether the list has been told once. */
   known = $state(false);
   #stamp = '';
+  #told = 0;
   #sent = 0;
   #list: Whole<IntakeAnswer>;
 
@@ -136,13 +139,13 @@ export class Waiting {
 
   async #send({ file, path, entry }: Brought & { entry: Coming }, library: string): Promise<string | null> {
     try {
-      const { ref } = await this.#list.change(
-        () => api.upload(file, library, path),
-        () => undefined,
-      );
+      // No change of the list: among hundreds of them no reading of it would ever count.
+      const { ref } = await api.upload(file, library, path);
       this.coming = this.coming.filter((c) => c.key !== entry.key);
-      // With hundreds the list is read anew now and then, not for each.
-      if (this.coming.length % 20 === 0) await this.load();
+      if (performance.now() - this.#told > OFTEN) {
+        this.#told = performance.now();
+        void this.load();
+      }
       return ref;
     } catch (error) {
       const message = error instanceof ApiError ? (error.fields.file ?? error.message) : 'It did not arrive.';
