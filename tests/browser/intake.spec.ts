@@ -81,6 +81,29 @@ test('what arrives while the list is still being read stays in it', async ({ pag
   await expect(entry).toHaveCount(0);
 });
 
+test('a table that comes with files fills in their sheets, and says what it could not', async ({ page }) => {
+  await page.goto('/intake');
+  await page.getByLabel('Library for new files').selectOption('Waterways');
+  const table =
+    'file,type,waterway,document_date\nnote-1.txt,stoppage_notice,Sea lock pound,14 March 2024\n' +
+    'note-2.txt,Stoppage notice,Nowhere,2024-03\nnote-9.txt,,,2024\n';
+  await page
+    .getByLabel('Files', { exact: true })
+    .setInputFiles([text('note-1.txt', 'one'), text('note-2.txt', 'two'), text('values.csv', table)]);
+  const waiting = page.getByRole('region', { name: 'Waiting' });
+  await waiting.getByRole('button', { name: 'Fill in their sheets' }).click();
+  const report = page.getByRole('dialog', { name: 'Values from “values.csv”' });
+  await expect(report).toContainText('2 sheets were filled in.');
+  await expect(report.getByRole('row', { name: /note-2/ })).toContainText('Without Waterway');
+  await expect(report.getByRole('row', { name: /note-9/ })).toContainText('No waiting file is called so.');
+  await accessible(page);
+  await report.getByRole('button', { name: 'note-2.txt' }).click();
+  await expect(page.getByLabel(/^Document date/)).toHaveValue('2024-03');
+  await waiting.getByRole('button', { name: 'File 1 complete' }).click();
+  await expect(page.getByText('1 document filed.')).toBeVisible();
+  await expect(waiting.getByRole('heading', { name: 'Waiting 1' })).toBeVisible();
+});
+
 test('a discard is taken back, and a changed sheet is kept', async ({ page }) => {
   await page.goto('/intake');
   await page.getByLabel('Files', { exact: true }).setInputFiles([text('to-discard.txt', 'x')]);

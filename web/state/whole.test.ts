@@ -36,6 +36,19 @@ describe('something that is read whole', () => {
     expect(show.mock.calls).toEqual([['new']]);
   });
 
+  it('is not shown as it was asked for before what is shown', async () => {
+    const show = vi.fn();
+    const answers = [later<string>(), later<string>()];
+    let asked = 0;
+    const whole = new Whole(() => answers[asked++]!.promise, show);
+    const [first, second] = [whole.read(), whole.read()];
+    answers[1]!.keep('new');
+    await second;
+    answers[0]!.keep('old');
+    await first;
+    expect(show.mock.calls).toEqual([['new']]);
+  });
+
   it('is shown as the newest change left it, and read again after changes that overlapped', async () => {
     const show = vi.fn();
     const [first, second] = [later<string>(), later<string>()];

@@ -1,12 +1,14 @@
 /**
  * Something that is read whole and changed by calls that overlap. An answer is shown only if no change came while it
- * was on its way; otherwise the whole is read again once the changes are through. So what was just done never vanishes
- * under an older answer.
+ * was on its way; otherwise the whole is read again once the changes are through; and none that was asked for before one
+ * that is shown. So what was just done never vanishes under an older answer.
  */
 export class Whole<T> {
   #changes = 0;
   #running = 0;
   #owed = false;
+  #asked = 0;
+  #shown = 0;
 
   constructor(
     private readonly ask: () => Promise<T>,
@@ -15,9 +17,13 @@ export class Whole<T> {
 
   async read(): Promise<void> {
     const before = this.#changes;
+    const asked = ++this.#asked;
     const whole = await this.ask();
-    if (before === this.#changes) this.show(whole);
-    else if (this.#running > 0) this.#owed = true;
+    if (asked < this.#shown) return;
+    if (before === this.#changes) {
+      this.#shown = asked;
+      this.show(whole);
+    } else if (this.#running > 0) this.#owed = true;
     else await this.read();
   }
 
