@@ -156,7 +156,7 @@ final readonly class Indexer
 
     /**
      * @param  Collection<int, Document>  $documents
-     * @return array{array<int, string>, array<int, bool>} document => its whole text; document => whether it was cut into pieces
+     * @return array{array<int, string>, array<int, bool>} document => its whole text; document => whether it is nothing but pieces of a text
      */
     private function texts(Collection $documents): array
     {
@@ -170,7 +170,8 @@ final readonly class Indexer
         ) {
             $isPiece = (float) $page->width === 0.0;
             $pages[(int) $page->document_id][] = [(string) $page->text, $isPiece];
-            $pieces[(int) $page->document_id] = $isPiece;
+            // What an office file has beside its drawn pages is a text, and stands on a line of its own as they do.
+            $pieces[(int) $page->document_id] = ($pieces[(int) $page->document_id] ?? true) && $isPiece;
         }
 
         return [array_map(PlainPages::joined(...), $pages), $pieces];

@@ -2,12 +2,11 @@
 
 declare(strict_types=1);
 
-namespace App\Intake;
+namespace App\Import;
 
 use App\Access\WaitingSight;
 use App\Catalog\Catalog;
-use App\Import\RowSheet;
-use App\Import\ValuesTable;
+use App\Intake\Filing;
 use App\Models\Document;
 use App\Models\User;
 use App\Support\Refused;
