@@ -3,6 +3,7 @@
 use App\Http\Controllers\AnnotationController;
 use App\Http\Controllers\BringingController;
 use App\Http\Controllers\CommentController;
+use App\Http\Controllers\CopyController;
 use App\Http\Controllers\DeliveryController;
 use App\Http\Controllers\DesignController;
 use App\Http\Controllers\DeskController;
@@ -76,6 +77,7 @@ Route::prefix('api')->group(function (): void {
             Route::post('documents/{document:ref}/redactions/again', [RedactionController::class, 'again']);
             Route::post('documents/{document:ref}/redactions/check', [RedactionController::class, 'check']);
         });
+        Route::get('documents/{document:ref}/copies', [CopyController::class, 'index']);
         Route::get('documents/{document:ref}/versions', [VersionController::class, 'index']);
         Route::get('documents/{document:ref}/versions/compare', [VersionController::class, 'compare']);
         Route::get('documents/{document:ref}/loans', [LoanController::class, 'index']);
@@ -191,6 +193,7 @@ Route::prefix('api')->group(function (): void {
             Route::get('intake/hands', [IntakeController::class, 'hands']);
             Route::post('intake/hand-over', [IntakeController::class, 'handOver']);
             Route::put('intake/sheets/{document:ref}', [IntakeController::class, 'keep']);
+            Route::post('intake/versions', [CopyController::class, 'version']);
             Route::post('intake/values', [IntakeController::class, 'values']);
             Route::post('intake/file', [IntakeController::class, 'file']);
             Route::post('intake/file-complete', [IntakeController::class, 'fileComplete']);

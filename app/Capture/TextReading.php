@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Capture;
 
 use App\Annotations\Annotations;
+use App\Copies\TextPrints;
 use App\Files\FileStore;
 use App\Files\FileTitle;
 use App\Files\OfficePages;
@@ -188,6 +189,7 @@ final readonly class TextReading
     private function finish(Document $document, array $outcome, string $left): void
     {
         $document->fill($outcome)->save();
+        TextPrints::note($document->id);
         LayText::soon($document);
         DrawOffice::soon($document);
         if ($left !== '') {
@@ -247,6 +249,7 @@ final readonly class TextReading
             }
             $this->pages->replace($document->id, $drawn->pages);
             $document->update(self::outcome($drawn));
+            TextPrints::note($document->id);
             if ($document->state === Document::FILED) {
                 $this->indexer->update([$document->id]);
             }

@@ -8,6 +8,7 @@ use App\Access\Change;
 use App\Access\Changing;
 use App\Access\Rights;
 use App\Catalog\Catalog;
+use App\Copies\TextPrints;
 use App\History\Act;
 use App\History\DocumentActKind;
 use App\History\DocumentActLog;
@@ -404,6 +405,7 @@ final readonly class DocumentActs
             'INSERT INTO pages (document_id, number, width, height, text, boxes) SELECT ?, number, width, height, text, boxes FROM pages WHERE document_id = ?',
             [$copy->id, $document->id],
         );
+        TextPrints::note($copy->id);
 
         return $copy;
     }

@@ -12,6 +12,7 @@ enum MadeHow: string
     case MadeCurrent = 'made_current';
     case PageWork = 'page_work';
     case Returned = 'returned';
+    case Arrived = 'arrived';
 
     public function words(): string
     {
@@ -21,6 +22,7 @@ enum MadeHow: string
             self::MadeCurrent => 'earlier version made current again',
             self::PageWork => 'pages rearranged',
             self::Returned => 'returned from a loan',
+            self::Arrived => 'arrived and filed as a version',
         };
     }
 }

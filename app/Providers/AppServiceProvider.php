@@ -7,6 +7,7 @@ namespace App\Providers;
 use App\Capture\DrawOffice;
 use App\Capture\LayText;
 use App\Capture\ReadText;
+use App\Copies\PrintTexts;
 use App\Design\ProposeDesign;
 use App\Design\Reindex;
 use App\Import\WorkOnBringing;
@@ -67,6 +68,7 @@ final class AppServiceProvider extends ServiceProvider
             LookAtPages::class,
             LayText::class,
             DrawOffice::class,
+            PrintTexts::class,
             ScanStack::class,
         );
         Gate::define('administer', fn (User $user): bool => $user->role->mayAdminister());

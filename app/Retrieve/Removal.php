@@ -7,6 +7,7 @@ namespace App\Retrieve;
 use App\Access\Change;
 use App\Access\Changing;
 use App\Access\Rights;
+use App\Copies\TextPrints;
 use App\Files\FileStore;
 use App\History\Act;
 use App\History\DocumentActKind;
@@ -138,6 +139,7 @@ final readonly class Removal
             ];
             // Attachments before what they are attached to.
             foreach (array_reverse($documents, true) as $document) {
+                TextPrints::forget($document->id);
                 $document->forceDelete();
             }
 

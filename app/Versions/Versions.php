@@ -8,6 +8,7 @@ use App\Access\Change;
 use App\Access\Changing;
 use App\Annotations\Annotations;
 use App\Capture\ReadText;
+use App\Copies\TextPrints;
 use App\Files\FileStore;
 use App\Files\FileTitle;
 use App\Files\NewFile;
@@ -216,6 +217,7 @@ final readonly class Versions
             $pages = self::back($document, $number, (int) $old->page_count);
             $said = $note === '' ? "Version {$number} again" : $note;
             $this->seal($document, $by, new NewVersion(MadeHow::MadeCurrent, $said, pages: $pages));
+            TextPrints::note($document->id);
             if ($document->text_state !== Document::TEXT_PENDING) {
                 $this->redactions->carry($document);
                 $this->annotations->carry($document);

@@ -5,6 +5,7 @@ declare(strict_types=1);
 use App\Capture\DrawOffice;
 use App\Capture\LayText;
 use App\Capture\ReadText;
+use App\Copies\PrintTexts;
 use App\Design\ProposeDesign;
 use App\Design\Reindex;
 use App\Import\WorkOnBringing;
@@ -126,6 +127,11 @@ beforeEach(function () {
             $this->document->update(['wants_layer' => true]);
 
             return [new LayText($this->document->id), fn (): string => $this->document->refresh()->text_reason];
+        },
+        PrintTexts::class => function (): array {
+            $this->document->update(['text_state' => Document::TEXT_READ, 'text_print' => null]);
+
+            return [new PrintTexts($this->document->id), fn (): string => $this->document->refresh()->text_reason];
         },
         DrawOffice::class => function (): array {
             $this->document->update(['file_kind' => 'docx', 'drawn_pages' => null]);

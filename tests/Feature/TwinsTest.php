@@ -354,6 +354,11 @@ const BODIES = [
         ['type' => 'stoppage_notice', 'values' => ['document_date' => ['2025']], 'lock_version' => 1],
         ['type' => '@deposit', 'values' => [], 'lock_version' => 1],
     ],
+    'POST api/intake/versions' => [
+        ['document' => '@mine', 'of' => '@secret'],
+        ['document' => '@waiting', 'of' => '@notice'],
+        ['document' => '@mine', 'of' => '@notice'],
+    ],
     'POST api/intake/values' => [['file' => '@file'], ['file' => '@values'], ['file' => '@hidden']],
     'POST api/intake/file-complete' => [['documents' => ['@waiting']], ['documents' => ['@mine']]],
     'POST api/intake/library' => [['documents' => ['@ref'], 'library' => 'harbour']],

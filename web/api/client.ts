@@ -17,6 +17,7 @@ import type {
   DocumentComment,
   DocumentRecord,
   DocumentVersion,
+  DocumentCopy,
   DossierRecord,
   DossierRow,
   DraftAnswer,
@@ -597,6 +598,8 @@ export const api = {
   undoSorting: (work: number) => call<void>('POST', `intake/pages/${work}/undo`),
   moveWaiting: (documents: string[], library: string) => call<IntakeAnswer>('POST', 'intake/library', { documents, library }),
   upload: (file: File, library: string, path = '') => call<DocumentRecord>('POST', 'intake', form({ library, path, file })),
+  copies: (document: string) => call<{ copies: DocumentCopy[] }>('GET', `documents/${ref(document)}/copies`),
+  fileAsVersion: (document: string, of: string) => call<IntakeAnswer & { version: number }>('POST', 'intake/versions', { document, of }),
   putValues: (file: File, documents: string[]) =>
     call<IntakeAnswer & { report: ValuesReport }>('POST', 'intake/values', form({ file, documents: documents.join('\n') })),
   fileDocuments: (filing: { documents: string[]; type: string; values: Sheet; name: string; dossier: string; section: number | null }) =>

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { api, ApiError } from '@/api/client';
-  import type { DossierRecord, ValuesReport, WaitingDocument } from '@/api/types';
+  import type { DocumentCopy, DossierRecord, ValuesReport, WaitingDocument } from '@/api/types';
   import Combobox from '@/parts/Combobox.svelte';
   import { focusOn } from '@/parts/focus';
   import { plural } from '@/parts/format';
@@ -16,6 +16,7 @@
   import IconTrash from '@lucide/svelte/icons/trash-2';
   import IconUpload from '@lucide/svelte/icons/upload';
   import { onDestroy, tick, untrack } from 'svelte';
+  import Copies from '@/parts/Copies.svelte';
   import DossierWalk from './DossierWalk.svelte';
   import FromTemplates from './FromTemplates.svelte';
   import HandOver from './HandOver.svelte';
@@ -242,6 +243,15 @@
       busy = false;
     }
   }
+  async function asVersion(copy: DocumentCopy) {
+    const filed = target!.ref;
+    try {
+      const { version } = await waiting.change(() => api.fileAsVersion(filed, copy.ref), [filed]);
+      app.say(`Filed as version ${version} of “${copy.title}”.`);
+    } catch (error) {
+      app.fail(error, 'No version was made of it.');
+    }
+  }
   /** Where one goes on with the next document: its type, if that is still to be chosen, else its first field without a value. */
   function firstField(): string {
     if (!type) return 'type';
@@ -451,6 +461,18 @@
     {#if target?.intake_note}
       <p class="small mb-2 border-l-2 border-brass pl-2">When it arrived: {target.intake_note}</p>
     {/if}
+    {#if target && target.text_state !== 'pending'}
+      {#key target.ref + target.text_state}
+        <div class="copies">
+          <Copies document={target.ref}>
+            {#snippet acts(copy)}
+              {#if copy.may_version}<button class="link block" type="button" onclick={() => asVersion(copy)}>File as its next version</button
+                >{/if}
+            {/snippet}
+          </Copies>
+        </div>
+      {/key}
+    {/if}
     {#if waiting.targets.length > 0 && libraries.length > 1}
       <label class="heading" for="its-library">Library</label>
       <select class="input mb-2" id="its-library" value={oneLibrary} onchange={(e) => void waiting.move(e.currentTarget.value)}>
@@ -604,6 +626,14 @@
   />{/if}
 
 <style>
+  .copies:not(:empty) :global(ul) {
+    margin-bottom: 8px;
+    padding-left: 8px;
+    border-left: 2px solid var(--color-brass);
+  }
+  .copies :global(li:first-child) {
+    border-top: 0;
+  }
   .intake {
     display: grid;
     height: 100%;

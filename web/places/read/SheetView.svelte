@@ -9,6 +9,7 @@
   import { app } from '@/state/app.svelte';
   import { drafts } from '@/state/drafts';
   import { privacy } from '@/state/privacy.svelte';
+  import Copies from '@/parts/Copies.svelte';
   import Loans from './Loans.svelte';
   import Remarks from './Remarks.svelte';
   import Sight from './Sight.svelte';
@@ -255,6 +256,10 @@
     {/each}
   </dl>
   {#if record.state === 'filed' && app.person?.may.file}<Sight document={record.ref} />{/if}
+  {#if record.state === 'filed' && !record.redacted_only}
+    {#key record.ref}<Copies document={record.ref}>{#snippet heading()}<h3 class="mt-4 text-[17px]">Copies</h3>{/snippet}</Copies
+      >{/key}
+  {/if}
   {#if record.state === 'filed'}<Versions {reading} />{#if !record.redacted_only}<Loans {reading} />{/if}{/if}
   <Remarks {reading} />
 </section>

@@ -1,0 +1,93 @@
+<?php
+
+declare(strict_types=1);
+
+use Brenvic\Core\Copies\TextPrint;
+
+/** Words of an invented text. */
+function wordsOf(int $count, int $of = 400): array
+{
+    return array_map(static fn (): string => 'w'.mt_rand(1, $of), range(1, $count));
+}
+
+/** What is in both of what is in either, by the runs of words as they stand. */
+function shareByHand(string $one, string $other): float
+{
+    $runs = static function (string $text): array {
+        $words = explode(' ', $text);
+
+        return array_unique(array_map(static fn (int $i): string => implode(' ', array_slice($words, $i, 4)), range(0, count($words) - 4)));
+    };
+    [$a, $b] = [$runs($one), $runs($other)];
+    $common = count(array_intersect($a, $b));
+
+    return $common / (count($a) + count($b) - $common);
+}
+
+it('tells how much two texts have in common, as comparing every run of words does', function () {
+    seeded(1903);
+    for ($round = 0; $round < 200; $round++) {
+        $words = wordsOf(mt_rand(12, 120), mt_rand(3, 300));
+        $other = $words;
+        for ($change = mt_rand(0, 12); $change > 0; $change--) {
+            match (mt_rand(0, 2)) {
+                0 => array_splice($other, mt_rand(0, count($other) - 1), 1, ['changed']),
+                1 => array_splice($other, mt_rand(0, count($other) - 1), count($other) > 12 ? 1 : 0),
+                default => array_splice($other, mt_rand(0, count($other)), 0, ['more', 'of', 'it']),
+            };
+        }
+        [$one, $two] = [implode(' ', $words), implode(' ', $other)];
+        $share = TextPrint::of($one)->share(TextPrint::of($two));
+        expect($share)->toEqualWithDelta(shareByHand($one, $two), 1e-9)->and(TextPrint::of($two)->share(TextPrint::of($one)))->toBe($share);
+    }
+});
+
+it('finds among many texts those that comparing every pair finds, by the keys they have in common', function () {
+    seeded(1904);
+    $texts = [];
+    for ($i = 0; $i < 40; $i++) {
+        $words = wordsOf(150, 5_000);
+        $texts[] = implode(' ', $words);
+        foreach ([1, 3, 6] as $changes) {
+            $near = $words;
+            for ($c = 0; $c < $changes; $c++) {
+                $near[mt_rand(0, 149)] = "changed{$c}";
+            }
+            $texts[] = implode(' ', $near);
+        }
+    }
+    $prints = array_map(TextPrint::of(...), $texts);
+    $keys = array_map(static fn (TextPrint $print): array => $print->keys(), $prints);
+    $near = $found = $far = $wrong = 0;
+    foreach ($prints as $i => $one) {
+        for ($j = 0; $j < $i; $j++) {
+            $isFound = array_intersect($keys[$i], $keys[$j]) !== [];
+            $share = $one->share($prints[$j]);
+            if ($share >= 0.8) {
+                $near++;
+                $found += $isFound ? 1 : 0;
+            } elseif ($share < 0.05) {
+                $far++;
+                $wrong += $isFound ? 1 : 0;
+            }
+        }
+    }
+    // 0.98 are to be expected at a share of 0.8, and more above it.
+    expect($near)->toBeGreaterThan(100)->and($found / $near)->toBeGreaterThan(0.96)->and($far)->toBeGreaterThan(5_000)->and($wrong)->toBe(0);
+});
+
+it('is the same however a text is set, and another for other words', function () {
+    $text = 'The sill of the upper gate leaks where the second plank was renewed in March, and the keeper has been told.';
+    $print = TextPrint::of($text);
+    $set = TextPrint::of(mb_strtoupper(str_replace(' ', "\n  ", $text)));
+    expect($set->whole)->toBe($print->whole)
+        ->and($set->keys())->toBe($print->keys())
+        ->and($print->keys())->toHaveCount(TextPrint::BANDS)
+        ->and(min($print->keys()))->toBeGreaterThanOrEqual(0)
+        ->and(max($print->keys()))->toBeLessThan(2 ** 32)
+        ->and(TextPrint::of("{$text} Soon.")->whole)->not->toBe($print->whole);
+});
+
+it('does not compare what says too little', function (string $text) {
+    expect(TextPrint::of($text)->isComparable())->toBeFalse()->and(TextPrint::of($text)->keys())->toBe([]);
+})->with(['', 'Received', 'Received 14 March 2024 by the office', str_repeat('again ', 500)]);

@@ -1,0 +1,95 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Copies\PrintTexts;
+use App\Copies\TextPrints;
+use App\Models\Document;
+use Illuminate\Support\Facades\DB;
+
+const LETTER = 'The sill of the upper gate at Wend sluice leaks where the second plank was renewed in March. The keeper has been told to '.
+    'draw the paddles at night, and a diver is asked for as soon as the level allows it. Until then boats pass at their own risk.';
+
+/** A notice that is filed. */
+function letterFiled(string $text, string $name = 'letter.txt', string $library = 'waterways', string $by = 'clerk'): string
+{
+    return test()->filed($text, $name, 'stoppage_notice', ['waterway' => ['tarn-sea'], 'document_date' => ['2024']], $library, $by);
+}
+
+/** @return array<string, array{how: string, share: float|int, may_version: bool}> by reference, what a person is told of */
+function copiesTold(string $ref, string $by = 'clerk'): array
+{
+    return collect(test()->as($by)->getJson("/api/documents/{$ref}/copies")->assertOk()->json('copies'))
+        ->mapWithKeys(static fn (array $c): array => [$c['ref'] => array_intersect_key($c, ['how' => 1, 'share' => 1, 'may_version' => 1])])
+        ->all();
+}
+
+it('names what is filed of the same file, the same text and nearly the same text, before another is filed', function () {
+    $same = letterFiled(LETTER);
+    $set = letterFiled(str_replace('. ', ".\n\n", mb_strtoupper(LETTER)), 'loud.txt');
+    $near = letterFiled(str_replace('second plank', 'third plank', LETTER), 'near.txt');
+    letterFiled('The weir is low, the reeds are cut, and nothing else is to be said of the upper pound this month by anybody.', 'other.txt');
+    $ref = arrived(LETTER, 'again.txt');
+    $copies = copiesTold($ref);
+    expect(array_keys($copies))->toBe([$same, $set, $near])
+        ->and($copies[$same])->toBe(['how' => 'file', 'share' => 1, 'may_version' => false])
+        ->and($copies[$set])->toBe(['how' => 'text', 'share' => 1, 'may_version' => true])
+        ->and($copies[$near]['how'])->toBe('near')
+        ->and($copies[$near]['share'])->toBeGreaterThan(0.7)->toBeLessThan(1)
+        // Those who only read are told of copies too, and may make no version.
+        ->and(copiesTold($near, 'reader')[$set]['may_version'])->toBeFalse();
+});
+
+it('tells nobody of what they do not see', function () {
+    $ref = letterFiled(LETTER);
+    $waiting = arrived(LETTER, 'mine.txt');
+    expect(array_keys(copiesTold($ref)))->toBe([$waiting])->and(copiesTold($ref, 'librarian'))->toBe([]);
+    $this->as('librarian')->getJson("/api/documents/{$waiting}/copies")->assertNotFound();
+});
+
+it('files what waits as the next version of what it is nearly alike', function () {
+    $ref = letterFiled(LETTER);
+    $waiting = arrived(str_replace('second plank', 'third plank', LETTER), 'corrected.txt');
+    $this->as('clerk')
+        ->postJson('/api/intake/versions', ['document' => $waiting, 'of' => $ref, 'note' => 'Corrected'])
+        ->assertOk()
+        ->assertJsonPath('version', 2)
+        ->assertJsonPath('total', 0);
+    $versions = $this->getJson("/api/documents/{$ref}/versions")->assertOk()->json('versions');
+    expect($versions[0])
+        ->file_name->toBe('corrected.txt')
+        ->note->toBe('Corrected')
+        ->how->toBe('arrived and filed as a version')
+        ->and($this->search(['words' => '"third plank"'], 'clerk')->json('total'))->toBe(1);
+    // What it said before is no longer what it is found by.
+    expect(array_keys(copiesTold(arrived(str_replace('second plank', 'third plank', LETTER), 'twice.txt'))))->toBe([$ref]);
+});
+
+it('makes no version where that may not be', function () {
+    $ref = letterFiled(LETTER);
+    $waiting = arrived(LETTER, 'same.txt');
+    $version = fn (string $by, string $document, string $of) => $this->as($by)->postJson('/api/intake/versions', ['document' => $document, 'of' => $of]);
+    $version('clerk', $waiting, $ref)->assertUnprocessable()->assertSee('byte for byte');
+    $version('librarian', $waiting, $ref)->assertNotFound();
+    $version('clerk', $ref, $ref)->assertNotFound();
+    $version('reader', $waiting, $ref)->assertForbidden();
+    expect(Document::query()->where('ref', $waiting)->value('state'))->toBe('waiting');
+});
+
+it('notes by and by what was there before, and forgets what is destroyed', function () {
+    $first = letterFiled(LETTER);
+    $second = letterFiled(str_replace('second plank', 'third plank', LETTER), 'near.txt');
+    DB::table('near_texts')->delete();
+    DB::table('documents')->update(['text_print' => null, 'updated_at' => now()->subDay()]);
+    expect(copiesTold($first))->toBe([]);
+    $from = PrintTexts::unfinished(now());
+    expect($from)->toHaveCount(1);
+    app()->call([new PrintTexts($from[0]), 'handle']);
+    expect(PrintTexts::unfinished(now()->addDay()))->toBe([])->and(array_keys(copiesTold($first)))->toBe([$second]);
+    $id = (int) Document::query()->where('ref', $second)->value('id');
+    expect(TextPrints::keys($id))->toHaveCount(4);
+    $this->as('manager')->postJson('/api/removed', ['documents' => [$second], 'reason' => 'A double'])->assertOk();
+    expect(copiesTold($first))->toBe([]);
+    $this->as('manager')->postJson('/api/removed/destroy', ['documents' => [$second], 'reason' => 'A double'])->assertSuccessful();
+    expect(DB::table('near_texts')->where('document_id', $id)->exists())->toBeFalse();
+});
