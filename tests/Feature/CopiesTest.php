@@ -7,7 +7,7 @@ use App\Copies\TextPrints;
 use App\Models\Document;
 use Illuminate\Support\Facades\DB;
 
-const LETTER = 'The sill of the upper gate at Wend sluice leaks where the second plank was renewed in March. The keeper has been told to '.
+const WEND = 'The sill of the upper gate at Wend sluice leaks where the second plank was renewed in March. The keeper has been told to '.
     'draw the paddles at night, and a diver is asked for as soon as the level allows it. Until then boats pass at their own risk.';
 
 /** A notice that is filed. */
@@ -25,11 +25,11 @@ function copiesTold(string $ref, string $by = 'clerk'): array
 }
 
 it('names what is filed of the same file, the same text and nearly the same text, before another is filed', function () {
-    $same = letterFiled(LETTER);
-    $set = letterFiled(str_replace('. ', ".\n\n", mb_strtoupper(LETTER)), 'loud.txt');
-    $near = letterFiled(str_replace('second plank', 'third plank', LETTER), 'near.txt');
+    $same = letterFiled(WEND);
+    $set = letterFiled(str_replace('. ', ".\n\n", mb_strtoupper(WEND)), 'loud.txt');
+    $near = letterFiled(str_replace('second plank', 'third plank', WEND), 'near.txt');
     letterFiled('The weir is low, the reeds are cut, and nothing else is to be said of the upper pound this month by anybody.', 'other.txt');
-    $ref = arrived(LETTER, 'again.txt');
+    $ref = arrived(WEND, 'again.txt');
     $copies = copiesTold($ref);
     expect(array_keys($copies))->toBe([$same, $set, $near])
         ->and($copies[$same])->toBe(['how' => 'file', 'share' => 1, 'may_version' => false])
@@ -41,15 +41,15 @@ it('names what is filed of the same file, the same text and nearly the same text
 });
 
 it('tells nobody of what they do not see', function () {
-    $ref = letterFiled(LETTER);
-    $waiting = arrived(LETTER, 'mine.txt');
+    $ref = letterFiled(WEND);
+    $waiting = arrived(WEND, 'mine.txt');
     expect(array_keys(copiesTold($ref)))->toBe([$waiting])->and(copiesTold($ref, 'librarian'))->toBe([]);
     $this->as('librarian')->getJson("/api/documents/{$waiting}/copies")->assertNotFound();
 });
 
 it('files what waits as the next version of what it is nearly alike', function () {
-    $ref = letterFiled(LETTER);
-    $waiting = arrived(str_replace('second plank', 'third plank', LETTER), 'corrected.txt');
+    $ref = letterFiled(WEND);
+    $waiting = arrived(str_replace('second plank', 'third plank', WEND), 'corrected.txt');
     $this->as('clerk')
         ->postJson('/api/intake/versions', ['document' => $waiting, 'of' => $ref, 'note' => 'Corrected'])
         ->assertOk()
@@ -62,12 +62,12 @@ it('files what waits as the next version of what it is nearly alike', function (
         ->how->toBe('arrived and filed as a version')
         ->and($this->search(['words' => '"third plank"'], 'clerk')->json('total'))->toBe(1);
     // What it said before is no longer what it is found by.
-    expect(array_keys(copiesTold(arrived(str_replace('second plank', 'third plank', LETTER), 'twice.txt'))))->toBe([$ref]);
+    expect(array_keys(copiesTold(arrived(str_replace('second plank', 'third plank', WEND), 'twice.txt'))))->toBe([$ref]);
 });
 
 it('makes no version where that may not be', function () {
-    $ref = letterFiled(LETTER);
-    $waiting = arrived(LETTER, 'same.txt');
+    $ref = letterFiled(WEND);
+    $waiting = arrived(WEND, 'same.txt');
     $version = fn (string $by, string $document, string $of) => $this->as($by)->postJson('/api/intake/versions', ['document' => $document, 'of' => $of]);
     $version('clerk', $waiting, $ref)->assertUnprocessable()->assertSee('byte for byte');
     $version('librarian', $waiting, $ref)->assertNotFound();
@@ -77,8 +77,8 @@ it('makes no version where that may not be', function () {
 });
 
 it('notes by and by what was there before, and forgets what is destroyed', function () {
-    $first = letterFiled(LETTER);
-    $second = letterFiled(str_replace('second plank', 'third plank', LETTER), 'near.txt');
+    $first = letterFiled(WEND);
+    $second = letterFiled(str_replace('second plank', 'third plank', WEND), 'near.txt');
     DB::table('near_texts')->delete();
     DB::table('documents')->update(['text_print' => null, 'updated_at' => now()->subDay()]);
     expect(copiesTold($first))->toBe([]);
