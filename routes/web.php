@@ -78,6 +78,7 @@ Route::prefix('api')->group(function (): void {
             Route::post('documents/{document:ref}/redactions/check', [RedactionController::class, 'check']);
         });
         Route::get('documents/{document:ref}/copies', [CopyController::class, 'index']);
+        Route::get('documents/{document:ref}/copies/{other}', [CopyController::class, 'compare']);
         Route::get('documents/{document:ref}/versions', [VersionController::class, 'index']);
         Route::get('documents/{document:ref}/versions/compare', [VersionController::class, 'compare']);
         Route::get('documents/{document:ref}/loans', [LoanController::class, 'index']);

@@ -21,6 +21,9 @@ final class OfficeFile
     public function text(string $path, FileKind $kind): string
     {
         $zip = new ZipArchive();
+        if (str_starts_with((string) file_get_contents($path, length: 8), FileKind::COMPOUND)) {
+            throw new UnreadableFile('encrypted', 'The document is protected by a password. It is kept as it is; its text was not read.');
+        }
         if ($zip->open($path, ZipArchive::RDONLY) !== true) {
             throw new UnreadableFile('damaged', 'The document is damaged and cannot be opened. It is kept as it is.');
         }

@@ -48,9 +48,10 @@ final class PrintTexts extends BackgroundJob
     protected function givenUp(string $reason): void
     {
         // The one that it broke on is like no other; the rest is taken up again.
-        Document::query()->whereKey(self::left()->where('id', '>=', $this->from)->min('id'))->update([
+        $document = self::left()->where('id', '>=', $this->from)->orderBy('id')->first();
+        $document?->update([
             'text_print' => '',
-            'text_reason' => DB::raw("trim(text_reason || ' It is not compared with others: ' || ".DB::connection()->getPdo()->quote($reason).' || \'.\')'),
+            'text_reason' => trim("{$document->text_reason} It is not compared with others: {$reason}."),
         ]);
     }
 

@@ -248,4 +248,5 @@ it('tells pictures of telephones, mails and older office files by how they begin
     ["\xD0\xCF\x11\xE0\xA1\xB1\x1A\xE1\0\0", 'a.MSG', FileKind::Message],
     ["\xD0\xCF\x11\xE0\xA1\xB1\x1A\xE1\0\0", 'a.xls', FileKind::OldOffice],
     ["\xD0\xCF\x11\xE0\xA1\xB1\x1A\xE1\0\0", 'thumbs.db', FileKind::Other],
+    ["\xD0\xCF\x11\xE0\xA1\xB1\x1A\xE1\0\0", 'locked.docx', FileKind::Word],
 ]);

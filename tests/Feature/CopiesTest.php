@@ -45,6 +45,20 @@ it('tells nobody of what they do not see', function () {
     $waiting = arrived(WEND, 'mine.txt');
     expect(array_keys(copiesTold($ref)))->toBe([$waiting])->and(copiesTold($ref, 'librarian'))->toBe([]);
     $this->as('librarian')->getJson("/api/documents/{$waiting}/copies")->assertNotFound();
+    $this->getJson("/api/documents/{$waiting}/copies/{$ref}")->assertNotFound();
+    $this->getJson("/api/documents/{$ref}/copies/{$waiting}")->assertNotFound();
+    $this->getJson("/api/documents/{$ref}/copies/nothing")->assertNotFound();
+});
+
+it('tells two documents apart word by word', function () {
+    $ref = letterFiled(WEND);
+    $near = arrived(str_replace('second plank', 'third plank', WEND), 'near.txt');
+    $told = $this->as('clerk')->getJson("/api/documents/{$ref}/copies/{$near}")->assertOk()->json();
+    $changed = array_values(array_filter($told['pieces'], static fn (array $piece): bool => $piece[0] !== 'same'));
+    expect(array_map(static fn (array $piece): array => [$piece[0], trim($piece[1])], $changed))
+        ->toBe([['taken_out', 'third'], ['put_in', 'second']])
+        ->and($told['title'])
+        ->toBe('near');
 });
 
 it('files what waits as the next version of what it is nearly alike', function () {

@@ -244,6 +244,11 @@ it('finds a word that the end of a line cuts, and its parts', function () {
     expect($hits->json('boxes.0'))->toHaveCount(2);
 });
 
+it('says of an office file that is protected by a password that it is', function () {
+    $document = broughtIn($this, "\xD0\xCF\x11\xE0\xA1\xB1\x1A\xE1".str_repeat("\0", 600), 'contract.docx');
+    expect($document->text_state)->toBe('none')->and($document->text_reason)->toContain('protected by a password');
+});
+
 it('reads HEIC pictures and shows them, where the machine can', function () {
     if (! is_executable('/usr/bin/heif-convert') || ! is_executable('/usr/bin/heif-enc')) {
         $this->markTestSkipped('There is no program on this machine that opens HEIC pictures.');

@@ -195,6 +195,8 @@ it('leaves a text that somebody marked as it is, and draws the next version at o
     ])->assertOk();
     $document = nowOf($ref);
     expect($document->drawn_pages)->toBeNull()->and($document->text_state)->toBe('read');
+    // Nobody has it drawn by asking for it.
+    expect($this->get("/api/documents/{$ref}/file?drawn=1")->assertOk()->headers->get('Content-Type'))->not->toBe('application/pdf');
     Queue::assertPushed(DrawOffice::class, static fn (DrawOffice $job): bool => $job->document === $document->id);
     $text = (string) DB::table('pages')->where('document_id', $document->id)->value('text');
     $this->as('librarian')->postJson("/api/documents/{$ref}/annotations", [

@@ -28,6 +28,7 @@ use Tests\TestCase;
 /** What the names in an address may stand for. Of the last ones, one of the two installations has nothing. */
 const NAMED = [
     'document' => ['@notice', '@permit', '@letter', '@secret', '@paper', '@waiting'],
+    'other' => ['@notice', '@secret'],
     'dossier' => ['@dossier', '@vaulted'],
     'list' => ['@list', '@shared', '@theirs'],
     'annotation' => ['@note', '@private'],

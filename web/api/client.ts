@@ -599,6 +599,8 @@ export const api = {
   moveWaiting: (documents: string[], library: string) => call<IntakeAnswer>('POST', 'intake/library', { documents, library }),
   upload: (file: File, library: string, path = '') => call<DocumentRecord>('POST', 'intake', form({ library, path, file })),
   copies: (document: string) => call<{ copies: DocumentCopy[] }>('GET', `documents/${ref(document)}/copies`),
+  compareCopies: (document: string, other: string) =>
+    call<{ title: string; pieces: DiffPiece[] }>('GET', `documents/${ref(document)}/copies/${ref(other)}`),
   fileAsVersion: (document: string, of: string) => call<IntakeAnswer & { version: number }>('POST', 'intake/versions', { document, of }),
   putValues: (file: File, documents: string[]) =>
     call<IntakeAnswer & { report: ValuesReport }>('POST', 'intake/values', form({ file, documents: documents.join('\n') })),

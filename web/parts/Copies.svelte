@@ -25,7 +25,8 @@
   );
   const shown = $derived(all ? copies : copies.slice(0, MOST));
   const SAYS = { file: 'The same file', text: 'The same words' } as const;
-  const says = ({ how, share }: DocumentCopy) => (how === 'near' ? `${Math.min(99, Math.round(share * 100))} % of the words the same` : SAYS[how]);
+  const says = ({ how, share }: DocumentCopy) =>
+    how === 'near' ? `${Math.min(99, Math.round(share * 100))} % of the words the same` : SAYS[how];
 </script>
 
 {#if copies.length > 0}
@@ -37,6 +38,10 @@
         {#if copy.state === 'filed'}<a class="link" href={`/documents/${encodeURIComponent(copy.ref)}`}>{copy.title}</a><span class="quiet"
             >, {copy.library}</span
           >{:else}<span>{copy.file_name}</span><span class="quiet">, waiting in Intake</span>{/if}
+        {#if copy.how === 'near'}<a
+            class="link block"
+            href={`/documents/${encodeURIComponent(document)}/compare?with=${encodeURIComponent(copy.ref)}`}>Compare the two</a
+          >{/if}
         {@render acts?.(copy)}
       </li>
     {/each}

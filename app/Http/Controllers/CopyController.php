@@ -13,9 +13,12 @@ use App\Http\Resources\WaitingResource;
 use App\Models\Document;
 use App\Models\MadeHow;
 use App\Models\User;
+use App\Redaction\Redactions;
 use App\Support\Refused;
 use App\Versions\NewVersion;
 use App\Versions\Versions;
+use Brenvic\Core\Versions\DiffPiece;
+use Brenvic\Core\Versions\TextDiff;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
@@ -45,6 +48,21 @@ final class CopyController
                 ],
                 $copies->of($document, $user),
             ),
+        ]);
+    }
+
+    /** What a document says otherwise than one that is like it. */
+    public function compare(Request $request, Document $document, string $other, Redactions $redactions, Versions $versions): JsonResponse
+    {
+        $user = User::of($request);
+        $with = Document::query()->where('ref', $other)->first() ?? abort(404);
+        Gate::authorize('view', $with);
+        abort_if($redactions->binds($user, $document) || $redactions->binds($user, $with), 404);
+        $pieces = TextDiff::of($versions->text($with, $with->version), $versions->text($document, $document->version));
+
+        return new JsonResponse([
+            'title' => $with->title,
+            'pieces' => array_map(static fn (DiffPiece $p): array => [$p->kind->value, $p->text], $pieces),
         ]);
     }
 

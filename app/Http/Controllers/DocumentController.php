@@ -292,11 +292,11 @@ final readonly class DocumentController
         $isDownload = $request->boolean('download');
         if ($version === $document->version) {
             $file = $this->outgoing->file($user, $document, $form);
-            [$path, $name] = [$file->path, $file->name];
+            [$path, $name, $drawn] = [$file->path, $file->name, $document->drawn_pages];
             $isOriginal = $file->sha256 === $document->sha256;
         } else {
             $old = $this->versions->find($document, $version);
-            [$path, $name, $isOriginal] = [$files->whole($old->sha256), $old->file_name, true];
+            [$path, $name, $drawn, $isOriginal] = [$files->whole($old->sha256), $old->file_name, $old->drawn_pages, true];
         }
         if ($isDownload && $document->state === Document::FILED) {
             History::record(Act::Delivered, $user, $document, [
@@ -307,8 +307,9 @@ final readonly class DocumentController
         }
         $head = (string) file_get_contents($path, length: 4096);
         $kind = FileKind::detect($head, $name);
-        if ($request->boolean('drawn') && ! $isDownload && (Drawing::isNeeded($head) || $kind->isOffice())) {
-            // Only stored files need it; a redacted copy is a PDF already.
+        if ($request->boolean('drawn') && ! $isDownload && (Drawing::isNeeded($head) || ($drawn > 0 && $kind->isOffice()))) {
+            // Only stored files need it; a redacted copy is a PDF already. Office files are drawn in the background, never while
+            // somebody waits.
             $path = $drawing->of(basename($path), $kind);
             [$name, $head] = ["{$name}.pdf", (string) file_get_contents($path, length: 4096)];
         }

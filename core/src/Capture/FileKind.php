@@ -27,7 +27,7 @@ enum FileKind: string
     case Other = 'other';
 
     /** How compound files begin: the older office files, and MSG. */
-    private const COMPOUND = "\xD0\xCF\x11\xE0\xA1\xB1\x1A\xE1";
+    public const COMPOUND = "\xD0\xCF\x11\xE0\xA1\xB1\x1A\xE1";
 
     private const OLD = ['doc', 'dot', 'xls', 'xlt', 'ppt', 'pps'];
 
@@ -75,7 +75,8 @@ enum FileKind: string
             str_starts_with($head, self::COMPOUND) => match (true) {
                 $extension === 'msg' => self::Message,
                 in_array($extension, self::OLD, true) => self::OldOffice,
-                default => self::Other,
+                // So a newer one begins that is protected by a password.
+                default => self::packed($head, $extension),
             },
             str_starts_with($head, "PK\x03\x04") => self::packed($head, $extension),
             str_starts_with($head, '{\\rtf') => self::Rtf,

@@ -257,8 +257,7 @@
   </dl>
   {#if record.state === 'filed' && app.person?.may.file}<Sight document={record.ref} />{/if}
   {#if record.state === 'filed' && !record.redacted_only}
-    {#key record.ref}<Copies document={record.ref}>{#snippet heading()}<h3 class="mt-4 text-[17px]">Copies</h3>{/snippet}</Copies
-      >{/key}
+    {#key record.ref}<Copies document={record.ref}>{#snippet heading()}<h3 class="mt-4 text-[17px]">Copies</h3>{/snippet}</Copies>{/key}
   {/if}
   {#if record.state === 'filed'}<Versions {reading} />{#if !record.redacted_only}<Loans {reading} />{/if}{/if}
   <Remarks {reading} />
