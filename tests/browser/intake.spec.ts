@@ -104,6 +104,37 @@ test('a table that comes with files fills in their sheets, and says what it coul
   await expect(waiting.getByRole('heading', { name: 'Waiting 1' })).toBeVisible();
 });
 
+test('what is nearly like something that is filed is compared with it and filed as its next version', async ({ page }, { retry }) => {
+  // Words that no earlier try has filed.
+  const letter = (plank: string) =>
+    `The ${plank} plank of gate ${retry + 1} was renewed in March. The keeper draws the paddles at night, a diver is asked for as ` +
+    'soon as the level allows it, and until then boats of the trade pass the upper sill at their own risk and by daylight only.';
+  await page.goto('/intake');
+  await page.getByLabel('Library for new files').selectOption('Waterways');
+  const waiting = page.getByRole('region', { name: 'Waiting' });
+  await page.getByLabel('Files', { exact: true }).setInputFiles([text('plank.txt', letter('second'))]);
+  await waiting.getByRole('button', { name: /^plank/ }).click();
+  await page.getByRole('combobox', { name: 'Document type' }).fill('stopp');
+  await page.getByRole('option', { name: 'Stoppage notice' }).click();
+  await page.getByLabel(/^Document date/).fill('2 Mar 2024');
+  await page.getByRole('combobox', { name: /^Waterway/ }).fill('cray');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByText('1 document filed.')).toBeVisible();
+
+  await page.getByLabel('Files', { exact: true }).setInputFiles([text('plank-corrected.txt', letter('third'))]);
+  const copies = page.getByRole('list', { name: 'Copies' });
+  await expect(copies.getByRole('listitem').first()).toContainText('% of the words the same: Stoppage notice Cray');
+  await accessible(page);
+  await copies.getByRole('link', { name: 'Compare the two' }).first().click();
+  await expect(page.getByText('1 word added, 1 removed, in 1 place.')).toBeVisible();
+  await page.getByRole('link', { name: 'Back to Intake' }).click();
+  await copies.getByRole('button', { name: 'File as its next version' }).first().click();
+  await expect(page.getByText(/^Filed as version 2 of/)).toBeVisible();
+  await expect(page.getByText('Nothing is waiting')).toBeVisible();
+});
+
 test('a discard is taken back, and a changed sheet is kept', async ({ page }) => {
   await page.goto('/intake');
   await page.getByLabel('Files', { exact: true }).setInputFiles([text('to-discard.txt', 'x')]);
