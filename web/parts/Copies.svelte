@@ -38,11 +38,15 @@
         {#if copy.state === 'filed'}<a class="link" href={`/documents/${encodeURIComponent(copy.ref)}`}>{copy.title}</a><span class="quiet"
             >, {copy.library}</span
           >{:else}<span>{copy.file_name}</span><span class="quiet">, waiting in Intake</span>{/if}
-        {#if copy.how === 'near'}<a
-            class="link block"
-            href={`/documents/${encodeURIComponent(document)}/compare?with=${encodeURIComponent(copy.ref)}`}>Compare the two</a
-          >{/if}
-        {@render acts?.(copy)}
+        {#if copy.how === 'near' || acts}
+          <div class="links">
+            {#if copy.how === 'near'}<a
+                class="link"
+                href={`/documents/${encodeURIComponent(document)}/compare?with=${encodeURIComponent(copy.ref)}`}>Compare the two</a
+              >{/if}
+            {@render acts?.(copy)}
+          </div>
+        {/if}
       </li>
     {/each}
   </ul>

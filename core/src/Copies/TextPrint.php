@@ -26,7 +26,7 @@ final readonly class TextPrint
     /** Least numbers of a band, all of which have to be the same. */
     private const ROWS = 2;
 
-    /** Letters of a text from which on it is compared at all: a page with nothing but a stamp is like many. */
+    /** Runs from which on a text is compared at all: a page with nothing but a stamp is like many. */
     private const LEAST_RUNS = 8;
 
     /**

@@ -466,8 +466,7 @@
         <div class="copies">
           <Copies document={target.ref}>
             {#snippet acts(copy)}
-              {#if copy.may_version}<button class="link block" type="button" onclick={() => asVersion(copy)}
-                  >File as its next version</button
+              {#if copy.may_version}<button class="link" type="button" onclick={() => asVersion(copy)}>File as its next version</button
                 >{/if}
             {/snippet}
           </Copies>
