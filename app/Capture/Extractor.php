@@ -20,7 +20,6 @@ use Brenvic\Core\Capture\TextEncoding;
 use Brenvic\Core\Capture\TextPage;
 use Brenvic\Core\Capture\UnreadableFile;
 use Closure;
-use Symfony\Component\Process\ExecutableFinder;
 
 /** Reads the text of a stored file, whatever its kind. */
 final readonly class Extractor
@@ -58,6 +57,10 @@ final readonly class Extractor
                     ' MB. It is kept as it is; its text was not read.',
             );
         }
+        if ($kind === FileKind::OldOffice) {
+            // Nothing but what draws its pages knows how it is written.
+            return $this->drawn($sha256, $kind);
+        }
         $extracted = match ($kind) {
             FileKind::Pdf => $this->pdf($path),
             FileKind::Image => Drawing::isNeeded($this->files->head($sha256))
@@ -73,8 +76,6 @@ final readonly class Extractor
             FileKind::Mail => $this->mail->read($path),
             FileKind::Message => $this->message($path),
             FileKind::Mailbox => $this->mail->readMailbox($path),
-            // Nothing but what draws its pages knows how it is written.
-            FileKind::OldOffice => $this->drawn($sha256, $kind),
             FileKind::Html => $this->decoded($path, MarkupText::ofHtml(...)),
             FileKind::Markdown, FileKind::Table, FileKind::Text => $this->decoded($path, static fn (string $text): string => $text),
             FileKind::Other => throw new UnreadableFile('unknown', 'Brenvic does not know this kind of file, so its text was not read.'),
@@ -89,7 +90,6 @@ final readonly class Extractor
             $extracted->exchange,
             $extracted->title,
             $left,
-            $extracted->drawn,
         );
     }
 
@@ -197,7 +197,7 @@ final readonly class Extractor
     /** @throws UnreadableFile */
     private function message(string $path): Extracted
     {
-        if ((new ExecutableFinder())->find(self::MESSAGES) === null) {
+        if (! ExternalProgram::isThere(self::MESSAGES)) {
             throw new UnreadableFile('unknown', 'MSG mails are not read on this server. The mail is kept as it is.');
         }
 

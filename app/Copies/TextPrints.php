@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Copies;
 
-use App\Models\Document;
 use Brenvic\Core\Copies\TextPrint;
 use Illuminate\Support\Facades\DB;
 
@@ -35,9 +34,7 @@ final class TextPrints
 
     public static function forget(int $document): void
     {
-        foreach (array_unique(self::keys($document)) as $key) {
-            DB::table('near_texts')->where('key', $key)->where('document_id', $document)->delete();
-        }
+        DB::table('near_texts')->whereIntegerInRaw('key', self::keys($document))->where('document_id', $document)->delete();
     }
 
     public static function of(int $document): TextPrint

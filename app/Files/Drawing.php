@@ -8,7 +8,6 @@ use App\Support\ExternalProgram;
 use App\Support\Refused;
 use Brenvic\Core\Capture\FileKind;
 use Brenvic\Core\Capture\UnreadableFile;
-use Symfony\Component\Process\ExecutableFinder;
 
 /**
  * Files whose pages no browser shows (TIFF, HEIC, office files) as a PDF of the same pages: made once, beside the file, and
@@ -90,12 +89,12 @@ final readonly class Drawing
      */
     private static function makeOfHeic(string $source, string $target, string $folder): void
     {
-        if ((new ExecutableFinder())->find(self::HEIC) === null) {
+        if (! ExternalProgram::isThere(self::HEIC)) {
             throw new UnreadableFile('unknown', 'HEIC images are not read on this server. The image is kept as it is.');
         }
         // It is turned upright as it is unpacked; what is told of it beside the picture (where it was taken) stays behind.
         ExternalProgram::run([self::HEIC, '-q', '90', $source, "{$folder}/picture.jpg"], $folder);
-        $made = [...glob("{$folder}/picture*.jpg") ?: []][0] ?? null;
+        $made = (glob("{$folder}/picture*.jpg") ?: [])[0] ?? null;
         $pdf = new PagePdf();
         if ($made === null || ! FilePages::add($pdf, $made, "{$folder}/upright.jpg")) {
             throw new UnreadableFile('damaged', 'The image is damaged and cannot be opened. It is kept as it is.');

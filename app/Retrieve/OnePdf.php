@@ -166,7 +166,7 @@ final class OnePdf
     /**
      * One document as pages of a PDF.
      *
-     * @param  array{ref: string, title: string, file: string, remark: string}  $item
+     * @param  array{ref: string, title: string, file: string, sha256: string, remark: string}  $item
      * @param  int  $known  pages that were read of a PDF; 0 when none were
      * @return array{array{string, string}, int} as `pages`
      */
@@ -188,7 +188,7 @@ final class OnePdf
 
             return $says(($reason === '' ? 'The PDF cannot be opened.' : $reason).' It goes along as an attached file, as it is.');
         }
-        $drawn = $this->drawn($item['ref'], $kind, $path);
+        $drawn = $this->drawn($item, $kind, $path);
         if ($drawn !== null) {
             // The pages show what it looks like; who is to work on it has the file.
             $this->join->attach($path, basename($path));
@@ -228,16 +228,20 @@ final class OnePdf
             : $says('This kind of file has no pages to show. It goes along as an attached file, as it is.');
     }
 
-    /** The pages that were drawn of a file: of a picture that cannot be set as it is, or of an office file. */
-    private function drawn(string $ref, FileKind $kind, string $path): ?string
+    /**
+     * The pages that were drawn of a file: of a picture that cannot be set as it is, or of an office file.
+     *
+     * @param  array{ref: string, title: string, file: string, sha256: string, remark: string}  $item
+     */
+    private function drawn(array $item, FileKind $kind, string $path): ?string
     {
         $isPicture = $kind === FileKind::Image && Drawing::isNeeded((string) file_get_contents($path, length: 64));
         if (! $isPicture && ! $kind->isOffice()) {
             return null;
         }
-        $document = Document::query()->where('ref', $ref)->first(['sha256', 'drawn_pages']);
+        $document = Document::query()->where('ref', $item['ref'])->first(['sha256', 'drawn_pages']);
         // What goes out may be another form of the document than what was drawn.
-        if ($document === null || (! $isPicture && ! $document->drawn_pages) || hash_file('sha256', $path) !== $document->sha256) {
+        if ($document === null || (! $isPicture && ! $document->drawn_pages) || $item['sha256'] !== $document->sha256) {
             return null;
         }
         try {

@@ -7,11 +7,18 @@ namespace App\Support;
 use Brenvic\Core\Capture\UnreadableFile;
 use Illuminate\Support\Facades\File;
 use Symfony\Component\Process\Exception\ProcessTimedOutException;
+use Symfony\Component\Process\ExecutableFinder;
 use Symfony\Component\Process\Process;
 
 /** Runs a program on an untrusted file: without a shell, in a folder of its own, with limits on time and memory. */
 final class ExternalProgram
 {
+    /** Whether the machine has a program. */
+    public static function isThere(string $program): bool
+    {
+        return (new ExecutableFinder())->find($program) !== null;
+    }
+
     /** A folder of its own for what programs read and write; whoever asks for it takes it away. */
     public static function folder(): string
     {

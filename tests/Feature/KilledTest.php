@@ -42,7 +42,10 @@ it('loses nothing and brings nothing in twice, however often it is killed', func
     }
     (new Process(['php', "{$root}/artisan", 'brenvic:watch', '--once'], $root, $environment))->mustRun();
     $names = $database->query('SELECT file_name FROM documents ORDER BY file_name')->fetchAll(PDO::FETCH_COLUMN);
-    $expected = [...array_map(static fn (int $i): string => "Mail {$i}.eml", range(1, 9)), ...array_map(static fn (int $i): string => "file-{$i}.txt", range(1, 9))];
+    $expected = [
+        ...array_map(static fn (int $i): string => "Mail {$i}.eml", range(1, 9)),
+        ...array_map(static fn (int $i): string => "file-{$i}.txt", range(1, 9)),
+    ];
     sort($expected);
     expect($kills)->toBeGreaterThan(3)->and($names)->toBe($expected);
     foreach ($database->query('SELECT sha256 FROM documents')->fetchAll(PDO::FETCH_COLUMN) as $sha256) {

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Access\Change;
+use App\Access\Changing;
 use App\Access\WaitingSight;
 use App\Catalog\Catalog;
 use App\Copies\Copies;
@@ -27,9 +29,12 @@ use Illuminate\Support\Facades\Gate;
 /** Documents that are like one another. */
 final class CopyController
 {
-    public function index(Request $request, Document $document, Copies $copies, Catalog $catalog): JsonResponse
+    public function index(Request $request, Document $document, Copies $copies, Catalog $catalog, Changing $changing): JsonResponse
     {
         $user = User::of($request);
+        $found = $copies->of($document, $user);
+        $filed = array_filter($found, static fn (Copy $copy): bool => $copy->document->state === Document::FILED);
+        $hindered = $changing->ofPerson($user, array_values(array_map(static fn (Copy $copy): int => $copy->document->id, $filed)), Change::Values);
 
         return new JsonResponse([
             'copies' => array_map(
@@ -44,9 +49,9 @@ final class CopyController
                     'may_version' => $copy->how !== Copy::FILE &&
                         $copy->document->state === Document::FILED &&
                         $copy->document->parent_id === null &&
-                        Gate::forUser($user)->allows('update', $copy->document),
+                        ! isset($hindered[$copy->document->id]),
                 ],
-                $copies->of($document, $user),
+                $found,
             ),
         ]);
     }

@@ -175,7 +175,10 @@
   async function bring(files: Brought[]) {
     const isTable = await Promise.all(files.map(({ file }) => isValuesTable(file)));
     const found = isTable.filter(Boolean).length === 1 && files.length > 1 ? isTable.indexOf(true) : -1;
-    const came = await waiting.receive(files.toSpliced(found < 0 ? files.length : found, 1), library);
+    const came = await waiting.receive(
+      files.filter((_, i) => i !== found),
+      library,
+    );
     if (found >= 0 && came.length > 0) table = { ...files[found]!, came };
     else if (found >= 0) await waiting.receive([files[found]!], library);
   }
@@ -626,7 +629,7 @@
   />{/if}
 
 <style>
-  .copies:not(:empty) :global(ul) {
+  .copies :global(ul) {
     margin-bottom: 8px;
     padding-left: 8px;
     border-left: 2px solid var(--color-brass);

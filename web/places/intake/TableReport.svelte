@@ -20,6 +20,7 @@
     several: 'Not filled in',
   };
   const filled = $derived(report.rows.filter((r) => r.outcome === 'filled' || r.outcome === 'partly').length);
+  const rest = $derived(report.without === 1 ? 'stays as it is' : 'stay as they are');
   const left = $derived(report.rows.filter((r) => r.outcome !== 'filled'));
 </script>
 
@@ -35,7 +36,7 @@
           {plural(filled, 'sheet was', 'sheets were')} filled in.
           {report.without === 0
             ? 'Every waiting file has a row.'
-            : `${plural(report.without, 'waiting file has', 'waiting files have')} no row in the table and ${report.without === 1 ? 'stays as it is' : 'stay as they are'}.`}
+            : `${plural(report.without, 'waiting file has', 'waiting files have')} no row in the table and ${rest}.`}
         </p>
       </div>
       <div class="min-h-0 flex-1 overflow-y-auto px-6">

@@ -5,7 +5,7 @@
   import type { Reading } from './document.svelte';
   import type { Marking } from './marking.svelte';
   import type { Pdf } from './pdf';
-  import { hasPages, isPicture, pagesUrl } from './shown';
+  import { hasPages, isDrawnPage, isPicture, pagesUrl } from './shown';
 
   let {
     reading,
@@ -22,8 +22,6 @@
   const image = $derived(isPicture(record) ? api.fileUrl(record.ref, record.shown_version) : null);
 
   const isDrawn = $derived(hasPages(record) && !image);
-  // What an office file has beside its pages, comments say, is text.
-  const last = $derived(record.drawn_pages || record.page_count);
 
   $effect(() => {
     if (!isDrawn || record.page_count === 0) return;
@@ -65,7 +63,7 @@
       <PageView {reading} number={1} {image} width={drawnWidth} {turn} {marking} />
     {:else if !isDrawn || pdf || fault}
       {#each Array.from({ length: record.page_count }, (_, i) => i + 1) as number (number)}
-        <PageView {reading} {number} pdf={number <= last ? pdf : null} width={drawnWidth} {turn} {marking} />
+        <PageView {reading} {number} pdf={isDrawnPage(record, number) ? pdf : null} width={drawnWidth} {turn} {marking} />
       {/each}
     {/if}
   </div>

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Reading } from './document.svelte';
   import type { Pdf } from './pdf';
+  import { isDrawnPage } from './shown';
   import { thumb } from './thumb';
 
   /** The pages in small, with how many hits each has. */
@@ -14,7 +15,7 @@
 <nav class="thumbs" aria-label="Thumbnails">
   {#each numbers as number (number)}
     <button class:here={reading.asked?.page === number} aria-label={`Go to page ${number}`} onclick={() => reading.goToPage(number)}>
-      {#if pdf && number <= (reading.record!.drawn_pages || number)}<canvas
+      {#if pdf && isDrawnPage(reading.record!, number)}<canvas
           use:thumb={{ pdf, page: number, width: WIDTH }}
           style={`width:${WIDTH}px;min-height:60px`}
         ></canvas>{/if}
