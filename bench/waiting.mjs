@@ -78,12 +78,29 @@ const get = (path, body) =>
 const pending = () => page.evaluate(async () => (await (await fetch('/api/intake')).json()).documents.filter((d) => d.text_state === 'pending').length);
 
 // Dropped together: how long until all are in, and from the first on what others ask meanwhile.
+// The files are in the browser before, so that what is measured is not how they get there.
+await page.evaluate(
+  (files) => {
+    window.dropped = new DataTransfer();
+    for (const [i, text] of files.entries()) window.dropped.items.add(new File([text], `letter-${i}.pdf`, { type: 'application/pdf' }));
+  },
+  Array.from({ length: docs }, (_, i) => pdfOf(i).toString('latin1')),
+);
 const since = Date.now();
-await page
-  .getByLabel('Files', { exact: true })
-  .setInputFiles(Array.from({ length: docs }, (_, i) => ({ name: `letter-${i}.pdf`, mimeType: 'application/pdf', buffer: pdfOf(i) })));
-await page.getByRole('checkbox', { name: /^Select letter-/ }).first().waitFor();
-results['first row, ms'] = Date.now() - since;
+results['first row, ms'] = round(
+  await page.evaluate(
+    () =>
+      new Promise((done) => {
+        const began = performance.now();
+        const look = () =>
+          document.querySelector('[aria-label^="Select letter-"]') ? done(performance.now() - began) : requestAnimationFrame(look);
+        const input = document.querySelector('input[aria-label="Files"]');
+        input.files = window.dropped.files;
+        input.dispatchEvent(new Event('change', { bubbles: true }));
+        look();
+      }),
+  ),
+);
 const meanwhile = { search: [], session: [], list: [], key: [] };
 let left = 1;
 while (left > 0) {
