@@ -19,22 +19,37 @@ final class TextPrints
         self::forget($document);
         $print = self::of($document);
         $keys = $print->keys();
+        $families = $print->families();
         // A text that says too little is none like another.
-        DB::table('documents')->where('id', $document)->update(['text_print' => $keys === [] ? '' : pack('qV*', $print->whole, ...$keys)]);
+        DB::table('documents')->where('id', $document)->update(['text_print' => pack('V*', ...$keys, ...$families)]);
         DB::table('near_texts')->insertOrIgnore(array_map(static fn (int $key): array => ['key' => $key, 'document_id' => $document], $keys));
+        self::join($document, array_combine($keys, $families));
     }
 
     /** @return list<int> the keys that were noted */
     public static function keys(int $document): array
     {
-        $print = (string) DB::table('documents')->where('id', $document)->value('text_print');
-
-        return strlen($print) <= 8 ? [] : array_values(unpack('V*', substr($print, 8)) ?: []);
+        return self::noted($document)[0];
     }
 
     public static function forget(int $document): void
     {
-        DB::table('near_texts')->whereIntegerInRaw('key', self::keys($document))->where('document_id', $document)->delete();
+        [$keys, $families] = self::noted($document);
+        if ($keys === []) {
+            return;
+        }
+        DB::table('near_texts')->whereIntegerInRaw('key', $keys)->where('document_id', $document)->delete();
+        if (DB::table('near_families')->whereIntegerInRaw('key', $families)->where('document_id', $document)->delete() === 0) {
+            return;
+        }
+        foreach ($families as $family) {
+            // Who is left alone has no family.
+            $left = DB::table('near_families')->where('key', $family)->limit(2)->pluck('document_id');
+            if ($left->count() === 1) {
+                DB::table('near_families')->where('key', $family)->delete();
+            }
+        }
+        self::changed();
     }
 
     public static function of(int $document): TextPrint
@@ -48,5 +63,49 @@ final class TextPrints
         }
 
         return TextPrint::of($text);
+    }
+
+    /** @param  array<int, int>  $families  the key of a family by the key that leads to it */
+    private static function join(int $document, array $families): void
+    {
+        $rows = [];
+        foreach ($families as $key => $family) {
+            $others = DB::table('near_texts')
+                ->join('documents', 'documents.id', 'near_texts.document_id')
+                ->where('near_texts.key', $key)
+                ->where('near_texts.document_id', '!=', $document)
+                ->pluck('documents.text_print', 'documents.id');
+            foreach ($others as $other => $print) {
+                if (in_array($family, self::read((string) $print)[1], true)) {
+                    $rows[] = ['key' => $family, 'document_id' => $document];
+                    $rows[] = ['key' => $family, 'document_id' => (int) $other];
+                }
+            }
+        }
+        foreach (array_chunk($rows, 500) as $some) {
+            DB::table('near_families')->insertOrIgnore($some);
+        }
+        if ($rows !== []) {
+            self::changed();
+        }
+    }
+
+    private static function changed(): void
+    {
+        DB::table('near_families_changed')->increment('times');
+    }
+
+    /** @return array{list<int>, list<int>} the keys that were noted, and those of families */
+    private static function noted(int $document): array
+    {
+        return self::read((string) DB::table('documents')->where('id', $document)->value('text_print'));
+    }
+
+    /** @return array{list<int>, list<int>} */
+    private static function read(string $print): array
+    {
+        $keys = $print === '' ? [] : array_values((array) unpack('V*', $print));
+
+        return [array_slice($keys, 0, TextPrint::BANDS), array_slice($keys, TextPrint::BANDS)];
     }
 }

@@ -21,6 +21,7 @@ final readonly class FindRequest
      * @param  array<string, ColumnFormat>  $formats  how columns are shown, by field code
      * @param  User|null  $as  somebody whose sight is added as a condition
      * @param  bool  $snippets  with the sentence of the first hit, and where else it stands
+     * @param  bool  $once  near copies are counted once
      * @param  list<string>  $where  parts that words are looked for in; none means all
      */
     public function __construct(
@@ -36,6 +37,7 @@ final readonly class FindRequest
         public array $formats = [],
         public ?User $as = null,
         public bool $snippets = true,
+        public bool $once = false,
     ) {
     }
 
@@ -55,6 +57,7 @@ final readonly class FindRequest
             $this->formats,
             $this->as,
             false,
+            $this->once,
         );
     }
 }

@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace App\Find;
 
 use App\Catalog\Catalog;
+use App\Copies\Families;
 use App\Models\User;
+use Brenvic\Core\Copies\Once;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Design\ViewAdvice;
 use Brenvic\Core\Facets\FacetRequest;
@@ -26,8 +28,12 @@ use Illuminate\Support\Facades\DB;
 /** Searches for a person. What it gives are values, which are put into the shape of the API elsewhere. */
 final readonly class Finder
 {
-    public function __construct(private Searching $searching, private Catalog $catalog, private Rows $rows)
-    {
+    public function __construct(
+        private Searching $searching,
+        private Catalog $catalog,
+        private Rows $rows,
+        private Families $families,
+    ) {
     }
 
     public function find(User $user, FindRequest $request): FoundAnswer
@@ -72,10 +78,18 @@ final readonly class Finder
         $searcher = $this->searching->searcher($schema);
         $answer = $searcher->search(
             $asker,
-            new SearchRequest($ledger, $request->sort, self::facets($request, $schema), $request->offset, $request->limit, $request->explain),
+            new SearchRequest(
+                $ledger,
+                $request->sort,
+                self::facets($request, $schema),
+                $request->offset,
+                $request->limit,
+                $request->explain,
+                $this->once($request->as ?? $user, $request->once),
+            ),
         );
         $found = array_replace(array_fill_keys($answer->documents, null), array_intersect_key($answer->scores, array_flip($answer->documents)));
-        $rows = array_values($this->rows->of($request->as ?? $user, $found, $schema, $request, $searcher->sight($asker)));
+        $rows = array_values($this->rows->of($request->as ?? $user, $found, $schema, $request, $searcher->sight($asker), $answer->behind));
         $same = $request->allFacets ? $this->rows->same($rows, $request, $schema, $answer) : [];
         $give(new Found($request, $schema, $ledger, $answer, $rows, $took(), $same, $searcher->count($asker, 'text_state', 'pending')));
         $counts = $answer->facets();
@@ -106,8 +120,13 @@ final readonly class Finder
         return $this->searching->snapshot(
             fn (): DocumentSet => $this->searching
                 ->searcher($this->searching->schema($user, $search->where))
-                ->documents($this->searching->asker($user), $node),
+                ->documents($this->searching->asker($user), $node, $this->once($user, $search->once)),
         );
+    }
+
+    private function once(User $user, bool $isAsked): ?Once
+    {
+        return $isAsked ? $this->families->once($user) : null;
     }
 
     /**
@@ -140,9 +159,9 @@ final readonly class Finder
     }
 
     /**
-     * What is attached to a document and may be seen, as rows of a search.
+     * What is attached to a document and may be seen, as rows of a search; and the near copies that it stands for.
      *
-     * @return list<array{row: Row, is_found: bool}> whether the search finds it too
+     * @return list<array{row: Row, is_found: bool, is_copy: bool}> whether the search finds it too
      */
     public function attached(User $user, FindRequest $request, int $parent): array
     {
@@ -160,10 +179,16 @@ final readonly class Finder
                 ->map(intval(...))
                 ->filter($sight->has(...))
                 ->all();
-            $rows = $this->rows->of($request->as ?? $user, array_fill_keys($ids, null), $schema, $request, $sight);
+            $copies = $this->once($request->as ?? $user, $request->once)?->copies($parent, $found) ?? [];
+            $listed = array_fill_keys([...$ids, ...$copies], null);
+            $rows = $this->rows->of($request->as ?? $user, $listed, $schema, $request, $sight);
 
             return array_map(
-                static fn (Row $row, int $id): array => ['row' => $row, 'is_found' => $found->has($id)],
+                static fn (Row $row, int $id): array => [
+                    'row' => $row,
+                    'is_found' => $found->has($id),
+                    'is_copy' => in_array($id, $copies, true),
+                ],
                 $rows,
                 array_keys($rows),
             );
@@ -182,7 +207,11 @@ final readonly class Finder
             $schema = $this->searching->schema($request->as ?? $user, $request->where);
             $documents = $this->searching
                 ->searcher($schema)
-                ->documents($this->searching->asker($user, $request->as), $request->criteria->ledger()->tree());
+                ->documents(
+                    $this->searching->asker($user, $request->as),
+                    $request->criteria->ledger()->tree(),
+                    $this->once($request->as ?? $user, $request->once),
+                );
             $total = $summed === null ? null : $schema->field($summed);
             foreach (Cover::hidden(array_filter([$schema->field($level), $total])) as $covered) {
                 throw new SearchError(

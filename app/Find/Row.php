@@ -13,6 +13,7 @@ final readonly class Row
      * @param  FoundDocument|null  $parent  what it is attached to, where that may be seen
      * @param  list<string>  $places  in words
      * @param  int|null  $score  when sorted by relevance
+     * @param  int  $copies  near copies that it stands for, where these are counted once
      * @param  array<string, string>  $cells  by field code
      * @param  array<string, list<string>>  $values  normal forms by field code
      */
@@ -29,6 +30,7 @@ final readonly class Row
         public array $cells,
         public array $values,
         public ?FirstHit $hit,
+        public int $copies = 0,
     ) {
     }
 }

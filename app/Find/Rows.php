@@ -35,10 +35,17 @@ final readonly class Rows
     /**
      * @param  User  $user  whose eyes the rows are for
      * @param  array<int, int|null>  $found  scores, where there are any, by document
+     * @param  array<int, int>  $copies  for how many near copies a document stands
      * @return array<int, Row> by document, in the order given; without those that are gone
      */
-    public function of(User $user, array $found, SearchSchema $schema, FindRequest $request, DocumentSet $sight): array
-    {
+    public function of(
+        User $user,
+        array $found,
+        SearchSchema $schema,
+        FindRequest $request,
+        DocumentSet $sight,
+        array $copies = [],
+    ): array {
         $ledger = $request->criteria->ledger();
         $ids = array_keys($found);
         $documents = FoundDocument::of($ids);
@@ -75,6 +82,7 @@ final readonly class Rows
                 self::cells($request, $document, ['library' => $library, 'repository' => $repository, 'type' => $type], $values[$id] ?? [], $schema),
                 $values[$id] ?? [],
                 $hits[$id] ?? ($comment === null ? null : new FirstHit($comment->pieces)),
+                $copies[$id] ?? 0,
             );
         }
 

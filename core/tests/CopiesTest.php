@@ -2,7 +2,9 @@
 
 declare(strict_types=1);
 
+use Brenvic\Core\Copies\Once;
 use Brenvic\Core\Copies\TextPrint;
+use Brenvic\Core\Index\DocumentSet;
 
 /** Words of an invented text. */
 function wordsOf(int $count, int $of = 400): array
@@ -91,3 +93,59 @@ it('is the same however a text is set, and another for other words', function ()
 it('does not compare what says too little', function (string $text) {
     expect(TextPrint::of($text)->isComparable())->toBeFalse()->and(TextPrint::of($text)->keys())->toBe([]);
 })->with(['', 'Received', 'Received 14 March 2024 by the office', str_repeat('again ', 500)]);
+
+it('puts nearly the same texts into one family, and hardly ever others', function () {
+    seeded(1905);
+    $met = [];
+    for ($i = 0; $i < 600; $i++) {
+        $words = wordsOf(200, 5_000);
+        $near = $words;
+        // Runs of words in a row are changed together, as in a draft.
+        for ($c = mt_rand(0, 24); $c > 0; $c--) {
+            array_splice($near, mt_rand(0, 199), 2, ['changed', "in{$c}"]);
+        }
+        [$one, $two] = [TextPrint::of(implode(' ', $words)), TextPrint::of(implode(' ', $near))];
+        $common = array_keys(array_intersect_assoc($one->families(), $two->families()));
+        // A family leads nowhere that the keys do not.
+        foreach ($common as $band) {
+            expect($one->keys()[$band])->toBe($two->keys()[$band]);
+        }
+        $met[(int) floor($one->share($two) * 10)][] = $common !== [];
+    }
+    $rate = static fn (int $tenth): float => array_sum(array_map(intval(...), $met[$tenth] ?? [])) / max(1, count($met[$tenth] ?? []));
+    expect(count($met[9] ?? []))->toBeGreaterThan(20)->and($rate(9))->toBeGreaterThan(0.93)->and($rate(4))->toBeLessThan(0.12);
+});
+
+it('counts near copies once, as going through every pair does, whatever else there is', function () {
+    seeded(1906);
+    for ($round = 0; $round < 12; $round++) {
+        $families = $flat = [];
+        for ($f = mt_rand(0, 12); $f > 0; $f--) {
+            $family = array_unique(array_map(static fn (): int => mt_rand(1, 40) * 4_001, range(1, mt_rand(2, 5))));
+            sort($family);
+            $families[] = $family;
+            array_push($flat, ...$family, ...[0]);
+        }
+        $set = array_values(array_filter(array_map(static fn (int $n): int => $n * 4_001, range(1, 40)), static fn (): bool => mt_rand(0, 2) > 0));
+        $apart = mt_rand(0, 1) === 0 ? [] : array_slice($set, 0, 5);
+        $stands = static function (int $later, int $document) use ($families, $set, $apart): bool {
+            foreach ($families as $family) {
+                $in = array_diff(array_intersect($family, $set), $apart);
+                if (in_array($document, $in, true) && $later > $document && $later === max($in)) {
+                    return true;
+                }
+            }
+
+            return false;
+        };
+        $left = array_values(array_filter($set, static fn (int $one): bool => array_filter($set, static fn (int $later): bool => $stands($later, $one)) === []));
+        $once = new Once($flat, 'x', $apart === [] ? null : DocumentSet::of($apart));
+        $given = DocumentSet::of($set);
+        expect($once->of($given)->documents())->toBe($left);
+        $behind = $once->behind($left, $given);
+        foreach ($left as $document) {
+            $copies = array_values(array_filter($set, static fn (int $one): bool => $stands($document, $one)));
+            expect($once->copies($document, $given))->toBe($copies)->and($behind[$document] ?? 0)->toBe(count($copies));
+        }
+    }
+});

@@ -107,3 +107,67 @@ it('notes by and by what was there before, and forgets what is destroyed', funct
     $this->as('manager')->postJson('/api/removed/destroy', ['documents' => [$second], 'reason' => 'A double'])->assertSuccessful();
     expect(DB::table('near_texts')->where('document_id', $id)->exists())->toBeFalse();
 });
+
+/** A long report, in which one word in a hundred is another one in each. */
+function reportOf(int $of): string
+{
+    $words = array_map(static fn (int $n): string => 'reach'.($n * 7919 % 1_000), range(1, 400));
+    foreach ([50, 250] as $place) {
+        $words[$place] = "draft{$of}";
+    }
+
+    return implode(' ', $words);
+}
+
+it('counts near copies once, in the total, the margins and the rows, and lists them below the latest', function () {
+    $drafts = array_map(static fn (int $n): string => letterFiled(reportOf($n), "draft {$n}.txt"), [1, 2, 3]);
+    $other = letterFiled(WEND, 'wend.txt');
+    $asked = ['words' => '', 'criteria' => [['cql' => 'type == "stoppage_notice"']], 'columns' => ['document_date']];
+    $each = $this->search($asked, 'clerk');
+    expect($each->json('total'))->toBe(4)->and($each->json('with_copies'))->toBeNull();
+    $once = $this->search([...$asked, 'once' => true], 'clerk');
+    $rows = collect($once->json('rows'))->mapWithKeys(static fn (array $row): array => [$row['ref'] => $row['copies'] ?? 0])->all();
+    expect($once->json('total'))
+        ->toBe(2)
+        ->and($once->json('with_copies'))
+        ->toBe(4)
+        ->and($rows)
+        ->toBe([$other => 0, $drafts[2] => 2]);
+    $library = collect($once->json('facets'))->firstWhere('field', 'library');
+    expect(array_sum(array_column($library['values'], 'count')))->toBe(2);
+    $below = $this->postJson("/api/search/attached/{$drafts[2]}", [...$asked, 'once' => true])->assertOk()->json('rows');
+    expect(array_column($below, 'ref'))->toBe([$drafts[0], $drafts[1]])->and(array_column($below, 'is_copy'))->toBe([true, true]);
+    $groups = $this->postJson('/api/search/groups', [...$asked, 'once' => true, 'level' => 'library'])->assertOk()->json('groups');
+    expect($groups[0]['count'])->toBe(2);
+});
+
+it('lets no document stand for another that its reader may not see', function () {
+    $open = letterFiled(reportOf(1), 'open.txt');
+    // Filed later, and seen by fewer.
+    $minute = ['document_date' => ['2024'], 'confidentiality' => ['confidential']];
+    $closed = $this->filed(reportOf(2), 'closed.txt', 'minute', $minute, 'board', 'librarian');
+    $all = ['words' => '', 'criteria' => [['cql' => 'text any "draft1 draft2"']], 'once' => true];
+    $by = fn (string $who): array => array_column($this->search($all, $who)->assertOk()->json('rows'), 'ref');
+    $seen = array_column($this->search([...$all, 'once' => false], 'reader')->json('rows'), 'ref');
+    expect($by('librarian'))->toBe([$closed])->and($seen)->toBe([$open])->and($by('reader'))->toBe([$open]);
+});
+
+it('leaves a family with a document that says something else, or is destroyed', function () {
+    [$first, $second] = [letterFiled(reportOf(1)), letterFiled(reportOf(2))];
+    $total = fn (): int => $this->search(['words' => '', 'criteria' => [['cql' => 'text any "draft1 draft2 heron"']], 'once' => true], 'clerk')->json('total');
+    expect($total())->toBe(1);
+    $id = (int) Document::query()->where('ref', $first)->value('id');
+    DB::table('pages')->where('document_id', $id)->update(['text' => 'The heron stands below the weir and waits, and nothing else is to be told of it today.']);
+    TextPrints::note($id);
+    expect($total())->toBe(2)->and(DB::table('near_families')->count())->toBe(0);
+    TextPrints::forget($id);
+    expect($second)->not->toBe($first);
+});
+
+it('keeps with a search that near copies are counted once', function () {
+    letterFiled(reportOf(1));
+    letterFiled(reportOf(2));
+    $search = ['words' => '', 'any' => false, 'view' => '', 'where' => [], 'criteria' => [['cql' => 'text any "draft1 draft2"', 'negated' => false, 'on' => true]], 'once' => true];
+    $kept = $this->as('clerk')->postJson('/api/searches', ['name' => 'Drafts', 'search' => $search])->assertSuccessful()->json('searches.0');
+    expect($kept['search']['once'])->toBeTrue()->and($kept['total'])->toBe(1);
+});

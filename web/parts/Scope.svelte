@@ -48,6 +48,7 @@
         any: search.any,
         reach: search.reach || undefined,
         where: search.where,
+        once: search.once || undefined,
         criteria: search.criteria.filter((c) => c !== line),
         limit: 0,
         rows_only: true,

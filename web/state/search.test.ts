@@ -28,6 +28,7 @@ const anySearch: fc.Arbitrary<SearchState> = fc.record({
   steps: fc.array(step, { maxLength: 3 }),
   within: text,
   person: fc.oneof(fc.constant(''), code),
+  once: fc.boolean(),
   open: fc.oneof(fc.constant(''), fc.stringMatching(/^D-\d{5}-[A-Z]$/)),
   outside: fc.option(fc.uniqueArray(code, { maxLength: 3 }), { nil: null }),
   from: fc.oneof(fc.constant(''), code),

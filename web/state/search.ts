@@ -27,6 +27,8 @@ export interface SearchState {
   within: string;
   /** Sign-in name of somebody whose place a librarian looks at. */
   person: string;
+  /** Near copies are counted once. */
+  once: boolean;
   /** The document in the reading pane. */
   open: string;
   /** The remote repositories that are asked as well; null for all of them, unless the search is one of libraries here. */
@@ -49,6 +51,7 @@ export const emptySearch: SearchState = {
   steps: [],
   within: '',
   person: '',
+  once: false,
   open: '',
   outside: null,
   from: '',
@@ -80,6 +83,7 @@ export function searchFrom(params: URLSearchParams): SearchState {
     }),
     within: params.get('within') ?? '',
     person: params.get('as_person') ?? '',
+    once: params.get('once') === '1',
     open: params.get('doc') ?? '',
     outside: params.has('ask') ? params.getAll('ask').filter((code) => code !== '') : null,
     from: params.get('from') ?? '',
@@ -100,6 +104,7 @@ export function addressOf(search: SearchState): string {
   for (const step of search.steps) params.append('step', [step.cql, step.label, step.level, step.below ?? ''].join('\t'));
   if (search.within) params.set('within', search.within);
   if (search.person) params.set('as_person', search.person);
+  if (search.once) params.set('once', '1');
   if (search.open) params.set('doc', search.open);
   if (search.outside) for (const code of search.outside.length > 0 ? search.outside : ['']) params.append('ask', code);
   if (search.from) params.set('from', search.from);

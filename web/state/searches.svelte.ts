@@ -36,6 +36,7 @@ export function keptOf(search: SearchState): KeptSearch {
     where: search.where,
     ...(search.outside ? { outside: search.outside } : {}),
     reach: search.reach || app.reach,
+    ...(search.once ? { once: true } : {}),
   };
 }
 
@@ -48,6 +49,7 @@ export function asksTheSame(a: KeptSearch, b: KeptSearch): boolean {
       s.words === '' ? null : (s.reach ?? 'as_written'),
       s.view,
       s.where,
+      s.once ?? false,
       s.outside ?? null,
       s.criteria.map((c) => [c.cql, c.negated, c.on]),
     ]);

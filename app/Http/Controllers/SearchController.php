@@ -153,7 +153,12 @@ final class SearchController
     {
         /** @var User $user */
         $user = $input->user();
-        $request = new FindRequest($input->searched(), where: $input->validated('where') ?? [], as: $input->lookingAs());
+        $request = new FindRequest(
+            $input->searched(),
+            where: $input->validated('where') ?? [],
+            as: $input->lookingAs(),
+            once: $input->boolean('once'),
+        );
 
         return new JsonResponse([
             'groups' => FoundResource::groups(

@@ -15,7 +15,7 @@ use Illuminate\Validation\Rule;
 final class SavedSearchInput extends FormRequest
 {
     /** The rules for a search, and for what is in it, wherever one is sent. */
-    public const SHAPE = 'array:words,any,view,criteria,where,outside,reach';
+    public const SHAPE = 'array:words,any,view,criteria,where,outside,reach,once';
 
     public const PARTS = [
         'search.words' => 'nullable|string|max:60000',
@@ -29,6 +29,7 @@ final class SavedSearchInput extends FormRequest
         'search.where.*' => 'in:title,values,text,comment,path,earlier',
         'search.outside' => 'nullable|array|max:50',
         'search.outside.*' => 'string|max:40',
+        'search.once' => 'boolean',
         'search.reach' => 'nullable|in:as_written,same_stem,sounds_alike,misspelt',
     ];
 

@@ -50,6 +50,7 @@ final class SearchInput extends FormRequest
             'draft' => 'boolean',
             'again' => 'boolean',
             'snippets' => 'boolean',
+            'once' => 'boolean',
             'as' => 'nullable|string|max:100',
             'formats' => 'array|max:60',
             'formats.*.format' => 'nullable|string|max:20',
@@ -85,6 +86,7 @@ final class SearchInput extends FormRequest
             formats: $this->formats(),
             as: $this->lookingAs(),
             snippets: $this->boolean('snippets', true),
+            once: $this->boolean('once'),
         );
     }
 

@@ -55,6 +55,7 @@ final class FoundResource
 
         return [
             'total' => $answer->total,
+            ...$answer->all === null ? [] : ['with_copies' => $answer->all],
             'visible' => $answer->visible,
             'took_ms' => $found->took,
             ...$found->request->explain ? ['plan' => array_map(self::step(...), $answer->plan)] : [],
@@ -265,6 +266,7 @@ final class FoundResource
             'file_kind' => $document->fileKind,
             'text_state' => $document->textState,
             'text_reason' => $document->textReason,
+            ...$row->copies === 0 ? [] : ['copies' => $row->copies],
             'attachments' => $row->attachments,
             'parent' => $row->parent === null ? null : ['ref' => $row->parent->ref, 'title' => $row->parent->title],
             'found' => $row->places,
@@ -278,12 +280,12 @@ final class FoundResource
     }
 
     /**
-     * @param  list<array{row: Row, is_found: bool}>  $rows
+     * @param  list<array{row: Row, is_found: bool, is_copy: bool}>  $rows
      * @return list<array<string, mixed>>
      */
     public static function attached(array $rows): array
     {
-        return array_map(static fn (array $of): array => [...self::row($of['row']), 'is_found' => $of['is_found']], $rows);
+        return array_map(static fn (array $of): array => [...self::row($of['row']), 'is_found' => $of['is_found'], ...$of['is_copy'] ? ['is_copy' => true] : []], $rows);
     }
 
     /** @return list<array<string, mixed>> */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Search;
 
+use Brenvic\Core\Copies\Once;
 use Brenvic\Core\Facets\FacetCounter;
 use Brenvic\Core\Facets\FacetCounts;
 use Brenvic\Core\Facets\FacetRequest;
@@ -91,8 +92,10 @@ final readonly class Searcher
 
         $chain = new Conjunction($visible, $lines, $sets);
         $counts = $chain->counts($variants, $parts);
-        $result = $chain->result();
+        $all = $chain->result();
         $clock->done('ledger');
+        $result = $request->once?->of($all) ?? $all;
+        $clock->done('near copies');
 
         $rescues = $chain->rescues();
         $nearMisses = $result->isEmpty() ? (new NearMisses($this->reader, $this->schema, $visible))->of($request->ledger, $chain) : [];
@@ -114,6 +117,8 @@ final readonly class Searcher
             $scores,
             $clock,
             $plan,
+            $request->once === null ? null : $all->count(),
+            $request->once?->behind($documents, $all) ?? [],
         );
     }
 
@@ -155,11 +160,12 @@ final readonly class Searcher
     }
 
     /** The set a ledger finds, for work on all of it. */
-    public function documents(Asker $asker, Node $node): DocumentSet
+    public function documents(Asker $asker, Node $node, ?Once $once = null): DocumentSet
     {
         $this->reader->refresh();
+        $found = (new Evaluator($this->reader, $this->schema, $this->visible($asker)))->evaluate($node);
 
-        return (new Evaluator($this->reader, $this->schema, $this->visible($asker)))->evaluate($node);
+        return $once?->of($found) ?? $found;
     }
 
     /** All that an asker may see. */
@@ -221,6 +227,9 @@ final readonly class Searcher
             $requests[$of->field] = $of;
         }
         $counter = new FacetCounter($this->reader);
+        $once = $request->once;
+        $whole = $once?->of($visible) ?? $visible;
+        $name = $once === null ? $asker->name() : "{$asker->name()}/{$once->name}";
         $facets = [];
         foreach ($requests as $code => $of) {
             $field = $this->schema->field($code);
@@ -229,12 +238,14 @@ final readonly class Searcher
             $costs = [];
             if ($excluded !== []) {
                 $terms = array_flip($this->reader->valueTerms($field->code));
-                $counts = $counter->byNumber($field->code, $chain->without([...$own, ...$against]));
+                $without = $chain->without([...$own, ...$against]);
+                $counts = $counter->byNumber($field->code, $once?->of($without) ?? $without);
                 foreach ($excluded as $value) {
                     $costs[$value] = $counts[$terms[$value] ?? 0] ?? 0;
                 }
             }
-            $scope = new FacetScope($chain->without($own), $visible, $asker->name());
+            $set = $chain->without($own);
+            $scope = new FacetScope($once?->of($set) ?? $set, $whole, $name);
             $facets[$field->code] = $counter->count($field, $scope, $of, $chosen, $costs);
         }
 

@@ -185,6 +185,13 @@
         <span class="flex-1">{lines.length === 0 ? 'Everything you may see' : 'Found'}</span>
         <span class="num font-semibold" data-testid="ledger-total">{count(answer.total)}</span><span class="w-7"></span>
       </p>
+      {#if answer.with_copies !== undefined}
+        <p class="quiet flex pb-1.5">
+          <span class="flex-1">With every near copy</span><span class="num" data-testid="ledger-with-copies"
+            >{count(answer.with_copies)}</span
+          ><span class="w-7"></span>
+        </p>
+      {/if}
       {#if answer.total === 0 && lines.length > 0}
         <p class="border-t border-hair py-2">
           No document meets every line.
@@ -235,6 +242,13 @@
               onclick={() => go({ criteria: [...search.criteria, { cql: 'attached == 1', negated: true, on: true }] })}
               >Leave out attachments</button
             >{/if}
+          <button
+            class="link min-h-6"
+            title={search.once
+              ? 'Counts every document by itself'
+              : 'Of documents that say nearly the same only the latest counts, in the margins too'}
+            onclick={() => go({ once: !search.once })}>{search.once ? 'Count near copies each' : 'Count near copies once'}</button
+          >
         {/if}
       </p>
     {/if}

@@ -33,6 +33,7 @@
     any: search.any,
     reach: search.reach || undefined,
     where: search.where,
+    once: search.once || undefined,
     criteria: [...search.criteria, ...path],
   });
   const question = $derived(JSON.stringify([asked, field, below]));

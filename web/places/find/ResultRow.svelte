@@ -1,6 +1,8 @@
 <script lang="ts">
   import type { Row } from '@/api/types';
+  import { plural } from '@/parts/format';
   import Pieces from '@/parts/Pieces.svelte';
+  import IconFiles from '@lucide/svelte/icons/files';
   import IconPaperclip from '@lucide/svelte/icons/paperclip';
 
   interface Props {
@@ -30,8 +32,22 @@
     ondblclick={(e) => e.stopPropagation()}><IconPaperclip size={13} strokeWidth={1.7} /><span class="num">{row.attachments}</span></button
   >
 {/snippet}
-{#snippet mark()}{#if isAttached}{#if row.is_found}<span class="small ml-2 flex-none font-sans text-brass-text">found too</span
-      >{/if}{:else if row.attachments > 0}{@render clip()}{/if}{/snippet}
+{#snippet copies()}
+  <button
+    class="clip"
+    tabindex="-1"
+    aria-label={isOpen ? 'Hide the near copies' : `Show the near copies, ${row.copies}`}
+    title={`${plural(row.copies ?? 0, 'near copy', 'near copies')} counted with it: → shows them, ← hides them`}
+    onclick={(e) => {
+      e.stopPropagation();
+      unfold();
+    }}
+    ondblclick={(e) => e.stopPropagation()}><IconFiles size={13} strokeWidth={1.7} /><span class="num">{row.copies}</span></button
+  >
+{/snippet}
+{#snippet mark()}{#if isAttached}{#if row.is_copy}<span class="small quiet ml-2 flex-none font-sans">near copy</span
+      >{:else if row.is_found}<span class="small ml-2 flex-none font-sans text-brass-text">found too</span
+      >{/if}{:else}{#if row.attachments > 0}{@render clip()}{/if}{#if row.copies}{@render copies()}{/if}{/if}{/snippet}
 {#snippet name()}{#if row.parent}<span class="quiet" title={`Attached to ${row.parent.title}`}>↳ </span>{/if}<Pieces
     pieces={row.title_pieces}
   />{/snippet}

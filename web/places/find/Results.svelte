@@ -84,10 +84,12 @@
     if (total > 0) need(list.lines.at(list.from).index, list.lines.at(list.to).index);
   });
 
-  /** Shows what is attached to a row below it, or puts it away. */
+  const hasBelow = (row: Row) => row.attachments > 0 || (row.copies ?? 0) > 0;
+
+  /** Shows what is attached to a row below it, and its near copies, or puts them away. */
   async function unfold(index: number, open = !list.lines.isOpen(index)) {
     const row = rows[index];
-    if (!row || row.attachments === 0 || open === list.lines.isOpen(index)) return;
+    if (!row || !hasBelow(row) || open === list.lines.isOpen(index)) return;
     if (!open) {
       list.at = list.lines.of(index);
       list.lines.close(index);
@@ -97,7 +99,7 @@
       const got = await api.attached(row.ref, input());
       if (rows[index]?.ref === row.ref) list.lines.open(index, got.rows);
     } catch (error) {
-      app.fail(error, 'The attachments cannot be shown. Try again.');
+      app.fail(error, 'What belongs to it cannot be shown. Try again.');
     }
   }
 
@@ -178,7 +180,7 @@
     { shown: 'Home  End', what: 'First and last result' },
     { shown: 'Space', what: 'Open or close the reading pane' },
     { shown: 'Enter', what: 'Open the reader' },
-    { shown: '→  ←', what: 'Show or hide attachments' },
+    { shown: '→  ←', what: 'Show or hide attachments and near copies' },
     { shown: 'a', what: 'Add the document to the pull list' },
     { shown: 'x', what: 'Select the document' },
   ]);
@@ -238,7 +240,7 @@
             aria-rowindex={index + 2}
             aria-selected={list.at === index || list.isSelected(row)}
             aria-level={line.attached ? 2 : 1}
-            aria-expanded={row && row.attachments > 0 && !line.attached ? list.lines.isOpen(line.index) : undefined}
+            aria-expanded={row && hasBelow(row) && !line.attached ? list.lines.isOpen(line.index) : undefined}
             class="row {shown}"
             class:at={list.at === index}
             class:attached={line.attached}

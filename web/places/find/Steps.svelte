@@ -19,6 +19,7 @@
     any: search.any,
     reach: search.reach || undefined,
     where: search.where,
+    once: search.once || undefined,
     as: search.person || undefined,
     criteria: [...search.criteria, ...search.steps.map((s) => ({ cql: s.cql, negated: false, on: true }))],
     level: level.field,

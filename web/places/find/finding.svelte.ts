@@ -62,6 +62,7 @@ export class Finding {
       formats: this.view?.formats,
       snippets: this.search.layout === 'digest',
       as: this.search.person || undefined,
+      once: this.search.once || undefined,
     };
   }
 

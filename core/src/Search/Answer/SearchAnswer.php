@@ -22,6 +22,8 @@ final class SearchAnswer
      * @param  list<int>  $documents  the asked-for rows
      * @param  array<int, int>  $scores  document => score, when sorted by relevance
      * @param  list<PlanStep>  $plan  how the lines were evaluated, when that was asked for
+     * @param  int|null  $all  of a search that counts near copies once: how many there are with all of them
+     * @param  array<int, int>  $behind  document => near copies that it stands for
      */
     public function __construct(
         public readonly int $total,
@@ -35,6 +37,8 @@ final class SearchAnswer
         public readonly array $scores,
         private readonly StepClock $clock,
         public readonly array $plan = [],
+        public readonly ?int $all = null,
+        public readonly array $behind = [],
     ) {
     }
 

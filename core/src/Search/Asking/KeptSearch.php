@@ -19,6 +19,7 @@ final readonly class KeptSearch implements JsonSerializable
      * @param  list<string>|null  $outside  the remote repositories that are asked as well; null where that is left to the search
      * @param  list<array{cql: string, negated: bool, on: bool}>  $criteria
      * @param  Reach  $reach  how far plain words reach: kept with the search, which so goes on finding the same whoever opens it
+     * @param  bool  $once  whether near copies are counted once
      */
     public function __construct(
         public string $words = '',
@@ -28,6 +29,7 @@ final readonly class KeptSearch implements JsonSerializable
         public ?array $outside = null,
         public array $criteria = [],
         public Reach $reach = Reach::AsWritten,
+        public bool $once = false,
     ) {
     }
 
@@ -50,6 +52,7 @@ final readonly class KeptSearch implements JsonSerializable
             isset($kept['outside']) ? $texts($kept['outside']) : null,
             $criteria,
             Reach::tryFrom(is_string($kept['reach'] ?? null) ? $kept['reach'] : '') ?? Reach::AsWritten,
+            (bool) ($kept['once'] ?? false),
         );
     }
 
@@ -88,6 +91,7 @@ final readonly class KeptSearch implements JsonSerializable
             ...$this->outside === null ? [] : ['outside' => $this->outside],
             'criteria' => $this->criteria,
             ...$this->reach === Reach::AsWritten ? [] : ['reach' => $this->reach->value],
+            ...$this->once ? ['once' => true] : [],
         ];
     }
 }

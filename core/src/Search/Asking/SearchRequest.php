@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Search\Asking;
 
+use Brenvic\Core\Copies\Once;
 use Brenvic\Core\Facets\FacetRequest;
 use Brenvic\Core\Query\Ledger;
 use Brenvic\Core\Query\SortKey;
@@ -15,6 +16,7 @@ final readonly class SearchRequest
      * @param  list<SortKey>  $sortKeys  none means by relevance where words are searched, else newest first
      * @param  list<FacetRequest>  $facets
      * @param  bool  $explain  note each step of the evaluation
+     * @param  Once|null  $once  counts near copies once
      */
     public function __construct(
         public Ledger $ledger,
@@ -23,6 +25,7 @@ final readonly class SearchRequest
         public int $offset = 0,
         public int $limit = 50,
         public bool $explain = false,
+        public ?Once $once = null,
     ) {
     }
 }
