@@ -59,6 +59,7 @@ Route::prefix('api')->group(function (): void {
         Route::get('documents/{document:ref}', [DocumentController::class, 'show']);
         Route::get('documents/{document:ref}/sight', [DocumentController::class, 'sight'])->middleware('can:file');
         Route::put('documents/{document:ref}', [DocumentController::class, 'update']);
+        Route::put('documents/{document:ref}/language', [DocumentController::class, 'language']);
         Route::get('documents/{document:ref}/hits', [DocumentController::class, 'hits']);
         Route::get('documents/{document:ref}/pages/{number}', [DocumentController::class, 'page'])->whereNumber('number');
         Route::get('documents/{document:ref}/file', [DocumentController::class, 'file']);

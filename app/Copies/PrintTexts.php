@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Copies;
 
+use App\Index\Indexer;
 use App\Jobs\BackgroundJob;
 use App\Jobs\Urgency;
 use App\Models\Document;
@@ -22,11 +23,17 @@ final class PrintTexts extends BackgroundJob
         $this->onQueue(Urgency::Idle->value);
     }
 
-    public function handle(): void
+    public function handle(Indexer $indexer): void
     {
         $ids = self::left()->where('id', '>=', $this->from)->orderBy('id')->limit(self::AT_ONCE)->pluck('id');
         foreach ($ids as $id) {
-            DB::transaction(static fn () => TextPrints::note((int) $id));
+            DB::transaction(static function () use ($id, $indexer): void {
+                TextPrints::note((int) $id);
+                $document = Document::query()->find((int) $id);
+                if ($document?->state === Document::FILED && $document->told_language !== null) {
+                    $indexer->update([$document->id]);
+                }
+            });
         }
         if ($ids->count() === self::AT_ONCE) {
             self::dispatch((int) $ids->last() + 1);

@@ -4,24 +4,31 @@ declare(strict_types=1);
 
 namespace App\Copies;
 
+use Brenvic\Core\Capture\TextLanguage;
 use Brenvic\Core\Copies\TextPrint;
 use Illuminate\Support\Facades\DB;
 
-/** Keeps of each document by what texts that are nearly alike are found; all of it is made of the pages, and can be made again. */
+/**
+ * Keeps of each document by what texts that are nearly alike are found, and the language that its text is told to be in; all of it is
+ * made of the pages, and can be made again.
+ */
 final class TextPrints
 {
     /** So much of a text is compared, in bytes. */
     private const MOST = 4_000_000;
 
-    /** Notes it of the pages as they are now. */
+    /** Notes it of the pages as they are now. The index takes the language from it, so it is noted first. */
     public static function note(int $document): void
     {
         self::forget($document);
-        $print = self::of($document);
+        $text = self::text($document);
+        $print = TextPrint::of($text);
         $keys = $print->keys();
         $families = $print->families();
         // A text that says too little is none like another.
-        DB::table('documents')->where('id', $document)->update(['text_print' => pack('V*', ...$keys, ...$families)]);
+        DB::table('documents')
+            ->where('id', $document)
+            ->update(['text_print' => pack('V*', ...$keys, ...$families), 'told_language' => TextLanguage::of($text)]);
         DB::table('near_texts')->insertOrIgnore(array_map(static fn (int $key): array => ['key' => $key, 'document_id' => $document], $keys));
         self::join($document, array_combine($keys, $families));
     }
@@ -54,6 +61,11 @@ final class TextPrints
 
     public static function of(int $document): TextPrint
     {
+        return TextPrint::of(self::text($document));
+    }
+
+    private static function text(int $document): string
+    {
         $text = '';
         foreach (DB::table('pages')->where('document_id', $document)->orderBy('number')->select('text')->cursor() as $page) {
             $text .= "{$page->text}\n";
@@ -62,7 +74,7 @@ final class TextPrints
             }
         }
 
-        return TextPrint::of($text);
+        return $text;
     }
 
     /** @param  array<int, int>  $families  the key of a family by the key that leads to it */

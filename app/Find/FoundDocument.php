@@ -23,6 +23,7 @@ final readonly class FoundDocument
         public int $pages,
         public ?string $filedAt,
         public string $creator,
+        public string $language = '',
     ) {
     }
 
@@ -49,6 +50,8 @@ final readonly class FoundDocument
                         'path',
                         'text_state',
                         'text_reason',
+                        'said_language',
+                        'told_language',
                         'library_id',
                         'document_type_id',
                         'parent_id',
@@ -71,6 +74,7 @@ final readonly class FoundDocument
                 (int) $d->page_count,
                 $d->filed_at === null ? null : (string) $d->filed_at,
                 (string) $d->name,
+                (string) ($d->said_language ?? $d->told_language),
             );
         }
 

@@ -188,6 +188,7 @@ final readonly class Rows
             'type' => (string) $this->catalog->types()->firstWhere('id', $row->document->type)?->code,
             'file_type' => $row->document->fileKind,
             'text_state' => $row->document->textState,
+            'text_language' => $row->document->language,
             'attached' => $row->document->parent === null ? '0' : '1',
             default => $row->values[$code][0] ?? '',
         };
@@ -201,6 +202,7 @@ final readonly class Rows
         return match ($code) {
             'file_type' => $field?->display($document->fileKind) ?? '',
             'text_state' => $field?->display($document->textState) ?? '',
+            'text_language' => $document->language === '' ? '' : $field?->display($document->language) ?? '',
             'attached' => $field?->display($document->parent === null ? '0' : '1') ?? '',
             'created' => $document->filedAt === null ? '' : $field?->display(substr($document->filedAt, 0, 10)) ?? '',
             'pages' => $document->pages === 0 ? '' : (string) $document->pages,

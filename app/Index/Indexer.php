@@ -110,6 +110,7 @@ final readonly class Indexer
                     $dossiers[$document->id] ?? [],
                     $comments[$document->id] ?? [],
                     $earlier[$document->id] ?? [],
+                    $document->language(),
                 ),
                 $fields,
             );

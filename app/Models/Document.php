@@ -26,6 +26,8 @@ use Illuminate\Database\Eloquent\SoftDeletes;
  * @property string $sha256
  * @property int $bytes
  * @property string $state
+ * @property string|null $said_language what a person said
+ * @property string|null $told_language what is told from the text
  * @property string $text_state
  * @property string $text_reason
  * @property int $page_count
@@ -124,5 +126,11 @@ final class Document extends Model
     public function attachments(): HasMany
     {
         return $this->hasMany(self::class, 'parent_id')->orderBy('id');
+    }
+
+    /** Of its text, as TextLanguage has them; null where it is not known. */
+    public function language(): ?string
+    {
+        return $this->said_language ?? $this->told_language;
     }
 }

@@ -216,8 +216,8 @@ final readonly class Versions
             $document->fill($old->only(self::FILE));
             $pages = self::back($document, $number, (int) $old->page_count);
             $said = $note === '' ? "Version {$number} again" : $note;
-            $this->seal($document, $by, new NewVersion(MadeHow::MadeCurrent, $said, pages: $pages));
             TextPrints::note($document->id);
+            $this->seal($document, $by, new NewVersion(MadeHow::MadeCurrent, $said, pages: $pages));
             if ($document->text_state !== Document::TEXT_PENDING) {
                 $this->redactions->carry($document);
                 $this->annotations->carry($document);

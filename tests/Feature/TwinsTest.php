@@ -193,6 +193,7 @@ const BODIES = [
         ],
         ['type' => '@deposit', 'values' => [], 'lock_version' => 2],
     ],
+    'PUT api/documents/{document}/language' => [['language' => 'fr'], ['language' => null]],
     'POST api/documents/{document}/reveal' => [['field' => 'holder'], ['field' => '@gauge']],
     'POST api/documents/{document}/annotations' => [['page' => 1, 'kind' => 'note', 'start' => 2, 'length' => 5, 'text' => 'See here']],
     'PUT api/documents/{document}/annotations/{annotation}' => [['text' => 'Changed', 'lock_version' => 1]],

@@ -376,6 +376,8 @@ export const api = {
   reveal: (document: string, field: string | null) =>
     call<{ values: DocumentRecord['values'] }>('POST', `documents/${ref(document)}/reveal`, { field }),
   documentHistory: (document: string) => call<{ history: HistoryEntry[] }>('GET', `documents/${ref(document)}/history`),
+  setLanguage: (document: string, language: string | null) =>
+    call<DocumentRecord>('PUT', `documents/${ref(document)}/language`, { language }),
   pin: (document: string, on: boolean) => call<{ pinned: boolean }>(on ? 'PUT' : 'DELETE', `documents/${ref(document)}/pin`),
   comments: (document: string) => call<{ comments: DocumentComment[] }>('GET', `documents/${ref(document)}/comments`),
   comment: (document: string, text: string) =>

@@ -17,6 +17,7 @@ use App\History\History;
 use App\Http\Requests\SearchInput;
 use App\Http\Requests\SheetInput;
 use App\Http\Resources\DocumentResource;
+use App\Index\Indexer;
 use App\Index\RedactedTexts;
 use App\Intake\DocumentActs;
 use App\Intake\Filing;
@@ -29,6 +30,7 @@ use App\Support\DiskFull;
 use App\Support\StaleWrite;
 use App\Versions\Versions;
 use Brenvic\Core\Capture\FileKind;
+use Brenvic\Core\Capture\TextLanguage;
 use Brenvic\Core\Capture\WordBox;
 use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Fields\PartialDate;
@@ -119,6 +121,25 @@ final readonly class DocumentController
             $before = $this->filing->present($document);
             $this->filing->change($document, $request->type($this->catalog), $request->sheet(), $user);
             History::record(Act::Changed, $user, $document, DocumentActs::difference($before, $this->filing->present($document)));
+        });
+
+        return new JsonResponse($this->resource->of($document->refresh(), $user));
+    }
+
+    /** Says the language of the text, where the one that is told from it is not right; or leaves it to that again. */
+    public function language(Request $request, Document $document, Indexer $indexer): JsonResponse
+    {
+        Gate::authorize('update', $document);
+        $user = User::of($request);
+        $code = $request->validate(['language' => ['present', 'nullable', Rule::in(array_keys(TextLanguage::NAMES))]])['language'];
+        DB::transaction(function () use ($document, $user, $code, $indexer): void {
+            $document->refresh();
+            $this->changing->guard($user, $document, Change::Values);
+            $of = static fn (Document $d): array => ['text_language' => array_filter([$d->language()])];
+            $before = $of($document);
+            $document->update(['said_language' => $code]);
+            $indexer->update([$document->id]);
+            History::record(Act::Changed, $user, $document, DocumentActs::difference($before, $of($document)));
         });
 
         return new JsonResponse($this->resource->of($document->refresh(), $user));

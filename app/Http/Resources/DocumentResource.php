@@ -134,6 +134,7 @@ final readonly class DocumentResource
             'proposed_dossier' => $isFiled ? null : $document->intake_dossier ?? $this->proposed($document, $user),
             'text_state' => $document->text_state,
             'text_reason' => $document->text_reason,
+            'language' => ['code' => $document->language(), 'told' => $document->told_language],
             'brought_in_by' => $document->creator?->name,
             'created_at' => $document->created_at->toIso8601String(),
             'filed_at' => $document->filed_at?->toIso8601String(),

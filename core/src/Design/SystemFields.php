@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Brenvic\Core\Design;
 
 use Brenvic\Core\Capture\FileKind;
+use Brenvic\Core\Capture\TextLanguage;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\Kinds\ChoiceKind;
 use Brenvic\Core\Fields\Kinds\DateKind;
@@ -47,6 +48,15 @@ final readonly class SystemFields
                     new VocabularyTerm('pending', 'Waiting'),
                     new VocabularyTerm('none', 'No text'),
                 ]),
+                self::choice(
+                    'text_language',
+                    'Language of the text',
+                    array_map(
+                        static fn (string $code, string $name): VocabularyTerm => new VocabularyTerm($code, $name),
+                        array_keys(TextLanguage::NAMES),
+                        TextLanguage::NAMES,
+                    ),
+                ),
                 new FieldDefinition('attached', 'Attachment', new YesNoKind, faceted: true, system: true),
                 new FieldDefinition('creator', 'Brought in by', new PersonKind, system: true),
                 new FieldDefinition('created', 'Filed on', new DateKind, system: true),

@@ -25,6 +25,7 @@ final class ReservedNames
         'file_name',
         'pages',
         'text_state',
+        'text_language',
         'attached',
     ];
 

@@ -350,6 +350,16 @@ final class IndexReader
     }
 
     /**
+     * The words of one stem in texts of a language other than English.
+     *
+     * @return list<string>
+     */
+    public function wordsOfStemIn(string $language, string $stem): array
+    {
+        return $this->filedUnder(Keys::stems($language), $stem);
+    }
+
+    /**
      * The words that sound alike.
      *
      * @return list<string>

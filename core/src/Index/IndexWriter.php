@@ -71,6 +71,7 @@ final class IndexWriter
             $fields += $document->values + $document->ordinals;
         }
         $this->learnWords(array_merge(...$words));
+        $this->learnStems($documents);
         $this->learn(Keys::PARTS, array_map(strval(...), array_keys($parts)));
         $this->learn(Keys::FIELDS, array_map(strval(...), array_keys($fields)));
         foreach ($documents as $document) {
@@ -209,6 +210,33 @@ final class IndexWriter
                 Keys::SOUNDS,
                 array_map(static fn (string $word): string => Sound::of($word).' '.$word, array_values($sounding)),
             );
+        }
+    }
+
+    /**
+     * The words of texts in other languages than English are filed under their stems there, too, whether they are new or not.
+     *
+     * @param  list<IndexedDocument>  $documents
+     */
+    private function learnStems(array $documents): void
+    {
+        $stems = [];
+        foreach ($documents as $document) {
+            if (! isset(Snowball::ALGORITHMS[$document->language])) {
+                continue;
+            }
+            foreach ($document->parts as $texts) {
+                foreach ($texts as $text) {
+                    foreach (Tokenizer::written($text) as $written => $word) {
+                        foreach (Snowball::of($document->language, (string) $written) as $stem) {
+                            $stems[$document->language]["{$stem} {$word}"] = true;
+                        }
+                    }
+                }
+            }
+        }
+        foreach ($stems as $language => $of) {
+            $this->learn(Keys::stems($language), array_map(strval(...), array_keys($of)));
         }
     }
 

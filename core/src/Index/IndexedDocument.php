@@ -14,6 +14,7 @@ final readonly class IndexedDocument
      *                                               the presence of a value counts
      * @param  array<string, list<int>>  $ordinals  field code => places on its line (FieldDefinition::ordinal), whatever their order
      * @param  list<string>  $faceted  codes of the fields in `$values` whose values are counted as facets
+     * @param  string  $language  of its words, where it is known: their stems go by it
      */
     public function __construct(
         public int $number,
@@ -21,6 +22,7 @@ final readonly class IndexedDocument
         public array $values,
         public array $ordinals,
         public array $faceted = [],
+        public string $language = '',
     ) {
     }
 }

@@ -29,6 +29,12 @@ final class Keys
     /** In place of the number of a word or value: whether there is any. */
     public const ANY = 0;
 
+    /** The dictionary space of “stem word” for a language other than English. */
+    public static function stems(string $language): string
+    {
+        return self::STEMS.".{$language}";
+    }
+
     /** The name under which the values of a tree stand without those above them, and dates that are known only in part. */
     public static function own(string $field): string
     {

@@ -54,6 +54,9 @@ final class Tokenizer
         self::UNSEEN.
         ']++/u';
 
+    /** Vowels of Thai and Lao that NFKD takes apart into a mark and a letter, which would be another sign. */
+    private const WHOLE = ["\u{0E4D}\u{0E32}" => "\u{0E33}", "\u{0ECD}\u{0EB2}" => "\u{0EB3}"];
+
     /** @return list<string> folded words in order */
     public static function words(string $text): array
     {
@@ -118,6 +121,25 @@ final class Tokenizer
         return $located;
     }
 
+    /**
+     * Each word that a text has, as it is written, with its folded form; without those of scripts that have no blanks.
+     *
+     * @return array<array-key, string>
+     */
+    public static function written(string $text): array
+    {
+        $written = [];
+        foreach (array_count_values(self::matches(self::WORD, mb_scrub($text))) as $word => $_) {
+            $word = (string) $word;
+            $folded = self::fold($word);
+            if (strlen($folded) <= self::MAX_BYTES && ! self::isUnspaced($word)) {
+                $written[$word] = $folded;
+            }
+        }
+
+        return $written;
+    }
+
     /** Whether a folded word is one sign of a script without blanks, which in texts begins pairs. */
     public static function isSingleSign(string $word): bool
     {
@@ -138,6 +160,7 @@ final class Tokenizer
         }
         $decomposed = Normalizer::normalize(mb_scrub($word), Normalizer::FORM_KD);
         $plain = preg_replace(self::DIACRITICS, '', is_string($decomposed) ? $decomposed : $word) ?? throw self::failed();
+        $plain = strtr($plain, self::WHOLE);
         if (preg_match('/[\x80-\xFF]/', $plain) === 1) {
             $composed = Normalizer::normalize(mb_convert_case($plain, MB_CASE_FOLD, 'UTF-8'), Normalizer::FORM_C);
             $plain = is_string($composed) ? $composed : $plain;

@@ -81,10 +81,10 @@ final readonly class HitFinder
         }
         $words = Tokenizer::located($text);
         $whole = self::unbroken($text, $words);
-        $hits = $this->among($whole, $most);
+        $hits = $this->among($text, $whole, $most);
         if ($whole !== $words) {
             // A part of a word that the end of a line cuts may have been looked for as well.
-            foreach ($this->among($words, $most) as $hit) {
+            foreach ($this->among($text, $words, $most) as $hit) {
                 if (
                     array_filter(
                         $hits,
@@ -137,7 +137,7 @@ final readonly class HitFinder
      * @param  list<array{string, int, int}>  $words
      * @return list<Hit>
      */
-    private function among(array $words, int $most): array
+    private function among(string $text, array $words, int $most): array
     {
         $hits = [];
         $end = 0;
@@ -148,7 +148,7 @@ final readonly class HitFinder
             }
             $longest = 0;
             foreach ($this->sequences as $sequence) {
-                if (count($sequence) > $longest && $sequence[0]->fits($words[$i][0]) && self::fits($sequence, $words, $i)) {
+                if (count($sequence) > $longest && self::fits($sequence, $text, $words, $i)) {
                     $longest = count($sequence);
                 }
             }
@@ -294,10 +294,11 @@ final readonly class HitFinder
      * @param  list<WordPattern>  $sequence
      * @param  list<array{string, int, int}>  $words
      */
-    private static function fits(array $sequence, array $words, int $at): bool
+    private static function fits(array $sequence, string $text, array $words, int $at): bool
     {
         foreach ($sequence as $i => $pattern) {
-            if (! isset($words[$at + $i]) || ! $pattern->fits($words[$at + $i][0])) {
+            [$word, $offset, $length] = $words[$at + $i] ?? ['', 0, 0];
+            if ($length === 0 || ! $pattern->fits($word, $pattern->isWidened() ? substr($text, $offset, $length) : '')) {
                 return false;
             }
         }

@@ -43,6 +43,23 @@
   }
   const placeOf = (field: string, value: string) => lifted[field]?.find((l) => l.value === value)?.page;
 
+  const languages = $derived(
+    app
+      .terms(app.field('text_language')!)
+      .filter((t) => t.code !== record.language.told)
+      .map((t): [string, string] => [t.code, t.label]),
+  );
+  const saidLanguage = $derived(record.language.code === record.language.told ? '' : (record.language.code ?? ''));
+  const languageName = (code: string | null) => app.terms(app.field('text_language')!).find((t) => t.code === code)?.label ?? '';
+  async function sayLanguage(code: string) {
+    try {
+      reading.record = await api.setLanguage(record.ref, code || null);
+      app.say('Saved.');
+    } catch (error) {
+      app.fail(error, 'The language was not changed. Try again.');
+    }
+  }
+
   const draftKey = $derived(`sheet:${record.ref}`);
   let editing = $state(false);
   let typeCode = $state('');
@@ -254,6 +271,21 @@
           <dd class="break-words" class:mono={name === 'Reference'}>{value}</dd>
         </div>{/if}
     {/each}
+    {#if record.state === 'filed' && (record.language.code || record.may_change)}
+      <div class="grid grid-cols-[120px_1fr] items-baseline gap-3 border-t border-hair py-1">
+        <dt class="quiet small pt-px"><label for="text-language">Language</label></dt>
+        <dd>
+          {#if record.may_change}
+            <select class="input" id="text-language" value={saidLanguage} onchange={(e) => void sayLanguage(e.currentTarget.value)}>
+              <option value=""
+                >{languageName(record.language.told) || 'Not told by the text'}{record.language.told ? ', told by the text' : ''}</option
+              >
+              {#each languages as [code, name] (code)}<option value={code}>{name}</option>{/each}
+            </select>
+          {:else}{languageName(record.language.code)}{/if}
+        </dd>
+      </div>
+    {/if}
   </dl>
   {#if record.state === 'filed' && app.person?.may.file}<Sight document={record.ref} />{/if}
   {#if record.state === 'filed' && !record.redacted_only}

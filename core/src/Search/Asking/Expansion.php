@@ -5,19 +5,24 @@ declare(strict_types=1);
 namespace Brenvic\Core\Search\Asking;
 
 use Brenvic\Core\Index\IndexReader;
+use Brenvic\Core\Index\Snowball;
 use Brenvic\Core\Index\Sound;
 use Brenvic\Core\Index\Stemmer;
 use Brenvic\Core\Query\Modifier;
 use Closure;
 
 /**
- * How far a search word reaches beyond itself: to words with the same stem, words that sound alike (metaphone), words
+ * How far a search word reaches beyond itself: to words with the same stem (of English anywhere, of other languages in texts that
+ * are written in them), words that sound alike (metaphone, as English has it), words
  * up to so many slips of the pen away (a letter added, left out, mistaken, or two swapped). Words named by
  * `/without="…"` are left out.
  */
 final readonly class Expansion
 {
     private const MOST_SLIPS = 3;
+
+    /** Letters at the beginning that no stem takes off or changes. */
+    private const KEPT_BY_STEMS = 2;
 
     /** @param  list<string>  $without */
     private function __construct(
@@ -74,13 +79,19 @@ final readonly class Expansion
     /**
      * The indexed words that `$word` reaches, those left out too.
      *
+     * @param  string  $written  the word as it was asked for, with its accents
      * @return list<string>
      */
-    public function variants(string $word, IndexReader $reader): array
+    public function variants(string $word, IndexReader $reader, string $written = ''): array
     {
         $found = [$word];
         if ($this->stem) {
             array_push($found, ...$reader->wordsOfStem(Stemmer::stem($word)));
+            foreach (self::stems($word, $written) as $language => $stems) {
+                foreach ($stems as $stem) {
+                    array_push($found, ...$reader->wordsOfStemIn($language, $stem));
+                }
+            }
         }
         if ($this->sound && Sound::of($word) !== '') {
             array_push($found, ...$reader->wordsOfSound(Sound::of($word)));
@@ -96,21 +107,53 @@ final readonly class Expansion
     /**
      * Whether `$word` reaches a word that is not left out. Texts repeat their words, so answers are kept.
      *
-     * @return Closure(string): bool
+     * @param  string  $written  the word as it was asked for, with its accents
+     * @return Closure(string, string): bool  of a word, and how it is written
      */
-    public function accepts(string $word): Closure
+    public function accepts(string $word, string $written = ''): Closure
     {
         $known = array_fill_keys($this->without, false);
         $stem = $this->stem ? Stemmer::stem($word) : null;
+        $stems = $this->stem ? self::stems($word, $written) : [];
+        $begin = mb_substr($word, 0, self::KEPT_BY_STEMS);
         $sound = $this->sound && Sound::of($word) !== '' ? Sound::of($word) : null;
         $misspelt = $this->misspelt($word);
 
-        return static function (string $other) use ($word, $stem, $sound, $misspelt, &$known): bool {
-            return $known[$other] ??= $other === $word
+        return static function (string $other, string $written = '') use ($word, $stem, $stems, $begin, $sound, $misspelt, &$known): bool {
+            return $known[$other] ?? ($known["{$other} {$written}"] ??= $other === $word
                 || ($stem !== null && Stemmer::stem($other) === $stem)
+                || ($stems !== [] && str_starts_with($other, $begin) && self::meet($stems, self::stems($other, $written)))
                 || ($sound !== null && Sound::of($other) === $sound)
-                || ($misspelt !== null && $misspelt($other));
+                || ($misspelt !== null && $misspelt($other)));
         };
+    }
+
+    /** @return array<string, list<string>> the stems of a word by language, as it is written and without its accents */
+    private static function stems(string $word, string $written): array
+    {
+        $stems = array_map(static fn (string $stem): array => [$stem], Snowball::all($word));
+        foreach ($written === '' || $written === $word ? [] : Snowball::all($written) as $language => $stem) {
+            if (! in_array($stem, $stems[$language] ?? [], true)) {
+                $stems[$language][] = $stem;
+            }
+        }
+
+        return $stems;
+    }
+
+    /**
+     * @param  array<string, list<string>>  $some
+     * @param  array<string, list<string>>  $others
+     */
+    private static function meet(array $some, array $others): bool
+    {
+        foreach ($others as $language => $stems) {
+            if (array_intersect($stems, $some[$language] ?? []) !== []) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     /** @return (Closure(string): bool)|null null when no slips are allowed */

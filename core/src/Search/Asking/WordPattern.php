@@ -14,9 +14,16 @@ final readonly class WordPattern
     /** A run of what words are made of, masks among it; an apostrophe before a letter does not end it. */
     private const PIECE = "/[\p{L}\p{N}\p{M}\x{AD}\x{200C}\x{200D}*?]++(?:['’](?=\p{L})[\p{L}\p{N}\p{M}\x{AD}\x{200C}\x{200D}*?]++)*+/u";
 
-    /** @param  (Closure(string): bool)|null  $accepts  what else fits, when it was widened */
-    private function __construct(public string $text, public bool $masked, private ?Closure $accepts = null)
-    {
+    /**
+     * @param  (Closure(string, string): bool)|null  $accepts  what else fits, when it was widened
+     * @param  string  $written  the word as it was asked for
+     */
+    private function __construct(
+        public string $text,
+        public bool $masked,
+        private ?Closure $accepts = null,
+        public string $written = '',
+    ) {
     }
 
     /**
@@ -42,7 +49,7 @@ final readonly class WordPattern
                 array_push($patterns, ...self::ofPairs(Tokenizer::words(strtr($piece, '*?', '  ')), $whole));
             } elseif (strpbrk($piece, '*?') === false) {
                 foreach (Tokenizer::words($piece) as $word) {
-                    $patterns[] = new self($word, false);
+                    $patterns[] = new self($word, false, null, $piece);
                 }
             } elseif (preg_match('/[\p{L}\p{N}]/u', $piece) === 1) {
                 $patterns[] = new self(Tokenizer::fold($piece), true);
@@ -77,7 +84,12 @@ final readonly class WordPattern
     /** The same word, which other words fit too. */
     public function widened(Expansion $widening): self
     {
-        return $this->masked || ! $widening->reaches() ? $this : new self($this->text, false, $widening->accepts($this->text));
+        return $this->masked || ! $widening->reaches() ? $this : new self($this->text, false, $widening->accepts($this->text, $this->written), $this->written);
+    }
+
+    public function isWidened(): bool
+    {
+        return $this->accepts !== null;
     }
 
     /** Whether so little of the word is written that nearly every word fits. A rule on the mask alone: what is indexed must not show. */
@@ -111,11 +123,12 @@ final readonly class WordPattern
         return array_intersect_key($words, preg_grep($this->expression(), $words) ?: []);
     }
 
-    public function fits(string $word): bool
+    /** @param  string  $written  the word as it is written, where that is known */
+    public function fits(string $word, string $written = ''): bool
     {
         return match (true) {
             $this->masked => preg_match($this->expression(), $word) === 1,
-            $this->accepts !== null => ($this->accepts)($word),
+            $this->accepts !== null => ($this->accepts)($word, $written),
             default => $word === $this->text,
         };
     }

@@ -20,7 +20,7 @@ use Brenvic\Core\Index\Part;
 final class DocumentEntries
 {
     /** What Brenvic fills in itself, and counts as facets. */
-    private const FACETED = ['library', 'repository', 'file_type', 'text_state', 'attached', 'type', 'dossier_kind'];
+    private const FACETED = ['library', 'repository', 'file_type', 'text_state', 'text_language', 'attached', 'type', 'dossier_kind'];
 
     /** @var array<string, list<string>> texts by part */
     private array $parts = [];
@@ -54,7 +54,7 @@ final class DocumentEntries
             }
         }
 
-        return new IndexedDocument($document->number, $entries->parts, $entries->values, $entries->ordinals, $faceted);
+        return new IndexedDocument($document->number, $entries->parts, $entries->values, $entries->ordinals, $faceted, $document->language ?? '');
     }
 
     private function addWords(FiledDocument $document): void
@@ -90,6 +90,9 @@ final class DocumentEntries
         if ($document->type !== null) {
             $this->values['type'] = [$document->type];
             $this->parts[Part::Values->value][] = $document->typeName;
+        }
+        if ($document->language !== null) {
+            $this->values['text_language'] = [$document->language];
         }
         if ($document->creator !== null) {
             $this->values['creator'] = [$document->creator];

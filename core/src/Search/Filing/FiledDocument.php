@@ -16,6 +16,7 @@ final readonly class FiledDocument
      * @param  list<array{string, string, string}>  $dossiers  references, titles and kinds of those it is in
      * @param  list<string>  $comments
      * @param  list<string>  $earlier  the texts of earlier versions, the oldest first
+     * @param  string|null  $language  of the text, as TextLanguage has them; null where it is not known
      * @param  array<string, list<string>>  $values  normal forms by field code, those handed down by dossiers too
      */
     public function __construct(
@@ -40,6 +41,7 @@ final readonly class FiledDocument
         public array $dossiers = [],
         public array $comments = [],
         public array $earlier = [],
+        public ?string $language = null,
     ) {
     }
 }

@@ -171,7 +171,7 @@ final class TextSearch
         }
         $numbers = $pattern->masked
             ? array_flip($pattern->among($this->reader->wordsBeginningWith($pattern->prefix())))
-            : $this->reader->wordNumbers($widening->variants($pattern->text, $this->reader));
+            : $this->reader->wordNumbers($widening->variants($pattern->text, $this->reader, $pattern->written));
         $counts = $this->seen($parts, array_values($numbers));
         $words = $on = [];
         foreach ($numbers as $word => $number) {

@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use Illuminate\Database\Migrations\Migration;
+use Illuminate\Database\Schema\Blueprint;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Schema;
 
@@ -16,6 +17,11 @@ return new class extends Migration
         );
         DB::statement('CREATE TABLE near_families_changed (times INTEGER NOT NULL)');
         DB::statement('INSERT INTO near_families_changed VALUES (0)');
+        // What a person says the language is, and what is told from the text where nobody does.
+        Schema::table('documents', function (Blueprint $table): void {
+            $table->string('said_language', 2)->nullable();
+            $table->string('told_language', 2)->nullable();
+        });
         // Texts are noted anew, with what is kept of them now.
         DB::table('near_texts')->delete();
         DB::table('documents')->update(['text_print' => null]);
@@ -25,5 +31,8 @@ return new class extends Migration
     {
         Schema::dropIfExists('near_families');
         Schema::dropIfExists('near_families_changed');
+        Schema::table('documents', function (Blueprint $table): void {
+            $table->dropColumn(['said_language', 'told_language']);
+        });
     }
 };
