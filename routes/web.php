@@ -52,6 +52,7 @@ Route::prefix('api')->group(function (): void {
         Route::get('vocabularies/{code}/terms', [VocabularyController::class, 'terms']);
 
         Route::post('search', [SearchController::class, 'search']);
+        Route::post('search/themes', [SearchController::class, 'themes']);
         Route::post('search/groups', [SearchController::class, 'groups']);
         Route::post('search/attached/{document:ref}', [SearchController::class, 'attached']);
         Route::post('search/criterion', [SearchController::class, 'criterion']);

@@ -22,6 +22,8 @@ use Brenvic\Core\Search\Asking\SearchRequest;
 use Brenvic\Core\Search\Asking\SearchSchema;
 use Brenvic\Core\Search\Completion;
 use Brenvic\Core\Search\Values\Grouping;
+use Brenvic\Core\Themes\FoundThemes;
+use Brenvic\Core\Themes\ThemeFinder;
 use Fiber;
 use Illuminate\Support\Facades\DB;
 
@@ -221,6 +223,22 @@ final readonly class Finder
             $grouping = new Grouping($this->searching->reader(), $total);
 
             return new FoundGroups($grouping->of($documents, $schema->field($level), $below), $total);
+        });
+    }
+
+    /** What a search found is about. */
+    public function themes(User $user, FindRequest $request): FoundThemes
+    {
+        return $this->searching->snapshot(function () use ($user, $request): FoundThemes {
+            $schema = $this->searching->schema($request->as ?? $user, $request->where);
+            $asker = $this->searching->asker($user, $request->as);
+            $searcher = $this->searching->searcher($schema);
+            $once = $this->once($request->as ?? $user, $request->once);
+            $documents = $searcher->documents($asker, $request->criteria->ledger()->tree(), $once);
+            $sight = $searcher->sight($asker);
+            $fields = array_filter(Cover::open($schema->fields), static fn (FieldDefinition $field): bool => $field->faceted);
+
+            return (new ThemeFinder($this->searching->reader(), $schema))->of($documents, $once?->of($sight) ?? $sight, $fields);
         });
     }
 

@@ -185,6 +185,16 @@ final class SqliteStore implements IndexStore
             );
     }
 
+    public function termsNumbered(string $space, array $numbers): array
+    {
+        return self::numbered(
+            $this->run(
+                'SELECT t.number, t.term FROM json_each(?) n CROSS JOIN {term} t ON t.space = ? AND t.number = n.value',
+                [self::json($numbers), $space],
+            ),
+        );
+    }
+
     /**
      * A space only grows, so what is in APCu is whole as long as the count is.
      *

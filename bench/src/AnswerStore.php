@@ -65,6 +65,11 @@ final class AnswerStore implements IndexStore
         return $this->store->terms($space, $prefix);
     }
 
+    public function termsNumbered(string $space, array $numbers): array
+    {
+        return $this->store->termsNumbered($space, $numbers);
+    }
+
     public function termCount(string $space): int
     {
         return $this->store->termCount($space);

@@ -142,6 +142,7 @@ const BODIES = [
         ['words' => 'dossier == @vaulted'],
         ['words' => 'dossier == @dossier'],
     ],
+    'POST api/search/themes' => [['words' => ''], ['words' => 'quay'], ['words' => '', 'once' => true]],
     'POST api/search/groups' => [
         ['words' => '', 'level' => 'vessel'],
         ['words' => '', 'level' => 'library'],
@@ -1006,7 +1007,7 @@ function allRequests(): array
                         $method === 'GET' ||
                         in_array(
                             $key,
-                            ['POST api/search', 'POST api/search/groups', 'POST api/search/complete', 'POST api/search/criterion'],
+                            ['POST api/search', 'POST api/search/themes', 'POST api/search/groups', 'POST api/search/complete', 'POST api/search/criterion'],
                             true,
                         ) ||
                         str_ends_with($key, '/plan')

@@ -25,6 +25,7 @@ import type {
   Effect,
   Found,
   Group,
+  Themes,
   HistoryEntry,
   IntakeAnswer,
   Hits,
@@ -488,6 +489,7 @@ export const api = {
     call<DocumentRecord>('POST', `remote/${ref(code)}/take`, { address, seal, title, library }),
   lookRemote: (address: string, name: string) => call<RemoteLook>('POST', 'design/remote/look', { address, name }),
   attached: (ref: string, search: Search) => call<{ rows: Row[] }>('POST', `search/attached/${ref}`, search),
+  themes: (search: Search, signal?: AbortSignal) => call<Themes>('POST', 'search/themes', search, signal),
   groups: (search: Search & { level: string; below: string | null; total: string | null }) =>
     call<{ groups: Group[] }>('POST', 'search/groups', search),
   advice: (criterion: string, signal?: AbortSignal) => call<Advice>('POST', 'design/advice', { criterion }, signal),

@@ -173,6 +173,15 @@ final class SearchController
         ]);
     }
 
+    /** What a search found is about: its themes, and the words that stand out. */
+    public function themes(SearchInput $input, Finder $finder): JsonResponse
+    {
+        /** @var User $user */
+        $user = $input->user();
+
+        return new JsonResponse(FoundResource::themes($finder->themes($user, $input->asked())));
+    }
+
     /** What is attached to a document, as rows of a search that shows it. */
     public function attached(SearchInput $input, Document $document, Finder $finder): JsonResponse
     {

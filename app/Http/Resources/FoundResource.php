@@ -32,6 +32,10 @@ use Brenvic\Core\Search\Asking\Reach;
 use Brenvic\Core\Search\Asking\SearchSchema;
 use Brenvic\Core\Search\Values\Group;
 use Brenvic\Core\Search\Words\Variants;
+use Brenvic\Core\Themes\Feature;
+use Brenvic\Core\Themes\FoundThemes;
+use Brenvic\Core\Themes\StandingWord;
+use Brenvic\Core\Themes\Theme;
 
 /** Puts what was found into the shape of the API. */
 final class FoundResource
@@ -308,6 +312,38 @@ final class FoundResource
             ],
             $found->groups,
         );
+    }
+
+    /** @return array<string, mixed> */
+    public static function themes(FoundThemes $found): array
+    {
+        return [
+            'documents' => $found->documents,
+            'without_text' => $found->withoutText,
+            'others' => $found->others,
+            'looked_at' => $found->lookedAt,
+            'themes' => array_map(
+                static fn (Theme $theme): array => [
+                    'names' => array_map(
+                        static fn (Feature $of): array => ['label' => $of->label(), 'field' => $of->field?->label],
+                        $theme->names,
+                    ),
+                    'cql' => (new LedgerLine($theme->node))->cql(),
+                    'count' => $theme->count,
+                ],
+                $found->themes,
+            ),
+            'words' => array_map(
+                static fn (StandingWord $of): array => [
+                    'word' => $of->word,
+                    'cql' => Printer::node(new SearchClause(FoundThemes::WORDS, '=', $of->word)),
+                    'count' => $of->count,
+                    'all' => $of->standingOut->all,
+                    'ratio' => round($of->standingOut->ratio, 1),
+                ],
+                $found->words,
+            ),
+        ];
     }
 
     /** @return array{documents: int, fields: list<array<string, mixed>>, dividing: list<string>} */

@@ -31,7 +31,8 @@ final class TextLanguage
     /** Words of grammar, as the index folds them. */
     private const SHORT_WORDS = [
         'en' => 'the of and to in is that it for was on are with as be this by have from or had not but what were which their has been '.
-            'will would there they we he she his her its you your if when an at do can may should than then no any other such into',
+            'will would there they we he she his her its you your if when an at do can may should than then no any other such into '.
+            'only below above along over under about each where between after before during off out up again also until since very some',
         'de' => 'der die das und ist nicht ein eine einen einem einer zu den dem des mit auf fur von im sich auch es wird werden sind '.
             'bei oder aus nach durch wie nur noch wenn dass kann uber zum zur am als hat haben wurde wurden sie er wir ihr ich sein '.
             'diese dieser dieses kein keine muss um vor unter zwischen bis gegen ohne',
@@ -105,7 +106,7 @@ final class TextLanguage
      */
     private static function scores(array $words): array
     {
-        $known = self::known();
+        $known = self::grammar();
         $scores = array_fill_keys(array_keys(self::SHORT_WORDS), 0.0);
         foreach (array_count_values($words) as $word => $times) {
             foreach ($known[$word] ?? [] as $language) {
@@ -116,8 +117,8 @@ final class TextLanguage
         return $scores;
     }
 
-    /** @return array<string, list<string>> word => the languages that have it */
-    private static function known(): array
+    /** @return array<string, list<string>> words that say nothing by themselves, folded => the languages that have them */
+    public static function grammar(): array
     {
         if (self::$known === null) {
             self::$known = [];

@@ -317,6 +317,15 @@ final class IndexReader
             : $this->store->terms(Keys::WORDS, $prefix);
     }
 
+    /**
+     * @param  list<int>  $numbers
+     * @return array<int, string> number => word
+     */
+    public function wordsNumbered(array $numbers): array
+    {
+        return $this->store->termsNumbered(Keys::WORDS, $numbers);
+    }
+
     /** @return array<int, string> number => normal form */
     public function valueTerms(string $field): array
     {
@@ -511,6 +520,27 @@ final class IndexReader
             $of = ForwardRecord::decode($stored)->values[$number] ?? [];
             if ($of !== []) {
                 $values[$document] = $of;
+            }
+        }
+
+        return $values;
+    }
+
+    /**
+     * The values of some documents in all fields that are counted as facets.
+     *
+     * @param  list<int>  $documents
+     * @return array<int, array<string, list<int>>> document => field => numbers of its values
+     */
+    public function facetedOf(array $documents): array
+    {
+        $names = $this->terms[Keys::FIELDS] ??= $this->store->terms(Keys::FIELDS);
+        $values = [];
+        foreach ($this->store->records($documents) as $document => $stored) {
+            $record = ForwardRecord::decode($stored);
+            $values[$document] = [];
+            foreach ($record->faceted as $field) {
+                $values[$document][$names[$field]] = $record->values[$field];
             }
         }
 

@@ -57,6 +57,14 @@ interface IndexStore
      */
     public function terms(string $space, string $prefix = ''): array;
 
+    /**
+     * The terms that have some numbers.
+     *
+     * @param  list<int>  $numbers
+     * @return array<int, string> number => term, for those that there are
+     */
+    public function termsNumbered(string $space, array $numbers): array;
+
     /** How many terms a space has. */
     public function termCount(string $space): int;
 

@@ -73,6 +73,11 @@ final class MemoryStore implements IndexStore
         return array_filter($this->terms[$space] ?? [], static fn (string $term): bool => str_starts_with(Tokenizer::fold($term), $prefix));
     }
 
+    public function termsNumbered(string $space, array $numbers): array
+    {
+        return array_intersect_key($this->terms[$space] ?? [], array_flip($numbers));
+    }
+
     public function termCount(string $space): int
     {
         return count($this->terms[$space] ?? []);

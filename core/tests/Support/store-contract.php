@@ -33,6 +33,18 @@ function storeContract(Closure $store): void
             ->toBe(4);
     });
 
+    it('gives terms by their numbers', function () use ($store) {
+        $store = $store();
+        $store->addTerms('a', ['lock', 'gate', '12', 'sill']);
+        $store->addTerms('b', ['weir']);
+        expect($store->termsNumbered('a', [4, 1, 9, 3]))
+            ->toEqualCanonicalizing([1 => 'lock', 3 => '12', 4 => 'sill'])
+            ->and($store->termsNumbered('a', []))
+            ->toBe([])
+            ->and($store->termsNumbered('c', [1]))
+            ->toBe([]);
+    });
+
     it('gives the terms that begin with a prefix once folded', function () use ($store) {
         $store = $store();
         $terms = [

@@ -18,6 +18,7 @@
   import RemoteResults from './RemoteResults.svelte';
   import Repositories from './Repositories.svelte';
   import Results from './Results.svelte';
+  import Themes from './Themes.svelte';
   import Scope from '@/parts/Scope.svelte';
   import { lists } from '@/state/lists.svelte';
   import { nameOf, past } from '@/state/past.svelte';
@@ -135,6 +136,7 @@
     />
     <AddCriterion add={(cql) => finding.add(cql)} facets={finding.counted?.facets} />
     <FormPanel answer={finding.counted} add={(made) => finding.add(...made)} />
+    <Themes question={finding.question} total={answer?.total ?? null} input={finding.input.bind(finding)} add={(cql) => finding.add(cql)} />
     <Margins
       answer={finding.counted}
       counting={answer?.rows !== finding.counted?.rows}
