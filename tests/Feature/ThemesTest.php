@@ -19,11 +19,11 @@ function troublesFiled(int $each = 6): void
 }
 
 it('parts a result into themes, each a line of the ledger that finds as many as it says', function () {
-    troublesFiled();
+    troublesFiled(12);
     $found = $this->as('reader')->postJson('/api/search/themes', ['words' => '', 'criteria' => []])->assertOk()->json();
-    expect($found['documents'])->toBe(18)->and($found['without_text'])->toBe(0)->and(count($found['themes']))->toBe(3)->and($found['others'])->toBe(0);
+    expect($found['documents'])->toBe(36)->and($found['without_text'])->toBe(0)->and(count($found['themes']))->toBe(3)->and($found['others'])->toBe(0);
     foreach ($found['themes'] as $theme) {
-        expect($this->search(['words' => '', 'criteria' => [['cql' => $theme['cql']]]], 'reader')->json('total'))->toBe($theme['count'])->toBe(6);
+        expect($this->search(['words' => '', 'criteria' => [['cql' => $theme['cql']]]], 'reader')->json('total'))->toBe($theme['count'])->toBe(12);
     }
     $words = $this->postJson('/api/search/themes', ['words' => '', 'criteria' => [['cql' => 'text any "dredger hinge"']]])->assertOk()->json('words');
     foreach ($words as $word) {
