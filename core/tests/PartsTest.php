@@ -82,6 +82,14 @@ function designOfParts(): Design
             'values' => [['code' => 'fee', 'value' => '10']],
             'group' => 'Board',
         ]],
+        'readings' => ['days' => [
+            'name' => 'Days',
+            'field' => 'day',
+            'types' => ['permit'],
+            'method' => 'words',
+            'vocabulary' => 'reach',
+            'words' => [['value' => 'Today', 'spellings' => ['now']]],
+        ]],
     ];
 
     return new Design($parts);
@@ -123,7 +131,7 @@ it('refers only to what is there, and is referred to from there', function () {
         }
     }
     expect($check->usersOf(DesignKind::Type, 'permit'))
-        ->toBe(['the library “Harbour”', 'the dossier kind “Case”', 'the source “Scans”'])
+        ->toBe(['the library “Harbour”', 'the dossier kind “Case”', 'the source “Scans”', 'the reading rule “Days”'])
         ->and($check->references(DesignKind::Field, 'none'))
         ->toBe([]);
 });
@@ -135,8 +143,8 @@ it('names what is wrong where a part that others name is gone', function (Design
 })->with([
     [DesignKind::Repository, 'ops', ['libraries/harbour repository']],
     // No field can be had while one of them is wrong.
-    [DesignKind::Vocabulary, 'reach', ['fields/reach vocabulary', 'types/permit vocabulary', 'views/fees vocabulary', 'access/quiet vocabulary']],
-    [DesignKind::Type, 'permit', ['libraries/harbour types', 'dossier_kinds/case types', 'sources/scans type']],
+    [DesignKind::Vocabulary, 'reach', ['fields/reach vocabulary', 'types/permit vocabulary', 'views/fees vocabulary', 'access/quiet vocabulary', 'readings/days vocabulary']],
+    [DesignKind::Type, 'permit', ['libraries/harbour types', 'dossier_kinds/case types', 'sources/scans type', 'readings/days types']],
     [DesignKind::Library, 'harbour', ['forms/ask libraries', 'sources/scans library']],
     [DesignKind::View, 'fees', ['libraries/harbour view', 'dossier_kinds/case list_view']],
     [DesignKind::Form, 'ask', []],
@@ -160,6 +168,12 @@ it('refuses what does not work', function (DesignKind $kind, string $code, array
     [DesignKind::Repository, 'far', ['address' => 'ftp://sru.example/'], 'address', 'begins with http'],
     [DesignKind::Repository, 'far', ['address' => 'https://a:b@sru.example/'], 'address', 'no name or password'],
     [DesignKind::Repository, 'far', ['groups' => ['Nobody']], 'groups', 'no group “Nobody”'],
+    [DesignKind::Reading, 'days', ['field' => 'none'], 'field', 'none'],
+    [DesignKind::Reading, 'days', ['types' => ['none']], 'types', 'none'],
+    [DesignKind::Reading, 'days', ['vocabulary' => null, 'words' => []], 'words', 'choose a vocabulary'],
+    [DesignKind::Reading, 'days', ['method' => 'position', 'anchor' => ' : '], 'anchor', 'printed beside'],
+    [DesignKind::Reading, 'days', ['method' => 'pattern', 'pattern' => ''], 'pattern', 'Write what is looked for'],
+    [DesignKind::Reading, 'days', ['method' => 'pattern', 'pattern' => '(a)\\1'], 'pattern', 'not supported'],
     [DesignKind::Library, 'harbour', ['repository' => 'far'], 'repository', 'remote repository'],
     [DesignKind::Library, 'harbour', ['groups' => [['group' => 'Nobody']]], 'groups', 'Nobody'],
     [DesignKind::Library, 'harbour', ['designers' => ['Clerks']], 'designers', 'Nobody who designs'],

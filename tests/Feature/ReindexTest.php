@@ -100,6 +100,16 @@ function changesOfParts(): array
                 'group' => 'Harbour office',
             ]),
         ],
+        'a reading rule is made' => [
+            DesignKind::Reading,
+            static fn (TestCase $t) => $t->as('librarian')->postJson('/api/design/readings', [
+                'code' => 'inspected',
+                'name' => 'Inspected on',
+                'field' => 'document_date',
+                'method' => 'position',
+                'anchor' => 'Inspected on',
+            ]),
+        ],
         'a rule keeps documents from some' => [
             DesignKind::Access,
             static fn (TestCase $t) => $t->as('librarian')->postJson('/api/design/access', [

@@ -292,6 +292,7 @@ final readonly class DesignResource
             DesignKind::Form->value => $codes($forms),
             DesignKind::Access->value => [],
             DesignKind::Source->value => [],
+            DesignKind::Reading->value => [],
         ];
     }
 

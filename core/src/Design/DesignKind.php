@@ -18,6 +18,7 @@ enum DesignKind: string
     case Form = 'forms';
     case Access = 'access';
     case Source = 'sources';
+    case Reading = 'readings';
 
     public function one(): string
     {
@@ -33,6 +34,7 @@ enum DesignKind: string
             self::Form => 'search form',
             self::Access => 'access rule',
             self::Source => 'source',
+            self::Reading => 'reading rule',
         };
     }
 
@@ -51,6 +53,7 @@ enum DesignKind: string
             self::Form => FormPart::class,
             self::Access => AccessRule::class,
             self::Source => SourcePart::class,
+            self::Reading => ReadingPart::class,
         };
     }
 }

@@ -51,7 +51,7 @@ final readonly class Effect
             DesignKind::Library => [...$this->ofLibrary($change), ...$this->ofAccess($change)],
             DesignKind::DossierKind => $this->ofDossierKind($change),
             DesignKind::Access => $this->ofAccess($change),
-            DesignKind::Repository, DesignKind::Table, DesignKind::Form, DesignKind::Source => [],
+            DesignKind::Repository, DesignKind::Table, DesignKind::Form, DesignKind::Source, DesignKind::Reading => [],
         };
 
         $counts = array_values(array_filter($counts, static fn (EffectCount $count): bool => $count->documents > 0));

@@ -58,7 +58,7 @@ final class Places
         $found = match ($field->kind->value) {
             'date' => self::dates($text),
             'date_range' => [...self::ranges($text), ...self::dates($text)],
-            'amount' => self::amounts($text),
+            'amount' => self::amounts($text, $field->unit),
             'number' => self::numbers($text, $field->unit),
             'identifier' => self::identifiers($text, $field->pattern),
             'choice' => $this->terms($text),
@@ -175,15 +175,17 @@ final class Places
         return $ranges;
     }
 
-    /** @return list<array{int, int, string}> numbers beside a sign or code of a currency */
-    private static function amounts(string $text): array
+    /** @return list<array{int, int, string}> numbers beside the sign or code of the field’s currency: another one is another amount */
+    private static function amounts(string $text, string $currency): array
     {
-        $signs = implode('', array_keys(self::CURRENCIES));
-        $codes = implode('|', self::CURRENCIES);
+        $codes = preg_quote($currency, '/');
+        $signs = implode('', array_keys(self::CURRENCIES, $currency, true));
         $number = '[−-]?\d{1,3}(?:[ ,.\x{00A0}\x{202F}]\d{3})*(?:[.,]\d{1,2})?(?!\d)|[−-]?\d+(?:[.,]\d{1,2})?(?!\d)';
 
-        $before = "(?:[{$signs}]|(?<!\\p{L})(?:{$codes}))\\s?(?:{$number})";
-        $behind = "(?<![\\d.,])(?:{$number})\\s?(?:[{$signs}]|(?:{$codes})(?!\\p{L}))";
+        $sign = $signs === '' ? '' : "[{$signs}]|";
+
+        $before = "(?:{$sign}(?<!\\p{L})(?:{$codes}))\\s?(?:{$number})";
+        $behind = "(?<![\\d.,])(?:{$number})\\s?(?:{$sign}(?:{$codes})(?!\\p{L}))";
 
         return self::asNumbers(self::matches("/{$before}|{$behind}/u", $text));
     }
@@ -233,7 +235,7 @@ final class Places
     }
 
     /**
-     * @param  string  $pattern  as fields have it: A for a letter, 9 for a digit, ? for a check character
+     * @param  string  $pattern  as fields have it: A for a letter, 9 for a digit, X for either, ? for a check character
      * @return list<array{int, int, string}>
      */
     private static function identifiers(string $text, string $pattern): array
@@ -246,6 +248,7 @@ final class Places
             $regex .= match ($sign) {
                 'A' => '[A-Za-z]',
                 '9' => '\d',
+                'X' => '[A-Za-z\d]',
                 '?' => '[\dA-Za-z*]',
                 default => preg_quote($sign, '/'),
             };
