@@ -24,6 +24,7 @@ use App\Http\Controllers\PeopleController;
 use App\Http\Controllers\PersonalController;
 use App\Http\Controllers\ProposalController;
 use App\Http\Controllers\PullListController;
+use App\Http\Controllers\ReadingController;
 use App\Http\Controllers\RedactionController;
 use App\Http\Controllers\RemoteController;
 use App\Http\Controllers\RemovalController;
@@ -210,6 +211,7 @@ Route::prefix('api')->group(function (): void {
             Route::get('documents/{document:ref}/thumb', [SortingController::class, 'thumb']);
             Route::post('documents/{document:ref}/area', [LiftController::class, 'area']);
             Route::get('documents/{document:ref}/places', [LiftController::class, 'places']);
+            Route::get('documents/{document:ref}/proposals', [ReadingController::class, 'proposals']);
             Route::post('intake/restore', [IntakeController::class, 'restore']);
         });
 
@@ -231,6 +233,7 @@ Route::prefix('api')->group(function (): void {
             Route::post('draft/discard', [DraftController::class, 'discard']);
             Route::post('draft/publish', [DraftController::class, 'publish']);
             Route::post('advice', [DraftController::class, 'advice']);
+            Route::post('readings/trial', [ReadingController::class, 'trial']);
             Route::get('versions', [DraftController::class, 'versions']);
             Route::get('versions/{version}', [DraftController::class, 'compare'])->whereNumber('version');
             Route::post('versions/{version}/restore', [DraftController::class, 'restore'])->whereNumber('version');

@@ -50,7 +50,7 @@ it('finds the places of a page that fit a field', function (string $kind, array 
     'amounts' => [
         'amount', ['unit' => 'GBP'],
         'Fee £1,204.50, deposit 75.00 GBP, EUR 3.400,20 and $12; 1999 boats, 12,5 %',
-        ['£1,204.50 => 1204.50', '75.00 GBP => 75.00', 'EUR 3.400,20 => 3400.20', '$12 => 12.00'],
+        ['£1,204.50 => 1204.50', '75.00 GBP => 75.00'],
     ],
     'numbers with a unit' => ['number', ['unit' => 'm'], 'Draught 1,25 m, length 14 m; 3 men, 7 mm, 2024', ['1,25 m => 1.25', '14 m => 14']],
     'numbers' => ['number', [], 'On 2024-03-14 there were 1,200 boats, −3 degrees and 4/5.', ['1,200 => 1200', '−3 => -3']],

@@ -194,6 +194,7 @@ const BODIES = [
         ],
         ['type' => '@deposit', 'values' => [], 'lock_version' => 2],
     ],
+    'GET api/documents/{document}/proposals' => [[], ['type' => 'permit']],
     'PUT api/documents/{document}/language' => [['language' => 'fr'], ['language' => null]],
     'POST api/documents/{document}/reveal' => [['field' => 'holder'], ['field' => '@gauge']],
     'POST api/documents/{document}/annotations' => [['page' => 1, 'kind' => 'note', 'start' => 2, 'length' => 5, 'text' => 'See here']],
@@ -374,6 +375,10 @@ const BODIES = [
         ['criterion' => 'vessel = zirconia'],
         ['kind' => 'fields', 'code' => 'vessel'],
         ['kind' => 'views', 'code' => 'everything'],
+    ],
+    'POST api/design/readings/trial' => [
+        ['rule' => ['name' => 'Days', 'field' => 'document_date'], 'criterion' => ''],
+        ['rule' => ['name' => 'Days', 'field' => 'document_date', 'method' => 'position', 'anchor' => 'quay'], 'criterion' => 'quay'],
     ],
     'POST api/design/{kind}' => [
         ['code' => 'ship', 'label' => 'Ship', 'kind' => 'text'],
@@ -1007,7 +1012,7 @@ function allRequests(): array
                         $method === 'GET' ||
                         in_array(
                             $key,
-                            ['POST api/search', 'POST api/search/themes', 'POST api/search/groups', 'POST api/search/complete', 'POST api/search/criterion'],
+                            ['POST api/search', 'POST api/search/themes', 'POST api/design/readings/trial', 'POST api/search/groups', 'POST api/search/complete', 'POST api/search/criterion'],
                             true,
                         ) ||
                         str_ends_with($key, '/plan')

@@ -1,0 +1,105 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Models\Document;
+use Illuminate\Support\Facades\DB;
+
+const INSPECTED = ['code' => 'inspected', 'name' => 'Inspected on', 'field' => 'document_date', 'method' => 'position', 'anchor' => 'Inspected on'];
+
+function noticeOf(string $text, array $values = []): string
+{
+    return test()->filed($text, 'notice.txt', 'stoppage_notice', ['waterway' => ['tarn-sea'], ...$values]);
+}
+
+/** A rule that is tried on what a criterion finds. */
+function triedRule(array $rule, string $criterion = '', string $by = 'librarian'): Illuminate\Testing\TestResponse
+{
+    return test()->as($by)->postJson('/api/design/readings/trial', ['rule' => $rule, 'criterion' => $criterion]);
+}
+
+function rulesPublished(): void
+{
+    test()->publish('Rules')->assertCreated();
+    foreach (Illuminate\Support\Facades\Route::getRoutes()->getRoutes() as $route) {
+        $route->flushController();
+    }
+}
+
+/** @return array<string, list<string>> the references by outcome, of those that are listed */
+function outcomesOf(array $trial): array
+{
+    return array_filter(collect($trial['outcomes'])->mapWithKeys(static fn (array $o): array => [$o['outcome'] => array_column($o['documents'], 'ref')])->all());
+}
+
+it('tries a rule on the documents of a search and holds it against what people gave, each number a list', function () {
+    $agrees = noticeOf('Filed 1 Jan 2020. Inspected on: 14 March 2024 by Fenn.', ['document_date' => ['2024-03-14']]);
+    $within = noticeOf('Inspected on 14 March 2024.', ['document_date' => ['2024']]);
+    $differs = noticeOf('Inspected on 15 March 2024.', ['document_date' => ['2024-03-14']]);
+    $nothing = noticeOf('Nothing was inspected.', ['document_date' => ['2024-03-14']]);
+    $trial = triedRule(INSPECTED)->assertOk()->json();
+    expect($trial['documents'])->toBe(4)->and($trial['tried'])->toBe(4)->and($trial['hits'])->toBe(3)->and($trial['is_everywhere'])->toBeFalse();
+    expect(outcomesOf($trial))->toBe(['agrees' => [$agrees, $within], 'differs' => [$differs], 'nothing' => [$nothing]]);
+    $listed = collect($trial['outcomes'])->firstWhere('outcome', 'differs')['documents'][0];
+    expect($listed['given'])->toBe(['14 Mar 2024'])->and($listed['found'][0]['value'])->toBe('15 Mar 2024')->and($listed['found'][0]['pieces'])->toBe([
+        ['Inspected on ', false], ['15 March 2024', true], ['.', false],
+    ]);
+    foreach ($trial['outcomes'] as $outcome) {
+        if ($outcome['cql'] !== null) {
+            expect($this->search(['words' => '', 'criteria' => [['cql' => $outcome['cql']]]], 'librarian')->json('total'))->toBe($outcome['count']);
+        }
+    }
+    expect(triedRule(INSPECTED, 'text = fenn')->assertOk()->json('documents'))->toBe(1)->and(triedRule([...INSPECTED, 'types' => ['contract']])->json('documents'))->toBe(0);
+});
+
+it('says what is wrong with a rule before it is tried', function (array $rule, string $property) {
+    triedRule([...INSPECTED, ...$rule])->assertUnprocessable()->assertJsonStructure(['error' => ['fields' => [$property]]]);
+})->with([
+    [['field' => 'none'], 'field'],
+    [['anchor' => ''], 'anchor'],
+    [['method' => 'pattern', 'pattern' => '(?<!x)y'], 'pattern'],
+    [['method' => 'words'], 'words'],
+    [['types' => ['none']], 'types'],
+]);
+
+it('is tried by those who design, on what they may see and whole', function () {
+    noticeOf('Inspected on 14 March 2024.', ['document_date' => ['2024-03-14']]);
+    foreach (['reader', 'clerk', 'manager', 'admin'] as $who) {
+        triedRule(INSPECTED, '', $who)->assertForbidden();
+    }
+    triedRule(INSPECTED, 'nothing = 1')->assertUnprocessable();
+    triedRule([...INSPECTED, 'field' => 'holder'])->assertUnprocessable()->assertSee('sensitive');
+});
+
+it('stops a pattern that takes for ever, and says where a rule finds everything', function () {
+    noticeOf(str_repeat('x', 60).'z y', ['document_date' => ['2024']]);
+    $rule = [...INSPECTED, 'method' => 'pattern', 'field' => 'document_date'];
+    expect(triedRule([...$rule, 'pattern' => '(x+x+)+y'])->assertOk()->json('fault'))->toContain('(x+x+)+y');
+    noticeOf(implode(' ', array_map(static fn (int $n): string => 'Seen on '.($n % 28 + 1)." March {$n}.", range(1900, 2020))), ['document_date' => ['2024']]);
+    expect(triedRule(['code' => 'days', 'name' => 'Days', 'field' => 'document_date'])->json('is_everywhere'))->toBeTrue();
+});
+
+it('proposes what rules find in a document that waits, with where it stands, and stores nothing', function () {
+    $this->as('librarian')->postJson('/api/design/readings', INSPECTED)->assertSuccessful();
+    $ref = arrived('Seen 1 Jan 2020. Inspected on: 14 March 2024 by Fenn.', 'inspection.txt');
+    $ask = fn (string $by = 'clerk', string $type = '') => $this->as($by)->getJson("/api/documents/{$ref}/proposals".($type === '' ? '' : "?type={$type}"));
+    // What is drafted proposes nothing yet.
+    expect($ask()->assertOk()->json('proposals'))->toBe([]);
+    rulesPublished();
+    $proposals = $ask()->assertOk()->json('proposals');
+    expect($proposals)->toHaveCount(1)->and($proposals[0]['field'])->toBe('document_date')->and($proposals[0]['by'])->toBe('Inspected on')->and(
+        $proposals[0]['places'],
+    )->toBe([['value' => '2024-03-14', 'label' => '14 Mar 2024', 'page' => 1, 'pieces' => [['Inspected on: ', false], ['14 March 2024', true], [' by Fenn.', false]]]]);
+    expect(DB::table('document_values')->where('document_id', Document::query()->where('ref', $ref)->value('id'))->exists())->toBeFalse();
+    // It is nobody else's.
+    $ask('librarian')->assertNotFound();
+    $ask('reader')->assertForbidden();
+});
+
+it('reads only documents of the types that a rule names', function () {
+    $this->as('librarian')->postJson('/api/design/readings', [...INSPECTED, 'types' => ['lock_inspection']])->assertSuccessful();
+    rulesPublished();
+    $ref = arrived('Inspected on: 14 March 2024.', 'inspection.txt');
+    $count = fn (string $type): int => count($this->as('clerk')->getJson("/api/documents/{$ref}/proposals?type={$type}")->assertOk()->json('proposals'));
+    expect($count('stoppage_notice'))->toBe(0)->and($count('lock_inspection'))->toBe(1);
+});
