@@ -7,11 +7,15 @@ use Brenvic\Core\Capture\WordBox;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\InvalidDefinition;
 use Brenvic\Core\Fields\Kinds\AmountKind;
+use Brenvic\Core\Fields\Kinds\ChoiceKind;
 use Brenvic\Core\Fields\Kinds\DateKind;
 use Brenvic\Core\Fields\Kinds\IdentifierKind;
 use Brenvic\Core\Fields\Kinds\NumberKind;
 use Brenvic\Core\Fields\Kinds\PersonKind;
 use Brenvic\Core\Fields\Kinds\TextKind;
+use Brenvic\Core\Fields\Vocabulary;
+use Brenvic\Core\Fields\VocabularyTerm;
+use Brenvic\Core\Reading\Context;
 use Brenvic\Core\Reading\Direction;
 use Brenvic\Core\Reading\Found;
 use Brenvic\Core\Reading\KindRule;
@@ -173,6 +177,18 @@ it('reads what stands behind printed words, with a colon, dots or a new line bet
     ["Inspected on 1 May 2023\nInspected on 2 May 2023", ['2023-05-01', '2023-05-02']],
 ]);
 
+it('reads a term by its name, or by its code as the first word there', function (string $text, array $values) {
+    $grades = new Vocabulary('grade', [new VocabularyTerm('a', 'A: as new'), new VocabularyTerm('c', 'C: fair'), new VocabularyTerm('x', 'Not seen')]);
+    $field = new FieldDefinition('grade', 'Grade', new ChoiceKind, vocabulary: $grades);
+    expect(valuesRead(new PositionRule('Condition grade', Direction::Behind), $field, $text))->toBe($values);
+})->with([
+    ['Condition grade C.', ['c']],
+    ["Condition grade: C: fair\n", ['c']],
+    ["Condition grade a, and more\nof it", ['a']],
+    ['Condition grade not seen', ['x']],
+    ['Condition grade D.', []],
+]);
+
 it('reads what stands to the right of printed words, however the text runs', function () {
     // The labels come first in the text, then the values: as forms of two columns are often read.
     $page = formOf([
@@ -224,3 +240,15 @@ it('holds what was read against what was given', function (array $read, array $g
     [['a'], [], Outcome::New],
     [[], [], Outcome::Empty],
 ]);
+
+it('shows a place with the words around it, and none that are cut', function () {
+    $text = str_repeat('Much was said before. ', 9).'Inspected on 14 March 2024 by Fenn, '.str_repeat('who went on and on ', 9);
+    $at = (int) strpos($text, '14 March');
+    $pieces = Context::of($text, $at, 13);
+    expect($pieces[0])->toBe(['Inspected on ', false])->and($pieces[1])->toBe(['14 March 2024', true])->and($pieces[2][0])->toStartWith(' by Fenn, who went');
+    $long = str_repeat('électricité ', 20);
+    foreach (Context::of("{$long}14 March 2024 {$long}", strlen($long), 13) as [$piece, $isIt]) {
+        expect(array_diff(explode(' ', trim($piece)), ['électricité', '14', 'March', '2024']))->toBe([]);
+    }
+    expect(Context::of('14 March 2024', 0, 13))->toBe([['14 March 2024', true]]);
+});

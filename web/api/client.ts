@@ -25,6 +25,9 @@ import type {
   Effect,
   Found,
   Group,
+  ReadingRule,
+  ReadingTrial,
+  SheetProposal,
   Themes,
   HistoryEntry,
   IntakeAnswer,
@@ -377,6 +380,11 @@ export const api = {
   reveal: (document: string, field: string | null) =>
     call<{ values: DocumentRecord['values'] }>('POST', `documents/${ref(document)}/reveal`, { field }),
   documentHistory: (document: string) => call<{ history: HistoryEntry[] }>('GET', `documents/${ref(document)}/history`),
+  proposals: (document: string, type: string) =>
+    call<{ proposals: SheetProposal[] }>(
+      'GET',
+      `documents/${ref(document)}/proposals${type === '' ? '' : `?type=${encodeURIComponent(type)}`}`,
+    ),
   setLanguage: (document: string, language: string | null) =>
     call<DocumentRecord>('PUT', `documents/${ref(document)}/language`, { language }),
   pin: (document: string, on: boolean) => call<{ pinned: boolean }>(on ? 'PUT' : 'DELETE', `documents/${ref(document)}/pin`),
@@ -492,6 +500,7 @@ export const api = {
   themes: (search: Search, signal?: AbortSignal) => call<Themes>('POST', 'search/themes', search, signal),
   groups: (search: Search & { level: string; below: string | null; total: string | null }) =>
     call<{ groups: Group[] }>('POST', 'search/groups', search),
+  tryRule: (rule: ReadingRule, criterion: string) => call<ReadingTrial>('POST', 'design/readings/trial', { rule, criterion }),
   advice: (criterion: string, signal?: AbortSignal) => call<Advice>('POST', 'design/advice', { criterion }, signal),
   criterion: (field: string, relation: string, values: string[], more: { reach?: Search['reach']; draft?: boolean } = {}) =>
     call<{ cql: string }>('POST', 'search/criterion', { field, relation, values, ...more }),

@@ -4,6 +4,7 @@
   import { app } from '@/state/app.svelte';
   import FieldInput from './FieldInput.svelte';
   import { choosable } from './sheet';
+  import type { Snippet } from 'svelte';
 
   interface Props {
     /** The fields of a document type or dossier kind, in their order. */
@@ -14,8 +15,10 @@
     pins?: string[];
     onpin?: (code: string) => void;
     onchange: (code: string, values: string[]) => void;
+    /** What stands below a field. */
+    below?: Snippet<[string]>;
   }
-  let { entries, values, faults = {}, pins = [], onpin, onchange }: Props = $props();
+  let { entries, values, faults = {}, pins = [], onpin, onchange, below }: Props = $props();
 
   const keys = $derived(new Set(app.design!.tables.map((t) => t.key)));
   /** What the look-up of a key did to other fields, and what it would do to those that a person filled in otherwise. */
@@ -83,6 +86,7 @@
       pin={onpin && !entry.read_only ? { on: pins.includes(entry.code), toggle: () => onpin(entry.code) } : undefined}
       onchange={(v) => change(entry.code, v)}
     />
+    {@render below?.(entry.code)}
     {#if filled[entry.code]?.says}<p
         class="small"
         class:fault={filled[entry.code]!.wrong}

@@ -23,7 +23,7 @@ final class Context
         $behind = mb_strcut(substr($text, $end), 0, self::BEHIND);
         // Sentences elsewhere and words that are cut say nothing.
         $before = (string) preg_replace(
-            ['/^.*(?:\n\s*\n|[.!?]\s+(?=\p{Lu}))/su', $offset > self::BEFORE ? '/^\S*\s/u' : '/^$/'],
+            [$offset > self::BEFORE ? '/^\S*\s/u' : '/^$/', '/^.*(?:\n\s*\n|[.!?]\s+(?=\p{Lu}))/su'],
             '',
             $before,
         );

@@ -214,11 +214,21 @@ final class PositionRule implements ReadingRule
         if ($place !== null) {
             return [$from + $place->offset, $place->length, $place->value];
         }
-        $words = trim($stretch, " \t\r\n:.,;");
-        try {
-            return $words === '' || str_contains($words, "\n") ? null : [$from + (int) strpos($stretch, $words), strlen($words), Lift::value($field, $words)];
-        } catch (InvalidValue) {
+        $line = trim($stretch, " \t\r\n:.,;");
+        if ($line === '' || str_contains($line, "\n")) {
             return null;
         }
+        $at = $from + (int) strpos($stretch, $line);
+        $first = substr($line, 0, strcspn($line, " \t,;"));
+        // All of the line; of a field with terms its first word, too, as it is written or as the code of a term.
+        foreach ($field->vocabulary === null ? [[$line, $line]] : [[$line, $line], [$first, $first], [$first, mb_strtolower(rtrim($first, '.:'))]] as [$there, $value]) {
+            try {
+                return [$at, strlen($there), Lift::value($field, $value)];
+            } catch (InvalidValue) {
+                continue;
+            }
+        }
+
+        return null;
     }
 }

@@ -17,6 +17,7 @@
   import Propose from './Propose.svelte';
   import RepositoryEditor from './RepositoryEditor.svelte';
   import SchemeEditor from './SchemeEditor.svelte';
+  import ReadingEditor from './ReadingEditor.svelte';
   import SourceEditor from './SourceEditor.svelte';
   import TableEditor from './TableEditor.svelte';
   import TypeEditor from './TypeEditor.svelte';
@@ -56,6 +57,7 @@
     'repositories',
     'access',
     'sources',
+    'readings',
     'people',
   ] as const;
   type Kind = (typeof kinds)[number];
@@ -72,6 +74,7 @@
     repositories: 'Repositories',
     access: 'Access rules',
     sources: 'Sources',
+    readings: 'Reading rules',
     people: 'People',
   };
   const empty: Record<Kind, string> = {
@@ -88,6 +91,7 @@
     repositories: 'A repository holds libraries. Create the first one.',
     access: 'An access rule limits who may see, file or change certain documents. Create the first one.',
     sources: 'A source brings documents in by itself, such as a folder that a scanner fills. Create the first one.',
+    readings: 'A reading rule reads values of a field out of the text, such as the date behind “Inspected on”. Create the first one.',
     people: '',
   };
   const kind = $derived(kinds.find((k) => k === router.parts[1]) ?? 'fields');
@@ -136,6 +140,8 @@
         return design.access.map((r) => ({ code: r.code, name: r.name, hint: r.acts.join(', ') }));
       case 'sources':
         return design.sources.map((s) => ({ code: s.code, name: s.name, hint: app.library(s.library)?.name ?? '' }));
+      case 'readings':
+        return design.readings.map((r) => ({ code: r.code, name: r.name, hint: app.label(r.field) }));
       default:
         return [];
     }
@@ -153,6 +159,7 @@
     repositories: design.repositories.length,
     access: design.access.length,
     sources: design.sources.length,
+    readings: design.readings.length,
     people: null,
   });
   // A tree needs the room that the list of schemes would take.
@@ -272,6 +279,7 @@
           {:else if kind === 'dossier_kinds'}<DossierKindEditor kind={find(design.dossier_kinds)} />
           {:else if kind === 'libraries'}<LibraryEditor library={find(design.libraries)} />
           {:else if kind === 'sources'}<SourceEditor source={find(design.sources)} />
+          {:else if kind === 'readings'}<ReadingEditor rule={find(design.readings)} />
           {:else if kind === 'access'}<AccessEditor rule={find(design.access)} />
           {:else}<RepositoryEditor repository={find(design.repositories)} />{/if}
         {/key}

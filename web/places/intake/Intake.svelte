@@ -4,6 +4,7 @@
   import Combobox from '@/parts/Combobox.svelte';
   import { focusOn } from '@/parts/focus';
   import { plural } from '@/parts/format';
+  import Pieces from '@/parts/Pieces.svelte';
   import Pin from '@/parts/Pin.svelte';
   import Popover from '@/parts/Popover.svelte';
   import SheetForm from '@/parts/SheetForm.svelte';
@@ -22,6 +23,7 @@
   import HandOver from './HandOver.svelte';
   import TableReport from './TableReport.svelte';
   import { areaOf, Lifting, pageAt, pointedAt } from './lifting.svelte';
+  import { evidence, oneLine, Proposing } from './proposing.svelte';
   import Scan from './Scan.svelte';
   import { Sheets } from './sheets.svelte';
   import { filesOf, isValuesTable, lacking, type Brought } from './waiting';
@@ -114,6 +116,27 @@
       void tick().then(() => nextField(code));
     },
   );
+  const proposing = new Proposing({
+    isEmpty: (code) =>
+      type?.fields.some((f) => f.code === code && !f.read_only) === true && !(sheets.now.values[code] ?? []).some((v) => v.trim() !== ''),
+    take: (code, places) => {
+      sheets.set(
+        code,
+        places.map((p) => p.value),
+      );
+      for (const p of places) sheets.lift(code, p.value, { page: p.page, text: p.pieces.find(([, isIt]) => isIt)?.[0] ?? '' });
+    },
+  });
+  // What is read of the pages is proposed once they are read.
+  $effect(() => {
+    const ref = target && target.text_state !== 'pending' ? target.ref : '';
+    const of = sheets.now.type;
+    untrack(() => void proposing.ask(ref, of));
+  });
+  function takeProposed() {
+    const { field } = lifting;
+    if (proposing.take(field)) void tick().then(() => nextField(field));
+  }
   // Another document, or its text: what the pages say is another thing.
   $effect(() => {
     if (shownKey !== '') lifting.again();
@@ -158,6 +181,8 @@
     if (digit === '0' && last.length > 0) again();
     else if (digit && digit !== '0') lifting.take(Number(digit));
     else if (event.code === 'KeyP' && lifting.field !== '') sheets.togglePin(lifting.field);
+    else if (event.code === 'KeyT' && lifting.field !== '') takeProposed();
+    else if (event.code === 'KeyA') proposing.takeAll();
     else if (event.code === 'KeyD' && app.design!.dossier_kinds.length > 0) walking = true;
     else if (event.key === 'PageDown' || event.key === 'PageUp') waiting.step(event.key === 'PageDown' ? 1 : -1);
     else return;
@@ -291,6 +316,8 @@
     { shown: 'Alt 1 – Alt 9', what: 'Take what the page says for the field' },
     { shown: 'Alt 0', what: 'Take what the field had in the document that was filed last' },
     { shown: 'Alt p', what: 'Keep the field’s value for the documents that follow' },
+    { shown: 'Alt t', what: 'Take what is proposed for the field' },
+    { shown: 'Alt a', what: 'Take all that is proposed' },
     { shown: 'Alt d', what: 'Choose a dossier' },
     {
       on: 'p',
@@ -446,6 +473,26 @@
     <WaitingList {waiting} {columns} onopen={() => (waiting.shape = 'names')} />
   </section>
 
+  {#snippet proposed(code: string)}
+    {@const proposal = proposing.of(code)}
+    {#if proposal}
+      <div class="small flex items-baseline gap-3 border-l-2 border-brass pl-2">
+        <p class="min-w-0 flex-1">
+          {proposal.places.map((p) => p.label).join(', ')}
+          <span class="quiet block truncate" title={`${evidence(proposal)} Page ${proposal.places[0]!.page}, by the rule “${proposal.by}”.`}
+            ><Pieces pieces={oneLine(proposal)} /></span
+          >
+        </p>
+        <button
+          class="link min-h-6"
+          type="button"
+          title="Alt t"
+          aria-label={`Take what is proposed for ${app.label(code)}`}
+          onclick={() => proposing.take(code)}>Take</button
+        >
+      </div>
+    {/if}
+  {/snippet}
   <form
     class="min-h-0 overflow-y-auto border-r border-hair px-4 py-3"
     onsubmit={file}
@@ -495,6 +542,12 @@
       onchange={(code) => sheets.chooseType(code)}
     />
     {#if type}
+      {#if proposing.open.length > 0}
+        <p class="small mt-2 flex items-baseline gap-3" role="status">
+          <span class="flex-1">{plural(proposing.open.length, 'value is', 'values are')} proposed.</span>
+          <button class="link min-h-6" type="button" title="Alt a" onclick={() => proposing.takeAll()}>Take all</button>
+        </p>
+      {/if}
       {#if type.names.length > 0 && !type.title_pattern}
         <label class="heading mt-2" for="named">Title</label>
         <Combobox
@@ -513,6 +566,7 @@
         pins={sheets.pins}
         onpin={(code) => sheets.togglePin(code)}
         onchange={(code, given) => sheets.set(code, given)}
+        below={proposed}
       />
       {#if sheets.faults.type}<p class="fault" role="alert">{sheets.faults.type}</p>{/if}
       {#if app.design!.dossier_kinds.length > 0}
