@@ -492,3 +492,38 @@ test.describe('at 390 wide', () => {
     await accessible(page);
   });
 });
+
+test('says what a result is about: a theme becomes a line that finds as many as it says', async ({ page }) => {
+  await page.goto('/find?q=silt');
+  await expect(page.getByTestId('total')).toBeVisible();
+  await page.getByRole('button', { name: /^Themes/ }).click();
+  const themes = page.getByRole('region', { name: /^Themes/ });
+  const first = themes.getByRole('listitem').first().getByRole('button');
+  await expect(first).toBeVisible();
+  await expect(themes.getByRole('heading', { name: 'Words that stand out' })).toBeVisible();
+  await accessible(page);
+  const count = (await first.locator('.num').textContent())!;
+  await first.click();
+  await expect(page.getByTestId('total')).toHaveText(count);
+  await expect(page.locator('#ledger-line-1')).toBeVisible();
+});
+
+test('counts near copies once, and shows them below the document that stands for them', async ({ page }) => {
+  await page.goto('/find?c=type+%3D%3D+stoppage_notice');
+  const total = page.getByTestId('total');
+  await expect(total).toBeVisible();
+  const each = (await total.textContent())!;
+  await page.getByRole('button', { name: 'Count near copies once' }).click();
+  await expect(page.getByTestId('ledger-with-copies')).toHaveText(each);
+  await expect(total).not.toHaveText(each);
+  await expect(total).toHaveText((await page.getByTestId('ledger-total').textContent())!);
+  const copies = page.getByRole('button', { name: /^Show the near copies/ }).first();
+  const row = page.getByRole('row').filter({ has: copies }).first();
+  await row.click();
+  await page.keyboard.press('Escape');
+  await copies.click();
+  await expect(page.getByText('near copy', { exact: true }).first()).toBeVisible();
+  await accessible(page);
+  await page.getByRole('button', { name: 'Count near copies each' }).click();
+  await expect(total).toHaveText(each);
+});
