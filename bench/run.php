@@ -3,7 +3,7 @@
 declare(strict_types=1);
 
 /*
- * Benchmarks: ./brenvic bench [search|index|design|ranking] [--docs=N] [--json]; browser and retrieve have files of their own
+ * Benchmarks: ./brenvic bench [search|index|design|ranking|themes] [--docs=N] [--json]; browser and retrieve have files of their own
  *
  * A synthetic collection is made by a seeded generator and indexed by Brenvic and by each peer that is installed:
  * SQLite's own FTS5, PostgreSQL, Xapian. All answer the same questions in the same run. Collections are kept in
@@ -19,6 +19,7 @@ use Bench\Question;
 use Bench\RankingSuite;
 use Bench\Report;
 use Bench\SearchSuite;
+use Bench\ThemesSuite;
 use Bench\XapianPeer;
 
 $started = hrtime(true);
@@ -36,10 +37,10 @@ foreach (array_slice($argv, 1) as $argument) {
         $json = true;
     } elseif (preg_match('/^--question=(.+)$/', $argument, $m) === 1) {
         $asked = $m[1];
-    } elseif (in_array($argument, ['search', 'index', 'design', 'ranking', 'cold'], true)) {
+    } elseif (in_array($argument, ['search', 'index', 'design', 'ranking', 'themes', 'cold'], true)) {
         $suites[] = $argument;
     } else {
-        fwrite(STDERR, "bench does not know {$argument}. Suites: search, index, design, ranking. Options: --docs=N, --json.\n");
+        fwrite(STDERR, "bench does not know {$argument}. Suites: search, index, design, ranking, themes. Options: --docs=N, --json.\n");
         exit(1);
     }
 }
@@ -85,6 +86,9 @@ if (in_array('search', $suites, true)) {
         }
     }
     (new SearchSuite($peers, $report))->run();
+}
+if (in_array('themes', $suites, true)) {
+    (new ThemesSuite($report))->run();
 }
 if (in_array('design', $suites, true)) {
     (new DesignSuite($corpus, $report))->run();

@@ -55,12 +55,13 @@ const pictures = {
     'reader',
     {},
     async (page) => {
-      await page.goto('/find?q=gate+seepage');
+      await page.goto('/find?q=gate+seepage&once=1');
+      await page.getByRole('button', { name: /^Themes/ }).click();
+      await page.getByRole('heading', { name: 'Words that stand out' }).waitFor();
       await page.locator('#row-0 [role=gridcell]').first().click();
       await page.getByTestId('hits').waitFor();
     },
   ],
-  'digest-dark': ['reader', { colorScheme: 'dark' }, (page) => page.goto('/find?q=breach+aqueduct&any=1&as=digest')],
   steps: ['reader', {}, (page) => page.goto('/find?v=inspections&as=steps&c=type+%3D%3D+lock_inspection')],
   elsewhere: ['reader', {}, (page) => page.goto('/find?q=survey&from=survey_exchange')],
   'find-390': ['reader', { width: 390 }, (page) => page.goto('/find?q=gate+seepage')],
@@ -99,25 +100,23 @@ const pictures = {
     async (page) => {
       await page.goto('/intake');
       const letter = [
-        'Pike & Daughters, Tarnwick',
-        '3rd May 2024',
+        'Inspection of Bridge 9',
         '',
-        'Dear Sirs,',
+        'Structure BR-0631-3, Pellow flight. Inspected on 3rd May 2024 by Rowan Pike. Condition grade C.',
         '',
-        'Since 28.04.2024 water stands on the towpath at Pellow flight, above the second lock.',
+        'Since 28.04.2024 water stands on the towpath above the second lock.',
         'We ask for a notice to boats until the bank is mended.',
-        '',
-        'Rowan Pike',
       ].join('\n');
       await page
         .getByLabel('Files', { exact: true })
-        .setInputFiles({ name: 'letter of Pike.txt', mimeType: 'text/plain', buffer: Buffer.from(letter) });
+        .setInputFiles({ name: 'bridge 9.txt', mimeType: 'text/plain', buffer: Buffer.from(letter) });
       await page.getByRole('article', { name: 'Page 1' }).first().waitFor();
-      await page.getByRole('combobox', { name: 'Document type' }).fill('stoppage');
+      await page.getByRole('combobox', { name: 'Document type' }).fill('lock insp');
       await page.keyboard.press('ArrowDown');
       await page.keyboard.press('Enter');
       await page.getByRole('textbox', { name: /^Document date/ }).focus();
       await page.getByRole('group', { name: 'What the pages say' }).getByRole('button').first().waitFor();
+      await page.getByText('values are proposed').waitFor();
     },
   ],
   dossier: [
@@ -145,6 +144,17 @@ const pictures = {
     },
   ],
   'design-field': ['librarian', {}, (page) => page.goto('/design/fields/condition')],
+  'design-reading': [
+    'librarian',
+    { colorScheme: 'dark' },
+    async (page) => {
+      await page.goto('/design/readings/date_inspected');
+      await page.getByRole('textbox', { name: 'On which documents, as a search' }).fill('type == lock_inspection');
+      await page.keyboard.press('Enter');
+      await page.getByRole('list', { name: 'Documents' }).locator('li').first().waitFor();
+      await page.getByRole('heading', { name: 'Trial' }).evaluate((heading) => heading.scrollIntoView());
+    },
+  ],
   'design-scheme': [
     'librarian',
     {},

@@ -462,6 +462,20 @@ final class TrustDesign
         ],
     ];
 
+    /** name, field, types, how it is read */
+    private const READINGS = [
+        'date_inspected' => ['Date behind Inspected on', 'document_date', ['lock_inspection'], ['method' => 'position', 'anchor' => 'Inspected on']],
+        'structure_inspected' => ['Structure', 'structure', ['lock_inspection', 'stoppage_notice'], ['method' => 'kind']],
+        'grade_given' => ['Grade behind Condition grade', 'condition', ['lock_inspection'], ['method' => 'position', 'anchor' => 'Condition grade']],
+        'date_surveyed' => ['Date behind Surveyed on', 'document_date', ['dredging_survey'], ['method' => 'position', 'anchor' => 'Surveyed on']],
+        'vessel_named' => [
+            'Vessel named in a permit',
+            'vessel',
+            ['mooring_permit'],
+            ['method' => 'pattern', 'pattern' => 'The vessel (?<value>\p{Lu}[\p{L} ]+?) may lie'],
+        ],
+    ];
+
     /** name, libraries, types, fields */
     private const FORMS = [
         'permit_desk' => [
@@ -575,6 +589,9 @@ final class TrustDesign
                 'types' => $types,
                 'fields' => array_map(static fn (string $field): array => ['code' => $field], $fields),
             ]);
+        }
+        foreach (self::READINGS as $code => [$name, $field, $types, $how]) {
+            $put(DesignKind::Reading, $code, ['name' => $name, 'field' => $field, 'types' => $types, ...$how]);
         }
         $put(DesignKind::Source, 'office_scanner', [
             'name' => 'Scanner of the office',

@@ -406,12 +406,15 @@ test('a reading rule is tried on the documents that exist, published, and propos
     .click();
   await clerk.getByRole('combobox', { name: 'Document type' }).fill('lock insp');
   await clerk.getByRole('option', { name: 'Lock inspection' }).click();
-  await expect(clerk.getByText('1 value is proposed.')).toBeVisible();
+  await expect(clerk.getByText('3 values are proposed.')).toBeVisible();
   await expect(clerk.getByLabel(/^Document date/)).toHaveValue('');
   await accessible(clerk);
   await clerk.getByLabel(/^Document date/).focus();
   await clerk.keyboard.press('Alt+t');
   await expect(clerk.getByLabel(/^Document date/)).toHaveValue('2019-06-26');
-  await expect(clerk.getByText('is proposed', { exact: false })).toBeHidden();
+  await expect(clerk.getByText('2 values are proposed.')).toBeVisible();
+  await clerk.keyboard.press('Alt+a');
+  await expect(clerk.getByLabel(/^Structure/)).toHaveValue('BR-0631-3');
+  await expect(clerk.getByText('are proposed', { exact: false })).toBeHidden();
   await clerk.close();
 });
