@@ -19,6 +19,7 @@ use App\Models\DocumentType;
 use App\Models\ImportFile;
 use App\Models\Library;
 use App\Models\User;
+use App\Reading\ProposalRecord;
 use App\Redaction\Redactions;
 use App\Support\Refused;
 use App\Tables\ReferenceTables;
@@ -305,6 +306,7 @@ final readonly class DocumentActs
         foreach ([$document, ...$below] as $one) {
             $one->update(['state' => Document::WAITING, 'filed_at' => null, 'lock_version' => $one->lock_version + 1]);
         }
+        ProposalRecord::reopen([$document->id]);
         History::record(Act::Unfiled, $user, $document);
     }
 

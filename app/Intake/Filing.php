@@ -17,6 +17,7 @@ use App\Index\RedactedTexts;
 use App\Models\Document;
 use App\Models\DocumentType;
 use App\Models\User;
+use App\Reading\ProposalRecord;
 use App\Redaction\CleanNames;
 use App\Support\Column;
 use App\Support\Refused;
@@ -90,6 +91,7 @@ final readonly class Filing
                 }
             }
             $this->indexer->update($ids);
+            ProposalRecord::settle($ids, self::presentOf($ids));
             $kept = $this->rights->keptFrom($by, 'file');
             $items = [];
             foreach ($completed as $one) {

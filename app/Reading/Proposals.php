@@ -21,7 +21,7 @@ final readonly class Proposals
     /** Pages that are read while somebody waits. */
     private const PAGES = 30;
 
-    public function __construct(private Catalog $catalog)
+    public function __construct(private Catalog $catalog, private ProposalRecord $record)
     {
     }
 
@@ -58,8 +58,14 @@ final readonly class Proposals
                     static fn (Found $of): array => [$of, Context::of($pages[$of->page]->text, $of->offset, $of->length)],
                     $found,
                 );
-                $proposals[$field->code] = new Proposal($field, $part->name, $places);
+                $stamp = substr(md5(serialize($part)), 0, 16);
+                $record = $this->record->of($part->code, $stamp, $user);
+                $proposals[$field->code] = new Proposal($field, $part->code, $stamp, $part->name, $places, $record);
             }
+        }
+
+        if ($document->state === Document::WAITING) {
+            ProposalRecord::offer($document->id, array_values($proposals));
         }
 
         return array_values($proposals);

@@ -4,10 +4,11 @@ declare(strict_types=1);
 
 namespace App\Reading;
 
+use App\Catalog\Catalog;
 use App\Files\PageStore;
 use App\Find\FoundDocument;
 use App\Find\Searching;
-use App\Intake\Filing;
+use App\Index\Indexer;
 use App\Models\Page;
 use App\Models\User;
 use App\Redaction\Redactions;
@@ -45,7 +46,7 @@ final readonly class Trials
 
     private const PLACES = 3;
 
-    public function __construct(private Searching $searching, private Redactions $redactions)
+    public function __construct(private Searching $searching, private Redactions $redactions, private Catalog $catalog)
     {
     }
 
@@ -63,10 +64,10 @@ final readonly class Trials
                 break;
             }
             $about = FoundDocument::of($ids);
-            $given = Filing::presentOf($ids);
+            $given = $this->given($field, $ids);
             try {
                 foreach ($this->read($rule, $field, $ids) as $id => [$reading, $texts]) {
-                    $values = $given[$id][$field->code] ?? [];
+                    $values = $given[$id] ?? [];
                     $read = array_map(static fn (Found $of): string => $of->value, $reading->proposed($field->multiple));
                     $outcome = Outcome::of($read, $values)->value;
                     $tried++;
@@ -120,6 +121,26 @@ final readonly class Trials
         );
 
         return array_map(strval(...), array_keys($types));
+    }
+
+    /**
+     * What documents have in a field, what dossiers hand down among it.
+     *
+     * @param  list<int>  $ids
+     * @return array<int, list<string>> normal forms by document
+     */
+    private function given(FieldDefinition $field, array $ids): array
+    {
+        $given = [];
+        foreach (Indexer::values($ids) as $document => $values) {
+            foreach ($values as $id => $normals) {
+                if ($this->catalog->fieldOfId($id)?->code === $field->code) {
+                    $given[$document] = $normals;
+                }
+            }
+        }
+
+        return $given;
     }
 
     /** @return list<int> */

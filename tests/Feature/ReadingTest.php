@@ -103,3 +103,40 @@ it('reads only documents of the types that a rule names', function () {
     $count = fn (string $type): int => count($this->as('clerk')->getJson("/api/documents/{$ref}/proposals?type={$type}")->assertOk()->json('proposals'));
     expect($count('stoppage_notice'))->toBe(0)->and($count('lock_inspection'))->toBe(1);
 });
+
+it('says how often what a rule proposed was filed unchanged, of what one may see', function () {
+    $this->as('librarian')->postJson('/api/design/readings', [...INSPECTED, 'types' => ['stoppage_notice']])->assertSuccessful();
+    rulesPublished();
+    $proposed = function (string $text, string $by = 'clerk'): array {
+        $ref = arrived($text, 'n.txt');
+        $all = collect($this->as($by)->getJson("/api/documents/{$ref}/proposals?type=stoppage_notice")->assertOk()->json('proposals'));
+
+        return [$ref, $all->firstWhere('field', 'document_date')];
+    };
+    $file = fn (string $ref, string $date) => $this->as('clerk')
+        ->postJson('/api/intake/file', ['documents' => [$ref], 'type' => 'stoppage_notice', 'values' => ['waterway' => ['tarn-sea'], 'document_date' => [$date]]])
+        ->assertOk()
+        ->json('act');
+    [$first, $of] = $proposed('Inspected on 1 May 2024.');
+    expect([$of['kept'], $of['made']])->toBe([0, 0]);
+    $file($first, '2024-05-01');
+    [$second, $of] = $proposed('Inspected on 2 May 2024.');
+    expect([$of['kept'], $of['made']])->toBe([1, 1]);
+    // What was corrected is no merit of the rule.
+    $act = $file($second, '2024-06-02');
+    [$third, $of] = $proposed('Inspected on 3 May 2024.');
+    expect([$of['kept'], $of['made']])->toBe([1, 2]);
+    $this->postJson("/api/document-acts/{$act}/undo")->assertSuccessful();
+    [, $of] = $proposed('Inspected on 4 May 2024.');
+    expect([$of['kept'], $of['made']])->toBe([1, 1]);
+    // Of what is taken out of sight nothing is told.
+    $this->as('manager')->postJson('/api/removed', ['documents' => [$first], 'reason' => 'A double'])->assertOk();
+    [, $of] = $proposed('Inspected on 5 May 2024.');
+    expect([$of['kept'], $of['made']])->toBe([0, 0]);
+    // A rule that is changed begins anew.
+    $file($third, '2024-05-03');
+    $this->as('librarian')->putJson('/api/design/readings/inspected', [...INSPECTED, 'types' => ['stoppage_notice'], 'anchor' => 'inspected', 'lock_version' => 1])->assertSuccessful();
+    rulesPublished();
+    [, $of] = $proposed('Inspected: 6 May 2024.');
+    expect([$of['kept'], $of['made']])->toBe([0, 0]);
+});

@@ -66,6 +66,8 @@ final class ReadingResource
             static fn (Proposal $of): array => [
                 'field' => $of->field->code,
                 'by' => $of->by,
+                'kept' => $of->record[0],
+                'made' => $of->record[1],
                 'places' => array_map(
                     static fn (array $place): array => [
                         'value' => $place[0]->value,

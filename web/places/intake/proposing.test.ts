@@ -6,8 +6,8 @@ vi.mock('@/api/client', () => ({ api }));
 const { evidence, oneLine, Proposing } = await import('./proposing.svelte');
 
 const place = (value: string) => ({ value, label: value, page: 1, pieces: [[value, true]] });
-const day = { field: 'day', by: 'Days', places: [place('2024-03-14')] };
-const reach = { field: 'reach', by: 'Reaches', places: [place('n'), place('s')] };
+const day = { field: 'day', by: 'Days', kept: 1, made: 2, places: [place('2024-03-14')] };
+const reach = { field: 'reach', by: 'Reaches', kept: 0, made: 0, places: [place('n'), place('s')] };
 
 describe('what is proposed for a sheet', () => {
   let values: Record<string, string[]>;
