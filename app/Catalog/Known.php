@@ -12,6 +12,7 @@ use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Design\DossierKindPart;
 use Brenvic\Core\Design\FieldPart;
 use Brenvic\Core\Design\LibraryPart;
+use Brenvic\Core\Design\ReadingPart;
 use Brenvic\Core\Design\TypePart;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Query\BooleanNode;
@@ -106,6 +107,13 @@ final readonly class Known
             foreach ($design->parts($class) as $part) {
                 $fields = array_fill_keys($part->fieldCodes(), true);
                 in_array($part->code, $codes, true) ? ($known += $fields) : ($other += $fields);
+            }
+        }
+
+        // What is read out of texts of some types is as little known as these.
+        foreach ($design->parts(ReadingPart::class) as $rule) {
+            if ($rule->isMention && $rule->types !== []) {
+                array_intersect($rule->types, $types) === [] ? ($other[$rule->field] = true) : ($known[$rule->field] = true);
             }
         }
 

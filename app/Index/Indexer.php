@@ -6,6 +6,7 @@ namespace App\Index;
 
 use App\Catalog\Catalog;
 use App\Models\Document;
+use App\Reading\Mentions;
 use App\Support\Column;
 use Brenvic\Core\Capture\PlainPages;
 use Brenvic\Core\Index\IndexedDocument;
@@ -18,7 +19,7 @@ use Illuminate\Support\Facades\DB;
 /** Keeps the index true to the tables. Call it in the transaction that changes the documents. */
 final readonly class Indexer
 {
-    public function __construct(private Catalog $catalog)
+    public function __construct(private Catalog $catalog, private Mentions $mentions)
     {
     }
 
@@ -29,6 +30,7 @@ final readonly class Indexer
      */
     public function update(array $ids): void
     {
+        $this->mentions->read($ids, static fn (): array => RedactedTexts::of($ids));
         $state = IndexState::read();
         $this->fill(new SqliteStore($state->live), $ids);
         if ($state->building !== null) {

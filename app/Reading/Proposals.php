@@ -32,7 +32,7 @@ final readonly class Proposals
         $fields = $this->catalog->fieldsShownTo($user);
         $rules = array_filter(
             $design->parts(ReadingPart::class),
-            static fn (ReadingPart $part): bool => isset($fields[$part->field]) && $part->reads($type),
+            static fn (ReadingPart $part): bool => ! $part->isMention && isset($fields[$part->field]) && $part->reads($type),
         );
         if ($rules === []) {
             return [];

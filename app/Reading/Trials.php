@@ -4,11 +4,9 @@ declare(strict_types=1);
 
 namespace App\Reading;
 
-use App\Catalog\Catalog;
 use App\Files\PageStore;
 use App\Find\FoundDocument;
 use App\Find\Searching;
-use App\Index\Indexer;
 use App\Models\Page;
 use App\Models\User;
 use App\Redaction\Redactions;
@@ -29,6 +27,7 @@ use Brenvic\Core\Reading\Reading;
 use Brenvic\Core\Reading\ReadingRule;
 use Brenvic\Core\Reading\TooManySteps;
 use Generator;
+use Illuminate\Support\Facades\DB;
 
 /** Tries a reading rule on the documents that there are, and holds what it reads against what people gave. */
 final readonly class Trials
@@ -46,7 +45,7 @@ final readonly class Trials
 
     private const PLACES = 3;
 
-    public function __construct(private Searching $searching, private Redactions $redactions, private Catalog $catalog)
+    public function __construct(private Searching $searching, private Redactions $redactions)
     {
     }
 
@@ -64,7 +63,7 @@ final readonly class Trials
                 break;
             }
             $about = FoundDocument::of($ids);
-            $given = $this->given($field, $ids);
+            $given = $part->isMention ? [] : self::given($field, $ids);
             try {
                 foreach ($this->read($rule, $field, $ids) as $id => [$reading, $texts]) {
                     $values = $given[$id] ?? [];
@@ -101,14 +100,17 @@ final readonly class Trials
             $searcher = $this->searching->searcher($this->searching->schema($user));
             $asker = $this->searching->asker($user);
             $found = $searcher->documents($asker, Parser::parse($cql === '' ? SearchClause::EVERYTHING.' = 1' : $cql)->root);
+            $found = $found->minus(DocumentSet::of($this->redactions->bound($user)));
+            if ($part->isMention && $part->types === []) {
+                return $found;
+            }
             $types = array_map(
                 static fn (string $type): SearchClause => new SearchClause('type', '==', $type),
                 $part->types === [] ? self::typesWith($design, $part->field) : $part->types,
             );
             $node = BooleanNode::join(BooleanOperator::Or, $types);
-            $bound = $this->redactions->bound($user);
 
-            return $node === null ? DocumentSet::none() : $found->and($searcher->documents($asker, $node))->minus(DocumentSet::of($bound));
+            return $node === null ? DocumentSet::none() : $found->and($searcher->documents($asker, $node));
         });
     }
 
@@ -124,20 +126,23 @@ final readonly class Trials
     }
 
     /**
-     * What documents have in a field, what dossiers hand down among it.
+     * What people gave documents for a field, what they gave their dossiers among it.
      *
      * @param  list<int>  $ids
      * @return array<int, list<string>> normal forms by document
      */
-    private function given(FieldDefinition $field, array $ids): array
+    private static function given(FieldDefinition $field, array $ids): array
     {
         $given = [];
-        foreach (Indexer::values($ids) as $document => $values) {
-            foreach ($values as $id => $normals) {
-                if ($this->catalog->fieldOfId($id)?->code === $field->code) {
-                    $given[$document] = $normals;
-                }
-            }
+        foreach (
+            DB::table('effective_values')
+                ->join('fields', 'fields.id', '=', 'field_id')
+                ->where('fields.code', $field->code)
+                ->whereIntegerInRaw('document_id', $ids)
+                ->orderBy('effective_values.position')
+                ->get(['document_id', 'value']) as $row
+        ) {
+            $given[(int) $row->document_id][] = (string) $row->value;
         }
 
         return $given;

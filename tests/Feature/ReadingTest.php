@@ -140,3 +140,78 @@ it('says how often what a rule proposed was filed unchanged, of what one may see
     [, $of] = $proposed('Inspected: 6 May 2024.');
     expect([$of['kept'], $of['made']])->toBe([0, 0]);
 });
+
+/** A field that no sheet has, and a rule that counts what texts mention of it. */
+function mentionsRead(array $rule = []): void
+{
+    $list = ['code' => 'plants', 'name' => 'Plants', 'terms' => [['code' => 'willow', 'label' => 'Willow', 'synonyms' => ['osier']], ['code' => 'reed', 'label' => 'Reed']]];
+    test()->as('librarian')->postJson('/api/design/vocabularies', $list)->assertCreated();
+    test()->postJson('/api/design/fields', ['code' => 'plants', 'label' => 'Plants mentioned', 'kind' => 'choice', 'vocabulary' => 'plants', 'multiple' => true, 'faceted' => true])->assertCreated();
+    $given = ['code' => 'plants', 'name' => 'Plants', 'field' => 'plants', 'for' => 'mention', 'method' => 'words', 'vocabulary' => 'plants', ...$rule];
+    test()->postJson('/api/design/readings', $given)->assertCreated();
+    rulesPublished();
+}
+
+/** @return array<string, int> what is counted of the plants that texts mention */
+function plantsCounted(string $by = 'reader'): array
+{
+    $facet = collect(test()->search(['words' => '', 'criteria' => []], $by)->json('facets'))->firstWhere('field', 'plants');
+
+    return collect($facet['values'] ?? [])->pluck('count', 'label')->all();
+}
+
+it('counts what texts mention, of what was there before and of what comes', function () {
+    $old = noticeOf('The osier and the reed are cut.', ['document_date' => ['2024']]);
+    mentionsRead();
+    expect(plantsCounted())->toBe(['Reed' => 1, 'Willow' => 1]);
+    $new = noticeOf('A willow fell.', ['document_date' => ['2024']]);
+    expect(plantsCounted())->toBe(['Willow' => 2, 'Reed' => 1]);
+    $found = $this->search(['words' => 'plants = willow', 'criteria' => [], 'columns' => ['plants']], 'reader');
+    expect(array_column($found->json('rows'), 'ref'))->toBe([$new, $old])->and($found->json('rows.1.cells.plants'))->toBe('Willow, Reed');
+    // It is on no sheet: changing the values of a document leaves it as it is.
+    $record = $this->as('clerk')->getJson("/api/documents/{$new}")->json();
+    expect(array_column($record['values']['plants'], 'label'))->toBe(['Willow']);
+    $this->putJson("/api/documents/{$new}", ['type' => 'stoppage_notice', 'values' => ['waterway' => ['tarn-summit'], 'document_date' => ['2024']], 'lock_version' => $record['lock_version']])->assertOk();
+    expect(plantsCounted())->toBe(['Willow' => 2, 'Reed' => 1]);
+});
+
+it('follows the rule, and is taken back with it', function () {
+    noticeOf('The osier and the reed are cut.', ['document_date' => ['2024']]);
+    $before = (int) DB::table('design_versions')->max('id');
+    mentionsRead();
+    $rule = ['code' => 'plants', 'name' => 'Plants', 'field' => 'plants', 'for' => 'mention', 'method' => 'words', 'words' => [['value' => 'Reed', 'spellings' => []]]];
+    $this->as('librarian')->putJson('/api/design/readings/plants', [...$rule, 'vocabulary' => null, 'lock_version' => 1])->assertSuccessful();
+    rulesPublished();
+    expect(plantsCounted())->toBe(['Reed' => 1]);
+    $this->as('librarian')->deleteJson('/api/design/readings/plants')->assertNoContent();
+    rulesPublished();
+    expect(plantsCounted())->toBe([])->and(DB::table('mentioned_values')->count())->toBe(0)->and($before)->toBeGreaterThanOrEqual(0);
+});
+
+it('mentions nothing that is removed from a document', function () {
+    $ref = noticeOf('The osier and the reed are cut.', ['document_date' => ['2024']]);
+    mentionsRead();
+    $text = 'The osier and the reed are cut.';
+    $mark = ['page' => 1, 'start' => (int) strpos($text, 'osier'), 'length' => 5];
+    $this->as('librarian')->postJson("/api/documents/{$ref}/redactions", ['version' => 1, 'reason' => 'personal', 'marks' => [$mark]])->assertSuccessful();
+    expect(plantsCounted())->toBe(['Reed' => 1])->and(plantsCounted('librarian'))->toBe(['Reed' => 1]);
+});
+
+it('is not known to those who know of none of the types that are read', function () {
+    mentionsRead(['types' => ['minute']]);
+    $fields = fn (string $who): array => array_column($this->as($who)->getJson('/api/design')->json('fields'), 'code');
+    expect($fields('librarian'))->toContain('plants')->and($fields('reader'))->not->toContain('plants');
+    $this->search(['words' => '', 'criteria' => [['cql' => 'plants = willow']]], 'reader')->assertUnprocessable()->assertSee('There is no field');
+});
+
+it('needs a field of its own, that takes several values', function (array $rule, string $says) {
+    $this->as('librarian')->postJson('/api/design/readings', ['code' => 'x', 'name' => 'X', 'for' => 'mention', ...$rule])->assertUnprocessable()->assertSee($says);
+})->with([[['field' => 'document_date'], 'a field of its own'], [['field' => 'plants_seen'], 'plants_seen']]);
+
+it('tries what texts mention on all documents, as something new', function () {
+    noticeOf('The osier and the reed are cut.', ['document_date' => ['2024']]);
+    mentionsRead();
+    $rule = ['code' => 'plants', 'name' => 'Plants', 'field' => 'plants', 'for' => 'mention', 'method' => 'words', 'vocabulary' => 'plants'];
+    $trial = triedRule($rule)->assertOk()->json();
+    expect($trial['documents'])->toBe(1)->and($trial['hits'])->toBe(2)->and(array_keys(outcomesOf($trial)))->toBe(['new']);
+});

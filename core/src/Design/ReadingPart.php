@@ -33,6 +33,7 @@ final readonly class ReadingPart extends Part
      * @param  list<array{string, list<string>}>  $words  values, each with its other spellings
      * @param  string|null  $vocabulary  code of the vocabulary whose terms are looked for, in place of words
      * @param  string  $anchor  the printed words beside which a value stands
+     * @param  bool  $isMention  whether all that it finds counts as mentioned in the text, instead of being proposed for the sheet
      */
     protected function __construct(
         string $code,
@@ -45,6 +46,7 @@ final readonly class ReadingPart extends Part
         public string $pattern,
         public string $anchor,
         public Direction $direction,
+        public bool $isMention,
     ) {
         parent::__construct($code, $name);
     }
@@ -70,6 +72,7 @@ final readonly class ReadingPart extends Part
             self::text($content, 'pattern'),
             trim(self::text($content, 'anchor')),
             Direction::tryFrom(self::text($content, 'direction')) ?? Direction::Behind,
+            ($content['for'] ?? 'sheet') === 'mention',
         );
     }
 
@@ -90,6 +93,21 @@ final readonly class ReadingPart extends Part
     public function belongsTo(DesignCheck $check): array
     {
         return [[DesignKind::Field, $this->field]];
+    }
+
+    /** Documents whose texts it read, and those whose texts it reads from now on. */
+    public static function touchedBy(DesignChange $change, Design $new): Touched
+    {
+        $types = $libraries = [];
+        foreach (array_filter([$change->before, $change->after]) as $content) {
+            $part = self::of($change->code, $content);
+            if ($part->isMention) {
+                array_push($types, ...$part->types);
+                array_push($libraries, ...$part->types === [] ? array_map(strval(...), array_keys($new->all(DesignKind::Library))) : []);
+            }
+        }
+
+        return new Touched(types: array_values(array_unique($types)), libraries: array_values(array_unique($libraries)));
     }
 
     /** Whether it reads documents of a type. */
@@ -124,7 +142,25 @@ final readonly class ReadingPart extends Part
         if ($this->method === self::POSITION && Tokenizer::words($this->anchor) === []) {
             throw new InvalidDefinition('anchor', 'Write the words that are printed beside the value, like “Permit no.”.');
         }
+        if ($this->isMention) {
+            $this->checkMention($check);
+        }
         $this->rule($check->design);
+    }
+
+    /** What texts mention is nobody's to type, and mostly several. */
+    private function checkMention(DesignCheck $check): void
+    {
+        foreach ([TypePart::class, DossierKindPart::class] as $class) {
+            foreach ($check->design->parts($class) as $sheet) {
+                if (in_array($this->field, $sheet->fieldCodes(), true)) {
+                    throw new InvalidDefinition('field', "This field stands on the sheet of “{$sheet->calledBy()}”. What texts mention needs a field of its own.");
+                }
+            }
+        }
+        if ($check->field($this->field)?->multiple !== true) {
+            throw new InvalidDefinition('field', 'Texts mention several values: let the field take several.');
+        }
     }
 
     /** @return list<array{string, list<string>}> the terms of a vocabulary, as words */

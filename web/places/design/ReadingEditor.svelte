@@ -19,6 +19,7 @@
     name: '',
     field: app.design!.fields[0]?.code ?? '',
     types: [],
+    for: 'sheet',
     method: 'position',
     words: [],
     vocabulary: null,
@@ -32,7 +33,7 @@
   const faults = $derived({ ...trial.faults, ...editing.faults });
   const label = $derived(app.label(draft.field));
   const result = $derived(trial.result);
-  const types = $derived(app.design!.types.filter((t) => t.fields.some((f) => f.code === draft.field)));
+  const types = $derived(app.design!.types.filter((t) => draft.for === 'mention' || t.fields.some((f) => f.code === draft.field)));
   let words = $state(textOf(editing.draft.words));
 
   const SAYS: Record<ReadingTrial['outcomes'][number]['outcome'], [string, string]> = {
@@ -46,10 +47,17 @@
 
 <EditorFrame {editing} title={draft.name} what="reading rule">
   <p class="quiet mb-2 max-w-prose">
-    A reading rule reads values of a field out of the text. In Intake what it finds is proposed, with the place where it stands; nothing is
-    stored that nobody takes. Try it below on the documents that exist before you publish it.
+    {draft.for === 'sheet'
+      ? 'A reading rule reads values of a field out of the text. In Intake what it finds is proposed, with the place where it stands; nothing is stored that nobody takes.'
+      : 'All that it finds in the text of a document counts as mentioned there: a field of its own, on no sheet, counted in the margins. When it is published, existing documents are read in the background; a version of the design that is brought back takes that back.'}
+    Try it below on the documents that exist before you publish it.
   </p>
   <NameAndCode {editing} />
+  <label class="block py-1.5"
+    ><span class="heading">What it is for</span><select class="input" bind:value={draft.for}
+      ><option value="sheet">proposes for the sheet, in Intake</option><option value="mention">counts what texts mention</option></select
+    ></label
+  >
   <div class="grid grid-cols-2 gap-4 py-1.5">
     <label
       ><span class="heading">Field</span><select class="input" bind:value={draft.field}
@@ -124,7 +132,7 @@
     </p>
   {/if}
   <OrderedCodes
-    label="Document types; none for all that have the field"
+    label={draft.for === 'mention' ? 'Document types; none for all' : 'Document types; none for all that have the field'}
     codes={draft.types}
     items={types.map((t) => ({ value: t.code, label: t.name }))}
     fault={faults.types}
