@@ -172,7 +172,7 @@ it('refuses what does not work', function (DesignKind $kind, string $code, array
     [DesignKind::Reading, 'days', ['types' => ['none']], 'types', 'none'],
     [DesignKind::Reading, 'days', ['vocabulary' => null, 'words' => []], 'words', 'choose a vocabulary'],
     [DesignKind::Reading, 'days', ['method' => 'position', 'anchor' => ' : '], 'anchor', 'printed beside'],
-    [DesignKind::Reading, 'days', ['method' => 'pattern', 'pattern' => ''], 'pattern', 'Write what is looked for'],
+    [DesignKind::Reading, 'days', ['method' => 'pattern', 'pattern' => ''], 'pattern', 'Enter a pattern'],
     [DesignKind::Reading, 'days', ['method' => 'pattern', 'pattern' => '(a)\\1'], 'pattern', 'not supported'],
     [DesignKind::Library, 'harbour', ['repository' => 'far'], 'repository', 'remote repository'],
     [DesignKind::Library, 'harbour', ['groups' => [['group' => 'Nobody']]], 'groups', 'Nobody'],

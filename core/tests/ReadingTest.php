@@ -127,7 +127,7 @@ it('reads what fits a pattern, of a named part that part alone, and only what th
 it('refuses patterns that look elsewhere, refer back, or fit everywhere', function (string $pattern, string $says) {
     expect(static fn () => SafePattern::of($pattern))->toThrow(InvalidDefinition::class, $says);
 })->with([
-    ['', 'Write what is looked for'],
+    ['', 'Enter a pattern'],
     ['(?=a)b', 'not supported'],
     ['(?<!a)b', 'not supported'],
     ['(a)\1', 'not supported'],
@@ -146,7 +146,7 @@ it('refuses patterns that look elsewhere, refer back, or fit everywhere', functi
     ['(a', 'arenthes'],
     ['[a', 'character class'],
     ['*a', 'repeatable'],
-    [str_repeat('a', 501), '500 signs'],
+    [str_repeat('a', 501), '500 characters'],
 ]);
 
 it('takes the patterns that people write', function (string $pattern, string $text, array $found) {

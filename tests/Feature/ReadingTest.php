@@ -206,7 +206,7 @@ it('is not known to those who know of none of the types that are read', function
 
 it('needs a field of its own, that takes several values', function (array $rule, string $says) {
     $this->as('librarian')->postJson('/api/design/readings', ['code' => 'x', 'name' => 'X', 'for' => 'mention', ...$rule])->assertUnprocessable()->assertSee($says);
-})->with([[['field' => 'document_date'], 'a field of its own'], [['field' => 'plants_seen'], 'plants_seen']]);
+})->with([[['field' => 'document_date'], 'cannot be on any sheet'], [['field' => 'plants_seen'], 'plants_seen']]);
 
 it('tries what texts mention on all documents, as something new', function () {
     noticeOf('The osier and the reed are cut.', ['document_date' => ['2024']]);

@@ -383,11 +383,11 @@ test('a reading rule is tried on the documents that exist, published, and propos
   await expect(page.getByRole('list', { name: 'Documents' }).locator('mark').first()).toBeVisible();
   await accessible(page);
   // A pattern that refers back is refused beside where it is written.
-  await page.getByRole('combobox', { name: 'What it reads' }).selectOption({ label: 'what fits a pattern' });
+  await page.getByRole('combobox', { name: 'What it reads' }).selectOption({ label: 'text that matches a pattern' });
   await page.getByRole('textbox', { name: 'Pattern' }).fill(String.raw`(a)\1`);
   await page.getByRole('button', { name: 'Try it' }).click();
-  await expect(page.getByText('is not supported. A backslash stands', { exact: false })).toBeVisible();
-  await page.getByRole('combobox', { name: 'What it reads' }).selectOption({ label: 'what stands beside printed words' });
+  await expect(page.getByText('is not supported. A backslash can precede', { exact: false })).toBeVisible();
+  await page.getByRole('combobox', { name: 'What it reads' }).selectOption({ label: 'the value beside printed words' });
   await page.keyboard.press('Control+Enter');
   await expect(page).toHaveURL(/\/design\/readings\/inspected_on$/);
   await page.getByRole('button', { name: 'Publish 1 change' }).click();
@@ -416,5 +416,8 @@ test('a reading rule is tried on the documents that exist, published, and propos
   await clerk.keyboard.press('Alt+a');
   await expect(clerk.getByLabel(/^Structure/)).toHaveValue('BR-0631-3');
   await expect(clerk.getByText('are proposed', { exact: false })).toBeHidden();
+  // Nothing is left waiting for those who come after.
+  await clerk.getByRole('button', { name: 'Remove from intake' }).click();
+  await expect(clerk.getByText('Nothing is waiting')).toBeVisible();
   await clerk.close();
 });

@@ -524,6 +524,6 @@ test('counts near copies once, and shows them below the document that stands for
   await copies.click();
   await expect(page.getByText('near copy', { exact: true }).first()).toBeVisible();
   await accessible(page);
-  await page.getByRole('button', { name: 'Count near copies each' }).click();
+  await page.getByRole('button', { name: 'Count every near copy' }).click();
   await expect(total).toHaveText(each);
 });

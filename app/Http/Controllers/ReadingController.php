@@ -34,9 +34,9 @@ final class ReadingController
         $part = ReadingPart::of($code, $content);
         $design = $draft->design()->with(DesignKind::Reading, $code, $content);
         $part->check($draft->check($design));
-        $field = $design->field($part->field) ?? throw new InvalidDefinition('field', 'Choose the field whose values are read.');
+        $field = $design->field($part->field) ?? throw new InvalidDefinition('field', 'Choose the field that the rule reads.');
         if (Cover::hides($field)) {
-            throw new Refused("{$field->label} is sensitive: its values are revealed one at a time, so no rule is held against them.");
+            throw new Refused("{$field->label} is sensitive: its values are revealed one at a time, so rules cannot be tried on it.");
         }
 
         return new JsonResponse(ReadingResource::trial($trials->of($user, $part, $design, $field, trim((string) ($input['criterion'] ?? ''))), $field));

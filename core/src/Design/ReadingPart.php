@@ -137,10 +137,10 @@ final readonly class ReadingPart extends Part
         $check->parts(DesignKind::Type, $this->types, 'types');
         $check->parts(DesignKind::Vocabulary, array_filter([$this->vocabulary]), 'vocabulary');
         if ($this->method === self::WORDS && $this->vocabulary === null && $this->words === []) {
-            throw new InvalidDefinition('words', 'Write the words that are looked for, or choose a vocabulary.');
+            throw new InvalidDefinition('words', 'Enter words, or choose a vocabulary.');
         }
         if ($this->method === self::POSITION && Tokenizer::words($this->anchor) === []) {
-            throw new InvalidDefinition('anchor', 'Write the words that are printed beside the value, like “Permit no.”.');
+            throw new InvalidDefinition('anchor', 'Enter the words printed beside the value, such as “Permit no.”.');
         }
         if ($this->isMention) {
             $this->checkMention($check);
@@ -154,12 +154,12 @@ final readonly class ReadingPart extends Part
         foreach ([TypePart::class, DossierKindPart::class] as $class) {
             foreach ($check->design->parts($class) as $sheet) {
                 if (in_array($this->field, $sheet->fieldCodes(), true)) {
-                    throw new InvalidDefinition('field', "This field stands on the sheet of “{$sheet->calledBy()}”. What texts mention needs a field of its own.");
+                    throw new InvalidDefinition('field', "This field is on the sheet of “{$sheet->calledBy()}”. A field for mentioned values cannot be on any sheet.");
                 }
             }
         }
         if ($check->field($this->field)?->multiple !== true) {
-            throw new InvalidDefinition('field', 'Texts mention several values: let the field take several.');
+            throw new InvalidDefinition('field', 'A text can mention several values. Allow several values in this field.');
         }
     }
 

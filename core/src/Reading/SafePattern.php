@@ -49,7 +49,7 @@ final readonly class SafePattern
             throw self::wrong(ucfirst((string) preg_replace('/^preg_match\(\): (Compilation failed: )?| at offset \d+$/', '', $said)).'.');
         }
         if ($fits === 1) {
-            throw self::wrong('It fits where nothing stands, and so everywhere.');
+            throw self::wrong('It matches empty text, and so it matches everywhere.');
         }
 
         return new self($pattern, $expression);
@@ -83,10 +83,10 @@ final readonly class SafePattern
     private static function check(string $pattern): void
     {
         if (trim($pattern) === '') {
-            throw self::wrong('Write what is looked for, as \d{4}-\d{2}.');
+            throw self::wrong('Enter a pattern, for example \d{4}-\d{2}.');
         }
         if (mb_strlen($pattern) > self::LONGEST) {
-            throw self::wrong('It takes '.self::LONGEST.' signs at most.');
+            throw self::wrong('A pattern can have at most '.self::LONGEST.' characters.');
         }
         if (! mb_check_encoding($pattern, 'UTF-8')) {
             throw self::wrong('It is not valid UTF-8.');
@@ -122,7 +122,7 @@ final readonly class SafePattern
             return strlen($class[0]);
         }
         if (! $isKnown) {
-            throw self::wrong("“\\{$next}” is not supported. A backslash stands before a sign, or in \\d \\w \\s \\b and \\p{Lu}.");
+            throw self::wrong("“\\{$next}” is not supported. A backslash can precede a punctuation mark, or be part of \\d \\w \\s \\b and \\p{Lu}.");
         }
 
         return strlen($next);

@@ -11,6 +11,6 @@ final class TooManySteps extends RuntimeException
 {
     public function __construct(string $pattern)
     {
-        parent::__construct("The pattern “{$pattern}” takes too many steps and was stopped. Say more exactly what may repeat.");
+        parent::__construct("The pattern “{$pattern}” took too long and was stopped. Make its repeated parts more specific.");
     }
 }

@@ -37,25 +37,27 @@
   let words = $state(textOf(editing.draft.words));
 
   const SAYS: Record<ReadingTrial['outcomes'][number]['outcome'], [string, string]> = {
-    agrees: ['agrees', 'What was found is what somebody gave.'],
-    differs: ['differs', 'Something else was found than what somebody gave.'],
-    nothing: ['nothing found', 'Somebody gave a value, and the rule found none.'],
-    new: ['new', 'The rule found a value where nobody gave one.'],
-    empty: ['neither', 'Nobody gave a value, and the rule found none.'],
+    agrees: ['agrees', 'The rule found the value that was entered.'],
+    differs: ['differs', 'The rule found a different value than the one that was entered.'],
+    nothing: ['nothing found', 'A value was entered, and the rule found none.'],
+    new: ['new', 'The rule found a value where none was entered.'],
+    empty: ['neither', 'No value was entered, and the rule found none.'],
   };
 </script>
 
 <EditorFrame {editing} title={draft.name} what="reading rule">
   <p class="quiet mb-2 max-w-prose">
     {draft.for === 'sheet'
-      ? 'A reading rule reads values of a field out of the text. In Intake what it finds is proposed, with the place where it stands; nothing is stored that nobody takes.'
-      : 'All that it finds in the text of a document counts as mentioned there: a field of its own, on no sheet, counted in the margins. When it is published, existing documents are read in the background; a version of the design that is brought back takes that back.'}
-    Try it below on the documents that exist before you publish it.
+      ? 'A reading rule finds values of a field in the text. In Intake they are proposed, each with its place on the page; nothing is saved until somebody takes it.'
+      : 'All values that a rule finds in the text of a document count as mentioned there: in a field of its own that is on no sheet and is counted in the margins. After publishing, existing documents are read in the background; bringing back an earlier version of the design undoes that.'}
+    Try it below on the existing documents before you publish it.
   </p>
   <NameAndCode {editing} />
   <label class="block py-1.5"
     ><span class="heading">What it is for</span><select class="input" bind:value={draft.for}
-      ><option value="sheet">proposes for the sheet, in Intake</option><option value="mention">counts what texts mention</option></select
+      ><option value="sheet">proposals for the index sheet, in Intake</option><option value="mention"
+        >values mentioned in the text, as a facet</option
+      ></select
     ></label
   >
   <div class="grid grid-cols-2 gap-4 py-1.5">
@@ -66,9 +68,9 @@
     >
     <label
       ><span class="heading">What it reads</span><select class="input" bind:value={draft.method}
-        ><option value="position">what stands beside printed words</option><option value="kind">whatever fits the field</option><option
-          value="words">words of a list</option
-        ><option value="pattern">what fits a pattern</option></select
+        ><option value="position">the value beside printed words</option><option value="kind">any value that fits the field</option><option
+          value="words">words from a list</option
+        ><option value="pattern">text that matches a pattern</option></select
       ></label
     >
   </div>
@@ -78,12 +80,12 @@
         label="Printed words"
         value={draft.anchor}
         fault={faults.anchor}
-        help="As they stand on the page, like Permit no."
+        help="As they are printed, like Permit no."
         oninput={(anchor) => (draft.anchor = anchor)}
       />
       <label class="block py-1.5"
-        ><span class="heading">Where the value stands</span><select class="input" bind:value={draft.direction}
-          ><option value="behind">behind them in the text</option><option value="right">to the right of them on the page</option><option
+        ><span class="heading">Where the value is</span><select class="input" bind:value={draft.direction}
+          ><option value="behind">after them in the text</option><option value="right">to the right of them on the page</option><option
             value="below">below them on the page</option
           ></select
         ></label
@@ -95,14 +97,14 @@
         class="input"
         value={draft.vocabulary ?? ''}
         onchange={(e) => (draft.vocabulary = e.currentTarget.value || null)}
-        ><option value="">as they are written here</option>{#each app.design!.vocabularies as v (v.code)}<option value={v.code}
+        ><option value="">as entered here</option>{#each app.design!.vocabularies as v (v.code)}<option value={v.code}
             >the terms of {v.name}</option
           >{/each}</select
       >{#if faults.vocabulary}<span class="fault" role="alert">{faults.vocabulary}</span>{/if}</label
     >
     {#if draft.vocabulary === null}
       <label class="block py-1.5"
-        ><span class="heading">Each value on a line, its other spellings behind an equals sign</span><textarea
+        ><span class="heading">One value per line; other spellings after an equals sign, separated by semicolons</span><textarea
           class="input mono"
           rows="6"
           placeholder="Lower basin = the basin; basin, lower"
@@ -162,11 +164,11 @@
     {#if result}
       {#if result.fault}<p class="fault py-1" role="alert">{result.fault}</p>{/if}
       {#if result.is_everywhere}<p class="fault py-1" role="alert">
-          It finds so much that it tells nothing: {count(result.hits)} places in {plural(result.tried, 'document', 'documents')}.
+          This rule matches too often to be useful: {count(result.hits)} places in {plural(result.tried, 'document', 'documents')}.
         </p>{/if}
       <p class="py-1.5" role="status">
         {plural(result.tried, 'document', 'documents')} read{result.tried < result.documents
-          ? `, evenly spread over ${count(result.documents)}`
+          ? `, evenly chosen from ${count(result.documents)}`
           : ''}, {plural(result.hits, 'place', 'places')} found.
       </p>
       <div class="flex flex-wrap gap-x-6 border-t border-hair pt-2" role="group" aria-label="What came of it">

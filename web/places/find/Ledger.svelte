@@ -245,9 +245,9 @@
           <button
             class="link min-h-6"
             title={search.once
-              ? 'Counts every document by itself'
-              : 'Of documents that say nearly the same only the latest counts, in the margins too'}
-            onclick={() => go({ once: !search.once })}>{search.once ? 'Count near copies each' : 'Count near copies once'}</button
+              ? 'Count each document by itself'
+              : 'Of documents with nearly the same text, count only the latest, in the margins too'}
+            onclick={() => go({ once: !search.once })}>{search.once ? 'Count every near copy' : 'Count near copies once'}</button
           >
         {/if}
       </p>

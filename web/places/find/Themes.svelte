@@ -39,7 +39,7 @@
     <ul class="small border-t border-hair pt-1">
       {#each found.themes as theme (theme.cql)}
         <li>
-          <button class="theme" onclick={() => add(theme.cql)} title="Adds it to the ledger: documents that have two of these">
+          <button class="theme" onclick={() => add(theme.cql)} title="Add to the ledger: documents with at least two of these">
             <span class="min-w-0 flex-1"
               >{#each theme.names as name, i (name.label)}{i > 0 ? ', ' : ''}<span class:font-semibold={i === 0} title={name.field}
                   >{name.label}</span
@@ -51,7 +51,7 @@
       {/each}
     </ul>
     <p class="small quiet">
-      {#if found.themes.length === 0}Nothing divides it by what it says.{:else if found.others > 0}{plural(
+      {#if found.themes.length === 0}No theme sets a part of this result apart.{:else if found.others > 0}{plural(
           found.others,
           'document',
           'documents',

@@ -481,7 +481,9 @@
           {proposal.places.map((p) => p.label).join(', ')}
           <span class="quiet block truncate" title={`${evidence(proposal)} Page ${proposal.places[0]!.page}, by the rule “${proposal.by}”.`}
             ><Pieces pieces={oneLine(proposal)} /></span
-          >{#if proposal.made > 0}<span class="quiet block">kept {proposal.kept} of {plural(proposal.made, 'time', 'times')}</span>{/if}
+          >{#if proposal.made > 0}<span class="quiet block"
+              >filed unchanged {proposal.kept} of {plural(proposal.made, 'time', 'times')}</span
+            >{/if}
         </p>
         <button
           class="link min-h-6"
