@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Copies;
 
+use Brenvic\Core\Index\Bits;
 use Brenvic\Core\Index\DocumentSet;
 use WeakMap;
 
@@ -37,7 +38,9 @@ final class Once
         $left = [];
         foreach ($this->met($set) as $family) {
             array_pop($family);
-            array_push($left, ...$family);
+            foreach ($family as $document) {
+                $left[] = $document;
+            }
         }
 
         return $left === [] ? $set : $set->minus(DocumentSet::of($left));
@@ -75,23 +78,22 @@ final class Once
         return array_keys($copies);
     }
 
-    /** @return iterable<non-empty-list<int>> what of each family is in a set, where that is more than one */
-    private function met(DocumentSet $set): iterable
+    /** @return list<non-empty-list<int>> what of each family is in a set, where that is more than one */
+    private function met(DocumentSet $set): array
     {
-        $set = $this->apart === null ? $set : $set->minus($this->apart);
-        $family = [];
+        $segments = ($this->apart === null ? $set : $set->minus($this->apart))->segments;
+        $met = $family = [];
         foreach ($this->families as $document) {
-            if ($document !== 0) {
-                if ($set->has($document)) {
-                    $family[] = $document;
+            if ($document === 0) {
+                if (count($family) > 1) {
+                    $met[] = $family;
                 }
-
-                continue;
+                $family = [];
+            } elseif (isset($segments[$document >> 16]) && Bits::has($segments[$document >> 16], $document & 0xFFFF)) {
+                $family[] = $document;
             }
-            if (count($family) > 1) {
-                yield $family;
-            }
-            $family = [];
         }
+
+        return $met;
     }
 }
