@@ -93,14 +93,16 @@ final readonly class Trials
         return new Trial($documents->count(), $tried, $hits, $fault, $listed, $refs);
     }
 
-    /** Those of a search whose types the rule reads, without those that its person does not see whole. */
+    /** Those of a search whose types the rule reads, without those that its person does not see whole and those still to be read. */
     private function documents(User $user, ReadingPart $part, Design $design, string $cql): DocumentSet
     {
         return $this->searching->snapshot(function () use ($user, $part, $design, $cql): DocumentSet {
             $searcher = $this->searching->searcher($this->searching->schema($user));
             $asker = $this->searching->asker($user);
             $found = $searcher->documents($asker, Parser::parse($cql === '' ? SearchClause::EVERYTHING.' = 1' : $cql)->root);
-            $found = $found->minus(DocumentSet::of($this->redactions->bound($user)));
+            // What is still being read says nothing yet.
+            $unread = $searcher->documents($asker, new SearchClause('text_state', '==', 'pending'));
+            $found = $found->minus(DocumentSet::of($this->redactions->bound($user)))->minus($unread);
             if ($part->isMention && $part->types === []) {
                 return $found;
             }
