@@ -171,3 +171,16 @@ it('keeps with a search that near copies are counted once', function () {
     $kept = $this->as('clerk')->postJson('/api/searches', ['name' => 'Drafts', 'search' => $search])->assertSuccessful()->json('searches.0');
     expect($kept['search']['once'])->toBeTrue()->and($kept['total'])->toBe(1);
 });
+
+it('compares no text that somebody does not see whole, for them alone', function () {
+    $drafts = array_map(static fn (int $n): string => letterFiled(reportOf($n), "draft {$n}.txt"), [1, 2, 3]);
+    $mark = ['page' => 1, 'start' => 0, 'length' => 8];
+    $this->as('librarian')->postJson("/api/documents/{$drafts[2]}/redactions", ['version' => 1, 'reason' => 'personal', 'marks' => [$mark]])->assertOk();
+    foreach (['librarian' => 1, 'reader' => 2, 'clerk' => 1] as $who => $total) {
+        foreach ([1, 2] as $_) {
+            $found = $this->search(['words' => '', 'criteria' => [], 'once' => true], $who);
+            $library = collect($found->json('facets'))->firstWhere('field', 'library');
+            expect($found->json('total'))->toBe($total, $who)->and(array_sum(array_column($library['values'], 'count')))->toBe($total, $who);
+        }
+    }
+});

@@ -110,7 +110,7 @@ final class Snowball
     {
         if (self::$library === null) {
             try {
-                self::$library = FFI::cdef(self::DECLARATIONS, self::LIBRARY);
+                self::$library = extension_loaded('ffi') ? FFI::cdef(self::DECLARATIONS, self::LIBRARY) : false;
             } catch (FfiFault) {
                 self::$library = false;
             }
