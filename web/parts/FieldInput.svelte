@@ -95,7 +95,7 @@
     </div>
   {/each}
   {#if field.multiple && !readonly && shown.at(-1) !== ''}
-    <button class="link small mt-1 inline-flex items-center gap-1" type="button" onclick={() => onchange([...shown, ''])}
+    <button class="link small mt-1 inline-flex min-h-6 items-center gap-1" type="button" onclick={() => onchange([...shown, ''])}
       ><IconPlus size={13} strokeWidth={1.8} />Another value</button
     >
   {/if}
