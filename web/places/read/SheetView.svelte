@@ -277,8 +277,7 @@
         <dd>
           {#if record.may_change}
             <select class="input" id="text-language" value={saidLanguage} onchange={(e) => void sayLanguage(e.currentTarget.value)}>
-              <option value=""
-                >{languageName(record.language.told) || 'Not recognised'}{record.language.told ? ' (recognised)' : ''}</option
+              <option value="">{languageName(record.language.told) || 'Not recognised'}{record.language.told ? ' (recognised)' : ''}</option
               >
               {#each languages as [code, name] (code)}<option value={code}>{name}</option>{/each}
             </select>
