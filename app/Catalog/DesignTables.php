@@ -10,6 +10,7 @@ use App\Models\Group;
 use App\Models\Library;
 use App\Models\Repository;
 use App\Models\User;
+use App\Support\SharedMemory;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignChange;
 use Brenvic\Core\Design\DesignKind;
@@ -20,19 +21,14 @@ use Illuminate\Support\Facades\DB;
 /** The published design: read as one, and changed part by part. */
 final readonly class DesignTables
 {
-    /** Seconds that a design is kept in memory between requests. */
-    private const KEPT = 3600;
-
     public function read(): Design
     {
-        $database = (string) DB::connection()->getDatabaseName();
-        $isShared = function_exists('apcu_enabled') && apcu_enabled() && $database !== ':memory:' && DB::transactionLevel() === 0;
-        $key = 'bd'.crc32($database);
-        $stamp = $isShared ? $this->stamp() : '';
-        $kept = $isShared ? apcu_fetch($key) : false;
-        if (is_array($kept) && $kept[0] === $stamp) {
-            return new Design($kept[1]);
-        }
+        return new Design(SharedMemory::kept('design', $this->stamp(...), self::parts(...)));
+    }
+
+    /** @return array<string, array<string, array<string, mixed>>> kind => code => content */
+    private static function parts(): array
+    {
         $parts = [];
         foreach (DesignKind::cases() as $kind) {
             $parts[$kind->value] = [];
@@ -40,9 +36,8 @@ final readonly class DesignTables
         foreach (DB::table('design_parts')->orderBy('position')->orderBy('code')->get() as $part) {
             $parts[(string) $part->kind][(string) $part->code] = json_decode((string) $part->content, true, 64, JSON_THROW_ON_ERROR);
         }
-        $isShared && apcu_store($key, [$stamp, $parts], self::KEPT);
 
-        return new Design($parts);
+        return $parts;
     }
 
     /** Changes whenever the published design does. */

@@ -6,6 +6,7 @@ namespace App\Copies;
 
 use App\Models\User;
 use App\Redaction\Redactions;
+use App\Support\SharedMemory;
 use Brenvic\Core\Copies\Once;
 use Brenvic\Core\Index\DocumentSet;
 use Illuminate\Support\Facades\DB;
@@ -13,9 +14,6 @@ use Illuminate\Support\Facades\DB;
 /** Which documents are near copies of one another, for searches that count them once. */
 final class Families
 {
-    /** Seconds that they are kept in memory between requests. */
-    private const KEPT = 3600;
-
     /** @var array{int, list<int>}|null the state they are of, and the families as `Once` takes them */
     private ?array $read = null;
 
@@ -28,7 +26,8 @@ final class Families
     {
         $state = (int) DB::table('near_families_changed')->value('times');
         if ($this->read === null || $this->read[0] !== $state) {
-            $this->read = [$state, self::kept($state)];
+            $packed = SharedMemory::kept('families', static fn (): int => $state, self::packed(...));
+            $this->read = [$state, $packed === '' ? [] : array_values((array) unpack('V*', $packed))];
         }
         $bound = $this->redactions->bound($user);
 
@@ -38,40 +37,24 @@ final class Families
         return new Once($this->read[1], $name, $bound === [] ? null : DocumentSet::of($bound));
     }
 
-    /** @return list<int> */
-    private static function kept(int $state): array
-    {
-        $database = (string) DB::connection()->getDatabaseName();
-        $isShared = function_exists('apcu_enabled') && apcu_enabled() && $database !== ':memory:' && DB::transactionLevel() === 0;
-        $key = 'bf'.crc32($database.(@fileinode($database) ?: ''));
-        $kept = $isShared ? apcu_fetch($key) : false;
-        if (is_array($kept) && $kept[0] === $state) {
-            return $kept[1] === '' ? [] : array_values((array) unpack('V*', $kept[1]));
-        }
-        $families = self::families();
-        $isShared && apcu_store($key, [$state, pack('V*', ...$families)], self::KEPT);
-
-        return $families;
-    }
-
-    /** @return list<int> */
-    private static function families(): array
+    /** @return string the families, as numbers of 32 bits */
+    private static function packed(): string
     {
         $families = [];
-        $family = [];
+        $family = '';
         $last = null;
         foreach (DB::table('near_families')->orderBy('key')->orderBy('document_id')->cursor() as $row) {
             if ($row->key !== $last) {
                 $last = $row->key;
-                $families[implode(' ', $family)] = $family;
-                $family = [];
+                $families[$family] = true;
+                $family = '';
             }
-            $family[] = (int) $row->document_id;
+            $family .= pack('V', $row->document_id);
         }
-        $families[implode(' ', $family)] = $family;
+        $families[$family] = true;
         unset($families['']);
 
         // Nearly the same texts have several keys in common.
-        return array_merge([], ...array_map(static fn (array $of): array => [...$of, 0], array_values($families)));
+        return $families === [] ? '' : implode(pack('V', 0), array_map(strval(...), array_keys($families))).pack('V', 0);
     }
 }
