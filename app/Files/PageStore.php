@@ -7,6 +7,7 @@ namespace App\Files;
 use App\Models\Page;
 use Brenvic\Core\Capture\TextPage;
 use Brenvic\Core\Capture\WordBox;
+use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Support\Facades\DB;
 
 /**
@@ -69,6 +70,24 @@ final class PageStore
             }
             $insert->execute();
         }
+    }
+
+    /**
+     * The pages of some documents as they are now.
+     *
+     * @param  list<int>  $documents
+     * @param  int|null  $most  only those up to this number
+     * @return array<int, array<int, TextPage>> document => number => page
+     */
+    public static function of(array $documents, ?int $most = null): array
+    {
+        $pages = [];
+        $rows = Page::query()->whereIntegerInRaw('document_id', $documents)->orderBy('document_id')->orderBy('number');
+        foreach ($rows->when($most !== null, static fn (Builder $of) => $of->where('number', '<=', $most))->cursor() as $row) {
+            $pages[(int) $row->document_id][$row->number] = self::page($row);
+        }
+
+        return $pages;
     }
 
     public static function page(Page $page): TextPage

@@ -91,7 +91,7 @@ final readonly class Filing
                 }
             }
             $this->indexer->update($ids);
-            ProposalRecord::settle($ids, self::presentOf($ids));
+            ProposalRecord::settle($ids, self::presentOf(...));
             $kept = $this->rights->keptFrom($by, 'file');
             $items = [];
             foreach ($completed as $one) {

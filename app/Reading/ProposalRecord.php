@@ -8,6 +8,7 @@ use App\Access\Rights;
 use App\Models\User;
 use App\Support\Column;
 use Brenvic\Core\Reading\Outcome;
+use Closure;
 use Illuminate\Support\Facades\DB;
 
 /**
@@ -30,23 +31,19 @@ final readonly class ProposalRecord
      */
     public static function offer(int $document, array $proposals): void
     {
-        $rows = array_map(
-            static fn (Proposal $of): array => [
-                'document_id' => $document,
-                'field' => $of->field->code,
-                'rule' => $of->rule,
-                'stamp' => $of->stamp,
-                'values' => json_encode($of->values(), JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE),
-                'kept' => null,
-            ],
-            $proposals,
-        );
-        if (array_map(self::told(...), $rows) === array_map(self::told(...), self::offered($document))) {
+        $rows = [];
+        foreach ($proposals as $of) {
+            $values = json_encode($of->values(), JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE);
+            $rows[$of->field->code] = ['field' => $of->field->code, 'rule' => $of->rule, 'stamp' => $of->stamp, 'values' => $values];
+        }
+        $offered = DB::table('proposal_record')->where('document_id', $document)->get(['field', 'rule', 'stamp', 'values']);
+        // What was proposed before is not written again.
+        if ($rows == $offered->map(static fn (object $row): array => (array) $row)->keyBy('field')->all()) {
             return;
         }
         DB::transaction(static function () use ($document, $rows): void {
             DB::table('proposal_record')->where('document_id', $document)->delete();
-            DB::table('proposal_record')->insert($rows);
+            DB::table('proposal_record')->insert(array_map(static fn (array $row): array => [...$row, 'document_id' => $document], array_values($rows)));
         });
     }
 
@@ -54,15 +51,16 @@ final readonly class ProposalRecord
      * Settles it for documents that were filed.
      *
      * @param  list<int>  $documents
-     * @param  array<int, array<string, list<string>>>  $present  what they have now, by document and field code
+     * @param  Closure(list<int>): array<int, array<string, list<string>>>  $present  gives what some have now, by document and field code
      */
-    public static function settle(array $documents, array $present): void
+    public static function settle(array $documents, Closure $present): void
     {
         $offered = DB::table('proposal_record')->whereIntegerInRaw('document_id', $documents)->whereNull('kept')->get();
+        $values = $offered->isEmpty() ? [] : $present(Column::numbers($offered->pluck('document_id')->unique()));
         $kept = [];
         foreach ($offered as $row) {
-            $values = (array) json_decode((string) $row->values, true);
-            $isKept = Outcome::of(Column::texts($values), $present[(int) $row->document_id][(string) $row->field] ?? []) === Outcome::Agrees;
+            $proposed = Column::texts((array) json_decode((string) $row->values, true));
+            $isKept = Outcome::of($proposed, $values[(int) $row->document_id][(string) $row->field] ?? []) === Outcome::Agrees;
             $kept[$isKept ? 1 : 0][(string) $row->field][] = (int) $row->document_id;
         }
         foreach ($kept as $isKept => $byField) {
@@ -96,23 +94,5 @@ final readonly class ProposalRecord
         $seen = array_intersect_key($kept, array_flip($this->rights->seen($by, array_keys($kept))));
 
         return [count(array_filter($seen)), count($seen)];
-    }
-
-    /** @return list<array<string, mixed>> */
-    private static function offered(int $document): array
-    {
-        return array_values(
-            DB::table('proposal_record')
-                ->where('document_id', $document)
-                ->get()
-                ->map(static fn (object $row): array => (array) $row)
-                ->all(),
-        );
-    }
-
-    /** @param  array<string, mixed>  $row */
-    private static function told(array $row): string
-    {
-        return implode("\n", array_map(static fn (string $of): string => (string) $row[$of], ['field', 'rule', 'stamp', 'values']));
     }
 }

@@ -7,7 +7,6 @@ namespace App\Reading;
 use App\Catalog\Catalog;
 use App\Files\PageStore;
 use App\Models\Document;
-use App\Models\Page;
 use App\Models\User;
 use Brenvic\Core\Design\ReadingPart;
 use Brenvic\Core\Reading\Context;
@@ -37,10 +36,7 @@ final readonly class Proposals
         if ($rules === []) {
             return [];
         }
-        $pages = [];
-        foreach (Page::query()->where('document_id', $document->id)->orderBy('number')->limit(self::PAGES)->get() as $page) {
-            $pages[$page->number] = PageStore::page($page);
-        }
+        $pages = PageStore::of([$document->id], self::PAGES)[$document->id] ?? [];
         $proposals = [];
         foreach ($rules as $part) {
             $field = $fields[$part->field];
@@ -63,11 +59,11 @@ final readonly class Proposals
                 $proposals[$field->code] = new Proposal($field, $part->code, $stamp, $part->name, $places, $record);
             }
         }
-
+        $proposals = array_values($proposals);
         if ($document->state === Document::WAITING) {
-            ProposalRecord::offer($document->id, array_values($proposals));
+            ProposalRecord::offer($document->id, $proposals);
         }
 
-        return array_values($proposals);
+        return $proposals;
     }
 }

@@ -7,9 +7,9 @@ namespace App\Reading;
 use App\Files\PageStore;
 use App\Find\FoundDocument;
 use App\Find\Searching;
-use App\Models\Page;
 use App\Models\User;
 use App\Redaction\Redactions;
+use Brenvic\Core\Capture\TextPage;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\ReadingPart;
 use Brenvic\Core\Design\TypePart;
@@ -58,7 +58,7 @@ final readonly class Trials
         $tried = $hits = 0;
         $fault = null;
         $listed = $refs = [];
-        foreach (array_chunk(self::spread($documents), self::AT_ONCE) as $ids) {
+        foreach (array_chunk($documents->spread(self::MOST), self::AT_ONCE) as $ids) {
             if (microtime(true) > $until) {
                 break;
             }
@@ -150,17 +150,6 @@ final readonly class Trials
         return $given;
     }
 
-    /** @return list<int> */
-    private static function spread(DocumentSet $set): array
-    {
-        $documents = $set->documents();
-        $count = count($documents);
-
-        return $count <= self::MOST
-            ? $documents
-            : array_map(static fn (int $i): int => $documents[intdiv($i * $count, self::MOST)], range(0, self::MOST - 1));
-    }
-
     /**
      * @param  list<int>  $ids
      * @return Generator<int, array{Reading, array<int, string>}> document => what was read, and the texts of its pages
@@ -169,13 +158,10 @@ final readonly class Trials
      */
     private function read(ReadingRule $rule, FieldDefinition $field, array $ids): Generator
     {
-        $pages = Page::query()->whereIntegerInRaw('document_id', $ids)->orderBy('document_id')->orderBy('number')->get()->groupBy('document_id');
+        $pages = PageStore::of($ids);
         foreach ($ids as $id) {
-            $texts = [];
-            foreach ($pages->get($id) ?? [] as $page) {
-                $texts[$page->number] = PageStore::page($page);
-            }
-            yield $id => [Reader::read($rule, $field, $texts), array_map(static fn ($page): string => $page->text, $texts)];
+            $its = $pages[$id] ?? [];
+            yield $id => [Reader::read($rule, $field, $its), array_map(static fn (TextPage $page): string => $page->text, $its)];
         }
     }
 }

@@ -62,12 +62,14 @@ final readonly class ThemesSuite
         $ledger = Ledger::of(Parser::parse('cql.allRecords = 1')->root);
         $facets = FacetRequest::of([...array_keys(Corpus::FIELDS), 'dated']);
         foreach (['each' => false, 'once' => true] as $how => $isOnce) {
-            $total = $this->report->time('themes', "everything, near copies {$how}", 'Brenvic', static function () use ($searcher, $asker, $ledger, $facets, $families, $isOnce): int {
-                $answer = $searcher->search($asker, new SearchRequest($ledger, [], $facets, once: $isOnce ? new Once($families, 'bench') : null));
+            $ask = static function () use ($searcher, $asker, $ledger, $facets, $families, $isOnce): int {
+                $once = $isOnce ? new Once($families, 'bench') : null;
+                $answer = $searcher->search($asker, new SearchRequest($ledger, [], $facets, once: $once));
                 $answer->facets();
 
                 return $answer->total;
-            });
+            };
+            $total = $this->report->time('themes', "everything, near copies {$how}", 'Brenvic', $ask);
             $this->report->note('  '.number_format($total).' documents');
         }
     }

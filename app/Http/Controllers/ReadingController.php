@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Access\Rights;
-use App\Catalog\Catalog;
 use App\Design\Draft;
 use App\Http\Resources\ReadingResource;
 use App\Models\Document;
@@ -25,7 +24,7 @@ use Illuminate\Http\Request;
 final class ReadingController
 {
     /** Tries a rule that need not be published, nor kept. */
-    public function trial(Request $request, Draft $draft, Catalog $catalog, Trials $trials): JsonResponse
+    public function trial(Request $request, Draft $draft, Trials $trials): JsonResponse
     {
         $input = $request->validate(['rule' => 'required|array', 'criterion' => 'present|nullable|string|max:60000']);
         $user = User::of($request);
@@ -39,7 +38,9 @@ final class ReadingController
             throw new Refused("{$field->label} is sensitive: its values are revealed one at a time, so rules cannot be tried on it.");
         }
 
-        return new JsonResponse(ReadingResource::trial($trials->of($user, $part, $design, $field, trim((string) ($input['criterion'] ?? ''))), $field));
+        $trial = $trials->of($user, $part, $design, $field, trim((string) ($input['criterion'] ?? '')));
+
+        return new JsonResponse(ReadingResource::trial($trial, $field));
     }
 
     /** What the reading rules propose for the sheet of a document. */

@@ -289,7 +289,14 @@ final class FoundResource
      */
     public static function attached(array $rows): array
     {
-        return array_map(static fn (array $of): array => [...self::row($of['row']), 'is_found' => $of['is_found'], ...$of['is_copy'] ? ['is_copy' => true] : []], $rows);
+        return array_map(
+            static fn (array $of): array => [
+                ...self::row($of['row']),
+                'is_found' => $of['is_found'],
+                ...$of['is_copy'] ? ['is_copy' => true] : [],
+            ],
+            $rows,
+        );
     }
 
     /** @return list<array<string, mixed>> */

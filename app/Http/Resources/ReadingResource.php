@@ -88,7 +88,8 @@ final class ReadingResource
         if ($refs === [] || count($refs) > self::NAMED) {
             return null;
         }
-        $node = BooleanNode::join(BooleanOperator::Or, array_map(static fn (string $ref): SearchClause => new SearchClause('ref', '==', $ref), $refs));
+        $clauses = array_map(static fn (string $ref): SearchClause => new SearchClause('ref', '==', $ref), $refs);
+        $node = BooleanNode::join(BooleanOperator::Or, $clauses);
 
         return $node === null ? null : Printer::node($node);
     }

@@ -154,7 +154,10 @@ final readonly class ReadingPart extends Part
         foreach ([TypePart::class, DossierKindPart::class] as $class) {
             foreach ($check->design->parts($class) as $sheet) {
                 if (in_array($this->field, $sheet->fieldCodes(), true)) {
-                    throw new InvalidDefinition('field', "This field is on the sheet of “{$sheet->calledBy()}”. A field for mentioned values cannot be on any sheet.");
+                    throw new InvalidDefinition(
+                        'field',
+                        "This field is on the sheet of “{$sheet->calledBy()}”. A field for mentioned values cannot be on any sheet.",
+                    );
                 }
             }
         }

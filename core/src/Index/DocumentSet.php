@@ -188,6 +188,17 @@ final class DocumentSet
         return array_reverse($this->newest(max(0, $this->count() - $offset - $limit), min($limit, max(0, $this->count() - $offset))));
     }
 
+    /** @return list<int> all documents, or `$most` of them, evenly spread, ascending */
+    public function spread(int $most): array
+    {
+        $documents = $this->documents();
+        $count = count($documents);
+
+        return $count <= $most
+            ? $documents
+            : array_map(static fn (int $i): int => $documents[intdiv($i * $count, $most)], range(0, $most - 1));
+    }
+
     /** @return Generator<int, list<int>> the documents ascending, in lists of at most `$size` */
     public function chunks(int $size): Generator
     {

@@ -440,11 +440,20 @@ final class IndexReader
      */
     public function streamsAgain(array $parts, array $documents): array
     {
+        return self::partsIn($this->recordsAgain($documents), $this->store->termNumbers(Keys::PARTS, $parts));
+    }
+
+    /**
+     * @param  list<int>  $documents
+     * @return array<int, string>
+     */
+    private function recordsAgain(array $documents): array
+    {
         if ($this->latest[0] !== $documents) {
             $this->latest = [$documents, $this->store->records($documents)];
         }
 
-        return self::partsIn($this->latest[1], $this->store->termNumbers(Keys::PARTS, $parts));
+        return $this->latest[1];
     }
 
     /**
@@ -527,7 +536,7 @@ final class IndexReader
     }
 
     /**
-     * The values of some documents in all fields that are counted as facets.
+     * The values of some documents in all fields that are counted as facets, from records that may be at hand.
      *
      * @param  list<int>  $documents
      * @return array<int, array<string, list<int>>> document => field => numbers of its values
@@ -536,7 +545,7 @@ final class IndexReader
     {
         $names = $this->terms[Keys::FIELDS] ??= $this->store->terms(Keys::FIELDS);
         $values = [];
-        foreach ($this->store->records($documents) as $document => $stored) {
+        foreach ($this->recordsAgain($documents) as $document => $stored) {
             $record = ForwardRecord::decode($stored);
             $values[$document] = [];
             foreach ($record->faceted as $field) {

@@ -10,13 +10,4 @@ enum Direction: string
     case Behind = 'behind';
     case Right = 'right';
     case Below = 'below';
-
-    public function words(): string
-    {
-        return match ($this) {
-            self::Behind => 'behind it in the text',
-            self::Right => 'to the right of it on the page',
-            self::Below => 'below it on the page',
-        };
-    }
 }

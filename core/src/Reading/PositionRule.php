@@ -221,7 +221,8 @@ final class PositionRule implements ReadingRule
         $at = $from + (int) strpos($stretch, $line);
         $first = substr($line, 0, strcspn($line, " \t,;"));
         // All of the line; of a field with terms its first word, too, as it is written or as the code of a term.
-        foreach ($field->vocabulary === null ? [[$line, $line]] : [[$line, $line], [$first, $first], [$first, mb_strtolower(rtrim($first, '.:'))]] as [$there, $value]) {
+        $tries = [[$line, $line], [$first, $first], [$first, mb_strtolower(rtrim($first, '.:'))]];
+        foreach ($field->vocabulary === null ? [$tries[0]] : $tries as [$there, $value]) {
             try {
                 return [$at, strlen($there), Lift::value($field, $value)];
             } catch (InvalidValue) {

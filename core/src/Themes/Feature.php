@@ -19,21 +19,20 @@ final readonly class Feature
     /**
      * @param  FieldDefinition|null  $field  null for a word
      * @param  string  $of  the word, folded, or the normal form of the value
-     * @param  int  $number  in the index
      */
-    private function __construct(public ?FieldDefinition $field, public string $of, public int $number)
+    private function __construct(public ?FieldDefinition $field, public string $of)
     {
         $this->stems = array_map(Stemmer::stem(...), Tokenizer::words($this->label()));
     }
 
-    public static function word(string $word, int $number): self
+    public static function word(string $word): self
     {
-        return new self(null, $word, $number);
+        return new self(null, $word);
     }
 
-    public static function value(FieldDefinition $field, string $normal, int $number): self
+    public static function value(FieldDefinition $field, string $normal): self
     {
-        return new self($field, $normal, $number);
+        return new self($field, $normal);
     }
 
     public function label(): string
@@ -41,7 +40,7 @@ final readonly class Feature
         return $this->field === null ? $this->of : $this->field->display($this->of);
     }
 
-    /** What it is told apart by, and equals are put in order by: never its number, which depends on what else is in the index. */
+    /** What it is told apart by, and equals are put in order by. */
     public function key(): string
     {
         return $this->field === null ? "w {$this->of}" : "v {$this->field->code} {$this->of}";

@@ -72,7 +72,7 @@ final readonly class ThemeFinder
         $parts = array_map(static fn (Part $part): string => $part->value, $this->schema->parts(FoundThemes::WORDS) ?? []);
         $any = DocumentSet::union(array_map(fn (string $part): DocumentSet => $this->reader->posting(Keys::word($part, Keys::ANY)), $parts));
         $texts = $result->and($any);
-        $looked = self::spread($texts);
+        $looked = $texts->spread(self::LOOKED_AT);
         $words = $this->words($parts, $looked);
         $standing = $this->standing($parts, $words, count($looked), $texts, $whole->and($any));
         $features = $this->features($words, $looked, $fields);
@@ -98,22 +98,6 @@ final readonly class ThemeFinder
         );
     }
 
-    /** @return list<int> some documents, as many as are looked at, evenly spread */
-    private static function spread(DocumentSet $set): array
-    {
-        $documents = $set->documents();
-        $count = count($documents);
-        if ($count <= self::LOOKED_AT) {
-            return $documents;
-        }
-        $some = [];
-        for ($i = 0; $i < self::LOOKED_AT; $i++) {
-            $some[] = $documents[intdiv($i * $count, self::LOOKED_AT)];
-        }
-
-        return $some;
-    }
-
     /**
      * The words that say something and more than a few documents have.
      *
@@ -125,7 +109,7 @@ final readonly class ThemeFinder
     {
         $places = [];
         $at = array_flip($looked);
-        foreach ($this->reader->streams($parts, $looked) as $document => $streams) {
+        foreach ($this->reader->streamsAgain($parts, $looked) as $document => $streams) {
             $here = [];
             foreach ($streams as $stream) {
                 $here += $stream->counts();
@@ -208,8 +192,8 @@ final readonly class ThemeFinder
     private function features(array $words, array $looked, array $fields): array
     {
         $features = [];
-        foreach ($words as $word => [$number, $places]) {
-            $features[] = [Feature::word((string) $word, $number), $places];
+        foreach ($words as $word => [, $places]) {
+            $features[] = [Feature::word((string) $word), $places];
         }
         array_push($features, ...$this->valued($looked, $fields));
         $most = self::MOST_SHARE * count($looked);
@@ -242,7 +226,7 @@ final readonly class ThemeFinder
             if (! $fields[$code]->kind->isOrdered()) {
                 $terms = $this->reader->valueTerms($code);
                 foreach ($of as $number => $there) {
-                    $valued[] = [Feature::value($fields[$code], $terms[$number] ?? '', $number), $there];
+                    $valued[] = [Feature::value($fields[$code], $terms[$number] ?? ''), $there];
                 }
             }
         }

@@ -19,10 +19,8 @@
   const found = $derived(themes.found);
   const most = $derived(Math.max(1, ...(found?.themes ?? []).map((t) => t.count)));
   $effect(() => {
-    void themes.open;
-    if (total === null || total === 0) return;
-    void untrack(() => themes.ask(question, input()));
-    void question;
+    const asked = question;
+    if (themes.open && total) void untrack(() => themes.ask(asked, input()));
   });
 </script>
 

@@ -7,6 +7,7 @@
   import { widget } from '@/parts/kinds';
   import { bytes, moment, plural } from '@/parts/format';
   import { app } from '@/state/app.svelte';
+  import { termLabel } from '@/state/choices.svelte';
   import { drafts } from '@/state/drafts';
   import { privacy } from '@/state/privacy.svelte';
   import Copies from '@/parts/Copies.svelte';
@@ -50,7 +51,7 @@
       .map((t): [string, string] => [t.code, t.label]),
   );
   const saidLanguage = $derived(record.language.code === record.language.told ? '' : (record.language.code ?? ''));
-  const languageName = (code: string | null) => app.terms(app.field('text_language')!).find((t) => t.code === code)?.label ?? '';
+  const languageName = (code: string | null) => (code ? termLabel(app.field('text_language')!, code) : '');
   async function sayLanguage(code: string) {
     try {
       reading.record = await api.setLanguage(record.ref, code || null);
