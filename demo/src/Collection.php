@@ -49,19 +49,26 @@ final class Collection
     /** For what was added later, so that everything else stays as it was. */
     private readonly Chance $more;
 
+    /** For how papers look. */
+    private readonly Chance $paper;
+
+    private readonly Prose $prose;
+
     /** @var array<string, array<string, array<string, string>>> library => file => field => value */
     private array $values = [];
 
     /** @var array<string, array{string, string}> structure => kind in words and reach */
     private array $structures = [];
 
-    /** @var array<string, string> identifier of the first notice that went by mail, by reach */
+    /** @var array<string, array{string, string}> identifier and text of the first notice that went by mail, by reach */
     private array $firstNotice = [];
 
     public function __construct(private readonly string $folder)
     {
         $this->chance = new Chance(1793);
         $this->more = new Chance(1821);
+        $this->paper = new Chance(1866);
+        $this->prose = new Prose($this->chance, new Chance(1847));
         foreach (range(1, 34) as $i) {
             $number = sprintf('%s-%04d-', $i <= 24 ? 'LK' : 'BR', 400 + $i * 7);
             $this->structures[$number.CheckCharacter::for($number)] = [
@@ -118,6 +125,29 @@ final class Collection
         return $from->format('Y-m-d').'/'.$from->modify('+'.$this->more->int(5, 200).' days')->format('Y-m-d');
     }
 
+    /**
+     * Writes a form, one of some as a bad copy that a machine has read.
+     *
+     * @param  int<0, 4>  $arrangement
+     * @param  list<array{non-empty-list<string>, string, 2?: bool}>  $particulars  see PaperForm
+     * @param  list<array{string, list<string>}>  $pages
+     */
+    private function form(string $path, int $arrangement, string $head, string $opening, array $particulars, array $pages, string $signed): void
+    {
+        if ($this->paper->oneIn(9)) {
+            $opening = $this->prose->misread($opening);
+            $particulars = array_map(fn (array $of): array => [$of[0], $this->prose->misread($of[1]), $of[2] ?? false], $particulars);
+            $pages = array_map(fn (array $page): array => [$page[0], array_map($this->prose->misread(...), $page[1])], $pages);
+        }
+        (new PaperForm($arrangement, $head, $opening, $particulars, $pages, $signed))->write($path);
+    }
+
+    /** @return int<0, 4> which of five forms somebody has */
+    private static function formOf(string $name): int
+    {
+        return crc32($name) % 5;
+    }
+
     private static function shown(string $date): string
     {
         return PartialDate::parse($date)->display();
@@ -128,7 +158,7 @@ final class Collection
     {
         $paragraphs = [];
         for ($i = 0; $i < $count; $i++) {
-            $paragraphs[] = Words::paragraph($this->chance, $pool, $this->chance->int(2, 5));
+            $paragraphs[] = $this->prose->paragraph($pool, $this->chance->int(2, 5));
         }
 
         return $paragraphs;
@@ -137,6 +167,7 @@ final class Collection
     private function waterways(): void
     {
         $c = $this->chance;
+        $before = [];
         for ($i = 1; $i <= 320; $i++) {
             $structure = $this->structure();
             [$kind, $reach] = $this->structures[$structure];
@@ -150,18 +181,10 @@ final class Collection
             }
             if ($c->oneIn(5)) {
                 $at = $c->int(0, count($pages) - 1);
-                $pages[$at] = [$pages[$at][0], [...$pages[$at][1], Words::seepage($c)]];
+                $pages[$at] = [$pages[$at][0], [...$pages[$at][1], $this->prose->seepage()]];
             }
-            array_unshift(
-                $pages[0][1],
-                "Structure {$structure}, ".
-                    self::LABELS[$reach].
-                    '. Inspected on '.
-                    self::shown($date).
-                    " by {$inspector}. Condition grade ".
-                    strtoupper($grade).
-                    '.',
-            );
+            $weather = $this->more->pick(['dry', 'dry', 'rain', 'frost', 'spate']);
+            $class = str_starts_with($structure, 'LK') ? $this->more->pick(['A1.1.1', 'A1.1.1', 'A1.1.2']) : 'A2.1.1';
             $path = $this->file('waterways', 'inspections/'.substr($date, 0, 4)."/{$structure}-{$i}.pdf", 'lock_inspection', [
                 'document_date' => $date,
                 'structure' => $structure,
@@ -170,10 +193,40 @@ final class Collection
                 'inspector' => $inspector,
                 'urgent' => $grade === 'e' ? 'yes' : 'no',
                 'subject' => 'NAV.01',
-                'weather' => $this->more->pick(['dry', 'dry', 'rain', 'frost', 'spate']),
-                'asset_class' => str_starts_with($structure, 'LK') ? $this->more->pick(['A1.1.1', 'A1.1.1', 'A1.1.2']) : 'A2.1.1',
+                'weather' => $weather,
+                'asset_class' => $class,
             ]);
-            FileMaker::pdf($path, 'Tarnwick Canal & Harbour Trust  Structures office', $pages);
+            // The office had a new form every three years.
+            $form = min(4, max(0, intdiv((int) substr($date, 0, 4) - 2012, 3)));
+            if ($i % 32 === 0) {
+                // Some had a form filled in from the one before, with a sentence changed.
+                $pages[0][1] = $this->prose->redrafted($before, 'inspection');
+            }
+            $before = $pages[0][1];
+            $this->form(
+                $path,
+                $form,
+                'Tarnwick Canal & Harbour Trust  Structures office',
+                "Structure {$structure}, ".
+                    self::LABELS[$reach].
+                    '. Inspected on '.
+                    self::shown($date).
+                    " by {$inspector}. Condition grade ".
+                    strtoupper($grade).
+                    '.',
+                [
+                    [['Structure', 'Structure no.', 'Asset plate', 'Number on the plate', 'Our reference'], $structure, true],
+                    [['Waterway', 'Waterway', 'Reach', 'Length', 'Water'], self::LABELS[$reach], true],
+                    [['Inspected on', 'Date of inspection', 'Date', 'Visited', 'Day of visit'], PaperForm::date($date, $form), true],
+                    [['Inspector', 'Inspected by', 'Officer', 'By', 'Inspector'], $inspector, true],
+                    [['Condition grade', 'Grade', 'Overall condition', 'Grade given', 'Condition'], strtoupper($grade), true],
+                    [['Weather', 'Weather', 'Conditions', 'Sky', 'Weather on the day'], $weather],
+                    [['Asset class', 'Class', 'Class of asset', 'Asset class', 'Register'], $class],
+                    [['Urgent'], $grade === 'e' ? 'yes' : 'no'],
+                ],
+                $pages,
+                $inspector,
+            );
         }
         for ($i = 1; $i <= 130; $i++) {
             $reach = $c->pick(self::REACHES);
@@ -184,8 +237,6 @@ final class Collection
                 [
                     'Dredging survey: '.self::LABELS[$reach],
                     [
-                        'Surveyed on '.self::shown($date)." by {$by} for the Tarnwick Canal & Harbour Trust.",
-                        "The mean depth of silt is {$depth} m.",
                         ...$this->paragraphs('survey', $c->int(3, 5)),
                     ],
                 ],
@@ -194,15 +245,31 @@ final class Collection
                 $pages[] = ["Cross section {$p}", $this->paragraphs('survey', $c->int(2, 5))];
             }
             $known = ! $c->oneIn(6);
+            $grade = $c->pick(['a', 'b', 'c', 'd']);
             $path = $this->file('waterways', "surveys/{$reach}-{$date}-{$i}.pdf", 'dredging_survey', [
                 'document_date' => $date,
                 'waterway' => $reach,
                 'silt_depth' => $known ? $depth : '',
-                'condition' => $c->pick(['a', 'b', 'c', 'd']),
+                'condition' => $grade,
                 'contractor' => $by,
                 'subject' => 'NAV.02.3',
             ]);
-            FileMaker::pdf($path, $by, $pages);
+            $form = self::formOf($by);
+            $this->form(
+                $path,
+                $form,
+                "{$by}  Surveys of waterways",
+                'Surveyed on '.self::shown($date)." by {$by} for the Tarnwick Canal & Harbour Trust. The mean depth of silt is {$depth} m.",
+                [
+                    [['Length', 'Waterway', 'Reach surveyed', 'Length', 'Water'], self::LABELS[$reach]],
+                    [['Surveyed on', 'Date of survey', 'Surveyed', 'Field work', 'Date'], PaperForm::date($date, $form), true],
+                    [['Mean silt', 'Mean depth of silt', 'Silt', 'Silt depth', 'Depth of silt'], "{$depth} m", true],
+                    [['Channel', 'Condition', 'State of channel', 'Condition grade', 'Grade'], strtoupper($grade)],
+                    [['Surveyor', 'Surveyor', 'Firm', 'For the surveyor', 'Firm'], $by, true],
+                ],
+                $pages,
+                $this->paper->pick(Words::PEOPLE),
+            );
         }
         for ($i = 1; $i <= 110; $i++) {
             $reach = $c->pick(self::REACHES);
@@ -237,7 +304,7 @@ final class Collection
                 " ({$structure}) from ".
                 self::shown($date).
                 ' until further notice. '.
-                Words::paragraph($c, 'inspection', 2);
+                $this->prose->paragraph('inspection', 2);
             if ($asMail) {
                 $attachments = [];
                 if ($c->oneIn(2)) {
@@ -245,18 +312,19 @@ final class Collection
                     FileMaker::pdf($sketch, 'Navigation desk', [["Closure at {$structure}", $this->paragraphs('inspection', 2)]]);
                     $attachments[] = $sketch;
                 }
+                [$first, $said] = $this->firstNotice[$reach] ?? ['', ''];
                 FileMaker::mail(
                     $path,
                     'Navigation desk <navigation@tarnwick.example>',
                     'All stations <stations@tarnwick.example>',
-                    "Stoppage at {$structure}",
+                    ($first === '' ? '' : 'Re: ')."Stoppage at {$structure}",
                     $date,
-                    $text,
+                    $first === '' ? $text : "{$text}\n\nThe Navigation desk wrote:\n> ".wordwrap($said, 68, "\n> "),
                     $attachments,
                     "stoppage-{$i}",
-                    $this->firstNotice[$reach] ?? '',
+                    $first,
                 );
-                $this->firstNotice[$reach] ??= "stoppage-{$i}";
+                $this->firstNotice[$reach] ??= ["stoppage-{$i}", $text];
                 array_map(unlink(...), $attachments);
             } else {
                 file_put_contents($path, "# Stoppage notice\n\n{$text}\n");
@@ -276,6 +344,7 @@ final class Collection
             $holder = $c->pick(Words::PEOPLE);
             $until = $year + 1 .substr($date, 4);
             $fee = (string) $c->int(180, 2400);
+            $water = $c->pick(['hb-inner', 'hb-outer', 'basin-lower']);
             $path = $this->file('harbour', "permits/{$year}/{$permit}.pdf", 'mooring_permit', [
                 'permit_number' => $permit,
                 'vessel' => $vessel,
@@ -284,19 +353,32 @@ final class Collection
                 'holder' => $holder,
                 'valid_until' => $until,
                 'amount' => $fee,
-                'waterway' => $c->pick(['hb-inner', 'hb-outer', 'basin-lower']),
+                'waterway' => $water,
                 'subject' => 'HAR.01',
             ]);
-            FileMaker::pdf($path, 'Tarnwick Canal & Harbour Trust  Harbour office', [
+            $form = min(4, max(0, intdiv($year - 2016, 2)));
+            $this->form(
+                $path,
+                $form,
+                'Tarnwick Canal & Harbour Trust  Harbour office',
+                "The vessel {$vessel} may lie at berth {$berth} from ".
+                    self::shown($date).
+                    ' to '.
+                    self::shown($until).
+                    ". Permit holder: {$holder}. Fee paid: {$fee} pounds.",
                 [
-                    "Mooring permit {$permit}",
-                    [
-                        "The vessel {$vessel} may lie at berth {$berth} from ".self::shown($date).' to '.self::shown($until).'.',
-                        "Permit holder: {$holder}. Fee paid: {$fee} pounds.",
-                        ...$this->paragraphs('harbour', 2),
-                    ],
+                    [['Permit', 'Permit no.', 'Permit number', 'Number', 'Permit'], $permit],
+                    [['Vessel', 'Vessel', 'Name of vessel', 'Craft', 'Vessel'], $vessel, true],
+                    [['Berth', 'Berth', 'Berth', 'Place at quay', 'Berth given'], $berth, true],
+                    [['Water', 'Waterway', 'Basin', 'Water', 'Where'], self::LABELS[$water]],
+                    [['From', 'Issued', 'From', 'Date of issue', 'Begins'], PaperForm::date($date, $form), true],
+                    [['To', 'Valid until', 'To', 'Expires', 'Ends'], PaperForm::date($until, $form), true],
+                    [['Holder', 'Holder', 'Permit holder', 'Owner or master', 'Granted to'], $holder, true],
+                    [['Fee', 'Fee', 'Fee paid', 'Dues', 'Paid'], PaperForm::sum($fee, $form), true],
                 ],
-            ]);
+                [["Mooring permit {$permit}", $this->paragraphs('harbour', 2)]],
+                $this->paper->pick(Words::PEOPLE),
+            );
         }
         for ($i = 1; $i <= 70; $i++) {
             $date = $c->date(2018, 2025);
@@ -323,39 +405,67 @@ final class Collection
         for ($i = 1; $i <= 70; $i++) {
             $vessel = $c->pick(Words::VESSELS);
             $date = $c->date(2015, 2025);
+            $pilot = $c->pick(Words::PEOPLE);
             $path = $this->file('harbour', "pilotage/note-{$i}.txt", 'pilotage_note', [
                 'document_date' => $date,
                 'vessel' => $vessel,
-                'author' => $c->pick(Words::PEOPLE),
+                'author' => $pilot,
                 'waterway' => 'hb-outer',
                 'subject' => 'HAR.02',
             ]);
-            file_put_contents(
-                $path,
-                "Pilotage of {$vessel} on ".self::shown($date).".\n\n".implode("\n\n", $this->paragraphs('harbour', 2))."\n",
-            );
+            $text = $this->paragraphs('harbour', 2);
+            // Masters from abroad write in their own language.
+            [$head, $text] = match ($i % 10) {
+                3 => ["Lotsenbericht {$vessel}, ".PaperForm::date($date, 3), [$this->prose->foreign('de', 4), $this->prose->foreign('de', 3)]],
+                8 => ["Pilotage du navire {$vessel}, ".PaperForm::date($date, 2), [$this->prose->foreign('fr', 4), $this->prose->foreign('fr', 3)]],
+                default => ["Pilotage of {$vessel} on ".self::shown($date), $text],
+            };
+            file_put_contents($path, "{$head}.\n\n".implode("\n\n", $text)."\n\n{$pilot}\n");
         }
         for ($i = 1; $i <= 100; $i++) {
             $vessel = $c->pick(Words::VESSELS);
             $place = $c->pick(Words::PLACES);
             $date = $c->date(2013, 2025);
             $word = $i % 2 === 0;
+            $severity = $c->pick(['minor', 'minor', 'moderate', 'serious', 'critical']);
+            $author = $c->pick(Words::PEOPLE);
+            $water = $c->pick(['hb-inner', 'hb-outer']);
             $path = $this->file('harbour', "incidents/incident-{$i}.".($word ? 'docx' : 'pdf'), 'incident_report', [
                 'document_date' => $date,
                 'vessel' => $vessel,
-                'severity' => $c->pick(['minor', 'minor', 'moderate', 'serious', 'critical']),
+                'severity' => $severity,
                 'place' => $place,
-                'author' => $c->pick(Words::PEOPLE),
-                'waterway' => $c->pick(['hb-inner', 'hb-outer']),
+                'author' => $author,
+                'waterway' => $water,
                 'subject' => 'HAR.03',
             ]);
-            $text = [
-                'On '.self::shown($date)." the vessel {$vessel} was involved in an incident at {$place}.",
-                ...$this->paragraphs('harbour', 4),
-            ];
+            $opening = 'On '.self::shown($date)." the vessel {$vessel} was involved in an incident at {$place}.";
+            $text = $this->paragraphs('harbour', 4);
+            $form = self::formOf($author);
             $word
-                ? FileMaker::word($path, ['Incident report', ...$text])
-                : FileMaker::pdf($path, 'Harbour office', [['Incident report', $text]]);
+                ? FileMaker::word($path, [
+                    'Incident report',
+                    $opening,
+                    ...$text,
+                    "Severity: {$severity}. ".self::LABELS[$water].'.',
+                    "Reported by {$author}.",
+                ])
+                : $this->form(
+                    $path,
+                    $form,
+                    'Tarnwick Canal & Harbour Trust  Harbour office',
+                    $opening,
+                    [
+                        [['Date', 'Date of incident', 'When', 'Happened on', 'On'], PaperForm::date($date, $form), true],
+                        [['Vessel', 'Vessel', 'Vessel or craft', 'Name of vessel', 'Vessel'], $vessel, true],
+                        [['Place', 'Place', 'Where', 'Happened at', 'At'], $place, true],
+                        [['Water', 'Water', 'Basin', 'Waterway', 'Water'], self::LABELS[$water]],
+                        [['Severity', 'Severity', 'How serious', 'Severity', 'Judged'], $severity],
+                        [['Reported by', 'Reported by', 'Report of', 'Officer', 'From'], $author],
+                    ],
+                    [['Incident report', $text]],
+                    $author,
+                );
         }
     }
 
@@ -380,38 +490,64 @@ final class Collection
                     ],
                     default => ['waterway' => $c->pick(self::REACHES)],
                 };
-                $pages = [
-                    [
-                        ucfirst($type).": works at {$structure}",
-                        [
-                            "{$by}, ".self::shown($date).'. Total '.number_format((int) $amount).' pounds.',
-                            ...$this->paragraphs('office', 4),
-                        ],
-                    ],
-                ];
+                $pages = [[ucfirst($type).": works at {$structure}", $this->paragraphs('office', 4)]];
                 for ($p = 1, $n = $type === 'tender' ? $c->int(8, 30) : $c->int(1, 4); $p < $n; $p++) {
                     $pages[] = ["Section {$p}", $this->paragraphs('office', $c->int(3, 7))];
                 }
-                FileMaker::pdf($this->file('works', "{$type}s/{$type}-{$i}.pdf", $type, $values), $by, $pages);
+                $form = self::formOf($by);
+                $particulars = [
+                    [['Date', 'Date', 'Dated', 'Dated', 'Our letter of'], PaperForm::date($date, $form), true],
+                    [['Total', 'Total price', 'Sum', 'In all', 'Total'], PaperForm::sum($amount, $form), true],
+                    [['From', 'Contractor', 'Firm', 'Contractor', 'From'], $by, true],
+                ];
+                if ($type !== 'quotation') {
+                    $particulars[] = [['Structure', 'Structure', 'Structure', 'Asset', 'Works at'], $structure];
+                }
+                if ($type !== 'contract') {
+                    $particulars[] = [['Waterway', 'Waterway', 'Reach', 'Waterway', 'Water'], self::LABELS[$values['waterway']]];
+                } else {
+                    $period = array_map(static fn (string $day): string => PaperForm::date($day, $form), explode('/', $values['works_period']));
+                    array_push(
+                        $particulars,
+                        [['Supplier', 'Supplier no.', 'Supplier', 'Our number', 'Supplier'], $values['supplier']],
+                        [['Contact', 'Contact', 'Write to', 'Contact', 'Office'], $values['contact']],
+                        [['On site', 'Period of works', 'On site', 'Works', 'Programme'], implode(' to ', $period)],
+                        [['Ends', 'Valid until', 'Expires', 'Ends', 'Valid until'], PaperForm::date($values['valid_until'], $form)],
+                    );
+                }
+                $this->form(
+                    $this->file('works', "{$type}s/{$type}-{$i}.pdf", $type, $values),
+                    $form,
+                    "{$by}  Registered office, Tarnwick",
+                    "{$by}, ".self::shown($date).'. Total '.number_format((int) $amount).' pounds.',
+                    $particulars,
+                    $pages,
+                    $this->paper->pick(Words::PEOPLE),
+                );
             }
         }
+        $before = [];
         for ($i = 1; $i <= 90; $i++) {
             $structure = $this->structure();
             $date = $c->date(2017, 2025);
+            $by = $c->pick(Words::CONTRACTORS);
+            $author = $c->pick(Words::PEOPLE);
             $path = $this->file('works', "diaries/diary-{$i}.md", 'site_diary', [
                 'document_date' => $date,
                 'structure' => $structure,
-                'contractor' => $c->pick(Words::CONTRACTORS),
-                'author' => $c->pick(Words::PEOPLE),
+                'contractor' => $by,
+                'author' => $author,
                 'subject' => 'WRK.02',
             ]);
+            $text = $this->paragraphs($c->oneIn(2) ? 'inspection' : 'office', 3);
+            if ($i % 9 === 0) {
+                // Nothing much happened: the page of the day before was taken.
+                $text = $this->prose->redrafted($before, 'office');
+            }
+            $before = $text;
             file_put_contents(
                 $path,
-                "# Site diary, {$structure}\n\n".
-                    self::shown($date).
-                    "\n\n".
-                    implode("\n\n", $this->paragraphs($c->oneIn(2) ? 'inspection' : 'office', 3)).
-                    "\n",
+                "# Site diary, {$structure}\n\n".self::shown($date)."\n\n".implode("\n\n", $text)."\n\nOn site: {$by}. Kept by {$author}.\n",
             );
         }
         for ($i = 1; $i <= 40; $i++) {
@@ -419,15 +555,24 @@ final class Collection
             $by = $c->pick(Words::CONTRACTORS);
             $date = $c->date(2015, 2024);
             $scan = "{$this->folder}/scan.jpg";
+            $engineer = $c->pick(Words::PEOPLE);
+            $form = self::formOf($by);
+            $day = PaperForm::date($date, $form);
             FileMaker::scan(
                 $scan,
-                [
-                    'Completion certificate',
-                    "Structure {$structure}",
-                    "The works by {$by} were completed",
-                    'on '.self::shown($date).' to the satisfaction of the engineer.',
-                    $c->pick(Words::PEOPLE),
-                ],
+                match ($form) {
+                    0 => [
+                        'Completion certificate',
+                        "Structure {$structure}",
+                        "The works by {$by} were completed",
+                        "on {$day} to the satisfaction of the engineer.",
+                        $engineer,
+                    ],
+                    1 => ['Completion certificate', "Contractor: {$by}", "Structure: {$structure}", "Completed on: {$day}", "Engineer: {$engineer}"],
+                    2 => [$by, 'Certificate of completion', "Asset {$structure}", "Works finished {$day}", "Passed by {$engineer}"],
+                    3 => ['Tarnwick Canal & Harbour Trust', 'Completion certificate', "{$day}", "Works at {$structure}", "by {$by}", "signed {$engineer}"],
+                    4 => ["{$structure}: works complete", "Date {$day}", "Carried out by {$by}", "Seen and found good, {$engineer}"],
+                },
                 $c,
             );
             FileMaker::imagePdf(
@@ -509,7 +654,13 @@ final class Collection
                     'document_date' => $year,
                     'subject' => 'HER.02',
                 ]),
-                [$place, "Bundle {$i}, {$year}", 'Letters and accounts of the lock keeper.', Words::paragraph($c, 'memory', 1)],
+                match ($i % 5) {
+                    0 => [$place, "Bundle {$i}, {$year}", 'Letters and accounts of the lock keeper.', $this->prose->paragraph('memory', 1)],
+                    1 => ["{$year}   {$place}", "Box {$i}", 'Wages books and receipts.', $this->prose->paragraph('memory', 1)],
+                    2 => ['Card index', "Place: {$place}", "Year: {$year}", $this->prose->paragraph('memory', 1)],
+                    3 => ["{$i}. {$place}", 'Drawings and letters of the company,', "dated {$year}", $this->prose->paragraph('memory', 1)],
+                    4 => [$place, $this->prose->paragraph('memory', 1), "({$year}, shelf {$i})"],
+                },
                 $c,
                 900,
                 420,
@@ -521,19 +672,24 @@ final class Collection
     {
         $c = $this->chance;
         foreach (['minute' => 40, 'agenda_paper' => 30, 'byelaw' => 12, 'legal_advice' => 12] as $type => $count) {
+            $before = [];
             for ($i = 1; $i <= $count; $i++) {
                 $date = $c->date(2015, 2025);
                 $title = ucfirst(str_replace('_', ' ', $type));
-                FileMaker::pdf(
-                    $this->file('board', "{$type}s/{$type}-{$i}.pdf", $type, [
-                        'document_date' => $date,
-                        'confidentiality' => 'confidential',
-                        'author' => $c->pick(Words::PEOPLE),
-                        'subject' => $type === 'byelaw' ? 'GOV.02' : 'GOV.01',
-                    ]),
-                    'Board office. Confidential',
-                    [[$title.', '.self::shown($date), $this->paragraphs('board', 5)]],
-                );
+                $author = $c->pick(Words::PEOPLE);
+                $path = $this->file('board', "{$type}s/{$type}-{$i}.pdf", $type, [
+                    'document_date' => $date,
+                    'confidentiality' => 'confidential',
+                    'author' => $author,
+                    'subject' => $type === 'byelaw' ? 'GOV.02' : 'GOV.01',
+                ]);
+                $text = $this->paragraphs('board', 5);
+                if ($i % 4 === 0) {
+                    // A later draft of the paper before.
+                    $text = $this->prose->redrafted($before, 'board');
+                }
+                $before = $text;
+                FileMaker::pdf($path, 'Board office. Confidential', [[$title.', '.self::shown($date), [...$text, "Paper of {$author}."]]]);
             }
         }
     }

@@ -263,7 +263,7 @@ final class FileMaker
         str_ends_with($path, '.png') ? imagepng($image, $path, 2) : imagejpeg($image, $path, 80);
     }
 
-    private static function latin(string $text): string
+    public static function latin(string $text): string
     {
         return (string) iconv('UTF-8', 'windows-1252//TRANSLIT//IGNORE', $text);
     }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Demo\Exchange;
 
 use Demo\Chance;
+use Demo\Prose;
 use Demo\Words;
 
 /** What the Survey Exchange holds: invented, and the same on every run. */
@@ -66,6 +67,7 @@ final class SharedSurveys
     public static function all(): array
     {
         $chance = new Chance(7_204);
+        $prose = new Prose($chance, new Chance(7_205));
         $surveys = [];
         for ($i = 1; $i <= self::COUNT; $i++) {
             [$kind, $type] = $chance->pick(self::KINDS);
@@ -75,7 +77,7 @@ final class SharedSurveys
             $number = sprintf('SX-%05d', $i);
             $paragraphs = [];
             for ($p = $chance->int(2, 5); $p > 0; $p--) {
-                $paragraphs[] = Words::paragraph($chance, 'survey', $chance->int(2, 4)).' '.$chance->pick(self::REMARKS);
+                $paragraphs[] = $prose->paragraph('survey', $chance->int(2, 4)).' '.$chance->pick(self::REMARKS);
             }
             $surveys[$number] = new SharedSurvey(
                 $number,
