@@ -31,6 +31,7 @@ final class TextPrints
             ->update(['text_print' => pack('V*', ...$keys, ...$families), 'told_language' => TextLanguage::of($text)]);
         DB::table('near_texts')->insertOrIgnore(array_map(static fn (int $key): array => ['key' => $key, 'document_id' => $document], $keys));
         self::join($document, array_combine($keys, $families));
+        Layouts::note($document);
     }
 
     /** @return list<int> the keys that were noted */
@@ -41,6 +42,7 @@ final class TextPrints
 
     public static function forget(int $document): void
     {
+        Layouts::forget($document);
         [$keys, $families] = self::noted($document);
         if ($keys === []) {
             return;

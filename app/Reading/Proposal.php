@@ -5,16 +5,16 @@ declare(strict_types=1);
 namespace App\Reading;
 
 use Brenvic\Core\Fields\FieldDefinition;
-use Brenvic\Core\Reading\Found;
 
-/** Values that are proposed for a field of a document, with where they stand. */
+/** Values that are proposed for a field of a document, with what speaks for them. */
 final readonly class Proposal
 {
     /**
-     * @param  string  $rule  its code
+     * @param  string  $rule  by which its record is kept: the code of a rule, or what else it comes from
      * @param  string  $stamp  tells the rule as it is from what it was before
-     * @param  string  $by  the name of the rule
-     * @param  non-empty-list<array{Found, list<array{string, bool}>}>  $places  each value with its place and the words around it
+     * @param  string  $by  what it comes from, in words
+     * @param  non-empty-list<ProposedValue>  $values
+     * @param  list<int>  $from  documents that it was learned from
      * @param  array{int, int}  $record  how often what it proposed was kept, and how often it was proposed
      */
     public function __construct(
@@ -22,14 +22,15 @@ final readonly class Proposal
         public string $rule,
         public string $stamp,
         public string $by,
-        public array $places,
+        public array $values,
+        public array $from,
         public array $record,
     ) {
     }
 
     /** @return list<string> as normal forms */
-    public function values(): array
+    public function normals(): array
     {
-        return array_map(static fn (array $place): string => $place[0]->value, $this->places);
+        return array_map(static fn (ProposedValue $of): string => $of->value, $this->values);
     }
 }

@@ -17,6 +17,11 @@ use Illuminate\Support\Facades\DB;
  */
 final readonly class ProposalRecord
 {
+    /** What stands for the type and the dossier in the place of a field. */
+    public const TYPE = '.type';
+
+    public const DOSSIER = '.dossier';
+
     /** So many documents are looked at, the latest. */
     private const LATEST = 200;
 
@@ -24,17 +29,17 @@ final readonly class ProposalRecord
     {
     }
 
-    /**
-     * Notes what is proposed for a document that waits.
-     *
-     * @param  list<Proposal>  $proposals
-     */
-    public static function offer(int $document, array $proposals): void
+    /** Notes what is proposed for a document that waits. */
+    public static function offer(int $document, ProposedSheet $sheet): void
     {
         $rows = [];
-        foreach ($proposals as $of) {
-            $values = json_encode($of->values(), JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE);
-            $rows[$of->field->code] = ['field' => $of->field->code, 'rule' => $of->rule, 'stamp' => $of->stamp, 'values' => $values];
+        foreach ($sheet->fields as $of) {
+            $rows[$of->field->code] = self::row($of->field->code, $of->rule, $of->stamp, $of->normals());
+        }
+        foreach ([self::TYPE => $sheet->type, self::DOSSIER => $sheet->dossier] as $name => $of) {
+            if ($of !== null) {
+                $rows[$name] = self::row($name, Proposals::FORM, $name, [$of->code]);
+            }
         }
         $offered = DB::table('proposal_record')->where('document_id', $document)->get(['field', 'rule', 'stamp', 'values']);
         // What was proposed before is not written again.
@@ -48,6 +53,20 @@ final readonly class ProposalRecord
     }
 
     /**
+     * @param  list<string>  $values
+     * @return array{field: string, rule: string, stamp: string, values: string}
+     */
+    private static function row(string $field, string $rule, string $stamp, array $values): array
+    {
+        return [
+            'field' => $field,
+            'rule' => $rule,
+            'stamp' => $stamp,
+            'values' => json_encode($values, JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE),
+        ];
+    }
+
+    /**
      * Settles it for documents that were filed.
      *
      * @param  list<int>  $documents
@@ -56,16 +75,28 @@ final readonly class ProposalRecord
     public static function settle(array $documents, Closure $present): void
     {
         $offered = DB::table('proposal_record')->whereIntegerInRaw('document_id', $documents)->whereNull('kept')->get();
-        $values = $offered->isEmpty() ? [] : $present(Column::numbers($offered->pluck('document_id')->unique()));
+        if ($offered->isEmpty()) {
+            return;
+        }
+        $ids = Column::numbers($offered->pluck('document_id')->unique());
+        $values = $present($ids);
+        foreach (DB::table('documents')->join('document_types', 'document_types.id', 'document_type_id')->whereIntegerInRaw('documents.id', $ids)->pluck('code', 'documents.id') as $id => $code) {
+            $values[(int) $id][self::TYPE] = [(string) $code];
+        }
+        foreach (DB::table('document_dossier')->join('dossiers', 'dossiers.id', 'dossier_id')->whereIntegerInRaw('document_id', $ids)->get(['document_id', 'ref']) as $row) {
+            $values[(int) $row->document_id][self::DOSSIER][] = (string) $row->ref;
+        }
         $kept = [];
         foreach ($offered as $row) {
             $proposed = Column::texts((array) json_decode((string) $row->values, true));
-            $isKept = Outcome::of($proposed, $values[(int) $row->document_id][(string) $row->field] ?? []) === Outcome::Agrees;
+            $has = $values[(int) $row->document_id][(string) $row->field] ?? [];
+            // A document may be in other dossiers, too.
+            $isKept = $row->field === self::DOSSIER ? array_diff($proposed, $has) === [] : Outcome::of($proposed, $has) === Outcome::Agrees;
             $kept[$isKept ? 1 : 0][(string) $row->field][] = (int) $row->document_id;
         }
         foreach ($kept as $isKept => $byField) {
-            foreach ($byField as $field => $ids) {
-                DB::table('proposal_record')->where('field', $field)->whereIntegerInRaw('document_id', $ids)->update(['kept' => $isKept]);
+            foreach ($byField as $field => $of) {
+                DB::table('proposal_record')->where('field', $field)->whereIntegerInRaw('document_id', $of)->update(['kept' => $isKept]);
             }
         }
     }
@@ -80,7 +111,7 @@ final readonly class ProposalRecord
         DB::table('proposal_record')->whereIntegerInRaw('document_id', $documents)->update(['kept' => null]);
     }
 
-    /** @return array{int, int} how often a rule's proposal was kept, and how often it was made, of the latest that a person may see */
+    /** @return array{int, int} how often a proposal by a rule, or what else it comes from, was kept, and how often it was made, of the latest that a person may see */
     public function of(string $rule, string $stamp, User $by): array
     {
         $kept = DB::table('proposal_record')

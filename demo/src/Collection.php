@@ -277,12 +277,18 @@ final class Collection
             $path = $this->file('waterways', "weed/weed-and-silt-{$i}.".($i % 2 === 0 ? 'txt' : 'docx'), 'weed_silt_report', [
                 'document_date' => $date,
                 'waterway' => $reach,
-                'silt_depth' => number_format($c->int(5, 120) / 100, 2),
-                'severity' => $c->pick(['minor', 'moderate', 'serious']),
-                'inspector' => $c->pick(Words::PEOPLE),
+                'silt_depth' => $depth = number_format($c->int(5, 120) / 100, 2),
+                'severity' => $severity = $c->pick(['minor', 'moderate', 'serious']),
+                'inspector' => $inspector = $c->pick(Words::PEOPLE),
                 'subject' => 'NAV.02',
             ]);
-            $text = ['Weed and silt report', self::LABELS[$reach].', '.self::shown($date), ...$this->paragraphs('survey', 3)];
+            $text = [
+                'Weed and silt report',
+                self::LABELS[$reach].', '.self::shown($date),
+                ...$this->paragraphs('survey', 3),
+                "Silt found: {$depth} m. The growth of weed is {$severity}.",
+                "Seen by {$inspector}",
+            ];
             $i % 2 === 0 ? file_put_contents($path, implode("\n\n", $text)) : FileMaker::word($path, $text);
         }
         for ($i = 1; $i <= 120; $i++) {
@@ -385,7 +391,7 @@ final class Collection
             $path = $this->file('harbour', "logs/passages-{$i}.csv", 'passage_log', [
                 'document_date' => $date,
                 'waterway' => $c->pick(['hb-inner', 'hb-outer', 'tarn-sea']),
-                'author' => $c->pick(Words::PEOPLE),
+                'author' => $keeper = $c->pick(Words::PEOPLE),
                 'draught' => number_format($this->more->int(9, 31) / 10, 1),
                 'subject' => 'HAR.02',
             ]);
@@ -400,7 +406,7 @@ final class Collection
                     $c->int(8, 31) / 10,
                 );
             }
-            file_put_contents($path, $rows);
+            file_put_contents($path, $rows.'kept on '.self::shown($date)." by {$keeper}\n");
         }
         for ($i = 1; $i <= 70; $i++) {
             $vessel = $c->pick(Words::VESSELS);
@@ -605,9 +611,10 @@ final class Collection
                     $type === 'map_sheet'
                         ? ['waterway' => $c->pick(self::REACHES)]
                         : ['author' => $c->pick(Words::PEOPLE), 'structure' => $c->oneIn(3) ? $this->structure() : ''];
+                $drawn = isset($values['author']) ? "drawn by {$values['author']}" : 'Scale of feet';
                 FileMaker::drawing(
                     $this->file('plans', "{$type}s/{$type}-{$i}.png", $type, $values),
-                    [ucfirst(str_replace('_', ' ', $type)).' of '.$place, 'Tarnwick Canal '.$year, 'Scale of feet'],
+                    [ucfirst(str_replace('_', ' ', $type)).' of '.$place, 'Tarnwick Canal '.$values['document_date'], $drawn],
                     $c,
                 );
             }
@@ -620,11 +627,11 @@ final class Collection
                 $this->file('voices', "photographs/photo-{$i}.jpg", 'photograph', [
                     'place' => $place,
                     'document_date' => $year,
-                    'author' => $c->pick(Words::PEOPLE),
+                    'author' => $by = $c->pick(Words::PEOPLE),
                     'vessel' => $vessel ?? '',
                     'subject' => 'HER.02',
                 ]),
-                "{$place}, {$year}",
+                "{$place}, {$year}. Photograph: {$by}",
                 $vessel,
                 $c,
             );
@@ -632,15 +639,16 @@ final class Collection
         for ($i = 1; $i <= 60; $i++) {
             $person = $c->pick(Words::PEOPLE);
             $year = (string) $c->int(1971, 2012);
+            $place = $c->pick(Words::PLACES);
             $path = $this->file('voices', "memories/tape-{$i}.".($i % 3 === 0 ? 'docx' : 'txt'), 'oral_history', [
                 'author' => $person,
                 'document_date' => $year,
-                'place' => $c->pick(Words::PLACES),
+                'place' => $place,
                 'language' => 'en',
                 'subject' => 'HER.02',
             ]);
             $text = [
-                "Tape {$i}. {$person} talks about life on the water. Recorded in {$year}.",
+                "Tape {$i}. {$person} talks about life on the water at {$place}. Recorded in {$year}.",
                 ...$this->paragraphs('memory', $c->int(10, 40)),
             ];
             $i % 3 === 0 ? FileMaker::word($path, $text) : file_put_contents($path, implode("\n\n", $text));

@@ -27,7 +27,6 @@ import type {
   Group,
   ReadingRule,
   ReadingTrial,
-  SheetProposal,
   Themes,
   HistoryEntry,
   IntakeAnswer,
@@ -45,6 +44,7 @@ import type {
   Person,
   Proposal,
   ProposedDecision,
+  ProposedSheet,
   PullList,
   PullListRow,
   RecentSearch,
@@ -381,10 +381,7 @@ export const api = {
     call<{ values: DocumentRecord['values'] }>('POST', `documents/${ref(document)}/reveal`, { field }),
   documentHistory: (document: string) => call<{ history: HistoryEntry[] }>('GET', `documents/${ref(document)}/history`),
   proposals: (document: string, type: string) =>
-    call<{ proposals: SheetProposal[] }>(
-      'GET',
-      `documents/${ref(document)}/proposals${type === '' ? '' : `?type=${encodeURIComponent(type)}`}`,
-    ),
+    call<ProposedSheet>('GET', `documents/${ref(document)}/proposals${type === '' ? '' : `?type=${encodeURIComponent(type)}`}`),
   setLanguage: (document: string, language: string | null) =>
     call<DocumentRecord>('PUT', `documents/${ref(document)}/language`, { language }),
   pin: (document: string, on: boolean) => call<{ pinned: boolean }>(on ? 'PUT' : 'DELETE', `documents/${ref(document)}/pin`),

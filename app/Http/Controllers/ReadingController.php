@@ -43,13 +43,13 @@ final class ReadingController
         return new JsonResponse(ReadingResource::trial($trial, $field));
     }
 
-    /** What the reading rules propose for the sheet of a document. */
+    /** What a document is proposed to be filed as. */
     public function proposals(Request $request, Document $document, Proposals $proposals, Rights $rights, Redactions $redactions): JsonResponse
     {
         $user = User::of($request);
         abort_unless($rights->sees($user, $document) && ! $redactions->binds($user, $document), 404);
         $type = $request->validate(['type' => 'nullable|string|max:40'])['type'] ?? null;
 
-        return new JsonResponse(['proposals' => ReadingResource::proposals($proposals->of($document, $user, $type))]);
+        return new JsonResponse(ReadingResource::proposed($proposals->of($document, $user, $type)));
     }
 }

@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace App\Http\Resources;
 
+use App\Find\FoundDocument;
 use App\Reading\Proposal;
+use App\Reading\ProposedSheet;
+use App\Reading\ProposedValue;
 use App\Reading\Trial;
 use App\Reading\TriedDocument;
 use Brenvic\Core\Fields\FieldDefinition;
@@ -19,6 +22,9 @@ final class ReadingResource
 {
     /** So many documents are named in a query. */
     private const NAMED = 200;
+
+    /** Documents that are named for each proposal. */
+    private const LEARNED_FROM = 5;
 
     /** @return array<string, mixed> */
     public static function trial(Trial $trial, FieldDefinition $field): array
@@ -56,30 +62,59 @@ final class ReadingResource
         ];
     }
 
-    /**
-     * @param  list<Proposal>  $proposals
-     * @return list<array<string, mixed>>
-     */
-    public static function proposals(array $proposals): array
+    /** @return array<string, mixed> */
+    public static function proposed(ProposedSheet $sheet): array
     {
-        return array_map(
-            static fn (Proposal $of): array => [
-                'field' => $of->field->code,
-                'by' => $of->by,
-                'kept' => $of->record[0],
-                'made' => $of->record[1],
-                'places' => array_map(
-                    static fn (array $place): array => [
-                        'value' => $place[0]->value,
-                        'label' => $of->field->display($place[0]->value),
-                        'page' => $place[0]->page,
-                        'pieces' => $place[1],
-                    ],
-                    $of->places,
-                ),
-            ],
-            $proposals,
-        );
+        $from = array_merge($sheet->type->from ?? [], $sheet->dossier->from ?? [], ...array_map(static fn (Proposal $of): array => $of->from, $sheet->fields));
+        $about = FoundDocument::of(array_values(array_unique($from)));
+
+        return [
+            'type' => $sheet->type === null ? null : ['code' => $sheet->type->code, ...self::speaking($sheet->type->from, $sheet->type->record, $about)],
+            'dossier' => $sheet->dossier === null
+                ? null
+                : [
+                    'ref' => $sheet->dossier->code,
+                    'title' => $sheet->dossier->of->title,
+                    ...self::speaking($sheet->dossier->from, $sheet->dossier->record, $about),
+                ],
+            'proposals' => array_map(
+                static fn (Proposal $of): array => [
+                    'field' => $of->field->code,
+                    'by' => $of->by,
+                    ...self::speaking($of->from, $of->record, $about),
+                    'places' => array_map(
+                        static fn (ProposedValue $value): array => [
+                            'value' => $value->value,
+                            'label' => $of->field->display($value->value),
+                            'page' => $value->page,
+                            'pieces' => $value->pieces,
+                        ],
+                        $of->values,
+                    ),
+                ],
+                $sheet->fields,
+            ),
+        ];
+    }
+
+    /**
+     * What speaks for a proposal.
+     *
+     * @param  list<int>  $from
+     * @param  array{int, int}  $record
+     * @param  array<int, FoundDocument>  $about
+     * @return array<string, mixed>
+     */
+    private static function speaking(array $from, array $record, array $about): array
+    {
+        $named = array_intersect_key($about, array_flip(array_slice($from, 0, self::LEARNED_FROM)));
+
+        return [
+            'kept' => $record[0],
+            'made' => $record[1],
+            'from' => count($from),
+            'documents' => array_map(static fn (FoundDocument $of): array => ['ref' => $of->ref, 'title' => $of->title], array_values($named)),
+        ];
     }
 
     /** @param  list<string>  $refs */

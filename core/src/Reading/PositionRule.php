@@ -47,7 +47,7 @@ final class PositionRule implements ReadingRule
     public function in(TextPage $page, FieldDefinition $field): array
     {
         $found = [];
-        foreach ($this->anchors($page->text) as [$offset, $end]) {
+        foreach ($this->anchors($page) as [$offset, $end]) {
             foreach ($this->beside($page, $offset, $end) as [$from, $length]) {
                 $place = $this->first($page->text, $from, $length, $field);
                 if ($place !== null) {
@@ -61,16 +61,13 @@ final class PositionRule implements ReadingRule
     }
 
     /** @return list<array{int, int}> where the printed words begin and end, in bytes */
-    private function anchors(string $text): array
+    private function anchors(TextPage $page): array
     {
-        $words = Tokenizer::located($text);
-        $count = count($this->anchor);
+        $words = PrintedWords::of($page);
         $anchors = [];
-        for ($i = 0, $last = count($words) - $count; $i <= $last; $i++) {
-            if ($words[$i][0] === $this->anchor[0] && array_column(array_slice($words, $i, $count), 0) === $this->anchor) {
-                $end = $words[$i + $count - 1];
-                $anchors[] = [$words[$i][1], $end[1] + $end[2]];
-            }
+        foreach ($words->places($this->anchor) as $i) {
+            $end = $words->all[$i + count($this->anchor) - 1];
+            $anchors[] = [$words->all[$i][1], $end[1] + $end[2]];
         }
 
         return $anchors;
@@ -220,9 +217,10 @@ final class PositionRule implements ReadingRule
         }
         $at = $from + (int) strpos($stretch, $line);
         $first = substr($line, 0, strcspn($line, " \t,;"));
-        // All of the line; of a field with terms its first word, too, as it is written or as the code of a term.
+        // All of the line, or its first word, of a field with terms also as the code of one. Of words alone all are meant.
         $tries = [[$line, $line], [$first, $first], [$first, mb_strtolower(rtrim($first, '.:'))]];
-        foreach ($field->vocabulary === null ? [$tries[0]] : $tries as [$there, $value]) {
+        $isWords = in_array($field->kind->value, ['text', 'long_text', 'person'], true);
+        foreach (array_slice($tries, 0, $isWords ? 1 : ($field->vocabulary === null ? 2 : 3)) as [$there, $value]) {
             try {
                 return [$at, strlen($there), Lift::value($field, $value)];
             } catch (InvalidValue) {

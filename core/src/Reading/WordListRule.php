@@ -36,7 +36,7 @@ final class WordListRule implements ReadingRule
 
     public function in(TextPage $page, FieldDefinition $field): array
     {
-        $words = Tokenizer::located($page->text);
+        $words = PrintedWords::of($page)->all;
         $found = [];
         for ($i = 0, $all = count($words); $i < $all; $i++) {
             for ($count = min($this->longest, $all - $i); $count > 0; $count--) {

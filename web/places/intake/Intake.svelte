@@ -1,6 +1,6 @@
 <script lang="ts">
   import { api, ApiError } from '@/api/client';
-  import type { DocumentCopy, DossierRecord, ValuesReport, WaitingDocument } from '@/api/types';
+  import type { DocumentCopy, DossierRecord, SheetProposal, ValuesReport, WaitingDocument } from '@/api/types';
   import Combobox from '@/parts/Combobox.svelte';
   import { focusOn } from '@/parts/focus';
   import { plural } from '@/parts/format';
@@ -29,6 +29,8 @@
   import { filesOf, isValuesTable, lacking, type Brought } from './waiting';
   import { Waiting } from './waiting.svelte';
   import WaitingList from './WaitingList.svelte';
+
+  type ProposedSpeaking = Pick<SheetProposal, 'kept' | 'made' | 'from' | 'documents'>;
 
   const libraries = $derived(app.design!.libraries.filter((l) => l.may_change));
   let library = $state(localStorage.getItem('intake:library') ?? '');
@@ -124,8 +126,17 @@
         code,
         places.map((p) => p.value),
       );
-      for (const p of places) sheets.lift(code, p.value, { page: p.page, text: p.pieces.find(([, isIt]) => isIt)?.[0] ?? '' });
+      for (const p of places)
+        if (p.page !== null) sheets.lift(code, p.value, { page: p.page, text: p.pieces.find(([, isIt]) => isIt)?.[0] ?? '' });
     },
+    type: () => sheets.now.type,
+    takeType: (code) => sheets.chooseType(code),
+    dossier: () => sheets.now.dossier,
+    takeDossier: (ref) =>
+      void api.dossier(ref).then(choose, () => {
+        // It may be chosen by hand.
+        sheets.now.dossier = ref;
+      }),
   });
   // What is read of the pages is proposed once they are read.
   $effect(() => {
@@ -133,9 +144,11 @@
     const of = sheets.now.type;
     untrack(() => void proposing.ask(ref, of));
   });
-  function takeProposed() {
+  function takeProposed(focused: string) {
     const { field } = lifting;
-    if (proposing.take(field)) void tick().then(() => nextField(field));
+    if (focused === 'intake-dossier') proposing.takeDossier();
+    else if (proposing.takeType()) void tick().then(() => focusOn(firstField()));
+    else if (field !== '' && proposing.take(field)) void tick().then(() => nextField(field));
   }
   // Another document, or its text: what the pages say is another thing.
   $effect(() => {
@@ -181,7 +194,7 @@
     if (digit === '0' && last.length > 0) again();
     else if (digit && digit !== '0') lifting.take(Number(digit));
     else if (event.code === 'KeyP' && lifting.field !== '') sheets.togglePin(lifting.field);
-    else if (event.code === 'KeyT' && lifting.field !== '') takeProposed();
+    else if (event.code === 'KeyT') takeProposed((event.target as HTMLElement).id);
     else if (event.code === 'KeyA') proposing.takeAll();
     else if (event.code === 'KeyD' && app.design!.dossier_kinds.length > 0) walking = true;
     else if (event.key === 'PageDown' || event.key === 'PageUp') waiting.step(event.key === 'PageDown' ? 1 : -1);
@@ -473,18 +486,33 @@
     <WaitingList {waiting} {columns} onopen={() => (waiting.shape = 'names')} />
   </section>
 
+  {#snippet speaking(of: ProposedSpeaking, says: string)}
+    {#if of.made > 0}<span class="quiet block">filed unchanged {of.kept} of {plural(of.made, 'time', 'times')}</span>{/if}
+    {#if of.from > 0}
+      <details class="quiet">
+        <summary class="min-h-6">{says}</summary>
+        <ul>
+          {#each of.documents as d (d.ref)}<li>
+              <a class="link" href={`/documents/${encodeURIComponent(d.ref)}`} target="_blank">{d.title}</a>
+            </li>{/each}
+          {#if of.from > of.documents.length}<li>and {plural(of.from - of.documents.length, 'other', 'others')}</li>{/if}
+        </ul>
+      </details>
+    {/if}
+  {/snippet}
   {#snippet proposed(code: string)}
     {@const proposal = proposing.of(code)}
     {#if proposal}
       <div class="small flex items-baseline gap-3 border-l-2 border-brass pl-2">
-        <p class="min-w-0 flex-1">
+        <div class="min-w-0 flex-1">
           {proposal.places.map((p) => p.label).join(', ')}
-          <span class="quiet block truncate" title={`${evidence(proposal)} Page ${proposal.places[0]!.page}, by the rule “${proposal.by}”.`}
-            ><Pieces pieces={oneLine(proposal)} /></span
-          >{#if proposal.made > 0}<span class="quiet block"
-              >filed unchanged {proposal.kept} of {plural(proposal.made, 'time', 'times')}</span
-            >{/if}
-        </p>
+          {#if proposal.places[0]!.page !== null}
+            <span class="quiet block truncate" title={`${evidence(proposal)} Page ${proposal.places[0]!.page}. ${proposal.by}`}
+              ><Pieces pieces={oneLine(proposal)} /></span
+            >
+          {/if}
+          {@render speaking(proposal, `${proposal.by}: ${plural(proposal.from, 'document', 'documents')}`)}
+        </div>
         <button
           class="link min-h-6"
           type="button"
@@ -543,10 +571,26 @@
       value={sheets.now.type}
       onchange={(code) => sheets.chooseType(code)}
     />
+    {#if proposing.type}
+      {@const proposal = proposing.type}
+      <div class="small mt-1 flex items-baseline gap-3 border-l-2 border-brass pl-2" role="status">
+        <div class="min-w-0 flex-1">
+          {types.find((t) => t.code === proposal.code)?.name ?? proposal.code}
+          {@render speaking(proposal, `It looks like ${plural(proposal.from, 'other', 'others')}`)}
+        </div>
+        <button
+          class="link min-h-6"
+          type="button"
+          title="Alt t; with all that is proposed Alt a"
+          aria-label="Take the proposed document type"
+          onclick={() => proposing.takeType()}>Take</button
+        >
+      </div>
+    {/if}
     {#if type}
-      {#if proposing.open.length > 0}
+      {#if proposing.count > 0}
         <p class="small mt-2 flex items-baseline gap-3" role="status">
-          <span class="flex-1">{plural(proposing.open.length, 'value is', 'values are')} proposed.</span>
+          <span class="flex-1">{plural(proposing.count, 'value is', 'values are')} proposed.</span>
           <button class="link min-h-6" type="button" title="Alt a" onclick={() => proposing.takeAll()}>Take all</button>
         </p>
       {/if}
@@ -592,6 +636,22 @@
             aria-invalid={sheets.faults.dossier ? true : undefined}
             aria-describedby={sheets.faults.dossier ? 'intake-dossier-fault' : undefined}
           />
+          {#if proposing.dossier}
+            {@const proposal = proposing.dossier}
+            <div class="small mt-1 flex items-baseline gap-3 border-l-2 border-brass pl-2">
+              <div class="min-w-0 flex-1">
+                {proposal.title}
+                {@render speaking(proposal, `${plural(proposal.from, 'document', 'documents')} with the same value there`)}
+              </div>
+              <button
+                class="link min-h-6"
+                type="button"
+                title="Alt t"
+                aria-label="Take the proposed dossier"
+                onclick={() => proposing.takeDossier()}>Take</button
+              >
+            </div>
+          {/if}
           {#if sheets.faults.dossier}<p class="fault" id="intake-dossier-fault" role="alert">{sheets.faults.dossier}</p>{/if}
           {#if sheets.now.dossierTitle}
             <p class="small quiet">{sheets.now.dossierTitle}</p>

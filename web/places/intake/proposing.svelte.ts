@@ -1,10 +1,10 @@
 import { api } from '@/api/client';
-import type { Piece, SheetProposal } from '@/api/types';
+import type { Piece, ProposedSheet, SheetProposal } from '@/api/types';
 
 /** So many signs before a value leave it in sight on one line. */
 const BEFORE = 22;
 
-/** What a page says around the first value that is proposed. */
+/** What a page says around the first value that is proposed; empty where no page says it. */
 export const evidence = ({ places }: SheetProposal): string => places[0]!.pieces.map(([text]) => text).join('');
 
 /** The same, cut so that the value itself is in sight on one line. */
@@ -18,28 +18,47 @@ export function oneLine({ places }: SheetProposal): Piece[] {
 /** Puts values into a field, with where the page says them. */
 export type Take = (field: string, places: SheetProposal['places']) => void;
 
-/** What the reading rules propose for the sheet of the document at hand. Nothing of it is stored that nobody takes. */
+interface Sheet {
+  /** Whether a field stands on the sheet and is empty. */
+  isEmpty: (field: string) => boolean;
+  type: () => string;
+  dossier: () => string;
+  take: Take;
+  takeType: (code: string) => void;
+  takeDossier: (ref: string) => void;
+}
+
+const NOTHING: ProposedSheet = { type: null, dossier: null, proposals: [] };
+
+/** What the document at hand is proposed to be filed as. Nothing of it is stored that nobody takes. */
 export class Proposing {
-  /** Those whose fields stand on the sheet and are empty. */
-  readonly open: SheetProposal[] = $derived.by(() => this.all.filter((p) => this.about.isEmpty(p.field)));
-  all = $state.raw<SheetProposal[]>([]);
-
+  #all = $state.raw<ProposedSheet>(NOTHING);
   #asked = '';
+  /** Whether all is to be taken of what is proposed for a type that was just taken. */
+  #takesAll = false;
 
-  /**
-   * @param about  what is asked of the sheet: whether a field stands on it and is empty, and how one is filled in
-   */
-  constructor(private readonly about: { isEmpty: (field: string) => boolean; take: Take }) {}
+  /** Those whose fields stand on the sheet and are empty. */
+  readonly open: SheetProposal[] = $derived.by(() => this.#all.proposals.filter((p) => this.sheet.isEmpty(p.field)));
+  readonly type = $derived.by(() => (this.sheet.type() === '' ? this.#all.type : null));
+  readonly dossier = $derived.by(() => (this.sheet.type() !== '' && this.sheet.dossier() === '' ? this.#all.dossier : null));
+  readonly count = $derived.by(() => this.open.length + (this.dossier ? 1 : 0));
+
+  constructor(private readonly sheet: Sheet) {}
 
   /** Asks for another document, or another type. */
   async ask(document: string, type: string): Promise<void> {
     const asked = `${document} ${type}`;
     if (asked === this.#asked) return;
-    if (!this.#asked.startsWith(`${document} `)) this.all = [];
+    if (!this.#asked.startsWith(`${document} `)) {
+      this.#all = NOTHING;
+      this.#takesAll = false;
+    }
     this.#asked = asked;
     // Whether there are any is nothing to wait for: what cannot be told is not said.
     const got = document === '' ? null : await api.proposals(document, type).catch(() => null);
-    if (asked === this.#asked) this.all = got?.proposals ?? [];
+    if (asked !== this.#asked) return;
+    this.#all = got ?? NOTHING;
+    if (this.#takesAll && type !== '') this.takeAll();
   }
 
   of(field: string): SheetProposal | undefined {
@@ -49,11 +68,27 @@ export class Proposing {
   take(field: string): boolean {
     const proposal = this.of(field);
     if (!proposal) return false;
-    this.about.take(field, proposal.places);
+    this.sheet.take(field, proposal.places);
     return true;
   }
 
+  takeType(): boolean {
+    if (!this.type) return false;
+    this.sheet.takeType(this.type.code);
+    return true;
+  }
+
+  takeDossier(): boolean {
+    if (!this.dossier) return false;
+    this.sheet.takeDossier(this.dossier.ref);
+    return true;
+  }
+
+  /** Takes the type first, where none is chosen; the rest follows once it is known what is proposed for that. */
   takeAll(): void {
-    for (const { field, places } of [...this.open]) this.about.take(field, places);
+    this.#takesAll = this.takeType();
+    if (this.#takesAll) return;
+    for (const { field, places } of [...this.open]) this.sheet.take(field, places);
+    this.takeDossier();
   }
 }
