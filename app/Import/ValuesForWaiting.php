@@ -6,6 +6,7 @@ namespace App\Import;
 
 use App\Access\WaitingSight;
 use App\Catalog\Catalog;
+use App\Catalog\OwnValues;
 use App\Intake\Filing;
 use App\Models\Document;
 use App\Models\User;
@@ -54,7 +55,7 @@ final readonly class ValuesForWaiting
         return DB::transaction(function () use ($user, $sheets, $only): array {
             $waiting = $this->waiting($user, $only);
             $byEnd = self::byEnd($waiting);
-            $present = Filing::presentOf(array_keys($waiting));
+            $present = OwnValues::of(array_keys($waiting));
             $named = $rows = [];
             foreach ($sheets as $file => $sheet) {
                 $key = self::key((string) $file);

@@ -8,6 +8,7 @@ use App\Access\Change;
 use App\Access\Changing;
 use App\Access\Rights;
 use App\Catalog\Catalog;
+use App\Catalog\OwnValues;
 use App\Copies\TextPrints;
 use App\History\Act;
 use App\History\DocumentActKind;
@@ -61,7 +62,7 @@ final readonly class DocumentActs
         $takes = $this->catalog->design()->one(LibraryPart::class, $to->code)->types ?? [];
         $hindrances = $copies ? [] : $this->changing->hindrances($user, $ids, Change::Place);
         $bound = array_flip($this->redactions->bound($user));
-        $present = Filing::presentOf($ids);
+        $present = OwnValues::of($ids);
         $handedDown = Filing::handedDownTo($ids);
         $go = $refused = [];
         foreach (Document::query()->whereIntegerInRaw('id', $ids)->orderBy('id')->get() as $document) {
@@ -143,7 +144,7 @@ final readonly class DocumentActs
     {
         self::few(array_keys($sheets));
         $hindrances = $this->changing->hindrances($user, array_keys($sheets), Change::Values);
-        $present = Filing::presentOf(array_keys($sheets));
+        $present = OwnValues::of(array_keys($sheets));
         $go = $faults = [];
         $same = 0;
         foreach (Document::query()->findMany(array_keys($sheets)) as $document) {

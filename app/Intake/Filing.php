@@ -7,6 +7,7 @@ namespace App\Intake;
 use App\Access\Rights;
 use App\Capture\LayText;
 use App\Catalog\Catalog;
+use App\Catalog\OwnValues;
 use App\Files\FileTitle;
 use App\History\Act;
 use App\History\DocumentActKind;
@@ -91,7 +92,7 @@ final readonly class Filing
                 }
             }
             $this->indexer->update($ids);
-            ProposalRecord::settle($ids, self::presentOf(...));
+            ProposalRecord::settle($ids);
             $kept = $this->rights->keptFrom($by, 'file');
             $items = [];
             foreach ($completed as $one) {
@@ -295,26 +296,6 @@ final readonly class Filing
     /** @return array<string, list<string>> the document's own values, normal forms by field code */
     public function present(Document $document): array
     {
-        return self::presentOf([$document->id])[$document->id] ?? [];
-    }
-
-    /**
-     * @param  list<int>  $ids
-     * @return array<int, array<string, list<string>>> own values, normal forms by document and field code
-     */
-    public static function presentOf(array $ids): array
-    {
-        $present = [];
-        foreach (
-            DB::table('document_values')
-                ->join('fields', 'fields.id', '=', 'field_id')
-                ->whereIntegerInRaw('document_id', $ids)
-                ->orderBy('position')
-                ->get(['document_id', 'code', 'value']) as $row
-        ) {
-            $present[(int) $row->document_id][(string) $row->code][] = (string) $row->value;
-        }
-
-        return $present;
+        return OwnValues::of([$document->id])[$document->id] ?? [];
     }
 }

@@ -9,6 +9,7 @@ use App\Access\Changing;
 use App\Access\Hindrance;
 use App\Access\Rights;
 use App\Catalog\Catalog;
+use App\Catalog\OwnValues;
 use App\History\Act;
 use App\History\History;
 use App\Index\Indexer;
@@ -69,7 +70,7 @@ final readonly class ManyValues
                 ->whereIntegerInRaw('id', $chunk)
                 ->get(['id', 'library_id', 'document_type_id'])
                 ->keyBy('id');
-            $present = Filing::presentOf($chunk);
+            $present = OwnValues::of($chunk);
             foreach ($chunk as $id) {
                 $document = $documents[$id] ?? null;
                 if ($document === null) {
@@ -224,7 +225,7 @@ final readonly class ManyValues
      */
     private function write(ValueAct $act, array $plan): array
     {
-        $present = Filing::presentOf(array_keys($plan));
+        $present = OwnValues::of(array_keys($plan));
         $done = [];
         foreach ($plan as $id => [$has]) {
             if (($present[$id][$act->field] ?? []) === $has) {

@@ -5,10 +5,10 @@ declare(strict_types=1);
 namespace App\Reading;
 
 use App\Access\Rights;
+use App\Catalog\OwnValues;
 use App\Models\User;
 use App\Support\Column;
 use Brenvic\Core\Reading\Outcome;
-use Closure;
 use Illuminate\Support\Facades\DB;
 
 /**
@@ -70,16 +70,15 @@ final readonly class ProposalRecord
      * Settles it for documents that were filed.
      *
      * @param  list<int>  $documents
-     * @param  Closure(list<int>): array<int, array<string, list<string>>>  $present  gives what some have now, by document and field code
      */
-    public static function settle(array $documents, Closure $present): void
+    public static function settle(array $documents): void
     {
         $offered = DB::table('proposal_record')->whereIntegerInRaw('document_id', $documents)->whereNull('kept')->get();
         if ($offered->isEmpty()) {
             return;
         }
         $ids = Column::numbers($offered->pluck('document_id')->unique());
-        $values = $present($ids);
+        $values = OwnValues::of($ids);
         foreach (DB::table('documents')->join('document_types', 'document_types.id', 'document_type_id')->whereIntegerInRaw('documents.id', $ids)->pluck('code', 'documents.id') as $id => $code) {
             $values[(int) $id][self::TYPE] = [(string) $code];
         }

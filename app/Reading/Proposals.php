@@ -6,9 +6,9 @@ namespace App\Reading;
 
 use App\Access\Rights;
 use App\Catalog\Catalog;
+use App\Catalog\OwnValues;
 use App\Copies\Layouts;
 use App\Files\PageStore;
-use App\Intake\Filing;
 use App\Models\Document;
 use App\Models\Dossier;
 use App\Models\User;
@@ -100,7 +100,7 @@ final readonly class Proposals
         $sheetOf = $type ?? $proposedType?->of->code;
         $fields = $this->fieldsOf($sheetOf, $user);
         $pages = PageStore::of([$document->id], self::PAGES)[$document->id] ?? [];
-        $given = Filing::presentOf([$document->id])[$document->id] ?? [];
+        $given = OwnValues::of([$document->id])[$document->id] ?? [];
         $proposals = $this->byRules($sheetOf, $fields, $pages, $user);
         $same = $usual = [];
         if ($sheetOf !== null) {
@@ -112,10 +112,10 @@ final readonly class Proposals
             $proposals += $this->byPlace($sheetOf, array_diff_key($fields, $proposals), $pages, $examples, $user);
             $known = $given + array_map(static fn (Proposal $of): array => $of->normals(), $proposals);
             $same = $this->withSame($known, $fields, $among, $document->id);
-            $usual = Filing::presentOf($latest);
+            $usual = OwnValues::of($latest);
             $left = array_diff_key($fields, $proposals, $given);
             $proposals += $this->byValues($sheetOf, $left, $same, $usual, $user);
-            $proposals += $this->byForm($sheetOf, array_diff_key($left, $proposals), Filing::presentOf($ofType), 'As papers of this form have it', $user);
+            $proposals += $this->byForm($sheetOf, array_diff_key($left, $proposals), OwnValues::of($ofType), 'As papers of this form have it', $user);
             $named = mb_strtolower($this->catalog->types()->get($typeId)->name ?? '');
             $proposals += $this->byForm($sheetOf, array_diff_key($left, $proposals), $usual, "As nearly every {$named} has it", $user);
         }
@@ -254,7 +254,7 @@ final readonly class Proposals
             return [];
         }
         $their = PageStore::of($examples, self::EXAMPLE_PAGES);
-        $values = Filing::presentOf($examples);
+        $values = OwnValues::of($examples);
         $learner = new PlaceLearner(array_map(
             static fn (int $id): Example => new Example($id, $their[$id] ?? [], $values[$id] ?? []),
             $examples,
@@ -262,7 +262,7 @@ final readonly class Proposals
         $proposals = [];
         foreach ($fields as $field) {
             $learned = $learner->learn($field);
-            $found = $learned === null ? null : Reader::read($learned->rule, $field, $pages)->proposed(false)[0] ?? null;
+            $found = $learned?->found($field, $pages);
             if ($learned !== null && $found !== null) {
                 $by = $learned->beside === '' ? 'Its place on papers of this form' : "Beside “{$learned->beside}” on papers of this form";
                 $values = [ProposedValue::at($found, $pages)];
@@ -394,12 +394,13 @@ final readonly class Proposals
                 ->where('field_id', $ids[$code])
                 ->where('value', $values[0])
                 ->where('document_id', '!=', $but)
-                ->orderByDesc('document_id')
+                // Those that were given last: as the index has them, without sorting all.
+                ->orderByRaw('rowid DESC')
                 ->limit(self::SAME * 4)
                 ->pluck('document_id');
             $seen = self::seen($found->all(), $among, self::SAME);
             if (count($seen) >= PlaceLearner::LEAST) {
-                $same[] = [$field, $values[0], Filing::presentOf($seen)];
+                $same[] = [$field, $values[0], OwnValues::of($seen)];
             }
         }
 

@@ -6,6 +6,7 @@ namespace App\Templates;
 
 use App\Access\Rights;
 use App\Catalog\Catalog;
+use App\Catalog\OwnValues;
 use App\Files\FileStore;
 use App\Intake\Arrivals;
 use App\Intake\Filing;
@@ -78,7 +79,7 @@ final readonly class Templates
     {
         $type = $this->catalog->types()->get((int) $template->document_type_id);
         $fields = array_column($this->catalog->sheet($type)->fields, null, 'code');
-        $own = Filing::presentOf([$template->id])[$template->id] ?? [];
+        $own = OwnValues::of([$template->id])[$template->id] ?? [];
         $values = $this->filing->checked($type, [...$own, ...array_intersect_key($input, $fields)], $own, $by);
         $shown = array_fill_keys(array_keys($this->catalog->fields()), '');
         foreach ($values as $code => $list) {

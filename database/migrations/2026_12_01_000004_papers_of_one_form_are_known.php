@@ -17,6 +17,7 @@ return new class extends Migration
         // The same marks with the document, so that they can be taken away.
         Schema::table('documents', function (Blueprint $table): void {
             $table->binary('layout_marks')->nullable();
+            $table->index('document_type_id');
         });
         // Texts are noted anew, with what is kept of them now.
         DB::table('near_texts')->delete();
@@ -28,6 +29,7 @@ return new class extends Migration
     {
         Schema::dropIfExists('layout_marks');
         Schema::table('documents', function (Blueprint $table): void {
+            $table->dropIndex(['document_type_id']);
             $table->dropColumn('layout_marks');
         });
     }

@@ -300,7 +300,7 @@ final class Collection
                 'document_date' => $date,
                 'waterway' => $reach,
                 'structure' => $structure,
-                'urgent' => $c->oneIn(4) ? 'yes' : 'no',
+                'urgent' => $urgent = $c->oneIn(4) ? 'yes' : 'no',
                 'received_from' => $asMail ? 'Navigation desk' : '',
                 'subject' => 'NAV.03',
             ]);
@@ -309,7 +309,7 @@ final class Collection
                 $this->structures[$structure][0].
                 " ({$structure}) from ".
                 self::shown($date).
-                ' until further notice. '.
+                " until further notice. Urgent: {$urgent}. ".
                 $this->prose->paragraph('inspection', 2);
             if ($asMail) {
                 $attachments = [];
@@ -390,7 +390,7 @@ final class Collection
             $date = $c->date(2018, 2025);
             $path = $this->file('harbour', "logs/passages-{$i}.csv", 'passage_log', [
                 'document_date' => $date,
-                'waterway' => $c->pick(['hb-inner', 'hb-outer', 'tarn-sea']),
+                'waterway' => $water = $c->pick(['hb-inner', 'hb-outer', 'tarn-sea']),
                 'author' => $keeper = $c->pick(Words::PEOPLE),
                 'draught' => number_format($this->more->int(9, 31) / 10, 1),
                 'subject' => 'HAR.02',
@@ -406,7 +406,7 @@ final class Collection
                     $c->int(8, 31) / 10,
                 );
             }
-            file_put_contents($path, $rows.'kept on '.self::shown($date)." by {$keeper}\n");
+            file_put_contents($path, $rows.'kept at '.self::LABELS[$water].' on '.self::shown($date)." by {$keeper}\n");
         }
         for ($i = 1; $i <= 70; $i++) {
             $vessel = $c->pick(Words::VESSELS);

@@ -151,7 +151,7 @@ final class FileMaker
             imagettftext($image, 17, 0, $x + 70, 437, (int) imagecolorallocate($image, 240, 236, 226), self::SERIF, $vessel);
         }
         imagefilledrectangle($image, 0, $height - 46, $width, $height, (int) imagecolorallocate($image, 246, 242, 234));
-        imagettftext($image, 15, 0, 18, $height - 16, $dark, self::SERIF, $caption);
+        imagettftext($image, 22, 0, 18, $height - 14, $dark, self::SERIF, $caption);
         self::save($image, $path);
     }
 

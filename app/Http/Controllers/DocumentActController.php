@@ -6,8 +6,8 @@ namespace App\Http\Controllers;
 
 use App\Access\Rights;
 use App\Catalog\Catalog;
+use App\Catalog\OwnValues;
 use App\Intake\DocumentActs;
-use App\Intake\Filing;
 use App\Intake\Transfer;
 use App\Models\Document;
 use App\Models\DocumentType;
@@ -98,7 +98,7 @@ final readonly class DocumentActController
             $user,
             $request->validate(['documents' => 'required|array|min:1|max:'.DocumentActs::MOST, 'documents.*' => 'string'])['documents'],
         );
-        $present = Filing::presentOf($ids);
+        $present = OwnValues::of($ids);
         $fields = $this->openFields($user);
         $rows = Document::query()->whereIntegerInRaw('id', $ids)->get()->keyBy('id')->all();
 

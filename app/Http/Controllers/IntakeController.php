@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Access\WaitingSight;
 use App\Catalog\Catalog;
+use App\Catalog\OwnValues;
 use App\Dossiers\FilingInto;
 use App\Http\Requests\ChosenInput;
 use App\Http\Requests\FilingInput;
@@ -124,7 +125,7 @@ final class IntakeController
     {
         $user = User::of($request);
         $documents = $this->chosen($request, $request->validated('documents'), $catalog);
-        $present = Filing::presentOf(array_map(static fn (Document $d): int => $d->id, $documents));
+        $present = OwnValues::of(array_map(static fn (Document $d): int => $d->id, $documents));
         $completed = $left = [];
         foreach ($documents as $document) {
             $type = $catalog->types()->get((int) $document->document_type_id);

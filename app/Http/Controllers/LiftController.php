@@ -7,7 +7,7 @@ namespace App\Http\Controllers;
 use App\Access\Rights;
 use App\Capture\AreaText;
 use App\Catalog\Catalog;
-use App\Intake\Filing;
+use App\Catalog\OwnValues;
 use App\Intake\LiftedValues;
 use App\Intake\LiftFrom;
 use App\Models\Document;
@@ -87,7 +87,7 @@ final readonly class LiftController
         $user = User::of($request);
         abort_unless($this->rights->sees($user, $document) && ! $this->redactions->binds($user, $document), 404);
         $shown = array_filter($this->catalog->fieldsShownTo($user), static fn (FieldDefinition $field): bool => ! Cover::hides($field));
-        $present = array_intersect_key(Filing::presentOf([$document->id])[$document->id] ?? [], $shown);
+        $present = array_intersect_key(OwnValues::of([$document->id])[$document->id] ?? [], $shown);
 
         return new JsonResponse(['lifted' => (object) LiftedValues::of($document, $present)]);
     }

@@ -6,8 +6,8 @@ namespace App\Http\Resources;
 
 use App\Access\WaitingSight;
 use App\Catalog\Catalog;
+use App\Catalog\OwnValues;
 use App\Intake\AtWork;
-use App\Intake\Filing;
 use App\Models\Document;
 use App\Models\User;
 use Brenvic\Core\Design\IndexSheet;
@@ -82,7 +82,7 @@ final readonly class WaitingResource
      */
     private function rows(array $documents, array $at, User $user): array
     {
-        $present = Filing::presentOf(array_map(static fn (stdClass $d): int => (int) $d->id, $documents));
+        $present = OwnValues::of(array_map(static fn (stdClass $d): int => (int) $d->id, $documents));
         $dossiers = $this->exchanges->dossiers(array_values(array_unique(array_filter(array_column($documents, 'exchange')))), $user);
         $shown = $this->catalog->fieldsShownTo($user);
         $sources = $this->catalog->design()->parts(SourcePart::class);

@@ -31,13 +31,13 @@ final class PlaceLearner
     public const LEAST = 2;
 
     /** Of so many right ones one may be wrong. */
-    private const WRONG = 10;
+    private const WRONG = 5;
 
     /** Places of a value in a paper that suggest rules. */
     private const PLACES = 5;
 
     /** Rules that are tried for a field. */
-    private const TRIED = 8;
+    private const TRIED = 6;
 
     /** Printed words are at most so many. */
     private const WORDS = 3;
@@ -57,12 +57,9 @@ final class PlaceLearner
 
     public function learn(FieldDefinition $field): ?LearnedRule
     {
-        $values = array_filter(array_map(static fn (Example $of): array => $of->values[$field->code] ?? [], $this->examples));
-        if (count(array_unique(array_map(static fn (array $of): string => implode("\n", $of), $values))) < self::LEAST) {
-            // What is the same on all of them could stand anywhere.
-            return null;
-        }
-        $places = new Places($field);
+        $given = array_filter(array_map(static fn (Example $of): array => $of->values[$field->code] ?? [], $this->examples));
+        $values = array_values(array_unique(array_merge(...array_values($given))));
+        $only = count($values) === 1 ? $values[0] : null;
         $rules = $votes = [];
         foreach ($this->examples as $example) {
             $values = $example->values[$field->code] ?? [];
@@ -70,7 +67,7 @@ final class PlaceLearner
                 // Which of several stands where is not known.
                 continue;
             }
-            foreach ($this->suggested($example, $field, $places, $values[0]) as $name => $rule) {
+            foreach ($this->suggested($example, $field, $values[0]) as $name => $rule) {
                 $rules[$name] ??= $rule;
                 $votes[$name] = ($votes[$name] ?? 0) + 1;
             }
@@ -79,9 +76,13 @@ final class PlaceLearner
         // Of as many votes the longer one, which says more of what is printed.
         uksort($votes, static fn (string $a, string $b): int => $votes[$b] <=> $votes[$a] ?: strlen($b) <=> strlen($a) ?: strcmp($a, $b));
         $best = null;
-        foreach (array_slice(array_keys($votes), 0, self::TRIED) as $name) {
+        foreach (array_slice($votes, 0, self::TRIED, true) as $name => $suggested) {
+            if ($best !== null && count($best->from) - $best->wrong >= $suggested) {
+                // It would be right where it is suggested, and so not more often.
+                break;
+            }
             [$beside, $rule] = $rules[$name];
-            $tried = $this->tried($rule, $beside, $field);
+            $tried = $this->tried($rule, $beside, $field, $only);
             if ($tried !== null && ($best === null || count($tried->from) - $tried->wrong > count($best->from) - $best->wrong)) {
                 $best = $tried;
             }
@@ -90,7 +91,7 @@ final class PlaceLearner
         return $best;
     }
 
-    private function tried(ReadingRule $rule, string $beside, FieldDefinition $field): ?LearnedRule
+    private function tried(ReadingRule $rule, string $beside, FieldDefinition $field, ?string $only): ?LearnedRule
     {
         $right = [];
         $wrong = 0;
@@ -109,18 +110,21 @@ final class PlaceLearner
                 Outcome::Differs => $wrong++,
                 default => null,
             };
+            if ($wrong * self::WRONG > count($this->examples)) {
+                return null;
+            }
         }
 
-        return count($right) < self::LEAST || $wrong * self::WRONG > count($right) ? null : new LearnedRule($rule, $beside, $right, $wrong);
+        return count($right) < self::LEAST || $wrong * self::WRONG > count($right) ? null : new LearnedRule($rule, $beside, $right, $wrong, $only);
     }
 
     /** @return array<string, array{string, ReadingRule}> by a name that tells them apart: printed words, rule */
-    private function suggested(Example $example, FieldDefinition $field, Places $places, string $value): array
+    private function suggested(Example $example, FieldDefinition $field, string $value): array
     {
         $rules = [];
         $left = self::PLACES;
         foreach ($example->pages as $page) {
-            foreach (array_slice(self::said($page, $field, $places, $value), 0, $left) as [$offset, $end]) {
+            foreach (array_slice(self::said($page, $field, $value), 0, $left) as [$offset, $end]) {
                 $left--;
                 foreach (self::phrases(self::before($page, $offset)) as $phrase) {
                     $beside = implode(' ', $phrase);
@@ -147,18 +151,20 @@ final class PlaceLearner
     }
 
     /** @return list<array{int, int}> where a page says a value: begin and end in bytes */
-    private static function said(TextPage $page, FieldDefinition $field, Places $places, string $value): array
+    private static function said(TextPage $page, FieldDefinition $field, string $value): array
     {
         $said = [];
-        foreach ($places->in($page->text, 200) as $place) {
-            if ($place->value === $value) {
-                $said[$place->offset] = [$place->offset, $place->offset + $place->length];
+        // These are written in many forms; others are as they are displayed.
+        if (in_array($field->kind->value, ['date', 'date_range', 'amount', 'number'], true)) {
+            foreach (Places::shared($field)->in($page->text, 200) as $place) {
+                if ($place->value === $value) {
+                    $said[$place->offset] = [$place->offset, $place->offset + $place->length];
+                }
             }
         }
         $words = PrintedWords::of($page);
-        foreach (array_unique([$field->display($value), $value]) as $written) {
-            $phrase = Tokenizer::words($written);
-            foreach ($phrase === [] ? [] : $words->places($phrase) as $i) {
+        foreach (self::written($field, $value) as $phrase) {
+            foreach ($words->places($phrase) as $i) {
                 $last = $words->all[$i + count($phrase) - 1];
                 $said[$words->all[$i][1]] ??= [$words->all[$i][1], $last[1] + $last[2]];
             }
@@ -166,6 +172,16 @@ final class PlaceLearner
         ksort($said);
 
         return array_values($said);
+    }
+
+    /** @return list<non-empty-list<string>> the words of a value, in the forms that people write */
+    private static function written(FieldDefinition $field, string $value): array
+    {
+        $term = $field->vocabulary->terms[$value] ?? null;
+        $forms = $term === null ? [] : [$term->label, $term->notation, ...$term->synonyms];
+        $phrases = array_map(Tokenizer::words(...), array_values(array_unique([$field->display($value), ...$forms, $value])));
+
+        return array_values(array_filter($phrases));
     }
 
     /**

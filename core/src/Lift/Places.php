@@ -21,6 +21,9 @@ final class Places
     /** Signs of currencies, and what ISO 4217 calls them. */
     private const CURRENCIES = ['£' => 'GBP', '€' => 'EUR', '$' => 'USD'];
 
+    /** What they are called in a sentence. */
+    private const CALLED = ['GBP' => 'pounds?(?:\s+sterling)?', 'EUR' => 'euros?', 'USD' => 'dollars?'];
+
     /** A text is read no further: what says what a document is stands at its beginning. */
     private const LONGEST = 200_000;
 
@@ -33,8 +36,28 @@ final class Places
     /** @var array{array<string, string>, int}|null names of terms by their words, and of how many words the longest is */
     private ?array $names = null;
 
+    /** Fields that are kept in mind. */
+    private const SHARED = 300;
+
+    /** @var array<int, self> */
+    private static array $shared = [];
+
     public function __construct(private readonly FieldDefinition $field)
     {
+    }
+
+    /** The one that all who read for a field have: words of its terms are cut once. */
+    public static function shared(FieldDefinition $field): self
+    {
+        $known = self::$shared[spl_object_id($field)] ?? null;
+        if ($known?->field === $field) {
+            return $known;
+        }
+        if (count(self::$shared) === self::SHARED) {
+            self::$shared = [];
+        }
+
+        return self::$shared[spl_object_id($field)] = new self($field);
     }
 
     /**
@@ -43,7 +66,7 @@ final class Places
      */
     public static function of(FieldDefinition $field, string $text, int $most = 9): array
     {
-        return (new self($field))->in($text, $most);
+        return self::shared($field)->in($text, $most);
     }
 
     /**
@@ -175,7 +198,7 @@ final class Places
         return $ranges;
     }
 
-    /** @return list<array{int, int, string}> numbers beside the sign or code of the field’s currency: another one is another amount */
+    /** @return list<array{int, int, string}> numbers beside the sign, code or name of the field’s currency: another one is another amount */
     private static function amounts(string $text, string $currency): array
     {
         $codes = preg_quote($currency, '/');
@@ -185,7 +208,8 @@ final class Places
         $sign = $signs === '' ? '' : "[{$signs}]|";
 
         $before = "(?:{$sign}(?<!\\p{L})(?:{$codes}))\\s?(?:{$number})";
-        $behind = "(?<![\\d.,])(?:{$number})\\s?(?:{$sign}(?:{$codes})(?!\\p{L}))";
+        $called = isset(self::CALLED[$currency]) ? '|(?i:'.self::CALLED[$currency].')' : '';
+        $behind = "(?<![\\d.,])(?:{$number})\\s?(?:{$sign}(?:{$codes}{$called})(?!\\p{L}))";
 
         return self::asNumbers(self::matches("/{$before}|{$behind}/u", $text));
     }
@@ -220,7 +244,8 @@ final class Places
     /** A written number without its sign of a unit; the last of two different signs parts the decimals. */
     public static function plain(string $written): ?string
     {
-        $bare = trim((string) preg_replace('/(?<![\p{L}])(?:'.implode('|', self::CURRENCIES).')(?![\p{L}])/u', '', $written));
+        $names = implode('|', self::CURRENCIES).'|(?i:'.implode('|', self::CALLED).')';
+        $bare = trim((string) preg_replace("/(?<![\\p{L}])(?:{$names})(?![\\p{L}])/u", '', $written));
         $part = WrittenNumber::parts($bare);
         if ($part === null) {
             return null;

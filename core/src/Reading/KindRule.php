@@ -19,12 +19,9 @@ final class KindRule implements ReadingRule
     /** Places of a page that are told at most. */
     private const MOST = 200;
 
-    /** @var array<string, Places> by field, which holds the words of its terms */
-    private array $places = [];
-
     public function in(TextPage $page, FieldDefinition $field): array
     {
-        $places = $this->places[$field->code] ??= new Places($field);
+        $places = Places::shared($field);
         $found = array_map(static fn (Place $place): array => [$place->offset, $place->length, $place->value], $places->in($page->text, self::MOST));
         usort($found, static fn (array $a, array $b): int => $a[0] <=> $b[0]);
 

@@ -16,9 +16,6 @@ use Brenvic\Core\Lift\Places;
  */
 final class LineRule implements ReadingRule
 {
-    /** @var array<string, Places> by field */
-    private array $places = [];
-
     /**
      * @param  int  $line  from 1, without empty ones; −1 for the last
      * @param  string  $upTo  a sign before which the value ends; none for the whole line
@@ -31,20 +28,21 @@ final class LineRule implements ReadingRule
     {
         $lines = self::lines($page->text);
         [$offset, $text] = $lines[$this->line > 0 ? $this->line - 1 : count($lines) + $this->line] ?? [0, ''];
-        $places = $this->places[$field->code] ??= new Places($field);
-        $place = $places->in($text, 1)[0] ?? null;
+        $place = Places::shared($field)->in($text, 1)[0] ?? null;
         if ($place !== null) {
             return [[$offset + $place->offset, $place->length, $place->value]];
         }
         $words = $this->upTo === '' ? $text : strstr($text, $this->upTo, true);
-        if ($words === false || trim($words) === '') {
-            return [];
+        // Of a year that stands before other words it is the first.
+        foreach (array_filter([$words, $field->kind->value === 'date' ? strtok((string) $words, " \t,;") : false], is_string(...)) as $some) {
+            try {
+                return [[$offset, strlen($some), Lift::value($field, $some)]];
+            } catch (InvalidValue) {
+                continue;
+            }
         }
-        try {
-            return [[$offset, strlen($words), Lift::value($field, $words)]];
-        } catch (InvalidValue) {
-            return [];
-        }
+
+        return [];
     }
 
     /** @return list<array{int, string}> the lines that are not empty, with where they begin in bytes */

@@ -34,9 +34,6 @@ final class PositionRule implements ReadingRule
     /** @var non-empty-list<string> */
     private array $anchor;
 
-    /** @var array<string, Places> by field */
-    private array $places = [];
-
     /** @param  string  $anchor  the printed words */
     public function __construct(string $anchor, private readonly Direction $direction)
     {
@@ -79,7 +76,14 @@ final class PositionRule implements ReadingRule
         if ($page->words === [] || $this->direction === Direction::Behind) {
             return self::inText($page->text, $end, $this->direction);
         }
-        $anchor = array_values(array_filter($page->words, static fn (WordBox $w): bool => $w->offset >= $offset && $w->offset < $end));
+        $anchor = $others = [];
+        foreach ($page->words as $word) {
+            if ($word->offset >= $offset && $word->offset < $end) {
+                $anchor[] = $word;
+            } else {
+                $others[] = $word;
+            }
+        }
         if ($anchor === []) {
             return [];
         }
@@ -89,7 +93,6 @@ final class PositionRule implements ReadingRule
             min(array_map(static fn (WordBox $w): float => $w->top, $anchor)),
             max(array_map(static fn (WordBox $w): float => $w->bottom, $anchor)),
         ];
-        $others = array_values(array_filter($page->words, static fn (WordBox $w): bool => $w->offset < $offset || $w->offset >= $end));
 
         return $this->direction === Direction::Right ? self::right($others, $box) : self::below($others, $box);
     }
@@ -119,10 +122,12 @@ final class PositionRule implements ReadingRule
     private static function right(array $words, array $box): array
     {
         [, $edge, $top, $bottom] = $box;
-        $line = array_filter(
-            $words,
-            static fn (WordBox $w): bool => $w->left >= $edge - 1 && self::overlap($w->top, $w->bottom, $top, $bottom) >= self::OVERLAP,
-        );
+        $line = [];
+        foreach ($words as $word) {
+            if ($word->left >= $edge - 1 && self::overlap($word->top, $word->bottom, $top, $bottom) >= self::OVERLAP) {
+                $line[] = $word;
+            }
+        }
 
         return self::run($line, $edge, $bottom - $top);
     }
@@ -206,8 +211,7 @@ final class PositionRule implements ReadingRule
     private function first(string $text, int $from, int $length, FieldDefinition $field): ?array
     {
         $stretch = mb_strcut(substr($text, $from), 0, $length);
-        $places = $this->places[$field->code] ??= new Places($field);
-        $place = $places->in($stretch, 1)[0] ?? null;
+        $place = Places::shared($field)->in($stretch, 1)[0] ?? null;
         if ($place !== null) {
             return [$from + $place->offset, $place->length, $place->value];
         }
