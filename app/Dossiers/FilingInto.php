@@ -11,6 +11,7 @@ use App\Models\Document;
 use App\Models\Dossier;
 use App\Models\DossierSection;
 use App\Models\User;
+use App\Reading\ProposalRecord;
 use App\Support\Refused;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Gate;
@@ -36,6 +37,7 @@ final readonly class FilingInto
             if (trim($dossier) !== '') {
                 $documents = array_map(static fn (Completed $one): Document => $one->document, $completed);
                 $this->put($this->dossier($dossier, $by), $documents, $section, $by);
+                ProposalRecord::settle(array_map(static fn (Document $one): int => $one->id, $documents));
             }
 
             return $act;

@@ -67,13 +67,13 @@ final readonly class ProposalRecord
     }
 
     /**
-     * Settles it for documents that were filed.
+     * Settles it for documents that were filed, and again for those that were then put into a dossier.
      *
      * @param  list<int>  $documents
      */
     public static function settle(array $documents): void
     {
-        $offered = DB::table('proposal_record')->whereIntegerInRaw('document_id', $documents)->whereNull('kept')->get();
+        $offered = DB::table('proposal_record')->whereIntegerInRaw('document_id', $documents)->get();
         if ($offered->isEmpty()) {
             return;
         }

@@ -303,7 +303,7 @@ final readonly class Proposals
             }
             if ($best !== null) {
                 [$vote, $says] = $best;
-                $values = array_map(static fn (string $of): ProposedValue => new ProposedValue($of), $vote->values);
+                $values = ProposedValue::all($vote->values);
                 $proposals[$field->code] = $this->proposal($field, self::VALUE, "{$type}.{$field->code}", $says, $values, $vote->from, $user);
             }
         }
@@ -324,7 +324,7 @@ final readonly class Proposals
         foreach ($fields as $field) {
             $vote = self::isShared($field) ? self::vote($documents, $field) : null;
             if ($vote !== null && count($vote->from) >= self::FEW && $vote->share >= self::NEARLY_ALL) {
-                $values = array_map(static fn (string $of): ProposedValue => new ProposedValue($of), $vote->values);
+                $values = ProposedValue::all($vote->values);
                 $proposals[$field->code] = $this->proposal($field, self::FORM, "{$type}.{$field->code}", $says, $values, $vote->from, $user);
             }
         }
@@ -441,7 +441,7 @@ final readonly class Proposals
     {
         $votes = [];
         foreach ($documents as $id => $values) {
-            if (isset($values[$field->code])) {
+            if (($values[$field->code] ?? []) !== []) {
                 $votes[] = [1.0, $values[$field->code], $id];
             }
         }

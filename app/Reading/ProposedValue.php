@@ -20,6 +20,15 @@ final readonly class ProposedValue
     {
     }
 
+    /**
+     * @param  non-empty-list<string>  $values  normal forms
+     * @return non-empty-list<self> what no page says
+     */
+    public static function all(array $values): array
+    {
+        return array_map(static fn (string $of): self => new self($of), $values);
+    }
+
     /** @param  array<int, TextPage>  $pages  by their number */
     public static function at(Found $found, array $pages): self
     {

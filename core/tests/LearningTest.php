@@ -16,7 +16,7 @@ use Brenvic\Core\Learning\Vote;
 /**
  * A page with boxes: words of 6 by 10 units a sign.
  *
- * @param  list<array{float, float, string}>  $put  left, top and words
+ * @param  list<array{int|float, int|float, string}>  $put  left, top and words
  */
 function paperOf(array $put): TextPage
 {

@@ -145,7 +145,7 @@ final class Collection
     /** @return int<0, 4> which of five forms somebody has */
     private static function formOf(string $name): int
     {
-        return crc32($name) % 5;
+        return abs(crc32($name)) % 5;
     }
 
     private static function shown(string $date): string
@@ -501,32 +501,12 @@ final class Collection
                     $pages[] = ["Section {$p}", $this->paragraphs('office', $c->int(3, 7))];
                 }
                 $form = self::formOf($by);
-                $particulars = [
-                    [['Date', 'Date', 'Dated', 'Dated', 'Our letter of'], PaperForm::date($date, $form), true],
-                    [['Total', 'Total price', 'Sum', 'In all', 'Total'], PaperForm::sum($amount, $form), true],
-                    [['From', 'Contractor', 'Firm', 'Contractor', 'From'], $by, true],
-                ];
-                if ($type !== 'quotation') {
-                    $particulars[] = [['Structure', 'Structure', 'Structure', 'Asset', 'Works at'], $structure];
-                }
-                if ($type !== 'contract') {
-                    $particulars[] = [['Waterway', 'Waterway', 'Reach', 'Waterway', 'Water'], self::LABELS[$values['waterway']]];
-                } else {
-                    $period = array_map(static fn (string $day): string => PaperForm::date($day, $form), explode('/', $values['works_period']));
-                    array_push(
-                        $particulars,
-                        [['Supplier', 'Supplier no.', 'Supplier', 'Our number', 'Supplier'], $values['supplier']],
-                        [['Contact', 'Contact', 'Write to', 'Contact', 'Office'], $values['contact']],
-                        [['On site', 'Period of works', 'On site', 'Works', 'Programme'], implode(' to ', $period)],
-                        [['Ends', 'Valid until', 'Expires', 'Ends', 'Valid until'], PaperForm::date($values['valid_until'], $form)],
-                    );
-                }
                 $this->form(
                     $this->file('works', "{$type}s/{$type}-{$i}.pdf", $type, $values),
                     $form,
                     "{$by}  Registered office, Tarnwick",
                     "{$by}, ".self::shown($date).'. Total '.number_format((int) $amount).' pounds.',
-                    $particulars,
+                    self::offered($structure, $values, $form),
                     $pages,
                     $this->paper->pick(Words::PEOPLE),
                 );
@@ -593,6 +573,41 @@ final class Collection
             );
             unlink($scan);
         }
+    }
+
+    /**
+     * What tenders, quotations and contracts say.
+     *
+     * @param  array<string, string>  $values
+     * @param  int<0, 4>  $form
+     * @return list<array{non-empty-list<string>, string, 2?: bool}>
+     */
+    private static function offered(string $structure, array $values, int $form): array
+    {
+        $date = static fn (string $day): string => PaperForm::date($day, $form);
+        $offered = [
+            [['Date', 'Date', 'Dated', 'Dated', 'Our letter of'], $date($values['document_date']), true],
+            [['Total', 'Total price', 'Sum', 'In all', 'Total'], PaperForm::sum($values['amount'], $form), true],
+            [['From', 'Contractor', 'Firm', 'Contractor', 'From'], $values['contractor'], true],
+            [['Structure', 'Structure', 'Structure', 'Asset', 'Works at'], $structure],
+        ];
+        if (isset($values['waterway'])) {
+            $offered[] = [['Waterway', 'Waterway', 'Reach', 'Waterway', 'Water'], self::LABELS[$values['waterway']]];
+        }
+        if (isset($values['works_period'])) {
+            array_push(
+                $offered,
+                [['Supplier', 'Supplier no.', 'Supplier', 'Our number', 'Supplier'], $values['supplier']],
+                [['Contact', 'Contact', 'Write to', 'Contact', 'Office'], $values['contact']],
+                [
+                    ['On site', 'Period of works', 'On site', 'Works', 'Programme'],
+                    implode(' to ', array_map($date, explode('/', $values['works_period']))),
+                ],
+                [['Ends', 'Valid until', 'Expires', 'Ends', 'Valid until'], $date($values['valid_until'])],
+            );
+        }
+
+        return $offered;
     }
 
     private function heritage(): void

@@ -396,7 +396,7 @@ final readonly class Prose
             array_splice($sentences, $this->words->int(0, count($sentences) - 1), 1);
         }
         $sentences[] = $this->said($this->words->pick(self::POOLS[$pool]));
-        $paragraphs[$at] = implode(' ', $sentences);
+        array_splice($paragraphs, $at, 1, [implode(' ', $sentences)]);
 
         return $paragraphs;
     }
@@ -449,7 +449,7 @@ final readonly class Prose
         if (! $this->subjects->oneIn(25) || preg_match_all('/\b[a-z]{6,}\b/', $text, $words, PREG_OFFSET_CAPTURE) < 1) {
             return $text;
         }
-        [$word, $offset] = $this->words->pick($words[0]);
+        [$word, $offset] = $words[0][$this->words->int(0, count($words[0]) - 1)];
         $at = $this->words->int(1, strlen($word) - 3);
         $slip = match ($kind) {
             0, 1 => substr_replace($word, $word[$at + 1].$word[$at], $at, 2),

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Brenvic\Core\Learning;
 
 use Brenvic\Core\Capture\TextPage;
+use Brenvic\Core\Capture\WordBox;
 use Brenvic\Core\Index\Tokenizer;
 
 /**
@@ -77,8 +78,8 @@ final class LayoutMarks
     /** @return list<array{int, string}> step from the left edge, and how it begins */
     private static function pieces(TextPage $page): array
     {
-        $edge = max(array_map(static fn ($word): float => $word->right, $page->words));
-        $pieces = [];
+        $edge = array_reduce($page->words, static fn (float $most, WordBox $word): float => max($most, $word->right), 0.0);
+        $steps = $texts = [];
         $last = null;
         $isWhole = true;
         foreach ($page->words as $word) {
@@ -89,14 +90,15 @@ final class LayoutMarks
                 // What stands below a full line goes on with it.
                 $isWhole = $isApart || $last === null || $last->right < self::FULL * $edge || $word->top - $last->bottom > $word->bottom - $word->top;
                 if ($isWhole) {
-                    $pieces[] = [(int) round($word->left / max(1.0, $page->width) * self::STEPS), $text];
+                    $steps[] = (int) round($word->left / max(1.0, $page->width) * self::STEPS);
+                    $texts[] = $text;
                 }
             } elseif ($isWhole) {
-                $pieces[count($pieces) - 1][1] .= " {$text}";
+                $texts[] = array_pop($texts)." {$text}";
             }
             $last = $word;
         }
 
-        return $pieces;
+        return array_map(static fn (int $step, string $text): array => [$step, $text], $steps, $texts);
     }
 }

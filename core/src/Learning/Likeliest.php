@@ -16,7 +16,7 @@ final class Likeliest
 
     /**
      * @param  list<int>  $marks  of the document
-     * @param  array<string, list<list<int>>>  $classes  the marks of documents of each class
+     * @param  array<int|string, list<list<int>>>  $classes  the marks of documents of each class
      * @return array{string, float}|null the class, and how likely it is, up to 1; null where no mark was seen before
      */
     public static function of(array $marks, array $classes): ?array
@@ -35,7 +35,7 @@ final class Likeliest
                 $scores[$class] += log((($counts[$class][$mark] ?? 0) + $expected) / (count($documents) + self::BEFORE));
             }
         }
-        if (! $isSeen) {
+        if (! $isSeen || $scores === []) {
             return null;
         }
         $best = max($scores);

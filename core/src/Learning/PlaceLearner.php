@@ -195,7 +195,7 @@ final class PlaceLearner
         $phrases = [];
         for ($count = 1; $count <= min(self::WORDS, count($words)); $count++) {
             $phrase = array_slice($words, -$count);
-            if (preg_match('/\d/', $phrase[0]) === 1) {
+            if ($phrase === [] || preg_match('/\d/', $phrase[0]) === 1) {
                 break;
             }
             $phrases[] = $phrase;
@@ -363,7 +363,7 @@ final class PlaceLearner
             return [];
         }
         $gap = static fn (string $text): string => implode('\s+', array_map(preg_quote(...), preg_split('/\s+/u', $text) ?: []));
-        $printed = isset($b[3]) ? $b[1].$gap($b[2]).$b[3].$gap($b[4]) : $b[1].$gap($b[2]);
+        $printed = $b[1].$gap($b[2]).(isset($b[4]) ? $b[3].$gap($b[4]) : '');
         $after = trim($f[1]) === '' && $f[2] === '' ? '$' : $gap($f[1]).$f[2];
 
         return ["\\b{$printed}(?<value>[^\\n]{1,80}?){$after}" => trim($before) === '' ? '' : implode(' ', array_filter([$b[1], $b[3] ?? '']))];

@@ -8,7 +8,7 @@ namespace Brenvic\Core\Learning;
 final readonly class Vote
 {
     /**
-     * @param  list<string>  $values
+     * @param  non-empty-list<string>  $values
      * @param  float  $share  how much of all votes it has, by weight, up to 1
      * @param  non-empty-list<int>  $from  the documents that have it
      */
@@ -19,7 +19,7 @@ final readonly class Vote
     /**
      * The values that weigh most.
      *
-     * @param  iterable<array{float, list<string>, int}>  $votes  weight, values, document
+     * @param  iterable<array{float, non-empty-list<string>, int}>  $votes  weight, values, document
      */
     public static function among(iterable $votes): ?self
     {
