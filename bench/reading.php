@@ -23,6 +23,7 @@ use Illuminate\Contracts\Console\Kernel;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\Auth;
 use Illuminate\Support\Facades\DB;
+use Symfony\Component\Process\Process;
 
 require __DIR__.'/../vendor/autoload.php';
 
@@ -41,7 +42,7 @@ foreach (array_slice($argv, 1) as $argument) {
     };
 }
 $data = __DIR__.'/data/reading';
-foreach (['BRENVIC_DATA' => $data, 'DB_DATABASE' => "{$data}/brenvic.sqlite", 'QUEUE_CONNECTION' => 'sync'] as $name => $value) {
+foreach (['BRENVIC_DATA' => $data, 'DB_DATABASE' => "{$data}/brenvic.sqlite", 'QUEUE_CONNECTION' => 'database'] as $name => $value) {
     putenv("{$name}={$value}");
     $_ENV[$name] = $_SERVER[$name] = $value;
 }
@@ -57,6 +58,12 @@ $application->make(Kernel::class)->bootstrap();
 if ($isNew) {
     Artisan::call('migrate', ['--force' => true]);
     Artisan::call('brenvic:demo');
+    // Its texts are read by two at once, as a server does.
+    $worker = ['php', '-d', 'memory_limit=1G', '-d', 'ffi.enable=true', 'artisan', 'queue:work', '--stop-when-empty', '--quiet'];
+    $queues = '--queue='.implode(',', array_column(App\Jobs\Urgency::cases(), 'value'));
+    $workers = array_map(static fn (): Process => new Process([...$worker, $queues], dirname(__DIR__), timeout: null), [1, 2]);
+    array_map(static fn (Process $of) => $of->start(), $workers);
+    array_map(static fn (Process $of) => $of->wait(), $workers);
     touch("{$data}/made");
 }
 $user = User::query()->where('sign_in', 'librarian')->firstOrFail();

@@ -121,6 +121,7 @@ Route::prefix('api')->group(function (): void {
         Route::post('lists/{list}/freeze', [PullListController::class, 'freeze'])->whereNumber('list');
         Route::delete('lists/{list}/search', [PullListController::class, 'follow'])->whereNumber('list');
         Route::get('lists/{list}/check', [PullListController::class, 'check'])->whereNumber('list');
+        Route::get('lists/{list}/against/{other}', [PullListController::class, 'against'])->whereNumber(['list', 'other']);
         Route::post('lists/{list}/hold', [PullListController::class, 'hold'])->whereNumber('list')->middleware('can:hold');
         Route::post('lists/{list}/deliveries', [DeliveryController::class, 'store'])->whereNumber('list');
         Route::get('deliveries/{delivery}', [DeliveryController::class, 'show'])->whereNumber('delivery');

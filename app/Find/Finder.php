@@ -74,7 +74,7 @@ final readonly class Finder
     {
         $since = hrtime(true);
         $took = static fn (): float => round((hrtime(true) - $since) / 1e6, 1);
-        $schema = $this->searching->schema($request->as ?? $user, $request->where);
+        $schema = $this->searching->schema($user, $request->where, $request->as);
         $asker = $this->searching->asker($user, $request->as);
         $ledger = $request->criteria->ledger();
         $searcher = $this->searching->searcher($schema);
@@ -168,7 +168,7 @@ final readonly class Finder
     public function attached(User $user, FindRequest $request, int $parent): array
     {
         return $this->searching->snapshot(function () use ($user, $request, $parent): array {
-            $schema = $this->searching->schema($request->as ?? $user, $request->where);
+            $schema = $this->searching->schema($user, $request->where, $request->as);
             $asker = $this->searching->asker($user, $request->as);
             $searcher = $this->searching->searcher($schema);
             $sight = $searcher->sight($asker);
@@ -206,7 +206,7 @@ final readonly class Finder
     public function groups(User $user, FindRequest $request, string $level, ?string $below, ?string $summed): FoundGroups
     {
         return $this->searching->snapshot(function () use ($user, $request, $level, $below, $summed): FoundGroups {
-            $schema = $this->searching->schema($request->as ?? $user, $request->where);
+            $schema = $this->searching->schema($user, $request->where, $request->as);
             $documents = $this->searching
                 ->searcher($schema)
                 ->documents(
@@ -220,7 +220,7 @@ final readonly class Finder
                     "{$covered->label} is sensitive: its values are revealed one at a time, so documents are not grouped or summed by it.",
                 );
             }
-            $grouping = new Grouping($this->searching->reader(), $total);
+            $grouping = new Grouping($this->searching->reader($schema), $total);
 
             return new FoundGroups($grouping->of($documents, $schema->field($level), $below), $total);
         });
@@ -230,15 +230,19 @@ final readonly class Finder
     public function themes(User $user, FindRequest $request): FoundThemes
     {
         return $this->searching->snapshot(function () use ($user, $request): FoundThemes {
-            $schema = $this->searching->schema($request->as ?? $user, $request->where);
+            $schema = $this->searching->schema($user, $request->where, $request->as);
             $asker = $this->searching->asker($user, $request->as);
             $searcher = $this->searching->searcher($schema);
             $once = $this->once($request->as ?? $user, $request->once);
             $documents = $searcher->documents($asker, $request->criteria->ledger()->tree(), $once);
             $sight = $searcher->sight($asker);
-            $fields = array_filter(Cover::open($schema->fields), static fn (FieldDefinition $field): bool => $field->faceted);
+            $beside = array_column($schema->beside, 'field');
+            $fields = array_filter(
+                Cover::open($schema->fields),
+                static fn (FieldDefinition $field): bool => $field->faceted && ! in_array($field->code, $beside, true),
+            );
 
-            return (new ThemeFinder($this->searching->reader(), $schema))->of($documents, $once?->of($sight) ?? $sight, $fields);
+            return (new ThemeFinder($this->searching->reader($schema), $schema))->of($documents, $once?->of($sight) ?? $sight, $fields);
         });
     }
 
@@ -249,7 +253,7 @@ final readonly class Finder
             $schema = $this->searching->schema($user);
             $documents = $this->searching->searcher($schema)->documents($this->searching->asker($user), $node);
 
-            return new FoundAdvice($documents->count(), (new ViewAdvice($this->searching->reader()))->of($documents, $schema->fields));
+            return new FoundAdvice($documents->count(), (new ViewAdvice($this->searching->reader($schema)))->of($documents, $schema->fields));
         });
     }
 
@@ -268,7 +272,7 @@ final readonly class Finder
             $schema = $this->searching->schema($user);
             $sight = $this->searching->searcher($schema)->sight($this->searching->asker($user));
 
-            return (new Completion($this->searching->reader(), $schema, $sight))->of($typed);
+            return (new Completion($this->searching->reader($schema), $schema, $sight))->of($typed);
         });
     }
 }

@@ -123,6 +123,9 @@ final readonly class Rows
                 $values[(int) $row->document_id][$field->code][] = (string) $row->value;
             }
         }
+        foreach ($schema->beside === [] ? [] : ListedDocuments::of($ids, $schema) as $id => $lists) {
+            $values[$id][ListedDocuments::FIELD] = $lists;
+        }
 
         return $values;
     }

@@ -41,20 +41,25 @@ final readonly class Searching
         return $this->store->snapshot($read);
     }
 
-    public function reader(): IndexReader
+    public function reader(?SearchSchema $schema = null): IndexReader
     {
-        return new IndexReader($this->store);
+        return new IndexReader($this->store, $schema->beside ?? []);
     }
 
     public function searcher(SearchSchema $schema): Searcher
     {
-        return new Searcher($this->reader(), $schema, new Names());
+        return new Searcher($this->reader($schema), $schema, new Names());
     }
 
-    /** @param  list<string>  $where  parts that words are looked for in; none means all */
-    public function schema(User $user, array $where = []): SearchSchema
+    /**
+     * @param  list<string>  $where  parts that words are looked for in; none means all
+     * @param  User|null  $as  what only that person may know of as well; pull lists are of those who ask, and nobody else’s
+     */
+    public function schema(User $user, array $where = [], ?User $as = null): SearchSchema
     {
-        return $this->catalog->schema($user)->lookingIn($where, RedactedTexts::any() && $this->redactions->bound($user) === []);
+        $schema = $this->catalog->schema($as ?? $user)->lookingIn($where, RedactedTexts::any() && $this->redactions->bound($as ?? $user) === []);
+
+        return ListedDocuments::beside($schema, $user);
     }
 
     /** Who asks; with `$as`, only for what that person sees as well. */
@@ -72,7 +77,7 @@ final readonly class Searching
     public function counts(User $user, array $criteria, ?User $as = null): array
     {
         return $this->snapshot(function () use ($user, $criteria, $as): array {
-            $searcher = $this->searcher($this->schema($as ?? $user));
+            $searcher = $this->searcher($this->schema($user, [], $as));
             $asker = $this->asker($user, $as);
 
             return array_map(static function (string $cql) use ($searcher, $asker): int {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Models;
 
 use Brenvic\Core\Search\Asking\KeptSearch;
+use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Database\Eloquent\Relations\BelongsToMany;
@@ -35,6 +36,16 @@ final class PullList extends Model
     protected $attributes = ['note' => '', 'lock_version' => 1];
 
     protected $casts = ['search' => AsKeptSearch::class, 'held_at' => 'datetime', 'frozen_at' => 'datetime'];
+
+    /** @return Builder<self> those that a person made, and those that were shared with them */
+    public static function knownTo(User $user): Builder
+    {
+        return self::query()->where(
+            static fn (Builder $any) => $any
+                ->where('user_id', $user->id)
+                ->orWhereHas('people', static fn (Builder $q) => $q->whereKey($user->id)),
+        );
+    }
 
     /** @return BelongsTo<User, $this> */
     public function owner(): BelongsTo

@@ -34,11 +34,7 @@ final readonly class PullLists
     /** @return Builder<PullList> one's own and those shared with one */
     public function of(User $user): Builder
     {
-        return PullList::query()->where(
-            static fn (Builder $any) => $any
-                ->where('user_id', $user->id)
-                ->orWhereHas('people', static fn (Builder $q) => $q->whereKey($user->id)),
-        );
+        return PullList::knownTo($user);
     }
 
     public function mayChange(User $user, PullList $list): bool

@@ -33,6 +33,7 @@ import type {
   Hits,
   KeptSearch,
   LastAct,
+  ListAgainst,
   ListCheck,
   Loan,
   LookUp,
@@ -408,6 +409,7 @@ export const api = {
   freezeList: (id: number, on: boolean) => call<PullList>('POST', `lists/${id}/freeze`, { on }),
   unfollow: (id: number) => call<PullList>('DELETE', `lists/${id}/search`),
   holdList: (id: number, reason: string | null) => call<PullList>('POST', `lists/${id}/hold`, { reason }),
+  listAgainst: (id: number, other: number) => call<ListAgainst>('GET', `lists/${id}/against/${other}`),
   checkList: (id: number) => call<ListCheck>('GET', `lists/${id}/check`),
   deliver: (id: number, settings: DeliverySettings) => call<Delivery>('POST', `lists/${id}/deliveries`, settings),
   delivery: (id: number, from = 0) =>

@@ -12,6 +12,7 @@ use App\Models\User;
 use App\Retrieve\PullLists;
 use App\Support\Refused;
 use App\Support\StaleWrite;
+use Brenvic\Core\Index\DocumentSet;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -228,6 +229,17 @@ final readonly class PullListController
     }
 
     /** What is missing, and what the list’s search would find today. */
+    /** How many documents are in this list and another one, and in one of them only. */
+    public function against(Request $request, int $list, int $other): JsonResponse
+    {
+        $user = User::of($request);
+        $these = DocumentSet::of($this->lists->seen($user, $this->list($request, $list)));
+        $those = DocumentSet::of($this->lists->seen($user, $this->list($request, $other)));
+        $both = $these->countCommon($those);
+
+        return new JsonResponse(['both' => $both, 'here' => $these->count() - $both, 'there' => $those->count() - $both]);
+    }
+
     public function check(Request $request, int $list): JsonResponse
     {
         $found = $this->list($request, $list);

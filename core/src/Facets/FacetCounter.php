@@ -241,6 +241,10 @@ final readonly class FacetCounter
      */
     public function byNumber(string $code, DocumentSet $set, string $remember = ''): array
     {
+        $beside = $this->reader->beside($code);
+        if ($beside !== null) {
+            return $beside->counts($set);
+        }
         if ($remember !== '') {
             /** @var array<int, int> */
             return $this->reader->remembered("facet/{$code}/{$remember}", fn (): array => $this->byNumber($code, $set));

@@ -27,6 +27,7 @@ final class ReservedNames
         'text_state',
         'text_language',
         'attached',
+        'pull_list',
     ];
 
     public const ALL = [

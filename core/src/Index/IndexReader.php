@@ -42,8 +42,13 @@ final class IndexReader
     /** @var array<string, DocumentSet> the latest sets that were gathered from many postings */
     private array $gathered = [];
 
-    public function __construct(private readonly IndexStore $store)
+    /** @var array<string, ValuesBeside> by field */
+    private readonly array $beside;
+
+    /** @param  list<ValuesBeside>  $beside  fields whose values are not in the index */
+    public function __construct(private readonly IndexStore $store, array $beside = [])
     {
+        $this->beside = array_column($beside, null, 'field');
         $this->refresh();
     }
 
@@ -100,6 +105,10 @@ final class IndexReader
      */
     public function values(string $field, array $values): DocumentSet
     {
+        if (isset($this->beside[$field])) {
+            return DocumentSet::union(array_map($this->beside[$field]->documents(...), $values));
+        }
+
         return $this->anyOf(array_map(static fn (int $value): string => Keys::value($field, $value), $values));
     }
 
@@ -183,7 +192,7 @@ final class IndexReader
 
     public function value(string $field, int $value): DocumentSet
     {
-        return $this->posting(Keys::value($field, $value));
+        return isset($this->beside[$field]) ? $this->beside[$field]->documents($value) : $this->posting(Keys::value($field, $value));
     }
 
     /** The block of the `$n`th value of each document of a segment (see Keys::blocks). */
@@ -329,23 +338,31 @@ final class IndexReader
     /** @return array<int, string> number => normal form */
     public function valueTerms(string $field): array
     {
-        return $this->terms[Keys::values($field)] ??= $this->store->terms(Keys::values($field));
+        return isset($this->beside[$field])
+            ? $this->beside[$field]->terms
+            : $this->terms[Keys::values($field)] ??= $this->store->terms(Keys::values($field));
     }
 
     /** @return array<int, string> number => normal form, for those that begin with `$prefix` once folded */
     public function valueTermsBeginningWith(string $field, string $prefix): array
     {
-        return $this->store->terms(Keys::values($field), $prefix);
+        return isset($this->beside[$field])
+            ? array_filter($this->beside[$field]->terms, static fn (string $term): bool => str_starts_with(Tokenizer::fold($term), $prefix))
+            : $this->store->terms(Keys::values($field), $prefix);
     }
 
     public function valueNumber(string $field, string $normal): ?int
     {
+        if (isset($this->beside[$field])) {
+            return array_flip($this->beside[$field]->terms)[$normal] ?? null;
+        }
+
         return $this->store->termNumbers(Keys::values($field), [$normal])[$normal] ?? null;
     }
 
     public function valueCount(string $field): int
     {
-        return $this->store->termCount(Keys::values($field));
+        return isset($this->beside[$field]) ? count($this->beside[$field]->terms) : $this->store->termCount(Keys::values($field));
     }
 
     /**
@@ -466,6 +483,12 @@ final class IndexReader
         $numbers = array_flip($numbers);
 
         return array_map(static fn (string $stored): array => ForwardRecord::parts($stored, $numbers), $records);
+    }
+
+    /** What is kept of a field beside the index. */
+    public function beside(string $field): ?ValuesBeside
+    {
+        return $this->beside[$field] ?? null;
     }
 
     /** Whether what a facet is counted from is in this process already. */

@@ -12,6 +12,7 @@ use Brenvic\Core\Facets\FacetScope;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\NameCode;
+use Brenvic\Core\Index\ValuesBeside;
 use Brenvic\Core\Query\Ledger;
 use Brenvic\Core\Query\LedgerLine;
 use Brenvic\Core\Query\Node;
@@ -78,7 +79,7 @@ final readonly class Searcher
         $known = $schema === '' ? '' : "{$asker->name()}\n{$schema}\n";
         $sets = $ranked = $nearness = $variants = $plan = [];
         foreach ($lines as $line) {
-            $found = $known === '' ? $evaluator->line($line) : $this->remembered($evaluator, $line, $known);
+            $found = $known === '' || $this->isBeside($line) ? $evaluator->line($line) : $this->remembered($evaluator, $line, $known);
             $variants[] = $found->words->variants;
             $sets[] = $found->set;
             array_push($plan, ...$found->plan);
@@ -136,6 +137,12 @@ final readonly class Searcher
                 ),
                 Criterion::parts($node),
             );
+    }
+
+    /** Whether a line asks, or may ask, for what is beside the index, which changes without it. */
+    private function isBeside(LedgerLine $line): bool
+    {
+        return array_filter($this->schema->beside, static fn (ValuesBeside $of): bool => stripos($line->cql(), $of->field) !== false) !== [];
     }
 
     /**

@@ -119,8 +119,12 @@
     },
   );
   const proposing = new Proposing({
-    isEmpty: (code) =>
-      type?.fields.some((f) => f.code === code && !f.read_only) === true && !(sheets.now.values[code] ?? []).some((v) => v.trim() !== ''),
+    lacks: (code, values) => {
+      const entry = type?.fields.find((f) => f.code === code && !f.read_only);
+      const has = (sheets.now.values[code] ?? []).filter((v) => v.trim() !== '');
+      const begins = entry?.default || app.design!.fields.find((f) => f.code === code)?.default;
+      return entry !== undefined && (has.length === 0 || (has.join() === begins && has.join() !== values.join()));
+    },
     take: (code, places) => {
       sheets.set(
         code,

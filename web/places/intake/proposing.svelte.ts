@@ -19,8 +19,8 @@ export function oneLine({ places }: SheetProposal): Piece[] {
 export type Take = (field: string, places: SheetProposal['places']) => void;
 
 interface Sheet {
-  /** Whether a field stands on the sheet and is empty. */
-  isEmpty: (field: string) => boolean;
+  /** Whether a field stands on the sheet and is to be filled in: it is empty, or nobody touched another value that it begins with. */
+  lacks: (field: string, values: string[]) => boolean;
   type: () => string;
   dossier: () => string;
   take: Take;
@@ -37,8 +37,15 @@ export class Proposing {
   /** Whether all is to be taken of what is proposed for a type that was just taken. */
   #takesAll = false;
 
-  /** Those whose fields stand on the sheet and are empty. */
-  readonly open: SheetProposal[] = $derived.by(() => this.#all.proposals.filter((p) => this.sheet.isEmpty(p.field)));
+  /** Those whose fields are to be filled in. */
+  readonly open: SheetProposal[] = $derived.by(() =>
+    this.#all.proposals.filter((p) =>
+      this.sheet.lacks(
+        p.field,
+        p.places.map((place) => place.value),
+      ),
+    ),
+  );
   readonly type = $derived.by(() => (this.sheet.type() === '' ? this.#all.type : null));
   readonly dossier = $derived.by(() => (this.sheet.type() !== '' && this.sheet.dossier() === '' ? this.#all.dossier : null));
   readonly count = $derived.by(() => this.open.length + (this.dossier ? 1 : 0));

@@ -18,7 +18,7 @@ describe('what is proposed for a sheet', () => {
   let dossier: string;
   const made = () =>
     new Proposing({
-      isEmpty: (field) => field in values && values[field]!.length === 0,
+      lacks: (field) => field in values && values[field]!.length === 0,
       type: () => type,
       dossier: () => dossier,
       take: (field, places) => (values[field] = places.map((p) => p.value)),

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { api, messageOf } from '@/api/client';
-  import type { Delivery, ListCheck, PullList } from '@/api/types';
+  import type { Delivery, ListAgainst, ListCheck, PullList } from '@/api/types';
   import ChangeValues from '@/parts/ChangeValues.svelte';
   import { bytes, count, moment, plural } from '@/parts/format';
   import { keys, lead } from '@/state/keys.svelte';
@@ -22,6 +22,18 @@
   let list = $state.raw<PullList | null>(null);
   let fault = $state('');
   let check = $state.raw<ListCheck | null>(null);
+  let other = $state('');
+  let against = $state.raw<ListAgainst | null>(null);
+  const others = $derived(lists.all.filter((l) => l.id !== id));
+  const found = (cql: string) => `/find?c=${encodeURIComponent(cql)}`;
+  async function compare() {
+    against = null;
+    try {
+      if (other !== '') against = await api.listAgainst(id, Number(other));
+    } catch (error) {
+      app.fail(error, 'The two lists could not be compared.');
+    }
+  }
   let asked = $state<'' | 'hold' | 'deliver' | 'share' | 'rename' | 'from'>('');
   /** The delivery whose contents are shown. */
   let contents = $state.raw<{ id: number; items: { ref: string; title: string; file: string; remark?: string }[] } | null>(null);
@@ -124,6 +136,7 @@
       <header class="flex-none border-b border-hair px-6 py-3">
         <div class="flex items-baseline gap-3">
           <h1 class="min-w-0 flex-1 truncate text-[24px]">{list.name}</h1>
+          {#if list.documents > 0}<a class="small" href={found(`pull_list == ${id}`)}>Show in Find</a>{/if}
           <span class="num quiet">{plural(list.documents, 'document', 'documents')}, {bytes(list.bytes)}</span>
         </div>
         {#if list.note}<p class="quiet">{list.note}</p>{/if}
@@ -277,6 +290,26 @@
                 >
                   <span class="quiet">{d.sign}</span> <a href={`/documents/${d.ref}`}>{d.title}</a>
                 </li>{/each}
+            </ul>
+          {/if}
+        </div>
+      {/if}
+      {#if others.length > 0 && list.documents > 0}
+        <div class="mt-4 border-t border-hair pt-2">
+          <label class="heading" for="against">Compare with</label>
+          <select class="input" id="against" bind:value={other} onchange={compare}>
+            <option value="">no other list</option>
+            {#each others as l (l.id)}<option value={String(l.id)}>{l.name}</option>{/each}
+          </select>
+          {#if against && other !== ''}
+            {@const name = others.find((l) => String(l.id) === other)?.name ?? ''}
+            <ul class="mt-1" aria-label={`Compared with ${name}`}>
+              {#each [{ says: 'in both', of: against.both, cql: `pull_list == ${id} and pull_list == ${other}` }, { says: 'in this list only', of: against.here, cql: `pull_list == ${id} not pull_list == ${other}` }, { says: `in “${name}” only`, of: against.there, cql: `pull_list == ${other} not pull_list == ${id}` }] as line (line.says)}
+                <li class="flex gap-3 border-t border-hair py-1">
+                  <span class="num w-12 text-right">{count(line.of)}</span>
+                  {#if line.of > 0}<a href={found(line.cql)}>{line.says}</a>{:else}<span class="quiet">{line.says}</span>{/if}
+                </li>
+              {/each}
             </ul>
           {/if}
         </div>

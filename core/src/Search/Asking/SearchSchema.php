@@ -8,6 +8,7 @@ use Brenvic\Core\Fields\Calendar;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\Nearest;
 use Brenvic\Core\Index\Part;
+use Brenvic\Core\Index\ValuesBeside;
 use Brenvic\Core\Query\IndexNames;
 use Brenvic\Core\Query\SearchClause;
 
@@ -80,6 +81,7 @@ final readonly class SearchSchema implements IndexNames
      * @param  Calendar|null  $calendar  what “this month” means; null for today’s
      * @param  bool  $originals  whether the text of redacted documents is looked in whole
      * @param  string  $stamp  changes whenever a field means something else; empty when that is not known
+     * @param  list<ValuesBeside>  $beside  fields whose values are not in the index
      */
     public function __construct(
         iterable $fields,
@@ -87,6 +89,7 @@ final readonly class SearchSchema implements IndexNames
         ?Calendar $calendar = null,
         public bool $originals = false,
         public string $stamp = '',
+        public array $beside = [],
     ) {
         $byCode = $merged = [];
         foreach ($fields as $field) {
@@ -110,7 +113,17 @@ final readonly class SearchSchema implements IndexNames
 
         return $parts === [] && $originals === $this->originals
             ? $this
-            : new self($this->fields, $parts === [] ? $this->everywhere : $parts, $this->calendar, $originals, $this->stamp);
+            : new self($this->fields, $parts === [] ? $this->everywhere : $parts, $this->calendar, $originals, $this->stamp, $this->beside);
+    }
+
+    /**
+     * The same with a field whose values are kept beside the index.
+     */
+    public function with(FieldDefinition $field, ValuesBeside $values): self
+    {
+        $fields = [...$this->fields, $field->code => $field];
+
+        return new self($fields, $this->everywhere, $this->calendar, $this->originals, $this->stamp, [...$this->beside, $values]);
     }
 
     /** A name that all schemas share with which a query means the same today; empty when that is not known. */
