@@ -14,6 +14,7 @@ use App\History\Act;
 use App\History\History;
 use App\Index\Indexer;
 use App\Intake\Arrivals;
+use App\Intake\StoredReadings;
 use App\Models\Document;
 use App\Models\Version;
 use App\Redaction\Redactions;
@@ -47,6 +48,7 @@ final readonly class TextReading
         private Redactions $redactions,
         private Annotations $annotations,
         private Layering $layering,
+        private StoredReadings $stored,
     ) {
     }
 
@@ -190,6 +192,7 @@ final readonly class TextReading
     {
         $document->fill($outcome)->save();
         TextPrints::note($document->id);
+        $this->stored->fill($document);
         LayText::soon($document);
         DrawOffice::soon($document);
         if ($left !== '') {

@@ -16,6 +16,7 @@ final readonly class Proposal
      * @param  non-empty-list<ProposedValue>  $values
      * @param  list<int>  $from  documents that it was learned from
      * @param  array{int, int}  $record  how often what it proposed was kept, and how often it was proposed
+     * @param  bool  $isStored  whether it is put on the sheet without being asked, where the field is empty
      */
     public function __construct(
         public FieldDefinition $field,
@@ -25,6 +26,7 @@ final readonly class Proposal
         public array $values,
         public array $from,
         public array $record,
+        public bool $isStored = false,
     ) {
     }
 

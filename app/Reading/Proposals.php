@@ -235,7 +235,8 @@ final readonly class Proposals
             if ($found !== []) {
                 $values = array_map(static fn (Found $of): ProposedValue => ProposedValue::at($of, $pages), $found);
                 $stamp = substr(md5(serialize($part)), 0, 16);
-                $proposals[$field->code] = $this->proposal($field, $part->code, $stamp, $part->name, $values, [], $user);
+                $record = $this->record->of($part->code, $stamp, $user);
+                $proposals[$field->code] = new Proposal($field, $part->code, $stamp, $part->name, $values, [], $record, $part->isStored);
             }
         }
 

@@ -203,6 +203,7 @@ final class Collection
                 $pages[0][1] = $this->prose->redrafted($before, 'inspection');
             }
             $before = $pages[0][1];
+            $pages[0][1][] = $this->prose->breach($reach, $date);
             $this->form(
                 $path,
                 $form,
@@ -238,6 +239,7 @@ final class Collection
                     'Dredging survey: '.self::LABELS[$reach],
                     [
                         ...$this->paragraphs('survey', $c->int(3, 5)),
+                        $this->prose->breach($reach, $date),
                     ],
                 ],
             ];
@@ -285,7 +287,7 @@ final class Collection
             $text = [
                 'Weed and silt report',
                 self::LABELS[$reach].', '.self::shown($date),
-                ...$this->paragraphs('survey', 3),
+                ...array_filter([...$this->paragraphs('survey', 3), $this->prose->breach($reach, $date)]),
                 "Silt found: {$depth} m. The growth of weed is {$severity}.",
                 "Seen by {$inspector}",
             ];
@@ -310,7 +312,8 @@ final class Collection
                 " ({$structure}) from ".
                 self::shown($date).
                 " until further notice. Urgent: {$urgent}. ".
-                $this->prose->paragraph('inspection', 2);
+                $this->prose->paragraph('inspection', 2).
+                rtrim(' '.$this->prose->breach($reach, $date));
             if ($asMail) {
                 $attachments = [];
                 if ($c->oneIn(2)) {
@@ -531,6 +534,7 @@ final class Collection
                 $text = $this->prose->redrafted($before, 'office');
             }
             $before = $text;
+            $text = array_filter([...$text, $this->prose->breach($this->structures[$structure][1], $date)]);
             file_put_contents(
                 $path,
                 "# Site diary, {$structure}\n\n".self::shown($date)."\n\n".implode("\n\n", $text)."\n\nOn site: {$by}. Kept by {$author}.\n",
@@ -712,6 +716,10 @@ final class Collection
                     $text = $this->prose->redrafted($before, 'board');
                 }
                 $before = $text;
+                if (in_array($type, ['minute', 'legal_advice'], true)) {
+                    // The board spoke of it for years.
+                    $text = array_filter([...$text, $this->prose->breach('tarn-aq', $date)]);
+                }
                 FileMaker::pdf($path, 'Board office. Confidential', [[$title.', '.self::shown($date), [...$text, "Paper of {$author}."]]]);
             }
         }

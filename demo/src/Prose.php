@@ -100,6 +100,17 @@ final readonly class Prose
         ['Seeping noted near the upper sill; {clay puddle|a void} suspected.'],
     ];
 
+    /** What all offices wrote about the night of 17 February 2019 and what came of it. */
+    private const BREACH = [
+        'The {breach|break in the bank} at the Oxbeck aqueduct of 17 February 2019 {began|was first seen} on the {towpath|offside} side.',
+        '<person> {closed|dropped} the stop planks within <20-90> minutes of the breach at the Oxbeck aqueduct; <vessel> {lay aground|was left dry}.',
+        'Since the breach at the Oxbeck aqueduct the {clay|puddle} was {renewed|cut back} over <12-60> metres by <contractor>.',
+        'The {claim|letter} of <person> for {flooded fields|a drowned cellar|spoiled hay} after the breach at the Oxbeck aqueduct is {not settled|with the insurer}.',
+        'A {culvert|badger sett|tree root} below the trough is {thought|believed} to have caused the breach at the Oxbeck aqueduct.',
+        'Levels {fell|dropped} by <30-140> cm {above|below} the breach at the Oxbeck aqueduct before dawn, as <person> {noted|wrote down}.',
+        'The insurer’s engineer saw the breach at the Oxbeck aqueduct with <person> and asked for the inspections of {ten|five} years.',
+    ];
+
     private const SURVEY = [
         [
             'Soundings were taken every {five|ten|twenty} metres along the centre line and at both quarter lines.',
@@ -369,6 +380,14 @@ final readonly class Prose
     public function seepage(): string
     {
         return $this->said($this->subjects->pick(self::SEEPAGE));
+    }
+
+    /** What a paper says of the breach at the aqueduct, if it is of the time and place; nothing if not. */
+    public function breach(string $reach, string $date): string
+    {
+        $isOfIt = $reach === 'tarn-aq' && strcmp($date, '2019-02-17') >= 0 && strcmp($date, '2022-12-31') <= 0;
+
+        return $isOfIt ? $this->said(self::BREACH).' '.$this->said(self::BREACH) : '';
     }
 
     /** A paragraph from abroad, in German or French. */

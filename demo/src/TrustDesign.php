@@ -15,6 +15,7 @@ use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
 use Demo\Exchange\SurveyExchange;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Str;
 
 /** The design of the Tarnwick Canal & Harbour Trust, and its people. */
 final class TrustDesign
@@ -84,7 +85,7 @@ final class TrustDesign
             [['minor', 'Minor'], ['moderate', 'Moderate'], ['serious', 'Serious', ['major']], ['critical', 'Critical']],
         ],
         'confidentiality' => ['Confidentiality', [['open', 'Open'], ['internal', 'Internal'], ['confidential', 'Confidential']]],
-        'language' => ['Languages', [['en', 'English'], ['cy', 'Welsh', ['Cymraeg']], ['fr', 'French']]],
+        'language' => ['Languages', [['en', 'English'], ['cy', 'Welsh', ['Cymraeg']], ['de', 'German'], ['fr', 'French']]],
         'redaction_reason' => [
             'Reasons for redaction',
             [
@@ -186,6 +187,11 @@ final class TrustDesign
             'language' => ['Language', 'choice', ['dublin_core' => 'language', 'faceted' => true, 'vocabulary' => 'language']],
             'confidentiality' => ['Confidentiality', 'choice', ['dublin_core' => 'rights', 'vocabulary' => 'confidentiality']],
             'urgent' => ['Urgent', 'yes_no', ['faceted' => true]],
+            'places_mentioned' => [
+                'Places mentioned',
+                'choice',
+                ['faceted' => true, 'multiple' => true, 'vocabulary' => 'places', 'help' => 'Read out of the text.'],
+            ],
             'remarks' => ['Remarks', 'long_text', ['dublin_core' => 'description']],
         ];
     }
@@ -474,6 +480,7 @@ final class TrustDesign
             ['mooring_permit'],
             ['method' => 'pattern', 'pattern' => 'The vessel (?<value>\p{Lu}[\p{L} ]+?) may lie'],
         ],
+        'places_named' => ['Places named in texts', 'places_mentioned', [], ['method' => 'words', 'vocabulary' => 'places', 'for' => 'mention']],
     ];
 
     /** name, libraries, types, fields */
@@ -652,7 +659,8 @@ final class TrustDesign
                 'terms' => Schemes::terms($concepts),
             ]);
         }
-        foreach (self::VOCABULARIES as $code => [$name, $terms]) {
+        $places = array_map(static fn (string $place): array => [Str::slug($place), $place], Words::PLACES);
+        foreach (['places' => ['Places', $places]] + self::VOCABULARIES as $code => [$name, $terms]) {
             $put(DesignKind::Vocabulary, $code, [
                 'name' => $name,
                 'depends_on' => $code === 'stretch' ? 'waterway' : null,

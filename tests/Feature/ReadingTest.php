@@ -215,3 +215,31 @@ it('tries what texts mention on all documents, as something new', function () {
     $trial = triedRule($rule)->assertOk()->json();
     expect($trial['documents'])->toBe(1)->and($trial['hits'])->toBe(2)->and(array_keys(outcomesOf($trial)))->toBe(['new']);
 });
+
+it('puts on the sheet what the librarian lets it, where the field is empty, and notes where it stands', function () {
+    $rule = [...INSPECTED, 'for' => 'stored', 'types' => ['stoppage_notice']];
+    $this->as('librarian')->postJson('/api/design/readings', $rule)->assertSuccessful();
+    $this->postJson('/api/design/readings', ['code' => 'plate', 'name' => 'Plate', 'field' => 'structure', 'for' => 'stored', 'method' => 'kind', 'types' => ['lock_inspection']])->assertSuccessful();
+    rulesPublished();
+    $of = function (array $values): Document {
+        $ref = arrived('Inspected on: 14 March 2024 at LK-0414-7.', 'n.txt');
+        $this->putJson('/api/intake/sheets', ['sheets' => [['ref' => $ref, 'type' => 'stoppage_notice', 'values' => $values]]]);
+        $document = Document::query()->where('ref', $ref)->firstOrFail();
+        app(App\Intake\Filing::class)->put($document, App\Models\DocumentType::query()->where('code', 'stoppage_notice')->firstOrFail(), $values);
+        app(App\Intake\StoredReadings::class)->fill($document->refresh());
+
+        return $document;
+    };
+    $values = static fn (Document $document): array => App\Catalog\OwnValues::of([$document->id])[$document->id] ?? [];
+    $empty = $of([]);
+    expect($values($empty))->toBe(['document_date' => ['2024-03-14']]);
+    // What somebody gave stays.
+    expect($values($of(['document_date' => ['2020']])))->toBe(['document_date' => ['2020']]);
+    // It says so to those whose sheet gets its type later.
+    $sheet = collect($this->as('clerk')->getJson("/api/documents/{$empty->ref}/proposals?type=stoppage_notice")->assertOk()->json('proposals'));
+    expect($sheet->firstWhere('field', 'document_date')['is_stored'])->toBeTrue();
+    // What is filed is not touched.
+    $filed = Document::query()->where('ref', noticeOf('Inspected on 1 May 2024.'))->firstOrFail();
+    app(App\Intake\StoredReadings::class)->fill($filed);
+    expect($values($filed))->toBe(['waterway' => ['tarn-sea']]);
+});

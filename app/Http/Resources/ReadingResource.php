@@ -81,6 +81,7 @@ final class ReadingResource
                 static fn (Proposal $of): array => [
                     'field' => $of->field->code,
                     'by' => $of->by,
+                    'is_stored' => $of->isStored,
                     ...self::speaking($of->from, $of->record, $about),
                     'places' => array_map(
                         static fn (ProposedValue $value): array => [

@@ -34,6 +34,7 @@ final readonly class ReadingPart extends Part
      * @param  string|null  $vocabulary  code of the vocabulary whose terms are looked for, in place of words
      * @param  string  $anchor  the printed words beside which a value stands
      * @param  bool  $isMention  whether all that it finds counts as mentioned in the text, instead of being proposed for the sheet
+     * @param  bool  $isStored  whether it is put on the sheet where the field is empty, without being asked
      */
     protected function __construct(
         string $code,
@@ -47,6 +48,7 @@ final readonly class ReadingPart extends Part
         public string $anchor,
         public Direction $direction,
         public bool $isMention,
+        public bool $isStored,
     ) {
         parent::__construct($code, $name);
     }
@@ -73,6 +75,7 @@ final readonly class ReadingPart extends Part
             trim(self::text($content, 'anchor')),
             Direction::tryFrom(self::text($content, 'direction')) ?? Direction::Behind,
             ($content['for'] ?? 'sheet') === 'mention',
+            ($content['for'] ?? 'sheet') === 'stored',
         );
     }
 

@@ -8,7 +8,7 @@
   import EditorFrame from './EditorFrame.svelte';
   import NameAndCode from './NameAndCode.svelte';
   import OrderedCodes from './OrderedCodes.svelte';
-  import { PATTERNS, textOf, wordsOf } from './reading';
+  import { PATTERNS, textOf, wordsOf, wordsOfTable } from './reading';
   import { RuleTrial } from './readingTrial.svelte';
   import TextRow from './TextRow.svelte';
 
@@ -35,6 +35,14 @@
   const result = $derived(trial.result);
   const types = $derived(app.design!.types.filter((t) => draft.for === 'mention' || t.fields.some((f) => f.code === draft.field)));
   let words = $state(textOf(editing.draft.words));
+  let table: HTMLInputElement | undefined = $state();
+  async function fromTable(event: Event & { currentTarget: HTMLInputElement }) {
+    const file = event.currentTarget.files?.[0];
+    event.currentTarget.value = '';
+    if (!file) return;
+    draft.words = wordsOfTable(await file.text());
+    words = textOf(draft.words);
+  }
 
   const SAYS: Record<ReadingTrial['outcomes'][number]['outcome'], [string, string]> = {
     agrees: ['agrees', 'The rule found the value that was entered.'],
@@ -47,17 +55,19 @@
 
 <EditorFrame {editing} title={draft.name} what="reading rule">
   <p class="quiet mb-2 max-w-prose">
-    {draft.for === 'sheet'
-      ? 'A reading rule finds values of a field in the text. In Intake they are proposed, each with its place on the page; nothing is saved until somebody takes it.'
-      : 'All values that a rule finds in the text of a document count as mentioned there: in a field of its own that is on no sheet and is counted in the margins. After publishing, existing documents are read in the background; bringing back an earlier version of the design undoes that.'}
+    {draft.for === 'stored'
+      ? 'What the rule finds is put on the index sheet of what arrives, where the field is empty, and can be changed there. Let a rule do so only once its trial shows that it is right.'
+      : draft.for === 'sheet'
+        ? 'A reading rule finds values of a field in the text. In Intake they are proposed, each with its place on the page; nothing is saved until somebody takes it.'
+        : 'All values that a rule finds in the text of a document count as mentioned there: in a field of its own that is on no sheet and is counted in the margins. After publishing, existing documents are read in the background; bringing back an earlier version of the design undoes that.'}
     Try it below on the existing documents before you publish it.
   </p>
   <NameAndCode {editing} />
   <label class="block py-1.5"
     ><span class="heading">What it is for</span><select class="input" bind:value={draft.for}
-      ><option value="sheet">proposals for the index sheet, in Intake</option><option value="mention"
-        >values mentioned in the text, as a facet</option
-      ></select
+      ><option value="sheet">proposals for the index sheet, in Intake</option><option value="stored"
+        >values put on the index sheet, in Intake, where the field is empty</option
+      ><option value="mention">values mentioned in the text, as a facet</option></select
     ></label
   >
   <div class="grid grid-cols-2 gap-4 py-1.5">
@@ -111,6 +121,19 @@
           bind:value={words}
           oninput={() => (draft.words = wordsOf(words))}></textarea></label
       >
+      <p class="small links">
+        <button class="link" type="button" onclick={() => table?.click()}>From a CSV file</button>
+        <span class="quiet">Each row a value, with other spellings in the columns after it.</span>
+        <input
+          bind:this={table}
+          type="file"
+          accept=".csv,.tsv,.txt"
+          class="sr-only"
+          tabindex="-1"
+          aria-label="Word list"
+          onchange={fromTable}
+        />
+      </p>
     {/if}
     {#if faults.words}<p class="fault" role="alert">{faults.words}</p>{/if}
   {:else if draft.method === 'pattern'}

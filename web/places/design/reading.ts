@@ -19,6 +19,23 @@ export function textOf(words: Words): string {
   return words.map(({ value, spellings }) => (spellings.length > 0 ? `${value} = ${spellings.join('; ')}` : value)).join('\n');
 }
 
+/** A word list out of a table (RFC 4180, with commas, semicolons or tabs): in each row a value, and its other spellings behind it. */
+export function wordsOfTable(text: string): Words {
+  const plain = text.replace(/^\uFEFF/, '');
+  const first = plain.split('\n', 1)[0]!;
+  const between = ['\t', ';', ','].find((sign) => first.includes(sign)) ?? ',';
+  const rows: string[][] = [[]];
+  const cell = new RegExp(`("(?:[^"]|"")*"|[^${between}\\r\\n]*)(${between}|\\r?\\n|$)`, 'gy');
+  for (const [, written, behind] of plain.matchAll(cell)) {
+    rows.at(-1)!.push((written!.startsWith('"') ? written!.slice(1, -1).replaceAll('""', '"') : written!).trim());
+    if (behind === '') break;
+    if (behind !== between) rows.push([]);
+  }
+  return rows
+    .map(([value = '', ...spellings]) => ({ value, spellings: [...new Set(spellings)].filter((s) => s !== '' && s !== value) }))
+    .filter((entry) => entry.value !== '');
+}
+
 /** Patterns that many offices need, to begin with. */
 export const PATTERNS = [
   { label: 'E-mail address', pattern: '[\\w.+-]+@[\\w-]+(?:\\.[\\w-]+)+' },

@@ -510,7 +510,7 @@
       <div class="small flex items-baseline gap-3 border-l-2 border-brass pl-2">
         <div class="min-w-0 flex-1">
           {proposal.places.map((p) => p.label).join(', ')}
-          {#if proposal.places[0]!.page !== null}
+          {#if proposal.places[0]!.page !== null && evidence(proposal) !== proposal.places[0]!.label}
             <span class="quiet block truncate" title={`${evidence(proposal)} Page ${proposal.places[0]!.page}. ${proposal.by}`}
               ><Pieces pieces={oneLine(proposal)} /></span
             >

@@ -65,6 +65,8 @@ export class Proposing {
     const got = document === '' ? null : await api.proposals(document, type).catch(() => null);
     if (asked !== this.#asked) return;
     this.#all = got ?? NOTHING;
+    // What the librarian lets be stored is taken by itself.
+    for (const { field, places, is_stored } of [...this.open]) if (is_stored) this.sheet.take(field, places);
     if (this.#takesAll && type !== '') this.takeAll();
   }
 

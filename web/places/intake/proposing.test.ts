@@ -7,7 +7,7 @@ vi.mock('@/api/client', () => ({ api }));
 const { evidence, oneLine, Proposing } = await import('./proposing.svelte');
 
 const place = (value: string) => ({ value, label: value, page: 1, pieces: [[value, true]] });
-const speaking = { kept: 0, made: 0, from: 0, documents: [] };
+const speaking = { is_stored: false, kept: 0, made: 0, from: 0, documents: [] };
 const day = { ...speaking, field: 'day', by: 'Days', kept: 1, made: 2, places: [place('2024-03-14')] };
 const reach = { ...speaking, field: 'reach', by: 'Reaches', places: [place('n'), place('s')] };
 const none = { type: null, dossier: null };
@@ -101,6 +101,19 @@ describe('what is proposed for a sheet', () => {
     await proposing.ask('D-2', 'permit');
     expect(proposing.count).toBe(2);
     expect(values.day).toEqual([]);
+  });
+
+  it('takes by itself what the librarian lets be stored, where the field is empty', async () => {
+    values = { day: [], reach: ['n'] };
+    api.proposals.mockResolvedValueOnce({
+      ...none,
+      proposals: [
+        { ...day, is_stored: true },
+        { ...reach, is_stored: true },
+      ],
+    });
+    await made().ask('D-1', 'permit');
+    expect(values).toEqual({ day: ['2024-03-14'], reach: ['n'] });
   });
 
   it('proposes no dossier where one is given', async () => {
