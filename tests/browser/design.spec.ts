@@ -381,6 +381,7 @@ test('a reading rule is tried on the documents that exist, published, and propos
   await expect(page.getByText(/^320 documents read, \d\d places found\.$/)).toBeVisible();
   const outcomes = page.getByRole('group', { name: 'What came of it' });
   await expect(outcomes.getByRole('button', { name: /nothing found/ })).toBeVisible();
+  await outcomes.getByRole('button', { name: /agrees/ }).click();
   await expect(outcomes.getByRole('button', { name: /agrees/ })).toHaveAttribute('aria-pressed', 'true');
   await expect(page.getByRole('list', { name: 'Documents' }).locator('mark').first()).toBeVisible();
   await accessible(page);

@@ -210,3 +210,36 @@ test('a document is removed with a reason, and brought back', async ({ page }) =
   await page.goto('/find?c=type+%3D%3D+weed_silt_report');
   await expect(page.getByTestId('total')).toHaveText(String(found));
 });
+
+test('pull lists are labels: counted in the margins, compared with each other, and each number leads to Find', async ({ page }) => {
+  await page.goto('/find');
+  const token = decodeURIComponent((await page.context().cookies()).find((c) => c.name === 'XSRF-TOKEN')!.value);
+  const headers = { 'X-XSRF-TOKEN': token, Accept: 'application/json' };
+  const ids: number[] = [];
+  for (const [name, words] of [
+    ['Breach, all', 'breach oxbeck'],
+    ['Breach, claims', 'breach insurer'],
+  ]) {
+    const list = (await (await page.request.post('/api/lists', { headers, data: { name } })).json()) as { id: number };
+    ids.push(list.id);
+    const data = { search: { words, criteria: [], where: [] } };
+    expect((await page.request.post(`/api/lists/${list.id}/documents`, { headers, data })).ok()).toBe(true);
+  }
+  await page.goto(`/lists/${ids[0]}`);
+  await page.getByLabel('Compare with').selectOption('Breach, claims');
+  const compared = page.getByRole('list', { name: 'Compared with Breach, claims' });
+  const both = parseInt(await compared.getByRole('listitem').filter({ hasText: 'in both' }).innerText());
+  expect(both).toBeGreaterThan(0);
+  await accessible(page);
+  await compared.getByRole('link', { name: 'in both' }).click();
+  await expect(page.getByTestId('total')).toHaveText(String(both));
+  // They are counted in the margins, and one more click leaves those of the other list out.
+  await expect(page.getByRole('button', { name: /^Breach, all/ }).first()).toBeVisible();
+  await page.goto('/find?q=breach');
+  await page
+    .getByRole('button', { name: /^Breach, claims/ })
+    .first()
+    .click();
+  await expect(page.getByRole('listitem').filter({ hasText: 'Pull list is' })).toContainText('Breach, claims');
+  for (const id of ids) await page.request.delete(`/api/lists/${id}`, { headers });
+});

@@ -35,8 +35,8 @@
     {#each shown as copy (copy.ref)}
       <li class="border-t border-hair py-1.5">
         {says(copy)}:
-        {#if copy.state === 'filed'}<a class="link" href={`/documents/${encodeURIComponent(copy.ref)}`}>{copy.title}</a><span class="quiet"
-            >, {copy.library}</span
+        {#if copy.state === 'filed'}<a class="link underline" href={`/documents/${encodeURIComponent(copy.ref)}`}>{copy.title}</a><span
+            class="quiet">, {copy.library}</span
           >{:else}<span>{copy.file_name}</span><span class="quiet">, waiting in Intake</span>{/if}
         {#if copy.how === 'near' || acts}
           <div class="links">

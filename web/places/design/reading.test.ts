@@ -56,6 +56,9 @@ it('begins with patterns that work', () => {
   const finds = (label: string, text: string) => new RegExp(PATTERNS.find((p) => p.label === label)!.pattern, 'mu').exec(text)?.[0];
   expect(finds('E-mail address', 'to h.oake@tarnwick.example, soon')).toBe('h.oake@tarnwick.example');
   expect(finds('Telephone number', 'Call +44 (0)1632 960417 now')).toBe('+44 (0)1632 960417');
+  expect(finds('Firm or body', 'paid to Arkle & Sons on Monday')).toBe('Arkle & Sons');
+  expect(finds('Firm or body', 'the works of Cragmoor Civil Ltd were')).toBe('Cragmoor Civil Ltd');
+  expect(finds('Firm or body', 'the office was shut')).toBeUndefined();
   expect(finds('Reference like AB-1234-5', 'see LK-0417-T.')).toBe('LK-0417-T');
   expect(finds('Whatever follows on its line', 'x\nRe: the gate\ny')).toBe('Re: the gate');
 });

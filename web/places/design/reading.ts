@@ -40,6 +40,11 @@ export function wordsOfTable(text: string): Words {
 export const PATTERNS = [
   { label: 'E-mail address', pattern: '[\\w.+-]+@[\\w-]+(?:\\.[\\w-]+)+' },
   { label: 'Telephone number', pattern: '\\+?\\d[\\d ()\\/-]{6,}\\d' },
+  {
+    label: 'Firm or body',
+    pattern:
+      '\\b\\p{Lu}[\\p{L}’-]*(?: (?:&|of|and|\\p{Lu}[\\p{L}’-]*)){0,4} (?:Ltd|Limited|Trust|Company|Council|Sons|Office|Board|Society)\\b',
+  },
   { label: 'Reference like AB-1234-5', pattern: '\\b[A-Z]{2}-\\d{4}-[A-Z\\d]\\b' },
   { label: 'Whatever follows on its line', pattern: '^Re: (?<value>.+)$' },
 ];
