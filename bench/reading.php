@@ -93,7 +93,14 @@ if ($docs > 0) {
 $out = [];
 foreach ($catalog->types() as $type) {
     $ids = array_values(array_filter(
-        DB::table('documents')->where('document_type_id', $type->id)->where('id', '<=', $step ?? PHP_INT_MAX)->where('text_state', 'read')->whereNull('parent_id')->orderBy('id')->pluck('id')->all(),
+        DB::table('documents')
+            ->where('document_type_id', $type->id)
+            ->where('id', '<=', $step ?? PHP_INT_MAX)
+            ->where('text_state', 'read')
+            ->whereNull('parent_id')
+            ->orderBy('id')
+            ->pluck('id')
+            ->all(),
         $sight->has(...),
     ));
     for ($i = 0; $i < $each && count($ids) > 3 * $each; $i++) {

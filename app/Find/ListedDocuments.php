@@ -62,7 +62,8 @@ final class ListedDocuments
     private static function sets(array $lists): array
     {
         $ids = [];
-        foreach (DB::table('pull_list_items')->whereIntegerInRaw('pull_list_id', $lists)->select(['pull_list_id', 'document_id'])->cursor() as $row) {
+        $rows = DB::table('pull_list_items')->whereIntegerInRaw('pull_list_id', $lists)->select(['pull_list_id', 'document_id']);
+        foreach ($rows->cursor() as $row) {
             $ids[(string) $row->pull_list_id][] = (int) $row->document_id;
         }
 

@@ -79,10 +79,18 @@ final readonly class ProposalRecord
         }
         $ids = Column::numbers($offered->pluck('document_id')->unique());
         $values = OwnValues::of($ids);
-        foreach (DB::table('documents')->join('document_types', 'document_types.id', 'document_type_id')->whereIntegerInRaw('documents.id', $ids)->pluck('code', 'documents.id') as $id => $code) {
+        $types = DB::table('documents')
+            ->join('document_types', 'document_types.id', 'document_type_id')
+            ->whereIntegerInRaw('documents.id', $ids)
+            ->pluck('code', 'documents.id');
+        foreach ($types as $id => $code) {
             $values[(int) $id][self::TYPE] = [(string) $code];
         }
-        foreach (DB::table('document_dossier')->join('dossiers', 'dossiers.id', 'dossier_id')->whereIntegerInRaw('document_id', $ids)->get(['document_id', 'ref']) as $row) {
+        $dossiers = DB::table('document_dossier')
+            ->join('dossiers', 'dossiers.id', 'dossier_id')
+            ->whereIntegerInRaw('document_id', $ids)
+            ->get(['document_id', 'ref']);
+        foreach ($dossiers as $row) {
             $values[(int) $row->document_id][self::DOSSIER][] = (string) $row->ref;
         }
         $kept = [];

@@ -65,11 +65,14 @@ final class ReadingResource
     /** @return array<string, mixed> */
     public static function proposed(ProposedSheet $sheet): array
     {
-        $from = array_merge($sheet->type->from ?? [], $sheet->dossier->from ?? [], ...array_map(static fn (Proposal $of): array => $of->from, $sheet->fields));
+        $fields = array_map(static fn (Proposal $of): array => $of->from, $sheet->fields);
+        $from = array_merge($sheet->type->from ?? [], $sheet->dossier->from ?? [], ...$fields);
         $about = FoundDocument::of(array_values(array_unique($from)));
 
         return [
-            'type' => $sheet->type === null ? null : ['code' => $sheet->type->code, ...self::speaking($sheet->type->from, $sheet->type->record, $about)],
+            'type' => $sheet->type === null
+                ? null
+                : ['code' => $sheet->type->code, ...self::speaking($sheet->type->from, $sheet->type->record, $about)],
             'dossier' => $sheet->dossier === null
                 ? null
                 : [

@@ -66,7 +66,15 @@ final readonly class SystemFields
                 self::choice('dossier_kind', 'Dossier kind', self::terms($design->parts(DossierKindPart::class))),
                 new FieldDefinition('file_name', 'File name', new TextKind, dublinCore: 'source', system: true),
                 // Of which each person has their own.
-                new FieldDefinition('pull_list', 'Pull list', new ChoiceKind, multiple: true, faceted: true, vocabulary: new Vocabulary('pull_list', []), system: true),
+                new FieldDefinition(
+                    'pull_list',
+                    'Pull list',
+                    new ChoiceKind,
+                    multiple: true,
+                    faceted: true,
+                    vocabulary: new Vocabulary('pull_list', []),
+                    system: true,
+                ),
             ],
             null,
             'code',

@@ -115,7 +115,9 @@ final class PlaceLearner
             }
         }
 
-        return count($right) < self::LEAST || $wrong * self::WRONG > count($right) ? null : new LearnedRule($rule, $beside, $right, $wrong, $only);
+        return count($right) < self::LEAST || $wrong * self::WRONG > count($right)
+            ? null
+            : new LearnedRule($rule, $beside, $right, $wrong, $only);
     }
 
     /** @return array<string, array{string, ReadingRule}> by a name that tells them apart: printed words, rule */
