@@ -214,10 +214,11 @@ final readonly class Proposals
             static fn (int $id): Example => new Example($id, $their[$id] ?? [], $values[$id] ?? []),
             $examples,
         ));
+        $beginnings = Example::beginnings($pages);
         $proposals = [];
         foreach ($fields as $field) {
             $learned = $learner->learn($field);
-            $found = $learned?->found($field, $pages);
+            $found = $learned?->found($field, $beginnings);
             if ($learned !== null && $found !== null) {
                 $by = $learned->beside === '' ? 'Its place on papers of this form' : "Beside “{$learned->beside}” on papers of this form";
                 $values = [ProposedValue::at($found, $pages)];

@@ -157,6 +157,17 @@ it('counts votes by weight, and knows what chance would say', function () {
     expect($vote->isChance(0.9))->toBeTrue()->and($vote->isChance(0.1))->toBeFalse();
 });
 
+it('learns nothing from signs that no pattern can have, and reads texts up to a limit', function () {
+    $field = new FieldDefinition('vessel', 'Vessel', new TextKind);
+    $examples = array_map(
+        static fn (int $i, string $vessel): Example => new Example($i, [1 => new TextPage(0, 0, "The ship\0#~ {$vessel}\x01 lies there. ".str_repeat('word ', 40_000))], ['vessel' => [$vessel]]),
+        [0, 1],
+        ['Juniper', 'Sorrel'],
+    );
+    expect(strlen($examples[0]->pages[1]->text))->toBe(30_000);
+    expect((new PlaceLearner($examples))->learn($field)?->found($field, [1 => new TextPage(0, 0, "The ship\0#~ Nettle\x01 lies there.")])?->value)->toBeNull();
+});
+
 it('reads identifiers only with their check character, also where it learned', function () {
     $field = new FieldDefinition('permit', 'Permit', new IdentifierKind, pattern: 'AA-9999-?');
     $sound = static fn (string $stem): string => $stem.Brenvic\Core\Fields\CheckCharacter::for($stem);

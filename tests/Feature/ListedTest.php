@@ -64,6 +64,17 @@ it('compares two lists, as far as one may see them', function () {
     $this->as('clerk')->getJson("/api/lists/{$breach}/against/{$claims}")->assertExactJson(['both' => 0, 'here' => 1, 'there' => 2]);
 });
 
+it('can be what a saved search and another list go by', function () {
+    $breach = listOf('Breach of 1987', [$this->refs['one'], $this->refs['two']]);
+    $search = ['words' => '', 'criteria' => [['cql' => "pull_list == {$breach} and text = two"]], 'where' => []];
+    $other = listOf('Claims', []);
+    $this->postJson("/api/lists/{$other}/documents", ['search' => $search])->assertSuccessful()->assertJsonPath('added', 1);
+    $groups = $this->search(['words' => '', 'criteria' => [], 'view' => null], 'clerk')->assertOk();
+    expect($groups->json('total'))->toBe(4);
+    $this->as('clerk')->postJson('/api/search/themes', ['words' => '', 'criteria' => [['cql' => "pull_list == {$breach}"]]])->assertOk();
+    $this->as('clerk')->postJson('/api/search/groups', ['words' => '', 'criteria' => [], 'level' => 'pull_list'])->assertOk()->assertJsonPath('groups.0.label', 'Breach of 1987');
+});
+
 it('is a column that names them', function () {
     listOf('Breach of 1987', [$this->refs['one']]);
     listOf('Claims', [$this->refs['one']]);

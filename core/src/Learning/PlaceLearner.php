@@ -7,6 +7,7 @@ namespace Brenvic\Core\Learning;
 use Brenvic\Core\Capture\TextPage;
 use Brenvic\Core\Capture\WordBox;
 use Brenvic\Core\Fields\FieldDefinition;
+use Brenvic\Core\Fields\InvalidDefinition;
 use Brenvic\Core\Index\Tokenizer;
 use Brenvic\Core\Lift\Places;
 use Brenvic\Core\Reading\Direction;
@@ -144,7 +145,12 @@ final class PlaceLearner
                     $rules[$name] = ['', $rule];
                 }
                 foreach (self::between($page, $field, $offset, $end) as $pattern => $beside) {
-                    $rules["between {$pattern}"] = [$beside, new PatternRule(SafePattern::of((string) $pattern))];
+                    try {
+                        $rules["between {$pattern}"] = [$beside, new PatternRule(SafePattern::of((string) $pattern))];
+                    } catch (InvalidDefinition) {
+                        // Signs stand there that no pattern can have.
+                        continue;
+                    }
                 }
             }
         }
