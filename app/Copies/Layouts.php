@@ -19,9 +19,9 @@ final class Layouts
     /** What has less than this part of the weight of all marks of a paper is of another form. */
     private const LEAST = 0.2;
 
+    /** Notes it of the first page as it is now. What was noted before is forgotten by whoever notes it anew. */
     public static function note(int $document): void
     {
-        self::forget($document);
         $page = PageStore::of([$document], 1)[$document][1] ?? null;
         $kind = (string) DB::table('documents')->where('id', $document)->value('file_kind');
         $marks = $page === null ? [] : LayoutMarks::of($page, $kind);

@@ -11,7 +11,6 @@ use App\Models\Document;
 use Brenvic\Core\Design\ReadingPart;
 use Brenvic\Core\Reading\Found;
 use Brenvic\Core\Reading\Reader;
-use Brenvic\Core\Reading\TooManySteps;
 
 /** Puts on the sheet of what arrives what reading rules find that the librarian lets do so, where the field is empty. */
 final readonly class StoredReadings
@@ -41,15 +40,15 @@ final readonly class StoredReadings
             if ($field === null || isset($values[$field->code]) || ! in_array($field->code, $part->fieldCodes(), true)) {
                 continue;
             }
-            try {
-                $found = Reader::read($rule->rule($design), $field, $pages)->proposed($field->multiple);
-            } catch (TooManySteps) {
-                continue;
-            }
+            $found = Reader::proposed($rule->rule($design), $field, $pages);
             if ($found !== []) {
                 $values[$field->code] = array_map(static fn (Found $of): string => $of->value, $found);
                 $lifted[$field->code] = array_map(
-                    static fn (Found $of): array => ['value' => $of->value, 'page' => $of->page, 'text' => substr($pages[$of->page]->text, $of->offset, $of->length)],
+                    static fn (Found $of): array => [
+                        'value' => $of->value,
+                        'page' => $of->page,
+                        'text' => substr($pages[$of->page]->text, $of->offset, $of->length),
+                    ],
                     $found,
                 );
             }

@@ -118,7 +118,11 @@ final readonly class ProposalRecord
         DB::table('proposal_record')->whereIntegerInRaw('document_id', $documents)->update(['kept' => null]);
     }
 
-    /** @return array{int, int} how often a proposal by a rule, or what else it comes from, was kept, and how often it was made, of the latest that a person may see */
+    /**
+     * How often what a rule proposed, or what else proposals come from, was kept.
+     *
+     * @return array{int, int} kept, and made, of the latest that a person may see
+     */
     public function of(string $rule, string $stamp, User $by): array
     {
         $kept = DB::table('proposal_record')

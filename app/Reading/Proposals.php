@@ -22,7 +22,6 @@ use Brenvic\Core\Learning\Example;
 use Brenvic\Core\Learning\PlaceLearner;
 use Brenvic\Core\Reading\Found;
 use Brenvic\Core\Reading\Reader;
-use Brenvic\Core\Reading\TooManySteps;
 
 /**
  * What a document may be filed as: by the reading rules, by where papers of its form have their values, by what documents with the same
@@ -79,7 +78,7 @@ final readonly class Proposals
         $dossier = null;
         if ($type !== null) {
             $own = OwnValues::of([$document->id])[$document->id] ?? [];
-            [$learned, $dossier] = $this->learned($type, array_diff_key($fields, $proposals), $pages, $sharers, $learnable, $own, $proposals, $user);
+            [$learned, $dossier] = $this->learned($type, $fields, $pages, $sharers, $learnable, $own, $proposals, $user);
             $proposals += $learned;
         }
         $sheet = new ProposedSheet($proposedType, $dossier, array_values($proposals));
@@ -93,7 +92,7 @@ final readonly class Proposals
     /**
      * What is learned for the sheet of a type.
      *
-     * @param  array<string, FieldDefinition>  $fields  those that no rule proposes anything for
+     * @param  array<string, FieldDefinition>  $fields  those of the sheet
      * @param  array<int, TextPage>  $pages
      * @param  list<array{float, list<int>}>  $sharers  who has the marks of its form
      * @param  array<string, list<string>>  $own  what is on its sheet already
@@ -114,13 +113,14 @@ final readonly class Proposals
         $alike = Layouts::alike($sharers, self::ALIKE);
         $ofType = array_keys(TypeByForm::typesOf(array_keys($alike)), (int) $typed?->id, true);
         $latest = $learnable->latest((int) $typed?->id, self::USUAL);
-        $proposals = $this->byPlace($type, $fields, $pages, self::examples($alike, $ofType, $latest), $user);
+        $left = array_diff_key($fields, $byRules);
+        $proposals = $this->byPlace($type, $left, $pages, self::examples($alike, $ofType, $latest), $user);
         $known = array_map(static fn (Proposal $of): array => $of->normals(), [...$byRules, ...$proposals]);
-        $same = $this->shared->with($own + $known, $this->fieldsOf($type, $user), $learnable);
+        $same = $this->shared->with($own + $known, $fields, $learnable);
         $usual = OwnValues::of($latest);
         $alike = OwnValues::of($ofType);
         $named = mb_strtolower($typed->name ?? '');
-        foreach (array_diff_key($fields, $proposals, $own) as $code => $field) {
+        foreach (array_diff_key($left, $proposals, $own) as $code => $field) {
             $told = SharedValues::told($field, $same, $usual);
             $common = $told === null ? SharedValues::common($field, $alike) : null;
             $vote = $told[0] ?? $common ?? SharedValues::common($field, $usual);
@@ -180,12 +180,7 @@ final readonly class Proposals
             if ($part->isMention || $field === null || ! $part->reads($type) || isset($proposals[$field->code])) {
                 continue;
             }
-            try {
-                $found = Reader::read($part->rule($design), $field, $pages)->proposed($field->multiple);
-            } catch (TooManySteps) {
-                // Its trial says so; whoever files has nothing of it.
-                continue;
-            }
+            $found = Reader::proposed($part->rule($design), $field, $pages);
             if ($found !== []) {
                 $values = array_map(static fn (Found $of): ProposedValue => ProposedValue::at($of, $pages), $found);
                 $stamp = substr(md5(serialize($part)), 0, 16);

@@ -40,9 +40,11 @@ final class ValuesBeside
     /** @return array<int, int> number => how many documents of a set have the value, without zeros */
     public function counts(DocumentSet $set): array
     {
-        return array_filter(array_map(fn (int $number): int => $this->documents($number)->countCommon($set), array_combine(
-            array_keys($this->terms),
-            array_keys($this->terms),
-        )));
+        $counts = [];
+        foreach (array_keys($this->terms) as $number) {
+            $counts[$number] = $this->documents($number)->countCommon($set);
+        }
+
+        return array_filter($counts);
     }
 }

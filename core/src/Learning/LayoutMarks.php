@@ -11,8 +11,9 @@ use Brenvic\Core\Index\Tokenizer;
 /**
  * By what papers of one form are known: the words with which the pieces of their first page begin, and how far from the left edge.
  * Letterheads, headings and the words printed beside values are the same on each of them, and what is written between is not; lines
- * that only go on with a sentence are left out. Of all of them those with the smallest hashes are kept (a bottom-k sketch: E. Cohen,
- * H. Kaplan, “Summarizing data using bottom-k sketches”, PODC 2007), so that what two papers have in common is kept of both.
+ * that only go on with a sentence are left out. The first are kept, where letterheads and headings are, and of the others those with
+ * the smallest hashes (a bottom-k sketch: E. Cohen, H. Kaplan, “Summarizing data using bottom-k sketches”, PODC 2007), so that what two
+ * papers have in common is kept of both.
  */
 final class LayoutMarks
 {

@@ -9,7 +9,6 @@ use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Reading\Found;
 use Brenvic\Core\Reading\Reader;
 use Brenvic\Core\Reading\ReadingRule;
-use Brenvic\Core\Reading\TooManySteps;
 
 /** A reading rule that was learned from examples. */
 final readonly class LearnedRule
@@ -36,11 +35,7 @@ final readonly class LearnedRule
      */
     public function found(FieldDefinition $field, array $pages): ?Found
     {
-        try {
-            $found = Reader::read($this->rule, $field, $pages)->proposed(false)[0] ?? null;
-        } catch (TooManySteps) {
-            return null;
-        }
+        $found = Reader::proposed($this->rule, $field, $pages)[0] ?? null;
 
         // What is the same on all of them could stand anywhere: it is known again by itself alone.
         return $this->only === null || $found?->value === $this->only ? $found : null;

@@ -17,6 +17,21 @@ final class Reader
     private const PLACES = 500;
 
     /**
+     * What a rule proposes where nobody waits to be told of its faults: nothing, if it takes too long. Its trial says so.
+     *
+     * @param  iterable<int, TextPage>  $pages  by their number
+     * @return list<Found> each value once; one if the field takes one
+     */
+    public static function proposed(ReadingRule $rule, FieldDefinition $field, iterable $pages): array
+    {
+        try {
+            return self::read($rule, $field, $pages)->proposed($field->multiple);
+        } catch (TooManySteps) {
+            return [];
+        }
+    }
+
+    /**
      * @param  iterable<int, TextPage>  $pages  by their number
      *
      * @throws TooManySteps

@@ -26,6 +26,17 @@
   let against = $state.raw<ListAgainst | null>(null);
   const others = $derived(lists.all.filter((l) => l.id !== id));
   const found = (cql: string) => `/find?c=${encodeURIComponent(cql)}`;
+  const compared = $derived.by(() => {
+    const name = others.find((l) => String(l.id) === other)?.name;
+    if (!against || name === undefined) return null;
+    const [these, those] = [`pull_list == ${id}`, `pull_list == ${other}`];
+    const lines = [
+      { says: 'in both', of: against.both, cql: `${these} and ${those}` },
+      { says: 'in this list only', of: against.here, cql: `${these} not ${those}` },
+      { says: `in “${name}” only`, of: against.there, cql: `${those} not ${these}` },
+    ];
+    return { name, lines };
+  });
   async function compare() {
     against = null;
     try {
@@ -301,10 +312,9 @@
             <option value="">no other list</option>
             {#each others as l (l.id)}<option value={String(l.id)}>{l.name}</option>{/each}
           </select>
-          {#if against && other !== ''}
-            {@const name = others.find((l) => String(l.id) === other)?.name ?? ''}
-            <ul class="mt-1" aria-label={`Compared with ${name}`}>
-              {#each [{ says: 'in both', of: against.both, cql: `pull_list == ${id} and pull_list == ${other}` }, { says: 'in this list only', of: against.here, cql: `pull_list == ${id} not pull_list == ${other}` }, { says: `in “${name}” only`, of: against.there, cql: `pull_list == ${other} not pull_list == ${id}` }] as line (line.says)}
+          {#if compared}
+            <ul class="mt-1" aria-label={`Compared with ${compared.name}`}>
+              {#each compared.lines as line (line.says)}
                 <li class="flex gap-3 border-t border-hair py-1">
                   <span class="num w-12 text-right">{count(line.of)}</span>
                   {#if line.of > 0}<a href={found(line.cql)}>{line.says}</a>{:else}<span class="quiet">{line.says}</span>{/if}
