@@ -70,19 +70,10 @@ final readonly class Copies
     /** @return list<int> ids, of those with most keys in common first */
     private function candidates(Document $document): array
     {
-        $keys = TextPrints::keys($document->id);
+        $common = TextPrints::sharers($document->id);
+        uksort($common, static fn (int $a, int $b): int => $common[$b] <=> $common[$a] ?: $b <=> $a);
 
-        return $keys === []
-            ? []
-            : Column::numbers(
-                DB::table('near_texts')
-                    ->whereIntegerInRaw('key', $keys)
-                    ->where('document_id', '!=', $document->id)
-                    ->groupBy('document_id')
-                    ->orderByRaw('count(*) DESC, document_id DESC')
-                    ->limit(self::CANDIDATES)
-                    ->pluck('document_id'),
-            );
+        return array_slice(array_keys($common), 0, self::CANDIDATES);
     }
 
     /**

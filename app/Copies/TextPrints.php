@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Copies;
 
 use Brenvic\Core\Capture\TextLanguage;
+use Brenvic\Core\Copies\KeyBucket;
 use Brenvic\Core\Copies\TextPrint;
 use Illuminate\Support\Facades\DB;
 
@@ -23,31 +24,52 @@ final class TextPrints
         self::forget($document);
         $text = self::text($document);
         $print = TextPrint::of($text);
-        $keys = $print->keys();
         $families = $print->families();
         // A text that says too little is none like another.
         DB::table('documents')
             ->where('id', $document)
-            ->update(['text_print' => pack('V*', ...$keys, ...$families), 'told_language' => TextLanguage::of($text)]);
-        DB::table('near_texts')->insertOrIgnore(array_map(static fn (int $key): array => ['key' => $key, 'document_id' => $document], $keys));
-        self::join($document, array_combine($keys, $families));
+            ->update(['text_print' => pack('V*', ...$families), 'told_language' => TextLanguage::of($text)]);
+        $rests = $place = [];
+        foreach ($print->keys() as $at => $key) {
+            [$bucket, $rest] = KeyBucket::of($key);
+            $rests[$bucket][] = $rest;
+            $place[$bucket][$rest][] = $families[$at];
+        }
+        $stored = self::buckets(array_keys($rests));
+        foreach ($rests as $bucket => $of) {
+            self::keep($bucket, KeyBucket::with($stored[$bucket] ?? '', $document, $of));
+        }
+        self::join($document, $place, $stored);
         Layouts::note($document);
     }
 
-    /** @return list<int> the keys that were noted */
-    public static function keys(int $document): array
+    /** @return array<int, int> how many keys it has in common with others, by their ids */
+    public static function sharers(int $document): array
     {
-        return self::noted($document)[0];
+        $common = [];
+        foreach (self::buckets(self::beginnings(self::families($document))) as $stored) {
+            $entries = KeyBucket::entries($stored);
+            $own = array_column(array_filter($entries, static fn (array $entry): bool => $entry[0] === $document), 1, 1);
+            foreach ($entries as [$other, $rest]) {
+                if (isset($own[$rest]) && $other !== $document) {
+                    $common[$other] = ($common[$other] ?? 0) + 1;
+                }
+            }
+        }
+
+        return $common;
     }
 
     public static function forget(int $document): void
     {
         Layouts::forget($document);
-        [$keys, $families] = self::noted($document);
-        if ($keys === []) {
+        $families = self::families($document);
+        if ($families === []) {
             return;
         }
-        DB::table('near_texts')->whereIntegerInRaw('key', $keys)->where('document_id', $document)->delete();
+        foreach (self::buckets(self::beginnings($families)) as $bucket => $stored) {
+            self::keep($bucket, KeyBucket::with($stored, $document, []));
+        }
         if (DB::table('near_families')->whereIntegerInRaw('key', $families)->where('document_id', $document)->delete() === 0) {
             return;
         }
@@ -79,18 +101,24 @@ final class TextPrints
         return $text;
     }
 
-    /** @param  array<int, int>  $families  the key of a family by the key that leads to it */
-    private static function join(int $document, array $families): void
+    /**
+     * @param  array<int, array<int, list<int>>>  $families  the keys of families by the bucket and rest of the key in their place
+     * @param  array<int, string>  $stored  what others have in these buckets
+     */
+    private static function join(int $document, array $families, array $stored): void
     {
+        $met = [];
+        foreach ($stored as $bucket => $entries) {
+            foreach (KeyBucket::entries($entries) as [$other, $rest]) {
+                foreach ($families[$bucket][$rest] ?? [] as $family) {
+                    $met[$other][] = $family;
+                }
+            }
+        }
         $rows = [];
-        foreach ($families as $key => $family) {
-            $others = DB::table('near_texts')
-                ->join('documents', 'documents.id', 'near_texts.document_id')
-                ->where('near_texts.key', $key)
-                ->where('near_texts.document_id', '!=', $document)
-                ->pluck('documents.text_print', 'documents.id');
-            foreach ($others as $other => $print) {
-                if (in_array($family, self::read((string) $print)[1], true)) {
+        foreach (array_chunk(array_keys($met), 500) as $some) {
+            foreach (DB::table('documents')->whereIntegerInRaw('id', $some)->pluck('text_print', 'id') as $other => $print) {
+                foreach (array_intersect($met[$other], self::read((string) $print)) as $family) {
                     $rows[] = ['key' => $family, 'document_id' => $document];
                     $rows[] = ['key' => $family, 'document_id' => (int) $other];
                 }
@@ -109,17 +137,38 @@ final class TextPrints
         DB::table('near_families_changed')->increment('times');
     }
 
-    /** @return array{list<int>, list<int>} the keys that were noted, and those of families */
-    private static function noted(int $document): array
+    /**
+     * @param  list<int>  $numbers
+     * @return array<int, string> what is stored in buckets, by their number
+     */
+    private static function buckets(array $numbers): array
+    {
+        return DB::table('near_texts')->whereIntegerInRaw('bucket', $numbers)->pluck('entries', 'bucket')->map(strval(...))->all();
+    }
+
+    private static function keep(int $bucket, string $entries): void
+    {
+        DB::table('near_texts')->upsert(['bucket' => $bucket, 'entries' => $entries], ['bucket'], ['entries']);
+    }
+
+    /**
+     * @param  list<int>  $families
+     * @return list<int> the buckets that its keys are in
+     */
+    private static function beginnings(array $families): array
+    {
+        return array_values(array_unique(array_map(TextPrint::beginning(...), $families)));
+    }
+
+    /** @return list<int> the keys of families that were noted */
+    private static function families(int $document): array
     {
         return self::read((string) DB::table('documents')->where('id', $document)->value('text_print'));
     }
 
-    /** @return array{list<int>, list<int>} */
+    /** @return list<int> */
     private static function read(string $print): array
     {
-        $keys = $print === '' ? [] : array_values((array) unpack('V*', $print));
-
-        return [array_slice($keys, 0, TextPrint::BANDS), array_slice($keys, TextPrint::BANDS)];
+        return $print === '' ? [] : array_values((array) unpack('V*', $print));
     }
 }

@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use Brenvic\Core\Copies\KeyBucket;
 use Brenvic\Core\Copies\Once;
 use Brenvic\Core\Copies\TextPrint;
 use Brenvic\Core\Index\DocumentSet;
@@ -41,6 +42,41 @@ it('tells how much two texts have in common, as comparing every run of words doe
         [$one, $two] = [implode(' ', $words), implode(' ', $other)];
         $share = TextPrint::of($one)->share(TextPrint::of($two));
         expect($share)->toEqualWithDelta(shareByHand($one, $two), 1e-9)->and(TextPrint::of($two)->share(TextPrint::of($one)))->toBe($share);
+    }
+});
+
+it('keeps keys with their documents as a list of both does, and says them again', function () {
+    seeded(1913);
+    $kept = [];
+    $stored = '';
+    for ($round = 0; $round < 600; $round++) {
+        $document = mt_rand(0, 3) === 0 ? mt_rand(1, 40) : mt_rand(1, 4_000_000_000);
+        $rests = array_map(static fn (): int => mt_rand(0, 65_535), range(1, mt_rand(0, 3)));
+        $kept[$document] = array_values(array_unique(mt_rand(0, 4) === 0 ? [] : $rests));
+        $stored = KeyBucket::with($stored, $document, $kept[$document]);
+        $byHand = [];
+        foreach ($kept as $of => $all) {
+            foreach ($all as $rest) {
+                $byHand[] = [$of, $rest];
+            }
+        }
+        sort($byHand);
+        expect(KeyBucket::entries($stored))->toBe($byHand);
+    }
+});
+
+it('knows by the family of a text where its keys are kept, and what is of one family has a key in common', function () {
+    seeded(1914);
+    for ($round = 0; $round < 200; $round++) {
+        $words = wordsOf(150, 5_000);
+        $one = TextPrint::of(implode(' ', $words));
+        $words[mt_rand(0, 149)] = 'changed';
+        $other = TextPrint::of(implode(' ', $words));
+        foreach ($one->keys() as $at => $key) {
+            $family = $one->families()[$at];
+            expect(TextPrint::beginning($family))->toBe(KeyBucket::of($key)[0]);
+            $family === $other->families()[$at] && expect($other->keys()[$at])->toBe($key);
+        }
     }
 });
 
