@@ -23,7 +23,7 @@ final readonly class TypeByForm
     private const OF_TYPE = 80;
 
     /** How likely a type must be. */
-    private const LIKELY = 0.9;
+    private const LIKELY = 0.6;
 
     /** Documents that are named. */
     private const NAMED = 10;
