@@ -1,8 +1,10 @@
 <?php
 
+use App\Http\BeginSession;
 use App\Http\ErrorShape;
 use App\Http\InUse;
 use App\Http\KnownHost;
+use App\Http\NamedRequest;
 use App\Http\SecurityHeaders;
 use App\Http\Seen;
 use App\Intake\InvalidSheet;
@@ -34,15 +36,17 @@ return Application::configure(basePath: dirname(__DIR__))
     ->withCommands([__DIR__.'/../app/Console/Commands', Demo\DemoCommand::class, Demo\MailCommand::class])
     ->withMiddleware(function (Middleware $middleware): void {
         $middleware->remove(HandleCors::class);
+        $middleware->prepend(NamedRequest::class);
         $middleware->append(SecurityHeaders::class);
         $middleware->append(KnownHost::class);
+        $middleware->web(remove: ShareErrorsFromSession::class, replace: [StartSession::class => BeginSession::class]);
         // A changed password ends the sessions that began with the one before; so does being put out of use.
         $middleware->authenticateSessions();
         $middleware->appendToGroup('web', InUse::class);
         $middleware->appendToGroup('web', Seen::class);
         // What a role may do is asked before anything is looked up, so that a refusal does not tell whether it is there.
         $middleware->priority([
-            EncryptCookies::class, AddQueuedCookiesToResponse::class, StartSession::class, ShareErrorsFromSession::class, AuthenticatesRequests::class,
+            EncryptCookies::class, AddQueuedCookiesToResponse::class, BeginSession::class, AuthenticatesRequests::class,
             ThrottleRequests::class, AuthenticatesSessions::class, Authorize::class, SubstituteBindings::class, Seen::class,
         ]);
         $middleware->redirectGuestsTo(fn () => null);

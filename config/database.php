@@ -12,6 +12,8 @@ return [
             'journal_mode' => 'WAL',
             'synchronous' => 'NORMAL',
             // The index is read in many small pieces: a page cache of 64 MB, and the file itself in memory.
+            // Processes that answer many requests keep theirs, and what they have read of the file with it.
+            'options' => [PDO::ATTR_PERSISTENT => (bool) env('BRENVIC_KEEP_CONNECTION', false)],
             'pragmas' => ['cache_size' => -64_000, 'mmap_size' => 4_294_967_296, 'temp_store' => 'memory'],
         ],
     ],

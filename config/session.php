@@ -1,7 +1,7 @@
 <?php
 
 return [
-    'driver' => env('SESSION_DRIVER', 'file'),
+    'driver' => env('SESSION_DRIVER', 'changed'),
     'lifetime' => 60 * 12,
     // Who wants to stay signed in says so when signing in.
     'expire_on_close' => true,

@@ -14,6 +14,7 @@ use App\Http\Controllers\DossierCommentController;
 use App\Http\Controllers\DossierController;
 use App\Http\Controllers\DraftController;
 use App\Http\Controllers\IntakeController;
+use App\Http\Controllers\InterfaceController;
 use App\Http\Controllers\LastActController;
 use App\Http\Controllers\LiftController;
 use App\Http\Controllers\LoanController;
@@ -276,7 +277,7 @@ Route::prefix('api')->group(function (): void {
         });
     });
 
-    Route::any('{any}', fn () => abort(404))->where('any', '.*');
+    Route::any('{any}', [InterfaceController::class, 'nothing'])->where('any', '.*');
 });
 
 // What people outside fetch, without an account. Few tries a minute, so that nobody guesses.
@@ -289,4 +290,4 @@ Route::get('team-space/{key}/file', [LoanController::class, 'outsideFile'])->mid
 Route::post('team-space/{key}', [LoanController::class, 'outsideChange'])->middleware('throttle:space-change');
 
 // Every other address belongs to the interface, so that it survives a reload and can be sent to a colleague.
-Route::get('{any}', fn () => view('app'))->where('any', '.*');
+Route::get('{any}', [InterfaceController::class, 'show'])->where('any', '.*');

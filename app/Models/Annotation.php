@@ -41,6 +41,8 @@ final class Annotation extends Model
 {
     use SoftDeletes;
 
+    protected $table = 'annotations';
+
     protected $guarded = [];
 
     protected $attributes = [

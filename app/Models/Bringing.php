@@ -25,6 +25,8 @@ use Illuminate\Database\Eloquent\Model;
  */
 final class Bringing extends Model
 {
+    protected $table = 'bringings';
+
     public const LOOKING = 'looking';
 
     /** Looked at, and nothing done yet. */

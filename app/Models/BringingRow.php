@@ -21,6 +21,8 @@ use Illuminate\Database\Eloquent\Model;
  */
 final class BringingRow extends Model
 {
+    protected $table = 'bringing_rows';
+
     /** A file that comes in. */
     public const NEW = 'new';
 

@@ -24,6 +24,8 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  */
 final class CheckOut extends Model
 {
+    protected $table = 'check_outs';
+
     public $timestamps = false;
 
     public $incrementing = false;

@@ -23,6 +23,8 @@ final class Comment extends Model
 {
     use SoftDeletes;
 
+    protected $table = 'comments';
+
     protected $guarded = [];
 
     /** @return BelongsTo<User, $this> */

@@ -32,6 +32,8 @@ use Illuminate\Support\Facades\DB;
  */
 final class Delivery extends Model
 {
+    protected $table = 'deliveries';
+
     public const WAITING = 'waiting';
 
     public const RUNNING = 'running';

@@ -19,6 +19,8 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  */
 final class DesignVersion extends Model
 {
+    protected $table = 'design_versions';
+
     public $timestamps = false;
 
     protected $guarded = [];

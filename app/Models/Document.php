@@ -53,6 +53,8 @@ use Illuminate\Database\Eloquent\SoftDeletes;
  */
 final class Document extends Model
 {
+    protected $table = 'documents';
+
     protected $guarded = [];
 
     use SoftDeletes;

@@ -15,6 +15,8 @@ use Illuminate\Database\Eloquent\Model;
  */
 final class DocumentType extends Model
 {
+    protected $table = 'document_types';
+
     public $timestamps = false;
 
     protected $guarded = [];

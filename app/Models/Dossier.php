@@ -26,6 +26,8 @@ use Illuminate\Database\Eloquent\Relations\HasMany;
  */
 final class Dossier extends Model
 {
+    protected $table = 'dossiers';
+
     protected $guarded = [];
 
     protected $attributes = ['lock_version' => 1];

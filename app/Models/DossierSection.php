@@ -16,6 +16,8 @@ use Illuminate\Database\Eloquent\Model;
  */
 final class DossierSection extends Model
 {
+    protected $table = 'dossier_sections';
+
     public $timestamps = false;
 
     protected $guarded = [];

@@ -14,6 +14,8 @@ use Illuminate\Database\Eloquent\Model;
  */
 final class Field extends Model
 {
+    protected $table = 'fields';
+
     public $timestamps = false;
 
     protected $guarded = [];

@@ -17,6 +17,8 @@ use Illuminate\Database\Eloquent\Relations\BelongsToMany;
  */
 final class Group extends Model
 {
+    protected $table = 'groups';
+
     public $timestamps = false;
 
     protected $guarded = [];

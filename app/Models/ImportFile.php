@@ -18,6 +18,8 @@ use Illuminate\Database\Eloquent\Model;
  */
 final class ImportFile extends Model
 {
+    protected $table = 'import_files';
+
     public $timestamps = false;
 
     protected $guarded = [];

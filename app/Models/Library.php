@@ -20,6 +20,8 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  */
 final class Library extends Model
 {
+    protected $table = 'libraries';
+
     public $timestamps = false;
 
     protected $guarded = [];

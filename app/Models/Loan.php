@@ -29,6 +29,8 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  */
 final class Loan extends Model
 {
+    protected $table = 'loans';
+
     public const LENT = 'lent';
 
     /** It came back, and the document has got another version meanwhile: somebody has to decide. */

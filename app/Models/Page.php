@@ -18,6 +18,8 @@ use Illuminate\Database\Eloquent\Model;
  */
 final class Page extends Model
 {
+    protected $table = 'pages';
+
     public $timestamps = false;
 
     protected $guarded = [];

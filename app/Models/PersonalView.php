@@ -16,6 +16,8 @@ use Illuminate\Database\Eloquent\Model;
  */
 final class PersonalView extends Model
 {
+    protected $table = 'personal_views';
+
     public $timestamps = false;
 
     protected $guarded = [];

@@ -23,6 +23,8 @@ use Illuminate\Database\Eloquent\Model;
  */
 final class Proposal extends Model
 {
+    protected $table = 'proposals';
+
     public const TABLE = 'table';
 
     public const FOLDERS = 'folders';

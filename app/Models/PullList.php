@@ -31,6 +31,8 @@ final class PullList extends Model
 {
     use SoftDeletes;
 
+    protected $table = 'pull_lists';
+
     protected $guarded = [];
 
     protected $attributes = ['note' => '', 'lock_version' => 1];

@@ -35,6 +35,8 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  */
 final class Redaction extends Model
 {
+    protected $table = 'redactions';
+
     public $timestamps = false;
 
     protected $guarded = [];

@@ -23,6 +23,8 @@ use Illuminate\Database\Eloquent\Model;
  */
 final class Reindexing extends Model
 {
+    protected $table = 'reindexings';
+
     public const RUNNING = 'running';
 
     public const STOPPED = 'stopped';

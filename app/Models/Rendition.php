@@ -22,6 +22,8 @@ use Illuminate\Database\Eloquent\Model;
  */
 final class Rendition extends Model
 {
+    protected $table = 'renditions';
+
     public $timestamps = false;
 
     protected $guarded = [];

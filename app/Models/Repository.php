@@ -16,6 +16,8 @@ use Illuminate\Database\Eloquent\Model;
  */
 final class Repository extends Model
 {
+    protected $table = 'repositories';
+
     public $timestamps = false;
 
     protected $guarded = [];

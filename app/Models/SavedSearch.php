@@ -21,6 +21,8 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  */
 final class SavedSearch extends Model
 {
+    protected $table = 'saved_searches';
+
     protected $guarded = [];
 
     protected $casts = ['search' => AsKeptSearch::class, 'groups' => 'array'];

@@ -20,6 +20,8 @@ use Illuminate\Database\Eloquent\Model;
  */
 final class Scan extends Model
 {
+    protected $table = 'scans';
+
     public const RUNNING = 'running';
 
     /** Something is to be done at the scanner; what came is kept. */

@@ -28,6 +28,8 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  */
 final class SecureLink extends Model
 {
+    protected $table = 'secure_links';
+
     protected $guarded = [];
 
     protected $attributes = ['note' => '', 'uses' => 0, 'form' => 'plain'];

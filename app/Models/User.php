@@ -28,6 +28,8 @@ use Illuminate\Support\Facades\DB;
  */
 final class User extends Authenticatable
 {
+    protected $table = 'users';
+
     protected $guarded = [];
 
     protected $hidden = ['password', 'remember_token', 'code_hash'];

@@ -23,6 +23,8 @@ use Illuminate\Database\Eloquent\Model;
  */
 final class ValueAct extends Model
 {
+    protected $table = 'value_acts';
+
     public const RUNNING = 'running';
 
     public const DONE = 'done';

@@ -30,6 +30,8 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  */
 final class Version extends Model
 {
+    protected $table = 'versions';
+
     public $timestamps = false;
 
     protected $guarded = [];

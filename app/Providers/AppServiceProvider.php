@@ -19,6 +19,7 @@ use App\Loans\ReturnLoan;
 use App\Loans\SimulatedTeamSpace;
 use App\Loans\TeamSpace;
 use App\Models\User;
+use App\People\SessionFiles;
 use App\Redaction\MakeRedacted;
 use App\Retrieve\Deliver;
 use App\Scanning\ScanStack;
@@ -32,7 +33,9 @@ use Illuminate\Http\Middleware\TrustProxies;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Gate;
 use Illuminate\Support\Facades\RateLimiter;
+use Illuminate\Support\Facades\Session;
 use Illuminate\Support\ServiceProvider;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
 
 final class AppServiceProvider extends ServiceProvider
 {
@@ -54,6 +57,10 @@ final class AppServiceProvider extends ServiceProvider
 
     public function boot(): void
     {
+        Session::extend(
+            'changed',
+            static fn (): SessionFiles => new SessionFiles(app('files'), config('session.files'), (int) config('session.lifetime')),
+        );
         Model::preventLazyLoading();
         Workers::watch();
         Orphans::know(
@@ -82,6 +89,8 @@ final class AppServiceProvider extends ServiceProvider
         foreach (['link-look' => 30, 'link-fetch' => 10, 'space-look' => 60, 'space-fetch' => 60, 'space-change' => 30] as $name => $most) {
             RateLimiter::for($name, static fn (Request $request) => Limit::perMinute($most)->by("{$name}/{$request->ip()}"));
         }
+        // Told by the server in front itself, not by a header: files are then sent by it, and no PHP process waits for slow readers.
+        isset($_SERVER['BRENVIC_BEHIND']) && BinaryFileResponse::trustXSendfileTypeHeader();
         TrustProxies::at(config('brenvic.proxies'));
         TrustProxies::withHeaders(
             Request::HEADER_X_FORWARDED_FOR |

@@ -1,0 +1,52 @@
+<?php
+
+declare(strict_types=1);
+
+use App\People\SessionFiles;
+use Illuminate\Filesystem\Filesystem;
+
+beforeEach(function () {
+    $this->folder = sys_get_temp_dir().'/brenvic-sessions-'.bin2hex(random_bytes(6));
+    mkdir($this->folder);
+    $this->files = new SessionFiles(new Filesystem(), $this->folder, 60);
+});
+
+afterEach(function () {
+    (new Filesystem())->deleteDirectory($this->folder);
+});
+
+it('writes a session only when something in it has changed, and notes once a minute that it is in use', function () {
+    $path = "{$this->folder}/one";
+    $this->files->write('one', 'first');
+    expect(file_get_contents($path))->toBe('first')->and($this->files->read('one'))->toBe('first');
+    $since = time() - 600;
+    touch($path, $since);
+    $inode = fileinode($path);
+    file_put_contents($path, 'changed by somebody else');
+    touch($path, $since);
+    $this->files->write('one', 'first');
+    clearstatcache();
+    expect(file_get_contents($path))->toBe('changed by somebody else')
+        ->and(filemtime($path))->toBeGreaterThan($since)
+        ->and(fileinode($path))->toBe($inode);
+    $noted = time() - 30;
+    touch($path, $noted);
+    clearstatcache();
+    $this->files->write('one', 'first');
+    clearstatcache();
+    expect(filemtime($path))->toBe($noted);
+    $this->files->write('one', 'second');
+    expect(file_get_contents($path))->toBe('second');
+    $this->files->destroy('one');
+    expect($this->files->read('one'))->toBe('');
+    // Ended elsewhere and written once more by a request under way: it has what that request had.
+    $this->files->write('one', 'second');
+    expect($this->files->read('one'))->toBe('second');
+});
+
+it('knows no session that was not used for as long as sessions last', function () {
+    $this->files->write('old', 'something');
+    touch("{$this->folder}/old", time() - 3_700);
+    clearstatcache();
+    expect($this->files->read('old'))->toBe('');
+});
