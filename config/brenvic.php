@@ -30,6 +30,14 @@ return [
     // Addresses of proxies in front, with commas between, whose X-Forwarded headers are believed.
     'proxies' => array_values(array_filter(array_map(trim(...), explode(',', (string) env('BRENVIC_PROXIES', ''))))),
 
+    // A header in which one of these proxies says who is signed in (X-Remote-User), where the office has a single sign-on; empty
+    // where people sign in here. The proxy must take away what a client sends under this name.
+    'trusted_header' => env('BRENVIC_TRUSTED_HEADER', ''),
+
+    // The directory of the office, which is asked whether passwords are right: ldaps://directory.example, and the name that
+    // somebody binds with (uid={sign_in},ou=people,dc=records,dc=example). Over ldap:// StartTLS is used.
+    'directory' => ['url' => env('BRENVIC_DIRECTORY', ''), 'name' => env('BRENVIC_DIRECTORY_NAME', '')],
+
     // Named in bags as their source.
     'organisation' => env('BRENVIC_ORGANISATION', 'Tarnwick Canal & Harbour Trust'),
 

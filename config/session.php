@@ -2,7 +2,8 @@
 
 return [
     'driver' => env('SESSION_DRIVER', 'changed'),
-    'lifetime' => 60 * 12,
+    'lifetime' => 60 * 24 * 400,
+    // How long a session is good is for the office to say (App\People\Sessions); files of it are kept at most so long.
     // Who wants to stay signed in says so when signing in.
     'expire_on_close' => true,
     'encrypt' => false,

@@ -18,6 +18,7 @@ use App\Http\Controllers\InterfaceController;
 use App\Http\Controllers\LastActController;
 use App\Http\Controllers\LiftController;
 use App\Http\Controllers\LoanController;
+use App\Http\Controllers\MeController;
 use App\Http\Controllers\OfficeController;
 use App\Http\Controllers\PartController;
 use App\Http\Controllers\PasswordController;
@@ -46,6 +47,8 @@ Route::prefix('api')->group(function (): void {
     Route::get('session', [SessionController::class, 'show']);
     Route::post('session', [SessionController::class, 'store']);
     Route::post('session/code', [PasswordController::class, 'choose']);
+    Route::post('session/factor', [SessionController::class, 'factor']);
+    Route::post('session/forgotten', [SessionController::class, 'forgotten'])->middleware('throttle:forgotten');
 
     Route::middleware('auth')->group(function (): void {
         Route::delete('session', [SessionController::class, 'destroy']);
@@ -60,7 +63,8 @@ Route::prefix('api')->group(function (): void {
         Route::post('search/criterion', [SearchController::class, 'criterion']);
 
         Route::get('documents/{document:ref}', [DocumentController::class, 'show']);
-        Route::get('documents/{document:ref}/sight', [DocumentController::class, 'sight'])->middleware('can:file');
+        Route::get('documents/{document:ref}/sight', [DocumentController::class, 'sight'])->middleware('can:see-sight');
+        Route::get('documents/{document:ref}/why/{person}', [DocumentController::class, 'why'])->middleware('can:explain');
         Route::put('documents/{document:ref}', [DocumentController::class, 'update']);
         Route::put('documents/{document:ref}/language', [DocumentController::class, 'language']);
         Route::get('documents/{document:ref}/hits', [DocumentController::class, 'hits']);
@@ -101,7 +105,7 @@ Route::prefix('api')->group(function (): void {
         Route::post('search/complete', [SearchController::class, 'complete']);
         Route::post('search/group', [SearchController::class, 'group']);
         Route::post('search/apart', [SearchController::class, 'apart']);
-        Route::post('search/export', [SearchController::class, 'export']);
+        Route::post('search/export', [SearchController::class, 'export'])->middleware('can:download');
         Route::get('searches', [SavedSearchController::class, 'index']);
         Route::post('searches', [SavedSearchController::class, 'store']);
         Route::put('searches/{search}', [SavedSearchController::class, 'update'])->whereNumber('search');
@@ -124,17 +128,17 @@ Route::prefix('api')->group(function (): void {
         Route::get('lists/{list}/check', [PullListController::class, 'check'])->whereNumber('list');
         Route::get('lists/{list}/against/{other}', [PullListController::class, 'against'])->whereNumber(['list', 'other']);
         Route::post('lists/{list}/hold', [PullListController::class, 'hold'])->whereNumber('list')->middleware('can:hold');
-        Route::post('lists/{list}/deliveries', [DeliveryController::class, 'store'])->whereNumber('list');
+        Route::post('lists/{list}/deliveries', [DeliveryController::class, 'store'])->whereNumber('list')->middleware('can:download');
         Route::get('deliveries/{delivery}', [DeliveryController::class, 'show'])->whereNumber('delivery');
         Route::post('deliveries/{delivery}/cancel', [DeliveryController::class, 'cancel'])->whereNumber('delivery');
-        Route::get('deliveries/{delivery}/file', [DeliveryController::class, 'file'])->whereNumber('delivery');
-        Route::post('deliveries/{delivery}/links', [DeliveryController::class, 'link'])->whereNumber('delivery');
-        Route::post('documents/{document:ref}/links', [DeliveryController::class, 'documentLink']);
+        Route::get('deliveries/{delivery}/file', [DeliveryController::class, 'file'])->whereNumber('delivery')->middleware('can:download');
+        Route::post('deliveries/{delivery}/links', [DeliveryController::class, 'link'])->whereNumber('delivery')->middleware('can:download');
+        Route::post('documents/{document:ref}/links', [DeliveryController::class, 'documentLink'])->middleware('can:download');
         Route::get('outbox', [DeliveryController::class, 'outbox']);
         Route::get('links', [DeliveryController::class, 'links']);
         Route::post('links/{link}/revoke', [DeliveryController::class, 'revoke'])->whereNumber('link');
 
-        Route::post('documents/mail', DocumentMailController::class);
+        Route::post('documents/mail', DocumentMailController::class)->middleware('can:download');
         Route::get('acts', [LastActController::class, 'index']);
         Route::post('document-acts/{act}/undo', [LastActController::class, 'undo'])->whereNumber('act');
 
@@ -155,12 +159,17 @@ Route::prefix('api')->group(function (): void {
         Route::delete('me/views/{code}', [PersonalController::class, 'removeView']);
         Route::put('me/preferences', [PersonalController::class, 'preferences']);
 
-        Route::middleware('can:file')->group(function (): void {
+        Route::middleware('can:fill')->group(function (): void {
             Route::post('dossiers', [DossierController::class, 'store']);
+            Route::post('tables/look-up', [TableController::class, 'lookUp']);
+            Route::post('intake/lift', [LiftController::class, 'value']);
+            Route::post('documents/{document:ref}/area', [LiftController::class, 'area']);
+            Route::get('documents/{document:ref}/places', [LiftController::class, 'places']);
+        });
+        Route::middleware('can:change')->group(function (): void {
             Route::put('dossiers/{dossier}', [DossierController::class, 'update']);
             Route::post('dossiers/{dossier}/documents', [DossierController::class, 'put']);
             Route::post('dossiers/{dossier}/take-out', [DossierController::class, 'takeOut']);
-            Route::post('tables/look-up', [TableController::class, 'lookUp']);
             Route::post('documents/{document:ref}/check-out', [VersionController::class, 'checkOut']);
             Route::post('documents/{document:ref}/check-out/copy', [VersionController::class, 'putBy']);
             Route::post('documents/{document:ref}/check-in', [VersionController::class, 'checkIn'])->name('check-in');
@@ -171,7 +180,6 @@ Route::prefix('api')->group(function (): void {
             Route::post('documents/{document:ref}/pages', [VersionController::class, 'arrange']);
             Route::post('documents/{document:ref}/split', [VersionController::class, 'split']);
             Route::match(['PUT', 'DELETE'], 'documents/{document:ref}/template', [VersionController::class, 'template']);
-            Route::post('documents/{document:ref}/template/new', [VersionController::class, 'fromTemplate']);
             Route::post('document-acts/transfer/plan', [DocumentActController::class, 'planTransfer']);
             Route::post('document-acts/transfer', [DocumentActController::class, 'transfer']);
             Route::post('document-acts/sheets/open', [DocumentActController::class, 'sheets']);
@@ -182,6 +190,9 @@ Route::prefix('api')->group(function (): void {
             Route::get('value-acts/{act}', [ValueActController::class, 'show'])->whereNumber('act');
             Route::post('value-acts/{act}/go-on', [ValueActController::class, 'goOn'])->whereNumber('act');
             Route::post('value-acts/{act}/undo', [ValueActController::class, 'undo'])->whereNumber('act');
+        });
+        Route::middleware('can:file')->group(function (): void {
+            Route::post('documents/{document:ref}/template/new', [VersionController::class, 'fromTemplate']);
             Route::post('remote/{code}/take', [RemoteController::class, 'take']);
             Route::get('intake', [IntakeController::class, 'index']);
             Route::post('intake', [IntakeController::class, 'store']);
@@ -209,15 +220,19 @@ Route::prefix('api')->group(function (): void {
             Route::post('intake/pages', [SortingController::class, 'store']);
             Route::post('intake/pages/{work}/undo', [SortingController::class, 'undo'])->whereNumber('work');
             Route::get('intake/separator-sheets', [SortingController::class, 'sheets']);
-            Route::post('intake/lift', [LiftController::class, 'value']);
             Route::get('documents/{document:ref}/thumb', [SortingController::class, 'thumb']);
-            Route::post('documents/{document:ref}/area', [LiftController::class, 'area']);
-            Route::get('documents/{document:ref}/places', [LiftController::class, 'places']);
             Route::get('documents/{document:ref}/proposals', [ReadingController::class, 'proposals']);
             Route::post('intake/restore', [IntakeController::class, 'restore']);
         });
 
         Route::put('me/password', [PasswordController::class, 'change']);
+        Route::put('me', [MeController::class, 'update']);
+        Route::get('me/sessions', [MeController::class, 'sessions']);
+        Route::delete('me/sessions', [MeController::class, 'endSessions']);
+        Route::delete('me/sessions/{session}', [MeController::class, 'endSession'])->whereNumber('session');
+        Route::post('me/factor', [MeController::class, 'beginFactor']);
+        Route::put('me/factor', [MeController::class, 'turnOnFactor']);
+        Route::delete('me/factor', [MeController::class, 'turnOffFactor']);
 
         Route::middleware('can:administer')->prefix('office')->group(function (): void {
             Route::get('people', [OfficeController::class, 'index']);
@@ -226,6 +241,15 @@ Route::prefix('api')->group(function (): void {
             Route::post('people/{person}/code', [OfficeController::class, 'code'])->whereNumber('person');
             Route::post('people/{person}/out', [OfficeController::class, 'putOut'])->whereNumber('person');
             Route::post('people/{person}/back', [OfficeController::class, 'bringBack'])->whereNumber('person');
+            Route::delete('people/{person}/sessions', [OfficeController::class, 'endSessions'])->whereNumber('person');
+            Route::delete('people/{person}/factor', [OfficeController::class, 'turnOffFactor'])->whereNumber('person');
+            Route::get('people.csv', [OfficeController::class, 'table']);
+            Route::post('people/table', [OfficeController::class, 'take']);
+            Route::put('rules', [OfficeController::class, 'rules']);
+            Route::post('roles', [OfficeController::class, 'addRole']);
+            Route::put('roles/{role}', [OfficeController::class, 'changeRole']);
+            Route::delete('roles/{role}', [OfficeController::class, 'removeRole']);
+            Route::put('groups/{group}', [OfficeController::class, 'groups'])->whereNumber('group');
         });
 
         Route::middleware('can:design')->prefix('design')->group(function (): void {

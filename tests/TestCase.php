@@ -45,7 +45,7 @@ abstract class TestCase extends FrameworkTestCase
     public function as(string $signIn): static
     {
         // Somebody else than before has a session of their own.
-        $this->app['session']->forget('password_hash_web');
+        $this->app['session']->forget(['password_hash_web', 'session_key']);
 
         return $this->actingAs(User::query()->where('sign_in', $signIn)->firstOrFail());
     }

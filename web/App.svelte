@@ -50,7 +50,9 @@
     <Band {place} />
     <!-- Nothing within makes the window itself scroll, not even what only screen readers see. -->
     <main class="relative min-h-0 flex-1 overflow-clip" id="place">
-      {#if place === 'desk'}
+      {#if app.person.factor.is_wanted && !app.person.factor.is_on}
+        {#await import('@/places/office/Wanted.svelte') then { default: Wanted }}<Wanted />{/await}
+      {:else if place === 'desk'}
         <Desk />
       {:else if place === 'find'}
         <Find />

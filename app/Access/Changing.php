@@ -7,6 +7,7 @@ namespace App\Access;
 use App\Models\CheckOut;
 use App\Models\Document;
 use App\Models\User;
+use App\People\Right;
 use App\Support\Refused;
 use Illuminate\Support\Facades\DB;
 
@@ -80,7 +81,7 @@ final readonly class Changing
      */
     public function ofPerson(User $user, array $ids, Change $change): array
     {
-        $mayAct = $change === Change::Presence ? $user->role->mayRemove() : $user->role->mayFile();
+        $mayAct = $change === Change::Presence ? $user->may(Right::Remove) : $user->may(Right::Change);
         $libraries = $user->libraryRights();
         // Rules say who changes what a document says; taking it away is for those who answer for it, who are managers too.
         $kept = $change === Change::Presence ? null : $this->rights->keptFrom($user, 'change');

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace App\Access;
 
 use App\Models\Document;
-use App\Models\Role;
 use App\Models\User;
+use App\People\Right;
 
 /** Whose history a person may read, of documents that they see: those who oversee all, others of what they may change. */
 final readonly class HistoryRights
@@ -18,7 +18,7 @@ final readonly class HistoryRights
     /** The same of one document, where it is known already what keeps the person from changing it. */
     public static function reads(User $user, ?Hindrance $hindrance): bool
     {
-        return $user->role === Role::Manager || $hindrance?->kind->isOfPerson() !== true;
+        return $user->may(Right::Oversee) || $hindrance?->kind->isOfPerson() !== true;
     }
 
     /**
@@ -32,7 +32,7 @@ final readonly class HistoryRights
             $ids[] = $document->id;
         }
 
-        return $user->role === Role::Manager
+        return $user->may(Right::Oversee)
             ? $ids
             : array_values(array_diff($ids, array_keys($this->changing->ofPerson($user, $ids, Change::Values))));
     }

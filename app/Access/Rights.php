@@ -10,6 +10,7 @@ use App\Index\SqliteStore;
 use App\Models\Document;
 use App\Models\Group;
 use App\Models\User;
+use App\People\Right;
 use App\Support\Column;
 use Brenvic\Core\Design\AccessRule;
 use Brenvic\Core\Design\Design;
@@ -166,7 +167,7 @@ final class Rights
 
         return $document->state === Document::FILED
             ? $this->seen($user, [$document->id]) !== []
-            : $user->role->mayFile() && WaitingSight::sees($user, $document);
+            : $user->may(Right::File) && WaitingSight::sees($user, $document);
     }
 
     /** Whether a rule of the design keeps a person from changing, or filing, a filed document. */
@@ -193,12 +194,28 @@ final class Rights
             });
     }
 
+    /** @return list<AccessRule> those whose criterion finds a filed document */
+    public function rulesAbout(Document $document): array
+    {
+        $design = $this->catalog->design();
+        $all = new Asker(Column::texts([$this->catalog->libraries()->get($document->library_id)->code ?? '']), [], null, $this->catalog->stamp());
+
+        return $this->store->snapshot(function () use ($design, $all, $document): array {
+            $searcher = $this->searcher();
+            $finds = static fn (AccessRule $rule): bool => $searcher
+                ->documents($all, Parser::parse($rule->criterion)->root)
+                ->has($document->id);
+
+            return array_values(array_filter($design->parts(AccessRule::class), $finds));
+        });
+    }
+
     /** @return array<string, list<string>> the groups of people who are in the same ones, by the people’s names */
     public static function circles(): array
     {
         $circles = [];
-        foreach (User::query()->with('groups')->orderBy('name')->get() as $user) {
-            $groups = Column::texts($user->groups->pluck('name')->sort());
+        foreach (User::query()->with('memberships')->orderBy('name')->get() as $user) {
+            $groups = Column::texts($user->memberships->pluck('name')->sort());
             $circles[implode("\n", $groups)][] = [$user->name, $groups];
         }
         $byName = [];

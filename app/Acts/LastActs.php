@@ -11,6 +11,7 @@ use App\Intake\DocumentActs;
 use App\Models\Document;
 use App\Models\User;
 use App\Models\ValueAct;
+use App\People\Right;
 use App\Retrieve\Removal;
 use App\Support\Column;
 use App\Support\Refused;
@@ -65,7 +66,7 @@ final readonly class LastActs
 
         // Rights are asked when it is undone, not when it was done.
         $isRemoval = $row->kind === DocumentActKind::Remove->value;
-        abort_unless($isRemoval ? $user->role->mayRemove() : $user->role->mayFile(), 403);
+        abort_unless($isRemoval ? $user->may(Right::Remove) : $user->may(Right::File) || $user->may(Right::Change), 403);
 
         return $isRemoval ? $this->bringBack($user, $row) : $this->documents->undo($user, $act);
     }

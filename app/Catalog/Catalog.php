@@ -7,6 +7,7 @@ namespace App\Catalog;
 use App\Models\DocumentType;
 use App\Models\Library;
 use App\Models\User;
+use App\People\Right;
 use App\Support\Refused;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\IndexSheet;
@@ -245,7 +246,7 @@ final class Catalog
     public function fieldsFor(User $user): array
     {
         $known = $this->known($user);
-        $fields = $user->role->maySeeSensitive() ? $this->fields() : Cover::open($this->fields());
+        $fields = $user->may(Right::Sensitive) ? $this->fields() : Cover::open($this->fields());
 
         return array_filter($fields, static fn (FieldDefinition $field): bool => $known?->hidesField($field->code) !== true);
     }

@@ -7,6 +7,7 @@ namespace App\Catalog;
 use App\Models\Dossier;
 use App\Models\Library;
 use App\Models\User;
+use App\People\Right;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Design\DossierKindPart;
@@ -53,14 +54,14 @@ final readonly class Known
      */
     public static function to(User $user, Design $design, Collection $libraries): ?self
     {
-        if ($user->role->mayDesign()) {
+        if ($user->may(Right::Design)) {
             return null;
         }
         $entered = array_values(
             $libraries->only(array_keys($user->libraryRights()))->map(static fn (Library $l): string => $l->code)->all(),
         );
         $parts = array_values(array_intersect_key($design->parts(LibraryPart::class), array_flip($entered)));
-        $kinds = $user->role->mayFile()
+        $kinds = $user->may(Right::File)
             ? array_map(strval(...), array_keys($design->all(DesignKind::DossierKind)))
             : array_values(
                 Dossier::query()->whereIntegerInRaw('library_id', array_keys($user->libraryRights()))->distinct()->pluck('kind')->all(),

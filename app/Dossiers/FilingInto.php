@@ -51,7 +51,7 @@ final readonly class FilingInto
         } catch (Refused $fault) {
             throw new InvalidSheet(['dossier' => $fault->getMessage()]);
         }
-        if (! Gate::allows('file', $dossier->library()->firstOrFail())) {
+        if (! Gate::allows('fill', $dossier->library()->firstOrFail())) {
             throw new InvalidSheet(['dossier' => 'You may not put documents into this dossier.']);
         }
 

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use App\People\Right;
+use App\People\Roles;
 use App\Support\Column;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsToMany;
@@ -29,14 +31,20 @@ final class Group extends Model
         return $this->belongsToMany(User::class);
     }
 
+    /** @return BelongsToMany<User, $this> those in it by whatever way, to be read only */
+    public function everybody(): BelongsToMany
+    {
+        return $this->belongsToMany(User::class, 'memberships');
+    }
+
     /** @return list<string> the groups with somebody in them who designs */
     public static function designing(): array
     {
-        $roles = array_filter(Role::cases(), static fn (Role $role): bool => $role->mayDesign());
+        $roles = app(Roles::class)->with(Right::Design);
 
         return Column::texts(
             self::query()
-                ->whereHas('users', static fn ($users) => $users->whereIn('role', $roles))
+                ->whereHas('everybody', static fn ($users) => $users->whereIn('role', $roles))
                 ->orderBy('name')
                 ->pluck('name'),
         );

@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use App\People\AsRole;
+use App\People\Right;
+use App\People\Role;
 use App\Support\Column;
 use Brenvic\Core\Fields\DateForm;
 use Brenvic\Core\Fields\NumberForm;
@@ -18,12 +21,16 @@ use Illuminate\Support\Facades\DB;
  * @property string $name
  * @property string|null $mail the address that codes are mailed to
  * @property string $sign_in
- * @property Role $role
+ * @property Role $role set by its code
  * @property array<string, mixed>|null $preferences
  * @property \Illuminate\Support\Carbon|null $out_of_use_at
  * @property \Illuminate\Support\Carbon|null $last_sign_in_at
  * @property string|null $code_hash of the one-time code with which a password is chosen
  * @property \Illuminate\Support\Carbon|null $code_expires_at
+ * @property string|null $factor_secret of the second factor, encrypted
+ * @property int $factor_step of the last code that was taken
+ * @property string|null $recovery_hashes
+ * @property string $known_by `brenvic`, or `directory` where that holds the password
  * @property-read \Illuminate\Database\Eloquent\Collection<int, Group> $groups
  */
 final class User extends Authenticatable
@@ -32,10 +39,10 @@ final class User extends Authenticatable
 
     protected $guarded = [];
 
-    protected $hidden = ['password', 'remember_token', 'code_hash'];
+    protected $hidden = ['password', 'remember_token', 'code_hash', 'factor_secret', 'recovery_hashes'];
 
     protected $casts = [
-        'role' => Role::class,
+        'role' => AsRole::class,
         'password' => 'hashed',
         'preferences' => 'array',
         'out_of_use_at' => 'datetime',
@@ -56,18 +63,29 @@ final class User extends Authenticatable
         return $request->user();
     }
 
-    /** @return BelongsToMany<Group, $this> */
+    public function may(Right $right): bool
+    {
+        return $this->role->has($right);
+    }
+
+    /** @return BelongsToMany<Group, $this> those that they were put into */
     public function groups(): BelongsToMany
     {
         return $this->belongsToMany(Group::class);
     }
 
-    /** @return list<string> */
+    /** @return BelongsToMany<Group, $this> those that they are in by whatever way, to be read only */
+    public function memberships(): BelongsToMany
+    {
+        return $this->belongsToMany(Group::class, 'memberships');
+    }
+
+    /** @return list<string> those that they are in by whatever way */
     public function groupNames(): array
     {
         return $this->groupNames ??= Column::texts(
             DB::table('groups')
-                ->join('group_user', 'group_user.group_id', '=', 'groups.id')
+                ->join('memberships', 'memberships.group_id', '=', 'groups.id')
                 ->where('user_id', $this->id)
                 ->orderBy('name')
                 ->pluck('name'),
@@ -83,8 +101,8 @@ final class User extends Authenticatable
                 ->whereNull('out_of_use_at')
                 ->whereIn(
                     'id',
-                    DB::table('group_user')
-                        ->whereIn('group_id', DB::table('group_user')->where('user_id', $this->id)->select('group_id'))
+                    DB::table('memberships')
+                        ->whereIn('group_id', DB::table('memberships')->where('user_id', $this->id)->select('group_id'))
                         ->select('user_id'),
                 )
                 ->pluck('sign_in'),
@@ -96,10 +114,12 @@ final class User extends Authenticatable
     {
         if ($this->libraries === null) {
             $this->libraries = [];
-            $rows = DB::table('group_library')
-                ->join('group_user', 'group_user.group_id', '=', 'group_library.group_id')
-                ->where('group_user.user_id', $this->id)
-                ->get(['library_id', 'may_change']);
+            $rows = $this->may(Right::Read)
+                ? DB::table('group_library')
+                    ->join('memberships', 'memberships.group_id', '=', 'group_library.group_id')
+                    ->where('memberships.user_id', $this->id)
+                    ->get(['library_id', 'may_change'])
+                : [];
             foreach ($rows as $row) {
                 $this->libraries[(int) $row->library_id] = ($this->libraries[(int) $row->library_id] ?? false) || (bool) $row->may_change;
             }

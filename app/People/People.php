@@ -7,8 +7,6 @@ namespace App\People;
 use App\Design\Draft;
 use App\History\Act;
 use App\History\History;
-use App\Models\Group;
-use App\Models\Role;
 use App\Models\User;
 use App\Support\Address;
 use App\Support\Refused;
@@ -30,7 +28,7 @@ final readonly class People
     /** Letters and digits that are not taken for one another. */
     private const SIGNS = 'abcdefghjkmnpqrstuvwxyz23456789';
 
-    public function __construct(private Draft $draft)
+    public function __construct(private Draft $draft, private Roles $roles)
     {
     }
 
@@ -43,13 +41,14 @@ final readonly class People
                 'sign_in' => $signIn,
                 'role' => $given->role,
                 'mail' => $given->mail,
+                'known_by' => $given->knownBy,
                 'password' => Str::random(60),
             ]);
-            $person->groups()->sync(Group::query()->whereIn('name', $given->groups)->pluck('id'));
+            Groups::put($person, $given->groups);
             History::record(Act::PersonAdded, $by, null, [
                 'person' => $person->sign_in,
                 'name' => $given->name,
-                'role' => $given->role->value,
+                'role' => $given->role,
                 'groups' => $given->groups,
             ]);
 
@@ -63,19 +62,21 @@ final readonly class People
     public function change(?User $by, User $person, PersonGiven $given): void
     {
         DB::transaction(function () use ($by, $person, $given): void {
-            $isAdministered = self::isAdministered();
+            $isAdministered = $this->roles->isAdministered();
             $before = [
                 'name' => $person->name,
                 'mail' => $person->mail,
-                'role' => $person->role->value,
+                'known_by' => $person->known_by,
+                'role' => $person->role->code,
                 'groups' => $person->groups()->orderBy('name')->pluck('name')->all(),
             ];
-            $person->update(['name' => $given->name, 'role' => $given->role, 'mail' => $given->mail]);
-            $person->groups()->sync(Group::query()->whereIn('name', $given->groups)->pluck('id'));
+            $person->update(['name' => $given->name, 'role' => $given->role, 'mail' => $given->mail, 'known_by' => $given->knownBy]);
+            Groups::put($person, $given->groups);
             $after = [
                 'name' => $given->name,
                 'mail' => $given->mail,
-                'role' => $given->role->value,
+                'known_by' => $given->knownBy,
+                'role' => $given->role,
                 'groups' => $person->groups()->orderBy('name')->pluck('name')->all(),
             ];
             $changes = [];
@@ -120,9 +121,10 @@ final readonly class People
     {
         DB::transaction(static function () use ($person, $password): void {
             $person
-                ->forceFill(['password' => $password, 'remember_token' => Str::random(60), 'code_hash' => null, 'code_expires_at' => null])
+                ->forceFill(['password' => $password, 'code_hash' => null, 'code_expires_at' => null])
                 ->save();
             self::blank($person);
+            Sessions::endAll($person);
             History::record(Act::PasswordSet, $person, null, ['person' => $person->sign_in]);
         });
     }
@@ -179,7 +181,7 @@ final readonly class People
             if (array_sum($hand) > 0 && $heir === null) {
                 throw new Refused("{$person->name} has things in hand. Choose who takes them over.");
             }
-            $mayFile = $heir?->role->mayFile() === true;
+            $mayFile = $heir?->may(Right::File) === true;
             if ($heir !== null && ! $mayFile && $hand['check_outs'] + $hand['waiting'] > 0) {
                 throw new Refused("{$heir->name} may not file documents. Choose somebody who may.");
             }
@@ -203,11 +205,12 @@ final readonly class People
                     ->where('groups', '!=', '[]')
                     ->update(['user_id' => $heir->id]);
             }
-            $isAdministered = self::isAdministered();
+            $isAdministered = $this->roles->isAdministered();
             $person
-                ->forceFill(['out_of_use_at' => now(), 'remember_token' => Str::random(60), 'code_hash' => null, 'code_expires_at' => null])
+                ->forceFill(['out_of_use_at' => now(), 'code_hash' => null, 'code_expires_at' => null])
                 ->save();
             self::blank($person);
+            Sessions::endAll($person);
             $this->guard($isAdministered);
             History::record(Act::PersonOut, $by, null, [
                 'person' => $person->sign_in,
@@ -252,11 +255,6 @@ final readonly class People
             $isGood;
     }
 
-    private static function isAdministered(): bool
-    {
-        return User::query()->where('role', Role::Administrator)->whereNull('out_of_use_at')->exists();
-    }
-
     /**
      * @param  bool  $wasAdministered  whether there was an administrator before the change
      *
@@ -264,7 +262,7 @@ final readonly class People
      */
     private function guard(bool $wasAdministered): void
     {
-        if ($wasAdministered && ! self::isAdministered()) {
+        if ($wasAdministered && ! $this->roles->isAdministered()) {
             throw new Refused('This would leave nobody who may administer. Give somebody else this role first.');
         }
         $this->draft->guardDesigners();

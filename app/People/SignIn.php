@@ -8,10 +8,10 @@ use App\History\Act;
 use App\History\History;
 use App\Models\User;
 use App\Support\DiskFull;
+use App\Support\Refused;
 use Illuminate\Contracts\Cache\Repository;
 use Illuminate\Http\Exceptions\ThrottleRequestsException;
 use Illuminate\Http\Request;
-use Illuminate\Support\Facades\Auth;
 use Illuminate\Support\Facades\Cookie;
 use Illuminate\Support\Facades\Hash;
 use Illuminate\Support\Facades\RateLimiter;
@@ -36,15 +36,18 @@ final readonly class SignIn
 
     private const SECONDS = 300;
 
+    /** Who has shown their password and is asked for their second factor. */
+    private const HALF = 'half_signed_in';
+
     /** @throws ThrottleRequestsException after too many failures */
-    public function tried(Request $request, string $signIn, string $password, bool $stays): ?User
+    public function tried(Request $request, string $signIn, string $password, bool $stays): ?Admitted
     {
         // A name that nobody has takes as long as a wrong password.
         return $this->admitted(
             $request,
             $signIn,
             $stays,
-            static fn (?User $user): bool => Hash::check($password, $user?->getAuthPassword() ?? self::noHash()),
+            static fn (?User $user): bool => self::isPassword($user, $password),
         );
     }
 
@@ -55,7 +58,7 @@ final readonly class SignIn
      *
      * @throws ThrottleRequestsException after too many failures
      */
-    public function byCode(Request $request, string $signIn, string $code, callable $shown): ?User
+    public function byCode(Request $request, string $signIn, string $code, callable $shown): ?Admitted
     {
         return $this->admitted(
             $request,
@@ -70,7 +73,7 @@ final readonly class SignIn
      * @param  callable(User|null): bool  $isRight
      * @param  (callable(User): void)|null  $first
      */
-    private function admitted(Request $request, string $signIn, bool $stays, callable $isRight, ?callable $first = null): ?User
+    private function admitted(Request $request, string $signIn, bool $stays, callable $isRight, ?callable $first = null): ?Admitted
     {
         $keys = $this->keys($request, $signIn);
         foreach ($keys as $key => $most) {
@@ -95,8 +98,59 @@ final readonly class SignIn
         }
         RateLimiter::clear((string) array_key_first($keys));
         $first === null || $first($user);
-        Auth::login($user, $stays);
-        $request->session()->regenerate();
+        if (SecondFactor::isOn($user)) {
+            $request->session()->regenerate();
+            $request->session()->put(self::HALF, ['id' => $user->id, 'stays' => $stays, 'until' => now()->addSeconds(self::SECONDS)->getTimestamp()]);
+
+            return new Admitted(null, needsFactor: true);
+        }
+
+        return new Admitted($this->begun($request, $user, $stays));
+    }
+
+    /**
+     * The second half of a sign-in.
+     *
+     * @return Admitted|null null where the code is wrong
+     *
+     * @throws ThrottleRequestsException after too many failures
+     * @throws Refused where the first half is too long ago
+     */
+    public function byFactor(Request $request, string $code): ?Admitted
+    {
+        $half = $request->session()->get(self::HALF);
+        $half = is_array($half) ? $half : ['id' => 0, 'until' => 0, 'stays' => false];
+        $user = $half['until'] >= now()->getTimestamp() ? User::query()->find((int) $half['id']) : null;
+        if ($user === null || $user->out_of_use_at !== null) {
+            throw new Refused('That took too long. Sign in with your password again.');
+        }
+        $key = "factor/{$user->id}";
+        if (RateLimiter::tooManyAttempts($key, self::TRIES)) {
+            throw new ThrottleRequestsException(headers: ['Retry-After' => RateLimiter::availableIn($key)]);
+        }
+        if (! SecondFactor::takes($user, $code)) {
+            RateLimiter::hit($key, self::SECONDS);
+            DiskFull::orElseSkip(
+                static fn () => History::record(Act::SignInFailed, $user, null, ['from' => (string) $request->ip(), 'at' => 'second factor']),
+            );
+
+            return null;
+        }
+        RateLimiter::clear($key);
+        $request->session()->forget(self::HALF);
+
+        return new Admitted($this->begun($request, $user, (bool) $half['stays']));
+    }
+
+    /** Somebody whom the proxy in front has signed in. */
+    public function byProxy(Request $request, User $user): void
+    {
+        $this->begun($request, $user, false);
+    }
+
+    private function begun(Request $request, User $user, bool $stays): User
+    {
+        Sessions::begin($request, $user, $stays);
         DiskFull::orElseSkip(static function () use ($user, $request): void {
             $user->forceFill(['last_sign_in_at' => now()])->save();
             History::record(Act::SignedIn, $user, null, ['from' => (string) $request->ip()]);
@@ -108,6 +162,13 @@ final readonly class SignIn
         );
 
         return $user;
+    }
+
+    private static function isPassword(?User $user, string $password): bool
+    {
+        return $user?->known_by === 'directory'
+            ? Directory::knows($user->sign_in, $password)
+            : Hash::check($password, $user?->getAuthPassword() ?? self::noHash());
     }
 
     /** @return array<string, int> what is counted, and how often it may fail */

@@ -19,6 +19,8 @@ use App\Loans\ReturnLoan;
 use App\Loans\SimulatedTeamSpace;
 use App\Loans\TeamSpace;
 use App\Models\User;
+use App\People\Right;
+use App\People\Roles;
 use App\People\SessionFiles;
 use App\Redaction\MakeRedacted;
 use App\Retrieve\Deliver;
@@ -52,6 +54,7 @@ final class AppServiceProvider extends ServiceProvider
         $this->app->scoped(\App\Find\WordReach::class);
         $this->app->scoped(\App\Design\Draft::class);
         $this->app->scoped(\App\Access\Rights::class);
+        $this->app->scoped(Roles::class);
         $this->app->scoped(\App\Redaction\Redactions::class);
     }
 
@@ -78,15 +81,15 @@ final class AppServiceProvider extends ServiceProvider
             PrintTexts::class,
             ScanStack::class,
         );
-        Gate::define('administer', fn (User $user): bool => $user->role->mayAdminister());
-        Gate::define('design', fn (User $user): bool => $user->role->mayDesign());
-        Gate::define('hold', fn (User $user): bool => $user->role->mayHold());
-        Gate::define('remove', fn (User $user): bool => $user->role->mayRemove());
-        Gate::define('destroy', fn (User $user): bool => $user->role->mayDestroy());
-        Gate::define('redact', fn (User $user): bool => $user->role->mayRedact());
-        Gate::define('file', fn (User $user): bool => $user->role->mayFile());
+        foreach (Right::cases() as $right) {
+            Gate::define($right->value, static fn (User $user): bool => $user->may($right));
+        }
+        Gate::define('explain', static fn (User $user): bool => self::hasOne($user, Right::Design, Right::Administer, Right::Oversee));
+        Gate::define('see-sight', static fn (User $user): bool => self::hasOne($user, Right::File, Right::Change, Right::Design, Right::Administer, Right::Oversee));
+        // Sheets are filled by those who file and by those who change.
+        Gate::define('fill', static fn (User $user): bool => self::hasOne($user, Right::File, Right::Change));
         // Each counts apart: whoever looks at a link has not tried to fetch it.
-        foreach (['link-look' => 30, 'link-fetch' => 10, 'space-look' => 60, 'space-fetch' => 60, 'space-change' => 30] as $name => $most) {
+        foreach (['forgotten' => 5, 'link-look' => 30, 'link-fetch' => 10, 'space-look' => 60, 'space-fetch' => 60, 'space-change' => 30] as $name => $most) {
             RateLimiter::for($name, static fn (Request $request) => Limit::perMinute($most)->by("{$name}/{$request->ip()}"));
         }
         // Told by the server in front itself, not by a header: files are then sent by it, and no PHP process waits for slow readers.
@@ -98,5 +101,10 @@ final class AppServiceProvider extends ServiceProvider
                 Request::HEADER_X_FORWARDED_HOST |
                 Request::HEADER_X_FORWARDED_PORT,
         );
+    }
+
+    private static function hasOne(User $user, Right ...$rights): bool
+    {
+        return array_filter($rights, $user->may(...)) !== [];
     }
 }

@@ -23,6 +23,7 @@ use App\Models\MadeHow;
 use App\Models\Page;
 use App\Models\User;
 use App\Models\Version;
+use App\People\Right;
 use App\Redaction\Redactions;
 use App\Support\Refused;
 use Brenvic\Core\Capture\FileKind;
@@ -131,7 +132,7 @@ final readonly class Versions
     {
         $copy = DB::transaction(function () use ($document, $by): ?string {
             $out = CheckOut::query()->with('user')->find($document->id) ?? throw new Refused('The document is not checked out.');
-            if ($out->user_id !== $by->id && ! $by->role->mayRemove()) {
+            if ($out->user_id !== $by->id && ! $by->may(Right::Remove)) {
                 throw new Refused("{$out->user->name} has checked it out. The records librarian or manager can give that up.");
             }
             $out->delete();

@@ -30,7 +30,7 @@ final class DemoCommand extends Command
                 return self::SUCCESS;
             }
             foreach (TrustDesign::PEOPLE as $signIn => [$name, $role]) {
-                $this->line(sprintf('  %-10s %s  %s, %s', $signIn, TrustDesign::PASSWORD, $name, $role->value));
+                $this->line(sprintf('  %-10s %s  %s, %s', $signIn, TrustDesign::PASSWORD, $name, $role));
             }
 
             return self::SUCCESS;

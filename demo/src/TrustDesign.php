@@ -7,8 +7,8 @@ namespace Demo;
 use App\Catalog\DesignTables;
 use App\Design\PartShape;
 use App\Models\Group;
-use App\Models\Role;
 use App\Models\User;
+use App\People\Groups;
 use App\People\People;
 use App\People\PersonGiven;
 use Brenvic\Core\Design\Design;
@@ -26,11 +26,11 @@ final class TrustDesign
 
     /** sign-in name => name, role, groups */
     public const PEOPLE = [
-        'librarian' => ['Ottoline Marsh', Role::Librarian, ['Everyone', 'Records office', 'Board office']],
-        'clerk' => ['Fenwick Dale', Role::Clerk, ['Everyone', 'Records office']],
-        'reader' => ['Isla Thorne', Role::Reader, ['Everyone']],
-        'manager' => ['Corin Bexley', Role::Manager, ['Everyone', 'Board office']],
-        'admin' => ['Wystan Clough', Role::Administrator, ['Everyone']],
+        'librarian' => ['Ottoline Marsh', 'librarian', ['Everyone', 'Records office', 'Board office']],
+        'clerk' => ['Fenwick Dale', 'clerk', ['Everyone', 'Records office']],
+        'reader' => ['Isla Thorne', 'reader', ['Everyone']],
+        'manager' => ['Corin Bexley', 'manager', ['Everyone', 'Board office']],
+        'admin' => ['Wystan Clough', 'administrator', ['Everyone']],
     ];
 
     /** @var array<string, array{string, array<string, array{string, string, list<string>}>}> */
@@ -691,7 +691,7 @@ final class TrustDesign
      */
     public static function begin(): string
     {
-        [, $code] = app(People::class)->add(null, 'admin', new PersonGiven('Administrator', Role::Administrator));
+        [, $code] = app(People::class)->add(null, 'admin', new PersonGiven('Administrator', 'administrator'));
 
         return $code;
     }
@@ -705,7 +705,7 @@ final class TrustDesign
             }
             foreach (self::PEOPLE as $signIn => [$name, $role, $of]) {
                 $user = User::query()->create(['name' => $name, 'sign_in' => $signIn, 'password' => self::PASSWORD, 'role' => $role]);
-                $user->groups()->attach(array_map(static fn (string $group): int => $groups[$group]->id, $of));
+                Groups::put($user, $of);
             }
             app(DesignTables::class)->install(self::design());
         });

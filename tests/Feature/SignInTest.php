@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use App\Models\User;
+use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Hash;
 use Illuminate\Support\Facades\RateLimiter;
 
@@ -70,15 +71,13 @@ it('does as much work for a name that nobody has as for a wrong password', funct
 });
 
 it('stays signed in only when asked to, and not after signing out', function () {
-    $remember = static fn (Illuminate\Testing\TestResponse $answer): bool => array_filter(
-        $answer->headers->getCookies(),
-        static fn ($cookie): bool => str_starts_with($cookie->getName(), 'remember_web'),
-    ) !== [];
-    expect($remember(($this->signIn)('right-word')))->toBeFalse()->and(config('session.expire_on_close'))->toBeTrue();
-    expect($remember(($this->signIn)('right-word', more: ['stay' => true])))->toBeTrue();
-    $token = User::query()->where('sign_in', 'reader')->value('remember_token');
+    $kept = static fn (Illuminate\Testing\TestResponse $answer): int => $answer->getCookie('brenvic_session')->getExpiresTime();
+    expect($kept(($this->signIn)('right-word')))->toBe(0);
+    expect($kept(($this->signIn)('right-word', more: ['stay' => true])))->toBeGreaterThan(time() + 29 * 86_400);
+    expect(DB::table('sessions')->where('stays', true)->count())->toBe(1);
     $this->deleteJson('/api/session')->assertNoContent();
-    expect(User::query()->where('sign_in', 'reader')->value('remember_token'))->not->toBe($token);
+    expect(DB::table('sessions')->where('stays', true)->count())->toBe(0);
+    $this->getJson('/api/desk')->assertUnauthorized();
 });
 
 it('answers only by addresses that it knows, and puts the set one into links', function () {

@@ -61,7 +61,10 @@ import type {
   Search,
   SearchesAnswer,
   SecureLink,
+  Reasons,
   SheetRow,
+  SignedIn,
+  SignedInSession,
   SheetsPlan,
   SortableDocument,
   SortedDocument,
@@ -118,6 +121,13 @@ export interface TransferInput {
   mapping: Record<string, string>;
 }
 
+/** Somebody, as those who may ask see them. */
+export interface Seer {
+  name: string;
+  sign_in: string;
+  role: string;
+}
+
 /** How a list is delivered. */
 export interface DeliverySettings {
   format: string;
@@ -151,7 +161,7 @@ export function whenSessionEnds(again: (() => Promise<boolean>) | null): void {
 
 async function send(method: string, path: string, body?: unknown, signal?: AbortSignal, accept = 'application/json'): Promise<Response> {
   const response = await sendOnce(method, path, body, signal, accept);
-  if ((response.status !== 401 && response.status !== 419) || !signInAgain || path === 'session') return response;
+  if ((response.status !== 401 && response.status !== 419) || !signInAgain || path.startsWith('session')) return response;
   // A request of a page that was open for long may just have an old token: the session says so, and brings a new one.
   const session = response.status === 419 ? await sendOnce('GET', 'session') : null;
   const isSignedIn = session?.ok === true && ((await session.json()) as { user: unknown }).user !== null;
@@ -261,7 +271,9 @@ const ref = encodeURIComponent;
 
 export const api = {
   session: () => call<{ user: Person | null }>('GET', 'session'),
-  signIn: (sign_in: string, password: string, stay: boolean) => call<{ user: Person }>('POST', 'session', { sign_in, password, stay }),
+  signIn: (sign_in: string, password: string, stay: boolean) => call<SignedIn>('POST', 'session', { sign_in, password, stay }),
+  signInFactor: (code: string) => call<SignedIn>('POST', 'session/factor', { code }),
+  forgotten: (sign_in: string) => call<void>('POST', 'session/forgotten', { sign_in }),
   signOut: () => call<void>('DELETE', 'session'),
 
   desk: () => call<Desk>('GET', 'desk'),
@@ -332,15 +344,35 @@ export const api = {
   lookUp: (field: string, value: string, was: string, now: Record<string, string>) =>
     call<LookUp>('POST', 'tables/look-up', { field, value, was, now }),
   office: () => call<OfficeAnswer>('GET', 'office/people'),
-  addPerson: (person: { name: string; sign_in: string; mail: string | null; role: string; groups: string[] }) =>
+  addPerson: (person: { name: string; sign_in: string; mail: string | null; role: string; groups: string[]; known_by?: string }) =>
     call<OfficeAnswer>('POST', 'office/people', person),
-  changePerson: (id: number, person: { name: string; mail: string | null; role: string; groups: string[] }) =>
+  changePerson: (id: number, person: { name: string; mail: string | null; role: string; groups: string[]; known_by?: string }) =>
     call<OfficeAnswer>('PUT', `office/people/${id}`, person),
   newCode: (id: number) => call<OfficeAnswer>('POST', `office/people/${id}/code`),
   putOut: (id: number, to: number | null) => call<OfficeAnswer>('POST', `office/people/${id}/out`, { to }),
   bringPersonBack: (id: number) => call<OfficeAnswer>('POST', `office/people/${id}/back`),
-  choosePassword: (sign_in: string, code: string, password: string) =>
-    call<{ user: Person }>('POST', 'session/code', { sign_in, code, password }),
+  choosePassword: (sign_in: string, code: string, password: string) => call<SignedIn>('POST', 'session/code', { sign_in, code, password }),
+  changeMe: (name: string, mail: string | null, current: string) => call<{ user: Person }>('PUT', 'me', { name, mail, current }),
+  mySessions: () => call<{ sessions: SignedInSession[] }>('GET', 'me/sessions'),
+  endMySession: (id: number) => call<{ sessions: SignedInSession[] }>('DELETE', `me/sessions/${id}`),
+  endMySessions: () => call<{ sessions: SignedInSession[] }>('DELETE', 'me/sessions'),
+  beginFactor: () => call<{ secret: string; address: string; qr: string }>('POST', 'me/factor'),
+  turnOnFactor: (code: string, current: string) => call<{ recovery_codes: string[]; user: Person }>('PUT', 'me/factor', { code, current }),
+  turnOffFactor: (current: string) => call<{ user: Person }>('DELETE', 'me/factor', { current }),
+  endSessionsOf: (id: number) => call<OfficeAnswer>('DELETE', `office/people/${id}/sessions`),
+  turnOffFactorOf: (id: number) => call<OfficeAnswer>('DELETE', `office/people/${id}/factor`),
+  addRole: (name: string, rights: string[]) => call<OfficeAnswer>('POST', 'office/roles', { name, rights }),
+  changeRole: (code: string, name: string, rights: string[]) => call<OfficeAnswer>('PUT', `office/roles/${code}`, { name, rights }),
+  removeRole: (code: string) => call<OfficeAnswer>('DELETE', `office/roles/${code}`),
+  putGroups: (id: number, groups: string[]) => call<OfficeAnswer>('PUT', `office/groups/${id}`, { groups }),
+  signInRules: (rules: OfficeAnswer['rules']) => call<OfficeAnswer>('PUT', 'office/rules', rules),
+  peopleTable: (file: File, take: boolean) => {
+    const body = new FormData();
+    body.append('file', file);
+    if (take) body.append('take', '1');
+    return call<OfficeAnswer>('POST', 'office/people/table', body);
+  },
+  why: (document: string, person: string) => call<Reasons>('GET', `documents/${ref(document)}/why/${encodeURIComponent(person)}`),
   changePassword: (current: string, password: string) => call<void>('PUT', 'me/password', { current, password }),
   people: () => call<PeopleAnswer>('GET', 'design/people'),
   addGroup: (name: string) => call<PeopleAnswer>('POST', 'design/people/groups', { name }),
@@ -421,8 +453,7 @@ export const api = {
   deliveryFile: (id: number) => `/api/deliveries/${id}/file`,
   mail: (message: { documents: string[]; how: 'copies' | 'links'; form: DeliveryForm; to: string; subject: string; text: string }) =>
     call<{ delivery: number | null }>('POST', 'documents/mail', message),
-  documentSight: (document: string) =>
-    call<{ people: { name: string; role: string }[]; of: number }>('GET', `documents/${ref(document)}/sight`),
+  documentSight: (document: string) => call<{ people: Seer[]; others: Seer[]; of: number }>('GET', `documents/${ref(document)}/sight`),
   outbox: () => call<{ mails: OutboxMail[] }>('GET', 'outbox'),
   makeLink: (of: string, settings: { note: string; password: string; most_uses: number; days: number; form?: DeliveryForm }) =>
     call<{ address: string; link: SecureLink }>('POST', `${of}/links`, settings),

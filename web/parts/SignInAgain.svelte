@@ -5,6 +5,8 @@
 
   /** The session has ended: whoever was here signs in again, and goes on where they were. */
   let password = $state('');
+  /** The password was right, and a code of the second factor is asked for. */
+  let halfway = $state(false);
   let fault = $state('');
   let busy = $state(false);
 
@@ -13,8 +15,13 @@
     busy = true;
     fault = '';
     try {
-      await api.signIn(app.person!.sign_in, password, false);
+      const { user } = halfway ? await api.signInFactor(password) : await api.signIn(app.person!.sign_in, password, false);
       password = '';
+      if (!user) {
+        halfway = true;
+        return;
+      }
+      halfway = false;
       app.signedOut?.done(true);
     } catch (error) {
       fault = messageOf(error, 'Brenvic cannot be reached. Try again.');
@@ -52,12 +59,12 @@
             tabindex={-1}
             aria-hidden="true"
           />
-          <label class="heading mt-2 block" for="again-password">Password</label>
+          <label class="heading mt-2 block" for="again-password">{halfway ? 'Code of your second factor' : 'Password'}</label>
           <input
             class="input"
             id="again-password"
-            type="password"
-            autocomplete="current-password"
+            type={halfway ? 'text' : 'password'}
+            autocomplete={halfway ? 'one-time-code' : 'current-password'}
             bind:value={password}
             aria-invalid={fault ? true : undefined}
           />

@@ -7,8 +7,9 @@ namespace App\Console\Commands;
 use App\Console\PlainCommand;
 use App\Design\DesignFile;
 use App\Design\Draft;
-use App\Models\Role;
 use App\Models\User;
+use App\People\Right;
+use App\People\Roles;
 use App\Support\Refused;
 
 final class DesignImportCommand extends PlainCommand
@@ -26,7 +27,7 @@ final class DesignImportCommand extends PlainCommand
             return self::FAILURE;
         }
         try {
-            $by = User::query()->where('role', Role::Librarian)->orderBy('id')->firstOrFail();
+            $by = User::query()->whereIn('role', app(Roles::class)->with(Right::Design))->orderBy('id')->firstOrFail();
             $file = DesignFile::read($json);
             $this->option('merge') ? $draft->mergeIn($by, $file->design, $file->version) : $draft->become($by, $file->design);
             foreach ($draft->changes() as $change) {

@@ -7,6 +7,7 @@ namespace App\Console\Commands;
 use App\Console\PlainCommand;
 use App\Design\Proposals;
 use App\Models\User;
+use App\People\Right;
 use App\Support\Refused;
 
 /** Has a design proposed from a table or folder tree on this machine, to be decided about under Design. */
@@ -24,7 +25,7 @@ final class DesignProposeCommand extends PlainCommand
             ->where('sign_in', (string) $this->option('as'))
             ->first();
         try {
-            if ($user === null || ! $user->role->mayDesign()) {
+            if ($user === null || ! $user->may(Right::Design)) {
                 throw new Refused('Say with --as who designs: the sign-in name of a librarian.');
             }
             $proposals->beginHere($user, (string) $this->argument('path'));

@@ -6,10 +6,11 @@ namespace App\Console\Commands;
 
 use App\Console\PlainCommand;
 use App\Models\Group;
-use App\Models\Role;
 use App\Models\User;
 use App\People\People;
 use App\People\PersonGiven;
+use App\People\Roles;
+use App\Support\Column;
 use App\Support\Refused;
 
 final class PeopleCommand extends PlainCommand
@@ -50,7 +51,7 @@ final class PeopleCommand extends PlainCommand
                             'sign_in' => $p->sign_in,
                             'name' => $p->name,
                             'mail' => $p->mail,
-                            'role' => $p->role->value,
+                            'role' => $p->role->code,
                             'groups' => $p->groups->pluck('name')->sort()->values()->all(),
                             'out_of_use_at' => $p->out_of_use_at?->toIso8601String(),
                             'last_sign_in_at' => $p->last_sign_in_at?->toIso8601String(),
@@ -67,7 +68,7 @@ final class PeopleCommand extends PlainCommand
                     '%-16s %-24s %-18s %s%s',
                     $p->sign_in,
                     $p->name,
-                    $p->role->label(),
+                    $p->role->name,
                     $p->groups->pluck('name')->sort()->implode(', '),
                     $p->out_of_use_at === null ? '' : ' (out of use)',
                 ),
@@ -87,7 +88,7 @@ final class PeopleCommand extends PlainCommand
             throw new Refused("Somebody has the sign-in name “{$signIn}”.");
         }
         $name = (string) ($this->option('name') ?? $signIn);
-        [, $code] = $people->add(null, $signIn, new PersonGiven($name, $this->role() ?? Role::Reader, $this->groups(), $this->mail()));
+        [, $code] = $people->add(null, $signIn, new PersonGiven($name, $this->role() ?? 'reader', $this->groups(), $this->mail()));
 
         return $this->code($code);
     }
@@ -95,9 +96,9 @@ final class PeopleCommand extends PlainCommand
     private function change(People $people): int
     {
         $person = $this->person();
-        $groups = $this->option('group') === [] ? $person->groupNames() : $this->groups();
+        $groups = $this->option('group') === [] ? Column::texts($person->groups()->orderBy('name')->pluck('name')) : $this->groups();
         $name = (string) ($this->option('name') ?? $person->name);
-        $people->change(null, $person, new PersonGiven($name, $this->role() ?? $person->role, $groups, $this->mail() ?? $person->mail));
+        $people->change(null, $person, new PersonGiven($name, $this->role() ?? $person->role->code, $groups, $this->mail() ?? $person->mail));
         $this->line("{$person->name} is changed.");
 
         return self::SUCCESS;
@@ -152,13 +153,13 @@ final class PeopleCommand extends PlainCommand
         return User::query()->where('sign_in', $signIn)->first() ?? throw new Refused("There is nobody with the sign-in name “{$signIn}”.");
     }
 
-    private function role(): ?Role
+    private function role(): ?string
     {
         $given = $this->option('role');
 
         return $given === null
             ? null
-            : Role::tryFrom((string) $given) ?? throw new Refused('Roles are '.implode(', ', array_column(Role::cases(), 'value')).'.');
+            : app(Roles::class)->all()[(string) $given]->code ?? throw new Refused('Roles are '.implode(', ', array_keys(app(Roles::class)->all())).'.');
     }
 
     /** @return list<string> names; groups that were not there are made */

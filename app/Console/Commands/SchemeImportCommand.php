@@ -8,8 +8,9 @@ use App\Console\PlainCommand;
 use App\Design\Draft;
 use App\Design\PartShape;
 use App\Exchange\RdfFiles;
-use App\Models\Role;
 use App\Models\User;
+use App\People\Right;
+use App\People\Roles;
 use App\Support\Refused;
 use Brenvic\Core\Classification\Skos;
 use Brenvic\Core\Design\DesignKind;
@@ -58,7 +59,7 @@ final class SchemeImportCommand extends PlainCommand
                 sprintf('%7d  statements of the file beyond what a vocabulary has; kept, and given back by an export', $import->kept()),
             );
             if (! $this->option('dry-run')) {
-                $by = User::query()->where('role', Role::Librarian)->orderBy('id')->firstOrFail();
+                $by = User::query()->whereIn('role', app(Roles::class)->with(Right::Design))->orderBy('id')->firstOrFail();
                 $draft->put($by, DesignKind::Vocabulary, $code, PartShape::complete(DesignKind::Vocabulary, $import->vocabulary), null);
                 foreach ($draft->effects($by) as $effect) {
                     $this->line(

@@ -14,6 +14,7 @@ use App\Models\Document;
 use App\Models\Library;
 use App\Models\PersonalView;
 use App\Models\User;
+use App\People\Right;
 use Brenvic\Core\Design\ViewPart;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Query\Printer;
@@ -114,7 +115,7 @@ final readonly class DeskController
             ),
             'read' => $read->map($row)->all(),
             'filed' => $new->map($row)->all(),
-            'waiting' => $user->role->mayFile()
+            'waiting' => $user->may(Right::File)
                 ? WaitingSight::of($user)->where('state', Document::WAITING)->whereNull('parent_id')->count()
                 : 0,
             'in_progress' => $this->inProgress->of($user),

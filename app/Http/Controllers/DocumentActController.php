@@ -189,7 +189,7 @@ final readonly class DocumentActController
         ]);
         $user = User::of($request);
         $to = $this->catalog->libraries()->firstWhere('code', $input['library']) ?? abort(404);
-        Gate::authorize('file', $to);
+        Gate::authorize('change', $to);
         $type = ($input['type'] ?? '') === '' ? null : $this->catalog->typeFor($user, $input['type']);
 
         return [

@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Access\Change;
 use App\Access\Changing;
 use App\Access\HistoryRights;
+use App\Access\Reasons;
 use App\Access\Rights;
 use App\Catalog\Catalog;
 use App\Files\Drawing;
@@ -61,17 +62,35 @@ final readonly class DocumentController
     {
         $people = User::query()
             ->whereNull('out_of_use_at')
-            ->with('groups')
             ->orderBy('name')
             ->get();
 
+        $seers = $rights->seers($people, $document);
+
         return new JsonResponse([
             'people' => array_map(
-                static fn (User $person): array => ['name' => $person->name, 'role' => $person->role->value],
-                $rights->seers($people, $document),
+                static fn (User $person): array => ['name' => $person->name, 'sign_in' => $person->sign_in, 'role' => $person->role->name],
+                $seers,
             ),
+            // Whom it is kept from is for those who may ask why.
+            'others' => Gate::allows('explain')
+                ? $people
+                    ->diff($seers)
+                    ->map(static fn (User $of): array => ['name' => $of->name, 'sign_in' => $of->sign_in, 'role' => $of->role->name])
+                    ->values()
+                    ->all()
+                : [],
             'of' => $people->count(),
         ]);
+    }
+
+    /** Why somebody may read or change a document, or why not: for those who answer for what people may do. */
+    public function why(Request $request, Reasons $reasons, Document $document, string $person): JsonResponse
+    {
+        abort_unless($document->state === Document::FILED, 404);
+        $of = User::query()->where('sign_in', $person)->firstOrFail();
+
+        return new JsonResponse(['name' => $of->name, 'role' => $of->role->name, ...$reasons->of($of, $document)]);
     }
 
     public function show(Request $request, Document $document): JsonResponse
@@ -311,6 +330,7 @@ final readonly class DocumentController
         );
         $version = $this->version($request, $document);
         $isDownload = $request->boolean('download');
+        $isDownload && Gate::authorize('download');
         if ($version === $document->version) {
             $file = $this->outgoing->file($user, $document, $form);
             [$path, $name, $drawn] = [$file->path, $file->name, $document->drawn_pages];

@@ -72,7 +72,7 @@ final readonly class DossierController
     {
         $input = $request->validate(['kind' => 'required|string', 'library' => 'required|string']);
         $library = $catalog->libraries()->firstWhere('code', $input['library']) ?? abort(404);
-        Gate::authorize('file', $library);
+        Gate::authorize('fill', $library);
         $dossier = $this->filing->make($input['kind'], $library, $request->sheet(), $request->user());
 
         return $this->shaped($request, $dossier, 201);
@@ -122,7 +122,7 @@ final readonly class DossierController
     private function changeable(Request $request, string $ref): Dossier
     {
         $dossier = $this->dossier($request, $ref);
-        Gate::authorize('file', $dossier->library()->firstOrFail());
+        Gate::authorize('change', $dossier->library()->firstOrFail());
 
         return $dossier;
     }

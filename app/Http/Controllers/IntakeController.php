@@ -27,6 +27,7 @@ use App\Models\DocumentType;
 use App\Models\Group;
 use App\Models\Library;
 use App\Models\User;
+use App\People\Right;
 use App\Support\Refused;
 use App\Support\StaleWrite;
 use Illuminate\Database\Eloquent\Builder;
@@ -184,7 +185,7 @@ final class IntakeController
             ->whereKeyNot($user->id)
             ->orderBy('name')
             ->get()
-            ->filter(static fn (User $person): bool => $person->role->mayFile());
+            ->filter(static fn (User $person): bool => $person->may(Right::File));
 
         return new JsonResponse([
             'people' => $people->map(static fn (User $person): array => ['sign_in' => $person->sign_in, 'name' => $person->name])->values(),

@@ -4,18 +4,31 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\History\Act;
+use App\History\History;
 use App\Http\Requests\PersonInput;
 use App\Models\Group;
-use App\Models\Role;
 use App\Models\User;
+use App\People\Directory;
+use App\People\Groups;
+use App\People\OfficeRules;
 use App\People\People;
+use App\People\PeopleTable;
+use App\People\Right;
+use App\People\Role;
+use App\People\Roles;
+use App\People\SecondFactor;
+use App\People\Sessions;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use Illuminate\Http\Response;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Validation\Rule;
 
 /** The administrator’s place: people, what they may do, and who comes and goes. */
 final readonly class OfficeController
 {
-    public function __construct(private People $people)
+    public function __construct(private People $people, private Roles $roles)
     {
     }
 
@@ -58,6 +71,101 @@ final readonly class OfficeController
         return $this->all();
     }
 
+    /** Ends every session of somebody, as when a computer was lost. */
+    public function endSessions(Request $request, User $person): JsonResponse
+    {
+        $ended = Sessions::endAll($person);
+        History::record(Act::SessionsEnded, User::of($request), null, ['person' => $person->sign_in, 'count' => $ended]);
+
+        return $this->all();
+    }
+
+    /** Turns the second factor of somebody off who has lost it, after they have shown in another way who they are. */
+    public function turnOffFactor(Request $request, User $person): JsonResponse
+    {
+        SecondFactor::turnOff(User::of($request), $person);
+        Sessions::endAll($person);
+
+        return $this->all();
+    }
+
+    public function rules(Request $request): JsonResponse
+    {
+        $given = $request->validate([
+            'idle_minutes' => 'required|integer|min:5|max:1440',
+            'hours' => 'required|integer|min:1|max:720',
+            'stay_days' => 'required|integer|min:0|max:365',
+            'second_factor' => 'required|boolean',
+        ]);
+        (new OfficeRules((int) $given['idle_minutes'], (int) $given['hours'], (int) $given['stay_days'], (bool) $given['second_factor']))
+            ->keep(User::of($request));
+
+        return $this->all();
+    }
+
+    public function addRole(Request $request): JsonResponse
+    {
+        [$name, $rights] = self::role($request);
+        $this->roles->add(User::of($request), $name, $rights);
+
+        return $this->all(status: 201);
+    }
+
+    public function changeRole(Request $request, string $role): JsonResponse
+    {
+        [$name, $rights] = self::role($request);
+        $this->roles->change(User::of($request), $role, $name, $rights);
+
+        return $this->all();
+    }
+
+    public function removeRole(Request $request, string $role): JsonResponse
+    {
+        $this->roles->remove(User::of($request), $role);
+
+        return $this->all();
+    }
+
+    public function groups(Request $request, Group $group): JsonResponse
+    {
+        $names = $request->validate(['groups' => 'present|array|max:200', 'groups.*' => 'string|exists:groups,name'])['groups'];
+        Groups::putGroups(User::of($request), $group, array_values($names));
+
+        return $this->all();
+    }
+
+    public function table(PeopleTable $table): Response
+    {
+        return new Response($table->csv(), 200, [
+            'Content-Type' => 'text/csv; charset=utf-8',
+            'Content-Disposition' => 'attachment; filename="people.csv"',
+            'Cache-Control' => 'private, no-store',
+        ]);
+    }
+
+    /** What a table would do; with `take` it is done, as a whole or not at all. */
+    public function take(Request $request, PeopleTable $table): JsonResponse
+    {
+        $given = $request->validate(
+            ['file' => 'required|file|max:2048', 'take' => 'boolean'],
+            ['file.max' => 'The table is larger than 2 MB.'],
+        );
+        $report = $table->taken(User::of($request), (string) $given['file']->get(), $request->boolean('take'));
+
+        return $this->all(['table' => $report]);
+    }
+
+    /** @return array{string, list<Right>} */
+    private static function role(Request $request): array
+    {
+        $given = $request->validate(
+            ['name' => 'required|string|max:60', 'rights' => 'present|array|max:40', 'rights.*' => Rule::enum(Right::class)],
+            ['name.required' => 'Give the role a name.'],
+        );
+
+        return [trim((string) $given['name']), array_map(Right::from(...), array_values($given['rights']))];
+    }
+
     /** @return array<string, mixed> the code, which is in this answer, and in the mail of whoever has an address */
     private static function told(User $person, string $code): array
     {
@@ -75,6 +183,9 @@ final readonly class OfficeController
     /** @param  array<string, mixed>  $more */
     private function all(array $more = [], int $status = 200): JsonResponse
     {
+        Sessions::clear();
+        $sessions = DB::table('sessions')->groupBy('user_id')->selectRaw('user_id, count(*) AS n')->pluck('n', 'user_id');
+
         return new JsonResponse(
             [
                 'people' => User::query()
@@ -88,17 +199,31 @@ final readonly class OfficeController
                             'name' => $person->name,
                             'sign_in' => $person->sign_in,
                             'mail' => $person->mail,
-                            'role' => $person->role->value,
+                            'role' => $person->role->code,
                             'groups' => $person->groups->pluck('name')->sort()->values()->all(),
                             'out_of_use_at' => $person->out_of_use_at?->toIso8601String(),
                             'last_sign_in_at' => $person->last_sign_in_at?->toIso8601String(),
+                            'known_by' => $person->known_by,
+                            'has_factor' => SecondFactor::isOn($person),
+                            'sessions' => (int) ($sessions[$person->id] ?? 0),
                             'has_code' => $person->code_hash !== null && $person->code_expires_at?->isFuture() === true,
                             'in_hand' => $person->out_of_use_at === null ? $this->people->inHand($person) : null,
                         ],
                     )
                     ->all(),
                 'groups' => Group::query()->orderBy('name')->pluck('name')->all(),
-                'roles' => array_map(static fn (Role $role): array => ['value' => $role->value, 'label' => $role->label()], Role::cases()),
+                'nested' => Group::query()
+                    ->orderBy('name')
+                    ->get()
+                    ->map(static fn (Group $group): array => ['id' => $group->id, 'name' => $group->name, 'groups' => Groups::in($group)])
+                    ->all(),
+                'roles' => array_map(static fn (Role $role): array => $role->toArray(), array_values($this->roles->all())),
+                'rights' => array_map(
+                    static fn (Right $right): array => ['value' => $right->value, 'label' => $right->label(), 'says' => $right->says()],
+                    Right::cases(),
+                ),
+                'rules' => OfficeRules::now()->toArray(),
+                'directory' => Directory::isSet(),
                 ...$more,
             ],
             $status,

@@ -6,7 +6,11 @@ namespace App\Http\Controllers;
 
 use App\Models\User;
 use App\People\People;
+use App\People\SecondFactor;
+use App\People\Sessions;
 use App\People\SignIn;
+use App\Support\Refused;
+use Brenvic\Core\SignIn\PasswordRules;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -17,9 +21,9 @@ use Illuminate\Validation\ValidationException;
 /** One’s own password: chosen with a one-time code, or changed with the one before. */
 final readonly class PasswordController
 {
-    private const RULES = ['password' => 'required|string|min:10|max:200'];
+    private const RULES = ['password' => 'required|string|max:200'];
 
-    private const MESSAGES = ['password.required' => 'Choose a password.', 'password.min' => 'A password has at least ten characters.'];
+    private const MESSAGES = ['password.required' => 'Choose a password.'];
 
     public function __construct(private People $people)
     {
@@ -32,20 +36,20 @@ final readonly class PasswordController
             ['sign_in' => 'required|string|max:200', 'code' => 'required|string|max:100', ...self::RULES],
             self::MESSAGES,
         );
-        $this->guard($input['sign_in'], $input['password']);
-        $user = $signIn->byCode(
+        self::guard(User::query()->where('sign_in', $input['sign_in'])->first(), $input['sign_in'], $input['password']);
+        $admitted = $signIn->byCode(
             $request,
             $input['sign_in'],
             $input['code'],
             fn (User $person) => $this->people->setPassword($person, $input['password']),
         );
-        if ($user === null) {
+        if ($admitted === null) {
             throw ValidationException::withMessages([
                 'code' => 'The sign-in name or the code is wrong, or the code is too old. Ask for a new one.',
             ]);
         }
 
-        return new JsonResponse(['user' => SessionController::person($user)]);
+        return SessionController::answer($admitted);
     }
 
     public function change(Request $request): Response
@@ -55,22 +59,33 @@ final readonly class PasswordController
             ['current.required' => 'Type the password you have now.', ...self::MESSAGES],
         );
         $user = User::of($request);
+        if ($user->known_by !== 'brenvic') {
+            throw new Refused('Your password is in the directory of the office, and is changed there.');
+        }
         if (! Hash::check($input['current'], $user->getAuthPassword())) {
             throw ValidationException::withMessages(['current' => 'This is not the password you have now.']);
         }
-        $this->guard($user->sign_in, $input['password']);
+        self::guard($user, $user->sign_in, $input['password']);
         $this->people->setPassword($user, $input['password']);
         // This session goes on; those elsewhere end.
-        Auth::login($user->refresh());
-        $request->session()->regenerate();
+        Sessions::begin($request, $user->refresh(), Sessions::days($request->session()) > 0);
 
         return new Response(status: 204);
     }
 
-    private function guard(string $signIn, string $password): void
+    /**
+     * What may be chosen does not depend on whether there is somebody of this name.
+     *
+     * @throws ValidationException
+     */
+    private static function guard(?User $user, string $signIn, string $password): void
     {
-        if (mb_strtolower($password) === mb_strtolower($signIn) || preg_match('/^(.)\1*$/us', $password) === 1) {
-            throw ValidationException::withMessages(['password' => 'This password would be guessed at once. Choose another.']);
+        $rules = new PasswordRules((string) file_get_contents(resource_path('known-passwords.txt')));
+        $about = [$signIn, (string) config('app.name'), ...preg_split('/\W+/u', (string) config('brenvic.organisation')) ?: []];
+        $isAlone = $user === null || ! Auth::check() || ! SecondFactor::isOn($user);
+        $fault = $rules->fault($password, $isAlone, $about);
+        if ($fault !== null) {
+            throw ValidationException::withMessages(['password' => $fault]);
         }
     }
 }

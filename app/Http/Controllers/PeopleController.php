@@ -11,6 +11,7 @@ use App\History\Act;
 use App\History\History;
 use App\Models\Group;
 use App\Models\User;
+use App\People\Groups;
 use App\Support\NotYours;
 use App\Support\Refused;
 use Brenvic\Core\Design\DesignKind;
@@ -68,6 +69,7 @@ final readonly class PeopleController
             }
         }
         $group->delete();
+        Groups::gather();
 
         return $this->all();
     }
@@ -79,7 +81,7 @@ final readonly class PeopleController
         $groups = $request->validate(['groups' => 'present|array|max:200', 'groups.*' => 'string|exists:groups,name'])['groups'];
         DB::transaction(function () use ($request, $person, $groups): void {
             $was = $person->groups()->orderBy('name')->pluck('name')->all();
-            $person->groups()->sync(Group::query()->whereIn('name', $groups)->pluck('id'));
+            Groups::put($person, array_values($groups));
             $is = $person->groups()->orderBy('name')->pluck('name')->all();
             $was === $is ||
                 History::record(Act::PersonChanged, User::of($request), null, [
@@ -126,7 +128,7 @@ final readonly class PeopleController
                         'id' => $u->id,
                         'name' => $u->name,
                         'sign_in' => $u->sign_in,
-                        'role' => $u->role->value,
+                        'role' => $u->role->name,
                         'groups' => $u->groups->pluck('name')->sort()->values()->all(),
                     ],
                 )

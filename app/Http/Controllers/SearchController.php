@@ -17,6 +17,7 @@ use App\Http\Requests\SearchInput;
 use App\Http\Resources\FoundResource;
 use App\Models\Document;
 use App\Models\User;
+use App\People\Right;
 use Brenvic\Core\Exchange\OdsSheet;
 use Brenvic\Core\Query\LedgerLine;
 use Brenvic\Core\Query\Parser;
@@ -194,7 +195,7 @@ final class SearchController
     /** Whoever designs may ask of what is not published yet, too. */
     private static function tryOut(Request $request, Catalog $catalog, Draft $draft): void
     {
-        if ($request->boolean('draft') && User::of($request)->role->mayDesign()) {
+        if ($request->boolean('draft') && User::of($request)->may(Right::Design)) {
             $catalog->tryOut($draft->design());
         }
     }

@@ -6,6 +6,12 @@ namespace App\Http\Controllers;
 
 use App\Http\Requests\SignInRequest;
 use App\Models\User;
+use App\People\Admitted;
+use App\People\OfficeRules;
+use App\People\People;
+use App\People\Right;
+use App\People\SecondFactor;
+use App\People\Sessions;
 use App\People\SignIn;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -24,21 +30,50 @@ final class SessionController
 
     public function store(SignInRequest $request, SignIn $signIn): JsonResponse
     {
-        $user = $signIn->tried($request, $request->validated('sign_in'), $request->validated('password'), $request->boolean('stay'));
-        if ($user === null) {
+        $admitted = $signIn->tried($request, $request->validated('sign_in'), $request->validated('password'), $request->boolean('stay'));
+        if ($admitted === null) {
             throw ValidationException::withMessages(['sign_in' => 'The sign-in name or the password is wrong. Try again.']);
         }
 
-        return new JsonResponse(['user' => self::person($user)]);
+        return self::answer($admitted);
+    }
+
+    /** The second half of a sign-in: a code of the second factor. */
+    public function factor(Request $request, SignIn $signIn): JsonResponse
+    {
+        $code = (string) $request->validate(['code' => 'required|string|max:40'], ['code.required' => 'Type a code.'])['code'];
+        $admitted = $signIn->byFactor($request, $code);
+        if ($admitted === null) {
+            throw ValidationException::withMessages(['code' => 'This code is wrong, or was used already. Wait for the next one.']);
+        }
+
+        return self::answer($admitted);
+    }
+
+    /** Whoever forgot their password is mailed a one-time code. The answer does not tell whether there is somebody, or their address. */
+    public function forgotten(Request $request, People $people): Response
+    {
+        $named = (string) $request->validate(['sign_in' => 'required|string|max:200'], ['sign_in.required' => 'Type your sign-in name.'])['sign_in'];
+        $user = User::query()->where('sign_in', $named)->whereNull('out_of_use_at')->whereNotNull('mail')->where('known_by', 'brenvic')->first();
+        // Made after the answer has gone, so that its time tells nothing either.
+        $user === null || defer(static fn () => $people->code(null, $user));
+
+        return new Response(status: 204);
     }
 
     public function destroy(Request $request): Response
     {
-        Auth::logout();
-        $request->session()->invalidate();
-        $request->session()->regenerateToken();
+        Sessions::end($request);
 
         return new Response(status: 204);
+    }
+
+    public static function answer(Admitted $admitted): JsonResponse
+    {
+        return new JsonResponse([
+            'user' => $admitted->user === null ? null : self::person($admitted->user),
+            ...$admitted->needsFactor ? ['needs_factor' => true] : [],
+        ]);
     }
 
     /** @return array<string, mixed> */
@@ -47,19 +82,18 @@ final class SessionController
         return [
             'name' => $user->name,
             'sign_in' => $user->sign_in,
-            'role' => $user->role->value,
+            'mail' => $user->mail,
+            'role' => $user->role->name,
             'groups' => $user->groupNames(),
             'preferences' => (object) ($user->preferences ?? []),
             'limits' => ['file_bytes' => (int) config('brenvic.limits.file_bytes')],
-            'may' => [
-                'administer' => $user->role->mayAdminister(),
-                'design' => $user->role->mayDesign(),
-                'file' => $user->role->mayFile(),
-                'hold' => $user->role->mayHold(),
-                'remove' => $user->role->mayRemove(),
-                'destroy' => $user->role->mayDestroy(),
-                'redact' => $user->role->mayRedact(),
+            'factor' => [
+                'is_on' => SecondFactor::isOn($user),
+                'is_wanted' => OfficeRules::now()->secondFactor,
+                'recovery_codes' => SecondFactor::left($user),
             ],
+            'known_by' => $user->known_by,
+            'may' => array_combine(array_column(Right::cases(), 'value'), array_map($user->may(...), Right::cases())),
         ];
     }
 }

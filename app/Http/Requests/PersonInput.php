@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Http\Requests;
 
-use App\Models\Role;
 use App\People\PersonGiven;
 use Illuminate\Foundation\Http\FormRequest;
 use Illuminate\Validation\Rule;
@@ -21,7 +20,8 @@ final class PersonInput extends FormRequest
                 ? ['required', 'string', 'max:60', 'regex:/^[a-z0-9][a-z0-9._-]*$/', Rule::unique('users', 'sign_in')]
                 : 'prohibited',
             'mail' => 'nullable|email|max:200',
-            'role' => ['required', Rule::enum(Role::class)],
+            'role' => ['required', Rule::exists('roles', 'code')],
+            'known_by' => ['sometimes', Rule::in(['brenvic', 'directory'])],
             'groups' => 'present|array|max:200',
             'groups.*' => 'string|exists:groups,name',
         ];
@@ -37,6 +37,7 @@ final class PersonInput extends FormRequest
             'sign_in.unique' => 'Somebody has this sign-in name.',
             'mail.email' => 'This is not an e-mail address.',
             'role.required' => 'Choose a role.',
+            'role.exists' => 'There is no such role any more. Choose another one.',
         ];
     }
 
@@ -44,9 +45,10 @@ final class PersonInput extends FormRequest
     {
         return new PersonGiven(
             (string) $this->validated('name'),
-            Role::from((string) $this->validated('role')),
+            (string) $this->validated('role'),
             array_values($this->validated('groups') ?? []),
             $this->validated('mail'),
+            (string) ($this->validated('known_by') ?? 'brenvic'),
         );
     }
 }

@@ -10,6 +10,7 @@ use App\Find\Places;
 use App\Find\WordReach;
 use App\Models\PersonalView;
 use App\Models\User;
+use App\People\Right;
 use App\Remote\RemoteRepositories;
 use App\Remote\RemoteRepository;
 use Brenvic\Core\Design\Design;
@@ -60,7 +61,7 @@ final readonly class DesignResource
     public function of(User $user): array
     {
         $design = $this->catalog->design();
-        $known = $user->role->mayDesign() ? null : $this->knownTo($user, $design);
+        $known = $user->may(Right::Design) ? null : $this->knownTo($user, $design);
         $shape = ['stamp' => $this->catalog->stamp()];
         foreach (DesignKind::cases() as $kind) {
             $parts = $known === null ? $design->all($kind) : array_intersect_key($design->all($kind), array_flip($known[$kind->value]));
@@ -94,7 +95,7 @@ final readonly class DesignResource
         $shape['libraries'] = array_map(
             static fn (array $l): array => [
                 ...array_diff_key($l, $known === null ? [] : ['groups' => true]),
-                'may_change' => ($rights[$ids[$l['code']] ?? 0] ?? false) && $user->role->mayFile(),
+                'may_change' => ($rights[$ids[$l['code']] ?? 0] ?? false) && $user->may(Right::Change),
             ],
             $shape['libraries'],
         );
@@ -273,7 +274,7 @@ final readonly class DesignResource
                 ),
             ),
             DesignKind::Field->value => $codes($this->catalog->fieldsFor($user)),
-            DesignKind::Table->value => $user->role->mayFile()
+            DesignKind::Table->value => $user->may(Right::File) || $user->may(Right::Change)
                 ? $codes(
                     array_filter(
                         $design->parts(TablePart::class),

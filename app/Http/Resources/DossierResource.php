@@ -10,6 +10,7 @@ use App\Find\Places;
 use App\Models\Dossier;
 use App\Models\DossierSection;
 use App\Models\User;
+use App\People\Right;
 use Brenvic\Core\Design\DossierKindPart;
 use Brenvic\Core\Query\Printer;
 use Brenvic\Core\Query\SearchClause;
@@ -51,7 +52,7 @@ final readonly class DossierResource
             'inside' => (object) $this->filing->inside($dossier, $user),
             'cql' => self::cql($dossier->ref),
             'lock_version' => $dossier->lock_version,
-            'may_change' => $user->role->mayFile() && ($user->libraryRights()[$dossier->library_id] ?? false),
+            'may_change' => $user->may(Right::Change) && ($user->libraryRights()[$dossier->library_id] ?? false),
         ];
     }
 

@@ -7,6 +7,7 @@ namespace App\Http\Resources;
 use App\Access\Rights;
 use App\Models\CheckOut;
 use App\Models\User;
+use App\People\Right;
 use App\Support\Column;
 
 /** Shapes what is checked out: one’s own, and for those who answer for it everybody’s. */
@@ -23,7 +24,7 @@ final readonly class InProgressResource
     {
         $outs = CheckOut::query()
             ->with(['user', 'document'])
-            ->when(! $user->role->mayRemove(), fn ($q) => $q->where('user_id', $user->id))
+            ->when(! $user->may(Right::Remove), fn ($q) => $q->where('user_id', $user->id))
             ->orderByDesc('since')
             ->limit(self::MOST)
             ->get();

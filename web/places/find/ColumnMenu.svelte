@@ -45,11 +45,11 @@
   />
   <p class="small quiet mt-1">Drag the names to move them, their edges to change the width.</p>
   {#if isOwn}<button class="link small" onclick={() => onchange(null)}>Reset to the view’s columns</button>{/if}
-  <p class="small mt-2 flex items-baseline gap-3 border-t border-hair pt-2">
-    <span class="quiet">Export all rows</span><button class="link" disabled={exporting} onclick={() => onexport('csv')}>CSV</button><button
-      class="link"
-      disabled={exporting}
-      onclick={() => onexport('ods')}>Spreadsheet</button
-    >{#if exporting}<span class="quiet" role="status">making it…</span>{/if}
-  </p>
+  {#if app.person?.may.download}<p class="small mt-2 flex items-baseline gap-3 border-t border-hair pt-2">
+      <span class="quiet">Export all rows</span><button class="link" disabled={exporting} onclick={() => onexport('csv')}>CSV</button
+      ><button class="link" disabled={exporting} onclick={() => onexport('ods')}>Spreadsheet</button>{#if exporting}<span
+          class="quiet"
+          role="status">making it…</span
+        >{/if}
+    </p>{/if}
 </Popover>

@@ -117,7 +117,7 @@
       </li>{/if}
     <li><button class="link py-1" disabled={total === 0} onclick={() => add('all')}>Add all {count(total)} found</button></li>
     <li><button class="link py-1" disabled={total === 0} onclick={() => add('keep')}>Add all, and keep adding new matches</button></li>
-    {#if app.person?.may.file}<li class="mt-1 border-t border-hair pt-1">
+    {#if app.person?.may.change}<li class="mt-1 border-t border-hair pt-1">
         <button class="link py-1" disabled={total === 0} onclick={change}
           >Change index values of the {count(chosen.length || total)} {chosen.length > 0 ? 'selected' : 'found'}…</button
         >
@@ -125,7 +125,7 @@
     {#if chosen.length > 0}<li>
         <button class="link py-1" disabled={chosen.length > 40} onclick={pin}>Pin the {count(chosen.length)} selected to the desk</button>
       </li>{/if}
-    {#if chosen.length > 0}<li>
+    {#if chosen.length > 0 && app.person?.may.download}<li>
         <button
           class="link py-1"
           disabled={chosen.length > 40}
@@ -135,7 +135,7 @@
           }}>Send the {count(chosen.length)} selected as a message…</button
         >
       </li>{/if}
-    {#if app.person?.may.file && chosen.length > 0}<li>
+    {#if app.person?.may.change && chosen.length > 0}<li>
         <button
           class="link py-1"
           disabled={chosen.length > 500}

@@ -209,14 +209,14 @@
     </section>
     <aside class="overflow-y-auto border-l border-hair px-5 py-4" aria-label="What to do with the list">
       <p class="flex flex-wrap gap-2">
-        <button
-          class="btn btn-main"
-          data-act="deliver"
-          title="Deliver (d)"
-          aria-expanded={asked === 'deliver'}
-          disabled={list.documents === 0}
-          onclick={() => ask('deliver')}>Deliver</button
-        >
+        {#if app.person?.may.download}<button
+            class="btn btn-main"
+            data-act="deliver"
+            title="Deliver (d)"
+            aria-expanded={asked === 'deliver'}
+            disabled={list.documents === 0}
+            onclick={() => ask('deliver')}>Deliver</button
+          >{/if}
         <button
           class="btn"
           data-act="check"
@@ -232,7 +232,7 @@
             onclick={() => (list!.hold ? void act(() => api.holdList(id, null), 'The hold is ended.') : ask('hold'))}
             >{list.hold ? 'End the hold' : 'Put on hold'}</button
           >{/if}
-        {#if app.person?.may.file}<button class="btn" disabled={list.documents === 0 || !!list.hold} onclick={() => (changing = true)}
+        {#if app.person?.may.change}<button class="btn" disabled={list.documents === 0 || !!list.hold} onclick={() => (changing = true)}
             >Change values</button
           >{/if}
         {#if list.own}<button class="btn" onclick={() => act(() => api.freezeList(id, !list!.frozen_at))}

@@ -8,6 +8,7 @@ export interface PersonDraft {
   mail: string | null;
   role: string;
   groups: string[];
+  known_by: string;
 }
 
 /** The people of the office, and the one that is looked at. */
@@ -15,7 +16,7 @@ export class People {
   answer = $state.raw<OfficeAnswer | null>(null);
   /** 0 for a new one; null for none. */
   chosen = $state<number | null>(null);
-  draft = $state<PersonDraft>({ name: '', sign_in: '', mail: null, role: 'reader', groups: [] });
+  draft = $state<PersonDraft>({ name: '', sign_in: '', mail: null, role: 'reader', groups: [], known_by: 'brenvic' });
   faults = $state<Record<string, string>>({});
   fault = $state('');
   busy = $state(false);
@@ -33,6 +34,7 @@ export class People {
       now.name !== this.draft.name.trim() ||
       now.mail !== this.draft.mail ||
       now.role !== this.draft.role ||
+      now.known_by !== this.draft.known_by ||
       [...now.groups].sort().join('\n') !== [...this.draft.groups].sort().join('\n')
     );
   }
@@ -53,17 +55,31 @@ export class People {
     this.code = null;
     const person = this.person;
     this.draft = person
-      ? { name: person.name, sign_in: person.sign_in, mail: person.mail, role: person.role, groups: [...person.groups] }
-      : { name: '', sign_in: '', mail: null, role: 'reader', groups: this.answer?.groups.includes('Everyone') ? ['Everyone'] : [] };
+      ? {
+          name: person.name,
+          sign_in: person.sign_in,
+          mail: person.mail,
+          role: person.role,
+          groups: [...person.groups],
+          known_by: person.known_by,
+        }
+      : {
+          name: '',
+          sign_in: '',
+          mail: null,
+          role: 'reader',
+          groups: this.answer?.groups.includes('Everyone') ? ['Everyone'] : [],
+          known_by: 'brenvic',
+        };
   }
 
   async save(): Promise<boolean> {
-    const { name, sign_in, mail, role, groups } = this.draft;
+    const { name, sign_in, mail, role, groups, known_by } = this.draft;
     const person = this.person;
     return this.act(() =>
       person
-        ? api.changePerson(person.id, { name: name.trim(), mail, role, groups })
-        : api.addPerson({ name: name.trim(), sign_in: sign_in.trim(), mail, role, groups }),
+        ? api.changePerson(person.id, { name: name.trim(), mail, role, groups, known_by })
+        : api.addPerson({ name: name.trim(), sign_in: sign_in.trim(), mail, role, groups, known_by }),
     );
   }
 

@@ -17,6 +17,9 @@ describe('the person that is looked at', () => {
     sign_in: `p${id}`,
     mail: null,
     role: 'reader',
+    known_by: 'brenvic',
+    has_factor: false,
+    sessions: 0,
     groups: ['Everyone', 'Board'],
     out_of_use_at: null,
     last_sign_in_at: null,
@@ -30,6 +33,10 @@ describe('the person that is looked at', () => {
       people: [person(1), person(2), person(3, { out_of_use_at: '2026-01-01' })],
       groups: ['Everyone', 'Board'],
       roles: [],
+      rights: [],
+      nested: [],
+      rules: { idle_minutes: 60, hours: 8, stay_days: 0, second_factor: false },
+      directory: false,
     };
     return people;
   };
@@ -51,7 +58,7 @@ describe('the person that is looked at', () => {
   it('begins anew in the group of everyone', () => {
     const people = made();
     people.choose(0);
-    expect(people.draft).toEqual({ name: '', sign_in: '', mail: null, role: 'reader', groups: ['Everyone'] });
+    expect(people.draft).toEqual({ name: '', sign_in: '', mail: null, role: 'reader', groups: ['Everyone'], known_by: 'brenvic' });
     expect(people.changed).toBe(true);
   });
 

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { app } from '@/state/app.svelte';
   import { api } from '@/api/client';
   import PageView from './PageView.svelte';
   import Thumbs from './Thumbs.svelte';
@@ -50,9 +51,10 @@
       <div class="mx-auto max-w-md py-8">
         <p class="font-serif text-lg">{record.text_reason || 'This file has no text to show.'}</p>
         <p class="quiet mt-1">
-          It is found by its name and its index values. <a href={api.fileUrl(record.ref, record.shown_version, true)} download
-            >Download the file as it is</a
-          >.
+          It is found by its name and its index values. {#if app.person?.may.download}<a
+              href={api.fileUrl(record.ref, record.shown_version, true)}
+              download>Download the file as it is</a
+            >.{/if}
         </p>
       </div>
     {:else if record.text_state === 'pending' && !image}

@@ -147,7 +147,7 @@
         >{/if}
       <div class="min-w-0 flex-1 basis-[calc(100%-56px)] md:basis-0"><Heading record={reading.record} title={reading.hits.title} /></div>
       {#if app.hasTool('find')}<FindHere {reading} />{/if}
-      {#if reading.record.state === 'filed' && app.hasTool('mail')}<MailButton {reading} />{/if}
+      {#if reading.record.state === 'filed' && app.person?.may.download && app.hasTool('mail')}<MailButton {reading} />{/if}
       {#if app.hasTool('pin')}<PinButton {reading} />{/if}
       {#if markable && app.hasTool('marks')}<button
           class="icon-btn"
@@ -196,10 +196,10 @@
             ><IconPlus size={16} strokeWidth={1.7} /></button
           >
         </div>{/if}
-      <a class="btn" href={api.fileUrl(reading.record.ref, reading.record.shown_version, true)} download
-        ><IconDownload size={15} strokeWidth={1.6} />Download</a
-      >
-      {#if reading.record.state === 'filed'}
+      {#if app.person?.may.download}<a class="btn" href={api.fileUrl(reading.record.ref, reading.record.shown_version, true)} download
+          ><IconDownload size={15} strokeWidth={1.6} />Download</a
+        >{/if}
+      {#if reading.record.state === 'filed' && app.person?.may.download}
         <div class="pt-1.5">
           <Popover label="Download or link…" bind:open={ways} width={320}>
             {#if !reading.record.redacted_only && markable}<h3 class="heading">The file</h3>

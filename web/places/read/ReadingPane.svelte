@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { app } from '@/state/app.svelte';
   import { keys } from '@/state/keys.svelte';
   import { api, type Sought } from '@/api/client';
   import { onDestroy } from 'svelte';
@@ -89,7 +90,7 @@
   {:else if reading?.record}
     {@const record = reading.record}
     {#snippet tools()}
-      <MailButton reading={reading!} />
+      {#if app.person?.may.download}<MailButton reading={reading!} />{/if}
       <PinButton reading={reading!} />
       <button
         class="icon-btn"
@@ -98,13 +99,13 @@
         onclick={() => window.open(`/documents/${record.ref}${location.search || '?'}&follow=1`, 'brenvic-reader', 'width=900,height=1000')}
         ><IconWindow size={16} strokeWidth={1.6} /></button
       >
-      <a
-        class="icon-btn"
-        href={api.fileUrl(record.ref, record.shown_version, true)}
-        download
-        aria-label="Download"
-        title="Download the file"><IconDownload size={16} strokeWidth={1.6} /></a
-      >
+      {#if app.person?.may.download}<a
+          class="icon-btn"
+          href={api.fileUrl(record.ref, record.shown_version, true)}
+          download
+          aria-label="Download"
+          title="Download the file"><IconDownload size={16} strokeWidth={1.6} /></a
+        >{/if}
       <a class="icon-btn" href={`/documents/${record.ref}${location.search}`} aria-label="Open the reader" title="Open the reader (Enter)"
         ><IconArrowsDiagonal size={16} strokeWidth={1.6} /></a
       >

@@ -19,6 +19,8 @@
   import PutInDossier from './PutInDossier.svelte';
 
   let { reading }: { reading: Reading } = $props();
+  const may = $derived(app.person?.may);
+  const seesSight = $derived(!!may && (may.file || may.change || may.design || may.administer || may.oversee));
 
   const record = $derived(reading.record!);
   const type = $derived(app.design!.types.find((t) => t.code === record.type?.code));
@@ -156,7 +158,7 @@
     {/if}
   </div>
   {#if record.holds.length > 0}<p class="small text-rust">On hold: {record.holds.join('; ')}</p>
-  {:else if record.why_not && app.person?.may.file}<p class="small quiet">{record.why_not}</p>{/if}
+  {:else if record.why_not && app.person?.may.change}<p class="small quiet">{record.why_not}</p>{/if}
   {#if editing}
     <form onsubmit={save}>
       {#if theirs}
@@ -287,7 +289,7 @@
       </div>
     {/if}
   </dl>
-  {#if record.state === 'filed' && app.person?.may.file}<Sight document={record.ref} />{/if}
+  {#if record.state === 'filed' && seesSight}<Sight document={record.ref} />{/if}
   {#if record.state === 'filed' && !record.redacted_only}
     {#key record.ref}<Copies document={record.ref}>{#snippet heading()}<h3 class="mt-4 text-[17px]">Copies</h3>{/snippet}</Copies>{/key}
   {/if}

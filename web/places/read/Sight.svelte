@@ -1,13 +1,18 @@
 <script lang="ts">
-  import { api } from '@/api/client';
+  import { api, type Seer } from '@/api/client';
+  import type { Reasons } from '@/api/types';
   import { plural } from '@/parts/format';
   import { app } from '@/state/app.svelte';
 
-  /** Who may see a document, asked for when it is opened. */
+  /** Who may see a document, asked for when it is opened; and why, for those who answer for what people may do. */
   let { document: ref }: { document: string } = $props();
 
   let sight = $state.raw<Awaited<ReturnType<typeof api.documentSight>> | null>(null);
   let open = $state(false);
+  let asked = $state('');
+  let reasons = $state.raw<Reasons | null>(null);
+  const mayAsk = $derived(!!app.person && (app.person.may.design || app.person.may.administer || app.person.may.oversee));
+
   async function toggle() {
     open = !open;
     if (!open || sight) return;
@@ -18,7 +23,45 @@
       app.fail(error, 'Who may see it cannot be shown. Try again.');
     }
   }
+  async function ask(person: string) {
+    if (asked === person) {
+      asked = '';
+      return;
+    }
+    try {
+      reasons = await api.why(ref, person);
+      asked = person;
+    } catch (error) {
+      app.fail(error, 'The reasons cannot be shown. Try again.');
+    }
+  }
 </script>
+
+{#snippet list(title: string, of: { holds: boolean; says: string }[])}
+  <p class="heading mt-1">{title}</p>
+  <ul>
+    {#each of as r (r.says)}<li class="flex gap-2">
+        <span class="w-9 flex-none" class:fault={!r.holds}>{r.holds ? 'yes' : 'no'}</span><span>{r.says}</span>
+      </li>{/each}
+  </ul>
+{/snippet}
+{#snippet row(person: Seer)}
+  <li class="border-t border-hair py-0.5">
+    <p class="flex items-baseline gap-2">
+      <span class="flex-1">{person.name}</span><span class="small quiet">{person.role}</span>
+      {#if mayAsk}<button
+          class="link small min-h-6"
+          aria-expanded={asked === person.sign_in}
+          aria-label={`Why, of ${person.name}`}
+          onclick={() => ask(person.sign_in)}>Why</button
+        >{/if}
+    </p>
+    {#if asked === person.sign_in && reasons}<div class="small mb-1 border-l-2 border-act pl-3">
+        {@render list(reasons.reads ? 'May read it' : 'May not read it', reasons.reading)}
+        {@render list(reasons.changes ? 'May change it' : 'May not change it', reasons.changing)}
+      </div>{/if}
+  </li>
+{/snippet}
 
 <div class="mt-3">
   <button class="link min-h-6" aria-expanded={open} onclick={toggle}>Who can see this document</button>
@@ -26,10 +69,14 @@
     {#if sight}
       <p class="small quiet">{plural(sight.people.length, 'person', 'people')} of {sight.of}</p>
       <ul>
-        {#each sight.people as person (person.name)}<li class="flex border-t border-hair py-0.5">
-            <span class="flex-1">{person.name}</span><span class="small quiet">{person.role}</span>
-          </li>{/each}
+        {#each sight.people as person (person.sign_in)}{@render row(person)}{/each}
       </ul>
+      {#if sight.others.length > 0}
+        <p class="small quiet mt-2">Not seen by</p>
+        <ul>
+          {#each sight.others as person (person.sign_in)}{@render row(person)}{/each}
+        </ul>
+      {/if}
     {:else}<p class="small quiet" role="status">Loading…</p>{/if}
   {/if}
 </div>
