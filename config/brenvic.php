@@ -38,6 +38,21 @@ return [
     // somebody binds with (uid={sign_in},ou=people,dc=records,dc=example). Over ldap:// StartTLS is used.
     'directory' => ['url' => env('BRENVIC_DIRECTORY', ''), 'name' => env('BRENVIC_DIRECTORY_NAME', '')],
 
+    // Where backups are kept (a folder, on another disk), the key they are encrypted with (`php artisan brenvic:backup key` makes one;
+    // empty for none), when one is made each day, and how many days, weeks and months the latest of each is kept.
+    'backup' => [
+        'folder' => env('BRENVIC_BACKUP', ''),
+        'key' => env('BRENVIC_BACKUP_KEY', ''),
+        'at' => env('BRENVIC_BACKUP_AT', '02:30'),
+        'timezone' => env('BRENVIC_TIMEZONE', 'UTC'),
+        'days' => (int) env('BRENVIC_BACKUP_DAYS', 7),
+        'weeks' => (int) env('BRENVIC_BACKUP_WEEKS', 5),
+        'months' => (int) env('BRENVIC_BACKUP_MONTHS', 12),
+    ],
+
+    // With this as a bearer token a monitoring program reads /metrics.
+    'metrics_token' => env('BRENVIC_METRICS_TOKEN', ''),
+
     // Named in bags as their source.
     'organisation' => env('BRENVIC_ORGANISATION', 'Tarnwick Canal & Harbour Trust'),
 

@@ -13,6 +13,7 @@ use App\Http\Controllers\DocumentMailController;
 use App\Http\Controllers\DossierCommentController;
 use App\Http\Controllers\DossierController;
 use App\Http\Controllers\DraftController;
+use App\Http\Controllers\HealthController;
 use App\Http\Controllers\IntakeController;
 use App\Http\Controllers\InterfaceController;
 use App\Http\Controllers\LastActController;
@@ -243,6 +244,8 @@ Route::prefix('api')->group(function (): void {
             Route::post('people/{person}/back', [OfficeController::class, 'bringBack'])->whereNumber('person');
             Route::delete('people/{person}/sessions', [OfficeController::class, 'endSessions'])->whereNumber('person');
             Route::delete('people/{person}/factor', [OfficeController::class, 'turnOffFactor'])->whereNumber('person');
+            Route::get('health', [HealthController::class, 'index']);
+            Route::post('health/{alarm}/done', [HealthController::class, 'done'])->whereNumber('alarm');
             Route::get('people.csv', [OfficeController::class, 'table']);
             Route::post('people/table', [OfficeController::class, 'take']);
             Route::put('rules', [OfficeController::class, 'rules']);
@@ -303,6 +306,11 @@ Route::prefix('api')->group(function (): void {
 
     Route::any('{any}', [InterfaceController::class, 'nothing'])->where('any', '.*');
 });
+
+// For programs that watch over the server.
+Route::get('health/live', [HealthController::class, 'live']);
+Route::get('health/ready', [HealthController::class, 'ready']);
+Route::get('metrics', [HealthController::class, 'metrics']);
 
 // What people outside fetch, without an account. Few tries a minute, so that nobody guesses.
 Route::get('outside/{token}', [DeliveryController::class, 'outside'])->middleware('throttle:link-look');

@@ -24,7 +24,7 @@ use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
 use Throwable;
 
 /**
- * Every error of the API: `{"error": {"code", "message", "fields"?, "position"?, "suggestion"?, "current"?}}`.
+ * Every error of the API: `{"error": {"code", "message", "fields"?, "position"?, "suggestion"?, "current"?, "request"?}}`.
  * `fields` holds a sentence for each field at fault, `current` what a stale write would have overwritten.
  */
 final class ErrorShape
@@ -101,7 +101,13 @@ final class ErrorShape
                 'The disk of the server is full, so this could not be stored. What you typed is kept; tell whoever runs Brenvic, then try again.',
                 [],
             ],
-            default => [500, 'fault', 'Something went wrong here and was written to the log. What you typed is kept; try again.', []],
+            default => [
+                500,
+                'fault',
+                'Something went wrong here and was written to the log. What you typed is kept; try again.',
+                // By this name it is found there.
+                ['request' => (string) request()->headers->get(NamedRequest::HEADER)],
+            ],
         };
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Jobs;
 
+use App\Health\Beats;
 use App\Support\LockingConnection;
 use Illuminate\Contracts\Queue\Job;
 use Illuminate\Queue\Events\JobExceptionOccurred;
@@ -42,6 +43,8 @@ final class Workers
             self::free();
         });
         Event::listen(Looping::class, static function (): void {
+            $slot = (string) getenv(self::SLOT);
+            $slot === '' || Beats::beat($slot);
             self::tend();
             // When the server is stopped, however that is done, nobody is left to start the worker again.
             if (self::file() !== null && self::parent() !== self::$parent) {

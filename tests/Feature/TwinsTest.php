@@ -48,6 +48,7 @@ const NAMED = [
     'scan' => ['1', '2'],
     'page' => ['1'],
     'session' => ['1', '2'],
+    'alarm' => ['1'],
     'role' => ['clerk', 'nothing'],
     'any' => ['api/nothing'],
 ];
@@ -560,7 +561,7 @@ final class Twin
         $text = (string) preg_replace(self::TIMES, '', $text);
         $text = (string) preg_replace(self::NUMBERS, '#', $text);
         // Random secrets, and how often each of the two was signed in here.
-        $text = (string) preg_replace(['/"secret":.*/s', '/"sessions":\d+/', '/"sessions":\[.*/s'], '', $text);
+        $text = (string) preg_replace(['/"secret":.*/s', '/"sessions":\d+/', '/"sessions":\[.*/s', '/"checks":.*/s', '/^.*brenvic_.*$/m'], '', $text);
 
         return (string) preg_replace_callback(
             '/\bDS?-\d{5}-\w\b/',

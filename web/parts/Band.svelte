@@ -86,6 +86,9 @@
           >{/if}{#if tab.place === 'intake' && inbox.waiting > 0}<span
             class="small ml-1.5 text-brass-text"
             title={`${plural(inbox.waiting, 'document waits', 'documents wait')} to be filed`}>{count(inbox.waiting)}</span
+          >{/if}{#if tab.place === 'office' && (app.person?.alarms ?? 0) > 0}<span
+            class="small ml-1.5 text-brass-text"
+            title={plural(app.person!.alarms, 'alarm to look after', 'alarms to look after')}>{count(app.person!.alarms)}</span
           >{/if}</a
       >
     {/each}

@@ -6,6 +6,7 @@ namespace App\Console\Commands;
 
 use App\Catalog\Catalog;
 use App\Console\PlainCommand;
+use App\Health\Beats;
 use App\Intake\Sources\ArrivingFile;
 use App\Intake\Sources\Watch;
 use App\Models\DesignVersion;
@@ -30,6 +31,7 @@ final class WatchCommand extends PlainCommand
         $version = null;
         for ($looks = 0; time() < $until; $looks++) {
             // A design may be published meanwhile; what was seen in the folders is kept.
+            Beats::beat('watch');
             $newest = DesignVersion::query()->max('id');
             if ($newest !== $version) {
                 $this->laravel->forgetScopedInstances();

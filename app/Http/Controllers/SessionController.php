@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Health\Alarms;
 use App\Http\Requests\SignInRequest;
 use App\Models\User;
 use App\People\Admitted;
@@ -92,6 +93,7 @@ final class SessionController
                 'is_wanted' => OfficeRules::now()->secondFactor,
                 'recovery_codes' => SecondFactor::left($user),
             ],
+            'alarms' => $user->may(Right::Administer) ? Alarms::count() : 0,
             'known_by' => $user->known_by,
             'may' => array_combine(array_column(Right::cases(), 'value'), array_map($user->may(...), Right::cases())),
         ];

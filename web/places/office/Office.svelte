@@ -7,6 +7,7 @@
   import { focusOn } from '@/parts/focus';
   import { router } from '@/state/router.svelte';
   import GroupsIn from './GroupsIn.svelte';
+  import Health from './Health.svelte';
   import PeopleFile from './PeopleFile.svelte';
   import Roles from './Roles.svelte';
   import Rules from './Rules.svelte';
@@ -17,6 +18,7 @@
     ['groups', 'Groups'],
     ['sign-in', 'Signing in'],
     ['table', 'Import and export'],
+    ['health', 'Health'],
   ] as const;
   const part = $derived(router.parts[1] ?? '');
 
@@ -79,7 +81,8 @@
       {:else if part === 'roles'}<Roles {people} />
       {:else if part === 'groups'}<GroupsIn {people} />
       {:else if part === 'sign-in'}<Rules {people} />
-      {:else if part === 'table'}<PeopleFile {people} />{/if}
+      {:else if part === 'table'}<PeopleFile {people} />
+      {:else if part === 'health'}<Health />{/if}
     </section>
   {:else}
     <div class="office">

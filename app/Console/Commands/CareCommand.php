@@ -1,0 +1,75 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console\Commands;
+
+use App\Backup\NightlyBackup;
+use App\Console\PlainCommand;
+use App\Health\Alarms;
+use App\Health\Beats;
+use App\Health\Health;
+use App\People\Sessions;
+
+final class CareCommand extends PlainCommand
+{
+    protected $signature = 'brenvic:care {--once : look once, and end}';
+
+    protected $description = 'Looks after the office until it is stopped: nightly backups, and alarms for what does not work';
+
+    /** Seconds between two looks. */
+    private const EVERY = 30;
+
+    /** What has just started needs not to have been there yet, in seconds. */
+    private const BEGINNING = 120;
+
+    private const SECONDS = 3_600;
+
+    public function handle(): int
+    {
+        $since = time();
+        $parent = function_exists('posix_getppid') ? posix_getppid() : 0;
+        do {
+            Beats::beat('care');
+            $this->look(time() - $since > self::BEGINNING || (bool) $this->option('once'));
+            for ($second = 0; $second < self::EVERY && ! $this->option('once'); $second++) {
+                sleep(1);
+                if ($parent > 1 && posix_getppid() !== $parent) {
+                    return self::SUCCESS;
+                }
+            }
+        } while (! $this->option('once') && time() - $since < self::SECONDS);
+
+        return self::SUCCESS;
+    }
+
+    private function look(bool $isSettled): void
+    {
+        foreach (Health::checks() as $check) {
+            $isWorker = str_starts_with($check->name, 'worker ');
+            // That no backups are set up is said where health is shown; it is no alarm every day.
+            if ($check->name === 'backup' && (string) config('brenvic.backup.folder') === '') {
+                continue;
+            }
+            if ($check->isWell) {
+                Alarms::clear($check->name);
+            } elseif ($isSettled || ! $isWorker) {
+                // Figures change from look to look: one alarm stands for all of them.
+                Alarms::raise($check->name, $isWorker || $check->name === 'database' ? $check->says : self::sentence($check->name));
+            }
+        }
+        Sessions::clear();
+        if (NightlyBackup::isDue()) {
+            NightlyBackup::make();
+        }
+    }
+
+    private static function sentence(string $name): string
+    {
+        return match ($name) {
+            'disk' => 'The disk of the documents is nearly full.',
+            'jobs' => 'Work in the background was given up. What it was is shown where it was begun, and in the log.',
+            default => 'There was no backup for more than a day.',
+        };
+    }
+}

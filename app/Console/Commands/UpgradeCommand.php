@@ -1,0 +1,67 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console\Commands;
+
+use App\Backup\Backups;
+use App\Console\PlainCommand;
+use App\Support\Refused;
+use Illuminate\Database\Migrations\Migrator;
+use Illuminate\Support\Facades\Artisan;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Schema;
+use RuntimeException;
+
+final class UpgradeCommand extends PlainCommand
+{
+    protected $signature = 'brenvic:upgrade';
+
+    protected $description = 'Brings the database up to this version, after a copy of it was made; refuses one of a newer version';
+
+    /** Copies of the database from before earlier upgrades that are kept. */
+    private const KEPT = 2;
+
+    public function handle(Migrator $migrator): int
+    {
+        $known = array_keys($migrator->getMigrationFiles(database_path('migrations')));
+        $done = Schema::hasTable('migrations') ? DB::table('migrations')->pluck('migration')->all() : [];
+        $newer = array_diff($done, $known);
+        if ($newer !== []) {
+            $this->error('This database was made by a newer version of Brenvic ('.end($newer).'). Start that version, or restore a backup of this one.');
+
+            return self::FAILURE;
+        }
+        $left = array_diff($known, $done);
+        if ($left === []) {
+            return self::SUCCESS;
+        }
+        try {
+            $done === [] || $this->copy();
+        } catch (Refused|RuntimeException $fault) {
+            $this->error("Nothing was changed: there is no backup to go back to. {$fault->getMessage()}");
+
+            return self::FAILURE;
+        }
+
+        return Artisan::call('migrate', ['--force' => true, '--quiet' => true]) === 0 ? self::SUCCESS : self::FAILURE;
+    }
+
+    /** To a backup where the office has set a folder for these, beside the database where it has not. */
+    private function copy(): void
+    {
+        if ((string) config('brenvic.backup.folder') !== '') {
+            $this->line('A backup is made before the upgrade: '.Backups::set()->make()->name);
+
+            return;
+        }
+        $folder = config('brenvic.data').'/before-upgrade';
+        is_dir($folder) || mkdir($folder, 0700, true);
+        $copy = "{$folder}/".now()->utc()->format('Y-m-d\THis\Z').'.sqlite';
+        DB::statement('VACUUM INTO ?', [$copy]);
+        $copies = glob("{$folder}/*.sqlite") ?: [];
+        rsort($copies);
+        array_map(unlink(...), array_slice($copies, self::KEPT));
+        $this->line("A copy of the database from before the upgrade is at {$copy}");
+    }
+}
