@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Files;
 
+use App\Health\Alarms;
 use App\Models\CheckOut;
 use App\Models\Document;
 use App\Models\Rendition;
@@ -11,7 +12,6 @@ use App\Models\StoredFile;
 use App\Models\Version;
 use App\Support\Refused;
 use Illuminate\Support\Facades\DB;
-use Illuminate\Support\Facades\Log;
 use RuntimeException;
 
 /**
@@ -83,7 +83,7 @@ final class FileStore
         }
         $fault = $this->fault($sha256);
         if ($fault !== null) {
-            Log::critical("Stored file {$sha256} is {$fault->value}.");
+            Alarms::raise('file', "Stored file {$sha256} is {$fault->value}. A backup may have it: brenvic:restore --document brings it back.");
             throw new Refused($fault->words());
         }
         $isShared && apcu_store($key, $mark, self::TRUSTED);

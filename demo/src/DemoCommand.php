@@ -40,9 +40,10 @@ final class DemoCommand extends Command
             return self::SUCCESS;
         }
         if ($this->option('empty')) {
-            $code = TrustDesign::begin();
+            [$signIn, $name] = $this->first();
+            $code = TrustDesign::begin($signIn, $name);
             $this->line(
-                "The first sign-in is “admin”, with the one-time code {$code}: choose “I have a one-time code” and a password of your own.",
+                "The first sign-in is “{$signIn}”, with the one-time code {$code}: choose “I have a one-time code” and a password of your own.",
             );
 
             return self::SUCCESS;
@@ -87,5 +88,19 @@ final class DemoCommand extends Command
                 $refused > 0 ? ", {$refused} refused" : '',
             ),
         );
+    }
+
+    /** @return array{string, string} the sign-in name and the name of who administers first, asked for where there is somebody to ask */
+    private function first(): array
+    {
+        if (! $this->input->isInteractive() || ! stream_isatty(STDIN)) {
+            return ['admin', 'Administrator'];
+        }
+        $name = trim((string) $this->ask('Your name, who administers this office', 'Administrator'));
+        do {
+            $signIn = trim((string) $this->ask('The name you sign in with (lower-case letters, digits, dots, - and _)', 'admin'));
+        } while (preg_match('/^[a-z0-9][a-z0-9._-]{0,59}$/', $signIn) !== 1);
+
+        return [$signIn, $name];
     }
 }

@@ -11,6 +11,7 @@ use App\Models\User;
 use App\People\Groups;
 use App\People\People;
 use App\People\PersonGiven;
+use App\People\SignIn;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
 use Demo\Exchange\SurveyExchange;
@@ -20,7 +21,7 @@ use Illuminate\Support\Str;
 /** The design of the Tarnwick Canal & Harbour Trust, and its people. */
 final class TrustDesign
 {
-    public const PASSWORD = 'tarnwick';
+    public const PASSWORD = SignIn::OF_THE_DEMO;
 
     private const GROUPS = ['Everyone', 'Records office', 'Board office', 'Harbour office'];
 
@@ -689,9 +690,9 @@ final class TrustDesign
      *
      * @return string the code with which they choose a password
      */
-    public static function begin(): string
+    public static function begin(string $signIn = 'admin', string $name = 'Administrator'): string
     {
-        [, $code] = app(People::class)->add(null, 'admin', new PersonGiven('Administrator', 'administrator'));
+        [, $code] = app(People::class)->add(null, $signIn, new PersonGiven($name, 'administrator'));
 
         return $code;
     }

@@ -13,6 +13,7 @@ use App\People\Groups;
 use App\People\Right;
 use App\People\Roles;
 use Illuminate\Http\UploadedFile;
+use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
 
 /** A role with just these rights, given to the clerk. */
@@ -228,3 +229,22 @@ it('keeps what is new in the office to administrators', function (string $method
     ['GET', 'people.csv'], ['POST', 'people/table'], ['PUT', 'rules'], ['POST', 'roles'], ['PUT', 'roles/clerk'], ['DELETE', 'roles/clerk'],
     ['PUT', 'groups/1'], ['DELETE', 'people/1/sessions'], ['DELETE', 'people/1/factor'],
 ]);
+
+it('takes people in and out, and puts groups into groups, in the shell', function () {
+    $run = function (string $act, array $more = []): array {
+        $code = Artisan::call('brenvic:people', ['act' => $act, ...$more]);
+
+        return [$code, Artisan::output()];
+    };
+    [$code, $csv] = $run('export');
+    expect($code)->toBe(0)->and($csv)->toStartWith("sign_in,name,mail,role,groups,out_of_use\r\n");
+    $file = sys_get_temp_dir().'/brenvic-people-'.getmypid().'.csv';
+    file_put_contents($file, "sign_in,name,role\nw.ashby,Wren Ashby,clerk\n");
+    expect($run('import', ['sign_in' => $file, '--try' => true])[1])->toContain('1 added');
+    expect(User::query()->where('sign_in', 'w.ashby')->exists())->toBeFalse();
+    expect($run('import', ['sign_in' => $file])[1])->toMatch('/w\.ashby [a-z2-9]{4}-/');
+    expect($run('import', ['sign_in' => '/nowhere.csv'])[0])->toBe(1);
+    expect($run('groups', ['sign_in' => 'Board office', '--group' => ['Records office']])[1])->toContain('In Board office: Records office.');
+    expect($run('groups', ['sign_in' => 'No such'])[0])->toBe(1);
+    unlink($file);
+});

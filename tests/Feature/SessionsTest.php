@@ -210,3 +210,12 @@ it('forgets sessions that are over', function () {
     Sessions::clear();
     expect(DB::table('sessions')->count())->toBe(0);
 });
+
+it('lets nobody in with a password of the demo where others can come', function () {
+    config(['brenvic.url' => 'https://records.tarnwick.example']);
+    $this->postJson('https://records.tarnwick.example/api/session', ['sign_in' => 'reader', 'password' => 'tarnwick'])
+        ->assertUnprocessable()
+        ->assertSee('on the machine itself only');
+    $this->reader->update(['password' => 'seven quiet locks']);
+    $this->postJson('https://records.tarnwick.example/api/session', ['sign_in' => 'reader', 'password' => 'seven quiet locks'])->assertOk();
+});

@@ -7,7 +7,9 @@ namespace App\Console\Commands;
 use App\Console\PlainCommand;
 use App\Models\Group;
 use App\Models\User;
+use App\People\Groups;
 use App\People\People;
+use App\People\PeopleTable;
 use App\People\PersonGiven;
 use App\People\Roles;
 use App\Support\Column;
@@ -15,9 +17,9 @@ use App\Support\Refused;
 
 final class PeopleCommand extends PlainCommand
 {
-    protected $signature = 'brenvic:people {act=list : list, add, change, code, out or back} {sign_in? : the person’s sign-in name}
-        {--name= : the name} {--mail= : the address that codes are mailed to} {--role= : librarian, clerk, reader, manager or administrator} {--group=* : groups, of which new ones are made}
-        {--to= : sign-in name of who takes over what the person has in hand} {--json : the list as JSON}';
+    protected $signature = 'brenvic:people {act=list : list, add, change, code, out, back, export, import or groups} {sign_in? : the person’s sign-in name; the group, with groups; the CSV file, with import}
+        {--name= : the name} {--mail= : the address that codes are mailed to} {--role= : by its code} {--group=* : groups, of which new ones are made; with groups, those that are in it}
+        {--to= : sign-in name of who takes over what the person has in hand} {--try : with import, only say what would be done} {--json : the list as JSON}';
 
     protected $description = 'Lists people, makes and changes them, gives one-time codes, and puts people out of use';
 
@@ -31,7 +33,10 @@ final class PeopleCommand extends PlainCommand
                 'code' => $this->code($people->code(null, $this->person())),
                 'out' => $this->out($people),
                 'back' => $this->back($people),
-                default => throw new Refused('Acts are list, add, change, code, out and back.'),
+                'export' => $this->export(),
+                'import' => $this->import(),
+                'groups' => $this->putGroups(),
+                default => throw new Refused('Acts are list, add, change, code, out, back, export, import and groups.'),
             };
         } catch (Refused $refused) {
             $this->error($refused->getMessage());
@@ -100,6 +105,40 @@ final class PeopleCommand extends PlainCommand
         $name = (string) ($this->option('name') ?? $person->name);
         $people->change(null, $person, new PersonGiven($name, $this->role() ?? $person->role->code, $groups, $this->mail() ?? $person->mail));
         $this->line("{$person->name} is changed.");
+
+        return self::SUCCESS;
+    }
+
+    private function export(): int
+    {
+        $this->raw(app(PeopleTable::class)->csv());
+
+        return self::SUCCESS;
+    }
+
+    private function import(): int
+    {
+        $csv = @file_get_contents((string) $this->argument('sign_in'));
+        if ($csv === false) {
+            throw new Refused('Name the CSV file that people are taken from.');
+        }
+        $report = app(PeopleTable::class)->taken(null, $csv, ! $this->option('try'));
+        array_map($this->warn(...), $report['faults']);
+        $this->line(count($report['added']).' added, '.count($report['changed'])." changed, {$report['same']} the same.");
+        foreach ($report['codes'] as $signIn => $code) {
+            $this->line("{$signIn} {$code}");
+        }
+
+        return $report['faults'] === [] ? self::SUCCESS : self::FAILURE;
+    }
+
+    /** Puts just these groups into one. */
+    private function putGroups(): int
+    {
+        $group = Group::query()->where('name', (string) $this->argument('sign_in'))->first() ??
+            throw new Refused('Name the group that others are put into.');
+        Groups::putGroups(null, $group, $this->groups());
+        $this->line("In {$group->name}: ".(implode(', ', Groups::in($group)) ?: 'no group').'.');
 
         return self::SUCCESS;
     }
