@@ -6,8 +6,8 @@ namespace App\Access;
 
 use App\Models\CheckOut;
 use App\Models\Document;
+use App\Models\Right;
 use App\Models\User;
-use App\People\Right;
 use App\Support\Refused;
 use Illuminate\Support\Facades\DB;
 

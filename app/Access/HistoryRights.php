@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace App\Access;
 
 use App\Models\Document;
+use App\Models\Right;
 use App\Models\User;
-use App\People\Right;
 
 /** Whose history a person may read, of documents that they see: those who oversee all, others of what they may change. */
 final readonly class HistoryRights

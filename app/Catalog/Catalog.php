@@ -6,8 +6,8 @@ namespace App\Catalog;
 
 use App\Models\DocumentType;
 use App\Models\Library;
+use App\Models\Right;
 use App\Models\User;
-use App\People\Right;
 use App\Support\Refused;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\IndexSheet;

@@ -6,8 +6,8 @@ namespace App\Catalog;
 
 use App\Models\Dossier;
 use App\Models\Library;
+use App\Models\Right;
 use App\Models\User;
-use App\People\Right;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Design\DossierKindPart;

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Files;
 
-use App\Health\Alarms;
+use App\Alarms\Alarms;
 use App\Models\CheckOut;
 use App\Models\Document;
 use App\Models\Rendition;

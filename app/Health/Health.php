@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Health;
 
-use App\Backup\NightlyBackup;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
 use Throwable;

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Health;
 
-use App\Backup\NightlyBackup;
+use App\Alarms\Alarms;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
 
@@ -36,7 +36,7 @@ final class Metrics
             $lines[] = "# HELP brenvic_{$name} {$help}";
             $lines[] = "# TYPE brenvic_{$name} gauge";
             foreach ($values as $of => $value) {
-                $lines[] = $label === '' ? "brenvic_{$name} {$value}" : "brenvic_{$name}{{$label}=\"{$of}\"} {$value}";
+                $lines[] = "brenvic_{$name}".($of === '' ? '' : "{{$label}=\"{$of}\"}")." {$value}";
             }
         }
 

@@ -4,9 +4,6 @@ declare(strict_types=1);
 
 namespace App\Models;
 
-use App\People\AsRole;
-use App\People\Right;
-use App\People\Role;
 use App\Support\Column;
 use Brenvic\Core\Fields\DateForm;
 use Brenvic\Core\Fields\NumberForm;

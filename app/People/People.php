@@ -7,6 +7,7 @@ namespace App\People;
 use App\Design\Draft;
 use App\History\Act;
 use App\History\History;
+use App\Models\Right;
 use App\Models\User;
 use App\Support\Address;
 use App\Support\Refused;
@@ -28,7 +29,7 @@ final readonly class People
     /** Letters and digits that are not taken for one another. */
     private const SIGNS = 'abcdefghjkmnpqrstuvwxyz23456789';
 
-    public function __construct(private Draft $draft, private Roles $roles)
+    public function __construct(private Draft $draft, private RoleChanges $roles)
     {
     }
 

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\People;
 
 use App\Models\Group;
+use App\Models\Roles;
 use App\Models\User;
 use App\Support\Column;
 use App\Support\Refused;

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace App\Policies;
 
 use App\Models\Library;
+use App\Models\Right;
 use App\Models\User;
-use App\People\Right;
 use Illuminate\Auth\Access\Response;
 
 final class LibraryPolicy

@@ -6,15 +6,15 @@ use Illuminate\Support\Facades\Route;
 
 /** What each role may do besides looking: the abilities that routes ask for. */
 const MAY = [
-    'reader' => [],
-    'clerk' => ['file'],
-    'librarian' => ['file', 'design', 'hold', 'remove', 'redact'],
-    'manager' => ['hold', 'remove', 'redact', 'destroy'],
-    'admin' => ['administer'],
+    'reader' => ['download'],
+    'clerk' => ['download', 'file', 'change', 'fill', 'see-sight'],
+    'librarian' => ['download', 'file', 'change', 'fill', 'design', 'hold', 'remove', 'redact', 'see-sight', 'explain'],
+    'manager' => ['download', 'hold', 'remove', 'redact', 'destroy', 'see-sight', 'explain'],
+    'admin' => ['download', 'administer', 'see-sight', 'explain'],
 ];
 
 /** Addresses that need nobody signed in. */
-const OPEN = ['api/session', 'api/session/code', 'api/{any}'];
+const OPEN = ['api/session', 'api/session/code', 'api/session/factor', 'api/session/forgotten', 'api/{any}'];
 
 /** Where everybody who is signed in may ask, and is answered by what they see. */
 const FOR_ALL = [

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-use App\Health\Alarms;
+use App\Alarms\Alarms;
 use App\Health\Beats;
 use App\Health\Health;
 use App\Http\NamedRequest;

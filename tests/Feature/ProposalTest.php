@@ -118,6 +118,7 @@ it('has a library take documents of the types, or makes one', function () {
     expect($take(['library' => 'harbour'])->assertOk()->json('parts'))->toBe(0);
     $this->publish('Moorings')->assertCreated();
     DB::table('group_user')->where('user_id', User::query()->where('sign_in', 'librarian')->value('id'))->delete();
+    App\People\Groups::gather();
     $this->app->make('auth')->forgetGuards();
     $this->as('librarian');
     $take(['new_library' => true])->assertUnprocessable()->assertSee('You are in no group');

@@ -188,11 +188,7 @@ it('names no value of documents that the publisher may not see', function () {
     DB::table('design_parts')
         ->where(['kind' => 'repositories', 'code' => 'board'])
         ->update(['content' => json_encode(['name' => 'Board'])]);
-    App\Models\User::query()
-        ->where('sign_in', 'librarian')
-        ->first()
-        ->groups()
-        ->detach(App\Models\Group::query()->where('name', 'Board office')->value('id'));
+    App\People\Groups::put(App\Models\User::query()->where('sign_in', 'librarian')->firstOrFail(), ['Everyone', 'Records office']);
     $this->as('librarian')
         ->putJson('/api/design/fields/author', [...$this->drafted('fields', 'author'), 'kind' => 'number'])
         ->assertOk();

@@ -4,14 +4,15 @@ declare(strict_types=1);
 
 use App\Access\Change;
 use App\Access\Changing;
-use App\Access\Reasons;
 use App\Access\Rights;
 use App\Models\Document;
 use App\Models\Group;
+use App\Models\Right;
+use App\Models\Roles;
 use App\Models\User;
 use App\People\Groups;
-use App\People\Right;
-use App\People\Roles;
+use App\People\Reasons;
+use App\People\RoleChanges;
 use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
@@ -19,7 +20,7 @@ use Illuminate\Support\Facades\DB;
 /** A role with just these rights, given to the clerk. */
 function clerkWith(Right ...$rights): User
 {
-    $role = app(Roles::class)->add(null, 'Just these '.bin2hex(random_bytes(3)), array_values($rights));
+    $role = app(RoleChanges::class)->add(null, 'Just these '.bin2hex(random_bytes(3)), array_values($rights));
     $clerk = User::query()->where('sign_in', 'clerk')->firstOrFail();
     $clerk->update(['role' => $role->code]);
 

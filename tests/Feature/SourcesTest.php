@@ -95,6 +95,7 @@ it('gives what arrives to its group, and to nobody else', function () {
         ->where('user_id', DB::table('users')->where('sign_in', 'clerk')->value('id'))
         ->where('group_id', DB::table('groups')->where('name', 'Records office')->value('id'))
         ->delete();
+    App\People\Groups::gather();
     $this->app->make('auth')->forgetGuards();
     $this->as('clerk');
     expect($this->getJson('/api/intake')->json('documents'))->toBe([]);

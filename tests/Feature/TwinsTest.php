@@ -481,7 +481,7 @@ final class Twin
             '@everyone' => (string) Group::query()->where('name', 'Everyone')->value('id'),
         ];
         // Who designs sees the design: there the two have the same one.
-        $this->design($this->rich || User::query()->where('sign_in', $this->who)->firstOrFail()->may(\App\People\Right::Design) ? 'vault' : 'shed');
+        $this->design($this->rich || User::query()->where('sign_in', $this->who)->firstOrFail()->may(\App\Models\Right::Design) ? 'vault' : 'shed');
         $this->visible();
         $this->hidden();
         $this->rich && $this->secrets();
@@ -561,7 +561,7 @@ final class Twin
         $text = (string) preg_replace(self::TIMES, '', $text);
         $text = (string) preg_replace(self::NUMBERS, '#', $text);
         // Random secrets, and how often each of the two was signed in here.
-        $text = (string) preg_replace(['/"secret":.*/s', '/"sessions":\d+/', '/"sessions":\[.*/s', '/"checks":.*/s', '/^.*brenvic_.*$/m'], '', $text);
+        $text = (string) preg_replace(['/"secret":.*/s', '/"sessions":\d+/', '/"sessions":\[.*/s', '/"checks":.*/s', '/# HELP brenvic_.*/s'], '', $text);
 
         return (string) preg_replace_callback(
             '/\bDS?-\d{5}-\w\b/',

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Backup\Backups;
-use App\Backup\NightlyBackup;
 use App\Console\PlainCommand;
+use App\Health\NightlyBackup;
 use App\Support\Refused;
 use RuntimeException;
 

@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
-use App\Backup\NightlyBackup;
+use App\Alarms\Alarms;
 use App\Console\PlainCommand;
-use App\Health\Alarms;
 use App\Health\Beats;
 use App\Health\Health;
+use App\Health\NightlyBackup;
 use App\People\Sessions;
 
 final class CareCommand extends PlainCommand

@@ -7,9 +7,9 @@ namespace App\Console\Commands;
 use App\Console\PlainCommand;
 use App\Design\DesignFile;
 use App\Design\Draft;
+use App\Models\Right;
+use App\Models\Roles;
 use App\Models\User;
-use App\People\Right;
-use App\People\Roles;
 use App\Support\Refused;
 
 final class DesignImportCommand extends PlainCommand

@@ -6,8 +6,8 @@ namespace App\Console\Commands;
 
 use App\Console\PlainCommand;
 use App\Design\Proposals;
+use App\Models\Right;
 use App\Models\User;
-use App\People\Right;
 use App\Support\Refused;
 
 /** Has a design proposed from a table or folder tree on this machine, to be decided about under Design. */

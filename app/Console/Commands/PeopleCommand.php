@@ -6,12 +6,12 @@ namespace App\Console\Commands;
 
 use App\Console\PlainCommand;
 use App\Models\Group;
+use App\Models\Roles;
 use App\Models\User;
 use App\People\Groups;
 use App\People\People;
 use App\People\PeopleTable;
 use App\People\PersonGiven;
-use App\People\Roles;
 use App\Support\Column;
 use App\Support\Refused;
 

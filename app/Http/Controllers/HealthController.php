@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Health\Alarms;
+use App\Alarms\Alarms;
 use App\Health\Check;
 use App\Health\Health;
 use App\Health\Metrics;
+use App\Models\Right;
 use App\Models\User;
-use App\People\Right;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;

@@ -8,15 +8,16 @@ use App\History\Act;
 use App\History\History;
 use App\Http\Requests\PersonInput;
 use App\Models\Group;
+use App\Models\Right;
+use App\Models\Role;
+use App\Models\Roles;
 use App\Models\User;
 use App\People\Directory;
 use App\People\Groups;
 use App\People\OfficeRules;
 use App\People\People;
 use App\People\PeopleTable;
-use App\People\Right;
-use App\People\Role;
-use App\People\Roles;
+use App\People\RoleChanges;
 use App\People\SecondFactor;
 use App\People\Sessions;
 use Illuminate\Http\JsonResponse;
@@ -28,7 +29,7 @@ use Illuminate\Validation\Rule;
 /** The administrator’s place: people, what they may do, and who comes and goes. */
 final readonly class OfficeController
 {
-    public function __construct(private People $people, private Roles $roles)
+    public function __construct(private People $people, private Roles $roles, private RoleChanges $changes)
     {
     }
 
@@ -106,7 +107,7 @@ final readonly class OfficeController
     public function addRole(Request $request): JsonResponse
     {
         [$name, $rights] = self::role($request);
-        $this->roles->add(User::of($request), $name, $rights);
+        $this->changes->add(User::of($request), $name, $rights);
 
         return $this->all(status: 201);
     }
@@ -114,14 +115,14 @@ final readonly class OfficeController
     public function changeRole(Request $request, string $role): JsonResponse
     {
         [$name, $rights] = self::role($request);
-        $this->roles->change(User::of($request), $role, $name, $rights);
+        $this->changes->change(User::of($request), $role, $name, $rights);
 
         return $this->all();
     }
 
     public function removeRole(Request $request, string $role): JsonResponse
     {
-        $this->roles->remove(User::of($request), $role);
+        $this->changes->remove(User::of($request), $role);
 
         return $this->all();
     }

@@ -4,13 +4,13 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Health\Alarms;
+use App\Alarms\Alarms;
 use App\Http\Requests\SignInRequest;
+use App\Models\Right;
 use App\Models\User;
 use App\People\Admitted;
 use App\People\OfficeRules;
 use App\People\People;
-use App\People\Right;
 use App\People\SecondFactor;
 use App\People\Sessions;
 use App\People\SignIn;

@@ -6,8 +6,8 @@ namespace App\Http\Resources;
 
 use App\Access\Rights;
 use App\Models\CheckOut;
+use App\Models\Right;
 use App\Models\User;
-use App\People\Right;
 use App\Support\Column;
 
 /** Shapes what is checked out: one’s own, and for those who answer for it everybody’s. */

@@ -11,6 +11,7 @@
   import PeopleFile from './PeopleFile.svelte';
   import Roles from './Roles.svelte';
   import Rules from './Rules.svelte';
+  import Why from './Why.svelte';
 
   const PARTS = [
     ['', 'People'],
@@ -260,6 +261,7 @@
                   onclick={() => people.act(() => api.turnOffFactorOf(person.id))}>Turn it off</button
                 >{/if}
             </p>{/if}
+          {#if person && !person.out_of_use_at}{#key person.id}<Why {person} />{/key}{/if}
           {#if person}<p class="small quiet mt-5 border-t border-hair pt-2">
               {person.out_of_use_at ? `Out of use since ${moment(person.out_of_use_at)}. ` : ''}{person.last_sign_in_at
                 ? `Last signed in ${moment(person.last_sign_in_at)}.`

@@ -2,6 +2,7 @@
   import { api, type Seer } from '@/api/client';
   import type { Reasons } from '@/api/types';
   import { plural } from '@/parts/format';
+  import ReasonLists from '@/parts/ReasonLists.svelte';
   import { app } from '@/state/app.svelte';
 
   /** Who may see a document, asked for when it is opened; and why, for those who answer for what people may do. */
@@ -37,14 +38,6 @@
   }
 </script>
 
-{#snippet list(title: string, of: { holds: boolean; says: string }[])}
-  <p class="heading mt-1">{title}</p>
-  <ul>
-    {#each of as r (r.says)}<li class="flex gap-2">
-        <span class="w-9 flex-none" class:fault={!r.holds}>{r.holds ? 'yes' : 'no'}</span><span>{r.says}</span>
-      </li>{/each}
-  </ul>
-{/snippet}
 {#snippet row(person: Seer)}
   <li class="border-t border-hair py-0.5">
     <p class="flex items-baseline gap-2">
@@ -56,10 +49,7 @@
           onclick={() => ask(person.sign_in)}>Why</button
         >{/if}
     </p>
-    {#if asked === person.sign_in && reasons}<div class="small mb-1 border-l-2 border-act pl-3">
-        {@render list(reasons.reads ? 'May read it' : 'May not read it', reasons.reading)}
-        {@render list(reasons.changes ? 'May change it' : 'May not change it', reasons.changing)}
-      </div>{/if}
+    {#if asked === person.sign_in && reasons}<ReasonLists {reasons} />{/if}
   </li>
 {/snippet}
 

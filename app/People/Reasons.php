@@ -2,13 +2,15 @@
 
 declare(strict_types=1);
 
-namespace App\Access;
+namespace App\People;
 
+use App\Access\Change;
+use App\Access\Changing;
+use App\Access\Rights;
 use App\Catalog\Catalog;
 use App\Models\Document;
+use App\Models\Right;
 use App\Models\User;
-use App\People\Groups;
-use App\People\Right;
 use App\Redaction\Redactions;
 use Brenvic\Core\Design\AccessRule;
 use Brenvic\Core\Design\LibraryPart;

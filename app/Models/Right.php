@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\People;
+namespace App\Models;
 
 /** What somebody may do here, whatever they may do it with: that is decided by their groups. */
 enum Right: string

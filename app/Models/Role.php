@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\People;
+namespace App\Models;
 
 /** Rights that go together, under a name that the office gives them. */
 final readonly class Role

@@ -2,9 +2,10 @@
 
 declare(strict_types=1);
 
-namespace App\Backup;
+namespace App\Health;
 
-use App\Health\Alarms;
+use App\Alarms\Alarms;
+use App\Backup\Backups;
 use Illuminate\Support\Facades\DB;
 use Throwable;
 

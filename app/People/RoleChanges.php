@@ -7,41 +7,19 @@ namespace App\People;
 use App\Design\Draft;
 use App\History\Act;
 use App\History\History;
+use App\Models\Right;
+use App\Models\Role;
+use App\Models\Roles;
 use App\Models\User;
 use App\Support\Refused;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
 
-/** The roles of the office. */
-final class Roles
+/** Makes roles of the office, changes them and takes them away. */
+final readonly class RoleChanges
 {
-    /** @var array<string, Role>|null by code */
-    private ?array $all = null;
-
-    /** @return array<string, Role> by code */
-    public function all(): array
+    public function __construct(private Roles $roles, private Draft $draft)
     {
-        if ($this->all === null) {
-            $this->all = [];
-            foreach (DB::table('roles')->orderBy('place')->orderBy('name')->get(['code', 'name', 'rights']) as $row) {
-                $rights = array_map(Right::tryFrom(...), (array) json_decode((string) $row->rights, true));
-                $this->all[(string) $row->code] = new Role((string) $row->code, (string) $row->name, array_values(array_filter($rights)));
-            }
-        }
-
-        return $this->all;
-    }
-
-    /** A role that is no more gives no right. */
-    public function of(string $code): Role
-    {
-        return $this->all()[$code] ?? new Role($code, $code, []);
-    }
-
-    /** @return list<string> codes of the roles that have a right */
-    public function with(Right $right): array
-    {
-        return array_keys(array_filter($this->all(), static fn (Role $role): bool => $role->has($right)));
     }
 
     /** @param  list<Right>  $rights */
@@ -49,15 +27,15 @@ final class Roles
     {
         return $this->changed(function () use ($by, $name, $rights): Role {
             $stem = trim((string) preg_replace('/[^a-z0-9]+/', '_', strtolower(Str::ascii($name))), '_') ?: 'role';
-            for ($code = $stem, $n = 2; isset($this->all()[$code]); $n++) {
+            for ($code = $stem, $n = 2; isset($this->roles->all()[$code]); $n++) {
                 $code = "{$stem}_{$n}";
             }
             $this->guardName($code, $name);
             DB::table('roles')->insert(['code' => $code, 'name' => $name, 'rights' => self::packed($rights), 'place' => 100]);
             History::record(Act::RoleAdded, $by, null, ['role' => $name, 'rights' => array_column($rights, 'value')]);
-            $this->all = null;
+            $this->roles->forget();
 
-            return $this->of($code);
+            return $this->roles->of($code);
         });
     }
 
@@ -72,9 +50,9 @@ final class Roles
             $was = $this->existing($code);
             $this->guardName($code, $name);
             DB::table('roles')->where('code', $code)->update(['name' => $name, 'rights' => self::packed($rights)]);
-            $this->all = null;
+            $this->roles->forget();
             $this->guardOffice();
-            $is = $this->of($code);
+            $is = $this->roles->of($code);
             $changes = array_filter([
                 'name' => $was->name === $is->name ? null : ['was' => $was->name, 'is' => $is->name],
                 'rights' => $was->rights === $is->rights ? null : ['was' => $was->toArray()['rights'], 'is' => $is->toArray()['rights']],
@@ -94,7 +72,7 @@ final class Roles
                 throw new Refused("{$named} have this role. Give them another one first.");
             }
             DB::table('roles')->where('code', $code)->delete();
-            $this->all = null;
+            $this->roles->forget();
             History::record(Act::RoleRemoved, $by, null, ['role' => $role->name]);
         });
     }
@@ -109,12 +87,12 @@ final class Roles
         if (! $this->isAdministered()) {
             throw new Refused('This would leave nobody who may administer. Give somebody else this right first.');
         }
-        app(Draft::class)->guardDesigners();
+        $this->draft->guardDesigners();
     }
 
     public function isAdministered(): bool
     {
-        return User::query()->whereIn('role', $this->with(Right::Administer))->whereNull('out_of_use_at')->exists();
+        return User::query()->whereIn('role', $this->roles->with(Right::Administer))->whereNull('out_of_use_at')->exists();
     }
 
     /**
@@ -127,24 +105,24 @@ final class Roles
      */
     private function changed(callable $act): mixed
     {
-        $this->all = null;
+        $this->roles->forget();
         try {
             return DB::transaction($act(...));
         } finally {
-            $this->all = null;
+            $this->roles->forget();
         }
     }
 
     /** @throws Refused */
     private function existing(string $code): Role
     {
-        return $this->all()[$code] ?? throw new Refused('There is no such role any more.');
+        return $this->roles->all()[$code] ?? throw new Refused('There is no such role any more.');
     }
 
     /** @throws Refused */
     private function guardName(string $code, string $name): void
     {
-        foreach ($this->all() as $other) {
+        foreach ($this->roles->all() as $other) {
             if ($other->code !== $code && mb_strtolower($other->name) === mb_strtolower($name)) {
                 throw new Refused("There is a role called “{$other->name}”.");
             }

@@ -2,11 +2,11 @@
 
 declare(strict_types=1);
 
-namespace App\Health;
+namespace App\Alarms;
 
+use App\Models\Right;
+use App\Models\Roles;
 use App\Models\User;
-use App\People\Right;
-use App\People\Roles;
 use App\Support\Address;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
