@@ -98,13 +98,14 @@ $done(['artisan', 'brenvic:rebuild']);
 $done($acts['backup']);
 $faults = [];
 $pdo = new PDO("sqlite:{$folder}/data/brenvic.sqlite");
-$one = static fn (string $sql): mixed => $pdo->query($sql)->fetchColumn();
+$asked = static fn (string $sql): PDOStatement => $pdo->query($sql) ?: throw new RuntimeException($sql);
+$one = static fn (string $sql): mixed => $asked($sql)->fetchColumn();
 $expect = static function (string $what, mixed $is, mixed $should) use (&$faults): void {
     printf("%-58s %s\n", $what, is_scalar($is) ? (string) $is : json_encode($is));
     $is === $should || ($faults[] = "{$what} should be ".json_encode($should));
 };
 $expect('the database, by SQLite', $one('PRAGMA integrity_check'), 'ok');
-$expect('references that lead nowhere', count($pdo->query('PRAGMA foreign_key_check')->fetchAll()), 0);
+$expect('references that lead nowhere', count($asked('PRAGMA foreign_key_check')->fetchAll()), 0);
 $expect('documents', (int) $one('SELECT count(*) FROM documents'), $made);
 $expect('documents of which each file has one', (int) $one('SELECT count(DISTINCT sha256) FROM documents'), $made);
 $expect('texts that are not read', (int) $one("SELECT count(*) FROM documents WHERE text_state != 'read'"), 0);

@@ -9,10 +9,11 @@ final readonly class Check
 {
     /**
      * @param  string  $name  `database`, `disk`, …
-     * @param  bool  $isNeeded  whether nothing can be served without it
      * @param  string  $says  a sentence for those who administer
+     * @param  bool  $isNeeded  whether nothing can be served without it
+     * @param  bool  $isWorker  whether it is somebody in the background, who needs a moment to begin
      */
-    public function __construct(public string $name, public bool $isWell, public string $says, public bool $isNeeded = false)
+    public function __construct(public string $name, public bool $isWell, public string $says, public bool $isNeeded = false, public bool $isWorker = false)
     {
     }
 

@@ -24,10 +24,10 @@ final class Health
 
     /** What works in the background, and what stands still without it. */
     private const WORKERS = [
-        '1' => 'The first worker does not answer: texts are not read and deliveries not made.',
-        '2' => 'The second worker does not answer: what people wait for takes longer.',
-        'watch' => 'The watcher does not answer: nothing comes in from the sources.',
-        'care' => 'Nobody looks after backups and alarms.',
+        '1' => ['first worker', 'The first worker does not answer: texts are not read and deliveries not made.'],
+        '2' => ['second worker', 'The second worker does not answer: what people wait for takes longer.'],
+        'watch' => ['watcher', 'The watcher does not answer: nothing comes in from the sources.'],
+        'care' => ['carer', 'Nobody looks after backups and alarms.'],
     ];
 
     /** @return list<Check> */
@@ -71,10 +71,10 @@ final class Health
     private static function workers(): array
     {
         $checks = [];
-        foreach (self::WORKERS as $name => $says) {
-            $age = Beats::age((string) $name);
+        foreach (self::WORKERS as $beat => [$name, $says]) {
+            $age = Beats::age((string) $beat);
             $isWell = $age !== null && $age < self::BUSY;
-            $checks[] = new Check("worker {$name}", $isWell, $isWell ? "Worker {$name} was there {$age} seconds ago." : $says);
+            $checks[] = new Check($name, $isWell, $isWell ? "The {$name} was there {$age} seconds ago." : $says, isWorker: true);
         }
 
         return $checks;

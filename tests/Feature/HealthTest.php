@@ -50,11 +50,11 @@ it('gives figures to who administers and to who has the token, and to nobody els
 });
 
 it('tells what works in the background from what does not', function () {
-    expect(wellNow())->toMatchArray(['database' => true, 'disk' => true, 'worker 1' => false, 'worker care' => false, 'jobs' => true, 'backup' => false]);
+    expect(wellNow())->toMatchArray(['database' => true, 'disk' => true, 'first worker' => false, 'carer' => false, 'jobs' => true, 'backup' => false]);
     Beats::beat('1');
-    expect(wellNow()['worker 1'])->toBeTrue();
+    expect(wellNow()['first worker'])->toBeTrue();
     touch(config('brenvic.data').'/workers/1.beat', time() - 3_000);
-    expect(wellNow()['worker 1'])->toBeFalse();
+    expect(wellNow()['first worker'])->toBeFalse();
     DB::table('failed_jobs')->insert(['uuid' => 'x', 'connection' => 'd', 'queue' => 'q', 'payload' => '{}', 'exception' => 'e', 'failed_at' => now()]);
     expect(wellNow()['jobs'])->toBeFalse();
     $this->travel(25)->hours();
@@ -86,10 +86,10 @@ it('raises an alarm once, mails it to who administers, and clears it when all is
 it('raises alarms by itself, and clears them by itself', function () {
     $this->artisan('brenvic:care', ['--once' => true])->assertSuccessful();
     $kinds = array_column(Alarms::open(), 'kind');
-    expect($kinds)->toContain('worker 1', 'worker 2', 'worker watch')->not->toContain('backup', 'disk', 'worker care');
+    expect($kinds)->toContain('first worker', 'second worker', 'watcher')->not->toContain('backup', 'disk', 'carer');
     Beats::beat('2');
     $this->artisan('brenvic:care', ['--once' => true])->assertSuccessful();
-    expect(array_column(Alarms::open(), 'kind'))->not->toContain('worker 2');
+    expect(array_column(Alarms::open(), 'kind'))->not->toContain('second worker');
 });
 
 it('names every request, and says the name with a fault', function () {

@@ -161,7 +161,7 @@ test('a role of the office’s own, a group in a group, and a second factor', as
 test('health says what is well, and signing in and the table of people can be reached', async ({ page }) => {
   await page.goto('/office/health');
   await expect(page.getByRole('row', { name: /^database well/ })).toBeVisible();
-  await expect(page.getByRole('row', { name: /^worker 1 well/ })).toBeVisible();
+  await expect(page.getByRole('row', { name: /^first worker well/ })).toBeVisible();
   await accessible(page);
   await page.getByRole('link', { name: 'Signing in' }).click();
   await expect(page.getByLabel('Signed out in any case after')).toHaveValue('72');

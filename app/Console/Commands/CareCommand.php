@@ -46,16 +46,15 @@ final class CareCommand extends PlainCommand
     private function look(bool $isSettled): void
     {
         foreach (Health::checks() as $check) {
-            $isWorker = str_starts_with($check->name, 'worker ');
             // That no backups are set up is said where health is shown; it is no alarm every day.
             if ($check->name === 'backup' && (string) config('brenvic.backup.folder') === '') {
                 continue;
             }
             if ($check->isWell) {
                 Alarms::clear($check->name);
-            } elseif ($isSettled || ! $isWorker) {
+            } elseif ($isSettled || ! $check->isWorker) {
                 // Figures change from look to look: one alarm stands for all of them.
-                Alarms::raise($check->name, $isWorker || $check->name === 'database' ? $check->says : self::sentence($check->name));
+                Alarms::raise($check->name, $check->isWorker || $check->name === 'database' ? $check->says : self::sentence($check->name));
             }
         }
         Sessions::clear();
