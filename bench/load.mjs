@@ -109,7 +109,7 @@ async function atWork(person, number) {
     const asked = words[Math.floor(Math.random() * words.length)];
     let answer;
     try {
-      if (process.argv.includes('--filing') && turn % 5 === 4 && name !== 'reader' && name !== 'admin') {
+      if (process.argv.includes('--filing') && turn % 5 === 4 && (name === 'librarian' || name === 'clerk')) {
         answer = await uploaded(person, number, turn);
       } else if (turn % 3 === 2 && refs.length > 0) {
         answer = await person.ask('GET', `/api/documents/${refs[Math.floor(Math.random() * refs.length)]}`);

@@ -226,14 +226,14 @@ Route::prefix('api')->group(function (): void {
             Route::post('intake/restore', [IntakeController::class, 'restore']);
         });
 
-        Route::put('me/password', [PasswordController::class, 'change']);
-        Route::put('me', [MeController::class, 'update']);
+        Route::put('me/password', [PasswordController::class, 'change'])->middleware('throttle:own-password');
+        Route::put('me', [MeController::class, 'update'])->middleware('throttle:own-password');
         Route::get('me/sessions', [MeController::class, 'sessions']);
         Route::delete('me/sessions', [MeController::class, 'endSessions']);
         Route::delete('me/sessions/{session}', [MeController::class, 'endSession'])->whereNumber('session');
         Route::post('me/factor', [MeController::class, 'beginFactor']);
-        Route::put('me/factor', [MeController::class, 'turnOnFactor']);
-        Route::delete('me/factor', [MeController::class, 'turnOffFactor']);
+        Route::put('me/factor', [MeController::class, 'turnOnFactor'])->middleware('throttle:own-password');
+        Route::delete('me/factor', [MeController::class, 'turnOffFactor'])->middleware('throttle:own-password');
 
         Route::middleware('can:administer')->prefix('office')->group(function (): void {
             Route::get('people', [OfficeController::class, 'index']);
@@ -307,9 +307,11 @@ Route::prefix('api')->group(function (): void {
     Route::any('{any}', [InterfaceController::class, 'nothing'])->where('any', '.*');
 });
 
-// For programs that watch over the server.
-Route::get('health/live', [HealthController::class, 'live']);
-Route::get('health/ready', [HealthController::class, 'ready']);
+// For programs that watch over the server. They ask every few seconds, and need no session.
+Route::withoutMiddleware('web')->group(function (): void {
+    Route::get('health/live', [HealthController::class, 'live']);
+    Route::get('health/ready', [HealthController::class, 'ready']);
+});
 Route::get('metrics', [HealthController::class, 'metrics']);
 
 // What people outside fetch, without an account. Few tries a minute, so that nobody guesses.

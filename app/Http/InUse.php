@@ -29,7 +29,8 @@ final readonly class InUse
         if (! $user instanceof User) {
             $user = $this->byProxy($request);
         }
-        if ($user instanceof User && ($user->out_of_use_at !== null || ! Sessions::goesOn($request, $user))) {
+        $rules = $user instanceof User ? OfficeRules::now() : null;
+        if ($rules !== null && ($user->out_of_use_at !== null || ! Sessions::goesOn($request, $user, $rules))) {
             Sessions::end($request);
             if ($request->is('api/*') && ! $request->is('api/session', 'api/session/*')) {
                 throw new AuthenticationException;
@@ -37,8 +38,8 @@ final readonly class InUse
 
             return $next($request);
         }
-        if ($user instanceof User && $request->is('api/*') && ! $request->is('api/session', 'api/me/factor', 'api/design', 'api/me/password')) {
-            $this->guardFactor($user);
+        if ($rules !== null && $request->is('api/*') && ! $request->is('api/session', 'api/me/factor', 'api/design', 'api/me/password')) {
+            self::guardFactor($user, $rules);
         }
 
         return $next($request);
@@ -60,9 +61,9 @@ final readonly class InUse
     }
 
     /** @throws NotYours until somebody has turned on the second factor that the office wants of everybody */
-    private function guardFactor(User $user): void
+    private static function guardFactor(User $user, OfficeRules $rules): void
     {
-        if (! SecondFactor::isOn($user) && OfficeRules::now()->secondFactor) {
+        if (! SecondFactor::isOn($user) && $rules->secondFactor) {
             throw new NotYours('The office wants a second factor of everybody. Turn it on in Your settings first.');
         }
     }

@@ -23,7 +23,7 @@ final class Groups
     public static function put(User $person, array $names): void
     {
         $person->groups()->sync(Group::query()->whereIn('name', $names)->pluck('id'));
-        self::gather();
+        self::gather($person);
     }
 
     /**
@@ -91,18 +91,23 @@ final class Groups
         return [];
     }
 
-    /** Notes anew who is in which group, by whatever way. */
-    public static function gather(): void
+    /**
+     * Notes anew who is in which group, by whatever way.
+     *
+     * @param  User|null  $only  of one person, where only their groups have changed
+     */
+    public static function gather(?User $only = null): void
     {
         $above = self::above();
         $rows = [];
-        foreach (DB::table('group_user')->get(['user_id', 'group_id']) as $row) {
+        $of = static fn (string $table) => DB::table($table)->when($only, static fn ($all) => $all->where('user_id', $only?->id));
+        foreach ($of('group_user')->get(['user_id', 'group_id']) as $row) {
             foreach ([(int) $row->group_id, ...$above[(int) $row->group_id] ?? []] as $group) {
                 $rows["{$row->user_id}/{$group}"] = ['user_id' => (int) $row->user_id, 'group_id' => $group];
             }
         }
-        DB::transaction(static function () use ($rows): void {
-            DB::table('memberships')->delete();
+        DB::transaction(static function () use ($of, $rows): void {
+            $of('memberships')->delete();
             foreach (array_chunk(array_values($rows), 400) as $some) {
                 DB::table('memberships')->insert($some);
             }

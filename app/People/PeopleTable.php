@@ -115,7 +115,7 @@ final readonly class PeopleTable
 
                 continue;
             }
-            $cell = array_combine($head, array_map(static fn (?string $of): string => trim(ltrim((string) $of, "'")), $cells));
+            $cell = array_combine($head, array_map(static fn (?string $of): string => trim((string) preg_replace("/^'(?=[=+@\t\r-])/", '', (string) $of)), $cells));
             $fault = $this->fault($cell, $groups, $seen);
             if ($fault !== null) {
                 $faults[] = "Line {$line}: {$fault}";

@@ -19,7 +19,7 @@ use Illuminate\Support\Str;
  */
 final readonly class Sessions
 {
-    private const KEY = 'session_key';
+    public const KEY = 'session_key';
 
     private const STAYS = 'stays';
 
@@ -38,7 +38,7 @@ final readonly class Sessions
     }
 
     /** Whether the session of a request is still good. One that began before sessions were known is known from here on. */
-    public static function goesOn(Request $request, User $user): bool
+    public static function goesOn(Request $request, User $user, OfficeRules $rules): bool
     {
         $session = $request->session();
         $key = $session->get(self::KEY);
@@ -51,7 +51,6 @@ final readonly class Sessions
         if ($row === null) {
             return false;
         }
-        $rules = OfficeRules::now();
         $seen = Carbon::parse((string) $row->seen_at);
         $longest = $row->stays ? $rules->stayDays * 24 : $rules->hours;
         $isOver =

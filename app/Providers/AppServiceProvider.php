@@ -94,6 +94,7 @@ final class AppServiceProvider extends ServiceProvider
         }
         // Told by the server in front itself, not by a header: files are then sent by it, and no PHP process waits for slow readers.
         isset($_SERVER['BRENVIC_BEHIND']) && BinaryFileResponse::trustXSendfileTypeHeader();
+        RateLimiter::for('own-password', static fn (Request $request) => Limit::perMinute(20)->by("own-password/{$request->user()?->getAuthIdentifier()}"));
         TrustProxies::at(config('brenvic.proxies'));
         TrustProxies::withHeaders(
             Request::HEADER_X_FORWARDED_FOR |

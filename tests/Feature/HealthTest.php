@@ -24,7 +24,8 @@ function wellNow(): array
 }
 
 it('says to anybody that it lives and serves, and nothing more', function () {
-    $this->get('/health/live')->assertOk()->assertExactJson(['status' => 'live']);
+    // Without a session, for it is asked every few seconds.
+    $this->get('/health/live')->assertOk()->assertExactJson(['status' => 'live'])->assertCookieMissing('brenvic_session');
     $this->get('/health/ready')->assertOk()->assertExactJson(['status' => 'ready', 'missing' => []]);
     config(['brenvic.data' => '/nowhere/at/all']);
     $this->get('/health/ready')->assertStatus(503)->assertExactJson(['status' => 'not ready', 'missing' => ['disk']]);

@@ -50,3 +50,16 @@ it('knows no session that was not used for as long as sessions last', function (
     clearstatcache();
     expect($this->files->read('old'))->toBe('');
 });
+
+it('takes away what nobody is signed in with after a day, and the rest when its time is over', function () {
+    $this->files = new SessionFiles(new Filesystem(), $this->folder, 60 * 24 * 400);
+    foreach (['signed' => 's:11:"session_key"', 'stranger' => 'a:0:{}', 'new' => 'a:0:{}', 'ancient' => 's:11:"session_key"'] as $name => $data) {
+        $this->files->write($name, $data);
+    }
+    touch("{$this->folder}/signed", time() - 300 * 86_400);
+    touch("{$this->folder}/stranger", time() - 90_000);
+    touch("{$this->folder}/ancient", time() - 401 * 86_400);
+    clearstatcache();
+    $this->files->clear();
+    expect(array_map(basename(...), glob("{$this->folder}/*") ?: []))->toBe(['new', 'signed']);
+});

@@ -9,7 +9,9 @@ use App\Console\PlainCommand;
 use App\Health\Beats;
 use App\Health\Health;
 use App\Health\NightlyBackup;
+use App\People\SessionFiles;
 use App\People\Sessions;
+use Illuminate\Support\Facades\Session;
 
 final class CareCommand extends PlainCommand
 {
@@ -24,6 +26,9 @@ final class CareCommand extends PlainCommand
     private const BEGINNING = 120;
 
     private const SECONDS = 3_600;
+
+    /** When files of sessions were last taken away. */
+    private int $clearedAt = 0;
 
     public function handle(): int
     {
@@ -58,6 +63,11 @@ final class CareCommand extends PlainCommand
             }
         }
         Sessions::clear();
+        if ($this->clearedAt < time() - self::SECONDS) {
+            $this->clearedAt = time();
+            $files = Session::driver()->getHandler();
+            $files instanceof SessionFiles && $files->clear();
+        }
         if (NightlyBackup::isDue()) {
             NightlyBackup::make();
         }
