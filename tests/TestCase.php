@@ -16,13 +16,23 @@ use Illuminate\Testing\TestResponse;
 /** The application with the demo's design and people, and no document. */
 abstract class TestCase extends FrameworkTestCase
 {
-    use RefreshDatabase;
+    use RefreshDatabase {
+        migrateDatabases as private migratedDatabases;
+    }
 
     protected function setUp(): void
     {
         parent::setUp();
         config(['brenvic.data' => sys_get_temp_dir().'/brenvic-test-'.getmypid()]);
+    }
+
+    /** What every test begins with is made once: each test is a transaction that is rolled back to it. */
+    protected function migrateDatabases(): void
+    {
+        $this->migratedDatabases();
+        config(['brenvic.data' => sys_get_temp_dir().'/brenvic-test-'.getmypid()]);
         TrustDesign::install();
+        $this->app->forgetScopedInstances();
     }
 
     protected function tearDown(): void
