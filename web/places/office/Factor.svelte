@@ -1,5 +1,7 @@
 <script lang="ts">
-  import { api, ApiError, messageOf } from '@/api/client';
+  import { api } from '@/api/client';
+  import { Attempt } from '@/parts/attempt.svelte';
+  import TypedField from '@/parts/TypedField.svelte';
   import { app } from '@/state/app.svelte';
   import { focusOn } from '@/parts/focus';
 
@@ -9,24 +11,10 @@
   let leaving = $state(false);
   let code = $state('');
   let current = $state('');
-  let faults = $state<Record<string, string>>({});
-  let busy = $state(false);
+  const attempt = new Attempt();
   const factor = $derived(app.person!.factor);
 
-  async function act(what: () => Promise<void>) {
-    busy = true;
-    faults = {};
-    try {
-      await what();
-    } catch (error) {
-      faults =
-        error instanceof ApiError && Object.keys(error.fields).length > 0
-          ? error.fields
-          : { current: messageOf(error, 'Nothing was changed. Try again.') };
-    } finally {
-      busy = false;
-    }
-  }
+  const act = (what: () => Promise<void>) => attempt.run(what, 'current');
   const begin = () =>
     act(async () => {
       begun = await api.beginFactor();
@@ -53,20 +41,15 @@
   }
 </script>
 
-{#snippet fault(name: string)}{#if faults[name]}<p class="fault" role="alert">{faults[name]}</p>{/if}{/snippet}
 {#snippet password(id: string)}
-  <div class="py-2">
-    <label class="heading" for={id}>Current password</label>
-    <input
-      class="input"
-      {id}
-      type="password"
-      autocomplete="current-password"
-      bind:value={current}
-      aria-invalid={faults.current ? true : undefined}
-    />
-    {@render fault('current')}
-  </div>
+  <TypedField
+    {id}
+    label="Current password"
+    type="password"
+    autocomplete="current-password"
+    bind:value={current}
+    fault={attempt.faults.current}
+  />
 {/snippet}
 
 {#if codes}
@@ -86,7 +69,7 @@
     <form class="max-w-sm" onsubmit={turnOff}>
       {@render password('factor-off-password')}
       <p class="flex gap-2">
-        <button class="btn btn-main" disabled={busy || current === ''}>Turn off</button><button
+        <button class="btn btn-main" disabled={attempt.busy || current === ''}>Turn off</button><button
           class="btn"
           type="button"
           onclick={() => (leaving = false)}>Cancel</button
@@ -103,21 +86,18 @@
       src={`data:image/svg+xml,${encodeURIComponent(begun.qr.slice(begun.qr.indexOf('<svg')))}`}
     />
     <p class="mono small break-all select-all">{begun.secret.match(/.{4}/g)?.join(' ')}</p>
-    <div class="py-2">
-      <label class="heading" for="factor-code">Code that it shows</label>
-      <input
-        class="input mono"
-        id="factor-code"
-        inputmode="numeric"
-        autocomplete="one-time-code"
-        bind:value={code}
-        aria-invalid={faults.code ? true : undefined}
-      />
-      {@render fault('code')}
-    </div>
+    <TypedField
+      id="factor-code"
+      label="Code that it shows"
+      mono
+      inputmode="numeric"
+      autocomplete="one-time-code"
+      bind:value={code}
+      fault={attempt.faults.code}
+    />
     {@render password('factor-on-password')}
     <p class="flex gap-2">
-      <button class="btn btn-main" disabled={busy || code === '' || current === ''}>Turn on</button><button
+      <button class="btn btn-main" disabled={attempt.busy || code === '' || current === ''}>Turn on</button><button
         class="btn"
         type="button"
         onclick={() => (begun = null)}>Cancel</button
@@ -128,6 +108,6 @@
   <p class="quiet py-1">
     Besides the password, a code that a program on your telephone shows. Whoever learns the password cannot sign in with it alone.
   </p>
-  <button class="btn" disabled={busy} onclick={begin}>Turn on…</button>
-  {@render fault('current')}
+  <button class="btn" disabled={attempt.busy} onclick={begin}>Turn on…</button>
+  {#if attempt.faults.current}<p class="fault" role="alert">{attempt.faults.current}</p>{/if}
 {/if}

@@ -1,8 +1,9 @@
 <script lang="ts">
-  import { api, ApiError, messageOf } from '@/api/client';
+  import { api } from '@/api/client';
   import { app } from '@/state/app.svelte';
   import { searches } from '@/state/searches.svelte';
   import Factor from './Factor.svelte';
+  import Self from './Self.svelte';
   import Sessions from './Sessions.svelte';
   import { theme } from '@/state/theme.svelte';
   import type { DateForm, NumberForm } from '@/state/written.svelte';
@@ -61,52 +62,6 @@
       app.say('This holds for everybody who has not chosen otherwise.');
     } catch (error) {
       app.fail(error, 'The setting was not changed. Try again.');
-    }
-  }
-
-  let current = $state('');
-  let password = $state('');
-  let faults = $state<Record<string, string>>({});
-  let busy = $state(false);
-
-  let name = $state(app.person!.name);
-  let mail = $state(app.person!.mail ?? '');
-  let named = $state('');
-  let nameFaults = $state<Record<string, string>>({});
-  const mailChanged = $derived(mail.trim() !== (app.person!.mail ?? ''));
-  async function changeMe(event: SubmitEvent) {
-    event.preventDefault();
-    busy = true;
-    nameFaults = {};
-    try {
-      app.person = (await api.changeMe(name.trim(), mail.trim() || null, named)).user;
-      named = '';
-      app.say('Saved.');
-    } catch (error) {
-      nameFaults =
-        error instanceof ApiError && Object.keys(error.fields).length > 0
-          ? error.fields
-          : { name: messageOf(error, 'Nothing was changed. Try again.') };
-    } finally {
-      busy = false;
-    }
-  }
-
-  async function change(event: SubmitEvent) {
-    event.preventDefault();
-    busy = true;
-    faults = {};
-    try {
-      await api.changePassword(current, password);
-      current = password = '';
-      app.say('The password is changed. You are signed out everywhere else.');
-    } catch (error) {
-      faults =
-        error instanceof ApiError && Object.keys(error.fields).length > 0
-          ? error.fields
-          : { password: messageOf(error, 'The password was not changed. Try again.') };
-    } finally {
-      busy = false;
     }
   }
 </script>
@@ -214,82 +169,7 @@
         </div>
       </fieldset>
     </div>
-    <h2 class="mt-6 border-b border-hair pb-1 text-[19px]">You</h2>
-    <form class="max-w-sm" onsubmit={changeMe}>
-      <div class="py-2">
-        <label class="heading" for="my-name">Name</label>
-        <input
-          class="input"
-          id="my-name"
-          autocomplete="name"
-          maxlength="200"
-          bind:value={name}
-          aria-invalid={nameFaults.name ? true : undefined}
-        />
-        {#if nameFaults.name}<p class="fault" role="alert">{nameFaults.name}</p>{/if}
-      </div>
-      <div class="py-2">
-        <label class="heading" for="my-mail">E-mail address</label>
-        <input
-          class="input"
-          id="my-mail"
-          type="email"
-          autocomplete="email"
-          maxlength="200"
-          bind:value={mail}
-          aria-invalid={nameFaults.mail ? true : undefined}
-        />
-        {#if nameFaults.mail}<p class="fault" role="alert">{nameFaults.mail}</p>{/if}
-      </div>
-      {#if mailChanged}<div class="py-2">
-          <label class="heading" for="my-password">Current password</label>
-          <input
-            class="input"
-            id="my-password"
-            type="password"
-            autocomplete="current-password"
-            bind:value={named}
-            aria-invalid={nameFaults.current ? true : undefined}
-          />
-          {#if nameFaults.current}<p class="fault" role="alert">{nameFaults.current}</p>{:else}<p class="small quiet">
-              One-time codes for a new password are mailed to the address
-            </p>{/if}
-        </div>{/if}
-      <button
-        class="btn btn-main mt-1"
-        disabled={busy || name.trim() === '' || (name.trim() === app.person?.name && !mailChanged) || (mailChanged && named === '')}
-        >Save</button
-      >
-    </form>
-    <h2 class="mt-4 border-b border-hair pb-1 text-[19px]">Password</h2>
-    {#if app.person?.known_by === 'directory'}<p class="quiet py-1">
-        Your password is in the directory of the office, and is changed there.
-      </p>{:else}<form class="max-w-sm" onsubmit={change}>
-        <input class="sr-only" type="text" autocomplete="username" value={app.person?.sign_in} readonly tabindex={-1} aria-hidden="true" />
-        <div class="py-2">
-          <label class="heading" for="password-now">Current password</label><input
-            class="input"
-            id="password-now"
-            type="password"
-            autocomplete="current-password"
-            bind:value={current}
-            aria-invalid={faults.current ? true : undefined}
-          />{#if faults.current}<p class="fault" role="alert">{faults.current}</p>{/if}
-        </div>
-        <div class="py-2">
-          <label class="heading" for="password-new">New password</label><input
-            class="input"
-            id="password-new"
-            type="password"
-            autocomplete="new-password"
-            bind:value={password}
-            aria-invalid={faults.password ? true : undefined}
-          />{#if faults.password}<p class="fault" role="alert">{faults.password}</p>{:else}<p class="small quiet">
-              {app.person?.factor.is_on ? 'Eight' : 'Fifteen'} characters or more; several words are easy to remember
-            </p>{/if}
-        </div>
-        <button class="btn btn-main mt-1" disabled={busy || current === '' || password === ''}>Change password</button>
-      </form>{/if}
+    <Self />
     <h2 class="mt-6 border-b border-hair pb-1 text-[19px]">Second factor</h2>
     <Factor />
     <h2 class="mt-6 border-b border-hair pb-1 text-[19px]">Signed in</h2>

@@ -1,5 +1,6 @@
 <script lang="ts">
-  import { api, ApiError, messageOf } from '@/api/client';
+  import { api } from '@/api/client';
+  import { Attempt } from '@/parts/attempt.svelte';
   import { app } from '@/state/app.svelte';
   import { focusOn } from '@/parts/focus';
   import { router } from '@/state/router.svelte';
@@ -12,55 +13,44 @@
   let code = $state('');
   let password = $state('');
   let stay = $state(false);
-  let faults = $state<Record<string, string>>({});
-  let busy = $state(false);
+  const attempt = new Attempt();
+  const faults = $derived(attempt.faults);
 
-  async function submit(event: SubmitEvent) {
+  const submit = (event: SubmitEvent) => {
     event.preventDefault();
-    busy = true;
-    faults = {};
-    try {
-      const { user, needs_factor } = halfway
-        ? await api.signInFactor(code)
-        : byCode
-          ? await api.choosePassword(signIn.trim(), code, password)
-          : await api.signIn(signIn, password, stay);
-      if (needs_factor || !user) {
-        halfway = true;
-        password = code = '';
-        void focusOn('factor');
-        return;
-      }
-      if (byCode) router.go('/desk', 'replace');
-      await app.loadDesign();
-      app.person = user;
-    } catch (error) {
-      faults =
-        error instanceof ApiError
-          ? Object.keys(error.fields).length > 0
-            ? error.fields
-            : { sign_in: error.message }
-          : { sign_in: 'Brenvic cannot be reached. Try again.' };
-    } finally {
-      busy = false;
-    }
-  }
+    void attempt.run(
+      async () => {
+        const { user, needs_factor } = halfway
+          ? await api.signInFactor(code)
+          : byCode
+            ? await api.choosePassword(signIn.trim(), code, password)
+            : await api.signIn(signIn, password, stay);
+        if (needs_factor || !user) {
+          halfway = true;
+          password = code = '';
+          void focusOn('factor');
+          return;
+        }
+        if (byCode) router.go('/desk', 'replace');
+        await app.loadDesign();
+        app.person = user;
+      },
+      halfway ? 'code' : 'sign_in',
+      'Brenvic cannot be reached. Try again.',
+    );
+  };
   async function forgotten() {
-    faults = signIn.trim() === '' ? { sign_in: 'Type your sign-in name.' } : {};
-    if (faults.sign_in) return;
-    try {
-      await api.forgotten(signIn.trim());
+    if (signIn.trim() === '') attempt.faults = { sign_in: 'Type your sign-in name.' };
+    else if (await attempt.run(() => api.forgotten(signIn.trim()), 'sign_in', 'Brenvic cannot be reached. Try again.')) {
       byCode = mailed = true;
       void focusOn('code');
-    } catch (error) {
-      faults = { sign_in: messageOf(error, 'Brenvic cannot be reached. Try again.') };
     }
   }
   function turn() {
     byCode = !byCode;
     halfway = mailed = false;
     password = code = '';
-    faults = {};
+    attempt.faults = {};
   }
 </script>
 
@@ -134,11 +124,11 @@
             ><input type="checkbox" class="check" bind:checked={stay} />Stay signed in on this computer</label
           >{/if}
       {/if}
-      <button class="btn btn-main mt-5 w-full" disabled={busy}
-        >{busy ? 'Signing in…' : byCode && !halfway ? 'Choose password and sign in' : 'Sign in'}</button
+      <button class="btn btn-main mt-5 w-full" disabled={attempt.busy}
+        >{attempt.busy ? 'Signing in…' : byCode && !halfway ? 'Choose password and sign in' : 'Sign in'}</button
       >
       <p class="mt-3 flex flex-wrap gap-x-4">
-        {#if halfway}<button class="link small" type="button" onclick={() => ((halfway = false), (faults = {}))}
+        {#if halfway}<button class="link small" type="button" onclick={() => ((halfway = false), (attempt.faults = {}))}
             >Sign in as somebody else</button
           >{:else}
           <button class="link small" type="button" onclick={turn}>{byCode ? 'Sign in with a password' : 'I have a one-time code'}</button>
