@@ -214,7 +214,14 @@ const pictures = {
       await page.waitForTimeout(1500);
     },
   ],
-  office: ['admin', {}, (page) => page.goto('/office')],
+  office: [
+    'admin',
+    {},
+    async (page) => {
+      await page.goto('/office/roles');
+      await page.getByRole('button', { name: 'Intake clerk' }).click();
+    },
+  ],
 };
 
 for (const [name, [who, how, show]] of Object.entries(pictures)) {
