@@ -12,7 +12,7 @@ use App\Support\Refused;
 use Brenvic\Core\Exchange\CsvRow;
 use Illuminate\Support\Facades\DB;
 
-/** People as a table of CSV: sign-in name, name, address, role, and groups with semicolons between. */
+/** People as a table of CSV: sign-in name, name, address, role, and groups, separated with semicolons. */
 final readonly class PeopleTable
 {
     private const COLUMNS = ['sign_in', 'name', 'mail', 'role', 'groups', 'out_of_use'];
@@ -49,7 +49,7 @@ final readonly class PeopleTable
         [$rows, $faults] = $this->read($csv);
         $report = ['added' => [], 'changed' => [], 'same' => 0, 'faults' => $faults, 'codes' => []];
         if ($isTaken && $faults !== []) {
-            throw new Refused('Nothing was taken in: '.$faults[0]);
+            throw new Refused('Nothing was imported: '.$faults[0]);
         }
 
         return DB::transaction(function () use ($by, $rows, $isTaken, $report): array {
@@ -110,7 +110,7 @@ final readonly class PeopleTable
             }
             if (count($cells) !== count($head) || count($rows) >= self::MOST) {
                 $faults[] = count($rows) >= self::MOST
-                    ? 'More than 5,000 people are not taken in at once.'
+                    ? 'At most 5,000 people can be imported at once.'
                     : "Line {$line} has ".count($cells).' cells, and the first line '.count($head).'.';
 
                 continue;

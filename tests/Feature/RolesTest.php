@@ -215,7 +215,7 @@ it('takes people in from a table, as a whole or not at all', function () {
         "sign_in,name\r\nnew,\xFF\r\n" => 'not in UTF-8',
     ] as $wrong => $says) {
         expect($take($wrong, false)->assertOk()->json('table.faults.0'))->toContain($says);
-        $take($wrong)->assertUnprocessable()->assertSee('Nothing was taken in');
+        $take($wrong)->assertUnprocessable()->assertSee('Nothing was imported');
     }
     // The last who administers cannot be taken away by a table either, and what stands before that line is not taken.
     $take("sign_in,role\r\nnewer,reader\r\nadmin,reader\r\n")->assertUnprocessable()->assertSee('nobody who may administer');

@@ -173,7 +173,7 @@ test('health says what is well, and signing in and the table of people can be re
     buffer: Buffer.from('sign_in,name,role\nreader,Isla Thorne,reader\nx,Nobody,emperor\n'),
   });
   await expect(page.getByText('There is no role “emperor”.')).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Take in' })).toHaveCount(0);
+  await expect(page.getByRole('button', { name: 'Import', exact: true })).toHaveCount(0);
   await accessible(page);
 });
 

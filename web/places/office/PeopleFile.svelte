@@ -4,7 +4,7 @@
   import { app } from '@/state/app.svelte';
   import type { People } from './people.svelte';
 
-  /** People as a table: taken out, changed elsewhere, and taken in after looking at what it would do. */
+  /** People as a table: taken out, changed elsewhere, and imported after looking at what that would do. */
   let { people }: { people: People } = $props();
 
   let file = $state.raw<File | null>(null);
@@ -16,12 +16,12 @@
     if (file) await people.act(() => api.peopleTable(file!, false));
   }
   async function take() {
-    if (await people.act(() => api.peopleTable(file!, true))) app.say('The table is taken in.');
+    if (await people.act(() => api.peopleTable(file!, true))) app.say('Imported.');
   }
 </script>
 
 <p class="quiet max-w-xl py-3">
-  One line a person: sign-in name, name, e-mail address, role, groups with semicolons between. Nobody is put out of use by not being in the
+  One line a person: sign-in name, name, e-mail address, role, groups, separated with semicolons. Nobody is put out of use by not being in the
   table.
 </p>
 <p class="flex flex-wrap items-center gap-3">
@@ -42,7 +42,7 @@
 {#if file && table}
   <div class="mt-4 max-w-xl border-l-2 border-act pl-4" role="status">
     {#if codes.length > 0}
-      <p>Taken in. These one-time codes are shown only now; those with an e-mail address have theirs by mail.</p>
+      <p>Imported. These one-time codes are shown only now; those with an e-mail address have theirs by mail.</p>
       <ul class="mono my-2 select-all">
         {#each codes as [signIn, code] (signIn)}<li>{signIn} {code}</li>{/each}
       </ul>
@@ -56,7 +56,7 @@
       {#if table.changed.length}<p class="small">Changed: <span class="mono">{table.changed.slice(0, 20).join(', ')}</span></p>{/if}
       {#each table.faults as fault (fault)}<p class="fault">{fault}</p>{/each}
       {#if table.faults.length === 0 && table.added.length + table.changed.length > 0}<p class="mt-2 flex gap-2">
-          <button class="btn btn-main" disabled={people.busy} onclick={take}>Take in</button><button
+          <button class="btn btn-main" disabled={people.busy} onclick={take}>Import</button><button
             class="btn"
             onclick={() => (file = null)}>Cancel</button
           >
