@@ -1,6 +1,8 @@
 <?php
 
 use App\Http\BeginSession;
+use App\Http\ByToken;
+use App\Http\CheckedOrigin;
 use App\Http\ErrorShape;
 use App\Http\InUse;
 use App\Http\KnownHost;
@@ -24,6 +26,7 @@ use Illuminate\Cookie\Middleware\EncryptCookies;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Foundation\Configuration\Middleware;
+use Illuminate\Foundation\Http\Middleware\ValidateCsrfToken;
 use Illuminate\Http\Middleware\HandleCors;
 use Illuminate\Http\Request;
 use Illuminate\Routing\Middleware\SubstituteBindings;
@@ -39,7 +42,7 @@ return Application::configure(basePath: dirname(__DIR__))
         $middleware->prepend(NamedRequest::class);
         $middleware->append(SecurityHeaders::class);
         $middleware->append(KnownHost::class);
-        $middleware->web(remove: ShareErrorsFromSession::class, replace: [StartSession::class => BeginSession::class]);
+        $middleware->web(remove: ShareErrorsFromSession::class, prepend: ByToken::class, replace: [StartSession::class => BeginSession::class, ValidateCsrfToken::class => CheckedOrigin::class]);
         // A changed password ends the sessions that began with the one before; so does being put out of use.
         $middleware->authenticateSessions();
         $middleware->appendToGroup('web', InUse::class);

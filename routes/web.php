@@ -231,6 +231,9 @@ Route::prefix('api')->group(function (): void {
         Route::get('me/sessions', [MeController::class, 'sessions']);
         Route::delete('me/sessions', [MeController::class, 'endSessions']);
         Route::delete('me/sessions/{session}', [MeController::class, 'endSession'])->whereNumber('session');
+        Route::get('me/tokens', [MeController::class, 'tokens']);
+        Route::post('me/tokens', [MeController::class, 'makeToken']);
+        Route::delete('me/tokens/{apiToken}', [MeController::class, 'revokeToken'])->whereNumber('apiToken');
         Route::post('me/factor', [MeController::class, 'beginFactor']);
         Route::put('me/factor', [MeController::class, 'turnOnFactor'])->middleware('throttle:own-password');
         Route::delete('me/factor', [MeController::class, 'turnOffFactor'])->middleware('throttle:own-password');

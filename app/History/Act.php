@@ -52,6 +52,8 @@ enum Act: string
     case FactorOff = 'factor_off';
     case RecoveryUsed = 'recovery_used';
     case SessionsEnded = 'sessions_ended';
+    case TokenMade = 'token_made';
+    case TokenRevoked = 'token_revoked';
     case PersonOut = 'person_out_of_use';
     case PersonBack = 'person_brought_back';
     case CodeMade = 'code_made';
@@ -80,6 +82,8 @@ enum Act: string
             self::FactorOff => 'second factor turned off',
             self::RecoveryUsed => 'recovery code used',
             self::SessionsEnded => 'sessions ended',
+            self::TokenMade => 'token made',
+            self::TokenRevoked => 'token revoked',
             self::PersonOut => 'person put out of use',
             self::PersonBack => 'person brought back',
             self::CodeMade => 'one-time code made',

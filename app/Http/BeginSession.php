@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http;
 
 use App\People\Sessions;
+use Closure;
 use Illuminate\Contracts\Session\Session;
 use Illuminate\Http\Request;
 use Illuminate\Session\Middleware\StartSession;
@@ -14,6 +15,12 @@ use Symfony\Component\HttpFoundation\Response;
 final class BeginSession extends StartSession
 {
     private int $days = 0;
+
+    /** @param  Request  $request */
+    public function handle($request, Closure $next)
+    {
+        return ByToken::isUsed($request) ? $next($request) : parent::handle($request, $next);
+    }
 
     protected function addCookieToResponse(Response $response, Session $session): void
     {

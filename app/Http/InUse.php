@@ -25,6 +25,9 @@ final readonly class InUse
 
     public function handle(Request $request, Closure $next): Response
     {
+        if (ByToken::isUsed($request)) {
+            return $next($request);
+        }
         $user = $request->user();
         if (! $user instanceof User) {
             $user = $this->byProxy($request);

@@ -53,6 +53,9 @@ final class User extends Authenticatable
     /** @var list<string>|null */
     private ?array $groupNames = null;
 
+    /** @var list<Right>|null */
+    private ?array $limits = null;
+
     /** Who asks, where the route has made sure that somebody is signed in. */
     public static function of(Request $request): self
     {
@@ -62,7 +65,19 @@ final class User extends Authenticatable
 
     public function may(Right $right): bool
     {
-        return $this->role->has($right);
+        return $this->role->has($right) && ($this->limits === null || in_array($right, $this->limits, true));
+    }
+
+    /**
+     * The same person with no more than some rights, as for a token.
+     *
+     * @param  list<Right>  $rights
+     */
+    public function limitedTo(array $rights): self
+    {
+        $this->limits = $rights;
+
+        return $this;
     }
 
     /** @return BelongsToMany<Group, $this> those that they were put into */

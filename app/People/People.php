@@ -212,6 +212,7 @@ final readonly class People
                 ->save();
             self::blank($person);
             Sessions::endAll($person);
+            Tokens::revokeAll($person);
             $this->guard($isAdministered);
             History::record(Act::PersonOut, $by, null, [
                 'person' => $person->sign_in,

@@ -49,6 +49,7 @@ const NAMED = [
     'page' => ['1'],
     'session' => ['1', '2'],
     'alarm' => ['1'],
+    'apiToken' => ['1', '2'],
     'role' => ['clerk', 'nothing'],
     'any' => ['api/nothing'],
 ];
@@ -332,6 +333,7 @@ const BODIES = [
     'PUT api/me/preferences' => [['theme' => 'dark', 'default_view' => '@cell']],
     'POST api/session/factor' => [['code' => '123456']],
     'POST api/session/forgotten' => [['sign_in' => 'keeper'], ['sign_in' => 'nobody']],
+    'POST api/me/tokens' => [['name' => 'Zirconia', 'rights' => ['read'], 'days' => 3]],
     'PUT api/me' => [['name' => 'Somebody', 'mail' => null]],
     'PUT api/me/factor' => [['code' => '123456', 'current' => 'wrong']],
     'DELETE api/me/factor' => [['current' => 'wrong']],
@@ -561,7 +563,7 @@ final class Twin
         $text = (string) preg_replace(self::TIMES, '', $text);
         $text = (string) preg_replace(self::NUMBERS, '#', $text);
         // Random secrets, and how often each of the two was signed in here.
-        $text = (string) preg_replace(['/"secret":.*/s', '/"sessions":\d+/', '/"sessions":\[.*/s', '/"checks":.*/s', '/# HELP brenvic_.*/s'], '', $text);
+        $text = (string) preg_replace(['/"secret":.*/s', '/"sessions":\d+/', '/"sessions":\[.*/s', '/"checks":.*/s', '/brenvic_\w{40}/', '/# HELP brenvic_.*/s'], '', $text);
 
         return (string) preg_replace_callback(
             '/\bDS?-\d{5}-\w\b/',

@@ -135,6 +135,25 @@ test('a role of the office’s own, a group in a group, and a second factor', as
   }
   await expect(theirs.getByRole('navigation', { name: 'Places' })).toBeVisible();
 
+  // A token for a program: it is told once, and used without a session.
+  await theirs.goto('/me');
+  await theirs.getByRole('button', { name: 'New token…' }).click();
+  await expect(theirs.getByLabel('What it is for')).toBeFocused();
+  await theirs.keyboard.type('Nightly list');
+  await accessible(theirs);
+  await theirs.keyboard.press('Enter');
+  const token = (await theirs.getByText(/^brenvic_\w{40}$/).textContent())!;
+  const program = await browser.newContext({ baseURL: origin, storageState: { cookies: [], origins: [] } });
+  const asked = { headers: { Authorization: `Bearer ${token}`, Accept: 'application/json' } };
+  const found = await program.request.post('/api/search', { ...asked, data: { words: 'lock', limit: 1 } });
+  expect(((await found.json()) as { total: number }).total).toBeGreaterThan(10);
+  expect((await program.request.post('/api/search/export', { ...asked, data: { words: 'lock' } })).status()).toBe(403);
+  expect(await program.cookies()).toEqual([]);
+  await theirs.getByRole('button', { name: 'Revoke Nightly list' }).click();
+  await expect(theirs.getByText('not used yet')).toHaveCount(0);
+  expect((await program.request.get('/api/desk', asked)).status()).toBe(401);
+  await program.close();
+
   // The administrator sees the session, and ends it.
   await page.reload();
   await page.getByRole('button', { name: /Dora Counter/ }).click();

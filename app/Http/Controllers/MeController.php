@@ -6,16 +6,19 @@ namespace App\Http\Controllers;
 
 use App\History\Act;
 use App\History\History;
+use App\Models\Right;
 use App\Models\User;
 use App\People\OfficeRules;
 use App\People\SecondFactor;
 use App\People\Sessions;
+use App\People\Tokens;
 use App\Support\Refused;
 use Brenvic\Core\SignIn\OneTimePassword;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Hash;
+use Illuminate\Validation\Rule;
 use Illuminate\Validation\ValidationException;
 use TCPDF2DBarcode;
 
@@ -68,6 +71,54 @@ final readonly class MeController
         $ended > 0 && History::record(Act::SessionsEnded, $user, null, ['person' => $user->sign_in, 'count' => $ended]);
 
         return $this->sessions($request);
+    }
+
+    public function tokens(Request $request): JsonResponse
+    {
+        return $this->allTokens(User::of($request));
+    }
+
+    /** A token for a program, with some of one's rights; it is in this answer only. */
+    public function makeToken(Request $request): JsonResponse
+    {
+        $user = User::of($request);
+        $given = $request->validate(
+            [
+                'name' => 'required|string|max:100',
+                'rights' => 'required|array|min:1|max:40',
+                'rights.*' => Rule::enum(Right::class),
+                'days' => 'required|integer|min:1|max:730',
+            ],
+            ['name.required' => 'Say what the token is for.', 'rights.required' => 'Choose what it may do.'],
+        );
+        $rights = array_values(array_filter(array_map(Right::from(...), $given['rights']), $user->may(...)));
+        if (count($rights) !== count($given['rights'])) {
+            throw new Refused('A token may do no more than you may.');
+        }
+
+        return $this->allTokens($user, ['token' => Tokens::make($user, trim($given['name']), $rights, (int) $given['days'])], 201);
+    }
+
+    public function revokeToken(Request $request, int $apiToken): JsonResponse
+    {
+        abort_unless(Tokens::revoke(User::of($request), $apiToken), 404);
+
+        return $this->tokens($request);
+    }
+
+    /** @param  array<string, string>  $more */
+    private function allTokens(User $user, array $more = [], int $status = 200): JsonResponse
+    {
+        $own = array_values(array_filter(Right::cases(), $user->may(...)));
+
+        return new JsonResponse(
+            [
+                'tokens' => Tokens::of($user),
+                'rights' => array_map(static fn (Right $right): array => ['value' => $right->value, 'label' => $right->label()], $own),
+                ...$more,
+            ],
+            $status,
+        );
     }
 
     /** A secret for the program on the telephone; nothing is turned on yet. */

@@ -5,6 +5,7 @@
   import Factor from './Factor.svelte';
   import Self from './Self.svelte';
   import Sessions from './Sessions.svelte';
+  import Tokens from './Tokens.svelte';
   import { theme } from '@/state/theme.svelte';
   import type { DateForm, NumberForm } from '@/state/written.svelte';
 
@@ -174,5 +175,7 @@
     <Factor />
     <h2 class="mt-6 border-b border-hair pb-1 text-[19px]">Signed in</h2>
     <Sessions />
+    <h2 class="mt-6 border-b border-hair pb-1 text-[19px]">Tokens for programs</h2>
+    <Tokens />
   </div>
 </div>

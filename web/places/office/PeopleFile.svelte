@@ -21,8 +21,8 @@
 </script>
 
 <p class="quiet max-w-xl py-3">
-  One line a person: sign-in name, name, e-mail address, role, groups, separated with semicolons. Nobody is put out of use by not being in the
-  table.
+  One line a person: sign-in name, name, e-mail address, role, groups, separated with semicolons. Nobody is put out of use by not being in
+  the table.
 </p>
 <p class="flex flex-wrap items-center gap-3">
   <a class="btn no-underline" href="/api/office/people.csv" download>Export people as CSV</a>

@@ -1,0 +1,56 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http;
+
+use App\People\Tokens;
+use App\Support\NotYours;
+use Closure;
+use Illuminate\Auth\AuthenticationException;
+use Illuminate\Http\Exceptions\ThrottleRequestsException;
+use Illuminate\Http\Request;
+use Illuminate\Support\Facades\Auth;
+use Illuminate\Support\Facades\RateLimiter;
+use Symfony\Component\HttpFoundation\Response;
+
+/**
+ * Programs ask with a token (RFC 6750: `Authorization: Bearer …`) and have no session: nothing is kept of them, and no browser sends a
+ * token by itself, so that they need no proof of where they come from.
+ */
+final class ByToken
+{
+    private const ATTRIBUTE = 'by_token';
+
+    /** Wrong tokens from a network, a minute. */
+    private const TRIES = 30;
+
+    public function handle(Request $request, Closure $next): Response
+    {
+        $token = (string) $request->bearerToken();
+        if ($token === '' || ! $request->is('api/*')) {
+            return $next($request);
+        }
+        $key = "token/{$request->ip()}";
+        if (RateLimiter::tooManyAttempts($key, self::TRIES)) {
+            throw new ThrottleRequestsException(headers: ['Retry-After' => RateLimiter::availableIn($key)]);
+        }
+        $user = Tokens::user($token);
+        if ($user === null) {
+            RateLimiter::hit($key);
+            throw new AuthenticationException;
+        }
+        if ($request->is('api/session', 'api/session/*') || ($request->is('api/me', 'api/me/*') && ! $request->isMethod('GET'))) {
+            throw new NotYours('This is for people who are signed in, and not for tokens.');
+        }
+        $request->attributes->set(self::ATTRIBUTE, true);
+        Auth::guard('web')->setUser($user);
+
+        return $next($request);
+    }
+
+    public static function isUsed(Request $request): bool
+    {
+        return $request->attributes->get(self::ATTRIBUTE) === true;
+    }
+}

@@ -1,0 +1,124 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\People;
+
+use App\History\Act;
+use App\History\History;
+use App\Models\Right;
+use App\Models\User;
+use App\Support\DiskFull;
+use Illuminate\Support\Carbon;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Str;
+
+/** Tokens with which programs ask in somebody's name, with some of their rights, for some time. */
+final readonly class Tokens
+{
+    /** By this it is told, by people and by programs that look for secrets, what it is. */
+    private const BEGINNING = 'brenvic_';
+
+    /** That one is in use is noted so often, in seconds. */
+    private const NOTED = 60;
+
+    /**
+     * @param  list<Right>  $rights  of those the person has; what they lose later the token loses too
+     * @return string the token, which is told only now
+     */
+    public static function make(User $user, string $name, array $rights, int $days): string
+    {
+        $token = self::BEGINNING.Str::random(40);
+        DB::transaction(static function () use ($user, $name, $rights, $days, $token): void {
+            DB::table('api_tokens')->insert([
+                'user_id' => $user->id,
+                'name' => $name,
+                'token_hash' => self::hash($token),
+                'rights' => json_encode(array_column($rights, 'value')),
+                'made_at' => now(),
+                'expires_at' => now()->addDays($days),
+            ]);
+            History::record(Act::TokenMade, $user, null, [
+                'person' => $user->sign_in,
+                'token' => $name,
+                'rights' => array_column($rights, 'value'),
+                'days' => $days,
+            ]);
+        });
+
+        return $token;
+    }
+
+    /** Whose a token is, with no more rights than it has; null where it is none, or is over. */
+    public static function user(string $token): ?User
+    {
+        $row = str_starts_with($token, self::BEGINNING) ? DB::table('api_tokens')->where('token_hash', self::hash($token))->first() : null;
+        if ($row === null || Carbon::parse((string) $row->expires_at)->isPast()) {
+            return null;
+        }
+        $user = User::query()->find((int) $row->user_id);
+        if ($user === null || $user->out_of_use_at !== null) {
+            return null;
+        }
+        if ($row->used_at === null || Carbon::parse((string) $row->used_at)->diffInSeconds(now()) >= self::NOTED) {
+            DiskFull::orElseSkip(static fn () => DB::table('api_tokens')->where('id', $row->id)->update(['used_at' => now()]));
+        }
+
+        return $user->limitedTo(self::rights((string) $row->rights));
+    }
+
+    public static function revoke(User $user, int $id): bool
+    {
+        return DB::transaction(static function () use ($user, $id): bool {
+            $name = DB::table('api_tokens')->where('user_id', $user->id)->where('id', $id)->value('name');
+            if ($name === null) {
+                return false;
+            }
+            DB::table('api_tokens')->where('id', $id)->delete();
+            History::record(Act::TokenRevoked, $user, null, ['person' => $user->sign_in, 'token' => $name]);
+
+            return true;
+        });
+    }
+
+    /** As when somebody is put out of use. */
+    public static function revokeAll(User $user): void
+    {
+        DB::table('api_tokens')->where('user_id', $user->id)->delete();
+    }
+
+    /** @return list<array{id: int, name: string, rights: list<string>, made_at: string, expires_at: string, is_over: bool, used_at: string|null}> */
+    public static function of(User $user): array
+    {
+        $time = static fn (mixed $at): string => Carbon::parse((string) $at)->toIso8601String();
+
+        return array_values(
+            DB::table('api_tokens')
+                ->where('user_id', $user->id)
+                ->orderByDesc('id')
+                ->get()
+                ->map(static fn (\stdClass $row): array => [
+                    'id' => (int) $row->id,
+                    'name' => (string) $row->name,
+                    'rights' => array_column(self::rights((string) $row->rights), 'value'),
+                    'made_at' => $time($row->made_at),
+                    'expires_at' => $time($row->expires_at),
+                    'is_over' => Carbon::parse((string) $row->expires_at)->isPast(),
+                    'used_at' => $row->used_at === null ? null : $time($row->used_at),
+                ])
+                ->all(),
+        );
+    }
+
+    /** @return list<Right> */
+    private static function rights(string $kept): array
+    {
+        return array_values(array_filter(array_map(Right::tryFrom(...), (array) json_decode($kept, true))));
+    }
+
+    /** Tokens are random and long, so that a quick hash is no less safe than a slow one. */
+    private static function hash(string $token): string
+    {
+        return hash('sha256', $token);
+    }
+}
