@@ -46,6 +46,8 @@ enum Act: string
     case RoleAdded = 'role_added';
     case RoleChanged = 'role_changed';
     case RoleRemoved = 'role_removed';
+    case GroupAdded = 'group_added';
+    case GroupRemoved = 'group_removed';
     case GroupChanged = 'group_changed';
     case SignInRules = 'sign_in_rules';
     case FactorOn = 'factor_on';
@@ -76,6 +78,8 @@ enum Act: string
             self::RoleAdded => 'role added',
             self::RoleChanged => 'rights of a role changed',
             self::RoleRemoved => 'role removed',
+            self::GroupAdded => 'group added',
+            self::GroupRemoved => 'group removed',
             self::GroupChanged => 'group changed',
             self::SignInRules => 'rules of signing in changed',
             self::FactorOn => 'second factor turned on',

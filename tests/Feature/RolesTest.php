@@ -126,6 +126,18 @@ it('puts groups into groups, and takes them out again', function () {
     $this->as('clerk')->getJson("/api/documents/{$ref}")->assertNotFound();
 });
 
+it('writes down which groups are made and taken away, and who is in them no more', function () {
+    $this->as('librarian')->postJson('/api/design/people/groups', ['name' => 'Divers'])->assertOk();
+    $divers = Group::query()->where('name', 'Divers')->firstOrFail();
+    $harbour = Group::query()->where('name', 'Harbour office')->firstOrFail();
+    Groups::putGroups(null, $harbour, ['Divers']);
+    Groups::put(User::query()->where('sign_in', 'reader')->firstOrFail(), ['Divers']);
+    expect(User::query()->where('sign_in', 'reader')->firstOrFail()->groupNames())->toBe(['Divers', 'Harbour office']);
+    $this->as('librarian')->deleteJson("/api/design/people/groups/{$divers->id}")->assertOk();
+    expect(User::query()->where('sign_in', 'reader')->firstOrFail()->groupNames())->toBe([])
+        ->and(DB::table('history')->whereIn('act', ['group_added', 'group_removed'])->pluck('act')->all())->toBe(['group_added', 'group_removed']);
+});
+
 it('knows who is in which group as walking every way does', function () {
     seeded(2001);
     for ($round = 0; $round < 12; $round++) {

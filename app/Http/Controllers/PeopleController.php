@@ -49,7 +49,10 @@ final readonly class PeopleController
             ['name' => ['required', 'string', 'max:100', Rule::unique('groups', 'name')]],
             ['name.unique' => 'There is a group of this name.'],
         )['name'];
-        Group::query()->create(['name' => $name]);
+        DB::transaction(static function () use ($request, $name): void {
+            Group::query()->create(['name' => $name]);
+            History::record(Act::GroupAdded, User::of($request), null, ['group' => $name]);
+        });
 
         return $this->all();
     }
@@ -68,8 +71,11 @@ final readonly class PeopleController
                 }
             }
         }
-        $group->delete();
-        Groups::gather();
+        DB::transaction(static function () use ($request, $group): void {
+            $group->delete();
+            Groups::gather();
+            History::record(Act::GroupRemoved, User::of($request), null, ['group' => $group->name]);
+        });
 
         return $this->all();
     }
