@@ -25,11 +25,15 @@ foreach (['app' => 'App', 'core/src' => 'Brenvic\\Core'] as $folder => $namespac
         }
     }
 }
-// In the order in which they were declared, which has what others extend first.
+// In the order in which they were declared, which has what others extend first. Of packages only those whose files declare classes
+// and do nothing else: what a file does besides (TCPDF sets constants) is not done again for a class that is there already.
+$packages = implode('|', array_map(preg_quote(...), ['laravel/framework', 'monolog/monolog', 'nesbot/carbon', 'psr/', 'symfony/']));
 $files = [];
 foreach ([...get_declared_interfaces(), ...get_declared_traits(), ...get_declared_classes()] as $class) {
     $file = (new ReflectionClass($class))->getFileName();
-    $file !== false && ! str_contains($file, '/vendor/composer/') && is_file($file) && ($files[$file] = true);
+    if ($file !== false && is_file($file) && preg_match("#/vendor/(?!{$packages})#", $file) !== 1) {
+        $files[$file] = true;
+    }
 }
 unset($files[__FILE__]);
 file_put_contents($argv[1], implode("\n", array_keys($files)));
