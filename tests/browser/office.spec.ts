@@ -199,7 +199,7 @@ test('health says what is well, and signing in and the table of people can be re
 test('why somebody may read a document is said, condition by condition', async ({ browser, baseURL }) => {
   const context = await browser.newContext({ baseURL, storageState: session('librarian') });
   const page = await context.newPage();
-  await page.goto('/find?words=type+%3D%3D+minute');
+  await page.goto('/find?c=type%20%3D%3D%20%22minute%22');
   // Rows of what was shown before stand there until the answer comes.
   const first = page.getByRole('row').nth(1);
   await expect(first).toContainText(/board minute|legal advice/i);
