@@ -1,22 +1,24 @@
 <script lang="ts">
-  import { api, messageOf } from '@/api/client';
+  import { api } from '@/api/client';
   import type { HealthAnswer } from '@/api/types';
+  import { Attempt } from '@/parts/attempt.svelte';
   import { moment } from '@/parts/format';
   import { app } from '@/state/app.svelte';
 
   /** What needs looking after, and whether everything that should be there is. */
   let health = $state.raw<HealthAnswer | null>(null);
-  let fault = $state('');
+  const attempt = new Attempt();
+  const fault = $derived(attempt.faults.all);
 
-  async function act(what: () => Promise<HealthAnswer>) {
-    fault = '';
-    try {
-      health = await what();
-      if (app.person) app.person = { ...app.person, alarms: health.alarms.length };
-    } catch (error) {
-      fault = messageOf(error, 'This cannot be shown. Try again.');
-    }
-  }
+  const act = (what: () => Promise<HealthAnswer>) =>
+    attempt.run(
+      async () => {
+        health = await what();
+        if (app.person) app.person = { ...app.person, alarms: health.alarms.length };
+      },
+      'all',
+      'This cannot be shown. Try again.',
+    );
   void act(() => api.health());
 </script>
 

@@ -1,21 +1,18 @@
 <script lang="ts">
-  import { api, messageOf } from '@/api/client';
+  import { api } from '@/api/client';
   import type { SignedInSession } from '@/api/types';
+  import { Attempt } from '@/parts/attempt.svelte';
   import { moment } from '@/parts/format';
   import { app } from '@/state/app.svelte';
 
   /** Where somebody is signed in. */
   let sessions = $state.raw<SignedInSession[] | null>(null);
-  let fault = $state('');
+  const attempt = new Attempt();
+  const fault = $derived(attempt.faults.all);
 
   async function act(what: () => Promise<{ sessions: SignedInSession[] }>, says = '') {
-    fault = '';
-    try {
-      ({ sessions } = await what());
-      if (says) app.say(says);
-    } catch (error) {
-      fault = messageOf(error, 'The sessions cannot be shown. Try again.');
-    }
+    const show = async () => void ({ sessions } = await what());
+    if ((await attempt.run(show, 'all', 'The sessions cannot be shown. Try again.')) && says) app.say(says);
   }
   void act(() => api.mySessions());
 </script>

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { api, messageOf } from '@/api/client';
+  import { api } from '@/api/client';
   import type { TokensAnswer } from '@/api/types';
   import { Attempt } from '@/parts/attempt.svelte';
   import { moment } from '@/parts/format';
@@ -9,7 +9,6 @@
   /** Tokens with which programs ask in somebody's name. */
   let answer = $state.raw<TokensAnswer | null>(null);
   let made = $state('');
-  let fault = $state('');
   let open = $state(false);
   let name = $state('');
   let rights = $state<string[]>(['read']);
@@ -17,14 +16,9 @@
   const attempt = new Attempt();
   const label = (right: string) => answer?.rights.find((r) => r.value === right)?.label.toLowerCase() ?? right;
 
-  async function show(what: () => Promise<TokensAnswer>) {
-    fault = '';
-    try {
-      answer = await what();
-    } catch (error) {
-      fault = messageOf(error, 'The tokens cannot be shown. Try again.');
-    }
-  }
+  const showing = new Attempt();
+  const show = (what: () => Promise<TokensAnswer>) =>
+    showing.run(async () => void (answer = await what()), 'all', 'The tokens cannot be shown. Try again.');
   void show(() => api.myTokens());
 
   function begin() {
@@ -66,7 +60,7 @@
     {/each}
   </ul>
 {/if}
-{#if fault}<p class="fault" role="alert">{fault}</p>{/if}
+{#if showing.faults.all}<p class="fault" role="alert">{showing.faults.all}</p>{/if}
 {#if open && answer}
   <form class="max-w-sm border-l-2 border-act pl-4" onsubmit={make} aria-label="New token">
     <TypedField id="token-name" label="What it is for" maxlength={100} autocomplete="off" bind:value={name} fault={attempt.faults.name} />

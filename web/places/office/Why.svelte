@@ -1,6 +1,7 @@
 <script lang="ts">
-  import { api, messageOf } from '@/api/client';
+  import { api } from '@/api/client';
   import type { OfficePerson, Reasons } from '@/api/types';
+  import { Attempt } from '@/parts/attempt.svelte';
   import ReasonLists from '@/parts/ReasonLists.svelte';
 
   /** Why somebody may read or change one document. */
@@ -8,17 +9,14 @@
 
   let document = $state('');
   let reasons = $state.raw<Reasons | null>(null);
-  let fault = $state('');
+  const attempt = new Attempt();
+  const fault = $derived(attempt.faults.document);
 
   async function ask(event: SubmitEvent) {
     event.preventDefault();
-    fault = '';
     reasons = null;
-    try {
-      reasons = await api.why(document.trim().toUpperCase(), person.sign_in);
-    } catch (error) {
-      fault = messageOf(error, 'The reasons cannot be shown. Try again.');
-    }
+    const asked = async () => void (reasons = await api.why(document.trim().toUpperCase(), person.sign_in));
+    await attempt.run(asked, 'document', 'The reasons cannot be shown. Try again.');
   }
 </script>
 
