@@ -42,7 +42,11 @@ return Application::configure(basePath: dirname(__DIR__))
         $middleware->prepend(NamedRequest::class);
         $middleware->append(SecurityHeaders::class);
         $middleware->append(KnownHost::class);
-        $middleware->web(remove: ShareErrorsFromSession::class, prepend: ByToken::class, replace: [StartSession::class => BeginSession::class, ValidateCsrfToken::class => CheckedOrigin::class]);
+        $middleware->web(
+            prepend: ByToken::class,
+            remove: ShareErrorsFromSession::class,
+            replace: [StartSession::class => BeginSession::class, ValidateCsrfToken::class => CheckedOrigin::class],
+        );
         // A changed password ends the sessions that began with the one before; so does being put out of use.
         $middleware->authenticateSessions();
         $middleware->appendToGroup('web', InUse::class);

@@ -40,8 +40,9 @@ final class Alarms
     /** What was wrong is right again. */
     public static function clear(string $kind): void
     {
-        DB::table('alarms')->where('kind', $kind)->whereNull('cleared_at')->exists() &&
-            DB::table('alarms')->where('kind', $kind)->whereNull('cleared_at')->update(['cleared_at' => now()]);
+        $open = DB::table('alarms')->where('kind', $kind)->whereNull('cleared_at');
+        // It is asked every half minute, and seldom there is one: nothing is written then.
+        $open->exists() && $open->update(['cleared_at' => now()]);
     }
 
     /** Somebody has looked after one. */

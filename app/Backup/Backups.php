@@ -6,7 +6,6 @@ namespace App\Backup;
 
 use App\Support\Refused;
 use FilesystemIterator;
-use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
 use PDO;
 use PDOStatement;
@@ -58,7 +57,7 @@ final readonly class Backups
     {
         return $this->alone(function (): Snapshot {
             // One a second, so that each has a name of its own.
-            for (; is_dir("{$this->folder}/snapshots/".($name = now()->utc()->format('Y-m-d\THis\Z')));) {
+            for (; is_dir("{$this->folder}/snapshots/".($name = Snapshot::nameOf(now())));) {
                 usleep(100_000);
             }
             $work = "{$this->data}/backup-work";
@@ -203,7 +202,7 @@ final readonly class Backups
         foreach (['Y-m-d' => $days, 'o-W' => $weeks, 'Y-m' => $months] as $form => $most) {
             $periods = [];
             foreach ($names as $name) {
-                $period = Carbon::createFromFormat('Y-m-d\THis\Z', $name, 'UTC')?->format($form) ?? '';
+                $period = Snapshot::timeOf($name)->format($form);
                 if (! isset($periods[$period]) && count($periods) < $most) {
                     $periods[$period] = $name;
                 }
@@ -312,7 +311,8 @@ final readonly class Backups
             throw new RuntimeException('The database is damaged.');
         }
         $rows = [];
-        foreach (self::asked($pdo, "SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' ORDER BY name")->fetchAll(PDO::FETCH_COLUMN) as $table) {
+        $tables = self::asked($pdo, "SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' ORDER BY name");
+        foreach ($tables->fetchAll(PDO::FETCH_COLUMN) as $table) {
             $rows[(string) $table] = (int) self::asked($pdo, "SELECT count(*) FROM \"{$table}\"")->fetchColumn();
         }
 
@@ -327,7 +327,12 @@ final readonly class Backups
     {
         $faults = [];
         $pdo = self::pdo($database);
-        foreach (self::asked($pdo, 'SELECT ref, sha256 FROM documents UNION SELECT d.ref, v.sha256 FROM versions v JOIN documents d ON d.id = v.document_id')->fetchAll(PDO::FETCH_NUM) as [$ref, $sha256]) {
+        $named = self::asked(
+            $pdo,
+            'SELECT ref, sha256 FROM documents '.
+                'UNION SELECT d.ref, v.sha256 FROM versions v JOIN documents d ON d.id = v.document_id',
+        );
+        foreach ($named->fetchAll(PDO::FETCH_NUM) as [$ref, $sha256]) {
             $path = 'files/'.substr((string) $sha256, 0, 2)."/{$sha256}";
             isset($files[$path]) || ($faults[] = "A file of {$ref} is missing.");
         }

@@ -97,7 +97,11 @@ final readonly class DocumentRestore
     /** @return list<int> the document and what is attached to it */
     private static function idsOf(PDO $pdo, string $ref): array
     {
-        $find = $pdo->prepare('WITH RECURSIVE of(id) AS (SELECT id FROM documents WHERE ref = ? UNION SELECT d.id FROM documents d JOIN of ON d.parent_id = of.id) SELECT id FROM of');
+        $find = $pdo->prepare(
+            'WITH RECURSIVE of(id) AS ('.
+                'SELECT id FROM documents WHERE ref = ? UNION SELECT d.id FROM documents d JOIN of ON d.parent_id = of.id'.
+                ') SELECT id FROM of',
+        );
         $find->execute([$ref]);
         $ids = array_values(array_map(intval(...), $find->fetchAll(PDO::FETCH_COLUMN)));
 

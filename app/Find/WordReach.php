@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace App\Find;
 
 use App\Models\User;
+use App\Support\OfficeSetting;
 use Brenvic\Core\Search\Asking\Reach;
-use Illuminate\Support\Facades\DB;
 
 /** How far plain words reach when a search does not say: as the person likes it, or as the office has it. */
 final class WordReach
@@ -25,14 +25,12 @@ final class WordReach
 
     public function ofOffice(): Reach
     {
-        $kept = $this->office ?? DB::table('office_settings')->where('name', self::NAME)->value('value');
-
-        return $this->office = $kept instanceof Reach ? $kept : Reach::tryFrom((string) json_decode((string) $kept)) ?? self::USUAL;
+        return $this->office ??= Reach::tryFrom((string) OfficeSetting::get(self::NAME)) ?? self::USUAL;
     }
 
     public function setForOffice(Reach $reach): void
     {
-        DB::table('office_settings')->upsert(['name' => self::NAME, 'value' => json_encode($reach->value)], ['name'], ['value']);
+        OfficeSetting::put(self::NAME, $reach->value);
         $this->office = $reach;
     }
 }

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Health;
 
-use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
 use Throwable;
 
@@ -93,16 +92,10 @@ final class Health
         if ((string) config('brenvic.backup.folder') === '') {
             return new Check('backup', false, 'No backups are made: BRENVIC_BACKUP is not set.');
         }
-        $made = NightlyBackup::last()['made'] ?? null;
-        if ($made === null) {
-            return new Check('backup', false, 'No backup was made yet.');
-        }
-        $at = Carbon::createFromFormat('Y-m-d\THis\Z', $made, 'UTC');
+        $at = NightlyBackup::madeAt();
 
-        return new Check(
-            'backup',
-            $at !== null && $at->diffInHours(now()) < self::BACKUP_HOURS,
-            "The last backup is of {$at?->format('j M Y, H:i')} UTC.",
-        );
+        return $at === null
+            ? new Check('backup', false, 'No backup was made yet.')
+            : new Check('backup', $at->diffInHours(now()) < self::BACKUP_HOURS, "The last backup is of {$at->format('j M Y, H:i')} UTC.");
     }
 }

@@ -6,7 +6,9 @@ namespace App\Health;
 
 use App\Alarms\Alarms;
 use App\Backup\Backups;
-use Illuminate\Support\Facades\DB;
+use App\Backup\Snapshot;
+use App\Support\OfficeSetting;
+use Illuminate\Support\Carbon;
 use Throwable;
 
 /** Makes the backup of a night, where the office has said where to, and takes old ones away. */
@@ -53,12 +55,20 @@ final class NightlyBackup
     public static function last(): array
     {
         /** @var array{tried?: string, made?: string, faults?: list<string>} */
-        return (array) json_decode((string) DB::table('office_settings')->where('name', self::NAME)->value('value'), true);
+        return (array) OfficeSetting::get(self::NAME);
+    }
+
+    /** When the last one was made. */
+    public static function madeAt(): ?Carbon
+    {
+        $made = self::last()['made'] ?? null;
+
+        return $made === null ? null : Snapshot::timeOf($made);
     }
 
     /** @param  array<string, mixed>  $more */
     private static function note(array $more): void
     {
-        DB::table('office_settings')->upsert(['name' => self::NAME, 'value' => json_encode([...self::last(), ...$more])], ['name'], ['value']);
+        OfficeSetting::put(self::NAME, [...self::last(), ...$more]);
     }
 }

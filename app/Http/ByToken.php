@@ -6,9 +6,9 @@ namespace App\Http;
 
 use App\People\Tokens;
 use App\Support\NotYours;
+use App\Support\Tries;
 use Closure;
 use Illuminate\Auth\AuthenticationException;
-use Illuminate\Http\Exceptions\ThrottleRequestsException;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Auth;
 use Illuminate\Support\Facades\RateLimiter;
@@ -32,9 +32,7 @@ final class ByToken
             return $next($request);
         }
         $key = "token/{$request->ip()}";
-        if (RateLimiter::tooManyAttempts($key, self::TRIES)) {
-            throw new ThrottleRequestsException(headers: ['Retry-After' => RateLimiter::availableIn($key)]);
-        }
+        Tries::guard($key, self::TRIES);
         $user = Tokens::user($token);
         if ($user === null) {
             RateLimiter::hit($key);

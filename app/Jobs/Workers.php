@@ -111,7 +111,8 @@ final class Workers
         $worker->shouldQuit = true;
     }
 
-    private static function parent(): int
+    /** The process that started this one; 0 where that cannot be known. */
+    public static function parent(): int
     {
         return function_exists('posix_getppid') ? posix_getppid() : 0;
     }

@@ -14,6 +14,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsToMany;
  * @property int $id
  * @property string $name
  * @property-read \Illuminate\Database\Eloquent\Collection<int, User> $users
+ * @property-read \Illuminate\Database\Eloquent\Collection<int, Group> $members
  */
 final class Group extends Model
 {
@@ -27,6 +28,12 @@ final class Group extends Model
     public function users(): BelongsToMany
     {
         return $this->belongsToMany(User::class);
+    }
+
+    /** @return BelongsToMany<self, $this> the groups that are in it */
+    public function members(): BelongsToMany
+    {
+        return $this->belongsToMany(self::class, 'group_group', 'group_id', 'member_id');
     }
 
     /** @return BelongsToMany<User, $this> those in it by whatever way, to be read only */

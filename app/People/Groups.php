@@ -38,10 +38,7 @@ final class Groups
         DB::transaction(static function () use ($by, $group, $names): void {
             $was = self::in($group);
             $members = Group::query()->whereIn('name', $names)->pluck('name', 'id');
-            DB::table('group_group')->where('group_id', $group->id)->delete();
-            DB::table('group_group')->insert(
-                $members->keys()->map(static fn (int $member): array => ['group_id' => $group->id, 'member_id' => $member])->all(),
-            );
+            $group->members()->sync($members->keys());
             foreach (self::above() as $id => $above) {
                 if (in_array($id, $above, true)) {
                     throw new Refused("“{$group->name}” would be in itself by “".Group::query()->whereKey($members->keys())->value('name').'”.');
@@ -56,13 +53,7 @@ final class Groups
     /** @return list<string> names of the groups that are in one */
     public static function in(Group $group): array
     {
-        return Column::texts(
-            DB::table('group_group')
-                ->join('groups', 'groups.id', 'group_group.member_id')
-                ->where('group_id', $group->id)
-                ->orderBy('name')
-                ->pluck('name'),
-        );
+        return Column::texts($group->members()->orderBy('name')->pluck('name'));
     }
 
     /**

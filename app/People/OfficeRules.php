@@ -7,6 +7,7 @@ namespace App\People;
 use App\History\Act;
 use App\History\History;
 use App\Models\User;
+use App\Support\OfficeSetting;
 use Illuminate\Support\Facades\DB;
 
 /** What the office has set about signing in. */
@@ -30,7 +31,7 @@ final class OfficeRules
 
     public static function now(): self
     {
-        $kept = json_decode((string) DB::table('office_settings')->where('name', self::NAME)->value('value'), true);
+        $kept = OfficeSetting::get(self::NAME);
 
         return is_array($kept)
             ? new self((int) $kept['idle_minutes'], (int) $kept['hours'], (int) $kept['stay_days'], (bool) $kept['second_factor'])
@@ -41,7 +42,7 @@ final class OfficeRules
     {
         DB::transaction(function () use ($by): void {
             $was = self::now()->toArray();
-            DB::table('office_settings')->upsert(['name' => self::NAME, 'value' => json_encode($this->toArray())], ['name'], ['value']);
+            OfficeSetting::put(self::NAME, $this->toArray());
             $changes = [];
             foreach ($this->toArray() as $what => $is) {
                 if ($was[$what] !== $is) {

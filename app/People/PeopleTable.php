@@ -26,8 +26,8 @@ final readonly class PeopleTable
     public function csv(): string
     {
         $rows = [CsvRow::of(self::COLUMNS)];
-        foreach (User::query()->with('groups')->orderBy('sign_in')->cursor() as $person) {
-            $groups = Column::texts($person->groups()->orderBy('name')->pluck('name'));
+        foreach (User::query()->with('groups')->orderBy('sign_in')->lazy() as $person) {
+            $groups = Column::texts($person->groups->pluck('name')->sort());
             $rows[] = CsvRow::forSpreadsheet([
                 $person->sign_in, $person->name, (string) $person->mail, $person->role->code, implode('; ', $groups),
                 $person->out_of_use_at === null ? '' : 'yes',
@@ -115,7 +115,8 @@ final readonly class PeopleTable
 
                 continue;
             }
-            $cell = array_combine($head, array_map(static fn (?string $of): string => trim((string) preg_replace("/^'(?=[=+@\t\r-])/", '', (string) $of)), $cells));
+            $plain = static fn (?string $of): string => trim((string) preg_replace("/^'(?=[=+@\t\r-])/", '', (string) $of));
+            $cell = array_combine($head, array_map($plain, $cells));
             $fault = $this->fault($cell, $groups, $seen);
             if ($fault !== null) {
                 $faults[] = "Line {$line}: {$fault}";

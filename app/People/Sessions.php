@@ -26,6 +26,18 @@ final readonly class Sessions
     /** That a session is in use is noted so often, in seconds. */
     private const NOTED = 60;
 
+    /** By what browsers and machines say of themselves, the first that is there, what people call them. */
+    private const BROWSERS = ['Firefox' => 'Firefox', 'Edg' => 'Edge', 'Chrom' => 'Chromium', 'Safari' => 'Safari'];
+
+    private const MACHINES = [
+        'Android' => 'Android',
+        'iPhone' => 'a telephone',
+        'iPad' => 'a tablet',
+        'Windows' => 'Windows',
+        'Mac OS' => 'macOS',
+        'Linux' => 'Linux',
+    ];
+
     /** Signs somebody in who has shown who they are. */
     public static function begin(Request $request, User $user, bool $stays): void
     {
@@ -163,14 +175,11 @@ final readonly class Sessions
     /** What somebody knows their browser by, of what it says of itself. */
     private static function browser(string $agent): string
     {
-        $name = '';
-        foreach (['Firefox' => 'Firefox', 'Edg' => 'Edge', 'Chrom' => 'Chromium', 'Safari' => 'Safari'] as $sign => $called) {
-            $name = $name === '' && str_contains($agent, $sign) ? $called : $name;
-        }
-        $on = '';
-        foreach (['Android' => 'Android', 'iPhone' => 'a telephone', 'iPad' => 'a tablet', 'Windows' => 'Windows', 'Mac OS' => 'macOS', 'Linux' => 'Linux'] as $sign => $called) {
-            $on = $on === '' && str_contains($agent, $sign) ? $called : $on;
-        }
+        $called = static fn (array $signs): string => array_values(
+            array_filter($signs, static fn (string $sign): bool => str_contains($agent, $sign), ARRAY_FILTER_USE_KEY),
+        )[0] ?? '';
+        $name = $called(self::BROWSERS);
+        $on = $called(self::MACHINES);
 
         return $name === '' ? 'Another program' : $name.($on === '' ? '' : " on {$on}");
     }

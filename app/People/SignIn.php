@@ -9,6 +9,7 @@ use App\History\History;
 use App\Models\User;
 use App\Support\DiskFull;
 use App\Support\Refused;
+use App\Support\Tries;
 use Illuminate\Contracts\Cache\Repository;
 use Illuminate\Http\Exceptions\ThrottleRequestsException;
 use Illuminate\Http\Request;
@@ -88,9 +89,7 @@ final readonly class SignIn
     {
         $keys = $this->keys($request, $signIn);
         foreach ($keys as $key => $most) {
-            if (RateLimiter::tooManyAttempts($key, $most)) {
-                throw new ThrottleRequestsException(headers: ['Retry-After' => RateLimiter::availableIn($key)]);
-            }
+            Tries::guard($key, $most);
         }
         $user = User::query()->where('sign_in', $signIn)->first();
         if (! $isRight($user) || $user === null || $user->out_of_use_at !== null) {
@@ -111,7 +110,11 @@ final readonly class SignIn
         $first === null || $first($user);
         if (SecondFactor::isOn($user)) {
             $request->session()->regenerate();
-            $request->session()->put(self::HALF, ['id' => $user->id, 'stays' => $stays, 'until' => now()->addSeconds(self::SECONDS)->getTimestamp()]);
+            $request->session()->put(self::HALF, [
+                'id' => $user->id,
+                'stays' => $stays,
+                'until' => now()->addSeconds(self::SECONDS)->getTimestamp(),
+            ]);
 
             return new Admitted(null, needsFactor: true);
         }
@@ -136,9 +139,7 @@ final readonly class SignIn
             throw new Refused('That took too long. Sign in with your password again.');
         }
         $key = "factor/{$user->id}";
-        if (RateLimiter::tooManyAttempts($key, self::TRIES)) {
-            throw new ThrottleRequestsException(headers: ['Retry-After' => RateLimiter::availableIn($key)]);
-        }
+        Tries::guard($key, self::TRIES);
         if (! SecondFactor::takes($user, $code)) {
             RateLimiter::hit($key, self::SECONDS);
             DiskFull::orElseSkip(
@@ -175,7 +176,8 @@ final readonly class SignIn
         return $user;
     }
 
-    private static function isPassword(?User $user, string $password): bool
+    /** Whether it is somebody's password, wherever that is known; of nobody it takes as long to say no. */
+    public static function isPassword(?User $user, string $password): bool
     {
         return $user?->known_by === 'directory'
             ? Directory::knows($user->sign_in, $password)

@@ -85,7 +85,7 @@ final class AppServiceProvider extends ServiceProvider
             Gate::define($right->value, static fn (User $user): bool => $user->may($right));
         }
         Gate::define('explain', static fn (User $user): bool => self::hasOne($user, Right::Design, Right::Administer, Right::Oversee));
-        Gate::define('see-sight', static fn (User $user): bool => self::hasOne($user, Right::File, Right::Change, Right::Design, Right::Administer, Right::Oversee));
+        Gate::define('see-sight', static fn (User $user): bool => Gate::forUser($user)->any(['fill', 'explain']));
         // Sheets are filled by those who file and by those who change.
         Gate::define('fill', static fn (User $user): bool => self::hasOne($user, Right::File, Right::Change));
         // Each counts apart: whoever looks at a link has not tried to fetch it.

@@ -17,9 +17,13 @@ use App\Support\Refused;
 
 final class PeopleCommand extends PlainCommand
 {
-    protected $signature = 'brenvic:people {act=list : list, add, change, code, out, back, export, import or groups} {sign_in? : the person’s sign-in name; the group, with groups; the CSV file, with import}
-        {--name= : the name} {--mail= : the address that codes are mailed to} {--role= : by its code} {--group=* : groups, of which new ones are made; with groups, those that are in it}
-        {--to= : sign-in name of who takes over what the person has in hand} {--try : with import, only say what would be done} {--json : the list as JSON}';
+    protected $signature = 'brenvic:people
+        {act=list : list, add, change, code, out, back, export, import or groups}
+        {sign_in? : the person’s sign-in name; the group, with groups; the CSV file, with import}
+        {--name= : the name} {--mail= : the address that codes are mailed to} {--role= : by its code}
+        {--group=* : groups, of which new ones are made; with groups, those that are in it}
+        {--to= : sign-in name of who takes over what the person has in hand} {--try : with import, only say what would be done}
+        {--json : the list as JSON}';
 
     protected $description = 'Lists people, makes and changes them, gives one-time codes, and puts people out of use';
 

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Backup\Backups;
+use App\Backup\Snapshot;
 use App\Console\PlainCommand;
 use App\Support\Refused;
 use Illuminate\Database\Migrations\Migrator;
@@ -57,7 +58,7 @@ final class UpgradeCommand extends PlainCommand
         }
         $folder = config('brenvic.data').'/before-upgrade';
         is_dir($folder) || mkdir($folder, 0700, true);
-        $copy = "{$folder}/".now()->utc()->format('Y-m-d\THis\Z').'.sqlite';
+        $copy = "{$folder}/".Snapshot::nameOf(now()).'.sqlite';
         DB::statement('VACUUM INTO ?', [$copy]);
         $copies = glob("{$folder}/*.sqlite") ?: [];
         rsort($copies);

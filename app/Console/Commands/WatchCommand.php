@@ -9,6 +9,7 @@ use App\Console\PlainCommand;
 use App\Health\Beats;
 use App\Intake\Sources\ArrivingFile;
 use App\Intake\Sources\Watch;
+use App\Jobs\Workers;
 use App\Models\DesignVersion;
 
 final class WatchCommand extends PlainCommand
@@ -26,12 +27,12 @@ final class WatchCommand extends PlainCommand
     public function handle(): int
     {
         $until = time() + self::SECONDS;
-        $parent = function_exists('posix_getppid') ? posix_getppid() : 0;
+        $parent = Workers::parent();
         $watch = new Watch();
         $version = null;
         for ($looks = 0; time() < $until; $looks++) {
-            // A design may be published meanwhile; what was seen in the folders is kept.
             Beats::beat('watch');
+            // A design may be published meanwhile; what was seen in the folders is kept.
             $newest = DesignVersion::query()->max('id');
             if ($newest !== $version) {
                 $this->laravel->forgetScopedInstances();
@@ -45,7 +46,7 @@ final class WatchCommand extends PlainCommand
                 break;
             }
             // Nobody is left to start it again: the server was stopped.
-            if ($parent > 1 && posix_getppid() !== $parent) {
+            if ($parent > 1 && Workers::parent() !== $parent) {
                 break;
             }
             sleep($this->option('once') ? 3 : self::EVERY);

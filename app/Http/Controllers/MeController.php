@@ -11,13 +11,13 @@ use App\Models\User;
 use App\People\OfficeRules;
 use App\People\SecondFactor;
 use App\People\Sessions;
+use App\People\SignIn;
 use App\People\Tokens;
 use App\Support\Refused;
 use Brenvic\Core\SignIn\OneTimePassword;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
-use Illuminate\Support\Facades\Hash;
 use Illuminate\Validation\Rule;
 use Illuminate\Validation\ValidationException;
 use TCPDF2DBarcode;
@@ -178,10 +178,7 @@ final readonly class MeController
     /** @throws ValidationException */
     private static function guardPassword(User $user, string $password): void
     {
-        $isRight = $user->known_by === 'directory'
-            ? \App\People\Directory::knows($user->sign_in, $password)
-            : Hash::check($password, $user->getAuthPassword());
-        if (! $isRight) {
+        if (! SignIn::isPassword($user, $password)) {
             throw ValidationException::withMessages(['current' => 'This is not the password you have now.']);
         }
     }

@@ -184,7 +184,6 @@ final readonly class OfficeController
     /** @param  array<string, mixed>  $more */
     private function all(array $more = [], int $status = 200): JsonResponse
     {
-        Sessions::clear();
         $sessions = DB::table('sessions')->groupBy('user_id')->selectRaw('user_id, count(*) AS n')->pluck('n', 'user_id');
 
         return new JsonResponse(
@@ -214,9 +213,14 @@ final readonly class OfficeController
                     ->all(),
                 'groups' => Group::query()->orderBy('name')->pluck('name')->all(),
                 'nested' => Group::query()
+                    ->with('members')
                     ->orderBy('name')
                     ->get()
-                    ->map(static fn (Group $group): array => ['id' => $group->id, 'name' => $group->name, 'groups' => Groups::in($group)])
+                    ->map(static fn (Group $group): array => [
+                        'id' => $group->id,
+                        'name' => $group->name,
+                        'groups' => $group->members->pluck('name')->sort()->values()->all(),
+                    ])
                     ->all(),
                 'roles' => array_map(static fn (Role $role): array => $role->toArray(), array_values($this->roles->all())),
                 'rights' => array_map(

@@ -15,7 +15,6 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Support\Facades\Auth;
-use Illuminate\Support\Facades\Hash;
 use Illuminate\Validation\ValidationException;
 
 /** One’s own password: chosen with a one-time code, or changed with the one before. */
@@ -62,7 +61,7 @@ final readonly class PasswordController
         if ($user->known_by !== 'brenvic') {
             throw new Refused('Your password is in the directory of the office, and is changed there.');
         }
-        if (! Hash::check($input['current'], $user->getAuthPassword())) {
+        if (! SignIn::isPassword($user, $input['current'])) {
             throw ValidationException::withMessages(['current' => 'This is not the password you have now.']);
         }
         self::guard($user, $user->sign_in, $input['password']);
