@@ -9,6 +9,7 @@ use App\Console\PlainCommand;
 use App\Health\Beats;
 use App\Health\Health;
 use App\Health\NightlyBackup;
+use App\Jobs\Workers;
 use App\People\SessionFiles;
 use App\People\Sessions;
 use Illuminate\Support\Facades\Session;
@@ -33,13 +34,15 @@ final class CareCommand extends PlainCommand
     public function handle(): int
     {
         $since = time();
-        $parent = function_exists('posix_getppid') ? posix_getppid() : 0;
+        $parent = Workers::parent();
         do {
             Beats::beat('care');
+            // Roles may change meanwhile: alarms are mailed to who administers now.
+            $this->laravel->forgetScopedInstances();
             $this->look(time() - $since > self::BEGINNING || (bool) $this->option('once'));
             for ($second = 0; $second < self::EVERY && ! $this->option('once'); $second++) {
                 sleep(1);
-                if ($parent > 1 && posix_getppid() !== $parent) {
+                if ($parent > 1 && Workers::parent() !== $parent) {
                     return self::SUCCESS;
                 }
             }
