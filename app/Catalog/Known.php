@@ -13,6 +13,7 @@ use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Design\DossierKindPart;
 use Brenvic\Core\Design\FieldPart;
 use Brenvic\Core\Design\LibraryPart;
+use Brenvic\Core\Design\ProcedurePart;
 use Brenvic\Core\Design\ReadingPart;
 use Brenvic\Core\Design\TypePart;
 use Brenvic\Core\Fields\FieldDefinition;
@@ -21,6 +22,7 @@ use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\PrefixNode;
 use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Search\Asking\Criterion;
+use Brenvic\Core\Search\Filing\Standing;
 use Illuminate\Support\Collection;
 
 /**
@@ -35,6 +37,9 @@ final readonly class Known
      * @param  list<string>  $repositories  codes
      * @param  list<string>  $types  codes
      * @param  list<string>  $dossierKinds  codes
+     * @param  list<string>  $procedures  codes
+     * @param  list<string>  $steps  as they are values
+     * @param  list<string>  $decisions  as they are values
      * @param  list<string>  $hiddenFields  codes of those that they may not know of
      * @param  list<string>  $hiddenVocabularies  codes
      */
@@ -43,6 +48,9 @@ final readonly class Known
         public array $repositories,
         public array $types,
         public array $dossierKinds,
+        public array $procedures,
+        private array $steps,
+        private array $decisions,
         private array $hiddenFields,
         private array $hiddenVocabularies,
     ) {
@@ -70,6 +78,19 @@ final readonly class Known
         $types = array_values(
             array_unique(array_merge([], ...array_map(static fn (LibraryPart $part): array => $part->types, $parts))),
         );
+        $procedures = array_filter(
+            $design->parts(ProcedurePart::class),
+            static fn (ProcedurePart $part): bool => $part->types === [] || array_intersect($part->types, $types) !== [],
+        );
+        $steps = $decisions = [];
+        foreach ($procedures as $part) {
+            foreach ($part->procedure->steps as $step) {
+                $steps[] = Standing::named($part->code, $step->code);
+                foreach (array_keys($step->ways()) as $decision) {
+                    $decisions[] = Standing::named($part->code, (string) $decision);
+                }
+            }
+        }
         $hidden = self::onlyOn($design, $types, $kinds);
 
         return new self(
@@ -79,6 +100,9 @@ final readonly class Known
             ),
             $types,
             $kinds,
+            array_map(strval(...), array_keys($procedures)),
+            $steps,
+            $decisions,
             $hidden,
             self::onlyOf($design, $hidden),
         );
@@ -182,6 +206,9 @@ final readonly class Known
             'repository' => $this->repositories,
             'type' => $this->types,
             'dossier_kind' => $this->dossierKinds,
+            'procedure' => $this->procedures,
+            'procedure_step' => $this->steps,
+            'procedure_decision' => $this->decisions,
         ];
     }
 }

@@ -11,8 +11,10 @@ use App\Support\Column;
 use Brenvic\Core\Capture\PlainPages;
 use Brenvic\Core\Index\IndexedDocument;
 use Brenvic\Core\Index\IndexWriter;
+use Brenvic\Core\Procedures\Record\Status;
 use Brenvic\Core\Search\Filing\DocumentEntries;
 use Brenvic\Core\Search\Filing\FiledDocument;
+use Brenvic\Core\Search\Filing\Standing;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Facades\DB;
 
@@ -39,6 +41,7 @@ final readonly class Indexer
                 array_values(array_filter($ids, static fn (int $id): bool => $id <= $state->reached)),
             );
         }
+        $ids === [] || event(new DocumentsChanged($ids));
     }
 
     /**
@@ -73,6 +76,7 @@ final readonly class Indexer
         $redacted = RedactedTexts::joined($keys, $pieces);
         $values = self::values($keys);
         $dossiers = self::dossiers($keys);
+        $standings = self::standings($keys);
         $comments = [];
         foreach (
             DB::table('comments')
@@ -113,6 +117,7 @@ final readonly class Indexer
                     $comments[$document->id] ?? [],
                     $earlier[$document->id] ?? [],
                     $document->language(),
+                    $standings[$document->id] ?? [],
                 ),
                 $fields,
             );
@@ -155,6 +160,51 @@ final readonly class Indexer
         }
 
         return $dossiers;
+    }
+
+    /**
+     * Where documents stand in procedures; what was given up is as if it had never been.
+     *
+     * @param  list<int>  $ids
+     * @return array<int, list<Standing>> by document
+     */
+    private static function standings(array $ids): array
+    {
+        $rows = DB::table('cases')
+            ->whereIntegerInRaw('document_id', $ids)
+            ->where('status', '!=', Status::GivenUp->value)
+            ->whereNotNull('step')
+            ->orderBy('id')
+            ->get(['id', 'document_id', 'procedure', 'step', 'decision', 'since']);
+        $with = [];
+        foreach (
+            $rows->isEmpty()
+                ? []
+                : DB::table('tasks')
+                    ->join('task_audience', 'task_audience.task_id', '=', 'tasks.id')
+                    ->leftJoin('groups', 'groups.id', '=', 'task_audience.group_id')
+                    ->leftJoin('users', 'users.id', '=', 'task_audience.user_id')
+                    ->leftJoin('users as holders', 'holders.id', '=', 'tasks.holder_id')
+                    ->whereIntegerInRaw('case_id', Column::numbers($rows->pluck('id')))
+                    ->whereNull('closed_at')
+                    ->orderBy('tasks.number')
+                    ->orderBy('task_audience.id')
+                    ->get(['case_id', 'groups.name as group', 'users.name as person', 'holders.name as holder']) as $row
+        ) {
+            $with[(int) $row->case_id][] = (string) ($row->holder ?? $row->group ?? $row->person);
+        }
+        $standings = [];
+        foreach ($rows as $row) {
+            $standings[(int) $row->document_id][] = new Standing(
+                (string) $row->procedure,
+                (string) $row->step,
+                $row->decision === null ? null : (string) $row->decision,
+                array_values(array_unique($with[(int) $row->id] ?? [])),
+                substr((string) $row->since, 0, 10),
+            );
+        }
+
+        return $standings;
     }
 
     /**

@@ -90,6 +90,37 @@ function designOfParts(): Design
             'vocabulary' => 'reach',
             'words' => [['value' => 'Today', 'spellings' => ['now']]],
         ]],
+        'procedures' => ['fees' => [
+            'name' => 'Fees',
+            'types' => ['permit'],
+            'begins' => 'filing',
+            'criterion' => 'fee > 1',
+            'keepers' => 'Board',
+            'steps' => [
+                [
+                    'code' => 'look',
+                    'name' => 'Look',
+                    'kind' => 'ask',
+                    'who' => [['kind' => 'group', 'value' => 'Clerks']],
+                    'question' => 'Is the fee right?',
+                    'sheet' => [['code' => 'fee', 'required' => true]],
+                    'decisions' => [['code' => 'yes', 'label' => 'Yes', 'ways' => [['to' => 'note', 'criterion' => 'fee > 10'], ['to' => 'done']]]],
+                ],
+                [
+                    'code' => 'note',
+                    'name' => 'Note',
+                    'kind' => 'act',
+                    'acts' => [
+                        ['kind' => 'value', 'field' => 'day', 'text' => '{today}'],
+                        ['kind' => 'new_dossier', 'dossier_kind' => 'case'],
+                        ['kind' => 'notice', 'to' => ['kind' => 'group', 'value' => 'Board'], 'text' => 'Look'],
+                        ['kind' => 'begin', 'procedure' => 'fees'],
+                    ],
+                    'ways' => [['to' => 'done']],
+                ],
+                ['code' => 'done', 'name' => 'Done', 'kind' => 'end'],
+            ],
+        ]],
     ];
 
     return new Design($parts);
@@ -131,7 +162,7 @@ it('refers only to what is there, and is referred to from there', function () {
         }
     }
     expect($check->usersOf(DesignKind::Type, 'permit'))
-        ->toBe(['the library “Harbour”', 'the dossier kind “Case”', 'the source “Scans”', 'the reading rule “Days”'])
+        ->toBe(['the library “Harbour”', 'the dossier kind “Case”', 'the source “Scans”', 'the reading rule “Days”', 'the procedure “Fees”'])
         ->and($check->references(DesignKind::Field, 'none'))
         ->toBe([]);
 });
@@ -143,13 +174,13 @@ it('names what is wrong where a part that others name is gone', function (Design
 })->with([
     [DesignKind::Repository, 'ops', ['libraries/harbour repository']],
     // No field can be had while one of them is wrong.
-    [DesignKind::Vocabulary, 'reach', ['fields/reach vocabulary', 'types/permit vocabulary', 'views/fees vocabulary', 'access/quiet vocabulary', 'readings/days vocabulary']],
-    [DesignKind::Type, 'permit', ['libraries/harbour types', 'dossier_kinds/case types', 'sources/scans type', 'readings/days types']],
+    [DesignKind::Vocabulary, 'reach', ['fields/reach vocabulary', 'types/permit vocabulary', 'views/fees vocabulary', 'access/quiet vocabulary', 'readings/days vocabulary', 'procedures/fees vocabulary']],
+    [DesignKind::Type, 'permit', ['libraries/harbour types', 'dossier_kinds/case types', 'sources/scans type', 'readings/days types', 'procedures/fees types']],
     [DesignKind::Library, 'harbour', ['forms/ask libraries', 'sources/scans library']],
     [DesignKind::View, 'fees', ['libraries/harbour view', 'dossier_kinds/case list_view']],
     [DesignKind::Form, 'ask', []],
     [DesignKind::Field, 'fee', [
-        'tables/fees fills', 'types/permit fields', 'views/fees columns', 'forms/ask fields', 'access/quiet criterion', 'sources/scans values',
+        'tables/fees fills', 'types/permit fields', 'views/fees columns', 'forms/ask fields', 'access/quiet criterion', 'sources/scans values', 'procedures/fees criterion',
     ]],
 ]);
 
@@ -168,6 +199,45 @@ it('refuses what does not work', function (DesignKind $kind, string $code, array
     [DesignKind::Repository, 'far', ['address' => 'ftp://sru.example/'], 'address', 'begins with http'],
     [DesignKind::Repository, 'far', ['address' => 'https://a:b@sru.example/'], 'address', 'no name or password'],
     [DesignKind::Repository, 'far', ['groups' => ['Nobody']], 'groups', 'no group “Nobody”'],
+    [DesignKind::Procedure, 'fees', ['types' => ['none']], 'types', 'none'],
+    [DesignKind::Procedure, 'fees', ['criterion' => 'nothing = 1'], 'criterion', 'nothing'],
+    [DesignKind::Procedure, 'fees', ['begins' => 'when', 'criterion' => ''], 'criterion', 'has to be true'],
+    [DesignKind::Procedure, 'fees', ['steps' => []], 'steps', 'no step'],
+    [
+        DesignKind::Procedure,
+        'fees',
+        ['steps' => [
+            [
+                'code' => 'look',
+                'name' => 'Look',
+                'kind' => 'ask',
+                'who' => [['kind' => 'field', 'value' => 'fee']],
+                'question' => 'Whose is it?',
+                'decisions' => [['code' => 'yes', 'label' => 'Yes', 'ways' => [['to' => 'done']]]],
+            ],
+            ['code' => 'done', 'name' => 'Done', 'kind' => 'end'],
+        ]],
+        'steps',
+        'Fee does not name people',
+    ],
+    [
+        DesignKind::Procedure,
+        'fees',
+        ['steps' => [
+            [
+                'code' => 'look',
+                'name' => 'Look',
+                'kind' => 'ask',
+                'who' => [['kind' => 'group', 'value' => 'Clerks']],
+                'question' => 'On which day?',
+                'sheet' => [['code' => 'day']],
+                'decisions' => [['code' => 'yes', 'label' => 'Yes', 'ways' => [['to' => 'done']]]],
+            ],
+            ['code' => 'done', 'name' => 'Done', 'kind' => 'end'],
+        ]],
+        'steps',
+        'has no Day to be filled',
+    ],
     [DesignKind::Reading, 'days', ['field' => 'none'], 'field', 'none'],
     [DesignKind::Reading, 'days', ['types' => ['none']], 'types', 'none'],
     [DesignKind::Reading, 'days', ['vocabulary' => null, 'words' => []], 'words', 'choose a vocabulary'],

@@ -110,6 +110,25 @@ function changesOfParts(): array
                 'anchor' => 'Inspected on',
             ]),
         ],
+        'a procedure is made' => [
+            DesignKind::Procedure,
+            static fn (TestCase $t) => $t->as('librarian')->postJson('/api/design/procedures', [
+                'code' => 'checking',
+                'name' => 'Checking',
+                'keepers' => 'Librarians',
+                'steps' => [
+                    [
+                        'code' => 'look',
+                        'name' => 'Look at it',
+                        'kind' => 'ask',
+                        'who' => [['kind' => 'group', 'value' => 'Harbour office']],
+                        'question' => 'Is it right?',
+                        'decisions' => [['code' => 'yes', 'label' => 'Yes', 'ways' => [['to' => 'done']]]],
+                    ],
+                    ['code' => 'done', 'name' => 'Done', 'kind' => 'end'],
+                ],
+            ]),
+        ],
         'a rule keeps documents from some' => [
             DesignKind::Access,
             static fn (TestCase $t) => $t->as('librarian')->postJson('/api/design/access', [

@@ -294,6 +294,7 @@ final readonly class DesignResource
             DesignKind::Access->value => [],
             DesignKind::Source->value => [],
             DesignKind::Reading->value => [],
+            DesignKind::Procedure->value => [],
         ];
     }
 

@@ -19,6 +19,7 @@ enum DesignKind: string
     case Access = 'access';
     case Source = 'sources';
     case Reading = 'readings';
+    case Procedure = 'procedures';
 
     public function one(): string
     {
@@ -35,6 +36,7 @@ enum DesignKind: string
             self::Access => 'access rule',
             self::Source => 'source',
             self::Reading => 'reading rule',
+            self::Procedure => 'procedure',
         };
     }
 
@@ -54,6 +56,7 @@ enum DesignKind: string
             self::Access => AccessRule::class,
             self::Source => SourcePart::class,
             self::Reading => ReadingPart::class,
+            self::Procedure => ProcedurePart::class,
         };
     }
 }

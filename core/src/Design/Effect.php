@@ -51,7 +51,8 @@ final readonly class Effect
             DesignKind::Library => [...$this->ofLibrary($change), ...$this->ofAccess($change)],
             DesignKind::DossierKind => $this->ofDossierKind($change),
             DesignKind::Access => $this->ofAccess($change),
-            DesignKind::Repository, DesignKind::Table, DesignKind::Form, DesignKind::Source, DesignKind::Reading => [],
+            DesignKind::Repository, DesignKind::Table, DesignKind::Form, DesignKind::Source, DesignKind::Reading,
+            DesignKind::Procedure => [],
         };
 
         $counts = array_values(array_filter($counts, static fn (EffectCount $count): bool => $count->documents > 0));

@@ -16,6 +16,8 @@ use Brenvic\Core\Fields\Kinds\TextKind;
 use Brenvic\Core\Fields\Kinds\YesNoKind;
 use Brenvic\Core\Fields\Vocabulary;
 use Brenvic\Core\Fields\VocabularyTerm;
+use Brenvic\Core\Procedures\Plan\AskStep;
+use Brenvic\Core\Search\Filing\Standing;
 
 /** The fields that Brenvic fills in itself, with what a design makes them choose from. */
 final readonly class SystemFields
@@ -65,6 +67,11 @@ final readonly class SystemFields
                 new FieldDefinition('dossier', 'Dossier', new TextKind, dublinCore: 'relation', system: true),
                 self::choice('dossier_kind', 'Dossier kind', self::terms($design->parts(DossierKindPart::class))),
                 new FieldDefinition('file_name', 'File name', new TextKind, dublinCore: 'source', system: true),
+                self::choice('procedure', 'Procedure', self::terms($design->parts(ProcedurePart::class)), null, true),
+                self::choice('procedure_step', 'Step', $made->steps(), null, true),
+                self::choice('procedure_decision', 'Decision', $made->decisions(), null, true),
+                new FieldDefinition('waits_for', 'Waits for', new PersonKind, multiple: true, faceted: true, system: true),
+                new FieldDefinition('step_since', 'At its step since', new DateKind, system: true),
                 // Of which each person has their own.
                 new FieldDefinition(
                     'pull_list',
@@ -82,12 +89,18 @@ final readonly class SystemFields
     }
 
     /** @param  list<VocabularyTerm>  $terms */
-    private static function choice(string $code, string $label, array $terms, ?string $dublinCore = null): FieldDefinition
-    {
+    private static function choice(
+        string $code,
+        string $label,
+        array $terms,
+        ?string $dublinCore = null,
+        bool $isMultiple = false,
+    ): FieldDefinition {
         return new FieldDefinition(
             $code,
             $label,
             new ChoiceKind,
+            multiple: $isMultiple,
             faceted: true,
             vocabulary: new Vocabulary($code, $terms),
             dublinCore: $dublinCore,
@@ -114,6 +127,35 @@ final readonly class SystemFields
         );
 
         return self::terms($libraries);
+    }
+
+    /** @return list<VocabularyTerm> all steps of all procedures, in their order */
+    private function steps(): array
+    {
+        $steps = [];
+        foreach ($this->design->parts(ProcedurePart::class) as $part) {
+            foreach ($part->procedure->steps as $step) {
+                $steps[] = new VocabularyTerm(Standing::named($part->code, $step->code), "{$part->name}: {$step->name}");
+            }
+        }
+
+        return $steps;
+    }
+
+    /** @return list<VocabularyTerm> what may be decided in all procedures */
+    private function decisions(): array
+    {
+        $decisions = [];
+        foreach ($this->design->parts(ProcedurePart::class) as $part) {
+            foreach ($part->procedure->steps as $step) {
+                foreach ($step instanceof AskStep ? $step->decisions : [] as $decision) {
+                    $code = Standing::named($part->code, $decision->code);
+                    $decisions[$code] ??= new VocabularyTerm($code, "{$part->name}: {$decision->label}");
+                }
+            }
+        }
+
+        return array_values($decisions);
     }
 
     /** @return list<VocabularyTerm> by name */

@@ -28,6 +28,11 @@ final class ReservedNames
         'text_language',
         'attached',
         'pull_list',
+        'procedure',
+        'procedure_step',
+        'procedure_decision',
+        'waits_for',
+        'step_since',
     ];
 
     public const ALL = [

@@ -20,7 +20,20 @@ use Brenvic\Core\Index\Part;
 final class DocumentEntries
 {
     /** What Brenvic fills in itself, and counts as facets. */
-    private const FACETED = ['library', 'repository', 'file_type', 'text_state', 'text_language', 'attached', 'type', 'dossier_kind'];
+    private const FACETED = [
+        'library',
+        'repository',
+        'file_type',
+        'text_state',
+        'text_language',
+        'attached',
+        'type',
+        'dossier_kind',
+        'procedure',
+        'procedure_step',
+        'procedure_decision',
+        'waits_for',
+    ];
 
     /** @var array<string, list<string>> texts by part */
     private array $parts = [];
@@ -44,6 +57,7 @@ final class DocumentEntries
         $entries->addWords($document);
         $entries->addOwn($document);
         $entries->addDossiers($document);
+        $entries->addStandings($document);
         $faceted = self::FACETED;
         foreach ($document->values as $code => $normals) {
             if (isset($fields[$code])) {
@@ -110,6 +124,22 @@ final class DocumentEntries
             $this->addValue('dossier_kind', $kind);
             array_push($this->parts[Part::Values->value], $ref, $title);
             $this->parts[Part::ofField('dossier')][] = "{$ref} {$title}";
+        }
+    }
+
+    private function addStandings(FiledDocument $document): void
+    {
+        foreach ($document->standings as $standing) {
+            $this->addValue('procedure', $standing->procedure);
+            $this->addValue('procedure_step', Standing::named($standing->procedure, $standing->step));
+            if ($standing->decision !== null) {
+                $this->addValue('procedure_decision', Standing::named($standing->procedure, $standing->decision));
+            }
+            foreach ($standing->with as $name) {
+                $this->addValue('waits_for', $name);
+                $this->parts[Part::ofField('waits_for')][] = $name;
+            }
+            $this->ordinals['step_since'][] = PartialDate::parse($standing->since)->firstDay();
         }
     }
 

@@ -17,6 +17,7 @@ final readonly class FiledDocument
      * @param  list<string>  $comments
      * @param  list<string>  $earlier  the texts of earlier versions, the oldest first
      * @param  string|null  $language  of the text, as TextLanguage has them; null where it is not known
+     * @param  list<Standing>  $standings  in all procedures that it has been in
      * @param  array<string, list<string>>  $values  normal forms by field code, those handed down by dossiers too
      */
     public function __construct(
@@ -42,6 +43,7 @@ final readonly class FiledDocument
         public array $comments = [],
         public array $earlier = [],
         public ?string $language = null,
+        public array $standings = [],
     ) {
     }
 }
