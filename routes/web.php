@@ -2,6 +2,7 @@
 
 use App\Http\Controllers\AnnotationController;
 use App\Http\Controllers\BringingController;
+use App\Http\Controllers\CaseController;
 use App\Http\Controllers\CommentController;
 use App\Http\Controllers\CopyController;
 use App\Http\Controllers\DeliveryController;
@@ -20,6 +21,7 @@ use App\Http\Controllers\LastActController;
 use App\Http\Controllers\LiftController;
 use App\Http\Controllers\LoanController;
 use App\Http\Controllers\MeController;
+use App\Http\Controllers\NoticeController;
 use App\Http\Controllers\OfficeController;
 use App\Http\Controllers\PartController;
 use App\Http\Controllers\PasswordController;
@@ -37,6 +39,7 @@ use App\Http\Controllers\SearchController;
 use App\Http\Controllers\SessionController;
 use App\Http\Controllers\SortingController;
 use App\Http\Controllers\TableController;
+use App\Http\Controllers\TaskController;
 use App\Http\Controllers\TemplateController;
 use App\Http\Controllers\ValueActController;
 use App\Http\Controllers\VersionController;
@@ -100,6 +103,27 @@ Route::prefix('api')->group(function (): void {
         Route::get('documents/{document:ref}/comments', [CommentController::class, 'index']);
         Route::post('documents/{document:ref}/comments', [CommentController::class, 'store']);
         Route::delete('documents/{document:ref}/comments/{comment}', [CommentController::class, 'destroy'])->whereNumber('comment');
+
+        Route::get('documents/{document:ref}/cases', [CaseController::class, 'index']);
+        Route::post('documents/{document:ref}/cases', [CaseController::class, 'store'])->middleware('can:fill');
+        Route::post('cases/{case}/go-on', [CaseController::class, 'goOn'])->whereNumber('case');
+        Route::post('cases/{case}/move', [CaseController::class, 'move'])->whereNumber('case');
+        Route::post('cases/{case}/cancel', [CaseController::class, 'giveUp'])->whereNumber('case');
+        Route::get('tasks', [TaskController::class, 'index']);
+        Route::post('tasks/decide', [TaskController::class, 'decideMany']);
+        Route::get('tasks/{task}', [TaskController::class, 'show'])->whereNumber('task');
+        Route::get('tasks/{task}/people', [TaskController::class, 'people'])->whereNumber('task');
+        Route::post('tasks/{task}/take', [TaskController::class, 'take'])->whereNumber('task');
+        Route::post('tasks/{task}/put-back', [TaskController::class, 'putBack'])->whereNumber('task');
+        Route::post('tasks/{task}/give', [TaskController::class, 'give'])->whereNumber('task');
+        Route::post('tasks/{task}/ask', [TaskController::class, 'ask'])->whereNumber('task');
+        Route::post('tasks/{task}/answer', [TaskController::class, 'answer'])->whereNumber('task');
+        Route::post('tasks/{task}/decide', [TaskController::class, 'decide'])->whereNumber('task');
+        Route::get('counts', [NoticeController::class, 'counts']);
+        Route::get('notices', [NoticeController::class, 'index']);
+        Route::post('notices/seen', [NoticeController::class, 'seen']);
+        Route::get('notices/texts', [NoticeController::class, 'texts'])->middleware('can:administer');
+        Route::put('notices/texts', [NoticeController::class, 'setTexts'])->middleware('can:administer');
 
         Route::post('remote/{code}/search', [RemoteController::class, 'search']);
         Route::get('remote/{code}/file', [RemoteController::class, 'file']);

@@ -12,8 +12,8 @@ use App\Support\Refused;
 use Illuminate\Support\Facades\DB;
 
 /**
- * Whether a person may change documents, and why not: their right in the library, the access rules, holds, check-outs, and
- * templates, in this order. Every act on filed documents asks here, for many at once.
+ * Whether a person may change documents, and why not: their right in the library, the access rules, holds, check-outs,
+ * procedures, and templates, in this order. Every act on filed documents asks here, for many at once.
  */
 final readonly class Changing
 {
@@ -37,6 +37,7 @@ final readonly class Changing
             $change === Change::File
                 ? DB::table('documents')->whereIntegerInRaw('id', $ids)->where('is_template', true)->pluck('id')->flip()
                 : collect();
+        $locks = $change === Change::File || $change === Change::Values ? self::locks($ids) : [];
         foreach ($ids as $id) {
             $out = $outs->get($id);
             $hindrance =
@@ -45,6 +46,7 @@ final readonly class Changing
                     isset($holds[$id]) => new Hindrance(HindranceKind::Hold, "On hold: {$holds[$id]}"),
                     // Whoever has it may give it values and another place, but nobody takes it away meanwhile.
                     $out !== null && ($out->user_id !== $user->id || $change === Change::Presence) => self::isOut($out),
+                    isset($locks[$id]) => new Hindrance(HindranceKind::Procedure, $locks[$id]),
                     $templates->has($id) => new Hindrance(
                         HindranceKind::Template,
                         'This is a template and cannot be overwritten. Make a new document of it.',
@@ -100,6 +102,27 @@ final readonly class Changing
         }
 
         return $hindrances;
+    }
+
+    /**
+     * @param  list<int>  $ids
+     * @return array<int, string> by document, why a procedure keeps it from being changed
+     */
+    private static function locks(array $ids): array
+    {
+        $locks = [];
+        foreach (
+            DB::table('documents')
+                ->join('cases', 'cases.id', '=', 'locked_by_case')
+                ->leftJoin('procedure_versions', 'procedure_versions.id', '=', 'procedure_version_id')
+                ->whereIntegerInRaw('documents.id', $ids)
+                ->get(['documents.id', 'content']) as $row
+        ) {
+            $name = (string) (json_decode((string) $row->content, true)['name'] ?? '');
+            $locks[(int) $row->id] = "Locked by the procedure “{$name}”.";
+        }
+
+        return $locks;
     }
 
     private static function isOut(CheckOut $out): Hindrance

@@ -17,6 +17,9 @@ enum HindranceKind: string
 
     case CheckedOut = 'checked_out';
 
+    /** A procedure has locked it. */
+    case Procedure = 'procedure';
+
     case Template = 'template';
 
     /** Whether it is about the person, and not about what the document stands in at the moment. */

@@ -194,6 +194,32 @@ final class Rights
             });
     }
 
+    /**
+     * Whether a filed document matches a criterion, whoever may see it.
+     *
+     * @throws \Brenvic\Core\Query\SyntaxError|\Brenvic\Core\Search\Asking\SearchError
+     */
+    public function matches(Document $document, string $criterion): bool
+    {
+        $all = new Asker(Column::texts([$this->catalog->libraries()->get($document->library_id)->code ?? '']), [], null, $this->catalog->stamp());
+        $node = Parser::parse($criterion)->root;
+
+        return $this->store->snapshot(fn (): bool => $this->searcher()->documents($all, $node)->has($document->id));
+    }
+
+    /**
+     * All filed documents that match a criterion, whoever may see them.
+     *
+     * @throws \Brenvic\Core\Query\SyntaxError|\Brenvic\Core\Search\Asking\SearchError
+     */
+    public function allMatching(string $criterion): DocumentSet
+    {
+        $all = new Asker(Column::texts($this->catalog->libraries()->pluck('code')), [], null, $this->catalog->stamp());
+        $node = Parser::parse($criterion)->root;
+
+        return $this->store->snapshot(fn (): DocumentSet => $this->searcher()->documents($all, $node));
+    }
+
     /** @return list<AccessRule> those whose criterion finds a filed document */
     public function rulesAbout(Document $document): array
     {

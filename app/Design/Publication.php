@@ -66,6 +66,7 @@ final readonly class Publication
         $this->guardUsed($changes);
         $put(true);
         $this->reindex($publishing->version, $changes, $new);
+        event(new DesignPublished($changes));
     }
 
     /**

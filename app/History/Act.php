@@ -60,6 +60,12 @@ enum Act: string
     case PersonBack = 'person_brought_back';
     case CodeMade = 'code_made';
     case PasswordSet = 'password_set';
+    case ProcedureBegun = 'procedure_begun';
+    case ProcedureEnded = 'procedure_ended';
+    case ProcedureGivenUp = 'procedure_given_up';
+    case Decided = 'decided';
+    case Acted = 'acted';
+    case CaseMoved = 'case_moved';
 
     public function words(): string
     {
@@ -92,6 +98,11 @@ enum Act: string
             self::PersonBack => 'person brought back',
             self::CodeMade => 'one-time code made',
             self::PasswordSet => 'password set',
+            self::ProcedureBegun => 'procedure begun',
+            self::ProcedureEnded => 'procedure ended',
+            self::ProcedureGivenUp => 'procedure cancelled',
+            self::Acted => 'acted by a procedure',
+            self::CaseMoved => 'moved to another step',
             self::LoanEnded => 'loan ended',
             self::ChangedOutside => 'lent copy changed',
             self::CheckedOut => 'checked out',

@@ -44,6 +44,8 @@ use Illuminate\Database\Eloquent\SoftDeletes;
  * @property \Illuminate\Support\Carbon|null $deleted_at
  * @property int $version the number of the present version
  * @property bool $is_template
+ * @property int|null $locked_by_case the case of a procedure that keeps it from being changed
+ * @property string|null $kept_from a day, from which it is kept as long as its rule says
  * @property string|null $exchange of a mail: what all mails of its exchange have alike
  * @property-read Library $library
  * @property-read DocumentType|null $type

@@ -28,6 +28,10 @@ use Illuminate\Support\Facades\DB;
  * @property int $factor_step of the last code that was taken
  * @property string|null $recovery_hashes
  * @property string $known_by `brenvic`, or `directory` where that holds the password
+ * @property int|null $manager_id
+ * @property int|null $stand_in_id who acts for them while they are away
+ * @property string|null $away_from a day
+ * @property string|null $away_until a day
  * @property-read \Illuminate\Database\Eloquent\Collection<int, Group> $groups
  */
 final class User extends Authenticatable

@@ -9,6 +9,7 @@ use App\History\Act;
 use App\History\History;
 use App\Models\Right;
 use App\Models\User;
+use App\Procedures\Cases;
 use App\Support\Address;
 use App\Support\Refused;
 use Brenvic\Core\Design\Design;
@@ -29,7 +30,7 @@ final readonly class People
     /** Letters and digits that are not taken for one another. */
     private const SIGNS = 'abcdefghjkmnpqrstuvwxyz23456789';
 
-    public function __construct(private Draft $draft, private RoleChanges $roles)
+    public function __construct(private Draft $draft, private RoleChanges $roles, private Cases $cases)
     {
     }
 
@@ -213,6 +214,7 @@ final readonly class People
             self::blank($person);
             Sessions::endAll($person);
             Tokens::revokeAll($person);
+            $hand['tasks'] = $this->cases->gone($person);
             $this->guard($isAdministered);
             History::record(Act::PersonOut, $by, null, [
                 'person' => $person->sign_in,

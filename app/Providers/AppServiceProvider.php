@@ -8,9 +8,11 @@ use App\Capture\DrawOffice;
 use App\Capture\LayText;
 use App\Capture\ReadText;
 use App\Copies\PrintTexts;
+use App\Design\DesignPublished;
 use App\Design\ProposeDesign;
 use App\Design\Reindex;
 use App\Import\WorkOnBringing;
+use App\Index\DocumentsChanged;
 use App\Index\SqliteStore;
 use App\Intake\ChangeValues;
 use App\Jobs\Orphans;
@@ -22,6 +24,9 @@ use App\Models\Right;
 use App\Models\Roles;
 use App\Models\User;
 use App\People\SessionFiles;
+use App\Procedures\Beginning;
+use App\Procedures\CarryOn;
+use App\Procedures\LookForCases;
 use App\Redaction\MakeRedacted;
 use App\Retrieve\Deliver;
 use App\Scanning\ScanStack;
@@ -33,6 +38,7 @@ use Illuminate\Database\Connection;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Http\Middleware\TrustProxies;
 use Illuminate\Http\Request;
+use Illuminate\Support\Facades\Event;
 use Illuminate\Support\Facades\Gate;
 use Illuminate\Support\Facades\RateLimiter;
 use Illuminate\Support\Facades\Session;
@@ -80,7 +86,11 @@ final class AppServiceProvider extends ServiceProvider
             DrawOffice::class,
             PrintTexts::class,
             ScanStack::class,
+            CarryOn::class,
+            LookForCases::class,
         );
+        Event::listen(DocumentsChanged::class, static fn (DocumentsChanged $event) => app(Beginning::class)->changed($event->ids));
+        Event::listen(DesignPublished::class, static fn (DesignPublished $event) => app(Beginning::class)->published($event->changes));
         foreach (Right::cases() as $right) {
             Gate::define($right->value, static fn (User $user): bool => $user->may($right));
         }

@@ -122,6 +122,7 @@ function nextMoves(Machine $machine, CaseState $state): array
         $moves["over {$task}"] = fn (CaseState $s): array => $machine->overdue($s, $task);
     }
     $moves['gone 5'] = fn (CaseState $s): array => $machine->gone($s, 5, new Audience(['Board']));
+    $moves['resume'] = static fn (CaseState $s): array => $machine->resume($s, 4);
     $moves['on'] = static fn (CaseState $s): array => $machine->next($s) === null ? $machine->goOn($s) : $machine->acted($s, 'done');
 
     return $moves;

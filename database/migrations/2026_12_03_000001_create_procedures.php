@@ -25,8 +25,8 @@ return new class extends Migration
             $table->string('procedure');
             $table->foreignId('procedure_version_id')->constrained();
             $table->foreignId('document_id')->constrained()->cascadeOnDelete();
-            $table->text('state');
             $table->integer('length');
+            $table->integer('told')->default(0);
             $table->string('status');
             $table->string('step')->nullable();
             $table->string('decision')->nullable();

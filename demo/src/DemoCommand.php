@@ -29,7 +29,7 @@ final class DemoCommand extends Command
 
                 return self::SUCCESS;
             }
-            foreach (TrustDesign::PEOPLE as $signIn => [$name, $role]) {
+            foreach (TrustDesign::PEOPLE + Procedures::PEOPLE as $signIn => [$name, $role]) {
                 $this->line(sprintf('  %-10s %s  %s, %s', $signIn, TrustDesign::PASSWORD, $name, $role));
             }
 
@@ -60,6 +60,10 @@ final class DemoCommand extends Command
         }
         Suppliers::fill((string) config('brenvic.outside.suppliers.database'));
         $this->line(sprintf('  %-24s %5d', 'Dossiers', app(Dossiers::class)->make()));
+        if (! User::query()->where('sign_in', 'works')->exists()) {
+            Procedures::install();
+            $this->line(sprintf('  %-24s %5d', 'Cases of procedures', Procedures::cases()));
+        }
         File::deleteDirectory($folder);
 
         return self::SUCCESS;

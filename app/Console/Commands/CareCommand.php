@@ -10,8 +10,11 @@ use App\Health\Beats;
 use App\Health\Health;
 use App\Health\NightlyBackup;
 use App\Jobs\Workers;
+use App\Notices\Notices;
 use App\People\SessionFiles;
 use App\People\Sessions;
+use App\Procedures\Deadlines;
+use App\Support\OfficeSetting;
 use Illuminate\Support\Facades\Session;
 
 final class CareCommand extends PlainCommand
@@ -27,6 +30,11 @@ final class CareCommand extends PlainCommand
     private const BEGINNING = 120;
 
     private const SECONDS = 3_600;
+
+    /** The hour from which notices are mailed that are wanted once a day. */
+    private const MAILED_FROM = 7;
+
+    private const MAILED = 'notices_mailed';
 
     /** When files of sessions were last taken away. */
     private int $clearedAt = 0;
@@ -66,6 +74,8 @@ final class CareCommand extends PlainCommand
             }
         }
         Sessions::clear();
+        app(Deadlines::class)->check();
+        self::mailDaily();
         if ($this->clearedAt < time() - self::SECONDS) {
             $this->clearedAt = time();
             $files = Session::driver()->getHandler();
@@ -73,6 +83,16 @@ final class CareCommand extends PlainCommand
         }
         if (NightlyBackup::isDue()) {
             NightlyBackup::make();
+        }
+    }
+
+    /** Once a day, in the morning. */
+    private static function mailDaily(): void
+    {
+        $today = now()->toDateString();
+        if (now()->hour >= self::MAILED_FROM && OfficeSetting::get(self::MAILED) !== $today) {
+            Notices::mailDaily();
+            OfficeSetting::put(self::MAILED, $today);
         }
     }
 

@@ -14,6 +14,7 @@ use Brenvic\Core\Procedures\Plan\AskStep;
 use Brenvic\Core\Procedures\Plan\Deadline;
 use Brenvic\Core\Procedures\Plan\EndStep;
 use Brenvic\Core\Procedures\Plan\Procedure;
+use Brenvic\Core\Procedures\Plan\Step;
 use Brenvic\Core\Procedures\Plan\Way;
 use Brenvic\Core\Procedures\Record\Acted;
 use Brenvic\Core\Procedures\Record\Answered;
@@ -30,6 +31,8 @@ use Brenvic\Core\Procedures\Record\Overdue;
 use Brenvic\Core\Procedures\Record\PutBack;
 use Brenvic\Core\Procedures\Record\Questioned;
 use Brenvic\Core\Procedures\Record\Reminded;
+use Brenvic\Core\Procedures\Record\Resumed;
+use Brenvic\Core\Procedures\Record\Status;
 use Brenvic\Core\Procedures\Record\Stopped;
 use Brenvic\Core\Procedures\Record\Taken;
 use Brenvic\Core\Procedures\Record\Task;
@@ -272,6 +275,23 @@ final readonly class Machine
     }
 
     /**
+     * Somebody has a case go on that stopped.
+     *
+     * @return list<Event>
+     *
+     * @throws NotNow
+     */
+    public function resume(CaseState $state, int $person): array
+    {
+        if ($state->status !== Status::Stopped) {
+            throw new NotNow('The case is going on already.');
+        }
+        $resumed = new Resumed($person);
+
+        return [$resumed, ...$this->goOn($state->after([$resumed]))];
+    }
+
+    /**
      * Somebody who looks after the procedure moves a case to a step, or into another version of it.
      *
      * @return list<Event>
@@ -305,6 +325,43 @@ final readonly class Machine
         }
 
         return [new GivenUp($person, trim($reason))];
+    }
+
+    /**
+     * The steps that a decision would lead through, to the next in which somebody is asked, or to the end.
+     *
+     * @return list<Step> none where that cannot be told, or depends on what is done in between
+     */
+    public function leads(CaseState $state, string $decision): array
+    {
+        $through = [];
+        $ways = ($this->procedure->steps[(string) $state->step] ?? null)?->ways()[$decision] ?? [];
+        while ($ways !== [] && count($through) < count($this->procedure->steps)) {
+            $step = $this->nextOf($ways);
+            if ($step === null) {
+                return $through;
+            }
+            $through[] = $step;
+            $ways = $step instanceof ActStep ? $step->on : [];
+        }
+
+        return $through;
+    }
+
+    /** @param  list<Way>  $ways */
+    private function nextOf(array $ways): ?Step
+    {
+        try {
+            foreach ($ways as $way) {
+                if ($way->criterion === '' || $this->facts->holds($way->criterion)) {
+                    return $this->procedure->steps[$way->to] ?? null;
+                }
+            }
+        } catch (CannotTell) {
+            return null;
+        }
+
+        return null;
     }
 
     /** Why a person may not act on a task; null where they may. */

@@ -19,6 +19,7 @@ abstract readonly class Event
         'decided' => Decided::class,
         'acted' => Acted::class,
         'stopped' => Stopped::class,
+        'resumed' => Resumed::class,
         'reminded' => Reminded::class,
         'overdue' => Overdue::class,
         'left' => Left::class,

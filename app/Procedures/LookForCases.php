@@ -1,0 +1,59 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Procedures;
+
+use App\Jobs\BackgroundJob;
+use App\Jobs\Urgency;
+use Carbon\CarbonInterface;
+use Illuminate\Contracts\Foundation\Application;
+use Illuminate\Support\Facades\DB;
+
+/** Looks at the documents that changed, whether a procedure begins with them. What a piece begins is there with it, or not at all. */
+final class LookForCases extends BackgroundJob
+{
+    /** There is one such work. */
+    private const ONE = 1;
+
+    /** Seconds that one turn takes at most; then others have theirs. */
+    private const TURN = 20;
+
+    public function __construct(private readonly int $one = self::ONE)
+    {
+    }
+
+    public static function begin(): void
+    {
+        self::dispatch()->onQueue(Urgency::Awaited->value)->afterCommit();
+    }
+
+    public function handle(Application $application): void
+    {
+        $application->forgetScopedInstances();
+        $beginning = $application->make(Beginning::class);
+        $until = microtime(true) + self::TURN;
+        while ($beginning->look()) {
+            if (microtime(true) > $until) {
+                self::begin();
+
+                return;
+            }
+        }
+    }
+
+    public static function unfinished(CarbonInterface $before): array
+    {
+        return DB::table('procedure_looks')->exists() ? [self::ONE] : [];
+    }
+
+    public function about(): int
+    {
+        return $this->one;
+    }
+
+    protected function givenUp(string $reason): void
+    {
+        \App\Alarms\Alarms::raise('procedure', "Procedures do not begin by themselves: {$reason}.");
+    }
+}
