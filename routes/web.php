@@ -27,6 +27,7 @@ use App\Http\Controllers\PartController;
 use App\Http\Controllers\PasswordController;
 use App\Http\Controllers\PeopleController;
 use App\Http\Controllers\PersonalController;
+use App\Http\Controllers\ProcedureController;
 use App\Http\Controllers\ProposalController;
 use App\Http\Controllers\PullListController;
 use App\Http\Controllers\ReadingController;
@@ -290,6 +291,9 @@ Route::prefix('api')->group(function (): void {
             Route::post('draft/publish', [DraftController::class, 'publish']);
             Route::post('advice', [DraftController::class, 'advice']);
             Route::post('readings/trial', [ReadingController::class, 'trial']);
+            Route::post('procedures/trial', [ProcedureController::class, 'trial']);
+            Route::get('procedures/{code}/cases', [ProcedureController::class, 'running']);
+            Route::post('procedures/{code}/cases/move', [ProcedureController::class, 'move']);
             Route::get('versions', [DraftController::class, 'versions']);
             Route::get('versions/{version}', [DraftController::class, 'compare'])->whereNumber('version');
             Route::post('versions/{version}/restore', [DraftController::class, 'restore'])->whereNumber('version');

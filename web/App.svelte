@@ -24,6 +24,7 @@
     desk: 'Desk',
     find: 'Find',
     intake: 'Intake',
+    tasks: 'Tasks',
     design: 'Design',
     documents: 'Reading',
     dossiers: 'Dossiers',
@@ -90,6 +91,8 @@
         {/await}
       {:else if place === 'intake' && app.person.may.file}
         {#await import('@/places/intake/Intake.svelte') then { default: Intake }}<Intake />{/await}
+      {:else if place === 'tasks'}
+        {#await import('@/places/tasks/Tasks.svelte') then { default: Tasks }}<Tasks />{/await}
       {:else if place === 'office' && app.person.may.administer}
         {#await import('@/places/office/Office.svelte') then { default: Office }}<Office />{/await}
       {:else if place === 'me'}

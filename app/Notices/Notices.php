@@ -58,7 +58,7 @@ final class Notices
     /** How a person has notices mailed. */
     public static function chosen(User $person): string
     {
-        $chosen = $person->preferences['notices'] ?? self::AT_ONCE;
+        $chosen = $person->preferences['notices_mailed'] ?? self::AT_ONCE;
 
         return in_array($chosen, [self::AT_ONCE, self::DAILY, self::NONE], true) ? $chosen : self::AT_ONCE;
     }

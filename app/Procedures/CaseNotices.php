@@ -27,6 +27,7 @@ use Brenvic\Core\Procedures\Record\Reminded;
 use Brenvic\Core\Procedures\Record\Stopped;
 use Brenvic\Core\Procedures\Record\Task as OpenTask;
 use Illuminate\Database\Eloquent\Collection;
+use Illuminate\Support\Carbon;
 
 /** Tells people what happened in a case that is for them. */
 final readonly class CaseNotices
@@ -95,7 +96,7 @@ final readonly class CaseNotices
         if ($task !== null) {
             $people = self::people($task->holder === null ? $task->audience : new Audience([], [$task->holder]))
                 ->reject(static fn (User $user): bool => in_array($user->id, $task->excluded, true));
-            $this->tell($case, $document, $part, $state, $kind, $people, ['due' => (string) $task->due], $number);
+            $this->tell($case, $document, $part, $state, $kind, $people, ['due' => $task->due === null ? '' : Carbon::parse($task->due)->format('j M Y')], $number);
         }
     }
 

@@ -295,6 +295,8 @@ final class Procedures
             }
         } finally {
             Carbon::setTestNow();
+            // What was told long ago has been looked at.
+            DB::table('notices')->where('at', '<', $now->copy()->subDays(4))->update(['seen_at' => $now]);
             config(['queue.default' => $queue]);
         }
 
@@ -303,10 +305,12 @@ final class Procedures
 
     private static function run(string $code, Document $document, Chance $chance, Carbon $now): void
     {
-        Carbon::setTestNow($now->copy()->subDays($chance->int(1, 70))->setTime($chance->int(8, 16), $chance->int(0, 59)));
+        // What began long ago is mostly over by now.
+        $age = $chance->int(1, 70);
+        Carbon::setTestNow($now->copy()->subDays($age)->setTime($chance->int(8, 16), $chance->int(0, 59)));
         $part = app(Catalog::class)->design()->one(ProcedurePart::class, $code) ?? throw new \LogicException($code);
         $case = app(Cases::class)->begin($part, $document, User::query()->where('sign_in', 'clerk')->first());
-        for ($i = 0, $most = $chance->int(0, 4); $i < $most; $i++) {
+        for ($i = 0, $most = $age > 12 && ! $chance->oneIn(8) ? 6 : $chance->int(0, 3); $i < $most; $i++) {
             $case = ProcedureCase::query()->findOrFail($case->id);
             if ($case->status !== Status::Waiting) {
                 break;

@@ -19,6 +19,8 @@ const OPEN = ['api/session', 'api/session/code', 'api/session/factor', 'api/sess
 /** Where everybody who is signed in may ask, and is answered by what they see. */
 const FOR_ALL = [
     'acts',
+    'cases',
+    'counts',
     'deliveries',
     'desk',
     'documents',
@@ -27,11 +29,13 @@ const FOR_ALL = [
     'links',
     'lists',
     'me',
+    'notices',
     'outbox',
     'remote',
     'search',
     'searches',
     'session',
+    'tasks',
     'vocabularies',
     'work-in-progress',
 ];
@@ -41,6 +45,7 @@ const FOR_SOME = ['design', 'intake', 'office', 'removed', 'tables', 'value-acts
 
 /** Acts on what is filed, which ask for an ability though they stand beside what everybody may ask. */
 const ACTS = [
+    'POST api/documents/{document}/cases',
     'POST api/dossiers',
     'PUT api/dossiers/{dossier}',
     'POST api/dossiers/{dossier}/documents',

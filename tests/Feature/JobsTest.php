@@ -2,9 +2,11 @@
 
 declare(strict_types=1);
 
+use App\Alarms\Alarms;
 use App\Capture\DrawOffice;
 use App\Capture\LayText;
 use App\Capture\ReadText;
+use App\Catalog\DesignTables;
 use App\Copies\PrintTexts;
 use App\Design\ProposeDesign;
 use App\Design\Reindex;
@@ -23,12 +25,18 @@ use App\Models\Proposal;
 use App\Models\Reindexing;
 use App\Models\Scan;
 use App\Models\ValueAct;
+use App\Procedures\CarryOn;
+use App\Procedures\Cases;
+use App\Procedures\LookForCases;
 use App\Redaction\MakeRedacted;
 use App\Retrieve\Deliver;
 use App\Scanning\ScanStack;
 use App\Sorting\LookAtPages;
 use App\Support\LockingConnection;
 use App\Support\Refused;
+use Brenvic\Core\Design\DesignChange;
+use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Design\ProcedurePart;
 use Illuminate\Queue\MaxAttemptsExceededException;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Queue;
@@ -148,6 +156,19 @@ beforeEach(function () {
 
             return [new Reindex($work->id), fn (): string => "{$work->refresh()->state}: {$work->says}"];
         },
+        CarryOn::class => function (): array {
+            Queue::fake();
+            $content = ['name' => 'Filed', 'types' => [], 'begins' => 'hand', 'criterion' => '', 'keepers' => 'Records office', 'steps' => [
+                ['code' => 'lock', 'name' => 'Locked', 'kind' => 'act', 'acts' => [['kind' => 'lock']], 'ways' => [['to' => 'done']]],
+                ['code' => 'done', 'name' => 'Done', 'kind' => 'end'],
+            ]];
+            app(DesignTables::class)->apply(new DesignChange(DesignKind::Procedure, 'filed', null, $content), 1);
+            app()->forgetScopedInstances();
+            $case = app(Cases::class)->begin(ProcedurePart::of('filed', $content), $this->document->refresh(), null);
+
+            return [new CarryOn($case->id), fn (): string => $case->refresh()->fault];
+        },
+        LookForCases::class => fn (): array => [new LookForCases(), fn (): string => Alarms::open()[0]['says'] ?? ''],
         ReturnLoan::class => function (): array {
             $this->as('clerk')
                 ->postJson("/api/documents/{$this->ref}/loans", ['borrower' => 'Holm Masonry'])

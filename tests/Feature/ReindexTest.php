@@ -115,7 +115,7 @@ function changesOfParts(): array
             static fn (TestCase $t) => $t->as('librarian')->postJson('/api/design/procedures', [
                 'code' => 'checking',
                 'name' => 'Checking',
-                'keepers' => 'Librarians',
+                'keepers' => 'Records office',
                 'steps' => [
                     [
                         'code' => 'look',

@@ -36,6 +36,8 @@ const NAMED = [
     'link' => ['@link', '@thread'],
     'search' => ['@search', '@hunt'],
     'act' => ['@act', '@deed'],
+    'task' => ['@errand', '@ordeal'],
+    'case' => ['@course', '@trial'],
     'loan' => ['@loan', '@lent'],
     'version' => ['1', '2'],
     'number' => ['1', '2'],
@@ -56,6 +58,7 @@ const NAMED = [
 
 /** What they stand for where an address begins with this. */
 const CODED = [
+    'api/design/procedures/' => ['noticed'],
     'api/document-acts/' => ['@round', '@raid'],
     'api/vocabularies/' => ['subject', 'grades'],
     'api/remote/' => ['survey_exchange', '@cell'],
@@ -84,6 +87,28 @@ const FACETS = [
 ];
 
 const BODIES = [
+    'GET api/tasks' => [['part' => 'mine'], ['part' => 'groups'], ['part' => 'others']],
+    'POST api/documents/{document}/cases' => [['procedure' => 'noticed'], ['procedure' => '@vaultrun']],
+    'POST api/cases/{case}/move' => [['step' => 'done']],
+    'POST api/cases/{case}/cancel' => [['reason' => 'x']],
+    'POST api/tasks/{task}/give' => [['to' => 'reader'], ['to' => 'nobody']],
+    'POST api/tasks/{task}/ask' => [['to' => 'reader', 'text' => 'Which wall?']],
+    'POST api/tasks/{task}/answer' => [['text' => 'That one.']],
+    'POST api/tasks/{task}/decide' => [['decision' => 'nothing'], ['decision' => 'yes']],
+    'POST api/tasks/decide' => [['tasks' => ['@ordeal'], 'decision' => 'yes']],
+    'POST api/design/procedures/trial' => [['procedure' => ['code' => 'x', 'name' => 'X', 'keepers' => 'Everyone', 'steps' => [
+        [
+            'code' => 'look',
+            'name' => 'Look',
+            'kind' => 'ask',
+            'who' => [['kind' => 'group', 'value' => 'Everyone']],
+            'question' => 'Is it right?',
+            'decisions' => [['code' => 'yes', 'label' => 'Yes', 'ways' => [['to' => 'done', 'criterion' => 'quay'], ['to' => 'done']]]],
+        ],
+        ['code' => 'done', 'name' => 'Done', 'kind' => 'end'],
+    ]]]],
+    'GET api/design/procedures/{code}/cases' => [[]],
+    'PUT api/notices/texts' => [['texts' => ['task' => 'Look: {document}']]],
     'POST api/session' => [['sign_in' => 'keeper', 'password' => 'wrong'], ['sign_in' => 'nobody', 'password' => 'wrong']],
     'POST api/documents/mail' => [
         ['documents' => ['@secret'], 'how' => 'links', 'to' => 'a@example.org', 'subject' => 'x'],
@@ -410,6 +435,10 @@ const BODIES = [
 
 /** Asked last, for they end what the others ask about. */
 const LAST = [
+    'POST api/tasks/{task}/decide',
+    'POST api/tasks/decide',
+    'POST api/cases/{case}/move',
+    'POST api/cases/{case}/cancel',
     'PUT api/documents/{document}/template',
     'POST api/lists/{list}/hold',
     'PUT api/design/people/{person}',
@@ -441,7 +470,7 @@ final class Twin
 
     /** Numbers of rows, keys and checksums. */
     private const NUMBERS = [
-        '/"(?:\w+_)?(?:id|act|list|delivery|annotation|loan)":\d+/',
+        '/"(?:\w+_)?(?:id|act|list|delivery|annotation|loan|task)":\d+/',
         '/(?<=\/)\d+\b/',
         '/(?<=[\/=])[A-Za-z0-9]{20,}/',
         '/"\d+"(?=:\[\[)/',
@@ -478,6 +507,7 @@ final class Twin
             '@grade' => 'first',
             '@deposit' => 'deposit',
             '@vault' => 'Vault',
+            '@vaultrun' => 'vaulted',
             '@me' => $this->idOf($this->who),
             '@reader' => $this->idOf('reader'),
             '@everyone' => (string) Group::query()->where('name', 'Everyone')->value('id'),
@@ -655,8 +685,44 @@ final class Twin
                 'groups' => ['Vault'],
             ])
             ->assertCreated();
+        $this->procedure('noticed', 'stoppage_notice', 'Everyone');
+        $this->procedure($code === 'vault' ? 'vaulted' : 'shedded', $type, 'Vault');
         $this->test->postJson('/api/design/draft/publish', ['note' => ''])->assertCreated();
         $this->forget();
+    }
+
+    /** A procedure in which everybody is asked; whoever may not see a document is not. */
+    private function procedure(string $code, string $type, string $keepers): void
+    {
+        $this->as('keeper')
+            ->postJson('/api/design/procedures', [
+                'code' => $code,
+                'name' => ucfirst($code),
+                'types' => [$type],
+                'begins' => 'hand',
+                'keepers' => $keepers,
+                'steps' => [
+                    [
+                        'code' => 'look',
+                        'name' => "Looked at as {$code}",
+                        'kind' => 'ask',
+                        'who' => [['kind' => 'group', 'value' => 'Everyone']],
+                        'question' => "Is it {$code}?",
+                        'many' => true,
+                        'decisions' => [['code' => 'yes', 'label' => "Yes, {$code}", 'ways' => [['to' => 'done']]]],
+                    ],
+                    ['code' => 'done', 'name' => 'Done', 'kind' => 'end'],
+                ],
+            ])
+            ->assertCreated();
+    }
+
+    /** @return array{string, string} the task and the case that a procedure began with */
+    private function begun(string $code, string $ref): array
+    {
+        $case = $this->as('keeper')->postJson("/api/documents/{$ref}/cases", ['procedure' => $code])->assertCreated()->json('cases.0.id');
+
+        return [(string) DB::table('tasks')->where('case_id', $case)->value('id'), (string) $case];
     }
 
     private function file(string $by, string $library, string $type, array $values, string $text, string $name): string
@@ -682,6 +748,7 @@ final class Twin
             'The sluice gate is shut. The quay is open.',
             'notice.txt',
         );
+        [$n['@errand'], $n['@course']] = $this->begun('noticed', $n['@notice']);
         $n['@permit'] = $this->file(
             'clerk',
             'harbour',
@@ -883,6 +950,7 @@ final class Twin
                 'minute.txt',
             );
         }
+        [$n['@ordeal'], $n['@trial']] = $this->begun('vaulted', $n['@secret']);
         $n['@gone'] = $deposit('gone.txt');
         $this->as('keeper')
             ->postJson('/api/removed', ['documents' => [$n['@gone']], 'reason' => 'A double'])
@@ -1031,7 +1099,7 @@ function allRequests(): array
                         $method === 'GET' ||
                         in_array(
                             $key,
-                            ['POST api/search', 'POST api/search/themes', 'POST api/design/readings/trial', 'POST api/search/groups', 'POST api/search/complete', 'POST api/search/criterion'],
+                            ['POST api/search', 'POST api/search/themes', 'POST api/design/readings/trial', 'POST api/design/procedures/trial', 'POST api/search/groups', 'POST api/search/complete', 'POST api/search/criterion'],
                             true,
                         ) ||
                         str_ends_with($key, '/plan')

@@ -1,11 +1,10 @@
 import type {
-  PlaceOnPage,
-  Bringing,
-  GatheringDecision,
   Advice,
   Annotation,
   AnnotationDraft,
   Answer,
+  Bringing,
+  Case,
   Change,
   CompletionAnswer,
   CriterionInput,
@@ -15,23 +14,21 @@ import type {
   Desk,
   DiffPiece,
   DocumentComment,
+  DocumentCopy,
   DocumentRecord,
   DocumentVersion,
-  DocumentCopy,
   DossierRecord,
   DossierRow,
   DraftAnswer,
   Edges,
   Effect,
   Found,
+  GatheringDecision,
   Group,
-  ReadingRule,
-  ReadingTrial,
-  Themes,
   HealthAnswer,
   HistoryEntry,
-  IntakeAnswer,
   Hits,
+  IntakeAnswer,
   KeptSearch,
   LastAct,
   ListAgainst,
@@ -39,16 +36,24 @@ import type {
   Loan,
   LookUp,
   ManyDocuments,
+  Notice,
+  ProcedurePart,
+  ProcedureTrial,
+  RunningCases,
   OfficeAnswer,
   OutboxMail,
   PageText,
   PeopleAnswer,
   Person,
+  PlaceOnPage,
   Proposal,
   ProposedDecision,
   ProposedSheet,
   PullList,
   PullListRow,
+  ReadingRule,
+  ReadingTrial,
+  Reasons,
   RecentSearch,
   RedactionMark,
   RedactionPlace,
@@ -62,16 +67,20 @@ import type {
   Search,
   SearchesAnswer,
   SecureLink,
-  Reasons,
   SheetRow,
+  SheetsPlan,
+  Sight,
   SignedIn,
   SignedInSession,
-  SheetsPlan,
   SortableDocument,
   SortedDocument,
-  Sight,
+  StoppedCase,
+  Task,
+  TaskCounts,
+  TaskRow,
   TermChoice,
   TermCounts,
+  Themes,
   TokensAnswer,
   TransferPlan,
   ValueAct,
@@ -270,6 +279,10 @@ function form(parts: Record<string, string | File>): FormData {
 }
 
 const ref = encodeURIComponent;
+
+/** Where a document stands, and the procedures that may begin with it. */
+export type CasesAnswer = { cases: Case[]; procedures: { code: string; name: string }[] };
+export type TaskPart = 'mine' | 'groups' | 'others';
 
 export const api = {
   session: () => call<{ user: Person | null }>('GET', 'session'),
@@ -481,6 +494,31 @@ export const api = {
   endLoan: (document: string, loan: number) =>
     call<{ loans: Loan[]; version: number }>('POST', `documents/${ref(document)}/loans/${loan}/end`),
 
+  cases: (document: string) => call<CasesAnswer>('GET', `documents/${ref(document)}/cases`),
+  beginCase: (document: string, procedure: string) => call<CasesAnswer>('POST', `documents/${ref(document)}/cases`, { procedure }),
+  resumeCase: (id: number) => call<CasesAnswer>('POST', `cases/${id}/go-on`),
+  moveCase: (id: number, step: string) => call<CasesAnswer>('POST', `cases/${id}/move`, { step }),
+  cancelCase: (id: number, reason: string) => call<CasesAnswer>('POST', `cases/${id}/cancel`, { reason }),
+  tasks: (part: TaskPart, offset = 0) =>
+    call<{ total: number; tasks: TaskRow[]; counts: TaskCounts; stopped: StoppedCase[] }>(
+      'GET',
+      `tasks?${new URLSearchParams({ part, offset: String(offset) })}`,
+    ),
+  task: (id: number) => call<Task>('GET', `tasks/${id}`),
+  taskPeople: (id: number) => call<{ people: { sign_in: string; name: string; may_decide: boolean }[] }>('GET', `tasks/${id}/people`),
+  takeTask: (id: number) => call<Task>('POST', `tasks/${id}/take`),
+  putBackTask: (id: number) => call<Task>('POST', `tasks/${id}/put-back`),
+  giveTask: (id: number, to: string, note: string) => call<Task>('POST', `tasks/${id}/give`, { to, note }),
+  askAboutTask: (id: number, to: string, text: string) => call<Task>('POST', `tasks/${id}/ask`, { to, text }),
+  answerTask: (id: number, text: string) => call<Task>('POST', `tasks/${id}/answer`, { text }),
+  decide: (id: number, what: { decision: string; comment: string; values?: Sheet; lock_version?: number }) =>
+    call<{ case: Case }>('POST', `tasks/${id}/decide`, what),
+  decideMany: (tasks: number[], decision: string, comment: string) =>
+    call<{ done: number; left: { task: number; why: string }[] }>('POST', 'tasks/decide', { tasks, decision, comment }),
+  counts: () => call<{ tasks: { mine: number; groups: number }; notices: number }>('GET', 'counts'),
+  notices: () => call<{ notices: Notice[] }>('GET', 'notices'),
+  noticesSeen: (up_to: number) => call<void>('POST', 'notices/seen', { up_to }),
+
   planTransfer: (what: TransferInput) => call<TransferPlan>('POST', 'document-acts/transfer/plan', what),
   transfer: (what: TransferInput & { expected: number }) =>
     call<{ act: number; documents: number }>('POST', 'document-acts/transfer', what),
@@ -537,6 +575,12 @@ export const api = {
   themes: (search: Search, signal?: AbortSignal) => call<Themes>('POST', 'search/themes', search, signal),
   groups: (search: Search & { level: string; below: string | null; total: string | null }) =>
     call<{ groups: Group[] }>('POST', 'search/groups', search),
+  tryProcedure: (procedure: ProcedurePart, criterion: string) =>
+    call<ProcedureTrial>('POST', 'design/procedures/trial', { procedure, criterion }),
+  runningCases: (code: string) =>
+    call<{ cases: RunningCases[]; steps: { code: string; name: string }[] }>('GET', `design/procedures/${ref(code)}/cases`),
+  moveCases: (code: string, what: { version: number; from: string; to: string }) =>
+    call<{ moved: number; left: number }>('POST', `design/procedures/${ref(code)}/cases/move`, what),
   tryRule: (rule: ReadingRule, criterion: string) => call<ReadingTrial>('POST', 'design/readings/trial', { rule, criterion }),
   advice: (criterion: string, signal?: AbortSignal) => call<Advice>('POST', 'design/advice', { criterion }, signal),
   criterion: (field: string, relation: string, values: string[], more: { reach?: Search['reach']; draft?: boolean } = {}) =>

@@ -3,6 +3,7 @@
   import { lastActs } from '@/state/acts.svelte';
   import { lists } from '@/state/lists.svelte';
   import { count, plural } from './format';
+  import { counts } from '@/state/counts.svelte';
   import { inbox } from '@/state/inbox.svelte';
   import { privacy } from '@/state/privacy.svelte';
   import { searches } from '@/state/searches.svelte';
@@ -23,6 +24,7 @@
   (window.requestIdleCallback ?? ((f: () => void) => setTimeout(f, 400)))(() => {
     if (!searches.known) void searches.load().catch(() => {});
     if (app.person?.may.file) inbox.watch();
+    counts.watch();
     if (!lists.known) void lists.load().catch(() => {});
   });
 
@@ -30,6 +32,7 @@
     { place: 'desk', name: 'Desk', shown: true },
     { place: 'find', name: 'Find', shown: true },
     { place: 'intake', name: 'Intake', shown: app.person?.may.file },
+    { place: 'tasks', name: 'Tasks', shown: true },
     { place: 'design', name: 'Design', shown: app.person?.may.design },
     { place: 'office', name: 'Office', shown: app.person?.may.administer },
   ]);
@@ -86,6 +89,13 @@
           >{/if}{#if tab.place === 'intake' && inbox.waiting > 0}<span
             class="small ml-1.5 text-brass-text"
             title={`${plural(inbox.waiting, 'document waits', 'documents wait')} to be filed`}>{count(inbox.waiting)}</span
+          >{/if}{#if tab.place === 'tasks' && counts.mine + counts.groups > 0}<span
+            class="small ml-1.5 text-brass-text"
+            title={`${plural(counts.mine, 'task waits', 'tasks wait')} for you, ${count(counts.groups)} for your groups`}
+            >{count(counts.mine + counts.groups)}</span
+          >{/if}{#if tab.place === 'desk' && counts.notices > 0}<span
+            class="small ml-1.5 text-brass-text"
+            title={plural(counts.notices, 'notice you have not looked at', 'notices you have not looked at')}>{count(counts.notices)}</span
           >{/if}{#if tab.place === 'office' && (app.person?.alarms ?? 0) > 0}<span
             class="small ml-1.5 text-brass-text"
             title={plural(app.person!.alarms, 'alarm to look after', 'alarms to look after')}>{count(app.person!.alarms)}</span

@@ -39,6 +39,13 @@ export function moment(iso: string | null): string {
   return isToday ? `today ${at.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}` : day;
 }
 
+/** “14 Mar 2024” of a day without a time, and “today” on the day itself. */
+export function day(iso: string): string {
+  const at = new Date(`${iso}T12:00:00`);
+  const shown = written(at);
+  return shown === written(new Date()) ? 'today' : shown;
+}
+
 export function plural(n: number, one: string, many: string): string {
   return `${count(n)} ${n === 1 ? one : many}`;
 }

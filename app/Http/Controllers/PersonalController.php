@@ -69,6 +69,7 @@ final class PersonalController
             'reach' => ['sometimes', 'nullable', Rule::enum(Reach::class)],
             'default_search' => 'sometimes|nullable|integer',
             'notices' => 'sometimes|in:short,long,stay',
+            'notices_mailed' => 'sometimes|in:at_once,daily,none',
             'dates' => ['sometimes', 'nullable', Rule::enum(DateForm::class)],
             'numbers' => ['sometimes', 'nullable', Rule::enum(NumberForm::class)],
             'reader_hidden' => 'sometimes|array|max:20',

@@ -116,6 +116,8 @@ final readonly class DesignResource
                 ->all(),
         );
 
+        $byField = $known === null ? [] : $this->catalog->known($user)?->byField() ?? [];
+
         return [
             ...$shape,
             'system_fields' => array_values(
@@ -126,7 +128,7 @@ final readonly class DesignResource
                             'library' => array_column($shape['libraries'], 'code'),
                             'repository' => array_column($shape['repositories'], 'code'),
                             'type' => array_column($shape['types'], 'code'),
-                            default => null,
+                            default => $byField[$field->code] ?? null,
                         },
                     ),
                     $this->catalog->systemFields(),

@@ -17,6 +17,7 @@
   import Propose from './Propose.svelte';
   import RepositoryEditor from './RepositoryEditor.svelte';
   import SchemeEditor from './SchemeEditor.svelte';
+  import ProcedureEditor from './ProcedureEditor.svelte';
   import ReadingEditor from './ReadingEditor.svelte';
   import SourceEditor from './SourceEditor.svelte';
   import TableEditor from './TableEditor.svelte';
@@ -58,6 +59,7 @@
     'access',
     'sources',
     'readings',
+    'procedures',
     'people',
   ] as const;
   type Kind = (typeof kinds)[number];
@@ -75,6 +77,7 @@
     access: 'Access rules',
     sources: 'Sources',
     readings: 'Reading rules',
+    procedures: 'Procedures',
     people: 'People',
   };
   const empty: Record<Kind, string> = {
@@ -92,6 +95,8 @@
     access: 'An access rule limits who may see, file or change certain documents. Create the first one.',
     sources: 'A source brings documents in by itself, such as a folder that a scanner fills. Create the first one.',
     readings: 'A reading rule reads values of a field out of the text, such as the date behind “Inspected on”. Create the first one.',
+    procedures:
+      'A procedure says how documents of a type are handled: who looks at them, what they may decide, where they go. Create the first one.',
     people: '',
   };
   const kind = $derived(kinds.find((k) => k === router.parts[1]) ?? 'fields');
@@ -142,6 +147,8 @@
         return design.sources.map((s) => ({ code: s.code, name: s.name, hint: app.library(s.library)?.name ?? '' }));
       case 'readings':
         return design.readings.map((r) => ({ code: r.code, name: r.name, hint: app.label(r.field) }));
+      case 'procedures':
+        return design.procedures.map((p) => ({ code: p.code, name: p.name, hint: plural(p.steps?.length ?? 0, 'step', 'steps') }));
       default:
         return [];
     }
@@ -160,10 +167,11 @@
     access: design.access.length,
     sources: design.sources.length,
     readings: design.readings.length,
+    procedures: design.procedures.length,
     people: null,
   });
   // A tree needs the room that the list of schemes would take.
-  const roomy = $derived(kind === 'schemes' && code !== '');
+  const roomy = $derived((kind === 'schemes' || kind === 'procedures') && code !== '');
   const partKind = $derived(kind === 'schemes' ? 'vocabularies' : kind);
   const changed = $derived(new Set(draft.changes.map((c) => `${c.kind}/${c.code}`)));
   const kept = $derived(
@@ -280,6 +288,7 @@
           {:else if kind === 'libraries'}<LibraryEditor library={find(design.libraries)} />
           {:else if kind === 'sources'}<SourceEditor source={find(design.sources)} />
           {:else if kind === 'readings'}<ReadingEditor rule={find(design.readings)} />
+          {:else if kind === 'procedures'}<ProcedureEditor procedure={find(design.procedures)} />
           {:else if kind === 'access'}<AccessEditor rule={find(design.access)} />
           {:else}<RepositoryEditor repository={find(design.repositories)} />{/if}
         {/key}

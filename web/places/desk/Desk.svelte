@@ -1,15 +1,28 @@
 <script lang="ts">
   import { api } from '@/api/client';
-  import type { Desk, DeskRow } from '@/api/types';
+  import type { Desk, DeskRow, Notice as Told, TaskRow } from '@/api/types';
   import { searches } from '@/state/searches.svelte';
   import IconArrowDown from '@lucide/svelte/icons/arrow-down';
   import IconArrowUp from '@lucide/svelte/icons/arrow-up';
   import { app } from '@/state/app.svelte';
+  import { counts } from '@/state/counts.svelte';
   import { drafts } from '@/state/drafts';
-  import { count, moment, plural } from '@/parts/format';
+  import { count, day, moment, plural } from '@/parts/format';
   import { addressOf, emptySearch, keptAddress, viewAddress } from '@/state/search';
 
   let desk = $state.raw<Desk | null>(null);
+
+  const NOTICES = 8;
+  let tasks = $state.raw<TaskRow[]>([]);
+  let notices = $state.raw<Told[]>([]);
+  async function loadTasks() {
+    const [mine, groups] = await Promise.all([api.tasks('mine'), api.tasks('groups')]);
+    tasks = [...mine.tasks, ...groups.tasks].slice(0, 6);
+    notices = (await api.notices()).notices.slice(0, NOTICES);
+    // What is shown here has been looked at.
+    if (notices.some((notice) => !notice.seen)) await api.noticesSeen(notices[0]!.id).then(() => counts.look());
+  }
+  void loadTasks().catch(() => undefined);
 
   async function load() {
     desk = await api.desk();
@@ -37,6 +50,8 @@
 
   // Arranged by its person: the order of the parts, and which are shown.
   const names: Record<string, string> = {
+    tasks: 'Tasks',
+    notices: 'Notices',
     searches: 'Saved searches',
     pinned: 'Pinned',
     read: 'Recently read',
@@ -48,11 +63,26 @@
     views: 'Views',
     dossiers: 'Dossiers',
   };
-  const usual = ['searches', 'pinned', 'libraries', 'in_progress', 'read', 'drafts', 'recent', 'filed', 'views', 'dossiers'];
+  const usual = [
+    'tasks',
+    'notices',
+    'searches',
+    'pinned',
+    'libraries',
+    'in_progress',
+    'read',
+    'drafts',
+    'recent',
+    'filed',
+    'views',
+    'dossiers',
+  ];
   const prefer = $derived(app.person?.preferences.desk ?? {});
   const order = $derived([...(prefer.order ?? []).filter((p) => usual.includes(p)), ...usual.filter((p) => !prefer.order?.includes(p))]);
   let arranging = $state(false);
   const isThere: Record<string, () => boolean> = {
+    tasks: () => tasks.length > 0,
+    notices: () => notices.length > 0,
     searches: () => (desk?.searches.length ?? 0) > 0,
     pinned: () => (desk?.pinned.length ?? 0) > 0,
     drafts: () => begun.length > 0,
@@ -108,6 +138,23 @@
             >
           </li>
         {/each}
+      </ul>
+    {:else if name === 'tasks'}<ul>
+        {#each tasks as task (task.id)}<li class="flex items-baseline gap-3 border-t border-hair py-1.5">
+            <a class="min-w-0 flex-1 truncate font-serif text-[15.5px] text-ink" href={`/tasks/${task.id}`}>{task.document.title}</a><span
+              class="small quiet hidden w-44 truncate lg:block">{task.step.name}</span
+            ><span class="small num w-36 whitespace-nowrap" class:text-rust={task.overdue} class:quiet={!task.overdue}
+              >{task.due ? `${task.overdue ? 'overdue' : 'due'} ${day(task.due)}` : ''}</span
+            >
+          </li>{/each}
+        <li class="border-t border-hair py-1.5"><a href="/tasks">All tasks</a></li>
+      </ul>
+    {:else if name === 'notices'}<ul>
+        {#each notices as notice (notice.id)}<li class="flex items-baseline gap-3 border-t border-hair py-1.5">
+            <a class="min-w-0 flex-1 text-ink" class:font-semibold={!notice.seen} href={notice.link}>{notice.says}</a><span
+              class="small quiet num w-24">{moment(notice.at)}</span
+            >
+          </li>{/each}
       </ul>
     {:else if name === 'pinned'}<ul>{@render rows(desk.pinned, '')}</ul>
     {:else if name === 'read'}<ul>{@render rows(desk.read, 'Documents you read appear here. Press / to search.')}</ul>
