@@ -1,6 +1,7 @@
 <?php
 
 use App\Http\Controllers\AnnotationController;
+use App\Http\Controllers\AwayController;
 use App\Http\Controllers\BringingController;
 use App\Http\Controllers\CaseController;
 use App\Http\Controllers\CommentController;
@@ -14,6 +15,7 @@ use App\Http\Controllers\DocumentMailController;
 use App\Http\Controllers\DossierCommentController;
 use App\Http\Controllers\DossierController;
 use App\Http\Controllers\DraftController;
+use App\Http\Controllers\FigureController;
 use App\Http\Controllers\HealthController;
 use App\Http\Controllers\IntakeController;
 use App\Http\Controllers\InterfaceController;
@@ -110,6 +112,8 @@ Route::prefix('api')->group(function (): void {
         Route::post('cases/{case}/go-on', [CaseController::class, 'goOn'])->whereNumber('case');
         Route::post('cases/{case}/move', [CaseController::class, 'move'])->whereNumber('case');
         Route::post('cases/{case}/cancel', [CaseController::class, 'giveUp'])->whereNumber('case');
+        Route::get('tasks/figures', [FigureController::class, 'index']);
+        Route::get('tasks/figures/csv', [FigureController::class, 'csv'])->middleware('can:download');
         Route::get('tasks', [TaskController::class, 'index']);
         Route::post('tasks/decide', [TaskController::class, 'decideMany']);
         Route::get('tasks/{task}', [TaskController::class, 'show'])->whereNumber('task');
@@ -253,6 +257,8 @@ Route::prefix('api')->group(function (): void {
 
         Route::put('me/password', [PasswordController::class, 'change'])->middleware('throttle:own-password');
         Route::put('me', [MeController::class, 'update'])->middleware('throttle:own-password');
+        Route::get('me/away', [AwayController::class, 'show']);
+        Route::put('me/away', [AwayController::class, 'update']);
         Route::get('me/sessions', [MeController::class, 'sessions']);
         Route::delete('me/sessions', [MeController::class, 'endSessions']);
         Route::delete('me/sessions/{session}', [MeController::class, 'endSession'])->whereNumber('session');
@@ -280,6 +286,10 @@ Route::prefix('api')->group(function (): void {
             Route::post('roles', [OfficeController::class, 'addRole']);
             Route::put('roles/{role}', [OfficeController::class, 'changeRole']);
             Route::delete('roles/{role}', [OfficeController::class, 'removeRole']);
+            Route::get('people/{person}/work', [AwayController::class, 'of'])->whereNumber('person');
+            Route::put('people/{person}/work', [AwayController::class, 'person'])->whereNumber('person');
+            Route::get('calendar', [AwayController::class, 'calendar']);
+            Route::put('calendar', [AwayController::class, 'setCalendar']);
             Route::put('groups/{group}', [OfficeController::class, 'groups'])->whereNumber('group');
         });
 

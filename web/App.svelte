@@ -91,6 +91,8 @@
         {/await}
       {:else if place === 'intake' && app.person.may.file}
         {#await import('@/places/intake/Intake.svelte') then { default: Intake }}<Intake />{/await}
+      {:else if place === 'tasks' && router.parts[1] === 'figures'}
+        {#await import('@/places/tasks/Figures.svelte') then { default: Figures }}<Figures />{/await}
       {:else if place === 'tasks'}
         {#await import('@/places/tasks/Tasks.svelte') then { default: Tasks }}<Tasks />{/await}
       {:else if place === 'office' && app.person.may.administer}

@@ -87,6 +87,9 @@ const FACETS = [
 ];
 
 const BODIES = [
+    'PUT api/me/away' => [['stand_in' => 'reader'], ['stand_in' => 'nobody']],
+    'PUT api/office/people/{person}/work' => [['manager' => 'manager']],
+    'PUT api/office/calendar' => [['days' => [1, 2], 'holidays' => ['2026-12-25']]],
     'GET api/tasks' => [['part' => 'mine'], ['part' => 'groups'], ['part' => 'others']],
     'POST api/documents/{document}/cases' => [['procedure' => 'noticed'], ['procedure' => '@vaultrun']],
     'POST api/cases/{case}/move' => [['step' => 'done']],

@@ -4,6 +4,7 @@ import type {
   AnnotationDraft,
   Answer,
   Bringing,
+  Away,
   Case,
   Change,
   CompletionAnswer,
@@ -37,6 +38,9 @@ import type {
   LookUp,
   ManyDocuments,
   Notice,
+  NoticeText,
+  OfficeCalendar,
+  ProcedureFigures,
   ProcedurePart,
   ProcedureTrial,
   RunningCases,
@@ -282,6 +286,8 @@ const ref = encodeURIComponent;
 
 /** Where a document stands, and the procedures that may begin with it. */
 export type CasesAnswer = { cases: Case[]; procedures: { code: string; name: string }[] };
+/** Who stands in for somebody, and from when until when; nobody for null, and without an end where none is said. */
+export type AwayDays = Pick<Away, 'stand_in' | 'away_from' | 'away_until'>;
 export type TaskPart = 'mine' | 'groups' | 'others';
 
 export const api = {
@@ -515,6 +521,17 @@ export const api = {
     call<{ case: Case }>('POST', `tasks/${id}/decide`, what),
   decideMany: (tasks: number[], decision: string, comment: string) =>
     call<{ done: number; left: { task: number; why: string }[] }>('POST', 'tasks/decide', { tasks, decision, comment }),
+  figures: (from: string, until: string) =>
+    call<{ from: string; until: string; procedures: ProcedureFigures[] }>('GET', `tasks/figures?${new URLSearchParams({ from, until })}`),
+  figuresUrl: (from: string, until: string) => `/api/tasks/figures/csv?${new URLSearchParams({ from, until })}`,
+  away: () => call<Away>('GET', 'me/away'),
+  setAway: (away: AwayDays) => call<Away>('PUT', 'me/away', away),
+  work: (person: number) => call<Away>('GET', `office/people/${person}/work`),
+  setWork: (person: number, work: AwayDays & { manager: string | null }) => call<Away>('PUT', `office/people/${person}/work`, work),
+  calendar: () => call<OfficeCalendar>('GET', 'office/calendar'),
+  setCalendar: (calendar: OfficeCalendar) => call<OfficeCalendar>('PUT', 'office/calendar', calendar),
+  noticeTexts: () => call<{ texts: NoticeText[]; names: string[] }>('GET', 'notices/texts'),
+  setNoticeTexts: (texts: Record<string, string>) => call<{ texts: NoticeText[]; names: string[] }>('PUT', 'notices/texts', { texts }),
   counts: () => call<{ tasks: { mine: number; groups: number }; notices: number }>('GET', 'counts'),
   notices: () => call<{ notices: Notice[] }>('GET', 'notices'),
   noticesSeen: (up_to: number) => call<void>('POST', 'notices/seen', { up_to }),

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { ProcedurePart } from '@/api/types';
   import { count, plural } from '@/parts/format';
+  import { took } from '@/parts/took';
   import { app } from '@/state/app.svelte';
   import IconArrowDown from '@lucide/svelte/icons/arrow-down';
   import IconArrowUp from '@lucide/svelte/icons/arrow-up';
@@ -13,7 +14,7 @@
   import OrderedCodes from './OrderedCodes.svelte';
   import Plan from './Plan.svelte';
   import { newStep, saysOf, STEP_KINDS, wholeStep, withoutStep, type ProcedureStep } from './procedure';
-  import { ProcedureTrying, took } from './procedureTrial.svelte';
+  import { ProcedureTrying } from './procedureTrial.svelte';
   import RunningCases from './RunningCases.svelte';
   import StepEditor from './StepEditor.svelte';
 

@@ -33,9 +33,3 @@ export class ProcedureTrying {
     return this.of(step)?.decisions.find((of) => of.decision === decision)?.ways[index]?.documents ?? null;
   }
 }
-
-/** How long something took, in words: hours up to two days, then days. */
-export function took(hours: number): string {
-  if (hours < 1) return 'under an hour';
-  return hours < 48 ? `${Math.round(hours)} h` : `${Math.round(hours / 24)} days`;
-}

@@ -1,7 +1,8 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { ApiError } from '@/api/client';
 import type { ProcedurePart } from '@/api/types';
-import { ProcedureTrying, took } from './procedureTrial.svelte';
+import { took } from '@/parts/took';
+import { ProcedureTrying } from './procedureTrial.svelte';
 
 const api = vi.hoisted(() => ({ tryProcedure: vi.fn() }));
 vi.mock('@/api/client', async (original) => ({ ...(await original<typeof import('@/api/client')>()), api }));

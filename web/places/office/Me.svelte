@@ -2,6 +2,7 @@
   import { api } from '@/api/client';
   import { app } from '@/state/app.svelte';
   import { searches } from '@/state/searches.svelte';
+  import AwayForm from './AwayForm.svelte';
   import Factor from './Factor.svelte';
   import Self from './Self.svelte';
   import Sessions from './Sessions.svelte';
@@ -108,6 +109,27 @@
             {#each words.reaches as r (r.value)}<option value={r.value}>{r.label}</option>{/each}
           </select>
         </div>{/if}
+    </div>
+    <h2 class="mt-4 border-b border-hair pb-1 text-[19px]">Tasks and notices</h2>
+    <div class="grid max-w-md gap-2 py-2">
+      <div>
+        <label class="heading" for="notices-mailed">Notices by mail</label>
+        <select
+          class="input"
+          id="notices-mailed"
+          value={app.person?.preferences.notices_mailed ?? 'at_once'}
+          onchange={(e) => app.prefer({ notices_mailed: e.currentTarget.value as 'at_once' | 'daily' | 'none' })}
+          ><option value="at_once">at once</option><option value="daily">once a day, together</option><option value="none"
+            >not by mail</option
+          ></select
+        >
+        <p class="small quiet">
+          {app.person?.mail
+            ? `To ${app.person.mail}. They are on your desk in any case.`
+            : 'You have no e-mail address; they are on your desk.'}
+        </p>
+      </div>
+      <AwayForm load={api.away} save={api.setAway} />
     </div>
     <h2 class="mt-4 border-b border-hair pb-1 text-[19px]">Screen</h2>
     <div class="grid max-w-md gap-2 py-2">

@@ -12,6 +12,8 @@
   import Roles from './Roles.svelte';
   import Rules from './Rules.svelte';
   import Why from './Why.svelte';
+  import AwayForm from './AwayForm.svelte';
+  import Work from './Work.svelte';
 
   const PARTS = [
     ['', 'People'],
@@ -19,6 +21,7 @@
     ['groups', 'Groups'],
     ['sign-in', 'Signing in'],
     ['table', 'Import and export'],
+    ['work', 'Working days and notices'],
     ['health', 'Health'],
   ] as const;
   const part = $derived(router.parts[1] ?? '');
@@ -83,6 +86,7 @@
       {:else if part === 'groups'}<GroupsIn {people} />
       {:else if part === 'sign-in'}<Rules {people} />
       {:else if part === 'table'}<PeopleFile {people} />
+      {:else if part === 'work'}<Work />
       {:else if part === 'health'}<Health />{/if}
     </section>
   {:else}
@@ -261,7 +265,13 @@
                   onclick={() => people.act(() => api.turnOffFactorOf(person.id))}>Turn it off</button
                 >{/if}
             </p>{/if}
-          {#if person && !person.out_of_use_at}{#key person.id}<Why {person} />{/key}{/if}
+          {#if person && !person.out_of_use_at}{#key person.id}
+              <h2 class="mt-6 border-b border-hair pb-1 text-[18px]">Manager and stand-in</h2>
+              <div class="max-w-sm py-1">
+                <AwayForm managed load={() => api.work(person.id)} save={(work) => api.setWork(person.id, work)} />
+              </div>
+              <Why {person} />
+            {/key}{/if}
           {#if person}<p class="small quiet mt-5 border-t border-hair pt-2">
               {person.out_of_use_at ? `Out of use since ${moment(person.out_of_use_at)}. ` : ''}{person.last_sign_in_at
                 ? `Last signed in ${moment(person.last_sign_in_at)}.`

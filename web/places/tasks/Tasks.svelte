@@ -92,7 +92,10 @@
 <div class="flex h-full">
   <section class="flex h-full w-full flex-none flex-col border-r border-hair md:w-[350px]" class:aside={open !== null} aria-label="Tasks">
     <header class="border-b border-hair px-4 pt-3 pb-2">
-      <h1 class="text-[22px]">Tasks</h1>
+      <div class="flex items-baseline gap-3">
+        <h1 class="flex-1 text-[22px]">Tasks</h1>
+        <a class="small" href="/tasks/figures">Figures</a>
+      </div>
       <div class="mt-1.5 flex gap-4" role="group" aria-label="Whose tasks">
         {#each Object.entries(PARTS) as [code, name] (code)}
           <button class="part" aria-pressed={lists.part === code} onclick={() => void turn(code as TaskPart)}
