@@ -268,7 +268,7 @@
           {#if person && !person.out_of_use_at}{#key person.id}
               <h2 class="mt-6 border-b border-hair pb-1 text-[18px]">Manager and stand-in</h2>
               <div class="max-w-sm py-1">
-                <AwayForm managed load={() => api.work(person.id)} save={(work) => api.setWork(person.id, work)} />
+                <AwayForm managed load={() => api.workOf(person.id)} save={(work) => api.setWork(person.id, work)} />
               </div>
               <Why {person} />
             {/key}{/if}

@@ -6,12 +6,9 @@
   import { app } from '@/state/app.svelte';
 
   /** How many cases are in each step, how long they take, who decides them and how many are late. */
-  const back = (months: number) => {
-    const at = new Date();
-    at.setMonth(at.getMonth() - months);
-    return at.toISOString().slice(0, 10);
-  };
-  let from = $state(back(3));
+  const DAY = 86_400_000;
+  const back = (days: number) => new Date(Date.now() - days * DAY).toISOString().slice(0, 10);
+  let from = $state(back(90));
   let until = $state(back(0));
   let procedures = $state.raw<ProcedureFigures[] | null>(null);
   let fault = $state('');
