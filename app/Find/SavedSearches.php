@@ -7,6 +7,8 @@ namespace App\Find;
 use App\Access\Rights;
 use App\Models\SavedSearch;
 use App\Models\User;
+use App\Notices\NoticeKind;
+use App\Notices\Notices;
 use Brenvic\Core\Index\Bits;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Query\SyntaxError;
@@ -88,10 +90,36 @@ final readonly class SavedSearches
                 'saved_search_id' => $saved->id,
                 'seen' => self::packed($found === null ? $saw : $found->or($saw->minus($this->rights->sight($user)))),
                 'looked_at' => now(),
+                'told' => null,
             ],
             ['user_id', 'saved_search_id'],
-            ['seen', 'looked_at'],
+            ['seen', 'looked_at', 'told'],
         );
+    }
+
+    /** Tells people of what is new in the searches that they watch, each document once until they look. */
+    public function tellNew(): void
+    {
+        $people = User::query()->whereNull('out_of_use_at')->whereIn('id', DB::table('search_watches')->select('user_id'))->get();
+        foreach ($people as $user) {
+            $saved = $this->of($user)->get()->keyBy('id');
+            foreach (DB::table('search_watches')->where('user_id', $user->id)->get() as $watch) {
+                $search = $saved->get((int) $watch->saved_search_id);
+                $found = $search === null || ($search->user_id !== $user->id && $this->finder->betrays($user, $search->search)) ? null : $this->found($user, $search);
+                $known = self::unpacked((string) $watch->seen)->or($watch->told === null ? DocumentSet::none() : self::unpacked((string) $watch->told));
+                $new = $found === null ? 0 : $found->minus($known)->count();
+                if ($search !== null && $found !== null && $new > 0) {
+                    DB::transaction(static function () use ($user, $search, $found, $known, $new): void {
+                        DB::table('search_watches')
+                            ->where('user_id', $user->id)
+                            ->where('saved_search_id', $search->id)
+                            ->update(['told' => self::packed($found->or($known))]);
+                        $says = $new === 1 ? 'A new document' : "{$new} new documents";
+                        Notices::tell([$user], NoticeKind::Watched, ['text' => "{$says} in “{$search->name}”."], '/desk');
+                    });
+                }
+            }
+        }
     }
 
     public function unwatch(User $user, SavedSearch $saved): void

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Loans;
 
+use App\Access\Rights;
 use App\Files\FileStore;
 use App\Files\NewFile;
 use App\History\Act;
@@ -15,6 +16,8 @@ use App\Models\Document;
 use App\Models\Loan;
 use App\Models\MadeHow;
 use App\Models\User;
+use App\Notices\NoticeKind;
+use App\Notices\Notices;
 use App\Retrieve\Outgoing;
 use App\Support\Refused;
 use App\Versions\NewVersion;
@@ -30,6 +33,7 @@ final readonly class Loans
         private Outgoing $outgoing,
         private Versions $versions,
         private FileStore $files,
+        private Rights $rights,
     ) {
     }
 
@@ -148,6 +152,14 @@ final readonly class Loans
                 'ended_at' => now(),
             ]);
             History::record(Act::Returned, $by, $document, ['from' => $loan->borrower, 'changed' => $taken !== null]);
+            $lender = $loan->user_id === $by->id ? null : User::query()->whereNull('out_of_use_at')->find($loan->user_id);
+            $lender === null || Notices::tell(
+                $this->rights->seers([$lender], $document),
+                NoticeKind::Loan,
+                ['text' => "{$loan->borrower} returned “{$document->title}”".($taken === null ? ', unchanged.' : ', changed.')],
+                "/documents/{$document->ref}",
+                $document,
+            );
             DB::afterCommit(fn () => $this->space->remove($loan->key));
         });
     }

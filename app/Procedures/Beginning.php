@@ -91,6 +91,29 @@ final readonly class Beginning
         }
     }
 
+    /** What comes true as time goes by, as “valid until” does: no document changes by it. */
+    public function daily(): void
+    {
+        foreach ($this->parts() as $part) {
+            if ($part->begins !== Procedure::WHEN) {
+                continue;
+            }
+            try {
+                $matching = $this->rights->allMatching($part->criterion);
+            } catch (SyntaxError|SearchError) {
+                // It is said when a document is looked at.
+                continue;
+            }
+            $known = DocumentSet::of(
+                Column::numbers(DB::table('procedure_truths')->where('procedure', $part->code)->orderBy('document_id')->pluck('document_id')),
+            );
+            $ids = $matching->minus($known)->or($known->minus($matching))->documents();
+            foreach (array_chunk($ids, 400) as $chunk) {
+                $this->changed($chunk);
+            }
+        }
+    }
+
     /** Looks at some of the documents that changed. @return bool whether there may be more */
     public function look(): bool
     {

@@ -43,10 +43,11 @@ final class Deliver extends BackgroundJob
 
     protected function givenUp(string $reason): void
     {
-        Delivery::query()
+        $given = Delivery::query()
             ->whereKey($this->delivery)
             ->whereIn('state', [Delivery::WAITING, Delivery::RUNNING])
             ->update(['state' => Delivery::FAILED, 'message' => "It could not be made: {$reason}. Nothing of it was kept."]);
+        $given > 0 && DeliveryMaker::tellFailed($this->delivery);
         DeliveryMaker::clear($this->delivery);
     }
 }

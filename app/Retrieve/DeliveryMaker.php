@@ -13,6 +13,8 @@ use App\Index\RedactedTexts;
 use App\Models\Delivery;
 use App\Models\DeliveryForm;
 use App\Models\Document;
+use App\Notices\NoticeKind;
+use App\Notices\Notices;
 use App\Redaction\Redactions;
 use App\Support\Refused;
 use Brenvic\Core\Capture\FileKind;
@@ -83,9 +85,24 @@ final class DeliveryMaker
                 ->whereKey($delivery->id)
                 ->where('state', Delivery::RUNNING)
                 ->update(['state' => Delivery::FAILED, 'message' => $refused->getMessage()]);
+            self::tellFailed($delivery->id);
         } finally {
             ($isDone ?? false) || $delivery->items()->delete();
             $folder->delete();
+        }
+    }
+
+    /** Tells who wants it that a delivery failed. */
+    public static function tellFailed(int $id): void
+    {
+        $delivery = Delivery::query()->with('user')->find($id);
+        if ($delivery !== null && $delivery->state === Delivery::FAILED) {
+            Notices::tell(
+                [$delivery->user],
+                NoticeKind::Delivery,
+                ['text' => "The delivery “{$delivery->name}” failed. {$delivery->message}"],
+                "/lists/{$delivery->pull_list_id}",
+            );
         }
     }
 

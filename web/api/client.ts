@@ -480,7 +480,7 @@ export const api = {
   mail: (message: { documents: string[]; how: 'copies' | 'links'; form: DeliveryForm; to: string; subject: string; text: string }) =>
     call<{ delivery: number | null }>('POST', 'documents/mail', message),
   documentSight: (document: string) => call<{ people: Seer[]; others: Seer[]; of: number }>('GET', `documents/${ref(document)}/sight`),
-  outbox: () => call<{ mails: OutboxMail[] }>('GET', 'outbox'),
+  outbox: () => call<{ mails: OutboxMail[]; connected: boolean }>('GET', 'outbox'),
   makeLink: (of: string, settings: { note: string; password: string; most_uses: number; days: number; form?: DeliveryForm }) =>
     call<{ address: string; link: SecureLink }>('POST', `${of}/links`, settings),
   links: () => call<{ links: SecureLink[] }>('GET', 'links'),

@@ -6,6 +6,7 @@ namespace App\Console\Commands;
 
 use App\Alarms\Alarms;
 use App\Console\PlainCommand;
+use App\Find\SavedSearches;
 use App\Health\Beats;
 use App\Health\Health;
 use App\Health\NightlyBackup;
@@ -13,7 +14,9 @@ use App\Jobs\Workers;
 use App\Notices\Notices;
 use App\People\SessionFiles;
 use App\People\Sessions;
+use App\Procedures\Beginning;
 use App\Procedures\Deadlines;
+use App\Retrieve\Posting;
 use App\Support\OfficeSetting;
 use Illuminate\Support\Facades\Session;
 
@@ -35,6 +38,11 @@ final class CareCommand extends PlainCommand
     private const MAILED_FROM = 7;
 
     private const MAILED = 'notices_mailed';
+
+    /** Seconds between two looks for what is new in watched searches, and for what came true as time went by. */
+    private const TOLD = 600;
+
+    private int $toldAt = 0;
 
     /** When files of sessions were last taken away. */
     private int $clearedAt = 0;
@@ -76,6 +84,12 @@ final class CareCommand extends PlainCommand
         Sessions::clear();
         app(Deadlines::class)->check();
         self::mailDaily();
+        app(Posting::class)->send();
+        if ($this->toldAt < time() - self::TOLD) {
+            $this->toldAt = time();
+            app(SavedSearches::class)->tellNew();
+            app(Beginning::class)->daily();
+        }
         if ($this->clearedAt < time() - self::SECONDS) {
             $this->clearedAt = time();
             $files = Session::driver()->getHandler();

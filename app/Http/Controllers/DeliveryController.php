@@ -18,6 +18,7 @@ use App\Retrieve\DeliveryFormats;
 use App\Retrieve\DeliveryMaker;
 use App\Retrieve\DeliveryRights;
 use App\Retrieve\Outgoing;
+use App\Retrieve\Posting;
 use App\Retrieve\PullLists;
 use App\Retrieve\SecureLinks;
 use App\Support\Column;
@@ -162,6 +163,8 @@ final readonly class DeliveryController
                 'outbox.subject',
                 'outbox.at',
                 'outbox.text',
+                'outbox.sent_at',
+                'outbox.says',
                 'deliveries.id as delivery',
                 'deliveries.bytes',
                 'deliveries.settings',
@@ -189,11 +192,13 @@ final readonly class DeliveryController
                 'delivery' => $m->delivery,
                 'bytes' => (int) $m->bytes,
                 'files' => $byDelivery[(int) $m->delivery] ?? [],
+                'sent' => Posting::isSet() && $m->sent_at !== null,
+                'says' => (string) $m->says,
                 'there' => $m->expires_at !== null && now()->lessThan($m->expires_at),
             ];
         }
 
-        return new JsonResponse(['mails' => $shown]);
+        return new JsonResponse(['mails' => $shown, 'connected' => Posting::isSet()]);
     }
 
     /** @return JsonResponse all links that the person made */

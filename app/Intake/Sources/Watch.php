@@ -5,6 +5,9 @@ declare(strict_types=1);
 namespace App\Intake\Sources;
 
 use App\Catalog\Catalog;
+use App\Models\User;
+use App\Notices\NoticeKind;
+use App\Notices\Notices;
 use App\Support\Refused;
 use Brenvic\Core\Design\SourcePart;
 use Illuminate\Support\Facades\DB;
@@ -23,6 +26,9 @@ final class Watch
 
     /** @var array<string, array{string, SourceOf}> code => what it was made of, and the source with what it has seen */
     private array $sources = [];
+
+    /** After so many tries in a row people are told: a line that was broken once says nothing. */
+    private const TOLD = 3;
 
     /** @return int how many documents came in */
     public function look(Catalog $catalog, ArrivingFile $arriving): int
@@ -50,7 +56,9 @@ final class Watch
             } catch (Throwable $fault) {
                 $says = $fault instanceof Refused ? $fault->getMessage() : 'It failed for a reason that is in the log of the server.';
                 $fault instanceof Refused || report($fault);
-                $this->fares($source, $says, (int) ($state->tries ?? 0) + 1);
+                $tries = (int) ($state->tries ?? 0) + 1;
+                $this->fares($source, $says, $tries);
+                $tries === self::TOLD && self::tell($source, $says);
             }
         }
         $gone = array_diff($states->keys()->all(), array_map(strval(...), array_keys($sources)));
@@ -82,6 +90,13 @@ final class Watch
         return is_string($address) && str_starts_with($address, 'maildir:')
             ? new Maildir($source, rtrim(substr($address, strlen('maildir:')), '/'))
             : new Mailbox($source);
+    }
+
+    /** Tells those who see what arrives by a source that it cannot be reached. */
+    private static function tell(SourcePart $source, string $says): void
+    {
+        $people = User::query()->whereNull('out_of_use_at')->whereHas('memberships', static fn ($of) => $of->where('name', $source->group))->get();
+        Notices::tell($people, NoticeKind::Source, ['text' => "“{$source->name}” cannot be reached. {$says}"], '/intake');
     }
 
     private function fares(SourcePart $source, string $says, int $tries): void

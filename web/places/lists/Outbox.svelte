@@ -3,11 +3,15 @@
   import type { OutboxMail } from '@/api/types';
   import { bytes, moment, plural } from '@/parts/format';
 
-  /** What would have been sent: this installation’s outbox is a stand-in for a mail server. */
+  /** What is sent, or what would have been: without a mail server the outbox stands in for one. */
   let mails = $state.raw<OutboxMail[] | null>(null);
+  let connected = $state(false);
   let fault = $state('');
   void api.outbox().then(
-    (got) => (mails = got.mails),
+    (got) => {
+      mails = got.mails;
+      connected = got.connected;
+    },
     (e: unknown) => (fault = messageOf(e, 'The outbox cannot be shown.')),
   );
 </script>
@@ -16,9 +20,10 @@
   <div class="mx-auto max-w-[860px] px-6 py-6">
     <h1 class="text-[26px]">Outbox</h1>
     <p class="quiet mt-1">
-      Messages as they would have been sent: lists and documents you delivered, and one-time codes. No mail server is connected here. <a
-        href="/lists">Pull lists</a
-      >
+      {connected
+        ? 'Your messages: lists and documents you delivered, notices, and one-time codes. They are sent by the mail server of the office.'
+        : 'Messages as they would have been sent: lists and documents you delivered, notices, and one-time codes. No mail server is connected here.'}
+      <a href="/lists">Pull lists</a>
     </p>
     {#if fault}<p class="fault mt-4" role="alert">{fault}</p>
     {:else if mails}
@@ -30,7 +35,10 @@
                 >{moment(mail.at)}</span
               >
             </p>
-            <p class="small quiet">To {mail.to}</p>
+            <p class="small quiet">
+              To {mail.to}{#if connected}, {mail.sent ? 'sent' : 'waiting to be sent'}{/if}
+            </p>
+            {#if connected && !mail.sent && mail.says}<p class="fault">{mail.says}</p>{/if}
             {#if mail.text}<p class="mt-1 max-w-prose whitespace-pre-wrap">{mail.text}</p>{/if}
             {#if mail.delivery !== null}<details class="small mt-1">
                 <summary
