@@ -63,26 +63,7 @@ const pictures = {
     },
   ],
   steps: ['reader', {}, (page) => page.goto('/find?v=inspections&as=steps&c=type+%3D%3D+lock_inspection')],
-  elsewhere: ['reader', {}, (page) => page.goto('/find?q=survey&from=survey_exchange')],
-  'find-390': ['reader', { width: 390 }, (page) => page.goto('/find?q=gate+seepage')],
-  'read-390': [
-    'reader',
-    { width: 390 },
-    async (page) => {
-      await page.goto('/find?q=gate+seepage');
-      await page.locator('#row-0 [role=gridcell]').first().click();
-      await page.getByTestId('hits').waitFor();
-    },
-  ],
   reader: ['clerk', {}, (page) => read(page, 'gate seepage')],
-  marks: [
-    'clerk',
-    {},
-    async (page) => {
-      await read(page, 'type == site_diary');
-      await page.getByRole('button', { name: 'Mark the pages' }).click();
-    },
-  ],
   redaction: [
     'librarian',
     {},
@@ -144,6 +125,27 @@ const pictures = {
     },
   ],
   'design-field': ['librarian', {}, (page) => page.goto('/design/fields/condition')],
+  tasks: [
+    'works',
+    {},
+    async (page) => {
+      await page.goto('/tasks?part=groups');
+      await page.locator('[data-task] a').nth(1).click();
+      await page.locator('#task canvas').first().waitFor();
+      await page.waitForTimeout(1_000);
+      await page.keyboard.press('1');
+    },
+  ],
+  'design-procedure': [
+    'librarian',
+    {},
+    async (page) => {
+      await page.goto('/design/procedures/tender');
+      await page.getByRole('button', { name: 'Try it' }).click();
+      await page.getByText(/^It would begin with/).waitFor();
+      await page.getByRole('heading', { name: 'Plan' }).evaluate((heading) => heading.scrollIntoView());
+    },
+  ],
   'design-reading': [
     'librarian',
     { colorScheme: 'dark' },

@@ -25,6 +25,8 @@ use Brenvic\Core\Procedures\Record\Ended;
 use Brenvic\Core\Procedures\Record\Entered;
 use Brenvic\Core\Procedures\Record\Event;
 use Brenvic\Core\Procedures\Record\GivenUp;
+use Brenvic\Core\Procedures\Record\Overdue;
+use Brenvic\Core\Procedures\Record\Reminded;
 use Brenvic\Core\Procedures\Record\Status;
 use Brenvic\Core\Procedures\Record\Task as OpenTask;
 use Closure;
@@ -244,7 +246,9 @@ final readonly class Cases
         $this->noted($case, $document, $events);
         $isGivenUp = $state->status === Status::GivenUp && $document->locked_by_case === $case->id;
         $isGivenUp && $document->update(['locked_by_case' => null]);
-        $this->indexer->update([$document->id]);
+        // A reminder, or that something is overdue, moves nothing: of it the index knows nothing.
+        $isStanding = array_filter($events, static fn (Event $e): bool => ! ($e instanceof Reminded || ($e instanceof Overdue && $e->to === null)));
+        $isStanding === [] || $this->indexer->update([$document->id]);
         CarryOn::begin($case->id);
     }
 

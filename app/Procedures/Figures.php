@@ -49,6 +49,8 @@ final readonly class Figures
             }
         }
 
+        $ended = $this->count($part->code, 'ended_at', $from, $until, $sight);
+
         return [
             'begun' => $this->count($part->code, 'begun_at', $from, $until, $sight)[''] ?? 0,
             'ended' => array_values(
@@ -56,10 +58,7 @@ final readonly class Figures
                     array_map(
                         static fn ($step, int $cases): array => ['name' => $step->name, 'cases' => $cases],
                         $part->procedure->steps,
-                        array_map(
-                            fn (string|int $code): int => $this->count($part->code, 'ended_at', $from, $until, $sight)[$code] ?? 0,
-                            array_keys($part->procedure->steps),
-                        ),
+                        array_map(static fn (string|int $code): int => $ended[$code] ?? 0, array_keys($part->procedure->steps)),
                     ),
                     static fn (array $end): bool => $end['cases'] > 0,
                 ),

@@ -259,6 +259,22 @@ final class Procedures
             foreach (self::parts() as $code => $content) {
                 $design = $design->with(DesignKind::Procedure, $code, PartShape::complete(DesignKind::Procedure, $content));
             }
+            $design = $design
+                ->with(DesignKind::Source, 'works_mail', PartShape::complete(DesignKind::Source, [
+                    'name' => 'Mail of the works office',
+                    'way' => 'mailbox',
+                    'mailbox' => 'works',
+                    'rules' => [['criterion' => 'subject = tender', 'type' => 'tender']],
+                    'library' => 'works',
+                    'group' => 'Records office',
+                ]))
+                ->with(DesignKind::View, 'with_manager', PartShape::complete(DesignKind::View, [
+                    'name' => 'Waiting for the manager',
+                    'criterion' => 'procedure_step == tender.manager',
+                    'columns' => ['title', 'contractor', 'amount', 'waits_for', 'step_since'],
+                    'sort' => [['field' => 'step_since', 'descending' => false]],
+                    'position' => 500,
+                ]));
             $changes = DesignChange::between(new Design(), $design);
             foreach ($changes as $change) {
                 app(DesignTables::class)->apply($change, 1);

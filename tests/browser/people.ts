@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Locator, type Page } from '@playwright/test';
 
-export const people = ['librarian', 'clerk', 'reader', 'manager', 'admin'] as const;
+export const people = ['librarian', 'clerk', 'reader', 'manager', 'admin', 'works'] as const;
 
 /** Where the session of a person is kept between tests. */
 export const session = (who: (typeof people)[number]) => `test-results/sessions/${who}.json`;
