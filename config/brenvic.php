@@ -93,6 +93,9 @@ return [
 
     'limits' => [
         // An upload or an imported file, in bytes.
+        // The files of one work form, all together.
+        'form_bytes' => 25 * 1024 * 1024,
+
         'file_bytes' => (int) env('BRENVIC_FILE_BYTES', 200 * 1024 * 1024),
         // Above this a file is kept and its text is not read, in bytes.
         'read_bytes' => 100 * 1024 * 1024,

@@ -48,6 +48,7 @@ use App\Http\Controllers\ValueActController;
 use App\Http\Controllers\VersionController;
 use App\Http\Controllers\VocabularyController;
 use App\Http\Controllers\WorkController;
+use App\Http\Controllers\WorkFormController;
 use Illuminate\Support\Facades\Route;
 
 Route::prefix('api')->group(function (): void {
@@ -302,6 +303,9 @@ Route::prefix('api')->group(function (): void {
             Route::post('advice', [DraftController::class, 'advice']);
             Route::post('readings/trial', [ReadingController::class, 'trial']);
             Route::post('procedures/trial', [ProcedureController::class, 'trial']);
+            Route::get('work_forms/{code}/address', [WorkFormController::class, 'address']);
+            Route::post('work_forms/{code}/address', [WorkFormController::class, 'makeAddress']);
+            Route::delete('work_forms/{code}/address', [WorkFormController::class, 'revokeAddress']);
             Route::get('procedures/{code}/cases', [ProcedureController::class, 'running']);
             Route::post('procedures/{code}/cases/move', [ProcedureController::class, 'move']);
             Route::get('versions', [DraftController::class, 'versions']);
@@ -358,6 +362,10 @@ Route::get('metrics', [HealthController::class, 'metrics']);
 // What people outside fetch, without an account. Few tries a minute, so that nobody guesses.
 Route::get('outside/{token}', [DeliveryController::class, 'outside'])->middleware('throttle:link-look');
 Route::post('outside/{token}', [DeliveryController::class, 'fetch'])->middleware('throttle:link-fetch');
+
+// Work forms, which people outside fill in. What one form takes within an hour has a limit of its own.
+Route::get('form/{key}', [WorkFormController::class, 'show'])->middleware('throttle:form-look');
+Route::post('form/{key}', [WorkFormController::class, 'send'])->middleware('throttle:form-send');
 
 // The team space that ships with the application: where people outside work on what was lent to them.
 Route::get('team-space/{key}', [LoanController::class, 'outside'])->middleware('throttle:space-look');

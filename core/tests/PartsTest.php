@@ -90,6 +90,15 @@ function designOfParts(): Design
             'vocabulary' => 'reach',
             'words' => [['value' => 'Today', 'spellings' => ['now']]],
         ]],
+        'work_forms' => ['apply' => [
+            'name' => 'Apply',
+            'library' => 'harbour',
+            'types' => ['permit'],
+            'fields' => [['code' => 'reach', 'required' => true], ['code' => 'fee']],
+            'files' => 3,
+            'group' => 'Board',
+            'goes' => 'filed',
+        ]],
         'procedures' => ['fees' => [
             'name' => 'Fees',
             'types' => ['permit'],
@@ -162,7 +171,7 @@ it('refers only to what is there, and is referred to from there', function () {
         }
     }
     expect($check->usersOf(DesignKind::Type, 'permit'))
-        ->toBe(['the library “Harbour”', 'the dossier kind “Case”', 'the source “Scans”', 'the reading rule “Days”', 'the procedure “Fees”'])
+        ->toBe(['the library “Harbour”', 'the dossier kind “Case”', 'the source “Scans”', 'the reading rule “Days”', 'the procedure “Fees”', 'the work form “Apply”'])
         ->and($check->references(DesignKind::Field, 'none'))
         ->toBe([]);
 });
@@ -174,9 +183,9 @@ it('names what is wrong where a part that others name is gone', function (Design
 })->with([
     [DesignKind::Repository, 'ops', ['libraries/harbour repository']],
     // No field can be had while one of them is wrong.
-    [DesignKind::Vocabulary, 'reach', ['fields/reach vocabulary', 'types/permit vocabulary', 'views/fees vocabulary', 'access/quiet vocabulary', 'readings/days vocabulary', 'procedures/fees vocabulary']],
-    [DesignKind::Type, 'permit', ['libraries/harbour types', 'dossier_kinds/case types', 'sources/scans type', 'readings/days types', 'procedures/fees types']],
-    [DesignKind::Library, 'harbour', ['forms/ask libraries', 'sources/scans library']],
+    [DesignKind::Vocabulary, 'reach', ['fields/reach vocabulary', 'types/permit vocabulary', 'views/fees vocabulary', 'access/quiet vocabulary', 'readings/days vocabulary', 'procedures/fees vocabulary', 'work_forms/apply vocabulary']],
+    [DesignKind::Type, 'permit', ['libraries/harbour types', 'dossier_kinds/case types', 'sources/scans type', 'readings/days types', 'procedures/fees types', 'work_forms/apply types']],
+    [DesignKind::Library, 'harbour', ['forms/ask libraries', 'sources/scans library', 'work_forms/apply library']],
     [DesignKind::View, 'fees', ['libraries/harbour view', 'dossier_kinds/case list_view']],
     [DesignKind::Form, 'ask', []],
     [DesignKind::Field, 'fee', [
@@ -199,6 +208,11 @@ it('refuses what does not work', function (DesignKind $kind, string $code, array
     [DesignKind::Repository, 'far', ['address' => 'ftp://sru.example/'], 'address', 'begins with http'],
     [DesignKind::Repository, 'far', ['address' => 'https://a:b@sru.example/'], 'address', 'no name or password'],
     [DesignKind::Repository, 'far', ['groups' => ['Nobody']], 'groups', 'no group “Nobody”'],
+    [DesignKind::WorkForm, 'apply', ['library' => 'none'], 'library', 'no library'],
+    [DesignKind::WorkForm, 'apply', ['types' => []], 'types', 'Choose the document type'],
+    [DesignKind::WorkForm, 'apply', ['fields' => [['code' => 'day']]], 'fields', 'needs Reach'],
+    [DesignKind::WorkForm, 'apply', ['fields' => [['code' => 'day']], 'goes' => 'intake'], 'fields', 'on the index sheet of none'],
+    [DesignKind::WorkForm, 'apply', ['fields' => [['code' => 'reach'], ['code' => 'reach']], 'goes' => 'intake'], 'fields', 'appears twice'],
     [DesignKind::Procedure, 'fees', ['types' => ['none']], 'types', 'none'],
     [DesignKind::Procedure, 'fees', ['criterion' => 'nothing = 1'], 'criterion', 'nothing'],
     [DesignKind::Procedure, 'fees', ['begins' => 'when', 'criterion' => ''], 'criterion', 'has to be true'],

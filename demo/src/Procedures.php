@@ -14,6 +14,7 @@ use App\Models\ProcedureCase;
 use App\Models\User;
 use App\People\Groups;
 use App\Procedures\Cases;
+use App\Procedures\FormKeys;
 use App\Support\Refused;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\DesignChange;
@@ -275,6 +276,22 @@ final class Procedures
                     'sort' => [['field' => 'step_since', 'descending' => false]],
                     'position' => 500,
                 ]));
+            $design = $design->with(DesignKind::WorkForm, 'fault', PartShape::complete(DesignKind::WorkForm, [
+                'name' => 'Report of a fault',
+                'intro' => 'Something is broken, or somebody is in danger? Ring the harbour office first. Then tell us here.',
+                'thanks' => 'Thank you. The records office has it, and somebody will look.',
+                'library' => 'harbour',
+                'types' => ['incident_report'],
+                'fields' => [
+                    ['code' => 'document_date', 'required' => true],
+                    ['code' => 'place', 'required' => true],
+                    ['code' => 'vessel'],
+                    ['code' => 'severity'],
+                    ['code' => 'remarks', 'required' => true],
+                ],
+                'files' => 5,
+                'group' => 'Records office',
+            ]));
             $changes = DesignChange::between(new Design(), $design);
             foreach ($changes as $change) {
                 app(DesignTables::class)->apply($change, 1);
@@ -282,6 +299,7 @@ final class Procedures
             event(new DesignPublished($changes));
         });
         app()->forgetScopedInstances();
+        app(FormKeys::class)->make('fault', User::query()->where('sign_in', 'librarian')->firstOrFail());
     }
 
     /**
@@ -305,8 +323,7 @@ final class Procedures
                     ->limit($count)
                     ->get();
                 foreach ($documents as $document) {
-                    self::run($code, $document, $chance, $now);
-                    $made++;
+                    self::run($code, $document, $chance, $now, $made++ % 3 === 0);
                 }
             }
         } finally {
@@ -319,14 +336,14 @@ final class Procedures
         return $made;
     }
 
-    private static function run(string $code, Document $document, Chance $chance, Carbon $now): void
+    private static function run(string $code, Document $document, Chance $chance, Carbon $now, bool $isFresh): void
     {
         // What began long ago is mostly over by now.
-        $age = $chance->int(1, 70);
+        $age = $isFresh ? $chance->int(1, 9) : $chance->int(8, 70);
         Carbon::setTestNow($now->copy()->subDays($age)->setTime($chance->int(8, 16), $chance->int(0, 59)));
         $part = app(Catalog::class)->design()->one(ProcedurePart::class, $code) ?? throw new \LogicException($code);
         $case = app(Cases::class)->begin($part, $document, User::query()->where('sign_in', 'clerk')->first());
-        for ($i = 0, $most = $age > 12 && ! $chance->oneIn(8) ? 6 : $chance->int(0, 3); $i < $most; $i++) {
+        for ($i = 0, $most = $isFresh ? $chance->int(0, 1) : ($chance->oneIn(6) ? 1 : 6); $i < $most; $i++) {
             $case = ProcedureCase::query()->findOrFail($case->id);
             if ($case->status !== Status::Waiting) {
                 break;

@@ -110,6 +110,17 @@ function changesOfParts(): array
                 'anchor' => 'Inspected on',
             ]),
         ],
+        'a work form is made' => [
+            DesignKind::WorkForm,
+            static fn (TestCase $t) => $t->as('librarian')->postJson('/api/design/work_forms', [
+                'code' => 'report',
+                'name' => 'Report',
+                'library' => 'harbour',
+                'types' => ['incident_report'],
+                'fields' => [['code' => 'place']],
+                'group' => 'Records office',
+            ]),
+        ],
         'a procedure is made' => [
             DesignKind::Procedure,
             static fn (TestCase $t) => $t->as('librarian')->postJson('/api/design/procedures', [

@@ -59,6 +59,7 @@ const NAMED = [
 /** What they stand for where an address begins with this. */
 const CODED = [
     'api/design/procedures/' => ['noticed'],
+    'api/design/work_forms/' => ['nothing'],
     'api/document-acts/' => ['@round', '@raid'],
     'api/vocabularies/' => ['subject', 'grades'],
     'api/remote/' => ['survey_exchange', '@cell'],

@@ -592,6 +592,9 @@ export const api = {
   themes: (search: Search, signal?: AbortSignal) => call<Themes>('POST', 'search/themes', search, signal),
   groups: (search: Search & { level: string; below: string | null; total: string | null }) =>
     call<{ groups: Group[] }>('POST', 'search/groups', search),
+  formAddress: (code: string) => call<{ address: string | null }>('GET', `design/work_forms/${ref(code)}/address`),
+  makeFormAddress: (code: string) => call<{ address: string | null }>('POST', `design/work_forms/${ref(code)}/address`),
+  revokeFormAddress: (code: string) => call<{ address: string | null }>('DELETE', `design/work_forms/${ref(code)}/address`),
   tryProcedure: (procedure: ProcedurePart, criterion: string) =>
     call<ProcedureTrial>('POST', 'design/procedures/trial', { procedure, criterion }),
   runningCases: (code: string) =>

@@ -297,6 +297,7 @@ final readonly class DesignResource
             DesignKind::Source->value => [],
             DesignKind::Reading->value => [],
             DesignKind::Procedure->value => [],
+            DesignKind::WorkForm->value => [],
         ];
     }
 

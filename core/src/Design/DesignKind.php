@@ -20,6 +20,7 @@ enum DesignKind: string
     case Source = 'sources';
     case Reading = 'readings';
     case Procedure = 'procedures';
+    case WorkForm = 'work_forms';
 
     public function one(): string
     {
@@ -37,6 +38,7 @@ enum DesignKind: string
             self::Source => 'source',
             self::Reading => 'reading rule',
             self::Procedure => 'procedure',
+            self::WorkForm => 'work form',
         };
     }
 
@@ -57,6 +59,7 @@ enum DesignKind: string
             self::Source => SourcePart::class,
             self::Reading => ReadingPart::class,
             self::Procedure => ProcedurePart::class,
+            self::WorkForm => WorkFormPart::class,
         };
     }
 }

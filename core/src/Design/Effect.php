@@ -52,7 +52,7 @@ final readonly class Effect
             DesignKind::DossierKind => $this->ofDossierKind($change),
             DesignKind::Access => $this->ofAccess($change),
             DesignKind::Repository, DesignKind::Table, DesignKind::Form, DesignKind::Source, DesignKind::Reading,
-            DesignKind::Procedure => [],
+            DesignKind::Procedure, DesignKind::WorkForm => [],
         };
 
         $counts = array_values(array_filter($counts, static fn (EffectCount $count): bool => $count->documents > 0));

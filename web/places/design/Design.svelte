@@ -23,6 +23,7 @@
   import TableEditor from './TableEditor.svelte';
   import TypeEditor from './TypeEditor.svelte';
   import ViewEditor from './ViewEditor.svelte';
+  import WorkFormEditor from './WorkFormEditor.svelte';
   import VocabularyEditor from './VocabularyEditor.svelte';
   import IconPlus from '@lucide/svelte/icons/plus';
 
@@ -60,6 +61,7 @@
     'sources',
     'readings',
     'procedures',
+    'work_forms',
     'people',
   ] as const;
   type Kind = (typeof kinds)[number];
@@ -78,6 +80,7 @@
     sources: 'Sources',
     readings: 'Reading rules',
     procedures: 'Procedures',
+    work_forms: 'Work forms',
     people: 'People',
   };
   const empty: Record<Kind, string> = {
@@ -97,6 +100,8 @@
     readings: 'A reading rule reads values of a field out of the text, such as the date behind “Inspected on”. Create the first one.',
     procedures:
       'A procedure says how documents of a type are handled: who looks at them, what they may decide, where they go. Create the first one.',
+    work_forms:
+      'A work form is filled in by people outside, without an account: an application, the report of a fault. Create the first one.',
     people: '',
   };
   const kind = $derived(kinds.find((k) => k === router.parts[1]) ?? 'fields');
@@ -149,6 +154,8 @@
         return design.readings.map((r) => ({ code: r.code, name: r.name, hint: app.label(r.field) }));
       case 'procedures':
         return design.procedures.map((p) => ({ code: p.code, name: p.name, hint: plural(p.steps?.length ?? 0, 'step', 'steps') }));
+      case 'work_forms':
+        return design.work_forms.map((f) => ({ code: f.code, name: f.name, hint: app.library(f.library)?.name ?? '' }));
       default:
         return [];
     }
@@ -168,6 +175,7 @@
     sources: design.sources.length,
     readings: design.readings.length,
     procedures: design.procedures.length,
+    work_forms: design.work_forms.length,
     people: null,
   });
   // A tree needs the room that the list of schemes would take.
@@ -289,6 +297,7 @@
           {:else if kind === 'sources'}<SourceEditor source={find(design.sources)} />
           {:else if kind === 'readings'}<ReadingEditor rule={find(design.readings)} />
           {:else if kind === 'procedures'}<ProcedureEditor procedure={find(design.procedures)} />
+          {:else if kind === 'work_forms'}<WorkFormEditor form={find(design.work_forms)} />
           {:else if kind === 'access'}<AccessEditor rule={find(design.access)} />
           {:else}<RepositoryEditor repository={find(design.repositories)} />{/if}
         {/key}

@@ -40,7 +40,9 @@
   <h3 class="flex-1 text-[17px]">Plan</h3>
   <button class="link small" type="button" onclick={save}>Export as SVG</button>
 </div>
-<div class="mt-1 overflow-auto border-t border-hair pt-2">
+<!-- Scrolled by keyboard too, so it takes the focus. -->
+<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+<div class="mt-1 overflow-auto border-t border-hair pt-2" tabindex="0" role="region" aria-label="Plan">
   <svg
     bind:this={drawing}
     width={plan.width}
