@@ -13,7 +13,7 @@ use Illuminate\Testing\TestResponse;
 function formAddress(array $more = []): string
 {
     test()->as('librarian')->postJson('/api/design/work_forms', [
-        'code' => 'fault',
+        'code' => 'broken',
         'name' => 'Report of a fault',
         'intro' => 'Tell us <b>what</b> happened.',
         'thanks' => 'We look at it today.',
@@ -26,7 +26,7 @@ function formAddress(array $more = []): string
         ...$more,
     ])->assertCreated();
     test()->publish()->assertCreated();
-    $address = test()->as('librarian')->postJson('/api/design/work_forms/fault/address')->assertOk()->json('address');
+    $address = test()->as('librarian')->postJson('/api/design/work_forms/broken/address')->assertOk()->json('address');
     app('auth')->forgetGuards();
 
     return (string) parse_url($address, PHP_URL_PATH);
@@ -116,18 +116,18 @@ it('is not flooded: not by programs, not by sending again, not by one form in an
     }
     expect($last->status())->toBe(429);
     Illuminate\Support\Facades\RateLimiter::clear('form-send');
-    Illuminate\Support\Facades\RateLimiter::increment('work-form/fault', 3_600, 100);
+    Illuminate\Support\Facades\RateLimiter::increment('work-form/broken', 3_600, 100);
     $this->travel(70)->seconds();
     sendForm($address)->assertStatus(429);
 });
 
 it('is closed, or moved, by whoever designs, and then says nothing of itself', function () {
     $address = formAddress();
-    $this->as('clerk')->postJson('/api/design/work_forms/fault/address')->assertForbidden();
-    $new = (string) parse_url($this->as('librarian')->postJson('/api/design/work_forms/fault/address')->json('address'), PHP_URL_PATH);
+    $this->as('clerk')->postJson('/api/design/work_forms/broken/address')->assertForbidden();
+    $new = (string) parse_url($this->as('librarian')->postJson('/api/design/work_forms/broken/address')->json('address'), PHP_URL_PATH);
     expect((string) $this->get($address)->assertNotFound()->getContent())->not->toContain('Report of a fault');
     $this->get($new)->assertOk();
-    $this->as('librarian')->deleteJson('/api/design/work_forms/fault/address')->assertOk()->assertJsonPath('address', null);
+    $this->as('librarian')->deleteJson('/api/design/work_forms/broken/address')->assertOk()->assertJsonPath('address', null);
     $this->get($new)->assertNotFound();
     $this->post($new, ['opened' => 'x'])->assertNotFound();
     $this->as('librarian')->postJson('/api/design/work_forms/nothing/address')->assertStatus(422);
