@@ -59,7 +59,7 @@ function officeFacts(int $seed = 1, array $in = ['Works' => [1, 2, 3], 'Board' =
             return $people === [] ? [] : [4];
         }
 
-        public function filer(): ?int
+        public function filer(): int
         {
             return 1;
         }
@@ -357,7 +357,7 @@ it('waits for an answer, and stands in for who is away', function () {
     expect(fn () => $machine->answer($state, 1, 5, 'That one.'))->toThrow(NotNow::class);
     $state = $state->after($machine->answer($state, 1, 4, 'That one.'));
     $events = $machine->decide($state, 1, 6, 'yes');
-    expect($events[0])->toBeInstanceOf(Decided::class)->and($events[0]->for)->toBe(2);
+    expect($events[0])->toBeInstanceOf(Decided::class)->and($events[0]->detail()['for'])->toBe(2);
 });
 
 it('names what is wrong with a procedure', function (array $steps, string $fault) {

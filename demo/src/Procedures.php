@@ -326,6 +326,7 @@ final class Procedures
                     self::run($code, $document, $chance, $now, $made++ % 3 === 0);
                 }
             }
+            self::apart();
         } finally {
             Carbon::setTestNow();
             // What was told long ago has been looked at.
@@ -354,6 +355,20 @@ final class Procedures
             }
             Carbon::setTestNow($next);
             self::decide($case, $part, $chance);
+        }
+    }
+
+    /** One that was cancelled, and one that cannot go on: nobody knows whom the mail goes to. */
+    private static function apart(): void
+    {
+        $clerk = User::query()->where('sign_in', 'clerk')->firstOrFail();
+        $waiting = ProcedureCase::query()->where('procedure', 'tender')->where('status', Status::Waiting)->orderByDesc('id')->limit(2)->get();
+        if ($waiting->count() === 2) {
+            app(Cases::class)->act(
+                $waiting->firstOrFail(),
+                static fn (Machine $machine, CaseState $state): array => $machine->giveUp($state, $clerk->id, 'Withdrawn by the contractor.'),
+            );
+            app(Cases::class)->move($waiting->last() ?? $waiting->firstOrFail(), 'tell', $clerk);
         }
     }
 

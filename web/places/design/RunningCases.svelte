@@ -47,7 +47,7 @@
           <p class="flex items-baseline gap-3">
             <span class="min-w-0 flex-1"
               >{of.name}{#if of.stopped > 0}<span class="small text-rust">, {count(of.stopped)} stopped</span>{/if}</span
-            ><span class="num w-12">{count(of.cases)}</span>
+            ><a class="num w-12" href={`/find?c=${encodeURIComponent(`procedure_step == "${code}.${of.step}"`)}`}>{count(of.cases)}</a>
           </p>
           {#if !of.is_present}
             <p class="small quiet">

@@ -45,7 +45,8 @@
           {plural(procedure.begun, 'case begun', 'cases begun')}{#each procedure.ended as end (end.name)}, {count(end.cases)}
             {end.name.toLowerCase()}{/each}
         </p>
-        <table class="mt-1 w-full">
+        <table class="mt-1 w-full table-fixed">
+          <colgroup><col class="w-[36%]" /><col /><col /><col class="w-[13%]" /><col /><col /><col class="w-[12%]" /><col /></colgroup>
           <thead>
             <tr class="heading">
               <th class="py-1 text-left font-medium">Step</th><th class="num font-medium">waiting</th><th class="num font-medium"

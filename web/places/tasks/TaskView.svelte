@@ -121,14 +121,14 @@
         ><IconX size={16} strokeWidth={1.7} /></button
       >
     </header>
-    <div class="flex min-h-0 flex-1 flex-col-reverse overflow-y-auto lg:flex-row lg:overflow-visible">
+    <div class="flex min-h-0 flex-1 flex-col overflow-y-auto lg:flex-row lg:overflow-visible">
       <div class="flex min-h-[60vh] min-w-0 flex-1 flex-col lg:min-h-0">
         {#if reading?.record}
           <HitStrip {reading} />
           <div class="min-h-0 flex-1"><Pages {reading} /></div>
         {:else if reading?.fault}<p class="fault p-4">{reading.fault}</p>{:else}<p class="quiet p-4">Loading…</p>{/if}
       </div>
-      <div class="flex-none border-hair px-4 py-3 lg:w-[320px] lg:overflow-y-auto lg:border-l">
+      <div class="order-first flex-none border-hair px-4 py-3 lg:order-none lg:w-[320px] lg:overflow-y-auto lg:border-l">
         <h3 class="text-[18px]">{task.question}</h3>
         {#if task.hindrance}<p class="quiet mt-2">{task.hindrance}</p>
         {:else if task.held_by_other}<p class="quiet mt-2">{task.holder} has taken this.</p>{/if}
