@@ -31,6 +31,14 @@
     if (!began && open === null && lists.counts.mine === 0 && lists.counts.groups > 0) void lists.load('groups');
   });
 
+  const changed = $derived(lists.known && (counts.mine !== lists.counts.mine || counts.groups !== lists.counts.groups));
+  $effect(() => {
+    const timer = setInterval(() => {
+      if (!document.hidden) void counts.look();
+    }, 10_000);
+    return () => clearInterval(timer);
+  });
+
   const address = (id: number | null) => `/tasks${id === null ? '' : `/${id}`}${lists.part === 'mine' ? '' : `?part=${lists.part}`}`;
   const show = (id: number | null) => router.go(address(id));
   async function turn(to: TaskPart) {
@@ -94,6 +102,8 @@
     <header class="border-b border-hair px-4 pt-3 pb-2">
       <div class="flex items-baseline gap-3">
         <h1 class="flex-1 text-[22px]">Tasks</h1>
+        <!-- The list stays as it is under the mouse, and says that there is something else. -->
+        {#if changed}<button class="link small" onclick={() => void lists.load()}>Changed: show</button>{/if}
         <a class="small" href="/tasks/figures">Figures</a>
       </div>
       <div class="mt-1.5 flex gap-4" role="group" aria-label="Whose tasks">
