@@ -25,7 +25,11 @@ final readonly class Figures
     {
         $all = $user->may(Right::Oversee) || $user->may(Right::Design);
 
-        return $all ? $this->catalog->design()->parts(ProcedurePart::class) : $this->list->kept($user);
+        $parts = $all ? $this->catalog->design()->parts(ProcedurePart::class) : $this->list->kept($user);
+        $known = $this->catalog->known($user)?->procedures;
+
+        // A name says something, too.
+        return $known === null ? $parts : array_intersect_key($parts, array_flip($known));
     }
 
     /**

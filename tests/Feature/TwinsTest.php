@@ -596,6 +596,8 @@ final class Twin
         $text = $answer->getStatusCode().' '.implode(' ', $head)."\n".$body;
         $text = (string) preg_replace(self::TIMES, '', $text);
         $text = (string) preg_replace(self::NUMBERS, '#', $text);
+        // Whoever removes parts of the design is told of the first that documents have, which they need not see.
+        $text = (string) preg_replace('/\\\\u201c[^"]*\\\\u201d is in use and cannot be removed/', 'a part is in use', $text);
         // Random secrets, and how often each of the two was signed in here.
         $text = (string) preg_replace(['/"secret":.*/s', '/"sessions":\d+/', '/"sessions":\[.*/s', '/"checks":.*/s', '/brenvic_\w{40}/', '/# HELP brenvic_.*/s'], '', $text);
 
