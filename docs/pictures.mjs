@@ -130,8 +130,8 @@ const pictures = {
     {},
     async (page) => {
       await page.goto('/tasks?part=groups');
-      await page.locator('[data-task] a').nth(1).click();
-      await page.locator('#task canvas').first().waitFor();
+      await page.locator('[data-task] a').filter({ hasText: /^Tender/ }).first().click();
+      await page.locator('#task canvas').first().waitFor({ timeout: 180_000 });
       await page.waitForTimeout(1_000);
       await page.keyboard.press('1');
     },
