@@ -172,8 +172,8 @@ final readonly class TaskController
         $left = [];
         foreach ($given['tasks'] as $id) {
             try {
-                [$one, $document] = $this->find($request, (int) $id);
-                if ($this->resource->task($one, $document, $user)['many'] !== true) {
+                [$one] = $this->find($request, (int) $id);
+                if (($this->resource->tasks([$one->id], $user)[0]['together'] ?? null) === null) {
                     throw new Refused('This step is decided one by one.');
                 }
                 $this->deciding->decide($one, $user, (string) $given['decision'], (string) ($given['comment'] ?? ''), [], null);

@@ -32,12 +32,12 @@ export interface PlanLine {
   at: [number, number];
 }
 
-const WIDTH = 130;
+const WIDTH = 112;
 const HEIGHT = 56;
 const GAP = 14;
 const ROW = 66;
 const EDGE = 10;
-const LETTERS = 19;
+const LETTERS = 17;
 
 /**
  * Lays the steps of a procedure out in rows, from the first down: a step stands below all that lead to it, but for those that
@@ -170,7 +170,7 @@ function drawn(steps: ProcedureStep[], ways: Line[], back: Set<Line>, rank: Map<
     const into = ways.filter((other) => other.to === line.to && !back.has(other));
     const end = (into.indexOf(line) + 1) / (into.length + 1) - 0.5;
     points.push([centre.get(line.to)! + end * WIDTH * 0.5, top(rank.get(line.to)!)]);
-    return { ...of, back: false, path: curve(points), at: [startX, startY + 15 + (siblings.indexOf(line) % 2) * 13] };
+    return { ...of, back: false, path: curve(points), at: [startX, startY + 15 + (siblings.indexOf(line) % 3) * 13] };
   });
   return {
     width: EDGE * 2 + inner + (backs > 0 ? 18 + 14 * backs : 0),

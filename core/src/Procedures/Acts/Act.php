@@ -5,9 +5,10 @@ declare(strict_types=1);
 namespace Brenvic\Core\Procedures\Acts;
 
 use Brenvic\Core\Procedures\Shape\Detail;
+use Brenvic\Core\Procedures\Shape\Naming;
 
 /** What a step does without a person. Whoever keeps the documents carries it out; here is what it says. */
-abstract readonly class Act
+abstract readonly class Act extends Naming
 {
     /** The kinds there are, by the name that a design has them under. */
     public const KINDS = [
@@ -38,29 +39,5 @@ abstract readonly class Act
     public function fault(): ?string
     {
         return null;
-    }
-
-    /** @return list<string> */
-    public function groups(): array
-    {
-        return [];
-    }
-
-    /** @return list<string> codes of fields that it names, those of dossiers too */
-    public function fields(): array
-    {
-        return [];
-    }
-
-    /** @return list<string> codes of other procedures that it begins */
-    public function procedures(): array
-    {
-        return [];
-    }
-
-    /** @return list<string> codes of dossier kinds that it makes dossiers of */
-    public function dossierKinds(): array
-    {
-        return [];
     }
 }

@@ -5,9 +5,10 @@ declare(strict_types=1);
 namespace Brenvic\Core\Procedures\Plan;
 
 use Brenvic\Core\Procedures\Shape\Detail;
+use Brenvic\Core\Procedures\Shape\Naming;
 
 /** A step of a procedure. What is done in it is told by its kind. */
-abstract readonly class Step
+abstract readonly class Step extends Naming
 {
     /** The kinds there are, by the name that a design has them under. */
     public const KINDS = ['ask' => AskStep::class, 'act' => ActStep::class, 'end' => EndStep::class];
@@ -35,29 +36,5 @@ abstract readonly class Step
     public function fault(): ?string
     {
         return null;
-    }
-
-    /** @return list<string> groups that it names */
-    public function groups(): array
-    {
-        return [];
-    }
-
-    /** @return list<string> codes of fields that it names, those of dossiers too */
-    public function fields(): array
-    {
-        return [];
-    }
-
-    /** @return list<string> codes of other procedures that it begins */
-    public function procedures(): array
-    {
-        return [];
-    }
-
-    /** @return list<string> codes of dossier kinds that it makes dossiers of */
-    public function dossierKinds(): array
-    {
-        return [];
     }
 }
