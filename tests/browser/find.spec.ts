@@ -195,7 +195,7 @@ test('a reader sees no trace of the board’s library', async ({ page }) => {
   await page.goto('/desk');
   await expect(page.getByRole('heading', { name: 'Libraries' })).toBeVisible();
   await expect(page.getByText('Board')).toHaveCount(0);
-  await expect(page.getByRole('navigation', { name: 'Places' }).getByRole('link')).toHaveText(['Desk', 'Find']);
+  await expect(page.getByRole('navigation', { name: 'Places' }).getByRole('link')).toHaveText(['Desk', 'Find', 'Tasks']);
   await page.goto('/design/fields');
   await expect(page.getByRole('heading', { name: 'Page not found' })).toBeVisible();
   await page.goto('/find?q=byelaw');

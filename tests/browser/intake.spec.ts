@@ -29,6 +29,8 @@ test('brings files in, indexes them by keyboard, files them, and they are found 
     ]);
   const waiting = page.getByRole('region', { name: 'Waiting' });
   await expect(waiting.getByRole('heading', { name: 'Waiting 3' })).toBeVisible();
+  // While files go up they are listed above what waits.
+  await expect(waiting.getByText('uploading…', { exact: false })).toHaveCount(0);
   await expect(waiting.getByRole('listitem').filter({ hasText: 'empty.pdf' })).toContainText('no text');
   await accessible(page);
 
