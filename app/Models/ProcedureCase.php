@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Models;
 
 use Brenvic\Core\Procedures\Record\Status;
+use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Database\Eloquent\Relations\HasMany;
@@ -39,6 +40,12 @@ final class ProcedureCase extends Model
     public $timestamps = false;
 
     protected $casts = ['status' => Status::class, 'since' => 'datetime', 'begun_at' => 'datetime', 'ended_at' => 'datetime'];
+
+    /** @return Builder<self> the cases of a procedure that are not over */
+    public static function underWay(string $procedure): Builder
+    {
+        return self::query()->where('procedure', $procedure)->whereNotIn('status', [Status::Ended->value, Status::GivenUp->value]);
+    }
 
     /** @return BelongsTo<Document, $this> */
     public function document(): BelongsTo

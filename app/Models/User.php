@@ -8,6 +8,7 @@ use App\Support\Column;
 use Brenvic\Core\Fields\DateForm;
 use Brenvic\Core\Fields\NumberForm;
 use Brenvic\Core\Fields\WrittenForm;
+use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Database\Eloquent\Relations\BelongsToMany;
 use Illuminate\Foundation\Auth\User as Authenticatable;
 use Illuminate\Http\Request;
@@ -65,6 +66,25 @@ final class User extends Authenticatable
     {
         /** @var self */
         return $request->user();
+    }
+
+    /**
+     * Those in use who are in one of some groups, by whatever way, or are named.
+     *
+     * @param  list<string>  $groups  names
+     * @param  list<int>  $people
+     * @return Builder<self>
+     */
+    public static function among(array $groups, array $people = []): Builder
+    {
+        return self::query()
+            ->whereNull('out_of_use_at')
+            ->where(
+                static fn (Builder $q) => $q
+                    ->whereIntegerInRaw('id', $people)
+                    ->orWhereHas('memberships', static fn (Builder $of) => $of->whereIn('name', $groups)),
+            )
+            ->orderBy('id');
     }
 
     public function may(Right $right): bool

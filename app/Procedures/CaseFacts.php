@@ -7,6 +7,7 @@ namespace App\Procedures;
 use App\Access\Rights;
 use App\Catalog\Catalog;
 use App\Models\Document;
+use App\Models\User;
 use App\Support\Column;
 use Brenvic\Core\Procedures\Asking\Audience;
 use Brenvic\Core\Procedures\Asking\CannotTell;
@@ -34,9 +35,7 @@ final readonly class CaseFacts implements Facts
 
     public function hasMembers(string $group): bool
     {
-        return self::inUse()
-            ->whereIn('id', DB::table('memberships')->join('groups', 'groups.id', '=', 'group_id')->where('groups.name', $group)->select('user_id'))
-            ->exists();
+        return User::among([$group])->exists();
     }
 
     public function person(string $signIn): ?int

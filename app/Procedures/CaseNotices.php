@@ -159,14 +159,6 @@ final readonly class CaseNotices
     /** @return Collection<int, User> those in use */
     private static function people(Audience $audience): Collection
     {
-        return User::query()
-            ->whereNull('out_of_use_at')
-            ->where(
-                static fn ($q) => $q
-                    ->whereIntegerInRaw('id', $audience->people)
-                    ->orWhereHas('memberships', static fn ($of) => $of->whereIn('name', $audience->groups)),
-            )
-            ->orderBy('id')
-            ->get();
+        return User::among($audience->groups, $audience->people)->get();
     }
 }

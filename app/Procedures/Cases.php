@@ -77,7 +77,7 @@ final readonly class Cases
                 'begun_by' => $by?->id,
             ]);
             History::record(Act::ProcedureBegun, $by, $document, ['procedure' => $part->name]);
-            $this->write($case, $document, $this->machine($case, $document)->begin(), true);
+            $this->write($case, $document, new CaseState(), $this->machine($case, $document)->begin());
 
             return $case;
         });
@@ -86,10 +86,7 @@ final readonly class Cases
     /** @return \Illuminate\Database\Eloquent\Builder<ProcedureCase> the case of a document in a procedure that is not over */
     public static function open(string $procedure, Document $document): \Illuminate\Database\Eloquent\Builder
     {
-        return ProcedureCase::query()
-            ->where('document_id', $document->id)
-            ->where('procedure', $procedure)
-            ->whereNotIn('status', [Status::Ended->value, Status::GivenUp->value]);
+        return ProcedureCase::underWay($procedure)->where('document_id', $document->id);
     }
 
     /**
@@ -110,7 +107,7 @@ final readonly class Cases
             } catch (NotNow $why) {
                 throw new Refused($this->told($case, $why));
             }
-            $this->write($case, $document, $events, false);
+            $this->write($case, $document, $state, $events);
 
             return $case;
         });
@@ -194,29 +191,25 @@ final readonly class Cases
     /** Why it was too late, with who was first. */
     private function told(ProcedureCase $case, NotNow $why): string
     {
-        $last = DB::table('case_events')
-            ->leftJoin('users', 'users.id', '=', 'user_id')
-            ->where('case_id', $case->id)
-            ->where('kind', 'decided')
-            ->orderByDesc('number')
-            ->first(['users.name', 'detail', 'step']);
-        if ($last === null || ! str_contains($why->getMessage(), 'decided in the meantime')) {
+        if (! str_contains($why->getMessage(), 'decided in the meantime')) {
             return $why->getMessage();
         }
-        $step = $this->versions->of($case)->procedure->steps[(string) $last->step] ?? null;
-        $code = (string) (json_decode((string) $last->detail, true)['decision'] ?? '');
-        $label = $step instanceof AskStep ? $step->decision($code)->label ?? $code : $code;
+        $last = LastDecision::in($case, $this->versions->of($case));
 
-        return ($last->name ?? 'The deadline')." decided “{$label}” in the meantime. Your decision was not made.";
+        return $last === null
+            ? $why->getMessage()
+            : ($last->by->name ?? 'The deadline')." decided “{$last->label}” in the meantime. Your decision was not made.";
     }
 
-    /** @param  list<Event>  $events */
-    private function write(ProcedureCase $case, Document $document, array $events, bool $isNew): void
+    /**
+     * @param  CaseState  $before  as the record has it so far
+     * @param  list<Event>  $events  that follow
+     */
+    private function write(ProcedureCase $case, Document $document, CaseState $before, array $events): void
     {
         if ($events === []) {
             return;
         }
-        $before = $isNew ? new CaseState() : $this->state($case);
         $state = $before;
         $rows = [];
         foreach ($events as $event) {
@@ -243,7 +236,7 @@ final readonly class Cases
             'ended_at' => $state->status->isOver() ? now() : null,
         ]);
         $this->tasks($case, $before, $state, $events);
-        $this->noted($case, $document, $events);
+        $this->noted($case, $document, $before, $events);
         $isGivenUp = $state->status === Status::GivenUp && $document->locked_by_case === $case->id;
         $isGivenUp && $document->update(['locked_by_case' => null]);
         // A reminder, or that something is overdue, moves nothing: of it the index knows nothing.
@@ -326,16 +319,16 @@ final readonly class Cases
     /**
      * What of it belongs in the history of the document.
      *
+     * @param  CaseState  $state  before the first of them
      * @param  list<Event>  $events
      */
-    private function noted(ProcedureCase $case, Document $document, array $events): void
+    private function noted(ProcedureCase $case, Document $document, CaseState $state, array $events): void
     {
         $part = $this->versions->of($case);
-        $step = null;
         foreach ($events as $event) {
+            $step = $part->procedure->steps[(string) $state->step] ?? null;
+            $state = $state->after([$event]);
             if ($event instanceof Decided) {
-                $row = DB::table('case_events')->where('case_id', $case->id)->where('kind', 'decided')->orderByDesc('number')->first(['step']);
-                $step = $part->procedure->steps[(string) $row?->step] ?? null;
                 History::record(Act::Decided, $event->by === null ? null : User::query()->find($event->by), $document, [
                     'procedure' => $part->name,
                     'step' => $step->name ?? '',

@@ -112,13 +112,13 @@ final readonly class Figures
      */
     private static function step(array $waiting, array $closed, array $names): array
     {
-        $hours = array_map(self::hours(...), $closed);
+        $hours = array_map(Took::hours(...), $closed);
         $people = [];
         foreach ($closed as $i => $row) {
             $people[$row->decided_by === null ? 'by the deadline' : $names[(int) $row->decided_by] ?? ''][] = $hours[$i];
         }
         $shown = array_map(
-            static fn (string $name, array $took): array => ['name' => $name, 'decided' => count($took), 'hours' => (float) self::median($took)],
+            static fn (string $name, array $took): array => ['name' => $name, 'decided' => count($took), 'hours' => (float) Took::median($took)],
             array_keys($people),
             $people,
         );
@@ -131,23 +131,10 @@ final readonly class Figures
             'oldest' => $opened === [] ? null : substr(min($opened), 0, 10),
             'decided' => count($closed),
             'late' => count(array_filter($closed, static fn (\stdClass $row): bool => (bool) $row->is_overdue)),
-            'hours' => self::median($hours),
+            'hours' => Took::median($hours),
             'slowest' => $hours === [] ? null : round(max($hours), 1),
             'people' => $shown,
         ];
-    }
-
-    private static function hours(\stdClass $row): float
-    {
-        return (strtotime((string) $row->closed_at) - strtotime((string) $row->opened_at)) / 3600;
-    }
-
-    /** @param  list<float>  $values */
-    private static function median(array $values): ?float
-    {
-        sort($values);
-
-        return $values === [] ? null : round($values[intdiv(count($values), 2)], 1);
     }
 
     private static function after(string $day): string

@@ -8,7 +8,6 @@ use App\History\Act as HistoryAct;
 use App\History\History;
 use App\Models\Document;
 use App\Models\ProcedureCase;
-use App\Models\User;
 use Brenvic\Core\Procedures\Acts\Act;
 use Brenvic\Core\Procedures\Acts\BeginProcedure;
 use Brenvic\Core\Procedures\Acts\LockVersion;
@@ -20,11 +19,8 @@ use Brenvic\Core\Procedures\Acts\SendNotice;
 use Brenvic\Core\Procedures\Acts\SetValue;
 use Brenvic\Core\Procedures\Acts\Stamp;
 use Brenvic\Core\Procedures\Acts\StartRetention;
-use Brenvic\Core\Procedures\Plan\AskStep;
 use Brenvic\Core\Procedures\Record\CaseState;
-use Brenvic\Core\Procedures\Record\Decided;
 use Illuminate\Contracts\Container\Container;
-use Illuminate\Support\Facades\DB;
 
 /** Finds who carries out an act, and records that it was done. */
 final readonly class Performing
@@ -62,23 +58,17 @@ final readonly class Performing
     private function doing(ProcedureCase $case, Document $document, CaseState $state): Doing
     {
         $part = $this->versions->of($case);
-        $row = DB::table('case_events')->where('case_id', $case->id)->where('kind', 'decided')->orderByDesc('number')->first();
-        $event = $row === null ? null : Decided::of('decided', null, json_decode((string) $row->detail, true));
-        // The entry stands at the step that it led to when nothing lay between.
-        $label = '';
-        foreach ($part->procedure->steps as $step) {
-            $label = $step instanceof AskStep && $event instanceof Decided ? $step->decision($event->decision)->label ?? $label : $label;
-        }
+        $last = LastDecision::in($case, $part);
 
         return new Doing(
             $case,
             $document,
             $part,
             $state,
-            $row?->user_id === null ? null : User::query()->find((int) $row->user_id),
-            $label,
-            substr((string) $row?->at, 0, 10),
-            $event instanceof Decided ? $event->comment : '',
+            $last?->by,
+            $last->label ?? '',
+            $last->on ?? '',
+            $last->comment ?? '',
         );
     }
 }

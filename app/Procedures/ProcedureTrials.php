@@ -142,14 +142,7 @@ final readonly class ProcedureTrials
         $kind = array_search($party::class, Party::KINDS, true);
 
         return match ($kind) {
-            'group' => DB::table('memberships')
-                ->join('groups', 'groups.id', '=', 'group_id')
-                ->join('users', 'users.id', '=', 'user_id')
-                ->where('groups.name', $party->value)
-                ->whereNull('out_of_use_at')
-                ->exists()
-                ? $reached
-                : DocumentSet::none(),
+            'group' => User::among([$party->value])->exists() ? $reached : DocumentSet::none(),
             'person' => (clone $names)->where('sign_in', $party->value)->exists() ? $reached : DocumentSet::none(),
             'field' => $ofField($names),
             'dossier' => DocumentSet::of(
@@ -189,11 +182,8 @@ final readonly class ProcedureTrials
             ->whereNotNull('decided_by')
             ->orderByDesc('id')
             ->limit(2_000)
-            ->get(['opened_at', 'closed_at'])
-            ->map(static fn (\stdClass $row): float => (strtotime((string) $row->closed_at) - strtotime((string) $row->opened_at)) / 3600)
-            ->sort()
-            ->values();
+            ->get(['opened_at', 'closed_at']);
 
-        return $took->isEmpty() ? null : round((float) $took[intdiv($took->count(), 2)], 1);
+        return Took::median(array_map(Took::hours(...), $took->all()));
     }
 }

@@ -26,14 +26,7 @@ final readonly class SendsNotices implements Performs
         if ($audience === null || $audience->isEmpty()) {
             throw new Refused('Nobody can be told: '.($act->to?->missing() ?? 'nobody is named').'.');
         }
-        $people = User::query()
-            ->whereNull('out_of_use_at')
-            ->where(
-                static fn ($q) => $q
-                    ->whereIntegerInRaw('id', $audience->people)
-                    ->orWhereHas('memberships', static fn ($of) => $of->whereIn('name', $audience->groups)),
-            )
-            ->get();
+        $people = User::among($audience->groups, $audience->people)->get();
         $told = $this->rights->seers($people, $doing->document);
         Notices::tell(
             $told,

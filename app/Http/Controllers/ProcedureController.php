@@ -68,7 +68,7 @@ final readonly class ProcedureController
         $part = $present === null ? null : $this->versions->numbered($present);
         $sight = $this->rights->sight(User::of($request));
         $groups = [];
-        foreach ($this->open($code)->get(['document_id', 'procedure_version_id', 'step', 'status']) as $case) {
+        foreach (ProcedureCase::underWay($code)->get(['document_id', 'procedure_version_id', 'step', 'status']) as $case) {
             if ($sight->has($case->document_id)) {
                 $groups["{$case->procedure_version_id} {$case->step}"][] = $case;
             }
@@ -112,7 +112,7 @@ final readonly class ProcedureController
             throw new Refused('This procedure is not published.');
         }
         $sight = $this->rights->sight($user);
-        $found = $this->open($code)
+        $found = ProcedureCase::underWay($code)
             ->with('document')
             ->where('procedure_version_id', (int) $given['version'])
             ->where('step', (string) $given['from'])
@@ -131,11 +131,5 @@ final readonly class ProcedureController
         }
 
         return new JsonResponse(['moved' => min(self::MANY, $found->count()), 'left' => max(0, $found->count() - self::MANY)]);
-    }
-
-    /** @return \Illuminate\Database\Eloquent\Builder<ProcedureCase> */
-    private function open(string $code): \Illuminate\Database\Eloquent\Builder
-    {
-        return ProcedureCase::query()->where('procedure', $code)->whereNotIn('status', [Status::Ended->value, Status::GivenUp->value]);
     }
 }

@@ -95,8 +95,7 @@ final class Watch
     /** Tells those who see what arrives by a source that it cannot be reached. */
     private static function tell(SourcePart $source, string $says): void
     {
-        $people = User::query()->whereNull('out_of_use_at')->whereHas('memberships', static fn ($of) => $of->where('name', $source->group))->get();
-        Notices::tell($people, NoticeKind::Source, ['text' => "“{$source->name}” cannot be reached. {$says}"], '/intake');
+        Notices::tell(User::among([$source->group])->get(), NoticeKind::Source, ['text' => "“{$source->name}” cannot be reached. {$says}"], '/intake');
     }
 
     private function fares(SourcePart $source, string $says, int $tries): void

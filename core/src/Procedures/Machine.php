@@ -337,7 +337,11 @@ final readonly class Machine
         $through = [];
         $ways = ($this->procedure->steps[(string) $state->step] ?? null)?->ways()[$decision] ?? [];
         while ($ways !== [] && count($through) < count($this->procedure->steps)) {
-            $step = $this->nextOf($ways);
+            try {
+                $step = $this->procedure->steps[(string) $this->wayOf($ways)?->to] ?? null;
+            } catch (CannotTell) {
+                return $through;
+            }
             if ($step === null) {
                 return $through;
             }
@@ -348,17 +352,19 @@ final readonly class Machine
         return $through;
     }
 
-    /** @param  list<Way>  $ways */
-    private function nextOf(array $ways): ?Step
+    /**
+     * The first way that holds.
+     *
+     * @param  list<Way>  $ways
+     *
+     * @throws CannotTell
+     */
+    private function wayOf(array $ways): ?Way
     {
-        try {
-            foreach ($ways as $way) {
-                if ($way->criterion === '' || $this->facts->holds($way->criterion)) {
-                    return $this->procedure->steps[$way->to] ?? null;
-                }
+        foreach ($ways as $way) {
+            if ($way->criterion === '' || $this->facts->holds($way->criterion)) {
+                return $way;
             }
-        } catch (CannotTell) {
-            return null;
         }
 
         return null;
@@ -499,16 +505,12 @@ final readonly class Machine
     private function onward(CaseState $state, array $ways): array
     {
         try {
-            foreach ($ways as $way) {
-                if ($way->criterion === '' || $this->facts->holds($way->criterion)) {
-                    return $this->enter($state, $way->to);
-                }
-            }
+            $way = $this->wayOf($ways);
         } catch (CannotTell $fault) {
             return [new Stopped($fault->getMessage())];
         }
 
-        return [new Stopped('No way on holds for this document.')];
+        return $way === null ? [new Stopped('No way on holds for this document.')] : $this->enter($state, $way->to);
     }
 
     /** @return list<Event> */
