@@ -201,8 +201,8 @@ final class Rights
      */
     public function matches(Document $document, string $criterion): bool
     {
-        $all = new Asker(Column::texts([$this->catalog->libraries()->get($document->library_id)->code ?? '']), [], null, $this->catalog->stamp());
         $node = Parser::parse($criterion)->root;
+        $all = $this->unlimited([$this->catalog->libraries()->get($document->library_id)->code ?? '']);
 
         return $this->store->snapshot(fn (): bool => $this->searcher()->documents($all, $node)->has($document->id));
     }
@@ -214,8 +214,8 @@ final class Rights
      */
     public function allMatching(string $criterion): DocumentSet
     {
-        $all = new Asker(Column::texts($this->catalog->libraries()->pluck('code')), [], null, $this->catalog->stamp());
         $node = Parser::parse($criterion)->root;
+        $all = $this->unlimited(Column::texts($this->catalog->libraries()->pluck('code')));
 
         return $this->store->snapshot(fn (): DocumentSet => $this->searcher()->documents($all, $node));
     }
@@ -224,7 +224,7 @@ final class Rights
     public function rulesAbout(Document $document): array
     {
         $design = $this->catalog->design();
-        $all = new Asker(Column::texts([$this->catalog->libraries()->get($document->library_id)->code ?? '']), [], null, $this->catalog->stamp());
+        $all = $this->unlimited([$this->catalog->libraries()->get($document->library_id)->code ?? '']);
 
         return $this->store->snapshot(function () use ($design, $all, $document): array {
             $searcher = $this->searcher();
@@ -255,6 +255,12 @@ final class Rights
         }
 
         return $byName;
+    }
+
+    /** @param  list<string>  $libraries  codes of those that are looked in, whatever rules keep back */
+    private function unlimited(array $libraries): Asker
+    {
+        return new Asker($libraries, [], null, $this->catalog->stamp());
     }
 
     private function searcher(): Searcher

@@ -126,6 +126,12 @@ final readonly class Indexer
         return $indexed;
     }
 
+    /** @return array<string, list<string>> what one document has in its fields, values of its dossiers among it: normal forms by field code */
+    public function valuesOf(int $document): array
+    {
+        return $this->byCode(self::values([$document])[$document] ?? []);
+    }
+
     /**
      * What documents have in their fields, values of their dossiers among it.
      *

@@ -11,7 +11,7 @@ use Illuminate\Support\Facades\DB;
 /** Texts of a procedure with what a case has in place of {code}: values of the document, and what was decided. */
 final readonly class Filled
 {
-    public function __construct(private Catalog $catalog)
+    public function __construct(private Catalog $catalog, private Indexer $indexer)
     {
     }
 
@@ -19,10 +19,9 @@ final readonly class Filled
     public function text(string $pattern, Doing $doing, bool $asTyped = false): string
     {
         $fields = $this->catalog->fields();
-        $values = [];
-        foreach (Indexer::values([$doing->document->id])[$doing->document->id] ?? [] as $id => $normals) {
-            $field = $this->catalog->fieldOfId($id);
-            $field === null || ($values[$field->code] = $asTyped ? $normals : array_map($fields[$field->code]->display(...), $normals));
+        $values = $this->indexer->valuesOf($doing->document->id);
+        foreach ($asTyped ? [] : $values as $code => $normals) {
+            $values[$code] = array_map($fields[$code]->display(...), $normals);
         }
         $own = [
             'title' => $doing->document->title,

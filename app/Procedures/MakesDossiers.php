@@ -16,17 +16,13 @@ use Brenvic\Core\Procedures\Acts\MakeDossier;
 /** @implements Performs<MakeDossier> */
 final readonly class MakesDossiers implements Performs
 {
-    public function __construct(private Catalog $catalog, private DossierFiling $dossiers)
+    public function __construct(private Catalog $catalog, private DossierFiling $dossiers, private Indexer $indexer)
     {
     }
 
     public function perform(Act $act, Doing $doing): string
     {
-        $values = [];
-        foreach (Indexer::values([$doing->document->id])[$doing->document->id] ?? [] as $id => $normals) {
-            $code = $this->catalog->fieldOfId($id)?->code;
-            $code === null || ($values[$code] = $normals);
-        }
+        $values = $this->indexer->valuesOf($doing->document->id);
         $of = array_column($this->dossiers->sheet($act->kind)->fields, 'code');
         $library = Library::query()->findOrFail($doing->document->library_id);
         try {

@@ -6,6 +6,7 @@ namespace App\Procedures;
 
 use App\Catalog\Catalog;
 use App\Dossiers\DossierFiling;
+use App\Index\Indexer;
 use App\Models\Dossier;
 use App\Support\Refused;
 use Brenvic\Core\Fields\Kinds\ReferenceKind;
@@ -16,18 +17,14 @@ use Illuminate\Support\Facades\DB;
 /** @implements Performs<PutInDossier> */
 final readonly class PutsInDossiers implements Performs
 {
-    public function __construct(private Catalog $catalog, private DossierFiling $dossiers)
+    public function __construct(private Catalog $catalog, private DossierFiling $dossiers, private Indexer $indexer)
     {
     }
 
     public function perform(Act $act, Doing $doing): string
     {
         $field = $this->catalog->fields()[$act->field] ?? throw new Refused("There is no field “{$act->field}” any more.");
-        $values = DB::table('effective_values')
-            ->where('document_id', $doing->document->id)
-            ->where('field_id', $this->catalog->fieldIds()[$act->field] ?? 0)
-            ->pluck('value')
-            ->all();
+        $values = $this->indexer->valuesOf($doing->document->id)[$act->field] ?? [];
         if ($values === []) {
             throw new Refused("{$field->label} is empty, so its dossier is not known.");
         }
@@ -49,7 +46,7 @@ final readonly class PutsInDossiers implements Performs
             ->limit(2)
             ->get();
         if ($found->count() !== 1) {
-            $shown = $field->display((string) $values[0]);
+            $shown = $field->display($values[0]);
 
             throw new Refused(
                 $found->isEmpty() ? "There is no dossier with {$field->label} “{$shown}”." : "More than one dossier has {$field->label} “{$shown}”.",

@@ -30,6 +30,7 @@ final readonly class SystemFields
     public static function of(Design $design): array
     {
         $made = new self($design);
+        $procedures = $design->parts(ProcedurePart::class);
 
         return array_column(
             [
@@ -67,9 +68,9 @@ final readonly class SystemFields
                 new FieldDefinition('dossier', 'Dossier', new TextKind, dublinCore: 'relation', system: true),
                 self::choice('dossier_kind', 'Dossier kind', self::terms($design->parts(DossierKindPart::class))),
                 new FieldDefinition('file_name', 'File name', new TextKind, dublinCore: 'source', system: true),
-                self::choice('procedure', 'Procedure', self::terms($design->parts(ProcedurePart::class)), null, true),
-                self::choice('procedure_step', 'Step', $made->steps(), null, true),
-                self::choice('procedure_decision', 'Decision', $made->decisions(), null, true),
+                self::choice('procedure', 'Procedure', self::terms($procedures), null, true),
+                self::choice('procedure_step', 'Step', self::steps($procedures), null, true),
+                self::choice('procedure_decision', 'Decision', self::decisions($procedures), null, true),
                 new FieldDefinition('waits_for', 'Waits for', new PersonKind, multiple: true, faceted: true, system: true),
                 new FieldDefinition('step_since', 'At its step since', new DateKind, system: true),
                 // Of which each person has their own.
@@ -129,11 +130,14 @@ final readonly class SystemFields
         return self::terms($libraries);
     }
 
-    /** @return list<VocabularyTerm> all steps of all procedures, in their order */
-    private function steps(): array
+    /**
+     * @param  array<ProcedurePart>  $procedures
+     * @return list<VocabularyTerm> all their steps, in their order
+     */
+    private static function steps(array $procedures): array
     {
         $steps = [];
-        foreach ($this->design->parts(ProcedurePart::class) as $part) {
+        foreach ($procedures as $part) {
             foreach ($part->procedure->steps as $step) {
                 $steps[] = new VocabularyTerm(Standing::named($part->code, $step->code), "{$part->name}: {$step->name}");
             }
@@ -142,11 +146,14 @@ final readonly class SystemFields
         return $steps;
     }
 
-    /** @return list<VocabularyTerm> what may be decided in all procedures */
-    private function decisions(): array
+    /**
+     * @param  array<ProcedurePart>  $procedures
+     * @return list<VocabularyTerm> what may be decided in them
+     */
+    private static function decisions(array $procedures): array
     {
         $decisions = [];
-        foreach ($this->design->parts(ProcedurePart::class) as $part) {
+        foreach ($procedures as $part) {
             foreach ($part->procedure->steps as $step) {
                 foreach ($step instanceof AskStep ? $step->decisions : [] as $decision) {
                     $code = Standing::named($part->code, $decision->code);

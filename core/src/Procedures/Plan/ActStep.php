@@ -49,21 +49,21 @@ final readonly class ActStep extends Step
 
     public function groups(): array
     {
-        return array_merge(...array_map(static fn (Act $act): array => $act->groups(), $this->acts), ...[[]]);
+        return array_merge([], ...array_map(static fn (Act $act): array => $act->groups(), $this->acts));
     }
 
     public function fields(): array
     {
-        return array_merge(...array_map(static fn (Act $act): array => $act->fields(), $this->acts), ...[[]]);
+        return array_merge([], ...array_map(static fn (Act $act): array => $act->fields(), $this->acts));
     }
 
     public function procedures(): array
     {
-        return array_merge(...array_map(static fn (Act $act): array => $act->procedures(), $this->acts), ...[[]]);
+        return array_merge([], ...array_map(static fn (Act $act): array => $act->procedures(), $this->acts));
     }
 
     public function dossierKinds(): array
     {
-        return array_merge(...array_map(static fn (Act $act): array => $act->dossierKinds(), $this->acts), ...[[]]);
+        return array_merge([], ...array_map(static fn (Act $act): array => $act->dossierKinds(), $this->acts));
     }
 }

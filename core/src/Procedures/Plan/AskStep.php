@@ -107,15 +107,15 @@ final readonly class AskStep extends Step
 
     public function groups(): array
     {
-        return array_merge(...array_map(static fn (Party $party): array => $party->groups(), $this->asked()), ...[[]]);
+        return array_merge([], ...array_map(static fn (Party $party): array => $party->groups(), $this->asked()));
     }
 
     public function fields(): array
     {
         return [
             ...array_column($this->sheet, 0),
-            ...array_merge(...array_map(static fn (Decision $decision): array => $decision->fields, $this->decisions), ...[[]]),
-            ...array_merge(...array_map(static fn (Party $party): array => $party->fields(), $this->asked()), ...[[]]),
+            ...array_merge([], ...array_map(static fn (Decision $decision): array => $decision->fields, $this->decisions)),
+            ...array_merge([], ...array_map(static fn (Party $party): array => $party->fields(), $this->asked())),
         ];
     }
 

@@ -113,7 +113,7 @@ final readonly class Procedure
         while ($left !== []) {
             $step = array_pop($left);
             $reached[$step->code] = $step;
-            foreach (array_merge(...array_values($step->ways()), ...[[]]) as $way) {
+            foreach (array_merge([], ...array_values($step->ways())) as $way) {
                 if (isset($this->steps[$way->to]) && ! isset($reached[$way->to])) {
                     $left[] = $this->steps[$way->to];
                 }
@@ -130,7 +130,7 @@ final readonly class Procedure
         do {
             $before = count($ending);
             foreach ($this->steps as $code => $step) {
-                foreach (array_merge(...array_values($step->ways()), ...[[]]) as $way) {
+                foreach (array_merge([], ...array_values($step->ways())) as $way) {
                     if (isset($ending[$way->to])) {
                         $ending[$code] = $step;
                     }
@@ -146,7 +146,7 @@ final readonly class Procedure
     {
         $criteria = [];
         foreach ($this->steps as $step) {
-            foreach (array_merge(...array_values($step->ways()), ...[[]]) as $way) {
+            foreach (array_merge([], ...array_values($step->ways())) as $way) {
                 $criteria[] = $way->criterion;
             }
         }

@@ -34,54 +34,32 @@ final readonly class Task
 
     public function heldBy(?int $holder): self
     {
-        return new self(
-            $this->number,
-            $this->party,
-            $this->audience,
-            $this->excluded,
-            $holder,
-            $this->asked,
-            $this->due,
-            $this->remind,
-            $this->isOverdue,
-        );
+        return $this->with(['holder' => $holder]);
     }
 
     /** @param  array{by: int, to: int, text: string}|null  $asked */
     public function asking(?array $asked): self
     {
-        return new self(
-            $this->number,
-            $this->party,
-            $this->audience,
-            $this->excluded,
-            $this->holder,
-            $asked,
-            $this->due,
-            $this->remind,
-            $this->isOverdue,
-        );
+        return $this->with(['asked' => $asked]);
     }
 
     public function reminded(): self
     {
-        return new self($this->number, $this->party, $this->audience, $this->excluded, $this->holder, $this->asked, $this->due, null, $this->isOverdue);
+        return $this->with(['remind' => null]);
     }
 
     /** @param  Audience|null  $audience  who is asked from now on, if others are */
     public function overdue(?Audience $audience): self
     {
-        return new self(
-            $this->number,
-            $this->party,
-            $audience ?? $this->audience,
-            $this->excluded,
-            $audience === null ? $this->holder : null,
-            $this->asked,
-            $this->due,
-            null,
-            true,
-        );
+        $to = $audience === null ? [] : ['audience' => $audience->detail(), 'holder' => null];
+
+        return $this->with(['remind' => null, 'overdue' => true, ...$to]);
+    }
+
+    /** @param  array<string, mixed>  $changed  as `detail` has it */
+    private function with(array $changed): self
+    {
+        return self::of([...$this->detail(), ...$changed]);
     }
 
     /** Somebody who is gone neither holds it nor is asked any more; who is asked instead may be told. */
@@ -89,20 +67,17 @@ final readonly class Task
     {
         $people = array_values(array_diff($this->audience->people, [$person]));
 
-        return new self(
-            $this->number,
-            $this->party,
-            new Audience(
-                array_values(array_unique([...$this->audience->groups, ...$instead->groups ?? []])),
-                array_values(array_unique([...$people, ...$instead->people ?? []])),
-            ),
-            $this->excluded,
-            $this->holder === $person ? null : $this->holder,
-            $this->asked !== null && in_array($person, [$this->asked['by'], $this->asked['to']], true) ? null : $this->asked,
-            $this->due,
-            $this->remind,
-            $this->isOverdue,
+        $isAsking = $this->asked !== null && in_array($person, [$this->asked['by'], $this->asked['to']], true);
+        $audience = new Audience(
+            array_values(array_unique([...$this->audience->groups, ...$instead->groups ?? []])),
+            array_values(array_unique([...$people, ...$instead->people ?? []])),
         );
+
+        return $this->with([
+            'audience' => $audience->detail(),
+            'holder' => $this->holder === $person ? null : $this->holder,
+            'asked' => $isAsking ? null : $this->asked,
+        ]);
     }
 
     /** @return array<string, mixed> */
