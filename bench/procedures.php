@@ -133,8 +133,8 @@ Queue::fake();
 $figures = [
     'cases' => $cases,
     'open' => $open,
-    'my_list' => $median(static fn () => app(TaskList::class)->part($manager->refresh(), TaskPart::Mine)),
-    'list_of_a_group' => $median(static fn () => app(TaskList::class)->part(User::query()->findOrFail($works->id), TaskPart::Groups)),
+    'my_list' => $median(static fn () => app(TaskList::class)->page($manager->refresh(), TaskPart::Mine)),
+    'list_of_a_group' => $median(static fn () => app(TaskList::class)->page(User::query()->findOrFail($works->id), TaskPart::Groups)),
     'counts_for_the_tab' => $median(static fn () => app(TaskList::class)->waiting(User::query()->findOrFail($works->id))),
     'figures_of_three_months' => $median(static fn () => app(Figures::class)->of(
         app(Catalog::class)->design()->one(ProcedurePart::class, 'tender') ?? throw new LogicException('tender'),

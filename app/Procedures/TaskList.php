@@ -23,33 +23,28 @@ final readonly class TaskList
     }
 
     /**
-     * The tasks of a part, those that are due first before the others.
+     * The tasks of a part, those that are due first before the others, and how many there are of each part.
      *
-     * @return array{total: int, overdue: int, ids: list<int>} some of them, from an offset
+     * @return array{ids: list<int>, total: int, counts: array{mine: int, groups: int, others: int, overdue: int, stopped: int}} some ids, from an offset
      */
-    public function part(User $user, TaskPart $part, int $offset = 0, int $limit = 100): array
+    public function page(User $user, TaskPart $part, int $offset = 0, int $limit = 100): array
     {
-        $found = $this->seen($user, $part);
+        $found = [];
+        foreach (TaskPart::cases() as $of) {
+            $found[$of->value] = $this->seen($user, $of);
+        }
+        $own = [...$found[TaskPart::Mine->value], ...$found[TaskPart::Groups->value]];
 
         return [
-            'total' => count($found),
-            'overdue' => count(array_filter($found, static fn (\stdClass $row): bool => (bool) $row->is_overdue)),
-            'ids' => array_map(static fn (\stdClass $row): int => (int) $row->id, array_slice($found, $offset, $limit)),
-        ];
-    }
-
-    /** @return array{mine: int, groups: int, others: int, overdue: int, stopped: int} */
-    public function counts(User $user): array
-    {
-        $mine = $this->seen($user, TaskPart::Mine);
-        $groups = $this->seen($user, TaskPart::Groups);
-
-        return [
-            'mine' => count($mine),
-            'groups' => count($groups),
-            'others' => count($this->seen($user, TaskPart::Others)),
-            'overdue' => count(array_filter([...$mine, ...$groups], static fn (\stdClass $row): bool => (bool) $row->is_overdue)),
-            'stopped' => count($this->stopped($user)),
+            'ids' => array_map(static fn (\stdClass $row): int => (int) $row->id, array_slice($found[$part->value], $offset, $limit)),
+            'total' => count($found[$part->value]),
+            'counts' => [
+                'mine' => count($found[TaskPart::Mine->value]),
+                'groups' => count($found[TaskPart::Groups->value]),
+                'others' => count($found[TaskPart::Others->value]),
+                'overdue' => count(array_filter($own, static fn (\stdClass $row): bool => (bool) $row->is_overdue)),
+                'stopped' => count($this->stopped($user)),
+            ],
         ];
     }
 

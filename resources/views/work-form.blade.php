@@ -38,14 +38,14 @@
         @foreach ($fields as $field)
           <label for="f-{{ $field['code'] }}">{{ $field['label'] }}@if ($field['required']) (needed)@endif</label>
           @php($described = implode(' ', array_filter([$field['help'] !== '' ? "h-{$field['code']}" : '', $field['fault'] ? "w-{$field['code']}" : ''])))
-          @if ($field['as'] === 'choice' || $field['as'] === 'yes_no')
+          @if ($field['as'] === 'choice' || $field['as'] === 'yes-no')
             <select id="f-{{ $field['code'] }}" name="field[{{ $field['code'] }}]" @if ($field['required']) required @endif @if ($described) aria-describedby="{{ $described }}" @endif @if ($field['fault']) aria-invalid="true" @endif>
               <option value=""></option>
-              @foreach ($field['as'] === 'yes_no' ? ['yes' => 'Yes', 'no' => 'No'] : $field['terms'] as $code => $label)
+              @foreach ($field['as'] === 'yes-no' ? ['yes' => 'Yes', 'no' => 'No'] : $field['terms'] as $code => $label)
                 <option value="{{ $code }}" @selected((string) $code === $field['value'])>{{ $label }}</option>
               @endforeach
             </select>
-          @elseif ($field['as'] === 'long')
+          @elseif ($field['as'] === 'long-text')
             <textarea id="f-{{ $field['code'] }}" name="field[{{ $field['code'] }}]" rows="5" @if ($field['required']) required @endif @if ($described) aria-describedby="{{ $described }}" @endif @if ($field['fault']) aria-invalid="true" @endif>{{ $field['value'] }}</textarea>
           @else
             <input id="f-{{ $field['code'] }}" name="field[{{ $field['code'] }}]" @if ($field['as'] === 'date') type="date" @endif value="{{ $field['value'] }}" @if ($field['required']) required @endif @if ($described) aria-describedby="{{ $described }}" @endif @if ($field['fault']) aria-invalid="true" @endif>

@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Access\Rights;
 use App\Http\Resources\CaseResource;
+use App\Intake\InvalidSheet;
 use App\Models\Document;
 use App\Models\ProcedureCase;
 use App\Models\Task;
@@ -38,12 +39,12 @@ final readonly class TaskController
     {
         $given = $request->validate(['part' => ['required', Rule::enum(TaskPart::class)], 'offset' => 'nullable|integer|min:0']);
         $user = User::of($request);
-        $found = $this->list->part($user, TaskPart::from((string) $given['part']), (int) ($given['offset'] ?? 0));
+        $found = $this->list->page($user, TaskPart::from((string) $given['part']), (int) ($given['offset'] ?? 0));
 
         return new JsonResponse([
             'total' => $found['total'],
             'tasks' => $this->resource->tasks($found['ids'], $user),
-            'counts' => $this->list->counts($user),
+            'counts' => $found['counts'],
             'stopped' => $given['part'] === TaskPart::Others->value ? $this->stopped($user) : [],
         ]);
     }
@@ -180,7 +181,7 @@ final readonly class TaskController
                 $done++;
             } catch (Refused $why) {
                 $left[] = ['task' => (int) $id, 'why' => $why->getMessage()];
-            } catch (\App\Intake\InvalidSheet $why) {
+            } catch (InvalidSheet $why) {
                 $left[] = ['task' => (int) $id, 'why' => (string) (array_values($why->faults)[0] ?? '')];
             }
         }

@@ -154,10 +154,7 @@ final readonly class WorkFormController
             'help' => $field->help ?? '',
             'as' => match (true) {
                 $terms !== [] => 'choice',
-                $field?->kind->value === 'date' => 'date',
-                $field?->kind->value === 'long_text' => 'long',
-                $field?->kind->value === 'yes_no' => 'yes_no',
-                default => 'text',
+                default => $field?->kind->widget() ?? 'text',
             },
             'terms' => array_combine(array_map(strval(...), array_keys($terms)), array_values($terms)),
         ];

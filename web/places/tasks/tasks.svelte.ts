@@ -1,5 +1,6 @@
-import { api, ApiError, messageOf, type Sheet, type TaskPart } from '@/api/client';
+import { api, messageOf, type Sheet, type TaskPart } from '@/api/client';
 import type { DocumentRecord, StoppedCase, Task, TaskCounts, TaskRow } from '@/api/types';
+import { Attempt } from '@/parts/attempt.svelte';
 import { counts } from '@/state/counts.svelte';
 
 /** The lists of tasks, and which one is looked at. */
@@ -68,25 +69,24 @@ export class TaskLists {
 }
 
 /** One task that is looked at: what is chosen, written and filled in, until it is decided. */
-export class TaskWork {
+export class TaskWork extends Attempt {
   task = $state.raw<Task | null>(null);
   chosen = $state('');
   comment = $state('');
   values = $state<Sheet>({});
-  faults = $state<Record<string, string>>({});
-  fault = $state('');
-  busy = $state(false);
   #begun: Sheet = {};
 
-  constructor(readonly id: number) {}
+  constructor(readonly id: number) {
+    super();
+  }
+
+  /** What is wrong with the whole, and not with one field. */
+  get fault(): string {
+    return this.faults[''] ?? '';
+  }
 
   async load(): Promise<void> {
-    try {
-      this.task = await api.task(this.id);
-      this.fault = '';
-    } catch (error) {
-      this.fault = messageOf(error, 'The task cannot be shown. It may be decided, or not for you.');
-    }
+    await this.act(() => api.task(this.id), 'The task cannot be shown. It may be decided, or not for you.');
   }
 
   /** What the document has in the fields that are asked for. */
@@ -127,36 +127,28 @@ export class TaskWork {
   choose(code: string): void {
     this.chosen = code;
     this.faults = {};
-    this.fault = '';
   }
 
   /** @returns whether it was decided */
   async decide(lock_version: number): Promise<boolean> {
     if (!this.chosen || this.busy) return false;
-    return this.try(async () => {
-      await api.decide(this.id, { decision: this.chosen, comment: this.comment, values: this.changed, lock_version });
-    }, 'Nothing was decided. Try again.');
+    const what = { decision: this.chosen, comment: this.comment, values: this.changed, lock_version };
+    return this.run(
+      async () => {
+        await api.decide(this.id, what);
+      },
+      '',
+      'Nothing was decided. Try again.',
+    );
   }
 
   async act(what: () => Promise<Task>, otherwise: string): Promise<boolean> {
-    return this.try(async () => {
-      this.task = await what();
-    }, otherwise);
-  }
-
-  private async try(what: () => Promise<void>, otherwise: string): Promise<boolean> {
-    this.busy = true;
-    this.faults = {};
-    this.fault = '';
-    try {
-      await what();
-      return true;
-    } catch (error) {
-      this.faults = error instanceof ApiError ? error.fields : {};
-      if (Object.keys(this.faults).length === 0) this.fault = messageOf(error, otherwise);
-      return false;
-    } finally {
-      this.busy = false;
-    }
+    return this.run(
+      async () => {
+        this.task = await what();
+      },
+      '',
+      otherwise,
+    );
   }
 }
