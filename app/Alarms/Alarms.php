@@ -8,6 +8,7 @@ use App\Models\Right;
 use App\Models\Roles;
 use App\Models\User;
 use App\Support\Address;
+use App\Support\Outbox;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Log;
@@ -83,13 +84,7 @@ final class Alarms
             ->whereNotNull('mail')
             ->get();
         foreach ($people as $person) {
-            DB::table('outbox')->insert([
-                'user_id' => $person->id,
-                'to' => (string) $person->mail,
-                'subject' => 'Brenvic needs looking after',
-                'text' => "{$says}\n\n".Address::of('/office/health'),
-                'at' => now(),
-            ]);
+            Outbox::put($person->id, (string) $person->mail, 'Brenvic needs looking after', "{$says}\n\n".Address::of('/office/health'));
         }
     }
 }

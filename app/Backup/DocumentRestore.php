@@ -86,7 +86,8 @@ final readonly class DocumentRestore
                 throw new Refused('Its library or its type is no more. Restore the whole backup into a folder of its own, and export it there.');
             }
             // Cases went with the document, and do not come back with it.
-            DB::table('documents')->whereIntegerInRaw('id', $ids)->whereNotIn('locked_by_case', DB::table('cases')->select('id'))->update(['locked_by_case' => null]);
+            DB::table('documents')->whereIntegerInRaw('id', $ids)
+                ->whereNotIn('locked_by_case', DB::table('cases')->select('id'))->update(['locked_by_case' => null]);
             // Made anew of its pages.
             DB::table('documents')->whereIntegerInRaw('id', $ids)->update(['text_print' => null, 'layout_marks' => null]);
             foreach (Document::query()->withTrashed()->whereIntegerInRaw('id', $ids)->get() as $document) {

@@ -105,8 +105,10 @@ final readonly class SavedSearches
             $saved = $this->of($user)->get()->keyBy('id');
             foreach (DB::table('search_watches')->where('user_id', $user->id)->get() as $watch) {
                 $search = $saved->get((int) $watch->saved_search_id);
-                $found = $search === null || ($search->user_id !== $user->id && $this->finder->betrays($user, $search->search)) ? null : $this->found($user, $search);
-                $known = self::unpacked((string) $watch->seen)->or($watch->told === null ? DocumentSet::none() : self::unpacked((string) $watch->told));
+                $isBetrayed = $search !== null && $search->user_id !== $user->id && $this->finder->betrays($user, $search->search);
+                $found = $search === null || $isBetrayed ? null : $this->found($user, $search);
+                $told = $watch->told === null ? DocumentSet::none() : self::unpacked((string) $watch->told);
+                $known = self::unpacked((string) $watch->seen)->or($told);
                 $new = $found === null ? 0 : $found->minus($known)->count();
                 if ($search !== null && $found !== null && $new > 0) {
                     DB::transaction(static function () use ($user, $search, $found, $known, $new): void {

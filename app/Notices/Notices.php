@@ -8,6 +8,7 @@ use App\Models\Document;
 use App\Models\User;
 use App\Support\Address;
 use App\Support\OfficeSetting;
+use App\Support\Outbox;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
 
@@ -149,12 +150,6 @@ final class Notices
 
     private static function mail(User $person, string $subject, string $text): void
     {
-        DB::table('outbox')->insert([
-            'user_id' => $person->id,
-            'to' => (string) $person->mail,
-            'subject' => mb_substr((string) preg_replace('/\s+/u', ' ', $subject), 0, 200),
-            'text' => $text,
-            'at' => now(),
-        ]);
+        Outbox::put($person->id, (string) $person->mail, Outbox::line($subject), $text);
     }
 }

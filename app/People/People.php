@@ -11,6 +11,7 @@ use App\Models\Right;
 use App\Models\User;
 use App\Procedures\Cases;
 use App\Support\Address;
+use App\Support\Outbox;
 use App\Support\Refused;
 use Brenvic\Core\Design\Design;
 use Illuminate\Support\Carbon;
@@ -143,14 +144,7 @@ final readonly class People
             "Your sign-in name is {$person->sign_in}. With this one-time code you choose a password of your own:\n\n{$code}\n\n".
             self::address($person).
             "\n\nThe code is good once, until {$person->code_expires_at?->format('j M Y')}.";
-        DB::table('outbox')->insert([
-            'user_id' => $by->id,
-            'to' => (string) $person->mail,
-            'subject' => 'Your one-time code for Brenvic',
-            'text' => $text,
-            'code_of' => $person->id,
-            'at' => now(),
-        ]);
+        Outbox::put($by->id, (string) $person->mail, 'Your one-time code for Brenvic', $text, $person->id);
     }
 
     /** A code that was used, or replaced, stands in no message any more. */

@@ -48,8 +48,28 @@ final readonly class CaseNotices
             match (true) {
                 $event instanceof Entered => $this->opened($case, $document, $part, $state, $event->tasks),
                 $event instanceof AskedNext => $this->opened($case, $document, $part, $state, [$event->task]),
-                $event instanceof Given => $this->one($case, $document, $part, $state, $event->task, NoticeKind::HandedOn, [$event->to], $event->by, $event->note),
-                $event instanceof Questioned => $this->one($case, $document, $part, $state, $event->task, NoticeKind::Question, [$event->to], $event->by, $event->text),
+                $event instanceof Given => $this->one(
+                    $case,
+                    $document,
+                    $part,
+                    $state,
+                    $event->task,
+                    NoticeKind::HandedOn,
+                    [$event->to],
+                    $event->by,
+                    $event->note,
+                ),
+                $event instanceof Questioned => $this->one(
+                    $case,
+                    $document,
+                    $part,
+                    $state,
+                    $event->task,
+                    NoticeKind::Question,
+                    [$event->to],
+                    $event->by,
+                    $event->text,
+                ),
                 $event instanceof Answered => $this->one(
                     $case,
                     $document,
@@ -96,7 +116,8 @@ final readonly class CaseNotices
         if ($task !== null) {
             $people = self::people($task->holder === null ? $task->audience : new Audience([], [$task->holder]))
                 ->reject(static fn (User $user): bool => in_array($user->id, $task->excluded, true));
-            $this->tell($case, $document, $part, $state, $kind, $people, ['due' => $task->due === null ? '' : Carbon::parse($task->due)->format('j M Y')], $number);
+            $due = $task->due === null ? '' : Carbon::parse($task->due)->format('j M Y');
+            $this->tell($case, $document, $part, $state, $kind, $people, ['due' => $due], $number);
         }
     }
 

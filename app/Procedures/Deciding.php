@@ -47,7 +47,14 @@ final readonly class Deciding
     {
         return $this->cases->act(
             $task->case,
-            function (Machine $machine, CaseState $state, ProcedureCase $case, Document $document) use ($task, $by, $decision, $comment, $values, $lock): array {
+            function (Machine $machine, CaseState $state, ProcedureCase $case, Document $document) use (
+                $task,
+                $by,
+                $decision,
+                $comment,
+                $values,
+                $lock,
+            ): array {
                 // Whether they may decide is asked before anything is changed, and told before what is wrong with the values.
                 $machine->decide($state, $task->number, $by->id, $decision, $comment);
                 $step = $this->versions->of($case)->procedure->steps[(string) $state->step] ?? null;

@@ -57,7 +57,8 @@ final readonly class FormArrivals
         return DB::transaction(function () use ($form, $library, $sheets, $taken, $files): array {
             $made = [];
             foreach ($sheets as [$type, $values]) {
-                $document = $this->arrivals->create($library->id, new NewFile($taken[0][0], $taken[0][1], "{$form->name}.txt"), $this->files->head($taken[0][0]), [
+                $file = new NewFile($taken[0][0], $taken[0][1], "{$form->name}.txt");
+                $document = $this->arrivals->create($library->id, $file, $this->files->head($file->sha256), [
                     'path' => "Work form: {$form->name}",
                     'intake_group' => $form->isFiled ? null : $form->group,
                 ]);
@@ -95,6 +96,7 @@ final readonly class FormArrivals
         $faults = [];
         $sheets = [];
         $fields = $this->catalog->fields();
+        $isGiven = array_filter($given, static fn (array $texts): bool => array_filter($texts) !== []);
         foreach ($form->fields as $entry) {
             if ($entry->isRequired && array_filter($given[$entry->code] ?? [], static fn (string $text): bool => trim($text) !== '') === []) {
                 $faults[$entry->code] = ($fields[$entry->code]->label ?? $entry->code).' is needed.';
@@ -104,7 +106,7 @@ final readonly class FormArrivals
             $type = $this->catalog->types()->firstWhere('code', $code) ?? throw new Refused('This form is out of use.');
             $read = $this->catalog->sheet($type)->read($given, null);
             // What the form does not ask for is filled in later, by whoever files it.
-            $faults += $form->isFiled ? $read['faults'] : array_intersect_key($read['faults'], array_filter($given, static fn (array $texts): bool => array_filter($texts) !== []));
+            $faults += $form->isFiled ? $read['faults'] : array_intersect_key($read['faults'], $isGiven);
             $sheets[] = [$type, $read['values']];
         }
         if ($faults !== []) {

@@ -51,7 +51,8 @@ final class ProcedureVersions
     public function numbered(int $id): ProcedurePart
     {
         if (! isset($this->read[$id])) {
-            $row = DB::table('procedure_versions')->where('id', $id)->first() ?? throw new \UnexpectedValueException("There is no version {$id} of a procedure.");
+            $row = DB::table('procedure_versions')->where('id', $id)->first()
+                ?? throw new \UnexpectedValueException("There is no version {$id} of a procedure.");
             $this->read[$id] = ProcedurePart::of((string) $row->code, json_decode((string) $row->content, true, 64, JSON_THROW_ON_ERROR));
         }
 

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace App\Procedures;
 
+use App\Support\Outbox;
 use App\Support\Refused;
 use Brenvic\Core\Procedures\Acts\Act;
 use Brenvic\Core\Procedures\Acts\SendMail;
-use Illuminate\Support\Facades\DB;
 
 /** @implements Performs<SendMail> */
 final readonly class SendsMails implements Performs
@@ -23,13 +23,12 @@ final readonly class SendsMails implements Performs
             throw new Refused($to === '' ? 'No address is known that the mail could go to.' : "“{$to}” is not an e-mail address.");
         }
         $by = $doing->decider->id ?? $doing->case->begun_by ?? $doing->document->created_by;
-        DB::table('outbox')->insert([
-            'user_id' => $by,
-            'to' => $to,
-            'subject' => mb_substr((string) preg_replace('/\s+/u', ' ', $this->filled->text($act->subject, $doing)), 0, 200),
-            'text' => $this->filled->text($act->text, $doing),
-            'at' => now(),
-        ]);
+        Outbox::put(
+            (int) $by,
+            $to,
+            Outbox::line($this->filled->text($act->subject, $doing)),
+            $this->filled->text($act->text, $doing),
+        );
 
         return "Wrote to {$to}";
     }

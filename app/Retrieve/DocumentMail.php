@@ -10,6 +10,7 @@ use App\Models\DeliveryForm;
 use App\Models\Document;
 use App\Models\PullList;
 use App\Models\User;
+use App\Support\Outbox;
 use Illuminate\Support\Facades\DB;
 
 /** Mails a few documents in one step, as copies or as links by which they are fetched. */
@@ -78,13 +79,7 @@ final readonly class DocumentMail
                 $lines[] = "{$document->title}\n{$made['address']}";
             }
             $until = 'The '.(count($lines) === 1 ? 'link holds' : 'links hold').' until '.now()->addDays(self::DAYS)->format('j M Y').'.';
-            DB::table('outbox')->insert([
-                'user_id' => $user->id,
-                'to' => $to,
-                'subject' => $subject,
-                'text' => trim($text)."\n\n".implode("\n\n", $lines)."\n\n{$until}",
-                'at' => now(),
-            ]);
+            Outbox::put($user->id, $to, $subject, trim($text)."\n\n".implode("\n\n", $lines)."\n\n{$until}");
         });
     }
 }

@@ -68,7 +68,12 @@ final readonly class AwayController
     public function setCalendar(Request $request): JsonResponse
     {
         $given = $request->validate(
-            ['days' => 'required|array|min:1|max:7', 'days.*' => 'integer|between:1,7', 'holidays' => 'present|array|max:500', 'holidays.*' => 'date_format:Y-m-d'],
+            [
+                'days' => 'required|array|min:1|max:7',
+                'days.*' => 'integer|between:1,7',
+                'holidays' => 'present|array|max:500',
+                'holidays.*' => 'date_format:Y-m-d',
+            ],
             ['days.required' => 'Choose at least one day.', 'holidays.*.date_format' => 'Write each day like 2026-12-25.'],
         );
         OfficeCalendar::write(array_map(intval(...), array_values($given['days'])), array_map(strval(...), array_values($given['holidays'])));
@@ -95,9 +100,12 @@ final readonly class AwayController
 
     private static function named(mixed $signIn): ?User
     {
-        return is_string($signIn) && $signIn !== ''
-            ? User::query()->whereNull('out_of_use_at')->where('sign_in', $signIn)->first() ?? throw new Refused("There is nobody with the sign-in name “{$signIn}”.")
-            : null;
+        if (! is_string($signIn) || $signIn === '') {
+            return null;
+        }
+
+        return User::query()->whereNull('out_of_use_at')->where('sign_in', $signIn)->first()
+            ?? throw new Refused("There is nobody with the sign-in name “{$signIn}”.");
     }
 
     private static function answer(User $user): JsonResponse

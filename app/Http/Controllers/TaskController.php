@@ -96,12 +96,13 @@ final readonly class TaskController
         [$one, $document] = $this->find($request, $task);
         $given = $request->validate(['to' => 'required|string|max:100', 'note' => 'nullable|string|max:2000'], ['to.required' => 'Choose somebody.']);
         $to = $this->person((string) $given['to'], $document);
+        $note = trim((string) ($given['note'] ?? ''));
         $user = User::of($request);
 
         return $this->done(
             $request,
             $one,
-            static fn (Machine $machine, CaseState $state): array => $machine->give($state, $one->number, $user->id, $to->id, trim((string) ($given['note'] ?? ''))),
+            static fn (Machine $machine, CaseState $state): array => $machine->give($state, $one->number, $user->id, $to->id, $note),
         );
     }
 

@@ -59,7 +59,9 @@ final readonly class WorkFormController
         $token = self::opened((string) $request->input('opened'));
         $isPerson = (string) $request->input('website') === '' && $token !== null && now()->getTimestamp() - $token['at'] >= self::FASTEST;
         if (! $isPerson || now()->getTimestamp() - $token['at'] > self::SLOWEST) {
-            return $this->page($key, $form, $this->given($request, $form), ['' => 'The form was open too short or too long. Look at it again, and send it once more.'], status: 422);
+            $says = 'The form was open too short or too long. Look at it again, and send it once more.';
+
+            return $this->page($key, $form, $this->given($request, $form), ['' => $says], status: 422);
         }
         $files = $this->sent($request);
         $fault = self::faultOf($files, $form);

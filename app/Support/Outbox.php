@@ -1,0 +1,36 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Support;
+
+use Illuminate\Support\Facades\DB;
+
+/** The mails that are to be sent, or that would be where no mail server is set (Retrieve\Posting). */
+final class Outbox
+{
+    private const SUBJECT = 200;
+
+    /**
+     * @param  int  $by  whose outbox shows it
+     * @param  string  $to  addresses, separated with commas
+     * @param  int|null  $codeOf  the id of whose one-time code it has
+     */
+    public static function put(int $by, string $to, string $subject, string $text, ?int $codeOf = null): void
+    {
+        DB::table('outbox')->insert([
+            'user_id' => $by,
+            'to' => $to,
+            'subject' => $subject,
+            'text' => $text,
+            'code_of' => $codeOf,
+            'at' => now(),
+        ]);
+    }
+
+    /** A subject made of other texts: one line, and not too long. */
+    public static function line(string $text): string
+    {
+        return mb_substr((string) preg_replace('/\s+/u', ' ', $text), 0, self::SUBJECT);
+    }
+}
