@@ -11,6 +11,7 @@ use App\Models\User;
 use App\Support\Refused;
 use Brenvic\Core\Design\Design;
 use Brenvic\Core\Design\IndexSheet;
+use Brenvic\Core\Design\RetentionOfDesign;
 use Brenvic\Core\Design\SystemFields;
 use Brenvic\Core\Design\TitlePattern;
 use Brenvic\Core\Design\TypePart;
@@ -21,6 +22,7 @@ use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Fields\Vocabulary;
 use Brenvic\Core\Fields\VocabularyTerm;
 use Brenvic\Core\Query\Parser;
+use Brenvic\Core\Retention\Rules;
 use Brenvic\Core\Search\Asking\SearchSchema;
 use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\DB;
@@ -38,6 +40,8 @@ final class Catalog
 
     /** @var array<string, FieldDefinition>|null */
     private ?array $systemFields = null;
+
+    private ?Rules $retention = null;
 
     /** @var array<string, IndexSheet> by the type's code, '' for none */
     private array $sheets = [];
@@ -73,6 +77,16 @@ final class Catalog
     public function fields(): array
     {
         return $this->fields ??= $this->design()->fields();
+    }
+
+    /** How long the design says that documents are kept. */
+    public function retention(?Design $design = null): Rules
+    {
+        $start = (int) config('brenvic.fiscal_year_start');
+
+        return $design === null || $design === $this->design()
+            ? ($this->retention ??= RetentionOfDesign::rules($this->design(), $start, $this->fields()))
+            : RetentionOfDesign::rules($design, $start);
     }
 
     public function fieldOfId(int $id): ?FieldDefinition
@@ -240,6 +254,8 @@ final class Catalog
         $this->fields = null;
         $this->known = [];
         $this->sheets = [];
+        $this->retention = null;
+        $this->systemFields = null;
     }
 
     /** @return array<string, FieldDefinition> those that a person may know of and whose values they may see, by code */
@@ -262,7 +278,7 @@ final class Catalog
     /** @return array<string, FieldDefinition> the fields Brenvic fills itself, by code */
     public function systemFields(): array
     {
-        return $this->systemFields ??= SystemFields::of($this->design());
+        return $this->systemFields ??= SystemFields::of($this->design(), $this->fields());
     }
 
     /** Any field by code, system fields too. */

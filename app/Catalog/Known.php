@@ -15,7 +15,9 @@ use Brenvic\Core\Design\FieldPart;
 use Brenvic\Core\Design\LibraryPart;
 use Brenvic\Core\Design\ProcedurePart;
 use Brenvic\Core\Design\ReadingPart;
+use Brenvic\Core\Design\RetentionOfDesign;
 use Brenvic\Core\Design\TypePart;
+use Brenvic\Core\Design\VocabularyPart;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Query\BooleanNode;
 use Brenvic\Core\Query\Node;
@@ -40,6 +42,7 @@ final readonly class Known
      * @param  list<string>  $procedures  codes
      * @param  list<string>  $steps  as they are values
      * @param  list<string>  $decisions  as they are values
+     * @param  list<string>  $retentionRules  as they are values
      * @param  list<string>  $hiddenFields  codes of those that they may not know of
      * @param  list<string>  $hiddenVocabularies  codes
      */
@@ -51,6 +54,7 @@ final readonly class Known
         public array $procedures,
         private array $steps,
         private array $decisions,
+        private array $retentionRules,
         private array $hiddenFields,
         private array $hiddenVocabularies,
     ) {
@@ -92,6 +96,7 @@ final readonly class Known
             }
         }
         $hidden = self::onlyOn($design, $types, $kinds);
+        $secret = self::onlyOf($design, $hidden);
 
         return new self(
             $entered,
@@ -103,9 +108,53 @@ final readonly class Known
             array_map(strval(...), array_keys($procedures)),
             $steps,
             $decisions,
+            self::rulesOf($design, $types, $kinds, array_map(strval(...), array_keys($procedures)), $hidden, $secret),
             $hidden,
-            self::onlyOf($design, $hidden),
+            $secret,
         );
+    }
+
+    /**
+     * Retention rules that speak of nothing which somebody does not know of.
+     *
+     * @param  list<string>  $types
+     * @param  list<string>  $kinds
+     * @param  list<string>  $procedures
+     * @param  list<string>  $hidden  fields
+     * @param  list<string>  $secret  vocabularies
+     * @return list<string>
+     */
+    private static function rulesOf(Design $design, array $types, array $kinds, array $procedures, array $hidden, array $secret): array
+    {
+        $isKnown = static function (?array $rule) use ($kinds, $procedures, $hidden): bool {
+            foreach (RetentionOfDesign::refersTo($rule) as [$kind, $code]) {
+                $isOf = match ($kind) {
+                    DesignKind::DossierKind => in_array($code, $kinds, true),
+                    DesignKind::Procedure => in_array($code, $procedures, true),
+                    default => ! in_array($code, $hidden, true),
+                };
+                if (! $isOf) {
+                    return false;
+                }
+            }
+
+            return $rule !== null;
+        };
+        $rules = [];
+        foreach (array_intersect_key($design->parts(TypePart::class), array_flip($types)) as $part) {
+            $rules[] = $isKnown($part->retention) ? "type.{$part->code}" : null;
+        }
+        foreach (array_intersect_key($design->parts(DossierKindPart::class), array_flip($kinds)) as $part) {
+            $rules[] = $isKnown($part->retention) ? "dossier.{$part->code}" : null;
+        }
+        foreach (array_diff_key($design->parts(VocabularyPart::class), array_flip($secret)) as $part) {
+            foreach ($part->terms as $term) {
+                $code = is_string($term['code'] ?? null) ? $term['code'] : '';
+                $rules[] = $isKnown(RetentionOfDesign::in($term)) ? "concept.{$part->code}.{$code}" : null;
+            }
+        }
+
+        return array_values(array_filter($rules));
     }
 
     public function hidesField(string $code): bool
@@ -209,6 +258,7 @@ final readonly class Known
             'procedure' => $this->procedures,
             'procedure_step' => $this->steps,
             'procedure_decision' => $this->decisions,
+            'retention_rule' => $this->retentionRules,
         ];
     }
 }

@@ -54,6 +54,7 @@ final class Draft
         private readonly SqliteStore $store,
         private readonly Rights $rights,
         private readonly Publication $publication,
+        private readonly TriedRetention $kept,
     ) {
     }
 
@@ -308,6 +309,7 @@ final class Draft
             $before,
             $this->finder($user, $this->design()),
             fn (Design $design): array => $this->sights($user, $design),
+            $this->kept,
         );
 
         return array_merge([], ...array_map($effect->of(...), $this->changes()));

@@ -10,7 +10,7 @@ use Illuminate\Support\Facades\DB;
 final readonly class IndexState
 {
     /** Changes with the form in which the index is kept; an index of another form is made anew. */
-    public const FORMAT = 5;
+    public const FORMAT = 6;
 
     private function __construct(
         public int $live,

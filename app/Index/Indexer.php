@@ -7,6 +7,7 @@ namespace App\Index;
 use App\Catalog\Catalog;
 use App\Models\Document;
 use App\Reading\Mentions;
+use App\Retention\KeptFacts;
 use App\Support\Column;
 use Brenvic\Core\Capture\PlainPages;
 use Brenvic\Core\Index\IndexedDocument;
@@ -21,7 +22,7 @@ use Illuminate\Support\Facades\DB;
 /** Keeps the index true to the tables. Call it in the transaction that changes the documents. */
 final readonly class Indexer
 {
-    public function __construct(private Catalog $catalog, private Mentions $mentions)
+    public function __construct(private Catalog $catalog, private Mentions $mentions, private KeptFacts $kept)
     {
     }
 
@@ -32,6 +33,7 @@ final readonly class Indexer
      */
     public function update(array $ids): void
     {
+        $ids = [...$ids, ...$this->kept->supersededBy($ids)];
         $this->mentions->read($ids, static fn (): array => RedactedTexts::of($ids));
         $state = IndexState::read();
         $this->fill(new SqliteStore($state->live), $ids);
@@ -77,6 +79,7 @@ final readonly class Indexer
         $values = self::values($keys);
         $dossiers = self::dossiers($keys);
         $standings = self::standings($keys);
+        $keepings = $this->kept->keepings($keys);
         $comments = [];
         foreach (
             DB::table('comments')
@@ -118,6 +121,7 @@ final readonly class Indexer
                     $earlier[$document->id] ?? [],
                     $document->language(),
                     $standings[$document->id] ?? [],
+                    $keepings[$document->id] ?? null,
                 ),
                 $fields,
             );

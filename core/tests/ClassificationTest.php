@@ -28,7 +28,19 @@ function randomTerms(int $count): array
             'labels' => mt_rand(0, 2) === 0 ? ['cy' => "Cysyniad {$i}"] : [],
             'related' => $i > 1 && mt_rand(0, 2) === 0 ? ['c0'] : [],
             'matches' => mt_rand(0, 3) === 0 ? ["https://other.example/{$i}"] : [],
-            'retention' => mt_rand(0, 3) === 0 ? ['after' => 'document_date', 'years' => mt_rand(0, 30), 'action' => 'review'] : null,
+            'retention' => match (mt_rand(0, 5)) {
+                0 => ['after' => 'document_date', 'years' => mt_rand(0, 30), 'action' => 'review'],
+                1 => [
+                    'after' => 'dossier_closed',
+                    'of' => 'works',
+                    'years' => mt_rand(0, 30),
+                    'months' => mt_rand(0, 11),
+                    'action' => 'hand_over',
+                    'authority' => 'An act, §'.mt_rand(1, 9),
+                    'lifted_by' => ['field' => 'dispute', 'values' => ['“yes”']],
+                ],
+                default => null,
+            },
             'retired' => $i > 2 && mt_rand(0, 5) === 0,
             'replaced_by' => null,
         ];

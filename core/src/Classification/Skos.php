@@ -30,6 +30,11 @@ final class Skos
 
     private const OWN = 'urn:brenvic:scheme#';
 
+    /** What the short form of a retention rule says, and what else a rule may say. */
+    private const SHORT = ['after' => true, 'years' => true, 'action' => true];
+
+    private const MORE = ['of' => true, 'months' => true, 'from' => true, 'authority' => true, 'restarts' => true, 'lifted_by' => true];
+
     private const TRUE = 'true';
 
     private const XL = 'http://www.w3.org/2008/05/skos-xl#';
@@ -130,6 +135,10 @@ final class Skos
                         'Y '.
                         self::string($retention, 'action'),
                 );
+                // The short form is for people and older readers; what it cannot say stands beside it.
+                if (array_diff_key(array_filter($retention), self::SHORT) !== []) {
+                    $say(self::OWN.'retentionRule', (string) json_encode($retention, JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES));
+                }
             }
         }
 
@@ -239,7 +248,8 @@ final class Skos
                 'matches' => self::inOrderOf(self::strings($was, 'matches'), $texts(self::SKOS.'exactMatch')),
                 'retired' => in_array(self::TRUE, $texts(self::DEPRECATED), true),
                 'replaced_by' => $refer(self::REPLACED)[0] ?? null,
-                'retention' => self::retention($texts(self::OWN.'retention')[0] ?? '') ?? ($known[$id]['retention'] ?? null),
+                'retention' => self::wholeRule($texts(self::OWN.'retentionRule')[0] ?? '') ??
+                    (self::retention($texts(self::OWN.'retention')[0] ?? '') ?? ($known[$id]['retention'] ?? null)),
             ];
         }
         if ($terms === []) {
@@ -575,10 +585,21 @@ final class Skos
         return [$first, $byTag];
     }
 
+    /** @return array<string, mixed>|null what is no rule is left out: the check of the design would refuse all of the scheme */
+    private static function wholeRule(string $json): ?array
+    {
+        $rule = json_decode($json, true, 8);
+        if (! is_array($rule) || ! is_string($rule['after'] ?? null) || ! is_int($rule['years'] ?? null) || ! is_string($rule['action'] ?? null)) {
+            return null;
+        }
+
+        return array_intersect_key($rule, self::SHORT + self::MORE);
+    }
+
     /** @return array{after: string, years: int, action: string}|null */
     private static function retention(string $text): ?array
     {
-        return preg_match('/^(\S+) P(\d{1,3})Y (review|destroy|keep)$/', $text, $m) === 1
+        return preg_match('/^(\S+) P(\d{1,3})Y (review|destroy|hand_over|keep)$/', $text, $m) === 1
             ? ['after' => $m[1], 'years' => (int) $m[2], 'action' => $m[3]]
             : null;
     }

@@ -13,6 +13,7 @@ final readonly class DossierKindPart extends SheetPart
      * @param  list<string>  $types  codes of those that belong in it; none means all
      * @param  string|null  $view  that shows what is in a dossier
      * @param  string|null  $listView  that shows the dossiers
+     * @param  array<string, mixed>|null  $retention
      */
     protected function __construct(
         string $code,
@@ -23,8 +24,9 @@ final readonly class DossierKindPart extends SheetPart
         public array $types,
         public ?string $view,
         public ?string $listView,
+        ?array $retention,
     ) {
-        parent::__construct($code, $name, $titlePattern, $fields);
+        parent::__construct($code, $name, $titlePattern, $fields, $retention);
     }
 
     public static function of(string $code, array $content): static
@@ -41,6 +43,7 @@ final readonly class DossierKindPart extends SheetPart
             Design::codes($content, 'types'),
             self::code($content, 'view'),
             self::code($content, 'list_view'),
+            RetentionOfDesign::in($content),
         );
     }
 

@@ -28,6 +28,7 @@ final readonly class Effect
     /**
      * @param  Closure(Node): DocumentSet  $before  finds documents with the design as it is
      * @param  Closure(Node): DocumentSet  $after  finds documents with the design as it would be
+     * @param  KeptDocuments|null  $kept  what retention rules are tried on
      * @param  (Closure(Design): array<string, DocumentSet>)|null  $sights  what people see with a design, by what they are called together
      */
     public function __construct(
@@ -37,6 +38,7 @@ final readonly class Effect
         private Closure $before,
         private Closure $after,
         private ?Closure $sights = null,
+        private ?KeptDocuments $kept = null,
     ) {
     }
 
@@ -55,6 +57,9 @@ final readonly class Effect
             DesignKind::Procedure, DesignKind::WorkForm => [],
         };
 
+        if ($this->kept !== null) {
+            array_push($counts, ...(new RetentionEffect($this->old, $this->new, $this->kept, $this->before, $this->after))->of($change));
+        }
         $counts = array_values(array_filter($counts, static fn (EffectCount $count): bool => $count->documents > 0));
         usort($counts, static fn (EffectCount $a, EffectCount $b): int => $b->kind->stops() <=> $a->kind->stops());
 

@@ -42,6 +42,11 @@ enum EffectKind: string
     case Loses = 'loses';
     /** Documents in dossiers that have a value of their dossier from now on, or no more. */
     case HandedDown = 'handed_down';
+    /** Documents that become due, or are no longer. */
+    case FallsDue = 'falls_due';
+    case NoLongerDue = 'no_longer_due';
+    /** Documents that are kept for another time, or for another end. */
+    case KeptOtherwise = 'kept_otherwise';
     /** Documents that stand in what is taken out. */
     case Orphaned = 'orphaned';
 

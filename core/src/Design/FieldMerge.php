@@ -56,6 +56,13 @@ final class FieldMerge
                 $content[$property] = $into;
             }
         }
+        $content = self::inRetention($content, $from, $into);
+        if (is_array($content['terms'] ?? null)) {
+            $content['terms'] = array_map(
+                static fn (array $term): array => self::inRetention($term, $from, $into),
+                Design::entries($content, 'terms'),
+            );
+        }
         foreach (['title_pattern', 'pattern'] as $property) {
             if ($kind !== DesignKind::Field && is_string($content[$property] ?? null)) {
                 $content[$property] = str_replace("{{$from}}", "{{$into}}", $content[$property]);
@@ -63,6 +70,24 @@ final class FieldMerge
         }
 
         return $content;
+    }
+
+    /**
+     * @param  array<string, mixed>  $of  what may have a retention rule
+     * @return array<string, mixed>
+     */
+    private static function inRetention(array $of, string $from, string $into): array
+    {
+        $rule = RetentionOfDesign::in($of);
+        if ($rule === null) {
+            return $of;
+        }
+        array_walk_recursive($rule, static function (mixed &$value, int|string $key) use ($from, $into): void {
+            // The events have names that no field may have; the authority is nobody's code.
+            $value = $value === $from && $key !== 'authority' ? $into : $value;
+        });
+
+        return [...$of, 'retention' => $rule];
     }
 
     /**

@@ -7,12 +7,16 @@ namespace Brenvic\Core\Design;
 /** What document types and dossier kinds have alike: a sheet of fields, and a title made of it. */
 abstract readonly class SheetPart extends Part
 {
-    /** @param  list<SheetEntry>  $fields */
+    /**
+     * @param  list<SheetEntry>  $fields
+     * @param  array<string, mixed>|null  $retention  how long is kept what it is about (see RetentionOfDesign)
+     */
     protected function __construct(
         string $code,
         string $name,
         public string $titlePattern,
         public array $fields,
+        public ?array $retention = null,
     ) {
         parent::__construct($code, $name);
     }
@@ -25,7 +29,7 @@ abstract readonly class SheetPart extends Part
 
     public function refersTo(): array
     {
-        return self::each(DesignKind::Field, $this->fieldCodes());
+        return [...self::each(DesignKind::Field, $this->fieldCodes()), ...RetentionOfDesign::refersTo($this->retention)];
     }
 
     public function check(DesignCheck $check): void
@@ -37,5 +41,6 @@ abstract readonly class SheetPart extends Part
         foreach ($this->fields as $entry) {
             $check->entry($entry);
         }
+        RetentionOfDesign::check($check, $this->retention);
     }
 }

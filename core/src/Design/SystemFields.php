@@ -17,19 +17,26 @@ use Brenvic\Core\Fields\Kinds\YesNoKind;
 use Brenvic\Core\Fields\Vocabulary;
 use Brenvic\Core\Fields\VocabularyTerm;
 use Brenvic\Core\Procedures\Plan\AskStep;
+use Brenvic\Core\Retention\KeepingState;
+use Brenvic\Core\Retention\RetentionAction;
+use Brenvic\Core\Retention\RetentionRule;
 use Brenvic\Core\Search\Filing\Standing;
 
 /** The fields that Brenvic fills in itself, with what a design makes them choose from. */
 final readonly class SystemFields
 {
-    private function __construct(private Design $design)
+    /** @param  array<string, FieldDefinition>|null  $fields */
+    private function __construct(private Design $design, private ?array $fields)
     {
     }
 
-    /** @return array<string, FieldDefinition> by code */
-    public static function of(Design $design): array
+    /**
+     * @param  array<string, FieldDefinition>|null  $fields  of the design by code, where they are at hand
+     * @return array<string, FieldDefinition> by code
+     */
+    public static function of(Design $design, ?array $fields = null): array
     {
-        $made = new self($design);
+        $made = new self($design, $fields);
         $procedures = $design->parts(ProcedurePart::class);
 
         return array_column(
@@ -73,6 +80,10 @@ final readonly class SystemFields
                 self::choice('procedure_decision', 'Decision', self::decisions($procedures), null, true),
                 new FieldDefinition('waits_for', 'Waits for', new PersonKind, multiple: true, faceted: true, system: true),
                 new FieldDefinition('step_since', 'At its step since', new DateKind, system: true),
+                self::choice('retention', 'Retention', self::cases(KeepingState::cases())),
+                new FieldDefinition('retention_due', 'Due on', new DateKind, faceted: true, system: true),
+                self::choice('retention_action', 'When due', self::cases(RetentionAction::cases())),
+                self::choice('retention_rule', 'Retention rule', $made->rules()),
                 // Of which each person has their own.
                 new FieldDefinition(
                     'pull_list',
@@ -86,6 +97,27 @@ final readonly class SystemFields
             ],
             null,
             'code',
+        );
+    }
+
+    /**
+     * @param  list<KeepingState|RetentionAction>  $cases
+     * @return list<VocabularyTerm>
+     */
+    private static function cases(array $cases): array
+    {
+        return array_map(
+            static fn (KeepingState|RetentionAction $case): VocabularyTerm => new VocabularyTerm($case->value, $case->label()),
+            $cases,
+        );
+    }
+
+    /** @return list<VocabularyTerm> */
+    private function rules(): array
+    {
+        return array_map(
+            static fn (RetentionRule $rule): VocabularyTerm => new VocabularyTerm($rule->code, ucfirst($rule->of).': '.$rule->words()),
+            array_values(RetentionOfDesign::rules($this->design, fields: $this->fields)->all()),
         );
     }
 

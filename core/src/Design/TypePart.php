@@ -12,6 +12,7 @@ final readonly class TypePart extends SheetPart
      * @param  list<string>  $names  titles to choose from where the pattern makes none
      * @param  list<string>  $filers  the groups that file it; none means everybody who files
      * @param  list<string>  $designers
+     * @param  array<string, mixed>|null  $retention
      */
     protected function __construct(
         string $code,
@@ -21,8 +22,9 @@ final readonly class TypePart extends SheetPart
         public array $names,
         public array $filers,
         private array $designers,
+        ?array $retention,
     ) {
-        parent::__construct($code, $name, $titlePattern, $fields);
+        parent::__construct($code, $name, $titlePattern, $fields, $retention);
     }
 
     public static function of(string $code, array $content): static
@@ -35,6 +37,7 @@ final readonly class TypePart extends SheetPart
             Design::codes($content, 'names'),
             Design::codes($content, 'filers'),
             Design::codes($content, 'designers'),
+            RetentionOfDesign::in($content),
         );
     }
 

@@ -46,7 +46,15 @@ final readonly class VocabularyPart extends Part
 
     public function refersTo(): array
     {
-        return $this->dependsOn === null ? [] : [[DesignKind::Field, $this->dependsOn]];
+        $retention = array_map(
+            static fn (array $term): array => RetentionOfDesign::refersTo(RetentionOfDesign::in($term)),
+            $this->terms,
+        );
+
+        return [
+            ...$this->dependsOn === null ? [] : [[DesignKind::Field, $this->dependsOn]],
+            ...array_values(array_unique(array_merge([], ...$retention), SORT_REGULAR)),
+        ];
     }
 
     public function belongsTo(DesignCheck $check): array
@@ -69,6 +77,7 @@ final readonly class VocabularyPart extends Part
     {
         $check->design->vocabulary($this->code);
         foreach ($this->terms as $term) {
+            RetentionOfDesign::check($check, RetentionOfDesign::in($term));
             if (is_array($term['from'] ?? null)) {
                 $check->criterion(is_string($term['from']['criterion'] ?? null) ? $term['from']['criterion'] : '', 'terms');
             }

@@ -33,6 +33,11 @@ final class ReservedNames
         'procedure_decision',
         'waits_for',
         'step_since',
+        'retention',
+        'retention_due',
+        'retention_action',
+        'retention_rule',
+        'hold',
     ];
 
     public const ALL = [
@@ -53,5 +58,9 @@ final class ReservedNames
         'exact',
         'cql',
         'dc',
+        // Events that periods of retention are counted from, where otherwise a field is named.
+        'dossier_closed',
+        'procedure_ended',
+        'superseded',
     ];
 }

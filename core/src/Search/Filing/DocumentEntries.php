@@ -12,6 +12,7 @@ use Brenvic\Core\Index\IndexedDocument;
 use Brenvic\Core\Index\Keys;
 use Brenvic\Core\Index\NameCode;
 use Brenvic\Core\Index\Part;
+use Brenvic\Core\Retention\Keeping;
 
 /**
  * What a document puts into the index: its words by the part of the document they stand in, its values, and its places on
@@ -33,6 +34,9 @@ final class DocumentEntries
         'procedure_step',
         'procedure_decision',
         'waits_for',
+        'retention',
+        'retention_action',
+        'retention_rule',
     ];
 
     /** @var array<string, list<string>> texts by part */
@@ -58,6 +62,7 @@ final class DocumentEntries
         $entries->addOwn($document);
         $entries->addDossiers($document);
         $entries->addStandings($document);
+        $document->keeping === null || $entries->addKeeping($document->keeping);
         $faceted = self::FACETED;
         foreach ($document->values as $code => $normals) {
             if (isset($fields[$code])) {
@@ -140,6 +145,18 @@ final class DocumentEntries
                 $this->parts[Part::ofField('waits_for')][] = $name;
             }
             $this->ordinals['step_since'][] = PartialDate::parse($standing->since)->firstDay();
+        }
+    }
+
+    private function addKeeping(Keeping $keeping): void
+    {
+        $this->values['retention'] = [$keeping->state->value];
+        if ($keeping->rule !== null) {
+            $this->values['retention_rule'] = [$keeping->rule->code];
+            $this->values['retention_action'] = [$keeping->rule->action->value];
+        }
+        if ($keeping->due !== null) {
+            $this->ordinals['retention_due'] = [$keeping->due];
         }
     }
 

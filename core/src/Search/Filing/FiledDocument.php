@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Search\Filing;
 
+use Brenvic\Core\Retention\Keeping;
+
 /** A filed document with all that it is found by, as whoever keeps the documents knows it. */
 final readonly class FiledDocument
 {
@@ -18,6 +20,7 @@ final readonly class FiledDocument
      * @param  list<string>  $earlier  the texts of earlier versions, the oldest first
      * @param  string|null  $language  of the text, as TextLanguage has them; null where it is not known
      * @param  list<Standing>  $standings  in all procedures that it has been in
+     * @param  Keeping|null  $keeping  how long it is kept; null where nobody asks
      * @param  array<string, list<string>>  $values  normal forms by field code, those handed down by dossiers too
      */
     public function __construct(
@@ -44,6 +47,7 @@ final readonly class FiledDocument
         public array $earlier = [],
         public ?string $language = null,
         public array $standings = [],
+        public ?Keeping $keeping = null,
     ) {
     }
 }
