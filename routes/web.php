@@ -9,12 +9,14 @@ use App\Http\Controllers\CopyController;
 use App\Http\Controllers\DeliveryController;
 use App\Http\Controllers\DesignController;
 use App\Http\Controllers\DeskController;
+use App\Http\Controllers\DisposalController;
 use App\Http\Controllers\DocumentActController;
 use App\Http\Controllers\DocumentController;
 use App\Http\Controllers\DocumentMailController;
 use App\Http\Controllers\DossierCommentController;
 use App\Http\Controllers\DossierController;
 use App\Http\Controllers\DraftController;
+use App\Http\Controllers\DueController;
 use App\Http\Controllers\FigureController;
 use App\Http\Controllers\HealthController;
 use App\Http\Controllers\IntakeController;
@@ -36,6 +38,7 @@ use App\Http\Controllers\ReadingController;
 use App\Http\Controllers\RedactionController;
 use App\Http\Controllers\RemoteController;
 use App\Http\Controllers\RemovalController;
+use App\Http\Controllers\RetentionController;
 use App\Http\Controllers\SavedSearchController;
 use App\Http\Controllers\ScanController;
 use App\Http\Controllers\SearchController;
@@ -113,6 +116,31 @@ Route::prefix('api')->group(function (): void {
         Route::post('cases/{case}/go-on', [CaseController::class, 'goOn'])->whereNumber('case');
         Route::post('cases/{case}/move', [CaseController::class, 'move'])->whereNumber('case');
         Route::post('cases/{case}/cancel', [CaseController::class, 'giveUp'])->whereNumber('case');
+        Route::put('dossiers/{dossier}/closed', [DossierController::class, 'close'])->middleware('can:change');
+        Route::get('documents/{document:ref}/retention', [RetentionController::class, 'show']);
+        Route::post('documents/{document:ref}/retention', [RetentionController::class, 'decide'])->middleware('can:destroy');
+        Route::middleware('can:look-over')->prefix('oversight')->group(function (): void {
+            Route::get('due', [DueController::class, 'index']);
+            Route::get('due/period', [DueController::class, 'period']);
+            Route::get('stub', [RetentionController::class, 'stub']);
+            Route::put('stub', [RetentionController::class, 'keepStub'])->middleware('can:destroy');
+            Route::get('disposals', [DisposalController::class, 'index']);
+            Route::get('disposals/{disposal}', [DisposalController::class, 'show'])->whereNumber('disposal');
+            Route::get('disposals/{disposal}/items', [DisposalController::class, 'items'])->whereNumber('disposal');
+            Route::get('disposals/{disposal}/certificate.{form}', [DisposalController::class, 'certificate'])
+                ->whereNumber('disposal')
+                ->whereIn('form', ['json', 'pdf']);
+            Route::middleware('can:dispose')->group(function (): void {
+                Route::post('disposals', [DisposalController::class, 'store']);
+                Route::post('disposals/{disposal}/review', [DisposalController::class, 'review'])->whereNumber('disposal');
+                Route::post('disposals/{disposal}/submit', [DisposalController::class, 'submit'])->whereNumber('disposal');
+                Route::post('disposals/{disposal}/approve', [DisposalController::class, 'approve'])->whereNumber('disposal')->middleware('can:destroy');
+                Route::post('disposals/{disposal}/return', [DisposalController::class, 'sendBack'])->whereNumber('disposal')->middleware('can:destroy');
+                Route::post('disposals/{disposal}/cancel', [DisposalController::class, 'cancel'])->whereNumber('disposal');
+                Route::post('disposals/{disposal}/receipt', [DisposalController::class, 'receive'])->whereNumber('disposal');
+                Route::post('disposals/{disposal}/go-on', [DisposalController::class, 'goOn'])->whereNumber('disposal');
+            });
+        });
         Route::get('tasks/figures', [FigureController::class, 'index']);
         Route::get('tasks/figures/csv', [FigureController::class, 'csv'])->middleware('can:download');
         Route::get('tasks', [TaskController::class, 'index']);

@@ -32,6 +32,7 @@ final readonly class Changing
         }
         $hindrances = $this->ofPerson($user, $ids, $change);
         $holds = Holds::of($ids);
+        $destroyed = DB::table('documents')->whereIntegerInRaw('id', $ids)->whereNotNull('destroyed_at')->pluck('id')->flip();
         $outs = CheckOut::query()->with('user')->whereIntegerInRaw('document_id', $ids)->get()->keyBy('document_id');
         $templates =
             $change === Change::File
@@ -43,6 +44,7 @@ final readonly class Changing
             $hindrance =
                 $hindrances[$id] ??
                 match (true) {
+                    $destroyed->has($id) => new Hindrance(HindranceKind::Destroyed, 'The document was destroyed; what is left of it stays as it is.'),
                     isset($holds[$id]) => new Hindrance(HindranceKind::Hold, "On hold: {$holds[$id]}"),
                     // Whoever has it may give it values and another place, but nobody takes it away meanwhile.
                     $out !== null && ($out->user_id !== $user->id || $change === Change::Presence) => self::isOut($out),

@@ -22,6 +22,9 @@ enum HindranceKind: string
 
     case Template = 'template';
 
+    /** Nothing of it is left to be changed. */
+    case Destroyed = 'destroyed';
+
     /** Whether it is about the person, and not about what the document stands in at the moment. */
     public function isOfPerson(): bool
     {

@@ -101,6 +101,9 @@ final readonly class DossierFiling
      */
     public function putUnindexed(Dossier $dossier, array $documents, ?DossierSection $section, ?User $by = null): void
     {
+        if ($dossier->closed_at !== null) {
+            throw new Refused("The dossier {$dossier->ref} is closed. Open it again before anything is put into it.");
+        }
         $types = $this->kind($dossier->kind)->types;
         foreach ($documents as $document) {
             $type = $this->catalog->types()->get((int) $document->document_type_id);
@@ -121,6 +124,25 @@ final readonly class DossierFiling
                 History::record(Act::PutInDossier, $by, $document, ['dossier' => $dossier->ref]);
             }
             $dossier->documents()->syncWithoutDetaching(array_fill_keys($ids, ['dossier_section_id' => $section?->id]));
+        });
+    }
+
+    /** Closes a dossier, or opens it again: what is in it may be kept from then on. */
+    public function close(Dossier $dossier, bool $isClosed, User $by): void
+    {
+        if (($dossier->closed_at !== null) === $isClosed) {
+            return;
+        }
+        DB::transaction(function () use ($dossier, $isClosed, $by): void {
+            $dossier->update([
+                'closed_at' => $isClosed ? now() : null,
+                'closed_by' => $isClosed ? $by->id : null,
+                'lock_version' => $dossier->lock_version + 1,
+            ]);
+            History::record($isClosed ? Act::DossierClosed : Act::DossierReopened, $by, null, ['dossier' => $dossier->ref]);
+            foreach (array_chunk(Column::numbers($dossier->documents()->pluck('documents.id')), 1_000) as $ids) {
+                $this->indexer->retention($ids);
+            }
         });
     }
 

@@ -66,6 +66,16 @@ enum Act: string
     case Decided = 'decided';
     case Acted = 'acted';
     case CaseMoved = 'case_moved';
+    case StubChanged = 'stub_changed';
+    case RetentionDecided = 'retention_decided';
+    case DisposalPrepared = 'disposal_prepared';
+    case DisposalApproved = 'disposal_approved';
+    case DisposalReturned = 'disposal_returned';
+    case DisposalCancelled = 'disposal_cancelled';
+    case HandedOver = 'handed_over';
+    case Certified = 'certified';
+    case DossierClosed = 'dossier_closed';
+    case DossierReopened = 'dossier_reopened';
 
     public function words(): string
     {
@@ -103,6 +113,15 @@ enum Act: string
             self::ProcedureGivenUp => 'procedure cancelled',
             self::Acted => 'acted by a procedure',
             self::CaseMoved => 'moved to another step',
+            self::StubChanged => 'what is left of destroyed documents changed',
+            self::RetentionDecided => 'retention decided',
+            self::DisposalPrepared => 'disposal prepared',
+            self::DisposalApproved => 'disposal approved',
+            self::DisposalReturned => 'disposal returned for review',
+            self::DisposalCancelled => 'disposal cancelled',
+            self::HandedOver => 'handed over to an archive',
+            self::DossierClosed => 'dossier closed',
+            self::DossierReopened => 'dossier reopened',
             self::LoanEnded => 'loan ended',
             self::ChangedOutside => 'lent copy changed',
             self::CheckedOut => 'checked out',

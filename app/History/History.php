@@ -7,10 +7,12 @@ namespace App\History;
 use App\Models\Document;
 use App\Models\User;
 use Illuminate\Support\Facades\DB;
+use stdClass;
 
 /**
  * What was done, by whom and to what, kept append-only: the hash of each entry covers the hash of the one before it, so
- * that an entry changed, taken out or put in breaks the chain from there on (see `brenvic:history:verify`).
+ * that an entry changed, taken out or put in breaks the chain from there on (see `brenvic:history:verify`). It covers what an
+ * entry says by its SHA-256, so that this can be taken away with a document that is destroyed.
  */
 final class History
 {
@@ -19,9 +21,9 @@ final class History
     /**
      * @param  array<string, mixed>  $detail
      */
-    public static function record(Act $act, ?User $by, ?Document $document = null, array $detail = []): void
+    public static function record(Act $act, ?User $by, ?Document $document = null, array $detail = []): Entry
     {
-        DB::transaction(static function () use ($act, $by, $document, $detail): void {
+        return DB::transaction(static function () use ($act, $by, $document, $detail): Entry {
             $entry = [
                 'at' => now()->utc()->format('Y-m-d\TH:i:s\Z'),
                 'user_id' => $by?->id,
@@ -30,9 +32,26 @@ final class History
                 'detail' => json_encode((object) $detail, JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_THROW_ON_ERROR),
             ];
             $before = (string) (DB::table('history')->orderByDesc('id')->value('hash') ?? self::START);
-            $hash = self::hash($before, $entry);
-            HistoryEnd::note((int) DB::table('history')->insertGetId([...$entry, 'hash' => $hash]), $hash);
+            $sum = hash('sha256', $entry['detail']);
+            $hash = self::hash($before, [...$entry, 'detail' => $sum]);
+            $id = (int) DB::table('history')->insertGetId([...$entry, 'detail_sum' => $sum, 'hash' => $hash]);
+            HistoryEnd::note($id, $hash);
+
+            return new Entry($id, $hash);
         });
+    }
+
+    /**
+     * Takes what entries about a document say of it away, and leaves who did what to it and when. The chain holds: it is made of
+     * the sums of what they said. Entries from before there were such sums keep what they say.
+     */
+    public static function forget(int $document): void
+    {
+        DB::table('history')
+            ->where('document_id', $document)
+            ->whereNotNull('detail_sum')
+            ->where('detail', '!=', '{}')
+            ->update(['detail' => '']);
     }
 
     /** Records that somebody opened a document; once an hour is enough. */
@@ -66,9 +85,10 @@ final class History
                 'user_id' => $row->user_id,
                 'act' => $row->act,
                 'document_id' => $row->document_id,
-                'detail' => $row->detail,
+                'detail' => $row->detail_sum ?? $row->detail,
             ];
-            if (self::hash($before, $entry) !== $row->hash) {
+            $isWhole = $row->detail_sum === null || self::isWhole($row);
+            if (! $isWhole || self::hash($before, $entry) !== $row->hash) {
                 return ['entries' => $entries, 'broken' => (int) $row->id, 'cut' => null];
             }
             $before = (string) $row->hash;
@@ -79,6 +99,14 @@ final class History
         $isThere = $end === null ? $entries === 0 : DB::table('history')->where('id', $end[0])->where('hash', $end[1])->exists();
 
         return ['entries' => $entries, 'broken' => null, 'cut' => $isThere ? null : $end[0] ?? 0];
+    }
+
+    /** Whether an entry says what it said, or says nothing more since its document is destroyed. */
+    private static function isWhole(stdClass $row): bool
+    {
+        return $row->detail === ''
+            ? DB::table('history')->where('document_id', $row->document_id)->where('act', Act::Destroyed->value)->where('id', '>', $row->id)->exists()
+            : hash('sha256', (string) $row->detail) === $row->detail_sum;
     }
 
     /** @param  array<string, mixed>  $entry */

@@ -15,6 +15,7 @@ use Brenvic\Core\Index\IndexWriter;
 use Brenvic\Core\Procedures\Record\Status;
 use Brenvic\Core\Search\Filing\DocumentEntries;
 use Brenvic\Core\Search\Filing\FiledDocument;
+use Brenvic\Core\Search\Filing\KeepingEntries;
 use Brenvic\Core\Search\Filing\Standing;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Facades\DB;
@@ -128,6 +129,23 @@ final readonly class Indexer
         }
 
         return $indexed;
+    }
+
+    /**
+     * Brings what the index knows of how long documents are kept up to date, and nothing else of them.
+     *
+     * @param  list<int>  $ids
+     */
+    public function retention(array $ids): void
+    {
+        $changes = array_map(KeepingEntries::of(...), $this->kept->keepings($ids));
+        $state = IndexState::read();
+        foreach (array_filter([$state->live, $state->building], is_int(...)) as $tables) {
+            $writer = new IndexWriter(new SqliteStore($tables));
+            $writer->putValues(KeepingEntries::FIELDS, $changes, KeepingEntries::FIELDS);
+            $writer->flush();
+        }
+        $ids === [] || event(new DocumentsChanged($ids));
     }
 
     /** @return array<string, list<string>> what one document has in its fields, values of its dossiers among it: normal forms by field code */

@@ -29,6 +29,9 @@ final class SqliteStore implements IndexStore
     /** So many things made of the index are kept in one process, the latest. */
     private const MOST_MADE = 256;
 
+    /** The space that counts how often terms were forgotten. */
+    private const SWEEPS = '~';
+
     /** Seconds that what was read stays in APCu without being asked for. */
     private const KEPT = 3600;
 
@@ -173,6 +176,18 @@ final class SqliteStore implements IndexStore
         });
     }
 
+    public function forgetTerms(string $space, array $terms): void
+    {
+        $this->connection->transaction(function () use ($space, $terms): void {
+            $update = $this->prepare('UPDATE {term} SET term = ? || number, fold = NULL WHERE space = ? AND term = ?');
+            foreach ($terms as $term) {
+                $update->execute([self::FORGOTTEN, $space, $term]);
+            }
+            // What is in APCu of the space is known to be old by this.
+            $this->addTerms(self::SWEEPS, [(string) ($this->termCount(self::SWEEPS) + 1)]);
+        });
+    }
+
     public function terms(string $space, string $prefix = ''): array
     {
         return $prefix === ''
@@ -196,7 +211,7 @@ final class SqliteStore implements IndexStore
     }
 
     /**
-     * A space only grows, so what is in APCu is whole as long as the count is.
+     * A space only grows, so what is in APCu is whole as long as the count is and no term was forgotten.
      *
      * @return array<int, string>
      */
@@ -207,7 +222,7 @@ final class SqliteStore implements IndexStore
             return $read();
         }
         $count = $this->termCount($space);
-        $name = "{$this->cacheName}:{$this->generation}:terms:{$space}";
+        $name = "{$this->cacheName}:{$this->generation}:terms:{$space}:{$this->termCount(self::SWEEPS)}";
         /** @var array<int, string>|false $terms */
         $terms = apcu_fetch($name);
         if ($terms === false || count($terms) !== $count) {

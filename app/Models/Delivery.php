@@ -52,6 +52,12 @@ final class Delivery extends Model
 
     protected $casts = ['settings' => 'array', 'expires_at' => 'datetime'];
 
+    /** The folder where finished deliveries lie. */
+    public static function folder(): string
+    {
+        return config('brenvic.data').'/deliveries';
+    }
+
     /** The documents in it, in order: a table of its own, for there may be very many. */
     public function items(): Builder
     {

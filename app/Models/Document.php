@@ -46,6 +46,9 @@ use Illuminate\Database\Eloquent\SoftDeletes;
  * @property bool $is_template
  * @property int|null $locked_by_case the case of a procedure that keeps it from being changed
  * @property string|null $kept_from a day, from which it is kept as long as its rule says
+ * @property string|null $kept_until a day, to which it was put off
+ * @property string|null $exempt_reason why it does not fall due at all
+ * @property \Illuminate\Support\Carbon|null $destroyed_at what is left of it is a stub
  * @property string|null $exchange of a mail: what all mails of its exchange have alike
  * @property-read Library $library
  * @property-read DocumentType|null $type
@@ -81,7 +84,7 @@ final class Document extends Model
         'wants_layer' => false,
     ];
 
-    protected $casts = ['filed_at' => 'datetime', 'is_template' => 'boolean', 'wants_layer' => 'boolean', 'names_before' => 'array'];
+    protected $casts = ['filed_at' => 'datetime', 'is_template' => 'boolean', 'destroyed_at' => 'datetime', 'wants_layer' => 'boolean', 'names_before' => 'array'];
 
     protected static function booted(): void
     {

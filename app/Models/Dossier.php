@@ -20,6 +20,8 @@ use Illuminate\Database\Eloquent\Relations\HasMany;
  * @property string $title
  * @property int|null $created_by
  * @property int $lock_version
+ * @property \Illuminate\Support\Carbon|null $closed_at
+ * @property int|null $closed_by
  * @property-read Library $library
  * @property-read \Illuminate\Database\Eloquent\Collection<int, DossierSection> $sections
  * @property-read \Illuminate\Database\Eloquent\Collection<int, Document> $documents
@@ -31,6 +33,8 @@ final class Dossier extends Model
     protected $guarded = [];
 
     protected $attributes = ['lock_version' => 1];
+
+    protected $casts = ['closed_at' => 'datetime'];
 
     protected static function booted(): void
     {

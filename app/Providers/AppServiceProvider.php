@@ -11,6 +11,7 @@ use App\Copies\PrintTexts;
 use App\Design\DesignPublished;
 use App\Design\ProposeDesign;
 use App\Design\Reindex;
+use App\Disposal\WorkOnDisposal;
 use App\Import\WorkOnBringing;
 use App\Index\DocumentsChanged;
 use App\Index\SqliteStore;
@@ -88,6 +89,7 @@ final class AppServiceProvider extends ServiceProvider
             ScanStack::class,
             CarryOn::class,
             LookForCases::class,
+            WorkOnDisposal::class,
         );
         Event::listen(DocumentsChanged::class, static fn (DocumentsChanged $event) => app(Beginning::class)->changed($event->ids));
         Event::listen(DesignPublished::class, static fn (DesignPublished $event) => app(Beginning::class)->published($event->changes));
@@ -95,6 +97,10 @@ final class AppServiceProvider extends ServiceProvider
             Gate::define($right->value, static fn (User $user): bool => $user->may($right));
         }
         Gate::define('explain', static fn (User $user): bool => self::hasOne($user, Right::Design, Right::Administer, Right::Oversee));
+        // The place Oversight is for those who answer for documents in any way.
+        Gate::define('look-over', static fn (User $user): bool => self::hasOne($user, Right::Oversee, Right::Hold, Right::Remove, Right::Destroy));
+        // Preparing and reviewing takes nothing away; approving is for those who destroy.
+        Gate::define('dispose', static fn (User $user): bool => self::hasOne($user, Right::Remove, Right::Destroy));
         Gate::define('see-sight', static fn (User $user): bool => Gate::forUser($user)->any(['fill', 'explain']));
         // Sheets are filled by those who file and by those who change.
         Gate::define('fill', static fn (User $user): bool => self::hasOne($user, Right::File, Right::Change));

@@ -49,21 +49,15 @@ final class DeliveryMaker
     ) {
     }
 
-    /** The folder where finished deliveries lie. */
-    public static function folder(): string
-    {
-        return config('brenvic.data').'/deliveries';
-    }
-
     /** Takes away what is left of a delivery that was not finished. */
     public static function clear(int $delivery): void
     {
-        File::deleteDirectory(self::folder()."/making-{$delivery}");
+        File::deleteDirectory(Delivery::folder()."/making-{$delivery}");
     }
 
     public function make(Delivery $delivery): void
     {
-        $place = self::folder()."/making-{$delivery->id}";
+        $place = Delivery::folder()."/making-{$delivery->id}";
         $format = DeliveryFormats::of($delivery);
         $folder = new DeliveryFolder($place, $format->hasRecords());
         $delivery->items()->delete();
@@ -333,7 +327,7 @@ final class DeliveryMaker
      */
     private function finish(Delivery $delivery, DeliveryFormat $format, string $file): bool
     {
-        $target = self::folder()."/{$delivery->id}.{$format->ending}";
+        $target = Delivery::folder()."/{$delivery->id}.{$format->ending}";
         rename($file, $target) || throw new RuntimeException('The delivery could not be put in its place.');
         $updated = Delivery::query()
             ->whereKey($delivery->id)

@@ -90,7 +90,7 @@ final readonly class Posting
     private function message(\stdClass $row, Address $from, array $to): RawMessage
     {
         $delivery = $row->delivery_id === null ? null : Delivery::query()->find((int) $row->delivery_id);
-        $file = $delivery?->file === null ? '' : DeliveryMaker::folder()."/{$delivery->file}";
+        $file = $delivery?->file === null ? '' : Delivery::folder()."/{$delivery->file}";
         if ($file !== '' && is_file($file)) {
             return new RawMessage((string) file_get_contents($file));
         }

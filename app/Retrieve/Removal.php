@@ -7,21 +7,19 @@ namespace App\Retrieve;
 use App\Access\Change;
 use App\Access\Changing;
 use App\Access\Rights;
-use App\Copies\TextPrints;
-use App\Files\FileStore;
+use App\Destroying\Destroyer;
 use App\History\Act;
 use App\History\DocumentActKind;
 use App\History\DocumentActLog;
 use App\History\History;
 use App\Index\Indexer;
 use App\Intake\Filing;
-use App\Models\CheckOut;
 use App\Models\Document;
-use App\Models\Rendition;
 use App\Models\User;
-use App\Models\Version;
+use App\Retention\KeptFacts;
 use App\Support\Column;
 use App\Support\Refused;
+use Brenvic\Core\Fields\PartialDate;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Support\Facades\DB;
 
@@ -36,7 +34,8 @@ final readonly class Removal
         private Changing $changing,
         private Filing $filing,
         private Indexer $indexer,
-        private FileStore $files,
+        private Destroyer $destroyer,
+        private KeptFacts $kept,
     ) {
     }
 
@@ -118,37 +117,26 @@ final readonly class Removal
      */
     public function destroy(User $by, array $refs, string $reason): int
     {
-        [$count, $files] = DB::transaction(function () use ($by, $refs, $reason): array {
+        $count = DB::transaction(function () use ($by, $refs, $reason): int {
             $documents = $this->withAttached($by, $refs);
             foreach ($this->changing->hindrances($by, array_keys($documents), Change::Presence) as $id => $hindrance) {
                 throw new Refused("“{$documents[$id]->title}”: {$hindrance->words} Nothing was destroyed.");
             }
-            foreach ($documents as $document) {
-                // The history keeps what it was, and no more of it.
-                History::record(Act::Destroyed, $by, $document, [
-                    'reason' => $reason,
-                    'ref' => $document->ref,
-                    'sha256' => $document->sha256,
-                ]);
+            $today = PartialDate::parse(now()->toDateString())->firstDay();
+            foreach ($this->kept->keepings(array_keys($documents)) as $id => $keeping) {
+                if ($keeping->state->keeps() && ! $keeping->isDue($today)) {
+                    throw new Refused("“{$documents[$id]->title}” has to be kept {$keeping->reason}. Nothing was destroyed.");
+                }
             }
-            $files = [
-                ...array_column($documents, 'sha256'),
-                ...Version::query()->whereIntegerInRaw('document_id', array_keys($documents))->pluck('sha256'),
-                ...CheckOut::query()->whereIntegerInRaw('document_id', array_keys($documents))->whereNotNull('sha256')->pluck('sha256'),
-                ...Rendition::query()->whereIntegerInRaw('document_id', array_keys($documents))->whereNotNull('sha256')->pluck('sha256'),
-            ];
             // Attachments before what they are attached to.
             foreach (array_reverse($documents, true) as $document) {
-                TextPrints::forget($document->id);
-                $document->forceDelete();
+                $this->destroyer->destroy($document, $by, ['reason' => $reason], null);
             }
 
-            return [count($documents), $files];
+            return count($documents);
         });
-        // After the rows: a file without a row does no harm, a row without a file would.
-        foreach (array_unique($files) as $sha256) {
-            $this->files->remove($sha256);
-        }
+        $this->destroyer->clear();
+        Destroyer::emptyJournal();
 
         return $count;
     }

@@ -60,6 +60,11 @@ final class AnswerStore implements IndexStore
         return $this->store->addTerms($space, $terms);
     }
 
+    public function forgetTerms(string $space, array $terms): void
+    {
+        $this->store->forgetTerms($space, $terms);
+    }
+
     public function terms(string $space, string $prefix = ''): array
     {
         return $this->store->terms($space, $prefix);

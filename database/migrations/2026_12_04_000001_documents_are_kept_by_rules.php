@@ -18,7 +18,8 @@ return new class extends Migration
         });
         Schema::table('dossiers', function (Blueprint $table): void {
             $table->timestamp('closed_at')->nullable();
-            $table->foreignId('closed_by')->nullable()->constrained('users');
+            // Without a key, for which SQLite would make the table anew under a view.
+            $table->unsignedBigInteger('closed_by')->nullable();
         });
     }
 };

@@ -184,7 +184,7 @@ it('shows of a shared list what each person may see, and lets only some change i
         ->postJson("/api/lists/{$list['id']}/documents", ['documents' => [$more]])
         ->assertJsonPath('added', 1);
     // What a reader takes away of it is what a reader may see.
-    $files = unpackedZip(DeliveryMaker::folder().'/'.delivered($this, 'reader', $list['id'])->file);
+    $files = unpackedZip(Delivery::folder().'/'.delivered($this, 'reader', $list['id'])->file);
     expect(implode(' ', array_keys($files)))->toContain($open)->not->toContain($closed)->and(implode(' ', $files))->not->toContain($closed);
 });
 
@@ -242,8 +242,8 @@ it('delivers a bag whose manifests hold, with Dublin Core, values, query and his
     expect($delivery->state)
         ->toBe(Delivery::DONE)
         ->and($delivery->sha256)
-        ->toBe(hash_file('sha256', DeliveryMaker::folder()."/{$delivery->file}"));
-    $files = unpackedZip(DeliveryMaker::folder()."/{$delivery->file}");
+        ->toBe(hash_file('sha256', Delivery::folder()."/{$delivery->file}"));
+    $files = unpackedZip(Delivery::folder()."/{$delivery->file}");
     $root = 'The-failed-gate/';
     expect(array_keys($files))->each->toStartWith($root);
     $bag = collect($files)->mapWithKeys(static fn (string $text, string $path): array => [substr($path, strlen($root)) => $text]);
@@ -263,8 +263,8 @@ it('delivers a bag whose manifests hold, with Dublin Core, values, query and his
     }
     // The checkers of checksums that every such system has read the manifests as they are.
     $zip = new ZipArchive();
-    $zip->open(DeliveryMaker::folder()."/{$delivery->file}");
-    $zip->extractTo($out = DeliveryMaker::folder().'/out');
+    $zip->open(Delivery::folder()."/{$delivery->file}");
+    $zip->extractTo($out = Delivery::folder().'/out');
     foreach (['manifest-sha256', 'manifest-sha512', 'tagmanifest-sha256', 'tagmanifest-sha512'] as $manifest) {
         $check = new Process([substr($manifest, -6).'sum', '--check', '--strict', '--quiet', "{$manifest}.txt"], "{$out}/{$root}");
         expect($check->run())->toBe(0, $check->getErrorOutput());
@@ -304,15 +304,15 @@ it('delivers a bag whose manifests hold, with Dublin Core, values, query and his
 it('delivers files, tables and nothing half', function () {
     $list = gathered($this, 'clerk', [notice($this, 'a.txt', 'A'), notice($this, 'b.txt', 'B')]);
     $files = unpackedZip(
-        DeliveryMaker::folder().'/'.delivered($this, 'clerk', $list['id'], ['format' => 'zip', 'names' => '{title}'])->file,
+        Delivery::folder().'/'.delivered($this, 'clerk', $list['id'], ['format' => 'zip', 'names' => '{title}'])->file,
     );
     expect(array_values($files))
         ->toEqualCanonicalizing(['A', 'B'])
         ->and(count(array_unique(array_keys($files))))
         ->toBe(2);
-    $csv = (string) file_get_contents(DeliveryMaker::folder().'/'.delivered($this, 'clerk', $list['id'], ['format' => 'csv'])->file);
+    $csv = (string) file_get_contents(Delivery::folder().'/'.delivered($this, 'clerk', $list['id'], ['format' => 'csv'])->file);
     expect(substr_count($csv, "\r\n"))->toBe(3);
-    expect(unpackedZip(DeliveryMaker::folder().'/'.delivered($this, 'clerk', $list['id'], ['format' => 'ods'])->file))->toHaveKeys([
+    expect(unpackedZip(Delivery::folder().'/'.delivered($this, 'clerk', $list['id'], ['format' => 'ods'])->file))->toHaveKeys([
         'mimetype',
         'content.xml',
     ]);
@@ -333,7 +333,7 @@ it('delivers files, tables and nothing half', function () {
         ->toBe(Delivery::FAILED)
         ->and($broken->file)
         ->toBeNull()
-        ->and(glob(DeliveryMaker::folder().'/making-*'))
+        ->and(glob(Delivery::folder().'/making-*'))
         ->toBe([]);
     Illuminate\Support\Facades\Event::forget('eloquent.updating: '.Delivery::class);
     expect($broken->message)->toStartWith('It could not be made: ')->toEndWith('. Nothing of it was kept.')->not->toContain('/srv');
@@ -460,7 +460,7 @@ it('sets pictures and letters on pages of one PDF, in many batches as in one, an
     }
     $list = gathered($this, 'clerk', $refs);
     $delivery = delivered($this, 'clerk', $list['id'], ['format' => 'pdf', 'names' => '{file}']);
-    $path = DeliveryMaker::folder()."/{$delivery->file}";
+    $path = Delivery::folder()."/{$delivery->file}";
     $run = static fn (string ...$command): string => (new Symfony\Component\Process\Process(array_values($command)))->mustRun()->getOutput();
     $run('qpdf', '--check', $path);
     $outline = json_decode($run('qpdf', '--json=2', '--json-key=outlines', $path), true)['outlines'];
@@ -541,7 +541,7 @@ it('gives values to archives as they are, to spreadsheets harmless, with labels 
         return array_map(static fn (array $line): array => array_combine($lines[0], $line), array_slice($lines, 1));
     };
     $of = static fn (array $rows, string $ref): array => collect($rows)->firstWhere('reference', $ref);
-    $bag = unpackedZip(DeliveryMaker::folder().'/'.delivered($this, 'clerk', $list['id'], ['format' => 'bag', 'labels' => true])->file);
+    $bag = unpackedZip(Delivery::folder().'/'.delivered($this, 'clerk', $list['id'], ['format' => 'bag', 'labels' => true])->file);
     $table = collect($bag)->first(fn (string $contents, string $name): bool => str_ends_with($name, 'metadata/index-values.csv'));
     $description = json_decode(
         (string) collect($bag)->first(fn (string $contents, string $name): bool => str_ends_with($name, 'index-values.csv-metadata.json')),
@@ -555,11 +555,11 @@ it('gives values to archives as they are, to spreadsheets harmless, with labels 
         ->toContain('as they are kept')
         ->and(array_column($description['tableSchema']['columns'], 'name'))
         ->toBe(array_keys($rows($table)[0]));
-    $csv = (string) file_get_contents(DeliveryMaker::folder().'/'.delivered($this, 'clerk', $list['id'], ['format' => 'csv'])->file);
+    $csv = (string) file_get_contents(Delivery::folder().'/'.delivered($this, 'clerk', $list['id'], ['format' => 'csv'])->file);
     expect($of($rows($csv), $ref))
         ->toMatchArray(['contractor' => "'=cmd|calc", 'amount' => '48000.00'])
         ->not->toHaveKey('waterway_label');
-    $ods = unpackedZip(DeliveryMaker::folder().'/'.delivered($this, 'clerk', $list['id'], ['format' => 'ods', 'labels' => true])->file)[
+    $ods = unpackedZip(Delivery::folder().'/'.delivered($this, 'clerk', $list['id'], ['format' => 'ods', 'labels' => true])->file)[
         'content.xml'
     ];
     expect($ods)
@@ -581,7 +581,7 @@ it('mails documents in one step, as copies or as links', function () {
         ...$more,
     ]);
     $delivery = Delivery::query()->findOrFail($mail([])->assertCreated()->json('delivery'));
-    $sent = (string) file_get_contents(DeliveryMaker::folder()."/{$delivery->file}");
+    $sent = (string) file_get_contents(Delivery::folder()."/{$delivery->file}");
     expect($delivery->state)
         ->toBe(Delivery::DONE)
         ->and($sent)

@@ -212,7 +212,7 @@ it('puts into a bag only the history that its maker may read', function () {
         $delivery = Delivery::query()->findOrFail($id);
         $delivery->state === Delivery::DONE || app(DeliveryMaker::class)->make($delivery);
         $zip = new ZipArchive();
-        $zip->open(DeliveryMaker::folder().'/'.$delivery->refresh()->file);
+        $zip->open(Delivery::folder().'/'.$delivery->refresh()->file);
         for ($i = 0; $i < $zip->numFiles; $i++) {
             if (str_ends_with((string) $zip->getNameIndex($i), 'metadata/history.jsonl')) {
                 return (string) $zip->getFromIndex($i);

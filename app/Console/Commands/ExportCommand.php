@@ -85,7 +85,7 @@ final class ExportCommand extends PlainCommand
     private function put(Delivery $delivery, string $folder): void
     {
         File::ensureDirectoryExists($folder);
-        $file = DeliveryMaker::folder()."/{$delivery->file}";
+        $file = Delivery::folder()."/{$delivery->file}";
         $format = DeliveryFormats::of($delivery);
         if (! $format->hasRecords()) {
             File::copy($file, "{$folder}/".DeliveryMaker::name($delivery).".{$format->ending}") ||

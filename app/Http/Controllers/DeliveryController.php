@@ -362,7 +362,7 @@ final readonly class DeliveryController
 
     private static function sent(Delivery $delivery): BinaryFileResponse
     {
-        $path = DeliveryMaker::folder().'/'.$delivery->file;
+        $path = Delivery::folder().'/'.$delivery->file;
         abort_unless(
             $delivery->state === Delivery::DONE && $delivery->file !== null && $delivery->expires_at?->isFuture() && is_file($path),
             404,

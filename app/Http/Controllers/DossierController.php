@@ -92,6 +92,16 @@ final readonly class DossierController
         return $this->shaped($request, $dossier->refresh());
     }
 
+    /** Closes it, which begins the period of what is kept from then on, or opens it again. */
+    public function close(Request $request, string $dossier): JsonResponse
+    {
+        $isClosed = (bool) $request->validate(['closed' => 'required|boolean'])['closed'];
+        $dossier = $this->changeable($request, $dossier);
+        $this->filing->close($dossier, $isClosed, User::of($request));
+
+        return $this->shaped($request, $dossier->refresh());
+    }
+
     /** Puts documents in, or into another section. */
     public function put(ChosenInput $request, string $dossier): JsonResponse
     {

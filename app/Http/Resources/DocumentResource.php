@@ -164,6 +164,7 @@ final readonly class DocumentResource
                         ->get(['ref', 'title'])
                         ->map(static fn (Document $d): array => ['ref' => $d->ref, 'title' => $d->title])
                         ->all(),
+            'destroyed_at' => $document->destroyed_at?->toIso8601String(),
             'holds' => $isFiled ? Holds::on($document->id) : [],
             'pinned' => $isFiled && DB::table('pinned_documents')->where('user_id', $user->id)->where('document_id', $document->id)->exists(),
             'loans' => $isFiled ? DB::table('loans')->where('document_id', $document->id)->count() : 0,

@@ -51,6 +51,7 @@ final readonly class DossierResource
                 ->all(),
             'inside' => (object) $this->filing->inside($dossier, $user),
             'cql' => self::cql($dossier->ref),
+            'closed_at' => $dossier->closed_at?->toIso8601String(),
             'lock_version' => $dossier->lock_version,
             'may_change' => $user->may(Right::Change) && ($user->libraryRights()[$dossier->library_id] ?? false),
         ];

@@ -10,6 +10,9 @@ namespace Brenvic\Core\Index;
  */
 interface IndexStore
 {
+    /** What stands, with its number, in the place of a term that was forgotten. No text has this sign in it. */
+    public const FORGOTTEN = "\x7f";
+
     /**
      * The segments there are, each with a stamp that changes with its content.
      *
@@ -67,6 +70,13 @@ interface IndexStore
 
     /** How many terms a space has. */
     public function termCount(string $space): int;
+
+    /**
+     * Makes terms unknown. Their numbers are not given to others, so that nothing that was kept of them can mean another.
+     *
+     * @param  list<string>  $terms
+     */
+    public function forgetTerms(string $space, array $terms): void;
 
     /**
      * @param  list<int>  $documents

@@ -84,6 +84,52 @@ final class IndexWriter
         }
     }
 
+    /**
+     * Gives documents that are in the index other values in some fields, and leaves all else of them as it is: nothing of
+     * their texts is read again.
+     *
+     * @param  list<string>  $fields  those that are replaced, whether a document has a value in them or not
+     * @param  array<int, array{values: array<string, list<string>>, ordinals: array<string, list<int>>}>  $changes  by document
+     * @param  list<string>  $faceted  those of the fields whose values stand in byte columns
+     */
+    public function putValues(array $fields, array $changes, array $faceted): void
+    {
+        $this->learn(Keys::FIELDS, $fields);
+        $numbers = array_intersect_key($this->numbers[Keys::FIELDS], array_flip($fields));
+        $terms = [];
+        foreach ($changes as $change) {
+            foreach ($change['values'] as $field => $values) {
+                $terms[$field] = ($terms[$field] ?? []) + array_fill_keys($values, true);
+            }
+        }
+        foreach ($terms as $field => $values) {
+            $this->learn(Keys::values($field), array_map(strval(...), array_keys($values)));
+        }
+        $shown = array_values(array_intersect_key($numbers, array_flip($faceted)));
+        foreach ($this->oldRecords(array_keys($changes)) as $document => $old) {
+            $values = array_diff_key($old->values, array_flip($numbers));
+            $ordinals = array_diff_key($old->ordinals, array_flip($numbers));
+            foreach ($changes[$document]['values'] as $field => $of) {
+                $known = $this->numbers[Keys::values($field)];
+                $values[$numbers[$field]] = array_map(static fn (string $term): int => $known[$term], array_values(array_unique($of)));
+            }
+            foreach ($changes[$document]['ordinals'] as $field => $of) {
+                sort($of);
+                $ordinals[$numbers[$field]] = array_values(array_unique($of));
+            }
+            $isShown = array_values(
+                array_filter(
+                    array_unique([...array_diff($old->faceted, $numbers), ...$shown]),
+                    static fn (int $field): bool => isset($values[$field]),
+                ),
+            );
+            $new = new ForwardRecord($old->streams, $values, $ordinals, $isShown);
+            if ($new->encode() !== $old->encode()) {
+                $this->replace($document, $old, $new);
+            }
+        }
+    }
+
     /** Brings a document in by its record, where the index has none of it. */
     public function replay(int $document, ForwardRecord $record): void
     {

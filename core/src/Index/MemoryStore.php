@@ -73,6 +73,17 @@ final class MemoryStore implements IndexStore
         return array_filter($this->terms[$space] ?? [], static fn (string $term): bool => str_starts_with(Tokenizer::fold($term), $prefix));
     }
 
+    public function forgetTerms(string $space, array $terms): void
+    {
+        foreach ($terms as $term) {
+            $number = $this->numbers[$space][$term] ?? null;
+            if ($number !== null) {
+                unset($this->numbers[$space][$term]);
+                $this->terms[$space][$number] = self::FORGOTTEN.$number;
+            }
+        }
+    }
+
     public function termsNumbered(string $space, array $numbers): array
     {
         return array_intersect_key($this->terms[$space] ?? [], array_flip($numbers));

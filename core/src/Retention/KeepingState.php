@@ -20,6 +20,12 @@ enum KeepingState: string
     /** What is left of it says that it was there. */
     case Destroyed = 'destroyed';
 
+    /** Whether it has to be kept until it is due, or until somebody decides. */
+    public function keeps(): bool
+    {
+        return $this !== self::NoRule && $this !== self::Destroyed;
+    }
+
     public function label(): string
     {
         return match ($this) {

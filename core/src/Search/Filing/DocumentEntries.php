@@ -34,9 +34,7 @@ final class DocumentEntries
         'procedure_step',
         'procedure_decision',
         'waits_for',
-        'retention',
-        'retention_action',
-        'retention_rule',
+        ...KeepingEntries::FIELDS,
     ];
 
     /** @var array<string, list<string>> texts by part */
@@ -150,14 +148,9 @@ final class DocumentEntries
 
     private function addKeeping(Keeping $keeping): void
     {
-        $this->values['retention'] = [$keeping->state->value];
-        if ($keeping->rule !== null) {
-            $this->values['retention_rule'] = [$keeping->rule->code];
-            $this->values['retention_action'] = [$keeping->rule->action->value];
-        }
-        if ($keeping->due !== null) {
-            $this->ordinals['retention_due'] = [$keeping->due];
-        }
+        ['values' => $values, 'ordinals' => $ordinals] = KeepingEntries::of($keeping);
+        $this->values += $values;
+        $this->ordinals += $ordinals;
     }
 
     /** @param  list<string>  $normals */
