@@ -137,3 +137,46 @@ function stackOf(array $pages): string
         return $pdf->Output('', 'S');
     });
 }
+
+/** Publishes a retention rule of a document type. */
+function typeKeeps(string $type, ?array $rule): void
+{
+    test()->as('librarian')->putJson("/api/design/types/{$type}", [...test()->drafted('types', $type), 'retention' => $rule])->assertOk();
+    test()->publish()->assertCreated();
+}
+
+/** A stoppage notice of a year, which no concept has a rule for. */
+function stoppageOf(string $year, array $more = [], string $text = ''): string
+{
+    return test()->filed($text === '' ? "Stoppage of {$year}" : $text, "stoppage-{$year}.txt", 'stoppage_notice', [
+        'document_date' => [$year],
+        'waterway' => ['tarn-sea'],
+        ...$more,
+    ]);
+}
+
+/** @return array<string, mixed> */
+function keptAs(string $ref, string $by = 'librarian'): array
+{
+    return test()->as($by)->getJson("/api/documents/{$ref}/retention")->assertOk()->json();
+}
+
+/** @return list<string> references that a criterion finds */
+function foundBy(string $cql, string $by = 'librarian'): array
+{
+    return array_column(test()->search(['criteria' => [['cql' => $cql]]], $by)->assertOk()->json('rows'), 'ref');
+}
+
+/** @return array<string, string> what is in an archive, by path */
+function unpackedZip(string $path): array
+{
+    $zip = new ZipArchive();
+    expect($zip->open($path))->toBeTrue();
+    $files = [];
+    for ($i = 0; $i < $zip->numFiles; $i++) {
+        $name = (string) $zip->getNameIndex($i);
+        str_ends_with($name, '/') || ($files[$name] = (string) $zip->getFromIndex($i));
+    }
+
+    return $files;
+}

@@ -139,6 +139,7 @@ final readonly class Publication
     {
         $touched = Touched::by($changes, $new);
         $work = new Reindexing([
+            'only_retention' => Touched::isOnlyRetention($changes),
             'name' => $version->note === '' ? "Version {$version->id}" : $version->note,
             'fields' => Field::query()->whereIn('code', $touched->fields)->pluck('id')->all(),
             'types' => DocumentType::query()->whereIn('code', $touched->types)->pluck('id')->all(),

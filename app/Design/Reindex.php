@@ -24,6 +24,9 @@ final class Reindex extends BackgroundJob
 {
     private const PIECE = 200;
 
+    /** The same where nothing but how long they are kept differs: no text is read. */
+    private const KEPT_PIECE = 5_000;
+
     public function __construct(private readonly int $work)
     {
     }
@@ -42,14 +45,18 @@ final class Reindex extends BackgroundJob
             if ($work === null || $work->state !== Reindexing::RUNNING) {
                 return;
             }
-            $ids = Column::numbers(self::documents($work)->where('id', '>', $work->reached)->orderBy('id')->limit(self::PIECE)->pluck('id'));
+            $ids = Column::numbers(self::documents($work)->where('id', '>', $work->reached)->orderBy('id')->limit($work->only_retention ? self::KEPT_PIECE : self::PIECE)->pluck('id'));
             if ($ids === []) {
                 $work->update(['state' => Reindexing::DONE]);
 
                 return;
             }
-            $application->make(Filing::class)->retitle($ids);
-            $application->make(Indexer::class)->update($ids);
+            if ($work->only_retention) {
+                $application->make(Indexer::class)->retention($ids);
+            } else {
+                $application->make(Filing::class)->retitle($ids);
+                $application->make(Indexer::class)->update($ids);
+            }
             $work->update(['reached' => (int) end($ids), 'done' => $work->done + count($ids)]);
             self::begin($this->work);
         });

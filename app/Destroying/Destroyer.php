@@ -11,8 +11,6 @@ use App\History\Act;
 use App\History\Entry;
 use App\History\History;
 use App\Index\Indexer;
-use App\Index\IndexState;
-use App\Index\SqliteStore;
 use App\Models\CheckOut;
 use App\Models\Delivery;
 use App\Models\Document;
@@ -21,7 +19,7 @@ use App\Models\User;
 use App\Models\Version;
 use App\Support\Column;
 use Brenvic\Core\Capture\FileKind;
-use Brenvic\Core\Index\Sweep;
+use Illuminate\Database\QueryException;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\File;
 
@@ -58,21 +56,12 @@ final class Destroyer
         History::forget($document->id);
         $entry = History::record(Act::Destroyed, $by, $document, [...$why, 'ref' => $document->ref, 'sha256' => $document->sha256]);
         $left = $stub === null ? null : $this->left($document, $stub);
-        $state = IndexState::read();
-        $sweeps = [];
-        foreach (array_filter([$state->live, $state->building], is_int(...)) as $tables) {
-            $of = new SqliteStore($tables);
-            $sweeps[] = [$of, Sweep::of($of, [$document->id])];
-        }
         $this->gather($document);
         $this->strike($document);
         TextPrints::forget($document->id);
         $document->forceDelete();
         $left === null || $this->leave($document->id, $left);
         $this->indexer->update([$document->id]);
-        foreach ($sweeps as [$of, $sweep]) {
-            $sweep->forget($of);
-        }
 
         return $entry;
     }
@@ -90,9 +79,15 @@ final class Destroyer
     /** Empties the journal of the database, in which pages from before may stand. Readers may keep it from being done now. */
     public static function emptyJournal(): bool
     {
-        $row = DB::selectOne('PRAGMA wal_checkpoint(TRUNCATE)');
-
-        return (int) ($row->busy ?? 1) === 0;
+        if (DB::transactionLevel() > 0) {
+            return false;
+        }
+        try {
+            return (int) (DB::selectOne('PRAGMA wal_checkpoint(TRUNCATE)')->busy ?? 1) === 0;
+        } catch (QueryException) {
+            // Somebody writes: the pages go when the journal is next begun anew.
+            return false;
+        }
     }
 
     /** Notes which files may go: those of the document, its versions, copies put by, renditions and scans. */

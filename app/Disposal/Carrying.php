@@ -93,7 +93,7 @@ final readonly class Carrying
                     ],
                 ],
                 ['disposal_id', 'document_id'],
-                ['state', 'says', 'sha256', 'bytes', 'entry', 'done_at'],
+                ['state', 'decision', 'rule_says', 'says', 'sha256', 'bytes', 'entry', 'done_at'],
             );
         }
     }
@@ -141,7 +141,7 @@ final readonly class Carrying
         $at = [];
         $rows = $disposal
             ->items()
-            ->leftJoin('documents', 'documents.id', '=', 'document_id')
+            ->leftJoin('documents', 'documents.id', '=', 'disposal_items.document_id')
             ->leftJoin('users', 'users.id', '=', 'decided_by')
             ->leftJoin('history', 'history.id', '=', 'disposal_items.entry')
             ->orderBy('disposal_items.id')

@@ -20,6 +20,7 @@ use Illuminate\Database\Eloquent\Model;
  * @property int $total
  * @property string $state
  * @property string $says why it stopped by itself
+ * @property bool $only_retention whether nothing but how long they are kept is brought up to date
  */
 final class Reindexing extends Model
 {
@@ -33,7 +34,7 @@ final class Reindexing extends Model
 
     protected $guarded = [];
 
-    protected $casts = ['fields' => 'array', 'types' => 'array', 'dossier_kinds' => 'array', 'libraries' => 'array'];
+    protected $casts = ['fields' => 'array', 'types' => 'array', 'dossier_kinds' => 'array', 'libraries' => 'array', 'only_retention' => 'boolean'];
 
     protected $attributes = ['libraries' => '[]', 'reached' => 0, 'done' => 0, 'state' => self::RUNNING, 'says' => ''];
 }

@@ -6,7 +6,13 @@ use Brenvic\Core\Index\Bits;
 use Brenvic\Core\Index\Breaks;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Index\ForwardRecord;
+use Brenvic\Core\Index\IndexedDocument;
+use Brenvic\Core\Index\IndexStore;
+use Brenvic\Core\Index\IndexWriter;
+use Brenvic\Core\Index\Keys;
+use Brenvic\Core\Index\MemoryStore;
 use Brenvic\Core\Index\NameCode;
+use Brenvic\Core\Index\Part;
 use Brenvic\Core\Index\Posting;
 use Brenvic\Core\Index\Sentences;
 use Brenvic\Core\Index\Stream;
@@ -256,5 +262,78 @@ it('tells from a record whether words stand in a row, as its streams do', functi
                     $stream->positions($needles[$stream->width], 1) !== [],
             ) !== [];
         expect(ForwardRecord::holds($record->encode(), $wanted, $needles))->toBe($expected);
+    }
+});
+
+it('knows no word or value that no document says any more', function () {
+    seeded(31);
+    $store = new MemoryStore;
+    $all = [];
+    for ($round = 0; $round < 60; $round++) {
+        $writer = new IndexWriter($store);
+        $put = [];
+        foreach (array_unique([mt_rand(1, 30), mt_rand(1, 30), 65_536 + mt_rand(1, 30)]) as $number) {
+            if (mt_rand(0, 3) === 0) {
+                $writer->remove($number);
+                unset($all[$number]);
+
+                continue;
+            }
+            $words = array_map(static fn (): string => 'w'.mt_rand(1, 60).'en', range(1, mt_rand(1, 6)));
+            $values = array_map(static fn (): string => 'v'.mt_rand(1, 20), range(1, mt_rand(1, 3)));
+            $parts = [mt_rand(0, 1) === 0 ? Part::Text->value : Part::Names->value => [implode(' ', $words)]];
+            $put[] = new IndexedDocument($number, $parts, ['kind' => array_unique($values)], [], ['kind'], mt_rand(0, 1) === 0 ? 'de' : '');
+            $all[$number] = [$words, $values];
+        }
+        $writer->put($put);
+        $writer->flush();
+        $known = static fn (string $space): array => array_values(
+            array_filter($store->terms($space), static fn (string $term): bool => ! str_starts_with($term, IndexStore::FORGOTTEN)),
+        );
+        $said = static fn (int $which): array => array_values(array_unique(array_merge([], ...array_column($all, $which))));
+        expect($known(Keys::WORDS))->toEqualCanonicalizing($said(0))
+            ->and($known(Keys::values('kind')))->toEqualCanonicalizing($said(1));
+        foreach ([Keys::STEMS, Keys::SOUNDS, Keys::stems('de')] as $space) {
+            foreach ($known($space) as $term) {
+                expect($said(0))->toContain(substr((string) strrchr($term, ' '), 1));
+            }
+        }
+    }
+});
+
+it('gives documents other values in some fields as if they had been put anew', function () {
+    seeded(32);
+    $document = static fn (int $number, ?string $due, ?int $on, string $text): IndexedDocument => new IndexedDocument(
+        $number,
+        [Part::Text->value => [$text]],
+        ['library' => ['a'], ...$due === null ? [] : ['rule' => [$due]]],
+        ['day' => [$number], ...$on === null ? [] : ['due' => [$on]]],
+        ['library', 'rule'],
+    );
+    foreach (range(1, 20) as $_) {
+        [$beside, $anew] = [new MemoryStore, new MemoryStore];
+        $made = static fn (): array => [mt_rand(0, 2) === 0 ? null : 'r'.mt_rand(1, 3), mt_rand(0, 2) === 0 ? null : mt_rand(1, 900)];
+        foreach ([$beside, $anew] as $store) {
+            $writer = new IndexWriter($store);
+            mt_srand(5);
+            $writer->put(array_map(static fn (int $n): IndexedDocument => $document($n, ...[...$made(), "text {$n}"]), range(1, 40)));
+            $writer->flush();
+        }
+        $changes = $puts = [];
+        foreach (range(1, 40, 3) as $number) {
+            [$rule, $due] = $made();
+            $changes[$number] = ['values' => $rule === null ? [] : ['rule' => [$rule]], 'ordinals' => $due === null ? [] : ['due' => [$due]]];
+            $puts[] = $document($number, $rule, $due, "text {$number}");
+        }
+        $writer = new IndexWriter($beside);
+        $writer->putValues(['rule', 'due'], $changes, ['rule']);
+        $writer->flush();
+        $writer = new IndexWriter($anew);
+        $writer->put($puts);
+        $writer->flush();
+        expect($beside->records(range(1, 40)))->toBe($anew->records(range(1, 40)));
+        foreach ($anew->keys() as $key) {
+            expect($beside->blobs($key))->toBe($anew->blobs($key));
+        }
     }
 });

@@ -16,6 +16,9 @@ return new class extends Migration
             $table->text('exempt_reason')->nullable();
             $table->timestamp('destroyed_at')->nullable();
         });
+        Schema::table('reindexings', function (Blueprint $table): void {
+            $table->boolean('only_retention')->default(false);
+        });
         Schema::table('dossiers', function (Blueprint $table): void {
             $table->timestamp('closed_at')->nullable();
             // Without a key, for which SQLite would make the table anew under a view.

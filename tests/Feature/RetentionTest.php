@@ -6,38 +6,9 @@ use App\Index\Indexer;
 use App\Models\Document;
 use Illuminate\Support\Facades\DB;
 
-/** Publishes a retention rule of a document type. */
-function typeKeeps(string $type, ?array $rule): void
-{
-    test()->as('librarian')->putJson("/api/design/types/{$type}", [...test()->drafted('types', $type), 'retention' => $rule])->assertOk();
-    test()->publish()->assertCreated();
-}
-
-/** A stoppage notice of a year, which no concept has a rule for. */
-function noticeOf(string $year, array $more = [], string $text = ''): string
-{
-    return test()->filed($text === '' ? "Stoppage of {$year}" : $text, "stoppage-{$year}.txt", 'stoppage_notice', [
-        'document_date' => [$year],
-        'waterway' => ['tarn-sea'],
-        ...$more,
-    ]);
-}
-
-/** @return array<string, mixed> */
-function keptAs(string $ref, string $by = 'librarian'): array
-{
-    return test()->as($by)->getJson("/api/documents/{$ref}/retention")->assertOk()->json();
-}
-
-/** @return list<string> references that a criterion finds */
-function foundBy(string $cql, string $by = 'librarian'): array
-{
-    return array_column(test()->search(['criteria' => [['cql' => $cql]]], $by)->assertOk()->json('rows'), 'ref');
-}
-
 it('tells of each document how long it is kept, by which rule and why, and finds it by that', function () {
     typeKeeps('stoppage_notice', ['after' => 'document_date', 'years' => 7, 'action' => 'destroy', 'authority' => 'Schedule 4']);
-    [$old, $new] = [noticeOf('2001'), noticeOf('2024-03-05')];
+    [$old, $new] = [stoppageOf('2001'), stoppageOf('2024-03-05')];
     expect(keptAs($old))->toMatchArray([
         'state' => 'dated',
         'due' => '2008-12-31',
@@ -56,7 +27,7 @@ it('tells of each document how long it is kept, by which rule and why, and finds
 
 it('keeps due dates true whatever changes', function () {
     typeKeeps('stoppage_notice', ['after' => 'document_date', 'years' => 7, 'action' => 'destroy']);
-    $ref = noticeOf('2001');
+    $ref = stoppageOf('2001');
     $document = Document::query()->where('ref', $ref)->firstOrFail();
     $this->as('clerk')->putJson("/api/documents/{$ref}", [
         'type' => 'stoppage_notice',
@@ -74,7 +45,7 @@ it('keeps due dates true whatever changes', function () {
 
 it('has a number of its own for a date that is missing', function () {
     typeKeeps('stoppage_notice', ['after' => 'valid_until', 'years' => 1, 'action' => 'destroy']);
-    $ref = noticeOf('2001');
+    $ref = stoppageOf('2001');
     expect(keptAs($ref)['state'])->toBe('no_date')->and(keptAs($ref)['reason'])->toContain('without Valid until');
     $due = $this->as('manager')->getJson('/api/oversight/due')->assertOk()->json();
     expect(array_column($due['states'], 'documents', 'state'))->toMatchArray(['no_date' => 1, 'dated' => 0])
@@ -83,7 +54,7 @@ it('has a number of its own for a date that is missing', function () {
 
 it('counts from the closing of a dossier, and no more when it is opened again', function () {
     typeKeeps('stoppage_notice', ['after' => 'dossier_closed', 'years' => 2, 'action' => 'destroy']);
-    $ref = noticeOf('2001');
+    $ref = stoppageOf('2001');
     $kind = $this->as('clerk')->getJson('/api/design')->json('dossier_kinds.0.code');
     $dossier = App\Models\Dossier::query()->create(['library_id' => $this->libraryId('waterways'), 'kind' => $kind, 'title' => 'A case']);
     DB::table('document_dossier')->insert(['document_id' => Document::query()->where('ref', $ref)->value('id'), 'dossier_id' => $dossier->id]);
@@ -93,7 +64,7 @@ it('counts from the closing of a dossier, and no more when it is opened again', 
     $this->as('clerk')->putJson("/api/dossiers/{$dossier->ref}/closed", ['closed' => true])->assertOk()->assertJsonPath('closed_at', fn (?string $at): bool => $at !== null);
     $due = now()->addYears(2)->toDateString();
     expect(keptAs($ref)['due'])->toBe($due)->and(foundBy("retention_due == {$due}"))->toBe([$ref]);
-    $other = noticeOf('2002');
+    $other = stoppageOf('2002');
     $this->as('clerk')->postJson("/api/dossiers/{$dossier->ref}/documents", ['documents' => [$other]])
         ->assertStatus(422)
         ->assertJsonPath('error.message', "The dossier {$dossier->ref} is closed. Open it again before anything is put into it.");
@@ -109,16 +80,16 @@ it('falls due when a newer one takes its place', function () {
         'retention' => ['after' => 'superseded', 'of' => 'supersedes', 'years' => 1, 'action' => 'destroy'],
     ])->assertOk();
     $this->publish()->assertCreated();
-    $old = noticeOf('2001');
+    $old = stoppageOf('2001');
     expect(keptAs($old)['state'])->toBe('waiting');
-    noticeOf('2002', ['supersedes' => [$old]]);
+    stoppageOf('2002', ['supersedes' => [$old]]);
     $due = now()->addYear()->toDateString();
     expect(keptAs($old)['due'])->toBe($due)->and(foundBy("retention_due == {$due}"))->toBe([$old]);
 });
 
 it('is put off, begun anew, and exempt by decision, with a reason on record', function () {
     typeKeeps('stoppage_notice', ['after' => 'document_date', 'years' => 7, 'action' => 'destroy']);
-    $ref = noticeOf('2001');
+    $ref = stoppageOf('2001');
     $decide = fn (array $of) => $this->as('manager')->postJson("/api/documents/{$ref}/retention", $of);
     $decide(['decision' => 'postpone', 'day' => '2031-01-01', 'reason' => ' '])->assertStatus(422);
     $decide(['decision' => 'postpone', 'reason' => 'A claim'])->assertStatus(422)->assertJsonPath('error.message', 'Give a day.');
@@ -133,8 +104,8 @@ it('is put off, begun anew, and exempt by decision, with a reason on record', fu
 });
 
 it('shows the effect of a rule before it is published', function () {
-    noticeOf('2001');
-    noticeOf('2024');
+    stoppageOf('2001');
+    stoppageOf('2024');
     $this->as('librarian')->putJson('/api/design/types/stoppage_notice', [
         ...$this->drafted('types', 'stoppage_notice'),
         'retention' => ['after' => 'document_date', 'years' => 7, 'action' => 'destroy'],
@@ -156,9 +127,9 @@ it('does not name a rule to who may not know what it speaks of', function () {
 
 it('lists what is due by quarter, library and rule, of what a person may see', function () {
     typeKeeps('stoppage_notice', ['after' => 'document_date', 'years' => 7, 'action' => 'destroy']);
-    noticeOf('2001');
-    noticeOf(now()->subYears(7)->format('Y-m'));
-    noticeOf(now()->format('Y-m'));
+    stoppageOf('2001');
+    stoppageOf(now()->subYears(7)->format('Y-m'));
+    stoppageOf(now()->format('Y-m'));
     $due = $this->as('manager')->getJson('/api/oversight/due')->assertOk()->json();
     $counts = array_map(static fn (array $period): int => $period['counts']['destroy'], $due['periods']);
     expect([$counts[0], $counts[1], end($counts)])->toBe([1, 1, 1])

@@ -23,20 +23,6 @@ function gathered(Tests\TestCase $test, string $who, array $refs, string $name =
     return $test->getJson("/api/lists/{$id}")->json();
 }
 
-/** @return array<string, string> what is in an archive, by path */
-function unpackedZip(string $path): array
-{
-    $zip = new ZipArchive();
-    expect($zip->open($path))->toBeTrue();
-    $files = [];
-    for ($i = 0; $i < $zip->numFiles; $i++) {
-        $name = (string) $zip->getNameIndex($i);
-        str_ends_with($name, '/') || ($files[$name] = (string) $zip->getFromIndex($i));
-    }
-
-    return $files;
-}
-
 function delivered(Tests\TestCase $test, string $who, int $list, array $settings = ['format' => 'bag']): Delivery
 {
     $id = $test

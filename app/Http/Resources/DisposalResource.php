@@ -95,7 +95,7 @@ final readonly class DisposalResource
         };
         $total = $query->count();
         $items = $query
-            ->leftJoin('documents', 'documents.id', '=', 'document_id')
+            ->leftJoin('documents', 'documents.id', '=', 'disposal_items.document_id')
             ->leftJoin('users', 'users.id', '=', 'decided_by')
             ->orderBy('disposal_items.id')
             ->offset($offset)

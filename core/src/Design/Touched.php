@@ -25,6 +25,37 @@ final readonly class Touched
     ) {
     }
 
+    /**
+     * Whether nothing but retention rules differs: texts, titles and values stay as they are in the index.
+     *
+     * @param  list<DesignChange>  $changes
+     */
+    public static function isOnlyRetention(array $changes): bool
+    {
+        foreach ($changes as $change) {
+            if ($change->before === null || $change->after === null || ! Design::same(self::bare($change->before), self::bare($change->after))) {
+                return false;
+            }
+        }
+
+        return $changes !== [];
+    }
+
+    /**
+     * @param  array<string, mixed>  $content
+     * @return array<string, mixed> without retention rules
+     */
+    private static function bare(array $content): array
+    {
+        $content['retention'] = null;
+        $content['terms'] = array_map(
+            static fn (array $term): array => [...$term, 'retention' => null],
+            Design::entries($content, 'terms'),
+        );
+
+        return $content;
+    }
+
     /** @param  list<DesignChange>  $changes */
     public static function by(array $changes, Design $new): self
     {

@@ -164,12 +164,16 @@ final class IndexWriter
     public function flush(): void
     {
         $blobs = $this->columns;
+        $emptied = [];
         foreach (array_keys($this->entering + $this->rising + $this->leaving) as $segment) {
             $leaving = array_keys($this->leaving[$segment] ?? []);
             foreach (
                 array_flip([...array_keys($this->entering[$segment] ?? []), ...array_filter($leaving, Keys::isPosting(...))]) as $key => $_
             ) {
                 $blobs[$key][$segment] = $this->changedPosting($key, $segment);
+                if ($blobs[$key][$segment] === null) {
+                    $emptied[$key] = $key;
+                }
             }
             foreach (
                 array_flip([
@@ -189,6 +193,7 @@ final class IndexWriter
             $this->store->write($blobs, $this->records);
         }
         $this->forget();
+        $emptied === [] || (new Sweep($this->store))->after(array_values($emptied));
     }
 
     private function forget(): void
