@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { app } from '@/state/app.svelte';
+  import { app, looksOver } from '@/state/app.svelte';
   import { router } from '@/state/router.svelte';
   import { ApiError } from '@/api/client';
   import Band from '@/parts/Band.svelte';
@@ -30,6 +30,7 @@
     dossiers: 'Dossiers',
     lists: 'Pull lists',
     office: 'Office',
+    oversight: 'Oversight',
     me: 'Your settings',
   };
   $effect(() => {
@@ -95,6 +96,8 @@
         {#await import('@/places/tasks/Figures.svelte') then { default: Figures }}<Figures />{/await}
       {:else if place === 'tasks'}
         {#await import('@/places/tasks/Tasks.svelte') then { default: Tasks }}<Tasks />{/await}
+      {:else if place === 'oversight' && looksOver(app.person)}
+        {#await import('@/places/oversight/Oversight.svelte') then { default: Oversight }}<Oversight />{/await}
       {:else if place === 'office' && app.person.may.administer}
         {#await import('@/places/office/Office.svelte') then { default: Office }}<Office />{/await}
       {:else if place === 'me'}

@@ -214,7 +214,12 @@ final class Rights
      */
     public function allMatching(string $criterion): DocumentSet
     {
-        $node = Parser::parse($criterion)->root;
+        return $this->allFound(Parser::parse($criterion)->root);
+    }
+
+    /** The same for a query that is read. */
+    public function allFound(Node $node): DocumentSet
+    {
         $all = $this->unlimited(Column::texts($this->catalog->libraries()->pluck('code')));
 
         return $this->store->snapshot(fn (): DocumentSet => $this->searcher()->documents($all, $node));

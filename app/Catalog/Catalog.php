@@ -255,7 +255,6 @@ final class Catalog
         $this->known = [];
         $this->sheets = [];
         $this->retention = null;
-        $this->systemFields = null;
     }
 
     /** @return array<string, FieldDefinition> those that a person may know of and whose values they may see, by code */

@@ -10,6 +10,7 @@ use App\History\History;
 use App\Models\User;
 use App\Support\OfficeSetting;
 use App\Support\Refused;
+use Brenvic\Core\Fields\Cover;
 use Illuminate\Support\Facades\DB;
 
 /** What the office leaves of a document that is destroyed, so that it is still found as such. */
@@ -39,7 +40,7 @@ final readonly class Stub
     {
         foreach ($this->fields as $code) {
             $field = $catalog->fields()[$code] ?? throw new Refused("There is no field “{$code}”.");
-            if ($field->sensitive) {
+            if (Cover::hides($field)) {
                 throw new Refused("{$field->label} is sensitive: its values do not stay of what is destroyed.");
             }
         }

@@ -209,9 +209,8 @@ final readonly class Disposals
             return 'You prepared or reviewed it. Someone else approves it.';
         }
         $ids = Column::numbers($disposal->items()->where('state', Disposal::IN)->pluck('document_id'));
-        $hidden = count($ids) - count($this->rights->seen($by, $ids));
 
-        return $hidden === 0 ? null : "You may not see {$hidden} of its documents. Someone who sees them all approves it.";
+        return count($this->rights->seen($by, $ids)) === count($ids) ? null : 'You may not see all of its documents. Someone who does approves it.';
     }
 
     public function sendBack(User $by, Disposal $disposal, string $reason): void

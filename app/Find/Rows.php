@@ -127,6 +127,10 @@ final readonly class Rows
             $values[$id][ListedDocuments::FIELD] = $lists;
         }
 
+        foreach ($schema->beside === [] ? [] : HeldDocuments::of($ids, $schema) as $id => $holds) {
+            $values[$id][HeldDocuments::FIELD] = $holds;
+        }
+
         return $values;
     }
 

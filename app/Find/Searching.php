@@ -59,7 +59,7 @@ final readonly class Searching
     {
         $schema = $this->catalog->schema($as ?? $user)->lookingIn($where, RedactedTexts::any() && $this->redactions->bound($as ?? $user) === []);
 
-        return ListedDocuments::beside($schema, $user);
+        return HeldDocuments::beside(ListedDocuments::beside($schema, $user), $user);
     }
 
     /** Who asks; with `$as`, only for what that person sees as well. */

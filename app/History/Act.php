@@ -74,6 +74,10 @@ enum Act: string
     case DisposalCancelled = 'disposal_cancelled';
     case HandedOver = 'handed_over';
     case Certified = 'certified';
+    case HoldMade = 'hold_made';
+    case HoldChanged = 'hold_changed';
+    case HoldEnded = 'hold_ended';
+    case HoldAcknowledged = 'hold_acknowledged';
     case DossierClosed = 'dossier_closed';
     case DossierReopened = 'dossier_reopened';
 
@@ -120,6 +124,10 @@ enum Act: string
             self::DisposalReturned => 'disposal returned for review',
             self::DisposalCancelled => 'disposal cancelled',
             self::HandedOver => 'handed over to an archive',
+            self::HoldMade => 'hold begun',
+            self::HoldChanged => 'hold changed',
+            self::HoldEnded => 'hold ended',
+            self::HoldAcknowledged => 'hold acknowledged',
             self::DossierClosed => 'dossier closed',
             self::DossierReopened => 'dossier reopened',
             self::LoanEnded => 'loan ended',

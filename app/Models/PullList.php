@@ -9,6 +9,7 @@ use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Database\Eloquent\Relations\BelongsToMany;
+use Illuminate\Database\Eloquent\Relations\HasOne;
 use Illuminate\Database\Eloquent\SoftDeletes;
 
 /**
@@ -19,12 +20,11 @@ use Illuminate\Database\Eloquent\SoftDeletes;
  * @property string $name
  * @property string $note
  * @property KeptSearch|null $search the search it goes on adding from
- * @property string|null $hold_reason
- * @property \Illuminate\Support\Carbon|null $held_at
  * @property \Illuminate\Support\Carbon|null $frozen_at
  * @property int $lock_version
  * @property \Illuminate\Support\Carbon $updated_at
  * @property-read User $owner
+ * @property-read Hold|null $hold the one that covers its documents now
  * @property-read \Illuminate\Database\Eloquent\Collection<int, User> $people
  */
 final class PullList extends Model
@@ -37,7 +37,7 @@ final class PullList extends Model
 
     protected $attributes = ['note' => '', 'lock_version' => 1];
 
-    protected $casts = ['search' => AsKeptSearch::class, 'held_at' => 'datetime', 'frozen_at' => 'datetime'];
+    protected $casts = ['search' => AsKeptSearch::class, 'frozen_at' => 'datetime'];
 
     /** @return Builder<self> those that a person made, and those that were shared with them */
     public static function knownTo(User $user): Builder
@@ -53,6 +53,12 @@ final class PullList extends Model
     public function owner(): BelongsTo
     {
         return $this->belongsTo(User::class, 'user_id');
+    }
+
+    /** @return HasOne<Hold, $this> */
+    public function hold(): HasOne
+    {
+        return $this->hasOne(Hold::class)->whereNull('ended_at');
     }
 
     /** @return BelongsToMany<User, $this> */

@@ -19,6 +19,7 @@ enum NoticeKind: string
     case Loan = 'loan';
     case Delivery = 'delivery';
     case Source = 'source';
+    case Hold = 'hold';
 
     /** What it is about, for who chooses what they are told. */
     public function label(): string
@@ -36,6 +37,7 @@ enum NoticeKind: string
             self::Loan => 'A loan was returned',
             self::Delivery => 'A delivery failed',
             self::Source => 'A source cannot be reached',
+            self::Hold => 'A hold that you keep begins or ends',
         };
     }
 
@@ -50,7 +52,7 @@ enum NoticeKind: string
             self::Answer => '{by} answers about {document}: {text}',
             self::HandedOn => '{by} gave you {step}: {document}. {text}',
             self::Stopped => '{procedure} stopped with {document}: {text}',
-            self::Told, self::Watched, self::Loan, self::Delivery, self::Source => '{text}',
+            self::Told, self::Watched, self::Loan, self::Delivery, self::Source, self::Hold => '{text}',
         };
     }
 

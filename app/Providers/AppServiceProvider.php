@@ -12,6 +12,7 @@ use App\Design\DesignPublished;
 use App\Design\ProposeDesign;
 use App\Design\Reindex;
 use App\Disposal\WorkOnDisposal;
+use App\Holds\LookForHeld;
 use App\Import\WorkOnBringing;
 use App\Index\DocumentsChanged;
 use App\Index\SqliteStore;
@@ -90,8 +91,10 @@ final class AppServiceProvider extends ServiceProvider
             CarryOn::class,
             LookForCases::class,
             WorkOnDisposal::class,
+            LookForHeld::class,
         );
         Event::listen(DocumentsChanged::class, static fn (DocumentsChanged $event) => app(Beginning::class)->changed($event->ids));
+        Event::listen(DocumentsChanged::class, static fn () => LookForHeld::changed());
         Event::listen(DesignPublished::class, static fn (DesignPublished $event) => app(Beginning::class)->published($event->changes));
         foreach (Right::cases() as $right) {
             Gate::define($right->value, static fn (User $user): bool => $user->may($right));

@@ -6,8 +6,7 @@ namespace App\Retrieve;
 
 use App\Access\Rights;
 use App\Find\Finder;
-use App\History\Act;
-use App\History\History;
+use App\Holds\Holding;
 use App\Models\Document;
 use App\Models\PullList;
 use App\Models\User;
@@ -27,7 +26,7 @@ final readonly class PullLists
     /** Documents a list holds at most. */
     private const MOST = 50_000;
 
-    public function __construct(private Finder $finder, private Rights $rights)
+    public function __construct(private Finder $finder, private Rights $rights, private Holding $holding)
     {
     }
 
@@ -230,24 +229,14 @@ final readonly class PullLists
     /** Puts the documents of a list on hold, or ends that. */
     public function hold(User $user, PullList $list, ?string $reason): void
     {
-        DB::transaction(function () use ($user, $list, $reason): void {
-            $list->update([
-                'hold_reason' => $reason,
-                'held_at' => $reason === null ? null : now(),
-                'lock_version' => $list->lock_version + 1,
-            ]);
-            foreach (array_chunk($this->ids($list), self::CHUNK) as $chunk) {
-                foreach (
-                    Document::query()
-                        ->whereIntegerInRaw('id', $chunk)
-                        ->get(['id']) as $document
-                ) {
-                    History::record($reason === null ? Act::Released : Act::Held, $user, $document, [
-                        'list' => $list->name,
-                        ...$reason === null ? [] : ['reason' => $reason],
-                    ]);
-                }
-            }
-        });
+        $hold = $list->hold()->first();
+        if ($reason !== null && $hold === null) {
+            $this->holding->make($user, $list->name, $reason, now()->toDateString(), null, [], [], $list);
+        } elseif ($reason !== null) {
+            $hold->update(['reason' => $reason, 'lock_version' => $hold->lock_version + 1]);
+        } elseif ($hold !== null) {
+            $this->holding->end($user, $hold, "Ended at the pull list by {$user->name}");
+        }
+        $list->update(['lock_version' => $list->lock_version + 1]);
     }
 }

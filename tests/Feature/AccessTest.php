@@ -8,8 +8,8 @@ use Illuminate\Support\Facades\Route;
 const MAY = [
     'reader' => ['download'],
     'clerk' => ['download', 'file', 'change', 'fill', 'see-sight'],
-    'librarian' => ['download', 'file', 'change', 'fill', 'design', 'hold', 'remove', 'redact', 'see-sight', 'explain'],
-    'manager' => ['download', 'hold', 'remove', 'redact', 'destroy', 'see-sight', 'explain'],
+    'librarian' => ['download', 'file', 'change', 'fill', 'design', 'hold', 'remove', 'redact', 'see-sight', 'explain', 'look-over', 'dispose'],
+    'manager' => ['download', 'hold', 'remove', 'redact', 'destroy', 'see-sight', 'explain', 'look-over', 'dispose'],
     'admin' => ['download', 'administer', 'see-sight', 'explain'],
 ];
 
@@ -26,6 +26,7 @@ const FOR_ALL = [
     'documents',
     'document-acts',
     'dossiers',
+    'holds',
     'links',
     'lists',
     'me',
@@ -41,7 +42,7 @@ const FOR_ALL = [
 ];
 
 /** Where each route asks for an ability. */
-const FOR_SOME = ['design', 'intake', 'office', 'removed', 'tables', 'value-acts'];
+const FOR_SOME = ['design', 'intake', 'office', 'oversight', 'removed', 'tables', 'value-acts'];
 
 /** Acts on what is filed, which ask for an ability though they stand beside what everybody may ask. */
 const ACTS = [
@@ -74,6 +75,15 @@ const ACTS = [
     'POST api/document-acts/sheets/plan',
     'POST api/document-acts/sheets',
     'POST api/lists/{list}/hold',
+    'POST api/documents/{document}/retention',
+    'PUT api/dossiers/{dossier}/closed',
+    'GET api/holds/people',
+    'POST api/holds',
+    'PUT api/holds/{hold}',
+    'POST api/holds/{hold}/documents',
+    'POST api/holds/{hold}/release',
+    'POST api/holds/{hold}/end',
+    'POST api/holds/{hold}/remind',
     'POST api/remote/{code}/take',
 ];
 
@@ -89,7 +99,7 @@ function routesOfApi(string $ref = 'D-00001-X'): array
         if (! str_starts_with($route->uri(), 'api/') || in_array($route->uri(), OPEN, true)) {
             continue;
         }
-        $path = (string) preg_replace(['/\{document[^}]*\}/', '/\{kind\}/', '/\{\w+\}/'], [$ref, 'fields', '1'], $route->uri());
+        $path = (string) preg_replace(['/\{document[^}]*\}/', '/\{kind\}/', '/\{form\}/', '/\{\w+\}/'], [$ref, 'fields', 'json', '1'], $route->uri());
         $asked = array_filter($route->gatherMiddleware(), static fn (mixed $m): bool => is_string($m) && str_starts_with($m, 'can:'));
         foreach (array_diff($route->methods(), ['HEAD']) as $method) {
             $routes["{$method} {$route->uri()}"] = [

@@ -10,6 +10,8 @@ use App\Catalog\DesignTables;
 use App\Copies\PrintTexts;
 use App\Design\ProposeDesign;
 use App\Design\Reindex;
+use App\Disposal\WorkOnDisposal;
+use App\Holds\LookForHeld;
 use App\Import\WorkOnBringing;
 use App\Intake\ChangeValues;
 use App\Intake\ManyValues;
@@ -20,6 +22,7 @@ use App\Loans\ReturnLoan;
 use App\Models\Bringing;
 use App\Models\Delivery;
 use App\Models\Document;
+use App\Models\Hold;
 use App\Models\Loan;
 use App\Models\Proposal;
 use App\Models\Reindexing;
@@ -167,6 +170,19 @@ beforeEach(function () {
             $case = app(Cases::class)->begin(ProcedurePart::of('filed', $content), $this->document->refresh(), null);
 
             return [new CarryOn($case->id), fn (): string => $case->refresh()->fault];
+        },
+        WorkOnDisposal::class => function (): array {
+            Queue::fake();
+            $id = $this->as('librarian')
+                ->postJson('/api/oversight/disposals', ['name' => 'Old', 'action' => 'destroy', 'until' => '2030-01-01'])
+                ->json('id');
+
+            return [new WorkOnDisposal($id), fn (): string => $this->getJson("/api/oversight/disposals/{$id}")->json('says')];
+        },
+        LookForHeld::class => function (): array {
+            Hold::query()->create(['name' => 'H', 'reason' => 'x', 'owner_id' => 1, 'from' => now(), 'wants_look' => true]);
+
+            return [new LookForHeld(), fn (): string => Alarms::open()[0]['says'] ?? ''];
         },
         LookForCases::class => fn (): array => [new LookForCases(), fn (): string => Alarms::open()[0]['says'] ?? ''],
         ReturnLoan::class => function (): array {

@@ -2,12 +2,15 @@
 
 declare(strict_types=1);
 
+use App\Access\HoldSearches;
 use App\Models\Delivery;
 use App\Models\Document;
 use App\Models\Dossier;
 use App\Models\Group;
+use App\Models\Hold;
 use App\Models\User;
 use App\Retrieve\DeliveryMaker;
+use Brenvic\Core\Search\Asking\KeptSearch;
 use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Http;
@@ -53,6 +56,9 @@ const NAMED = [
     'alarm' => ['1'],
     'apiToken' => ['1', '2'],
     'role' => ['clerk', 'nothing'],
+    'disposal' => ['1', '2'],
+    'form' => ['json', 'pdf'],
+    'hold' => ['@hold', '@siege'],
     'any' => ['api/nothing'],
 ];
 
@@ -88,6 +94,26 @@ const FACETS = [
 ];
 
 const BODIES = [
+    'POST api/documents/{document}/retention' => [['decision' => 'postpone', 'day' => '2090-01-01', 'reason' => 'x']],
+    'PUT api/dossiers/{dossier}/closed' => [['closed' => true]],
+    'POST api/holds' => [
+        ['name' => 'Mine', 'reason' => 'x', 'documents' => ['@notice', '@secret'], 'custodians' => ['clerk']],
+        ['name' => 'Theirs', 'reason' => 'x', 'list' => '@theirs'],
+        ['name' => 'Found', 'reason' => 'x', 'search' => ['words' => 'zirconia', 'criteria' => []]],
+    ],
+    'PUT api/holds/{hold}' => [['name' => 'Other', 'reason' => 'y', 'owner' => 'manager', 'custodians' => ['reader'], 'lock_version' => 1]],
+    'POST api/holds/{hold}/documents' => [['documents' => ['@permit', '@secret']]],
+    'POST api/holds/{hold}/release' => [['documents' => ['@permit', '@secret']]],
+    'GET api/oversight/due/period' => [['action' => 'destroy'], ['action' => 'review', 'library' => 'vault']],
+    'GET api/oversight/due' => [[], ['library' => 'vault']],
+    'PUT api/oversight/stub' => [['title' => true, 'fields' => ['document_date']], ['title' => true, 'fields' => ['gauge']]],
+    'POST api/oversight/disposals' => [
+        ['name' => 'Old', 'action' => 'destroy', 'until' => '2090-01-01'],
+        ['name' => 'Vault', 'action' => 'review', 'until' => '2090-01-01', 'criteria' => ['library == vault']],
+    ],
+    'POST api/oversight/disposals/{disposal}/review' => [['decision' => 'release', 'lock_version' => 1]],
+    'POST api/oversight/disposals/{disposal}/submit' => [['lock_version' => 2]],
+    'POST api/oversight/disposals/{disposal}/cancel' => [['lock_version' => 1]],
     'PUT api/me/away' => [['stand_in' => 'reader'], ['stand_in' => 'nobody']],
     'PUT api/office/people/{person}/work' => [['manager' => 'manager']],
     'PUT api/office/calendar' => [['days' => [1, 2], 'holidays' => ['2026-12-25']]],
@@ -439,6 +465,7 @@ const BODIES = [
 
 /** Asked last, for they end what the others ask about. */
 const LAST = [
+    'POST api/holds/{hold}/end',
     'POST api/tasks/{task}/decide',
     'POST api/tasks/decide',
     'POST api/cases/{case}/move',
@@ -731,6 +758,14 @@ final class Twin
         return [(string) DB::table('tasks')->where('case_id', $case)->value('id'), (string) $case];
     }
 
+    /** A hold goes on to cover what a search finds, be it what a person may not see. */
+    private function heldBySearch(int $hold): void
+    {
+        Hold::query()->findOrFail($hold)->update(['search' => KeptSearch::of(['words' => 'zirconia']), 'wants_look' => true]);
+        app(HoldSearches::class)->catchUp();
+        Hold::query()->findOrFail($hold)->update(['search' => null]);
+    }
+
     private function file(string $by, string $library, string $type, array $values, string $text, string $name): string
     {
         $this->forget();
@@ -755,6 +790,17 @@ final class Twin
             'notice.txt',
         );
         [$n['@errand'], $n['@course']] = $this->begun('noticed', $n['@notice']);
+        foreach (['@hold' => 'The breach', '@siege' => 'The inquiry'] as $name => $called) {
+            $n[$name] = (string) $this->as('manager')
+                ->postJson('/api/holds', [
+                    'name' => $called,
+                    'reason' => 'A claim.',
+                    'documents' => $name === '@hold' ? [$n['@notice']] : [],
+                    'custodians' => ['reader'],
+                ])
+                ->assertCreated()
+                ->json('id');
+        }
         $n['@permit'] = $this->file(
             'clerk',
             'harbour',
@@ -957,6 +1003,8 @@ final class Twin
             );
         }
         [$n['@ordeal'], $n['@trial']] = $this->begun('vaulted', $n['@secret']);
+        // Nobody who was there before may see it, and it is held for all that.
+        $this->heldBySearch((int) $n['@siege']);
         $n['@gone'] = $deposit('gone.txt');
         $this->as('keeper')
             ->postJson('/api/removed', ['documents' => [$n['@gone']], 'reason' => 'A double'])

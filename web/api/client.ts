@@ -12,6 +12,11 @@ import type {
   Delivery,
   DeliveryForm,
   Design,
+  Disposal,
+  DisposalItem,
+  DisposalRow,
+  DueList,
+  DuePeriod,
   Desk,
   DiffPiece,
   DocumentComment,
@@ -59,6 +64,8 @@ import type {
   ReadingTrial,
   Reasons,
   RecentSearch,
+  Retention,
+  Stub,
   RedactionMark,
   RedactionPlace,
   RedactionsAnswer,
@@ -289,6 +296,13 @@ export type CasesAnswer = { cases: Case[]; procedures: { code: string; name: str
 /** Who stands in for somebody, and from when until when; nobody for null, and without an end where none is said. */
 export type AwayDays = Pick<Away, 'stand_in' | 'away_from' | 'away_until'>;
 export type TaskPart = 'mine' | 'groups' | 'others';
+
+export type DueOnly = { library?: string | null; rule?: string | null };
+export type DisposalAct = 'submit' | 'approve' | 'return' | 'cancel' | 'receipt' | 'go-on';
+
+/** What is not given is left out. */
+const queryOf = (params: Record<string, string | null | undefined>) =>
+  new URLSearchParams(Object.entries(params).filter((p): p is [string, string] => !!p[1]));
 
 export const api = {
   session: () => call<{ user: Person | null }>('GET', 'session'),
@@ -524,6 +538,28 @@ export const api = {
   figures: (from: string, until: string) =>
     call<{ from: string; until: string; procedures: ProcedureFigures[] }>('GET', `tasks/figures?${new URLSearchParams({ from, until })}`),
   figuresUrl: (from: string, until: string) => `/api/tasks/figures/csv?${new URLSearchParams({ from, until })}`,
+  due: (only: DueOnly) => call<DueList>('GET', `oversight/due?${queryOf({ ...only })}`),
+  duePeriod: (only: DueOnly & { from?: string | null; until?: string | null; action: string }) =>
+    call<DuePeriod>('GET', `oversight/due/period?${queryOf({ ...only })}`),
+  retention: (document: string) => call<Retention>('GET', `documents/${ref(document)}/retention`),
+  decideRetention: (document: string, what: { decision: string; day?: string | null; reason: string }) =>
+    call<Retention>('POST', `documents/${ref(document)}/retention`, what),
+  closeDossier: (dossier: string, closed: boolean) => call<DossierRecord>('PUT', `dossiers/${ref(dossier)}/closed`, { closed }),
+  stub: () => call<Stub>('GET', 'oversight/stub'),
+  keepStub: (stub: Stub) => call<Stub>('PUT', 'oversight/stub', stub),
+  disposals: () => call<{ disposals: DisposalRow[] }>('GET', 'oversight/disposals'),
+  disposal: (id: number) => call<Disposal>('GET', `oversight/disposals/${id}`),
+  disposalItems: (id: number, which: string, offset = 0) =>
+    call<{ total: number; items: DisposalItem[] }>('GET', `oversight/disposals/${id}/items?${queryOf({ which, offset: String(offset) })}`),
+  prepareDisposal: (what: { name: string; action: string; until: string; criteria: string[] }) =>
+    call<Disposal>('POST', 'oversight/disposals', what),
+  reviewDisposal: (
+    id: number,
+    what: { documents?: string[]; decision: string; reason?: string; until?: string | null; lock_version: number },
+  ) => call<Disposal>('POST', `oversight/disposals/${id}/review`, what),
+  actOnDisposal: (id: number, act: DisposalAct, what: { lock_version: number; reason?: string; receipt?: string }) =>
+    call<Disposal>('POST', `oversight/disposals/${id}/${act}`, what),
+  certificateUrl: (id: number, form: 'pdf' | 'json') => `/api/oversight/disposals/${id}/certificate.${form}`,
   away: () => call<Away>('GET', 'me/away'),
   setAway: (away: AwayDays) => call<Away>('PUT', 'me/away', away),
   workOf: (person: number) => call<Away>('GET', `office/people/${person}/work`),

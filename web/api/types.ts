@@ -10,14 +10,25 @@ export type * from './schema';
 /** With some properties there, and the others perhaps. */
 type With<T, K extends keyof T> = Pick<T, K> & Partial<Omit<T, K>>;
 
-export type Term = With<served.Vocabulary['terms'][number], 'code' | 'label' | 'parent'>;
+type WholeRule = NonNullable<served.DocumentType['retention']>;
+export type RetentionRule = With<Omit<WholeRule, 'lifted_by'>, 'after' | 'years' | 'action'> & {
+  lifted_by?: { field: string; values?: string[] } | null;
+};
+
+export type Term = Omit<With<served.Vocabulary['terms'][number], 'code' | 'label' | 'parent'>, 'retention'> & {
+  retention?: RetentionRule | null;
+};
 export type Vocabulary = Omit<
   With<served.Vocabulary, 'code' | 'name' | 'scheme' | 'depends_on' | 'order' | 'numbering' | 'base' | 'lock_version'>,
   'terms'
 > & { terms: Term[] };
 export type SheetEntry = With<served.DocumentType['fields'][number] & served.DossierKind['fields'][number], 'code' | 'required'>;
-export type DocumentType = Omit<served.DocumentType, 'fields' | 'designers'> & { fields: SheetEntry[]; designers?: string[] };
-export type DossierKind = Omit<served.DossierKind, 'fields'> & { fields: SheetEntry[] };
+export type DocumentType = Omit<served.DocumentType, 'fields' | 'designers' | 'retention'> & {
+  fields: SheetEntry[];
+  designers?: string[];
+  retention?: RetentionRule | null;
+};
+export type DossierKind = Omit<served.DossierKind, 'fields' | 'retention'> & { fields: SheetEntry[]; retention?: RetentionRule | null };
 export type Library = Omit<served.Library, 'groups' | 'designers'> & Partial<Pick<served.Library, 'groups' | 'designers'>>;
 export type Repository = With<served.Repository, 'code' | 'name' | 'lock_version'>;
 export type ColumnFormat = served.ColumnFormat & served.View['formats'][string];

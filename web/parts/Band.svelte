@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { app } from '@/state/app.svelte';
+  import { app, looksOver } from '@/state/app.svelte';
   import { lastActs } from '@/state/acts.svelte';
   import { lists } from '@/state/lists.svelte';
   import { count, plural } from './format';
@@ -34,6 +34,7 @@
     { place: 'intake', name: 'Intake', shown: app.person?.may.file },
     { place: 'tasks', name: 'Tasks', shown: true },
     { place: 'design', name: 'Design', shown: app.person?.may.design },
+    { place: 'oversight', name: 'Oversight', shown: !!app.person && looksOver(app.person) },
     { place: 'office', name: 'Office', shown: app.person?.may.administer },
   ]);
   const themes = { auto: 'same as this computer', light: 'light', dark: 'dark' };

@@ -120,3 +120,9 @@ class App {
 }
 
 export const app = new App();
+
+/** Whether somebody answers for documents in any way that Oversight is for. */
+export const looksOver = (person: Person): boolean => {
+  const { oversee, hold, remove, destroy } = person.may;
+  return oversee || hold || remove || destroy;
+};

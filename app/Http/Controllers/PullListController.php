@@ -93,7 +93,7 @@ final readonly class PullListController
     public function destroy(Request $request, int $list): Response
     {
         $found = $this->own($request, $list);
-        if ($found->held_at !== null) {
+        if ($found->hold()->exists()) {
             throw new Refused('The list is on hold. End the hold first.');
         }
         $found->delete();
@@ -154,7 +154,7 @@ final readonly class PullListController
         $refs = $request->validate(['documents' => 'required|array|max:5000', 'documents.*' => 'string'])['documents'];
         $found = $this->list($request, $list);
         $this->lists->guard(User::of($request), $found);
-        if ($found->held_at !== null) {
+        if ($found->hold()->exists()) {
             throw new Refused('The list is on hold: what is in it stays in it.');
         }
         DB::table('pull_list_items')

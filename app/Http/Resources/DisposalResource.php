@@ -47,7 +47,6 @@ final readonly class DisposalResource
             ->when($state !== null, static fn (Builder $q) => $q->where('state', $state))
             ->when($decision !== null, static fn (Builder $q) => $q->where('decision', $decision))
             ->count();
-        $total = $disposal->items()->count();
         $isWaiting = $disposal->state === DisposalState::Approval;
 
         return [
@@ -64,7 +63,6 @@ final readonly class DisposalResource
             'certificate_sum' => $disposal->certificate === null ? null : hash('sha256', $disposal->certificate),
             'counts' => [
                 'all' => $count(null),
-                'hidden' => $total - $count(null),
                 'undecided' => (clone $seen)->where('state', Disposal::IN)->whereNull('decision')->count(),
                 'released' => $count(Disposal::IN, Decision::Release->value),
                 'postponed' => $count(null, Decision::Postpone->value),

@@ -33,7 +33,7 @@ final readonly class PullListResource
      */
     public function rows(Collection $lists, User $user): array
     {
-        $counts = $this->lists->counts($user, $lists->loadMissing(['owner', 'people']));
+        $counts = $this->lists->counts($user, $lists->loadMissing(['owner', 'people', 'hold']));
 
         return array_values($lists->map(fn (PullList $list): array => $this->row($list, $user, $counts[$list->id]))->all());
     }
@@ -52,7 +52,7 @@ final readonly class PullListResource
             'own' => $list->user_id === $user->id,
             'by' => $list->owner->name,
             'may_change' => $this->lists->mayChange($user, $list) && $list->frozen_at === null,
-            'hold' => $list->held_at === null ? null : ['reason' => $list->hold_reason, 'at' => $list->held_at->toIso8601String()],
+            'hold' => $list->hold === null ? null : ['reason' => $list->hold->reason, 'at' => $list->hold->created_at->toIso8601String()],
             'frozen_at' => $list->frozen_at?->toIso8601String(),
             'search' => $this->lists->searchFor($user, $list),
             'updated_at' => $list->updated_at->toIso8601String(),
@@ -63,7 +63,7 @@ final readonly class PullListResource
     /** @return array<string, mixed> */
     public function of(PullList $list, User $user): array
     {
-        $list->loadMissing(['owner', 'people']);
+        $list->loadMissing(['owner', 'people', 'hold']);
         $seen = $this->lists->seen($user, $list);
         $ids = array_slice($seen, 0, self::SHOWN);
         $documents = Document::query()->findMany($ids)->keyBy('id');

@@ -84,7 +84,16 @@ final readonly class SystemFields
                 new FieldDefinition('retention_due', 'Due on', new DateKind, faceted: true, system: true),
                 self::choice('retention_action', 'When due', self::cases(RetentionAction::cases())),
                 self::choice('retention_rule', 'Retention rule', $made->rules()),
-                // Of which each person has their own.
+                // Of which each person has their own, or may know of some.
+                new FieldDefinition(
+                    'hold',
+                    'Hold',
+                    new ChoiceKind,
+                    multiple: true,
+                    faceted: true,
+                    vocabulary: new Vocabulary('hold', []),
+                    system: true,
+                ),
                 new FieldDefinition(
                     'pull_list',
                     'Pull list',

@@ -2,7 +2,7 @@
   import type { Term } from '@/api/types';
   import Combobox from '@/parts/Combobox.svelte';
   import { nameOf, parentsOf, type Choice } from '@/parts/terms';
-  import { app } from '@/state/app.svelte';
+  import RetentionEditor from './RetentionEditor.svelte';
   import type { SchemeTree } from './scheme.svelte';
   import TextRow from './TextRow.svelte';
 
@@ -14,8 +14,6 @@
     items: Choice[];
   }
   let { tree, concept, numbering, items }: Props = $props();
-
-  const dates = $derived([...app.design!.fields, ...app.design!.system_fields].filter((f) => f.kind === 'date'));
 </script>
 
 <h3 class="truncate pt-1.5 text-[17px]">{nameOf(concept) || 'New concept'}</h3>
@@ -96,37 +94,7 @@
     }}
   />
 </div>
-<fieldset class="py-1.5">
-  <legend class="heading">Retention</legend>
-  <label class="flex items-center gap-1.5"
-    ><input
-      type="checkbox"
-      class="check"
-      checked={!!concept.retention}
-      onchange={(e) =>
-        (concept.retention = e.currentTarget.checked ? { after: dates[0]?.code ?? 'created', years: 10, action: 'review' } : null)}
-    />{concept.retention ? 'Has a rule of its own:' : 'As the concept above it'}</label
-  >
-  {#if concept.retention}
-    <div class="mt-1 flex flex-wrap items-center gap-2">
-      <input
-        class="input num"
-        style="width:64px"
-        inputmode="numeric"
-        aria-label="Years"
-        value={concept.retention.years}
-        onchange={(e) => (concept.retention!.years = Math.min(999, Math.max(0, Number.parseInt(e.currentTarget.value) || 0)))}
-      /><span>years after</span>
-      <select class="input" style="width:auto" aria-label="After which date" bind:value={concept.retention.after}
-        >{#each dates as f (f.code)}<option value={f.code}>{f.label}</option>{/each}</select
-      >
-      <select class="input" style="width:auto" aria-label="Then" bind:value={concept.retention.action}
-        ><option value="review">review</option><option value="destroy">destroy</option><option value="keep">keep permanently</option
-        ></select
-      >
-    </div>
-  {/if}
-</fieldset>
+<RetentionEditor rule={concept.retention} none="As the concept above it" onchange={(rule) => (concept.retention = rule)} />
 {#if Object.keys(concept.labels ?? {}).length > 0 || (concept.matches ?? []).length > 0}
   <p class="small quiet">
     {Object.entries(concept.labels ?? {})

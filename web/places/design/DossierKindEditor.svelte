@@ -10,6 +10,7 @@
   import EditorFrame from './EditorFrame.svelte';
   import EntryDetails from './EntryDetails.svelte';
   import OrderedCodes from './OrderedCodes.svelte';
+  import RetentionEditor from './RetentionEditor.svelte';
   import TitlePattern from './TitlePattern.svelte';
   import NameAndCode from './NameAndCode.svelte';
   import PartChoice from './PartChoice.svelte';
@@ -72,6 +73,12 @@
       {#if i >= 0}<EntryDetails bind:entry={draft.fields[i]!} />{/if}
     {/snippet}
   </OrderedCodes>
+  <RetentionEditor
+    rule={draft.retention}
+    none="No rule: those of the documents inside hold"
+    fault={editing.faults.retention}
+    onchange={(rule) => (draft.retention = rule)}
+  />
   <div class="py-1.5">
     <h3 class="heading">Sections a new dossier comes with</h3>
     <ol>

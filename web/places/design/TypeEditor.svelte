@@ -9,6 +9,7 @@
   import GroupChoice from './GroupChoice.svelte';
   import OrderedCodes from './OrderedCodes.svelte';
   import SheetPreview from './SheetPreview.svelte';
+  import RetentionEditor from './RetentionEditor.svelte';
   import TextRow from './TextRow.svelte';
   import NameAndCode from './NameAndCode.svelte';
   import TitlePattern from './TitlePattern.svelte';
@@ -75,6 +76,12 @@
       {#if i >= 0}<EntryDetails bind:entry={draft.fields[i]!} sections />{/if}
     {/snippet}
   </OrderedCodes>
+  <RetentionEditor
+    rule={draft.retention}
+    none="No rule: that of its concepts or its dossier holds"
+    fault={editing.faults.retention}
+    onchange={(rule) => (draft.retention = rule)}
+  />
   <GroupChoice
     label="Who may file it"
     groups={draft.filers}
