@@ -96,7 +96,7 @@
         {#await import('@/places/tasks/Figures.svelte') then { default: Figures }}<Figures />{/await}
       {:else if place === 'tasks'}
         {#await import('@/places/tasks/Tasks.svelte') then { default: Tasks }}<Tasks />{/await}
-      {:else if place === 'oversight' && looksOver(app.person)}
+      {:else if place === 'oversight' && (looksOver(app.person) || router.parts[1] === 'holds')}
         {#await import('@/places/oversight/Oversight.svelte') then { default: Oversight }}<Oversight />{/await}
       {:else if place === 'office' && app.person.may.administer}
         {#await import('@/places/office/Office.svelte') then { default: Office }}<Office />{/await}

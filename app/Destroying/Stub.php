@@ -35,18 +35,30 @@ final readonly class Stub
             : new self;
     }
 
-    /** @throws Refused when a field is none, or is one that is kept from people */
+    /** The same as far as a person knows of its fields. */
+    public function knownTo(User $user, Catalog $catalog): self
+    {
+        return new self($this->title, array_values(array_intersect($this->fields, array_keys($catalog->fieldsFor($user)))));
+    }
+
+    /**
+     * What the person does not know of stays as it is.
+     *
+     * @throws Refused when a field is none, or is one that is kept from people
+     */
     public function keep(User $by, Catalog $catalog): void
     {
+        $known = $catalog->fieldsFor($by);
         foreach ($this->fields as $code) {
-            $field = $catalog->fields()[$code] ?? throw new Refused("There is no field “{$code}”.");
+            $field = $known[$code] ?? throw new Refused("There is no field “{$code}”.");
             if (Cover::hides($field)) {
                 throw new Refused("{$field->label} is sensitive: its values do not stay of what is destroyed.");
             }
         }
-        DB::transaction(function () use ($by): void {
-            OfficeSetting::put(self::NAME, ['title' => $this->title, 'fields' => $this->fields]);
-            History::record(Act::StubChanged, $by, null, ['title' => $this->title, 'fields' => $this->fields]);
+        $fields = [...$this->fields, ...array_values(array_diff(self::now()->fields, array_keys($known)))];
+        DB::transaction(function () use ($by, $fields): void {
+            OfficeSetting::put(self::NAME, ['title' => $this->title, 'fields' => $fields]);
+            History::record(Act::StubChanged, $by, null, ['title' => $this->title, 'fields' => $fields]);
         });
     }
 }

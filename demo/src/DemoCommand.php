@@ -63,6 +63,10 @@ final class DemoCommand extends Command
         if (! User::query()->where('sign_in', 'works')->exists()) {
             Procedures::install();
             $this->line(sprintf('  %-24s %5d', 'Cases of procedures', Procedures::cases()));
+            Oversight::install();
+            [$holds, $disposals] = Oversight::make();
+            $this->line(sprintf('  %-24s %5d', 'Holds', $holds));
+            $this->line(sprintf('  %-24s %5d', 'Disposals', $disposals));
         }
         File::deleteDirectory($folder);
 

@@ -790,12 +790,13 @@ final class Twin
             'notice.txt',
         );
         [$n['@errand'], $n['@course']] = $this->begun('noticed', $n['@notice']);
+        $kept = $this->file('clerk', 'waterways', 'stoppage_notice', ['waterway' => ['tarn-sea'], 'document_date' => ['2023']], 'The quay is held.', 'held.txt');
         foreach (['@hold' => 'The breach', '@siege' => 'The inquiry'] as $name => $called) {
             $n[$name] = (string) $this->as('manager')
                 ->postJson('/api/holds', [
                     'name' => $called,
                     'reason' => 'A claim.',
-                    'documents' => $name === '@hold' ? [$n['@notice']] : [],
+                    'documents' => $name === '@hold' ? [$kept] : [],
                     'custodians' => ['reader'],
                 ])
                 ->assertCreated()
@@ -1003,8 +1004,6 @@ final class Twin
             );
         }
         [$n['@ordeal'], $n['@trial']] = $this->begun('vaulted', $n['@secret']);
-        // Nobody who was there before may see it, and it is held for all that.
-        $this->heldBySearch((int) $n['@siege']);
         $n['@gone'] = $deposit('gone.txt');
         $this->as('keeper')
             ->postJson('/api/removed', ['documents' => [$n['@gone']], 'reason' => 'A double'])
@@ -1105,6 +1104,8 @@ final class Twin
             ->postJson("/api/documents/{$lent}/loans", ['borrower' => 'Zirconia Ltd'])
             ->assertOk()
             ->json('loans.0.id');
+        // Nobody who was there before may see it, and it is held for all that.
+        $this->heldBySearch((int) $n['@siege']);
     }
 
     private function delivered(int $list, string $format): string
@@ -1170,7 +1171,9 @@ function allRequests(): array
             }
         }
     }
+    /** @var list<array{string, string, array<string, mixed>}> $acts */
     shuffle($acts);
+    /** @var list<array{string, string, array<string, mixed>}> $ends */
     shuffle($ends);
 
     $again = array_filter($reads, static fn (array $read): bool => $read[0] === 'GET');

@@ -32,8 +32,11 @@ import type {
   GatheringDecision,
   Group,
   HealthAnswer,
+  HeldDocument,
   HistoryEntry,
   Hits,
+  Hold,
+  HoldRow,
   IntakeAnswer,
   KeptSearch,
   LastAct,
@@ -64,7 +67,7 @@ import type {
   ReadingTrial,
   Reasons,
   RecentSearch,
-  Retention,
+  KeptUntil,
   Stub,
   RedactionMark,
   RedactionPlace,
@@ -297,6 +300,7 @@ export type CasesAnswer = { cases: Case[]; procedures: { code: string; name: str
 export type AwayDays = Pick<Away, 'stand_in' | 'away_from' | 'away_until'>;
 export type TaskPart = 'mine' | 'groups' | 'others';
 
+export type HoldWords = { name: string; reason: string; until?: string | null; custodians: string[] };
 export type DueOnly = { library?: string | null; rule?: string | null };
 export type DisposalAct = 'submit' | 'approve' | 'return' | 'cancel' | 'receipt' | 'go-on';
 
@@ -541,12 +545,25 @@ export const api = {
   due: (only: DueOnly) => call<DueList>('GET', `oversight/due?${queryOf({ ...only })}`),
   duePeriod: (only: DueOnly & { from?: string | null; until?: string | null; action: string }) =>
     call<DuePeriod>('GET', `oversight/due/period?${queryOf({ ...only })}`),
-  retention: (document: string) => call<Retention>('GET', `documents/${ref(document)}/retention`),
+  retention: (document: string) => call<KeptUntil>('GET', `documents/${ref(document)}/retention`),
   decideRetention: (document: string, what: { decision: string; day?: string | null; reason: string }) =>
-    call<Retention>('POST', `documents/${ref(document)}/retention`, what),
+    call<KeptUntil>('POST', `documents/${ref(document)}/retention`, what),
   closeDossier: (dossier: string, closed: boolean) => call<DossierRecord>('PUT', `dossiers/${ref(dossier)}/closed`, { closed }),
   stub: () => call<Stub>('GET', 'oversight/stub'),
   keepStub: (stub: Stub) => call<Stub>('PUT', 'oversight/stub', stub),
+  holds: () => call<{ holds: HoldRow[] }>('GET', 'holds'),
+  holdPeople: () => call<{ people: { sign_in: string; name: string }[] }>('GET', 'holds/people'),
+  hold: (id: number) => call<Hold>('GET', `holds/${id}`),
+  makeHold: (what: HoldWords & { from?: string | null; documents?: string[]; list?: number | null; search?: KeptSearch | null }) =>
+    call<Hold>('POST', 'holds', what),
+  changeHold: (id: number, what: HoldWords & { owner: string; lock_version: number }) => call<Hold>('PUT', `holds/${id}`, what),
+  heldDocuments: (id: number, offset = 0) =>
+    call<{ total: number; items: HeldDocument[] }>('GET', `holds/${id}/documents?${queryOf({ offset: String(offset) })}`),
+  coverByHold: (id: number, documents: string[]) => call<Hold>('POST', `holds/${id}/documents`, { documents }),
+  releaseFromHold: (id: number, documents: string[]) => call<Hold>('POST', `holds/${id}/release`, { documents }),
+  endHold: (id: number, reason: string) => call<Hold>('POST', `holds/${id}/end`, { reason }),
+  remindOfHold: (id: number) => call<{ told: number }>('POST', `holds/${id}/remind`),
+  acknowledgeHold: (id: number) => call<Hold>('POST', `holds/${id}/acknowledge`),
   disposals: () => call<{ disposals: DisposalRow[] }>('GET', 'oversight/disposals'),
   disposal: (id: number) => call<Disposal>('GET', `oversight/disposals/${id}`),
   disposalItems: (id: number, which: string, offset = 0) =>

@@ -38,9 +38,9 @@ final readonly class RetentionController
         return new JsonResponse($this->resource->of($document->refresh(), User::of($request)));
     }
 
-    public function stub(): JsonResponse
+    public function stub(Request $request, Catalog $catalog): JsonResponse
     {
-        $stub = Stub::now();
+        $stub = Stub::now()->knownTo(User::of($request), $catalog);
 
         return new JsonResponse(['title' => $stub->title, 'fields' => $stub->fields]);
     }
@@ -51,6 +51,6 @@ final readonly class RetentionController
         $stub = new Stub((bool) $input['title'], array_values(array_map(strval(...), (array) $input['fields'])));
         $stub->keep(User::of($request), $catalog);
 
-        return $this->stub();
+        return $this->stub($request, $catalog);
     }
 }

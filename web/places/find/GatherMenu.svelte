@@ -3,6 +3,7 @@
   import type { KeptSearch, ManyDocuments } from '@/api/types';
   import ChangeValues from '@/parts/ChangeValues.svelte';
   import MailForm from '@/parts/MailForm.svelte';
+  import NewHold from '@/parts/NewHold.svelte';
   import Popover from '@/parts/Popover.svelte';
   import SheetTable from '@/parts/SheetTable.svelte';
   import Transfer from '@/parts/Transfer.svelte';
@@ -27,6 +28,7 @@
   let transferring = $state.raw<string[] | null>(null);
   let mailing = $state.raw<string[] | null>(null);
   let tabling = $state.raw<string[] | null>(null);
+  let holding = $state.raw<{ documents: string[]; search: KeptSearch | null } | null>(null);
   let name = $state('');
   function ready() {
     if (open && !lists.known) void lists.load();
@@ -71,6 +73,7 @@
   async function left() {
     transferring = tabling = mailing = null;
     changing = null;
+    holding = null;
     await focusOn(id);
   }
   function change() {
@@ -155,6 +158,16 @@
           }}>Copy or move the {count(chosen.length)} selected…</button
         >
       </li>{/if}
+    {#if app.person?.may.hold}<li class="mt-1 border-t border-hair pt-1">
+        <button
+          class="link py-1"
+          disabled={total === 0}
+          onclick={() => {
+            open = false;
+            holding = chosen.length > 0 ? { documents: chosen, search: null } : { documents: [], search: found() };
+          }}>{chosen.length > 0 ? `Hold the ${count(chosen.length)} selected…` : 'Hold all that is found, and what comes in…'}</button
+        >
+      </li>{/if}
     {#if app.person?.may.remove && chosen.length > 0}
       <li>
         {#if removing}
@@ -192,6 +205,7 @@
     }}
   />{/if}
 {#if tabling}<SheetTable documents={tabling} onleave={left} ondone={onchanged} />{/if}
+{#if holding}<NewHold {...holding} {total} onleave={left} ondone={onclear} />{/if}
 {#if changing}<ChangeValues of={changing} onleave={left} ondone={onchanged} />{/if}
 {#if mailing}
   <Dialog.Root open onOpenChange={left}>

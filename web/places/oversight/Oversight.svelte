@@ -3,11 +3,17 @@
   import Disposal from './Disposal.svelte';
   import Disposals from './Disposals.svelte';
   import Due from './Due.svelte';
+  import Hold from './Hold.svelte';
+  import Holds from './Holds.svelte';
+  import { app, looksOver } from '@/state/app.svelte';
 
   const PARTS = [
     ['', 'What falls due'],
     ['disposals', 'Disposals'],
+    ['holds', 'Holds'],
   ] as const;
+  /** Custodians of a hold come for this and nothing else. */
+  const shown = $derived(PARTS.filter(([code]) => code === 'holds' || (!!app.person && looksOver(app.person))));
   const part = $derived(router.parts[1] ?? '');
 </script>
 
@@ -16,7 +22,7 @@
     class="flex gap-x-3 overflow-x-auto border-b border-hair px-4 py-2 md:block md:border-r md:border-b-0 md:py-4"
     aria-label="Parts of oversight"
   >
-    {#each PARTS as [code, name] (code)}
+    {#each shown as [code, name] (code)}
       <a
         class="section"
         class:here={part === code}
@@ -28,6 +34,8 @@
   {#if part === ''}<Due />
   {:else if part === 'disposals' && router.parts[2]}{#key router.parts[2]}<Disposal id={Number(router.parts[2])} />{/key}
   {:else if part === 'disposals'}<Disposals />
+  {:else if part === 'holds' && router.parts[2]}{#key router.parts[2]}<Hold id={Number(router.parts[2])} />{/key}
+  {:else if part === 'holds'}<Holds />
   {:else}<p class="quiet p-8">This page does not exist.</p>{/if}
 </div>
 

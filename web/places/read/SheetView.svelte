@@ -14,6 +14,7 @@
   import Loans from './Loans.svelte';
   import Remarks from './Remarks.svelte';
   import Sight from './Sight.svelte';
+  import Retention from './Retention.svelte';
   import Standings from './Standings.svelte';
   import Versions from './Versions.svelte';
   import type { Reading } from './document.svelte';
@@ -291,6 +292,7 @@
     {/if}
   </dl>
   <Standings {reading} />
+  {#if record.state === 'filed'}<Retention {reading} />{/if}
   {#if record.state === 'filed' && seesSight}<Sight document={record.ref} />{/if}
   {#if record.state === 'filed' && !record.redacted_only}
     {#key record.ref}<Copies document={record.ref}>{#snippet heading()}<h3 class="mt-4 text-[17px]">Copies</h3>{/snippet}</Copies>{/key}
