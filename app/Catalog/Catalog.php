@@ -24,6 +24,7 @@ use Brenvic\Core\Fields\VocabularyTerm;
 use Brenvic\Core\Query\Parser;
 use Brenvic\Core\Retention\Rules;
 use Brenvic\Core\Search\Asking\SearchSchema;
+use Brenvic\Core\Search\Filing\KeepingEntries;
 use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\DB;
 
@@ -146,9 +147,13 @@ final class Catalog
     {
         $known = $this->known($user);
         $form = $user->writtenForm();
-        $fields = [...array_values($this->systemFieldsFor($user)), ...array_values($this->fieldsFor($user))];
+        // How long something is kept is looked at last, and counted only for those who answer for it.
+        $system = $this->systemFieldsFor($user);
+        $kept = array_intersect_key($system, array_flip([...KeepingEntries::FIELDS, 'hold']));
+        $counted = $user->looksOver() ? $kept : array_map(static fn (FieldDefinition $of): FieldDefinition => $of->uncounted(), $kept);
+        $fields = array_values([...array_diff_key($system, $kept), ...$this->fieldsFor($user), ...$counted]);
         $fields = $form->isUsual() ? $fields : array_map(static fn (FieldDefinition $field): FieldDefinition => $field->written($form), $fields);
-        $stamp = $this->isTried ? '' : "{$this->stamp()}/{$form->key()}".($known === null ? '' : '/'.md5(serialize($known)));
+        $stamp = $this->isTried ? '' : "{$this->stamp()}/{$form->key()}/".(int) $user->looksOver().($known === null ? '' : '/'.md5(serialize($known)));
 
         return new SearchSchema($fields, calendar: $this->calendar(), stamp: $stamp);
     }

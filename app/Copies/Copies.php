@@ -31,7 +31,7 @@ final readonly class Copies
     /** @return list<Copy> the likest first */
     public function of(Document $document, User $by): array
     {
-        if ($this->redactions->binds($by, $document)) {
+        if ($document->destroyed_at !== null || $this->redactions->binds($by, $document)) {
             return [];
         }
         $same = Column::numbers(
@@ -39,6 +39,7 @@ final readonly class Copies
                 ->where('sha256', $document->sha256)
                 ->where('id', '!=', $document->id)
                 ->whereNull('deleted_at')
+                ->whereNull('destroyed_at')
                 ->orderBy('id')
                 ->limit(self::CANDIDATES)
                 ->pluck('id'),

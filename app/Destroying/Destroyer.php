@@ -162,7 +162,7 @@ final class Destroyer
                 'sha256' => $empty,
                 'bytes' => 0,
                 'state' => Document::FILED,
-                'text_state' => Document::TEXT_NONE,
+                'text_state' => Document::TEXT_DESTROYED,
                 'text_reason' => 'The document was destroyed.',
                 'created_by' => $document->created_by,
                 'filed_at' => $document->filed_at,

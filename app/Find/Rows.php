@@ -6,18 +6,21 @@ namespace App\Find;
 
 use App\Catalog\Catalog;
 use App\Index\RedactedTexts;
+use App\Index\SqliteStore;
 use App\Models\Library;
 use App\Models\User;
 use App\Redaction\Redactions;
 use Brenvic\Core\Fields\ColumnFormat;
 use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Index\DocumentSet;
+use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Index\Part;
 use Brenvic\Core\Pages\HitFinder;
 use Brenvic\Core\Pages\Snippet;
 use Brenvic\Core\Query\Ledger;
 use Brenvic\Core\Search\Answer\SearchAnswer;
 use Brenvic\Core\Search\Asking\SearchSchema;
+use Brenvic\Core\Search\Filing\KeepingEntries;
 use Illuminate\Support\Facades\DB;
 
 /** Reads for a page of results what its rows show: a fixed number of queries, however many rows there are. */
@@ -28,7 +31,17 @@ final readonly class Rows
 
     private const TRIES = 4;
 
-    public function __construct(private Catalog $catalog, private Redactions $redactions)
+    /** Fields of which the tables have no value for each document. */
+    private const FROM_INDEX = [
+        'procedure',
+        'procedure_step',
+        'procedure_decision',
+        'waits_for',
+        'step_since',
+        ...KeepingEntries::FIELDS,
+    ];
+
+    public function __construct(private Catalog $catalog, private Redactions $redactions, private SqliteStore $store)
     {
     }
 
@@ -50,7 +63,7 @@ final readonly class Rows
         $ids = array_keys($found);
         $documents = FoundDocument::of($ids);
         $attachments = self::attachments($ids, $sight);
-        $values = $this->values($ids, $schema);
+        $values = $this->values($ids, $schema, $request->columns);
         $hits = $request->snippets ? $this->hits($user, $ids, $ledger, $request) : [];
         $titles = HitFinder::forPart($ledger, Part::Names, $schema->everywhere);
         $places = $request->snippets ? new FoundPlaces($ledger, $schema, $ids) : null;
@@ -111,9 +124,10 @@ final readonly class Rows
 
     /**
      * @param  list<int>  $ids
+     * @param  list<string>  $columns
      * @return array<int, array<string, list<string>>> document => field code => normal forms
      */
-    private function values(array $ids, SearchSchema $schema): array
+    private function values(array $ids, SearchSchema $schema, array $columns): array
     {
         $values = [];
         $rows = DB::table('effective_values')->whereIntegerInRaw('document_id', $ids)->orderBy('position')->get();
@@ -130,8 +144,36 @@ final readonly class Rows
         foreach ($schema->beside === [] ? [] : HeldDocuments::of($ids, $schema) as $id => $holds) {
             $values[$id][HeldDocuments::FIELD] = $holds;
         }
+        foreach ($this->fromIndex(array_values(array_intersect($columns, self::FROM_INDEX)), $ids, $schema) as $id => $of) {
+            $values[$id] = ($values[$id] ?? []) + $of;
+        }
 
         return $values;
+    }
+
+    /**
+     * What Brenvic fills in itself and only the index holds ready, as far as the person may know of it.
+     *
+     * @param  list<string>  $codes
+     * @param  list<int>  $ids
+     * @return array<int, array<string, list<string>>> document => field code => normal forms
+     */
+    private function fromIndex(array $codes, array $ids, SearchSchema $schema): array
+    {
+        $shown = [];
+        foreach ($codes === [] ? [] : (new IndexReader($this->store))->entriesOf($codes, $ids) as $id => $entries) {
+            foreach ($entries as $code => [$values, $ordinals]) {
+                $field = $schema->fields[$code];
+                if ($field->kind->isDate()) {
+                    $values = array_map($field->kind->ofOrdinal(...), $ordinals);
+                } elseif ($field->vocabulary !== null) {
+                    $values = array_filter($values, static fn (string $value): bool => isset($field->vocabulary->terms[$value]));
+                }
+                $shown[$id][$code] = array_values($values);
+            }
+        }
+
+        return $shown;
     }
 
     /**

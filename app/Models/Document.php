@@ -74,6 +74,9 @@ final class Document extends Model
 
     public const TEXT_NONE = 'none';
 
+    /** Of what is left of a destroyed document. */
+    public const TEXT_DESTROYED = 'destroyed';
+
     protected $attributes = [
         'path' => '',
         'text_reason' => '',

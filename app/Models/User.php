@@ -87,6 +87,12 @@ final class User extends Authenticatable
             ->orderBy('id');
     }
 
+    /** Whether they answer for documents in any way that the place Oversight is for. */
+    public function looksOver(): bool
+    {
+        return $this->may(Right::Oversee) || $this->may(Right::Hold) || $this->may(Right::Remove) || $this->may(Right::Destroy);
+    }
+
     public function may(Right $right): bool
     {
         return $this->role->has($right) && ($this->limits === null || in_array($right, $this->limits, true));

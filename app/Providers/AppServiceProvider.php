@@ -101,7 +101,7 @@ final class AppServiceProvider extends ServiceProvider
         }
         Gate::define('explain', static fn (User $user): bool => self::hasOne($user, Right::Design, Right::Administer, Right::Oversee));
         // The place Oversight is for those who answer for documents in any way.
-        Gate::define('look-over', static fn (User $user): bool => self::hasOne($user, Right::Oversee, Right::Hold, Right::Remove, Right::Destroy));
+        Gate::define('look-over', static fn (User $user): bool => $user->looksOver());
         // Preparing and reviewing takes nothing away; approving is for those who destroy.
         Gate::define('dispose', static fn (User $user): bool => self::hasOne($user, Right::Remove, Right::Destroy));
         Gate::define('see-sight', static fn (User $user): bool => Gate::forUser($user)->any(['fill', 'explain']));

@@ -50,6 +50,9 @@ final readonly class Outgoing
      */
     public function file(User $user, Document $document, DeliveryForm $form, bool $waits = false): OutgoingFile
     {
+        if ($document->destroyed_at !== null) {
+            throw new Refused('The document was destroyed: there is no file to deliver.');
+        }
         if (! in_array($form, $this->forms($user, $document), true)) {
             $form = DeliveryForm::Redacted;
         }

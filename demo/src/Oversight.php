@@ -35,11 +35,12 @@ final class Oversight
             'action' => 'destroy',
             'authority' => 'Harbour master’s standing instructions, 7.3',
         ],
+        'site_diary' => ['after' => 'dossier_closed', 'years' => 6, 'action' => 'destroy', 'authority' => 'Standing orders of the Trust, 14.5'],
         'quotation' => ['after' => 'document_date', 'years' => 6, 'action' => 'destroy', 'authority' => 'Standing orders of the Trust, 14.2'],
         'pilotage_note' => ['after' => 'document_date', 'years' => 3, 'action' => 'review'],
-        'completion_certificate' => [
+        'weed_silt_report' => [
             'after' => 'document_date',
-            'years' => 10,
+            'years' => 12,
             'action' => 'hand_over',
             'authority' => 'Agreement with the county archive, schedule 2',
         ],
@@ -82,7 +83,7 @@ final class Oversight
             Carbon::now()->subMonths(4)->toDateString(),
             null,
             $people('clerk', 'works', 'engineer'),
-            search: KeptSearch::of(['words' => 'Oxbeck aqueduct']),
+            search: KeptSearch::of(['words' => 'Oxbeck breach']),
         );
         $holding->acknowledge(self::person('clerk'), $breach);
         $holding->acknowledge(self::person('works'), $breach);
@@ -117,7 +118,7 @@ final class Oversight
         $types = ['stoppage_notice' => 'Old stoppage notices', 'quotation' => 'Quotations that led to nothing', 'passage_log' => 'Passage logs'];
         $made = [];
         foreach ($types as $type => $name) {
-            $until = Carbon::now()->subYears($type === 'stoppage_notice' ? 4 : 1)->toDateString();
+            $until = Carbon::now()->subYears($type === 'stoppage_notice' ? 4 : 0)->toDateString();
             $made[] = self::prepared($name, $type, $until);
         }
         [$done, $approval, $review] = $made;

@@ -57,6 +57,7 @@ final readonly class SystemFields
                     new VocabularyTerm('read', 'Read'),
                     new VocabularyTerm('pending', 'Waiting'),
                     new VocabularyTerm('none', 'No text'),
+                    new VocabularyTerm('destroyed', 'Destroyed'),
                 ]),
                 self::choice(
                     'text_language',
@@ -81,8 +82,8 @@ final readonly class SystemFields
                 new FieldDefinition('waits_for', 'Waits for', new PersonKind, multiple: true, faceted: true, system: true),
                 new FieldDefinition('step_since', 'At its step since', new DateKind, system: true),
                 self::choice('retention', 'Retention', self::cases(KeepingState::cases())),
-                new FieldDefinition('retention_due', 'Due on', new DateKind, faceted: true, system: true),
-                self::choice('retention_action', 'When due', self::cases(RetentionAction::cases())),
+                new FieldDefinition('retention_due', 'Due date', new DateKind, faceted: true, system: true),
+                self::choice('retention_action', 'Action when due', self::cases(RetentionAction::cases())),
                 self::choice('retention_rule', 'Retention rule', $made->rules()),
                 // Of which each person has their own, or may know of some.
                 new FieldDefinition(

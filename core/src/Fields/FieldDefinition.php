@@ -123,14 +123,20 @@ final readonly class FieldDefinition
         return $this->form->key() === $form->key() ? $this : $this->with($this->vocabulary, $form);
     }
 
-    private function with(?Vocabulary $vocabulary, WrittenForm $form): self
+    /** The same field without being counted as a facet. */
+    public function uncounted(): self
+    {
+        return $this->with($this->vocabulary, $this->form, false);
+    }
+
+    private function with(?Vocabulary $vocabulary, WrittenForm $form, ?bool $faceted = null): self
     {
         return new self(
             $this->code,
             $this->label,
             $this->kind,
             $this->multiple,
-            $this->faceted,
+            $faceted ?? $this->faceted,
             $this->sensitive,
             $vocabulary,
             $this->unit,

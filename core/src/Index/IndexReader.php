@@ -559,6 +559,31 @@ final class IndexReader
     }
 
     /**
+     * What some documents have in some fields: normal forms, and places on the field's line.
+     *
+     * @param  list<string>  $fields
+     * @param  list<int>  $documents
+     * @return array<int, array<string, array{list<string>, list<int>}>> document => field => values and ordinals
+     */
+    public function entriesOf(array $fields, array $documents): array
+    {
+        $numbers = $this->store->termNumbers(Keys::FIELDS, $fields);
+        $records = $numbers === [] ? [] : array_map(ForwardRecord::decode(...), $this->store->records($documents));
+        $entries = [];
+        foreach ($numbers as $field => $number) {
+            $held = array_map(static fn (ForwardRecord $record): array => $record->values[$number] ?? [], $records);
+            $asked = array_values(array_unique(array_merge([], ...array_values($held))));
+            $terms = $asked === [] ? [] : $this->store->termsNumbered(Keys::values((string) $field), $asked);
+            foreach ($records as $document => $record) {
+                $values = array_map(static fn (int $value): string => $terms[$value] ?? '', $held[$document]);
+                $entries[$document][(string) $field] = [$values, $record->ordinals[$number] ?? []];
+            }
+        }
+
+        return $entries;
+    }
+
+    /**
      * The values of some documents in all fields that are counted as facets, from records that may be at hand.
      *
      * @param  list<int>  $documents

@@ -56,6 +56,7 @@
   <div role="gridcell" aria-colindex="1" class="title flex items-baseline" title={row.title}>
     <span class="truncate">{@render name()}</span>
     {@render mark()}
+    {#if row.text_state === 'destroyed'}<span class="small quiet ml-1 flex-none font-sans">destroyed</span>{/if}
     {#if row.text_state === 'none'}<span class="small ml-1 flex-none font-sans text-rust" title={row.text_reason}>no text</span>{/if}
   </div>
   {#each columns as code, i (code)}<div

@@ -21,6 +21,8 @@
   let until = $state('');
   const what = $derived(work.picked.length > 0 ? `${count(work.picked.length)} selected` : `all ${count(of?.counts.undecided ?? 0)} left`);
 
+  /** What is the same for all of them is said once. */
+  const same = $derived(work.items.length > 1 && work.items.every((i) => i.rule === work.items[0]!.rule) ? work.items[0]!.rule : '');
   const TELL: Record<string, string> = {
     review: 'Decide about each document: release it, postpone it to a day, or keep it. Then hand it in for approval.',
     approval: 'Someone who neither prepared nor reviewed it approves it. Then it is carried out and cannot be undone.',
@@ -149,6 +151,7 @@
         </p>
       {/if}
     </div>
+    {#if same}<p class="small quiet mt-1">All of these: {same}.</p>{/if}
     <ul>
       {#each work.items as item (item.ref)}
         <li class="flex items-start gap-3 border-b border-hair py-1.5">
@@ -164,7 +167,8 @@
           <div class="min-w-0 flex-1">
             <a class="block truncate font-serif text-[15.5px] text-ink" href={`/documents/${item.ref}`}>{item.title}</a>
             <p class="small quiet truncate">
-              <span class="mono">{item.ref}</span> · {[item.type, item.library].filter(Boolean).join(', ')} · {item.rule}
+              <span class="mono">{item.ref}</span> · {[item.type, item.library].filter(Boolean).join(', ')}{#if !same}
+                · {item.rule}{/if}
             </p>
             {#if item.says}<p class="small">{item.says}</p>{/if}
             {#if item.reason}<p class="small">

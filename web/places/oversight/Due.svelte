@@ -1,7 +1,7 @@
 <script lang="ts">
   import { api, messageOf } from '@/api/client';
   import { focusOn } from '@/parts/focus';
-  import { count, day, plural } from '@/parts/format';
+  import { count, plural } from '@/parts/format';
   import { app } from '@/state/app.svelte';
   import { router } from '@/state/router.svelte';
   import { ACTIONS, criteriaOf, findUrl, narrowed, turned, type Action } from './due';
@@ -60,17 +60,17 @@
 
 <div class="grid min-h-0 grid-rows-[minmax(0,1fr)_auto] overflow-hidden xl:grid-cols-[minmax(0,1fr)_360px] xl:grid-rows-1">
   <section class="min-h-0 overflow-y-auto bg-sheet px-8 py-5" aria-label="What falls due">
-    <div class="flex flex-wrap items-end gap-4">
-      <h1 class="flex-1 text-[26px]">What falls due</h1>
-      <label class="small"
+    <h1 class="text-[26px]">What falls due</h1>
+    <div class="mt-2 flex flex-wrap gap-4">
+      <label class="small block w-52"
         >Library<select class="input" value={only.library ?? ''} onchange={(e) => turn({ library: e.currentTarget.value })}
           ><option value="">all libraries</option>{#each due.list?.libraries ?? [] as one (one.code)}<option value={one.code}
               >{one.label}</option
             >{/each}</select
         ></label
       >
-      <label class="small"
-        >Rule<select class="input max-w-64" value={only.rule ?? ''} onchange={(e) => turn({ rule: e.currentTarget.value })}
+      <label class="small block w-80"
+        >Rule<select class="input" value={only.rule ?? ''} onchange={(e) => turn({ rule: e.currentTarget.value })}
           ><option value="">all rules</option>{#each due.list?.rules ?? [] as one (one.code)}<option value={one.code}>{one.label}</option
             >{/each}</select
         ></label
@@ -123,8 +123,7 @@
         {/each}
       </ul>
       <p class="small quiet mt-2">
-        Of the documents that you may see, on {day(due.list.today)}. Rules are part of the design: with concepts of schemes, document types
-        and dossier kinds.
+        Of the documents that you may see. Rules are part of the design: with concepts of schemes, document types and dossier kinds.
       </p>
     {:else if !due.fault}<p class="quiet mt-5" role="status">Counting…</p>{/if}
   </section>

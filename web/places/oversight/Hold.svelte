@@ -52,6 +52,8 @@
     }
     if (which === 'end' || which === 'add') void focusOn('hold-text');
   }
+  /** What is the same for all of them is said once. */
+  const same = $derived(items.length > 1 && items.every((i) => i.says === items[0]!.says) ? items[0]!.says : '');
   const refs = $derived(text.split(/[\s,;]+/).filter(Boolean));
   const pick = (ref: string) => (picked = picked.includes(ref) ? picked.filter((p) => p !== ref) : [...picked, ref]);
 </script>
@@ -165,7 +167,11 @@
       </ul>
     {/if}
     <div class="mt-6 flex items-baseline gap-4">
-      <h2 class="flex-1 text-[18px]">{plural(hold.documents, 'document', 'documents')}</h2>
+      <h2 class="flex-1 text-[18px]">
+        {plural(hold.documents, 'document', 'documents')}{#if same}<span class="quiet"
+            >, all {same.charAt(0).toLowerCase() + same.slice(1)}</span
+          >{/if}
+      </h2>
       {#if picked.length > 0}<button
           class="btn"
           disabled={busy}
@@ -193,7 +199,7 @@
             </p>
           </div>
           <span class="small quiet text-right"
-            >{item.says}{#if item.since}<span class="num block">{day(item.since)}</span>{/if}</span
+            >{same ? '' : item.says}{#if item.since}<span class="num block">{day(item.since)}</span>{/if}</span
           >
         </li>
       {:else}<li class="quiet py-3">No documents here.</li>{/each}

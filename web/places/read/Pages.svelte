@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { moment } from '@/parts/format';
   import { app } from '@/state/app.svelte';
   import { api } from '@/api/client';
   import PageView from './PageView.svelte';
@@ -47,7 +48,12 @@
   <!-- Scrolled by keyboard too, so it takes the focus. -->
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
   <div class="h-full min-w-0 flex-1 overflow-auto px-4 pt-4" bind:clientWidth={width} tabindex="0" role="region" aria-label="Pages">
-    {#if record.text_state === 'none' && record.page_count === 0}
+    {#if record.destroyed_at}
+      <div class="mx-auto max-w-md py-8">
+        <p class="font-serif text-lg">The document was destroyed {moment(record.destroyed_at)}.</p>
+        <p class="quiet mt-1">What the office keeps of it is on its index sheet. Its file, text and versions are gone.</p>
+      </div>
+    {:else if record.text_state === 'none' && record.page_count === 0}
       <div class="mx-auto max-w-md py-8">
         <p class="font-serif text-lg">{record.text_reason || 'This file has no text to show.'}</p>
         <p class="quiet mt-1">

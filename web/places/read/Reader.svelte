@@ -196,10 +196,12 @@
             ><IconPlus size={16} strokeWidth={1.7} /></button
           >
         </div>{/if}
-      {#if app.person?.may.download}<a class="btn" href={api.fileUrl(reading.record.ref, reading.record.shown_version, true)} download
-          ><IconDownload size={15} strokeWidth={1.6} />Download</a
+      {#if app.person?.may.download && !reading.record.destroyed_at}<a
+          class="btn"
+          href={api.fileUrl(reading.record.ref, reading.record.shown_version, true)}
+          download><IconDownload size={15} strokeWidth={1.6} />Download</a
         >{/if}
-      {#if reading.record.state === 'filed' && app.person?.may.download}
+      {#if reading.record.state === 'filed' && app.person?.may.download && !reading.record.destroyed_at}
         <div class="pt-1.5">
           <Popover label="Download or link…" bind:open={ways} width={320}>
             {#if !reading.record.redacted_only && markable}<h3 class="heading">The file</h3>

@@ -99,7 +99,7 @@
         onclick={() => window.open(`/documents/${record.ref}${location.search || '?'}&follow=1`, 'brenvic-reader', 'width=900,height=1000')}
         ><IconWindow size={16} strokeWidth={1.6} /></button
       >
-      {#if app.person?.may.download}<a
+      {#if app.person?.may.download && !record.destroyed_at}<a
           class="icon-btn"
           href={api.fileUrl(record.ref, record.shown_version, true)}
           download

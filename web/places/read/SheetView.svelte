@@ -270,7 +270,7 @@
             >{record.path.slice(folder.length)}{/if}
         </dd>
       </div>{/if}
-    {#each [['Reference', record.ref], ['File', `${record.file_name}, ${bytes(record.bytes)}${record.page_count > 0 ? `, ${plural(record.page_count, 'page', 'pages')}` : ''}`], ['Brought in', `${moment(record.created_at)}${record.brought_in_by ? ` by ${record.brought_in_by}` : ''}`], ['Filed', record.filed_at ? moment(record.filed_at) : ''], ['Text', record.text_reason]] as const as [name, value] (name)}
+    {#each [['Reference', record.ref], ['File', record.destroyed_at ? '' : `${record.file_name}, ${bytes(record.bytes)}${record.page_count > 0 ? `, ${plural(record.page_count, 'page', 'pages')}` : ''}`], ['Brought in', `${moment(record.created_at)}${record.brought_in_by ? ` by ${record.brought_in_by}` : ''}`], ['Filed', record.filed_at ? moment(record.filed_at) : ''], ['Text', record.destroyed_at ? '' : record.text_reason]] as const as [name, value] (name)}
       {#if value}<div class="grid grid-cols-[120px_1fr] gap-3 border-t border-hair py-1">
           <dt class="quiet small pt-px">{name}</dt>
           <dd class="break-words" class:mono={name === 'Reference'}>{value}</dd>
@@ -294,9 +294,9 @@
   <Standings {reading} />
   {#if record.state === 'filed'}<Retention {reading} />{/if}
   {#if record.state === 'filed' && seesSight}<Sight document={record.ref} />{/if}
-  {#if record.state === 'filed' && !record.redacted_only}
+  {#if record.state === 'filed' && !record.redacted_only && !record.destroyed_at}
     {#key record.ref}<Copies document={record.ref}>{#snippet heading()}<h3 class="mt-4 text-[17px]">Copies</h3>{/snippet}</Copies>{/key}
   {/if}
-  {#if record.state === 'filed'}<Versions {reading} />{#if !record.redacted_only}<Loans {reading} />{/if}{/if}
+  {#if record.state === 'filed' && !record.destroyed_at}<Versions {reading} />{#if !record.redacted_only}<Loans {reading} />{/if}{/if}
   <Remarks {reading} />
 </section>
