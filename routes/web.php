@@ -1,6 +1,7 @@
 <?php
 
 use App\Http\Controllers\AnnotationController;
+use App\Http\Controllers\AuditController;
 use App\Http\Controllers\AwayController;
 use App\Http\Controllers\BringingController;
 use App\Http\Controllers\CaseController;
@@ -131,6 +132,12 @@ Route::prefix('api')->group(function (): void {
             Route::get('disposals/{disposal}/certificate.{form}', [DisposalController::class, 'certificate'])
                 ->whereNumber('disposal')
                 ->whereIn('form', ['json', 'pdf']);
+            Route::middleware('can:oversee')->group(function (): void {
+                Route::get('history', [AuditController::class, 'index']);
+                Route::get('history/choices', [AuditController::class, 'choices']);
+                Route::put('history/rules', [AuditController::class, 'keep']);
+                Route::get('history/export.{form}', [AuditController::class, 'export'])->whereIn('form', ['csv', 'jsonl']);
+            });
             Route::middleware('can:dispose')->group(function (): void {
                 Route::post('disposals', [DisposalController::class, 'store']);
                 Route::post('disposals/{disposal}/review', [DisposalController::class, 'review'])->whereNumber('disposal');

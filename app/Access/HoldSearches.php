@@ -59,7 +59,7 @@ final readonly class HoldSearches
                     $chunk,
                 ),
             );
-            foreach (Document::query()->whereIntegerInRaw('id', $chunk)->get(['id']) as $document) {
+            foreach (Document::query()->whereIntegerInRaw('id', $chunk)->get(['id', 'library_id']) as $document) {
                 History::record(Act::Held, $hold->owner, $document, ['hold' => $hold->name, 'reason' => $hold->reason]);
             }
         }

@@ -74,6 +74,9 @@ enum Act: string
     case DisposalCancelled = 'disposal_cancelled';
     case HandedOver = 'handed_over';
     case Certified = 'certified';
+    case HistorySearched = 'history_searched';
+    case HistoryExported = 'history_exported';
+    case ReadersRule = 'readers_rule';
     case HoldMade = 'hold_made';
     case HoldChanged = 'hold_changed';
     case HoldEnded = 'hold_ended';
@@ -124,6 +127,9 @@ enum Act: string
             self::DisposalReturned => 'disposal returned for review',
             self::DisposalCancelled => 'disposal cancelled',
             self::HandedOver => 'handed over to an archive',
+            self::HistorySearched => 'history searched',
+            self::HistoryExported => 'history exported',
+            self::ReadersRule => 'what is kept of readers changed',
             self::HoldMade => 'hold begun',
             self::HoldChanged => 'hold changed',
             self::HoldEnded => 'hold ended',

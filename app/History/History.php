@@ -33,8 +33,9 @@ final class History
             ];
             $before = (string) (DB::table('history')->orderByDesc('id')->value('hash') ?? self::START);
             $sum = hash('sha256', $entry['detail']);
-            $hash = self::hash($before, [...$entry, 'detail' => $sum]);
-            $id = (int) DB::table('history')->insertGetId([...$entry, 'detail_sum' => $sum, 'hash' => $hash]);
+            $hash = self::hash($before, self::covered($entry, $sum));
+            $place = ['library_id' => $document->library_id ?? ($document === null ? null : self::libraryOf($document->id))];
+            $id = (int) DB::table('history')->insertGetId([...$entry, ...$place, 'detail_sum' => $sum, 'hash' => $hash]);
             HistoryEnd::note($id, $hash);
 
             return new Entry($id, $hash);
@@ -57,6 +58,9 @@ final class History
     /** Records that somebody opened a document; once an hour is enough. */
     public static function viewed(User $by, Document $document): void
     {
+        if (! Readers::now()->areRecorded) {
+            return;
+        }
         $since = now()->utc()->subHour()->format('Y-m-d\TH:i:s\Z');
         $known = DB::table('history')
             ->where('document_id', $document->id)
@@ -65,7 +69,8 @@ final class History
             ->where('at', '>', $since)
             ->exists();
         if (! $known) {
-            self::record(Act::Viewed, $by, $document);
+            // Who it was is said where it can be forgotten, with something that nobody can guess.
+            self::record(Act::Viewed, $by, $document, ['by' => $by->id, 'salt' => bin2hex(random_bytes(16))]);
         }
     }
 
@@ -85,10 +90,11 @@ final class History
                 'user_id' => $row->user_id,
                 'act' => $row->act,
                 'document_id' => $row->document_id,
-                'detail' => $row->detail_sum ?? $row->detail,
+                'detail' => $row->detail,
             ];
             $isWhole = $row->detail_sum === null || self::isWhole($row);
-            if (! $isWhole || self::hash($before, $entry) !== $row->hash) {
+            $covered = $row->detail_sum === null ? $entry : self::covered($entry, (string) $row->detail_sum);
+            if (! $isWhole || self::hash($before, $covered) !== $row->hash) {
                 return ['entries' => $entries, 'broken' => (int) $row->id, 'cut' => null];
             }
             $before = (string) $row->hash;
@@ -104,9 +110,36 @@ final class History
     /** Whether an entry says what it said, or says nothing more since its document is destroyed. */
     private static function isWhole(stdClass $row): bool
     {
+        if ($row->act === Act::Viewed->value) {
+            $by = json_decode((string) $row->detail, true)['by'] ?? null;
+
+            // Of who read it nothing may be left; what is left has to be as it was.
+            return $row->detail === ''
+                ? $row->user_id === null
+                : $by === $row->user_id && hash('sha256', (string) $row->detail) === $row->detail_sum;
+        }
+
         return $row->detail === ''
             ? DB::table('history')->where('document_id', $row->document_id)->where('act', Act::Destroyed->value)->where('id', '>', $row->id)->exists()
             : hash('sha256', (string) $row->detail) === $row->detail_sum;
+    }
+
+    /**
+     * What the hash of an entry covers: the sum of what it says, and who did it, but for readers, whom the sum covers.
+     *
+     * @param  array<string, mixed>  $entry
+     * @return array<string, mixed>
+     */
+    private static function covered(array $entry, string $sum): array
+    {
+        return [...$entry, 'detail' => $sum, ...$entry['act'] === Act::Viewed->value ? ['user_id' => null] : []];
+    }
+
+    private static function libraryOf(int $document): ?int
+    {
+        $library = DB::table('documents')->where('id', $document)->value('library_id');
+
+        return $library === null ? null : (int) $library;
     }
 
     /** @param  array<string, mixed>  $entry */

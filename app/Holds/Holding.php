@@ -271,7 +271,7 @@ final readonly class Holding
     private function note(Act $act, User $by, Hold $hold, array $ids): void
     {
         foreach (array_chunk($ids, self::CHUNK) as $chunk) {
-            foreach (Document::query()->whereIntegerInRaw('id', $chunk)->get(['id']) as $document) {
+            foreach (Document::query()->whereIntegerInRaw('id', $chunk)->get(['id', 'library_id']) as $document) {
                 History::record($act, $by, $document, ['hold' => $hold->name, 'reason' => $act === Act::Held ? $hold->reason : (string) $hold->end_reason]);
             }
         }

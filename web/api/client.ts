@@ -3,6 +3,7 @@ import type {
   Annotation,
   AnnotationDraft,
   Answer,
+  AuditEntry,
   Bringing,
   Away,
   Case,
@@ -300,6 +301,8 @@ export type CasesAnswer = { cases: Case[]; procedures: { code: string; name: str
 export type AwayDays = Pick<Away, 'stand_in' | 'away_from' | 'away_until'>;
 export type TaskPart = 'mine' | 'groups' | 'others';
 
+export type AuditRules = { readers: { record: boolean; months: number }; head_mail: string[] };
+export type AuditChoices = AuditRules & { acts: { code: string; says: string }[]; people: { sign_in: string; name: string }[] };
 export type HoldWords = { name: string; reason: string; until?: string | null; custodians: string[] };
 export type DueOnly = { library?: string | null; rule?: string | null };
 export type DisposalAct = 'submit' | 'approve' | 'return' | 'cancel' | 'receipt' | 'go-on';
@@ -564,6 +567,11 @@ export const api = {
   endHold: (id: number, reason: string) => call<Hold>('POST', `holds/${id}/end`, { reason }),
   remindOfHold: (id: number) => call<{ told: number }>('POST', `holds/${id}/remind`),
   acknowledgeHold: (id: number) => call<Hold>('POST', `holds/${id}/acknowledge`),
+  audit: (asked: Record<string, string>) =>
+    call<{ entries: AuditEntry[]; next: number | null }>('GET', `oversight/history?${queryOf(asked)}`),
+  auditChoices: () => call<AuditChoices>('GET', 'oversight/history/choices'),
+  keepAuditRules: (rules: AuditRules) => call<AuditRules>('PUT', 'oversight/history/rules', rules),
+  auditUrl: (form: 'csv' | 'jsonl', days: Record<string, string>) => `/api/oversight/history/export.${form}?${queryOf(days)}`,
   disposals: () => call<{ disposals: DisposalRow[] }>('GET', 'oversight/disposals'),
   disposal: (id: number) => call<Disposal>('GET', `oversight/disposals/${id}`),
   disposalItems: (id: number, which: string, offset = 0) =>

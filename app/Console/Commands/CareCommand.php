@@ -5,11 +5,13 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Alarms\Alarms;
+use App\Audit\Heads;
 use App\Console\PlainCommand;
 use App\Find\SavedSearches;
 use App\Health\Beats;
 use App\Health\Health;
 use App\Health\NightlyBackup;
+use App\History\Readers;
 use App\Jobs\Workers;
 use App\Notices\Notices;
 use App\People\SessionFiles;
@@ -84,6 +86,7 @@ final class CareCommand extends PlainCommand
         Sessions::clear();
         app(Deadlines::class)->check();
         self::mailDaily();
+        Heads::give() && Readers::forget();
         app(Posting::class)->send();
         if ($this->toldAt < time() - self::TOLD) {
             $this->toldAt = time();

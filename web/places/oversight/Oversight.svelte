@@ -3,6 +3,7 @@
   import Disposal from './Disposal.svelte';
   import Disposals from './Disposals.svelte';
   import Due from './Due.svelte';
+  import History from './History.svelte';
   import Hold from './Hold.svelte';
   import Holds from './Holds.svelte';
   import { app, looksOver } from '@/state/app.svelte';
@@ -11,9 +12,12 @@
     ['', 'What falls due'],
     ['disposals', 'Disposals'],
     ['holds', 'Holds'],
+    ['history', 'History'],
   ] as const;
   /** Custodians of a hold come for this and nothing else. */
-  const shown = $derived(PARTS.filter(([code]) => code === 'holds' || (!!app.person && looksOver(app.person))));
+  const shown = $derived(
+    PARTS.filter(([code]) => code === 'holds' || (code === 'history' ? app.person?.may.oversee : !!app.person && looksOver(app.person))),
+  );
   const part = $derived(router.parts[1] ?? '');
 </script>
 
@@ -36,6 +40,7 @@
   {:else if part === 'disposals'}<Disposals />
   {:else if part === 'holds' && router.parts[2]}{#key router.parts[2]}<Hold id={Number(router.parts[2])} />{/key}
   {:else if part === 'holds'}<Holds />
+  {:else if part === 'history' && app.person?.may.oversee}<History />
   {:else}<p class="quiet p-8">This page does not exist.</p>{/if}
 </div>
 
