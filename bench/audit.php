@@ -79,7 +79,7 @@ foreach ($cases as $name => $filter) {
     $times = [];
     for ($i = 0; $i < 7; $i++) {
         $since = hrtime(true);
-        $page = app(AuditSearch::class)->page($manager, $filter, PHP_INT_MAX);
+        $page = app(AuditSearch::class)->page($manager, $filter, null);
         $times[] = (hrtime(true) - $since) / 1e6;
     }
     sort($times);

@@ -49,10 +49,11 @@ final readonly class AuditSearch
         $next = null;
         do {
             $chunk = $this->matching($filter)
-                ->when($before !== null, static fn (Builder $q) => $q->where('history.id', '<', $before))
-                ->orderByDesc('history.id')
+                ->when($before !== null, static fn (Builder $q) => self::goOn($q, (int) $before))
+                ->orderByDesc('at')
+                ->orderByDesc('id')
                 ->limit(self::PAGE * 4)
-                ->get(['history.id', 'at', 'user_id', 'act', 'document_id', 'library_id', 'detail', 'hash']);
+                ->get(['id', 'at', 'user_id', 'act', 'document_id', 'library_id', 'detail', 'hash']);
             $seen = $this->seen($user, $chunk->all());
             foreach ($chunk as $row) {
                 $isSeen = isset($seen[(int) $row->id]);
@@ -110,6 +111,12 @@ final readonly class AuditSearch
         return $seen;
     }
 
+    /** Behind an entry, in the order of time. */
+    private static function goOn(Builder $query, int $before): void
+    {
+        $query->whereRaw('(at, id) < (?, ?)', [(string) (DB::table('history')->where('id', $before)->value('at') ?? '9'), $before]);
+    }
+
     private function matching(AuditFilter $filter): Builder
     {
         $query = DB::table('history');
@@ -126,12 +133,11 @@ final readonly class AuditSearch
         if ($filter->library !== null && $filter->library !== '') {
             $query->where('library_id', $this->catalog->libraries()->firstWhere('code', $filter->library)->id ?? 0);
         }
-        // Days are turned into numbers of entries, which the other indexes are ordered by.
         if ($filter->from !== null) {
-            $query->where('history.id', '>=', (int) (DB::table('history')->where('at', '>=', $filter->from)->min('id') ?? PHP_INT_MAX));
+            $query->where('at', '>=', $filter->from);
         }
         if ($filter->until !== null) {
-            $query->where('history.id', '<=', (int) DB::table('history')->where('at', '<', "{$filter->until}T24")->max('id'));
+            $query->where('at', '<', "{$filter->until}T24");
         }
 
         return $query;

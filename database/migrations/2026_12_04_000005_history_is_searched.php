@@ -18,10 +18,11 @@ return new class extends Migration
         });
         DB::statement('UPDATE history SET library_id = (SELECT library_id FROM documents WHERE documents.id = document_id) WHERE document_id IS NOT NULL');
         Schema::table('history', function (Blueprint $table): void {
-            $table->index(['user_id', 'act', 'id']);
-            $table->index(['user_id', 'id']);
-            $table->index(['act', 'id']);
-            $table->index(['library_id', 'id']);
+            // By time, and not by number: the clock may have been set back.
+            $table->index(['user_id', 'act', 'at']);
+            $table->index(['user_id', 'at']);
+            $table->index(['act', 'at']);
+            $table->index(['library_id', 'at']);
             $table->index('at');
         });
     }

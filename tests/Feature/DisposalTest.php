@@ -274,4 +274,6 @@ it('refuses every act on what was destroyed', function () {
     $this->as('librarian')->postJson('/api/removed', ['documents' => [$ref], 'reason' => 'x'])->assertStatus(422);
     $this->as('clerk')->postJson("/api/documents/{$ref}/check-out", ['note' => ''])->assertStatus(422);
     $this->as('manager')->postJson("/api/documents/{$ref}/retention", ['decision' => 'exempt', 'reason' => 'x'])->assertStatus(422);
+    $this->as('clerk')->postJson("/api/documents/{$ref}/comments", ['text' => 'x'])->assertStatus(422);
+    $this->get("/api/documents/{$ref}/file")->assertStatus(422);
 });

@@ -11,6 +11,7 @@ use App\Index\Indexer;
 use App\Models\Comment;
 use App\Models\Document;
 use App\Models\User;
+use App\Support\Refused;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
@@ -30,6 +31,9 @@ final readonly class CommentController
     public function store(Request $request, Document $document): JsonResponse
     {
         $text = (string) $request->validate(['text' => 'required|string|max:4000'], ['text.required' => 'Write something first.'])['text'];
+        if ($document->destroyed_at !== null) {
+            throw new Refused('The document was destroyed; what is left of it stays as it is.');
+        }
         DB::transaction(function () use ($request, $document, $text): void {
             Comment::query()->create(['document_id' => $document->id, 'user_id' => User::of($request)->id, 'text' => $text]);
             History::record(Act::Commented, User::of($request), $document);

@@ -123,9 +123,9 @@ final class IndexWriter
                     static fn (int $field): bool => isset($values[$field]),
                 ),
             );
-            $new = new ForwardRecord($old->streams, $values, $ordinals, $isShown);
-            if ($new->encode() !== $old->encode()) {
-                $this->replace($document, $old, $new);
+            // Most are as they were: what differs is seen without writing either.
+            if ($values != $old->values || $ordinals != $old->ordinals) {
+                $this->replace($document, $old, new ForwardRecord($old->streams, $values, $ordinals, $isShown));
             }
         }
     }

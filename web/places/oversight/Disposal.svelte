@@ -52,10 +52,12 @@
     if (done) asking = '';
   }
   const release = () => void work.decide('release');
+  /** While a reason is asked for, letters are letters. */
+  const free = $derived(!!reviewing && !asking && !work.busy);
   keys.use(() => [
-    { on: 'r', run: release, what: 'Release the selected documents, or all that are left', when: () => !!reviewing && !work.busy },
-    { on: 'p', run: () => ask('postpone'), what: 'Postpone them…', when: () => !!reviewing },
-    { on: 'k', run: () => ask('keep'), what: 'Keep them…', when: () => !!reviewing },
+    { on: 'r', run: release, what: 'Release the selected documents', when: () => free && work.picked.length > 0 },
+    { on: 'p', run: () => ask('postpone'), what: 'Postpone them…', when: () => free },
+    { on: 'k', run: () => ask('keep'), what: 'Keep them…', when: () => free },
   ]);
 </script>
 

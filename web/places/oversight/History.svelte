@@ -38,6 +38,8 @@
   const days = $derived(byDay(entries));
   const time = (at: string) => new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit', second: '2-digit' });
   const range = $derived({ from: asked.from, until: asked.until });
+  const isSame = (entry: AuditEntry, other: AuditEntry | undefined) =>
+    !!other && other.detail === entry.detail && other.act === entry.act && other.by === entry.by;
   const isNarrowed = $derived(addressOf(asked) !== '/oversight/history');
 
   function change() {
@@ -64,10 +66,10 @@
   <div class="flex items-baseline gap-4">
     <h1 class="flex-1 text-[26px]">History</h1>
     {#if isNarrowed}<a class="small" href="/oversight/history">Show everything</a>{/if}
-    <span class="small quiet"
-      >Export with its hashes: <a href={api.auditUrl('csv', range)} download>CSV</a>,
-      <a href={api.auditUrl('jsonl', range)} download>JSON lines</a></span
-    >
+    <p class="small quiet">
+      Export with its hashes: <a href={api.auditUrl('csv', range)} download>CSV</a>,
+      <a href={api.auditUrl('jsonl', range)} download>JSON lines</a>
+    </p>
   </div>
   <div class="filters mt-3" role="search" aria-label="Look through the history">
     <label class="small"
@@ -104,11 +106,11 @@
   {#if fault}<p class="fault mt-3" role="alert">{fault}</p>{/if}
   {#if known && entries.length === 0}<p class="quiet mt-5">Nothing of this is in the history.</p>{/if}
   {#each days as of (of.day)}
-    <h2 class="mt-5 text-[17px]">{day(of.day)}</h2>
+    <h2 class="mt-5 text-[17px] first-letter:uppercase">{day(of.day)}</h2>
     <table class="w-full table-fixed">
       <colgroup><col class="w-[74px]" /><col class="w-[150px]" /><col class="w-[170px]" /><col /></colgroup>
       <tbody>
-        {#each of.entries as entry (entry.id)}
+        {#each of.entries as entry, i (entry.id)}
           <tr class="border-t border-hair align-baseline">
             <td class="num small quiet py-1 pr-3" title={`Entry ${entry.id}, ${entry.hash}`}>{time(entry.at)}</td>
             <td class="truncate pr-3">{entry.by ?? '–'}</td>
@@ -118,11 +120,12 @@
                   >{entry.document.title ?? entry.document.ref}</a
                 >
                 <button
-                  class="small mono quiet underline-offset-2 hover:underline"
+                  class="small mono quiet inline-flex min-h-6 items-center underline-offset-2 hover:underline"
                   title="All that was done to this document"
                   onclick={() => ask({ document: entry.document!.ref })}>{entry.document.ref}</button
                 >{#if entry.library}<span class="small quiet">, {entry.library}</span>{/if}{/if}
-              {#if entry.detail}<span class="small quiet block break-words">{entry.detail}</span>{/if}
+              <!-- What is done to many at once says once why. -->
+              {#if entry.detail && !isSame(entry, of.entries[i - 1])}<span class="small quiet block break-words">{entry.detail}</span>{/if}
             </td>
           </tr>
         {/each}

@@ -3,6 +3,7 @@
   import type { HistoryEntry } from '@/api/types';
   import Comments from '@/parts/Comments.svelte';
   import { moment } from '@/parts/format';
+  import { app } from '@/state/app.svelte';
   import type { Reading } from './document.svelte';
 
   /** What was said of a document, and what was done to it. */
@@ -14,15 +15,17 @@
 </script>
 
 {#if record.state === 'filed'}
-  <h3 class="mt-4 text-[17px]">Comments</h3>
-  <Comments
-    of="document"
-    key={record.ref}
-    marks={reading.hits.comments}
-    load={() => (record.comments > 0 ? api.comments(record.ref) : Promise.resolve({ comments: [] }))}
-    say={(text) => api.comment(record.ref, text)}
-    takeBack={(id) => api.removeComment(record.ref, id)}
-  />
+  {#if !record.destroyed_at}
+    <h3 class="mt-4 text-[17px]">Comments</h3>
+    <Comments
+      of="document"
+      key={record.ref}
+      marks={reading.hits.comments}
+      load={() => (record.comments > 0 ? api.comments(record.ref) : Promise.resolve({ comments: [] }))}
+      say={(text) => api.comment(record.ref, text)}
+      takeBack={(id) => api.removeComment(record.ref, id)}
+    />
+  {/if}
   {#if maySeeHistory}
     <h3 class="mt-4 text-[17px]">
       <button
@@ -31,6 +34,9 @@
         onclick={async () => (history = history ? null : (await api.documentHistory(record.ref)).history)}
         >{history ? 'Hide the history' : 'History'}</button
       >
+      {#if app.person?.may.oversee}<a class="small ml-3 font-sans" href={`/oversight/history?document=${record.ref}&act=viewed`}
+          >Who read it</a
+        >{/if}
     </h3>
     {#if history}
       <ul>
