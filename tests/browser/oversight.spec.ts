@@ -133,13 +133,13 @@ test('a hold begins with a search, is acknowledged, stops what would remove its 
 test('the history answers who did what, by address', async ({ browser }) => {
   const manager = await pageOf(browser, 'manager');
   await manager.goto('/oversight/history');
-  await manager.getByLabel('Act').selectOption({ label: 'put on hold' });
+  await manager.getByRole('combobox', { name: 'Act' }).selectOption({ label: 'put on hold' });
   await expect(manager).toHaveURL(/act=held/);
   await expect(manager.getByRole('cell', { name: 'put on hold' }).first()).toBeVisible();
   const ref = manager.getByRole('button', { name: /^D-\d{5}-/ }).first();
   const reference = (await ref.textContent())!;
   await ref.click();
-  await expect(manager.getByLabel('Document')).toHaveValue(reference);
+  await expect(manager.getByRole('textbox', { name: 'Document' })).toHaveValue(reference);
   await manager.goBack();
   const clerk = await pageOf(browser, 'clerk');
   await clerk.goto('/oversight/history');

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { api, ApiError, messageOf, type Sheet } from '@/api/client';
   import type { DossierRecord, Row } from '@/api/types';
-  import { count, plural } from '@/parts/format';
+  import { count, moment, plural } from '@/parts/format';
   import Comments from '@/parts/Comments.svelte';
   import SheetForm from '@/parts/SheetForm.svelte';
   import { addressOf, emptySearch } from '@/state/search';
@@ -85,6 +85,12 @@
     addFault = '';
     if (await act(() => api.putInDossier(ref, [adding.trim().toUpperCase()], typeof section === 'number' ? section : null))) adding = '';
   }
+  async function close(closed: boolean) {
+    if (await act(() => api.closeDossier(ref, closed)))
+      app.say(closed ? 'The dossier is closed. What is kept from its closing is counted from today.' : 'The dossier is open again.', {
+        undo: () => act(() => api.closeDossier(ref, !closed)),
+      });
+  }
   async function takeOut() {
     const gone = [...chosen];
     if (await act(() => api.takeOutOfDossier(ref, gone)))
@@ -107,6 +113,14 @@
       </p>
       <h1 class="mt-1 text-[24px]">{record.title}</h1>
       <p class="small quiet">in <a href={`/find?c=${encodeURIComponent(`library == ${record.library.code}`)}`}>{record.library.name}</a></p>
+      {#if record.closed_at || record.may_change}
+        <p class="small mt-1">
+          {#if record.closed_at}Closed {moment(record.closed_at)}; nothing more is put into it.{/if}
+          {#if record.may_change}<button class="link" onclick={() => void close(!record!.closed_at)}
+              >{record.closed_at ? 'Open it again' : 'Close the dossier'}</button
+            >{/if}
+        </p>
+      {/if}
       {#if editing}
         <form class="mt-3" onsubmit={save}>
           <SheetForm
