@@ -67,6 +67,11 @@ return [
     // Whether a redacted copy leaves only after a second person has checked what is removed.
     'redaction_check' => (bool) env('BRENVIC_REDACTION_CHECK', false),
 
+    // Every stored file is read again within so many days, no faster than so many bytes a second.
+    'fixity' => [
+        'days' => (int) env('BRENVIC_FIXITY_DAYS', 30),
+        'bytes_a_second' => (int) env('BRENVIC_FIXITY_RATE', 5_000_000),
+    ],
     // The month with which “this fiscal year” begins, 1 to 12.
     'fiscal_year_start' => (int) env('BRENVIC_FISCAL_YEAR_START', 4),
 

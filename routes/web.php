@@ -5,6 +5,7 @@ use App\Http\Controllers\AuditController;
 use App\Http\Controllers\AwayController;
 use App\Http\Controllers\BringingController;
 use App\Http\Controllers\CaseController;
+use App\Http\Controllers\CollectionHealthController;
 use App\Http\Controllers\CommentController;
 use App\Http\Controllers\CopyController;
 use App\Http\Controllers\DeliveryController;
@@ -121,6 +122,12 @@ Route::prefix('api')->group(function (): void {
         Route::put('dossiers/{dossier}/closed', [DossierController::class, 'close'])->middleware('can:change');
         Route::get('documents/{document:ref}/retention', [RetentionController::class, 'show']);
         Route::post('documents/{document:ref}/retention', [RetentionController::class, 'decide'])->middleware('can:destroy');
+        Route::middleware('can:see-health')->prefix('oversight/health')->group(function (): void {
+            Route::get('', [CollectionHealthController::class, 'index']);
+            Route::post('files', [CollectionHealthController::class, 'readFiles']);
+            Route::post('files/{sha256}', [CollectionHealthController::class, 'restore'])->where('sha256', '[0-9a-f]{64}');
+            Route::post('index', [CollectionHealthController::class, 'rebuild']);
+        });
         Route::middleware('can:look-over')->prefix('oversight')->group(function (): void {
             Route::get('due', [DueController::class, 'index']);
             Route::get('due/period', [DueController::class, 'period']);

@@ -74,6 +74,7 @@ enum Act: string
     case DisposalCancelled = 'disposal_cancelled';
     case HandedOver = 'handed_over';
     case Certified = 'certified';
+    case FileRestored = 'file_restored';
     case HistorySearched = 'history_searched';
     case HistoryExported = 'history_exported';
     case ReadersRule = 'readers_rule';
@@ -130,6 +131,7 @@ enum Act: string
             self::HistorySearched => 'history searched',
             self::HistoryExported => 'history exported',
             self::ReadersRule => 'what is kept of readers changed',
+            self::FileRestored => 'stored file restored from the backup',
             self::HoldMade => 'hold begun',
             self::HoldChanged => 'hold changed',
             self::HoldEnded => 'hold ended',

@@ -12,9 +12,11 @@ use App\Design\DesignPublished;
 use App\Design\ProposeDesign;
 use App\Design\Reindex;
 use App\Disposal\WorkOnDisposal;
+use App\Fixity\ReadFiles;
 use App\Holds\LookForHeld;
 use App\Import\WorkOnBringing;
 use App\Index\DocumentsChanged;
+use App\Index\RebuildIndex;
 use App\Index\SqliteStore;
 use App\Intake\ChangeValues;
 use App\Jobs\Orphans;
@@ -92,6 +94,8 @@ final class AppServiceProvider extends ServiceProvider
             LookForCases::class,
             WorkOnDisposal::class,
             LookForHeld::class,
+            ReadFiles::class,
+            RebuildIndex::class,
         );
         Event::listen(DocumentsChanged::class, static fn (DocumentsChanged $event) => app(Beginning::class)->changed($event->ids));
         Event::listen(DocumentsChanged::class, static fn () => LookForHeld::changed());
@@ -102,6 +106,7 @@ final class AppServiceProvider extends ServiceProvider
         Gate::define('explain', static fn (User $user): bool => self::hasOne($user, Right::Design, Right::Administer, Right::Oversee));
         // The place Oversight is for those who answer for documents in any way.
         Gate::define('look-over', static fn (User $user): bool => $user->looksOver());
+        Gate::define('see-health', static fn (User $user): bool => self::hasOne($user, Right::Oversee, Right::Administer));
         // Preparing and reviewing takes nothing away; approving is for those who destroy.
         Gate::define('dispose', static fn (User $user): bool => self::hasOne($user, Right::Remove, Right::Destroy));
         Gate::define('see-sight', static fn (User $user): bool => Gate::forUser($user)->any(['fill', 'explain']));

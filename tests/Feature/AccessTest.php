@@ -9,8 +9,8 @@ const MAY = [
     'reader' => ['download'],
     'clerk' => ['download', 'file', 'change', 'fill', 'see-sight'],
     'librarian' => ['download', 'file', 'change', 'fill', 'design', 'hold', 'remove', 'redact', 'see-sight', 'explain', 'look-over', 'dispose'],
-    'manager' => ['download', 'hold', 'remove', 'redact', 'destroy', 'see-sight', 'explain', 'look-over', 'dispose'],
-    'admin' => ['download', 'administer', 'see-sight', 'explain'],
+    'manager' => ['download', 'hold', 'remove', 'redact', 'destroy', 'see-sight', 'explain', 'look-over', 'dispose', 'oversee', 'see-health'],
+    'admin' => ['download', 'administer', 'see-sight', 'explain', 'see-health'],
 ];
 
 /** Addresses that need nobody signed in. */
@@ -99,7 +99,7 @@ function routesOfApi(string $ref = 'D-00001-X'): array
         if (! str_starts_with($route->uri(), 'api/') || in_array($route->uri(), OPEN, true)) {
             continue;
         }
-        $path = (string) preg_replace(['/\{document[^}]*\}/', '/\{kind\}/', '/\{form\}/', '/\{\w+\}/'], [$ref, 'fields', 'json', '1'], $route->uri());
+        $path = (string) preg_replace(['/\{document[^}]*\}/', '/\{kind\}/', '/history\/export\.\{form\}/', '/\{form\}/', '/\{sha256\}/', '/\{\w+\}/'], [$ref, 'fields', 'history/export.csv', 'json', str_repeat('0', 64), '1'], $route->uri());
         $asked = array_filter($route->gatherMiddleware(), static fn (mixed $m): bool => is_string($m) && str_starts_with($m, 'can:'));
         foreach (array_diff($route->methods(), ['HEAD']) as $method) {
             $routes["{$method} {$route->uri()}"] = [

@@ -11,8 +11,10 @@ use App\Copies\PrintTexts;
 use App\Design\ProposeDesign;
 use App\Design\Reindex;
 use App\Disposal\WorkOnDisposal;
+use App\Fixity\ReadFiles;
 use App\Holds\LookForHeld;
 use App\Import\WorkOnBringing;
+use App\Index\RebuildIndex;
 use App\Intake\ChangeValues;
 use App\Intake\ManyValues;
 use App\Jobs\BackgroundJob;
@@ -179,6 +181,8 @@ beforeEach(function () {
 
             return [new WorkOnDisposal($id), fn (): string => $this->getJson("/api/oversight/disposals/{$id}")->json('says')];
         },
+        ReadFiles::class => fn (): array => [new ReadFiles(), fn (): string => Alarms::open()[0]['says'] ?? ''],
+        RebuildIndex::class => fn (): array => [new RebuildIndex(), fn (): string => Alarms::open()[0]['says'] ?? ''],
         LookForHeld::class => function (): array {
             Hold::query()->create(['name' => 'H', 'reason' => 'x', 'owner_id' => 1, 'from' => now(), 'wants_look' => true]);
 

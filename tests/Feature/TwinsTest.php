@@ -28,6 +28,9 @@ use Tests\TestCase;
  */
 
 /** What the names in an address may stand for. Of the last ones, one of the two installations has nothing. */
+/** The SHA-256 of no file. */
+const NOTHING = '0000000000000000000000000000000000000000000000000000000000000000';
+
 const NAMED = [
     'document' => ['@notice', '@permit', '@letter', '@secret', '@paper', '@waiting'],
     'other' => ['@notice', '@secret'],
@@ -57,7 +60,8 @@ const NAMED = [
     'apiToken' => ['1', '2'],
     'role' => ['clerk', 'nothing'],
     'disposal' => ['1', '2'],
-    'form' => ['json', 'pdf'],
+    'form' => ['json', 'pdf', 'csv', 'jsonl'],
+    'sha256' => [NOTHING],
     'hold' => ['@hold', '@siege'],
     'any' => ['api/nothing'],
 ];

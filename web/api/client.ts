@@ -8,6 +8,7 @@ import type {
   Away,
   Case,
   Change,
+  CollectionHealth,
   CompletionAnswer,
   CriterionInput,
   Delivery,
@@ -572,6 +573,10 @@ export const api = {
   auditChoices: () => call<AuditChoices>('GET', 'oversight/history/choices'),
   keepAuditRules: (rules: AuditRules) => call<AuditRules>('PUT', 'oversight/history/rules', rules),
   auditUrl: (form: 'csv' | 'jsonl', days: Record<string, string>) => `/api/oversight/history/export.${form}?${queryOf(days)}`,
+  collectionHealth: () => call<CollectionHealth>('GET', 'oversight/health'),
+  readFilesAgain: () => call<CollectionHealth>('POST', 'oversight/health/files'),
+  restoreFile: (sha256: string) => call<CollectionHealth>('POST', `oversight/health/files/${sha256}`),
+  rebuildIndex: () => call<CollectionHealth>('POST', 'oversight/health/index'),
   disposals: () => call<{ disposals: DisposalRow[] }>('GET', 'oversight/disposals'),
   disposal: (id: number) => call<Disposal>('GET', `oversight/disposals/${id}`),
   disposalItems: (id: number, which: string, offset = 0) =>

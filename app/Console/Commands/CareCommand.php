@@ -8,6 +8,8 @@ use App\Alarms\Alarms;
 use App\Audit\Heads;
 use App\Console\PlainCommand;
 use App\Find\SavedSearches;
+use App\Fixity\Fixity;
+use App\Fixity\ReadFiles;
 use App\Health\Beats;
 use App\Health\Health;
 use App\Health\NightlyBackup;
@@ -86,7 +88,10 @@ final class CareCommand extends PlainCommand
         Sessions::clear();
         app(Deadlines::class)->check();
         self::mailDaily();
-        Heads::give() && Readers::forget();
+        if (Heads::give()) {
+            Readers::forget();
+            Fixity::isDue() && ReadFiles::begin();
+        }
         app(Posting::class)->send();
         if ($this->toldAt < time() - self::TOLD) {
             $this->toldAt = time();

@@ -6,6 +6,7 @@ namespace App\Console\Commands;
 
 use App\Console\PlainCommand;
 use App\Files\FileStore;
+use App\Fixity\Fixity;
 use App\Models\StoredFile;
 use App\Support\Column;
 use Illuminate\Support\Facades\DB;
@@ -52,13 +53,6 @@ final class VerifyCommand extends PlainCommand
     /** @return list<string> references of the documents that have the file, now, in an earlier version or as a copy */
     private static function documents(string $sha256): array
     {
-        $of = DB::table('documents')
-            ->select('id')
-            ->where('sha256', $sha256)
-            ->union(DB::table('versions')->select('document_id')->where('sha256', $sha256))
-            ->union(DB::table('renditions')->select('document_id')->where('sha256', $sha256))
-            ->union(DB::table('check_outs')->select('document_id')->where('sha256', $sha256));
-
-        return Column::texts(DB::table('documents')->whereIn('id', $of)->orderBy('id')->pluck('ref'));
+        return Column::texts(DB::table('documents')->whereIntegerInRaw('id', Fixity::documents($sha256))->orderBy('id')->pluck('ref'));
     }
 }

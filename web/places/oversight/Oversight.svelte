@@ -3,6 +3,7 @@
   import Disposal from './Disposal.svelte';
   import Disposals from './Disposals.svelte';
   import Due from './Due.svelte';
+  import Health from './Health.svelte';
   import History from './History.svelte';
   import Hold from './Hold.svelte';
   import Holds from './Holds.svelte';
@@ -13,10 +14,14 @@
     ['disposals', 'Disposals'],
     ['holds', 'Holds'],
     ['history', 'History'],
+    ['health', 'Health'],
   ] as const;
   /** Custodians of a hold come for this and nothing else. */
   const shown = $derived(
-    PARTS.filter(([code]) => code === 'holds' || (code === 'history' ? app.person?.may.oversee : !!app.person && looksOver(app.person))),
+    PARTS.filter(
+      ([code]) =>
+        code === 'holds' || (code === 'history' || code === 'health' ? app.person?.may.oversee : !!app.person && looksOver(app.person)),
+    ),
   );
   const part = $derived(router.parts[1] ?? '');
 </script>
@@ -41,6 +46,7 @@
   {:else if part === 'holds' && router.parts[2]}{#key router.parts[2]}<Hold id={Number(router.parts[2])} />{/key}
   {:else if part === 'holds'}<Holds />
   {:else if part === 'history' && app.person?.may.oversee}<History />
+  {:else if part === 'health' && app.person?.may.oversee}<Health />
   {:else}<p class="quiet p-8">This page does not exist.</p>{/if}
 </div>
 
