@@ -199,21 +199,13 @@ const pictures = {
       await page.getByRole('button', { name: 'Add to the draft' }).waitFor();
     },
   ],
-  'page-work': [
-    'clerk',
+  oversight: [
+    'manager',
     {},
     async (page) => {
-      await page.goto('/intake');
-      await page.getByRole('button', { name: 'Scan', exact: true }).click();
-      await page.getByRole('button', { name: 'Scan the stack' }).click();
-      await page.getByRole('button', { name: 'Go on' }).click({ timeout: 60_000 });
-      await page.getByText('The stack waits in Intake.').waitFor({ timeout: 60_000 });
-      await page.getByRole('link', { name: 'Page work' }).click();
-      await page.getByRole('button', { name: /^At separator sheets/ }).waitFor();
-      await page.getByText(/still being looked at/).waitFor({ state: 'detached', timeout: 90_000 });
-      for (const act of [/^At separator sheets/, /^Rotate upright/, /^Straighten/, /^Leave blank/]) await page.getByRole('button', { name: act }).click();
-      await page.locator('canvas').first().waitFor();
-      await page.waitForTimeout(1500);
+      await page.goto('/oversight');
+      await page.getByRole('button', { name: /^Before this quarter, Destroy/ }).click();
+      await page.getByRole('heading', { name: 'By rule' }).waitFor();
     },
   ],
   office: [

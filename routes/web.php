@@ -41,6 +41,7 @@ use App\Http\Controllers\ReadingController;
 use App\Http\Controllers\RedactionController;
 use App\Http\Controllers\RemoteController;
 use App\Http\Controllers\RemovalController;
+use App\Http\Controllers\ReportController;
 use App\Http\Controllers\RetentionController;
 use App\Http\Controllers\SavedSearchController;
 use App\Http\Controllers\ScanController;
@@ -140,6 +141,8 @@ Route::prefix('api')->group(function (): void {
                 ->whereNumber('disposal')
                 ->whereIn('form', ['json', 'pdf']);
             Route::middleware('can:oversee')->group(function (): void {
+                Route::get('reports/quality', [ReportController::class, 'quality']);
+                Route::get('reports/quality.csv', [ReportController::class, 'qualityTable'])->middleware('can:download');
                 Route::get('history', [AuditController::class, 'index']);
                 Route::get('history/choices', [AuditController::class, 'choices']);
                 Route::put('history/rules', [AuditController::class, 'keep']);

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Index;
 
 use App\Catalog\Catalog;
+use App\Files\FileTitle;
 use App\Models\Document;
 use App\Reading\Mentions;
 use App\Retention\KeptFacts;
@@ -123,6 +124,7 @@ final readonly class Indexer
                     $document->language(),
                     $standings[$document->id] ?? [],
                     $keepings[$document->id] ?? null,
+                    $document->file_name !== '' && $document->title === FileTitle::of($document->file_name),
                 ),
                 $fields,
             );

@@ -12,6 +12,7 @@ use Brenvic\Core\Design\KeptDocuments;
 use Brenvic\Core\Design\RetentionEffect;
 use Brenvic\Core\Design\RetentionOfDesign;
 use Brenvic\Core\Design\SystemFields;
+use Brenvic\Core\Design\Touched;
 use Brenvic\Core\Design\VocabularyPart;
 use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Index\DocumentSet;
@@ -385,6 +386,20 @@ test('the effect of a change is told in documents', function () {
         ['kept permanently', [1, 2, 3]],
     ]);
     expect($tried($before, keptDesign(['N1' => ruleOf('day', 20, 'destroy', ['authority' => 'A law']), 'N' => ruleOf('day', 1)])))->toBe([]);
+});
+
+test('a change of nothing but rules is known as such, and what reads them is touched', function () {
+    $before = keptDesign(['N1' => ruleOf('day', 20)], ruleOf('day', 5));
+    $rules = DesignChange::between($before, keptDesign(['N1' => ruleOf('day', 5)], ruleOf('day', 6), ruleOf('created', 1)));
+    expect(Touched::isOnlyRetention($rules))->toBeTrue()
+        ->and(Touched::by($rules, $before)->fields)->toBe(['subject'])
+        ->and(Touched::by($rules, $before)->types)->toBe(['contract'])
+        ->and(Touched::by($rules, $before)->dossierKinds)->toBe(['works']);
+    $content = $before->part(DesignKind::Type, 'contract') ?? [];
+    $more = DesignChange::between($before, $before->with(DesignKind::Type, 'contract', [...$content, 'name' => 'Agreement', 'retention' => null]));
+    expect(Touched::isOnlyRetention($more))->toBeFalse()
+        ->and(Touched::isOnlyRetention(DesignChange::between($before, $before->with(DesignKind::Type, 'new', ['name' => 'New']))))->toBeFalse()
+        ->and(Touched::isOnlyRetention([]))->toBeFalse();
 });
 
 test('quarters are those of the calendar', function () {

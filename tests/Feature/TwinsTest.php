@@ -110,6 +110,8 @@ const BODIES = [
     'POST api/holds/{hold}/release' => [['documents' => ['@permit', '@secret']]],
     'GET api/oversight/due/period' => [['action' => 'destroy'], ['action' => 'review', 'library' => 'vault']],
     'GET api/oversight/due' => [[], ['library' => 'vault']],
+    'GET api/oversight/reports/quality' => [[], ['library' => 'vault'], ['type' => 'deposit']],
+    'GET api/oversight/history' => [['act' => 'filed'], ['document' => '@secret'], ['library' => 'vault']],
     'PUT api/oversight/stub' => [['title' => true, 'fields' => ['document_date']], ['title' => true, 'fields' => ['gauge']]],
     'POST api/oversight/disposals' => [
         ['name' => 'Old', 'action' => 'destroy', 'until' => '2090-01-01'],

@@ -64,6 +64,7 @@ import type {
   ProposedDecision,
   ProposedSheet,
   PullList,
+  QualityFinding,
   PullListRow,
   ReadingRule,
   ReadingTrial,
@@ -577,6 +578,9 @@ export const api = {
   readFilesAgain: () => call<CollectionHealth>('POST', 'oversight/health/files'),
   restoreFile: (sha256: string) => call<CollectionHealth>('POST', `oversight/health/files/${sha256}`),
   rebuildIndex: () => call<CollectionHealth>('POST', 'oversight/health/index'),
+  quality: (only: { library?: string | null; type?: string | null }) =>
+    call<{ documents: number; findings: QualityFinding[] }>('GET', `oversight/reports/quality?${queryOf({ ...only })}`),
+  qualityUrl: (only: { library?: string | null; type?: string | null }) => `/api/oversight/reports/quality.csv?${queryOf({ ...only })}`,
   disposals: () => call<{ disposals: DisposalRow[] }>('GET', 'oversight/disposals'),
   disposal: (id: number) => call<Disposal>('GET', `oversight/disposals/${id}`),
   disposalItems: (id: number, which: string, offset = 0) =>

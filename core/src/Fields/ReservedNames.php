@@ -38,6 +38,7 @@ final class ReservedNames
         'retention_action',
         'retention_rule',
         'hold',
+        'titled_by_file',
     ];
 
     public const ALL = [

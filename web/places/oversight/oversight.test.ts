@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { addressOf, askedIn, byDay } from './asked';
 import { criteriaOf, findUrl, turned } from './due';
+import { grouped, share } from './quality';
 
 const api = vi.hoisted(() => ({
   disposal: vi.fn(),
@@ -116,5 +117,17 @@ describe('the history', () => {
       ['2026-03-02', 2],
       ['2026-03-01', 1],
     ]);
+  });
+});
+
+describe('indexing quality', () => {
+  it('puts findings under their groups and tells their share', () => {
+    const finding = (group: string, documents: number) => ({ group, words: `${group} ${documents}`, documents, cql: '' });
+    expect(grouped([finding('A', 3), finding('A', 1), finding('B', 2)]).map((g) => [g.name, g.findings.length])).toEqual([
+      ['A', 2],
+      ['B', 1],
+    ]);
+    expect(share(finding('A', 3), 12)).toBe(25);
+    expect(share(finding('A', 3), 0)).toBe(0);
   });
 });

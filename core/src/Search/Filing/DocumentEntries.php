@@ -99,6 +99,7 @@ final class DocumentEntries
             'file_type' => [$document->fileKind],
             'text_state' => [$document->textState],
             'attached' => [$document->isAttached ? '1' : '0'],
+            'titled_by_file' => [$document->isTitledByFile ? '1' : '0'],
         ];
         $this->ordinals = ['pages' => [FieldDefinition::numberOrdinal($document->pages)]];
         foreach (['title' => $document->title, 'file_name' => $document->fileName, 'ref' => $document->ref] as $name => $text) {

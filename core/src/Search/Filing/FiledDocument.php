@@ -20,6 +20,7 @@ final readonly class FiledDocument
      * @param  list<string>  $earlier  the texts of earlier versions, the oldest first
      * @param  string|null  $language  of the text, as TextLanguage has them; null where it is not known
      * @param  list<Standing>  $standings  in all procedures that it has been in
+     * @param  bool  $isTitledByFile  whether nothing but the name of its file made its title
      * @param  Keeping|null  $keeping  how long it is kept; null where nobody asks
      * @param  array<string, list<string>>  $values  normal forms by field code, those handed down by dossiers too
      */
@@ -48,6 +49,7 @@ final readonly class FiledDocument
         public ?string $language = null,
         public array $standings = [],
         public ?Keeping $keeping = null,
+        public bool $isTitledByFile = false,
     ) {
     }
 }
