@@ -16,6 +16,7 @@ use App\Models\Field;
 use App\Models\Library;
 use App\Models\User;
 use App\Oversight\DueList;
+use App\Reports\Quality;
 use App\Retention\KeptFacts;
 use Brenvic\Core\Design\DesignChange;
 use Brenvic\Core\Design\DesignKind;
@@ -139,3 +140,12 @@ for ($i = 0; $i < 9; $i++) {
 }
 sort($times);
 $say('what is due in a period, by rule and library', $times[4], 'median_ms');
+$times = [];
+for ($i = 0; $i < 5; $i++) {
+    $since = hrtime(true);
+    app(Quality::class)->of($manager, null, null);
+    $times[] = (hrtime(true) - $since) / 1e6;
+}
+sort($times);
+$say('report of indexing quality', $times[2], 'median_ms');
+$say('report of indexing quality, slowest', $times[4], 'median_ms');

@@ -85,6 +85,15 @@ it('falls due when a newer one takes its place', function () {
     stoppageOf('2002', ['supersedes' => [$old]]);
     $due = now()->addYear()->toDateString();
     expect(keptAs($old)['due'])->toBe($due)->and(foundBy("retention_due == {$due}"))->toBe([$old]);
+    // The newer one names it no more: that is seen when all of them are looked at, once a day.
+    $newer = Document::query()->latest('id')->firstOrFail();
+    $this->as('clerk')->putJson("/api/documents/{$newer->ref}", [
+        'type' => 'stoppage_notice',
+        'values' => ['document_date' => ['2002'], 'waterway' => ['tarn-sea']],
+        'lock_version' => $newer->lock_version,
+    ])->assertOk();
+    app()->forgetScopedInstances();
+    expect(app(App\Oversight\Superseded::class)->look())->toBe(2)->and(foundBy("retention_due == {$due}"))->toBe([]);
 });
 
 it('is put off, begun anew, and exempt by decision, with a reason on record', function () {

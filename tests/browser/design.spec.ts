@@ -44,7 +44,10 @@ test('a field is made, given to a type, shown in a view, and used', async ({ pag
 
   await page.goto('/design/types/site_diary');
   await page.getByRole('combobox', { name: 'Fields, in the order of the index sheet' }).fill('paddle');
-  await page.getByRole('option', { name: /^Paddle maker/ }).click();
+  await page
+    .getByRole('listbox')
+    .getByRole('option', { name: /^Paddle maker/ })
+    .click();
   await page.getByRole('checkbox', { name: 'required' }).last().check();
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('Saved in the draft. Publish to bring it into use.')).toBeVisible();

@@ -16,6 +16,7 @@ use App\Health\NightlyBackup;
 use App\History\Readers;
 use App\Jobs\Workers;
 use App\Notices\Notices;
+use App\Oversight\Superseded;
 use App\People\SessionFiles;
 use App\People\Sessions;
 use App\Procedures\Beginning;
@@ -90,6 +91,7 @@ final class CareCommand extends PlainCommand
         self::mailDaily();
         if (Heads::give()) {
             Readers::forget();
+            app(Superseded::class)->look();
             Fixity::isDue() && ReadFiles::begin();
         }
         app(Posting::class)->send();

@@ -116,7 +116,7 @@
       {#if record.closed_at || record.may_change}
         <p class="small mt-1">
           {#if record.closed_at}Closed {moment(record.closed_at)}; nothing more is put into it.{/if}
-          {#if record.may_change}<button class="link" onclick={() => void close(!record!.closed_at)}
+          {#if record.may_change}<button class="link inline-flex min-h-6 items-center" onclick={() => void close(!record!.closed_at)}
               >{record.closed_at ? 'Open it again' : 'Close the dossier'}</button
             >{/if}
         </p>

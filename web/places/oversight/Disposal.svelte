@@ -189,14 +189,6 @@
 </section>
 
 <style>
-  .facts {
-    display: grid;
-    grid-template-columns: max-content minmax(0, 1fr);
-    gap: 2px 16px;
-  }
-  .facts dt {
-    color: var(--quiet);
-  }
   .pile {
     min-height: 28px;
     border-bottom: 2px solid transparent;

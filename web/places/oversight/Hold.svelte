@@ -211,14 +211,3 @@
       >{/if}
   {/if}
 </section>
-
-<style>
-  .facts {
-    display: grid;
-    grid-template-columns: max-content minmax(0, 1fr);
-    gap: 2px 16px;
-  }
-  .facts dt {
-    color: var(--quiet);
-  }
-</style>
