@@ -381,7 +381,7 @@ test('an address that names what is not there says so', async ({ page }) => {
 });
 
 test('coming back from the reader, and reloading, finds the list as it was', async ({ page }) => {
-  await page.goto('/find?c=library+%3D%3D+waterways');
+  await page.goto(`/find?c=${encodeURIComponent('library == waterways not retention == destroyed')}`);
   const list = page.getByRole('treegrid');
   await list.focus();
   await expect(page.getByTestId('total')).not.toHaveText('0');

@@ -53,6 +53,8 @@ test('the manager sees what is due this quarter, has it prepared and reviewed by
   await librarian.keyboard.type('Shown in the exhibition');
   await librarian.keyboard.press('Enter');
   await expect(librarian.getByRole('button', { name: /^Kept 1/ })).toBeVisible();
+  // What was decided has been sent.
+  await expect(librarian.getByRole('button', { name: 'Postpone…' })).toBeEnabled();
   await boxes.nth(0).press('Space');
   await librarian.keyboard.press('p');
   await expect(librarian.getByLabel(/^Reason to postpone/)).toBeFocused();
