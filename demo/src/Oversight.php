@@ -79,11 +79,11 @@ final class Oversight
         $breach = $holding->make(
             self::person('manager'),
             'The breach at the Oxbeck aqueduct',
-            'The insurer of the boatyard claims for the flood; the solicitors ask for everything about the aqueduct.',
+            'The insurer of the boatyard claims for the flood; the solicitors ask for all that the board had about it.',
             Carbon::now()->subMonths(4)->toDateString(),
             null,
             $people('clerk', 'works', 'engineer'),
-            search: KeptSearch::of(['words' => 'Oxbeck breach']),
+            search: KeptSearch::of(['words' => 'Oxbeck breach', 'criteria' => [['cql' => 'library == board']]]),
         );
         $holding->acknowledge(self::person('clerk'), $breach);
         $holding->acknowledge(self::person('works'), $breach);
