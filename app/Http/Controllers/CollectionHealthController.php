@@ -68,16 +68,13 @@ final readonly class CollectionHealthController
 
         return new JsonResponse([
             'files' => [
-                'all' => StoredFile::query()->count(),
-                'bytes' => (int) StoredFile::query()->sum('bytes'),
                 'has_backup' => (string) config('brenvic.backup.folder') !== '',
                 'round' => $round === null
                     ? null
                     : [
                         'begun_at' => $iso($round->begun_at),
                         'ended_at' => $iso($round->ended_at),
-                        'files' => (int) $round->files,
-                        'bytes' => (int) $round->bytes,
+                        'percent' => self::percent((int) $round->files, StoredFile::query()->count()),
                     ],
                 'faults' => array_values(
                     DB::table('file_faults')
@@ -94,12 +91,19 @@ final readonly class CollectionHealthController
                 ),
             ],
             'index' => [
-                'documents' => (clone $filed)->count(),
                 'building' => $state->building !== null,
-                'done' => $state->building === null ? 0 : (clone $filed)->where('id', '<=', $state->reached)->count(),
+                'percent' => $state->building === null
+                    ? 100
+                    : self::percent((clone $filed)->where('id', '<=', $state->reached)->count(), (clone $filed)->count()),
             ],
             'checks' => array_map(static fn (Check $check): array => $check->toArray(), Health::checks()),
         ]);
+    }
+
+    /** How many there are would tell of what a person may not see: how far it has come does not. */
+    private static function percent(int $done, int $all): int
+    {
+        return (int) min(100, intdiv(100 * $done, max(1, $all)));
     }
 
     /** @return list<array{ref: string, title: string}> that the person may see */

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { api, messageOf } from '@/api/client';
   import type { CollectionHealth } from '@/api/types';
-  import { bytes, count, moment, plural } from '@/parts/format';
+  import { moment, plural } from '@/parts/format';
   import { app } from '@/state/app.svelte';
 
   /** Whether everything is still there bit by bit, and found. */
@@ -51,18 +51,17 @@
         >{/if}
     </div>
     <p class="mt-1">
-      {plural(health.files.all, 'file', 'files')}, {bytes(health.files.bytes)}.
-      {#if !round}They have not been read again yet.
-      {:else if round.ended_at}All were read again and held against their SHA-256, from {moment(round.begun_at)} to {moment(
+      {#if !round}The files have not been read again yet.
+      {:else if round.ended_at}All files were read again and held against their SHA-256, from {moment(round.begun_at)} to {moment(
           round.ended_at,
         )}.
-      {:else}Being read again since {moment(round.begun_at)}: {count(round.files)} of {count(health.files.all)}.{/if}
+      {:else}All files are being read again since {moment(round.begun_at)}: {round.percent}%.{/if}
     </p>
     {#if round && !round.ended_at}<progress
         class="mt-1 w-full max-w-xl"
         aria-label="Files that were read again"
-        value={round.files}
-        max={Math.max(1, health.files.all)}
+        value={round.percent}
+        max={100}
       ></progress>{/if}
     {#if health.files.faults.length === 0}<p class="mt-1 text-moss">No file is known to be damaged or missing.</p>
     {:else}
@@ -99,15 +98,14 @@
         >{/if}
     </div>
     <p class="mt-1">
-      {plural(health.index.documents, 'document', 'documents')}.
-      {#if health.index.building}Being rebuilt: {count(health.index.done)} of {count(health.index.documents)}. Searches see the old index
-        until it is done.{/if}
+      {#if health.index.building}Being rebuilt: {health.index.percent}%. Searches see the old index until it is done.{:else}It is kept true
+        by every change; making it anew is for after a fault.{/if}
     </p>
     {#if health.index.building}<progress
         class="mt-1 w-full max-w-xl"
         aria-label="Documents in the new index"
-        value={health.index.done}
-        max={Math.max(1, health.index.documents)}
+        value={health.index.percent}
+        max={100}
       ></progress>{/if}
 
     <h2 class="mt-8 text-[18px]">What runs</h2>
