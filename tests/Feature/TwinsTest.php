@@ -633,8 +633,8 @@ final class Twin
         $text = (string) preg_replace('/\\\\u201c[^"]*\\\\u201d is in use and cannot be removed/', 'a part is in use', $text);
         // An export of the history goes over what is withheld: that there is something is what the chain cannot do without.
         $text = (string) preg_replace(
-            ['/^\d+,,,,,,,,#,1\R/m', '/^\{"entry":\d+,"at":null[^\n]*\n/m', '/^\d+,(?=\d{4}-)/m', '/"entry":\d+/', '/(?<=,)([a-z_]+),\d+(?=,)/', '/"document":\d+/', '/salt\W+[0-9a-f]{32}/'],
-            ['', '', '', '', '$1', '', ''],
+            ['/^\d+,,,,,,,,#,1\R/m', '/^\{"entry":\d+,"at":null[^\n]*\n/m', '/^\d+,(?=\d{4}-)/m', '/"entry":\d+/', '/(?<=,)([a-z_]+),\d+(?=,)/', '/"document":\d+/', '/salt\W+[0-9a-f]{32}/', '/\b(?:delivery|disposal|hold|act|list|case)\W{1,6}\d+/'],
+            ['', '', '', '', '$1', '', '', ''],
             $text,
         );
         // Random secrets, and how often each of the two was signed in here.

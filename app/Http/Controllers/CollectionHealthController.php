@@ -74,7 +74,7 @@ final readonly class CollectionHealthController
                     : [
                         'begun_at' => $iso($round->begun_at),
                         'ended_at' => $iso($round->ended_at),
-                        'percent' => self::percent((int) $round->files, StoredFile::query()->count()),
+                        'percent' => $round->ended_at === null ? self::percent((int) $round->files, StoredFile::query()->count()) : 100,
                     ],
                 'faults' => array_values(
                     DB::table('file_faults')
