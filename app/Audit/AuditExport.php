@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace App\Audit;
 
+use App\Catalog\Catalog;
 use App\Models\User;
 use Brenvic\Core\Exchange\CsvRow;
+use Brenvic\Core\Fields\Cover;
 use Closure;
 use Illuminate\Support\Facades\DB;
 use stdClass;
@@ -20,7 +22,7 @@ final readonly class AuditExport
 
     private const CHUNK = 2_000;
 
-    public function __construct(private AuditSearch $search)
+    public function __construct(private AuditSearch $search, private Catalog $catalog)
     {
     }
 
@@ -36,6 +38,7 @@ final readonly class AuditExport
         $first = $from === null ? 1 : (int) (DB::table('history')->where('at', '>=', $from)->min('id') ?? PHP_INT_MAX);
         $last = $until === null ? PHP_INT_MAX : (int) DB::table('history')->where('at', '<', "{$until}T24")->max('id');
         $names = User::query()->pluck('name', 'id')->all();
+        $open = ['text_language' => true, ...Cover::open($this->catalog->fieldsShownTo($user))];
         $count = 0;
         for ($after = $first - 1; ; $after = (int) $rows[count($rows) - 1]->id) {
             $rows = array_values(
@@ -46,11 +49,32 @@ final readonly class AuditExport
             }
             $seen = $this->search->seen($user, $rows);
             foreach ($rows as $row) {
-                $entry = self::entry($row, isset($seen[(int) $row->id]), $names);
+                $isOpen = self::isOpen((string) $row->detail, $open);
+                $row->detail = $isOpen ? $row->detail : '';
+                // One from before there were sums cannot be verified without what it says.
+                $isSeen = isset($seen[(int) $row->id]) && ($isOpen || $row->detail_sum !== null);
+                $entry = self::entry($row, $isSeen, $names);
                 $write($asLines ? self::line($entry) : CsvRow::of(array_map(self::cell(...), array_values($entry))));
                 $count++;
             }
         }
+    }
+
+    /**
+     * Whether all values that an entry tells of are of fields that a person may know.
+     *
+     * @param  array<string, mixed>  $open  by the codes of these fields
+     */
+    private static function isOpen(string $detail, array $open): bool
+    {
+        foreach ((array) json_decode($detail, true) as $code => $value) {
+            // What is changed beside fields, its title or its type, is told as one value, not as a list.
+            if (is_array($value) && is_array($value['before'] ?? null) && ! isset($open[$code])) {
+                return false;
+            }
+        }
+
+        return true;
     }
 
     /**

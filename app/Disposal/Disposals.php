@@ -116,11 +116,8 @@ final readonly class Disposals
                 }
             }
             $disposal->update(['state' => DisposalState::Review]);
-            History::record(Act::DisposalPrepared, $disposal->preparer, null, [
-                'disposal' => $disposal->id,
-                'name' => $disposal->name,
-                'documents' => count($found),
-            ]);
+            // How many are due is told to nobody who may not see them: whoever reads the history may see fewer.
+            History::record(Act::DisposalPrepared, $disposal->preparer, null, ['disposal' => $disposal->id, 'name' => $disposal->name]);
         });
     }
 
@@ -270,6 +267,19 @@ final readonly class Disposals
         $ids = Column::numbers($disposal->items()->pluck('document_id'));
 
         return $disposal->items()->whereIntegerInRaw('document_id', $sight->and(DocumentSet::of($ids))->documents());
+    }
+
+    /**
+     * Whether a person may see all that a disposal has or had. Of what is in the bin it is said to whoever enters its library; of
+     * what is there no more there is nothing left to be seen.
+     */
+    public function isSeenWhole(User $user, Disposal $disposal): bool
+    {
+        $has = fn () => $disposal->items()->join('documents', 'documents.id', '=', 'document_id');
+        $there = Column::numbers($has()->whereNull('deleted_at')->pluck('document_id'));
+        $isEntered = $has()->whereNotNull('deleted_at')->whereNotIn('library_id', array_keys($user->libraryRights()))->doesntExist();
+
+        return $isEntered && count($this->rights->seen($user, $there)) === count($there);
     }
 
     public static function searchOf(Disposal $disposal): KeptSearch

@@ -134,6 +134,24 @@ it('withholds in an export what a person may not see, and the chain still holds'
     unlink($path);
 });
 
+it('exports no value that is sensitive or of a field that is not for the person, and the chain still holds', function () {
+    $ref = $this->filed('Permit', 'p.txt', 'mooring_permit', ['permit_number' => ['MP-2023-0001'], 'vessel' => ['Marigold Ash'], 'holder' => ['Osric Vane']], 'harbour');
+    $plan = ['how' => 'set', 'documents' => [$ref], 'changes' => 1];
+    $this->as('clerk')->postJson('/api/value-acts', [...$plan, 'field' => 'vessel', 'values' => ['Teal']])->assertSuccessful();
+    $this->postJson('/api/value-acts', [...$plan, 'field' => 'holder', 'values' => ['Orla Pike']])->assertSuccessful();
+    foreach (['jsonl', 'csv'] as $form) {
+        $path = exported($form);
+        expect((string) file_get_contents($path))->toContain('Marigold Ash')->not->toContain('Pike')->not->toContain('Vane');
+        expect(outsideVerifies($path)[0])->toBe(0);
+        unlink($path);
+    }
+    // An entry of before there were sums tells all of itself or nothing.
+    DB::table('history')->where('detail', 'like', '%Pike%')->update(['detail_sum' => null]);
+    $path = exported();
+    expect((string) file_get_contents($path))->not->toContain('Pike')->toContain('"withheld":true');
+    unlink($path);
+});
+
 it('gives its head out once a day, so that a rewritten past is noticed', function () {
     stoppageOf('2001');
     $this->as('manager')->putJson('/api/oversight/history/rules', ['readers' => ['record' => true, 'months' => 0], 'head_mail' => ['no address']])->assertStatus(422);
@@ -171,6 +189,8 @@ it('keeps of readers what the office says, as long as it says', function () {
     [$code] = outsideVerifies($path = exported());
     expect($code)->toBe(0);
     unlink($path);
+    // The document tells of its own history still.
+    expect(array_column($this->as('manager')->getJson("/api/documents/{$ref}/history")->assertOk()->json('history'), 'by', 'act'))->toHaveKey('viewed');
     (new Readers(false, 6))->keep(User::query()->where('sign_in', 'manager')->firstOrFail());
     Carbon::setTestNow(now()->addMonths(1));
     $open('librarian');

@@ -266,6 +266,31 @@ it('leaves of a document what the office says, and no sensitive value', function
         ->and($record['file_name'])->toBe('');
 });
 
+it('tells of documents, and certifies them, only to those who may see them', function () {
+    typeKeeps('byelaw', ['after' => 'document_date', 'years' => 7, 'action' => 'destroy']);
+    $ref = stoppageOf('2001');
+    $secret = $this->filed('Of the byelaw', 'b.txt', 'byelaw', ['document_date' => ['2001'], 'confidentiality' => ['confidential']], 'board', 'librarian');
+    DB::table('roles')->where('code', 'reader')->update(['rights' => json_encode(['read', 'remove', 'destroy', 'oversee'])]);
+    app()->forgetScopedInstances();
+    $id = prepared()->assertCreated()->json('id');
+    ofDisposal($id, 'review', 'librarian', ['decision' => 'release'])->assertOk();
+    ofDisposal($id, 'submit')->assertOk();
+    expect(array_keys(itemsOf($id)))->toContain($ref, $secret)->and(array_keys(itemsOf($id, 'all', 'reader')))->toBe([$ref]);
+    expect(disposal($id, 'reader'))->toMatchArray(['why_not_approve' => 'You may not see all of its documents. Someone who does approves it.'])
+        ->and(disposal($id, 'reader')['counts']['all'])->toBe(1);
+    ofDisposal($id, 'approve', 'reader')->assertStatus(422);
+    ofDisposal($id, 'approve', 'manager')->assertOk();
+    expect(disposal($id, 'reader'))->toMatchArray(['state' => 'done', 'has_certificate' => false, 'certificate_sum' => null, 'certificate_entry' => null])
+        ->and(disposal($id, 'manager')['has_certificate'])->toBeTrue();
+    foreach (['json', 'pdf'] as $form) {
+        $this->as('reader')->get("/api/oversight/disposals/{$id}/certificate.{$form}")->assertNotFound();
+        $this->as('manager')->get("/api/oversight/disposals/{$id}/certificate.{$form}")->assertOk();
+    }
+    // What the history says of the disposal tells of no number.
+    $said = DB::table('history')->where('act', 'disposal_prepared')->value('detail');
+    expect(array_keys((array) json_decode((string) $said, true)))->toBe(['disposal', 'name']);
+});
+
 it('refuses every act on what was destroyed', function () {
     $ref = stoppageOf('2001');
     carriedOut();
@@ -276,4 +301,5 @@ it('refuses every act on what was destroyed', function () {
     $this->as('manager')->postJson("/api/documents/{$ref}/retention", ['decision' => 'exempt', 'reason' => 'x'])->assertStatus(422);
     $this->as('clerk')->postJson("/api/documents/{$ref}/comments", ['text' => 'x'])->assertStatus(422);
     $this->get("/api/documents/{$ref}/file")->assertStatus(422);
+    expect(array_column($this->as('manager')->getJson("/api/documents/{$ref}/history")->assertOk()->json('history'), 'act'))->toContain('destroyed');
 });

@@ -140,10 +140,12 @@ final readonly class DisposalController
         return $this->shaped($request, $found);
     }
 
+    /** It names every document, so it is for whoever may see them all. */
     public function certificate(Request $request, int $disposal, string $form): Response
     {
         $found = $this->known($disposal);
         $json = $found->certificate ?? abort(404);
+        abort_unless($this->disposals->isSeenWhole(User::of($request), $found), 404);
         $name = "disposal-{$found->id}-certificate.{$form}";
 
         return new Response($form === 'json' ? $json : CertificatePdf::of($found, $json), 200, [

@@ -197,7 +197,8 @@ final readonly class DocumentController
             'history' => $rows
                 ->map(static function (object $row) use ($fields): array {
                     $changes = [];
-                    $detail = json_decode((string) $row->detail, true);
+                    // Empty once its reader was forgotten or its document destroyed.
+                    $detail = (array) json_decode((string) $row->detail, true);
                     foreach ($detail as $code => $change) {
                         // Values of sensitive fields stay covered here too.
                         if (isset($fields[$code]) && is_array($change) && isset($change['before'])) {
@@ -215,7 +216,7 @@ final readonly class DocumentController
                         'at' => $row->at,
                         'by' => $row->by,
                         'act' => Act::from((string) $row->act)->words(),
-                        'through' => $row->act === Act::ReadInPart->value ? (string) ($detail['reason'] ?? '') : self::through((array) $detail),
+                        'through' => $row->act === Act::ReadInPart->value ? (string) ($detail['reason'] ?? '') : self::through($detail),
                         'changes' => $changes,
                     ];
                 })

@@ -48,6 +48,7 @@ final readonly class DisposalResource
             ->when($decision !== null, static fn (Builder $q) => $q->where('decision', $decision))
             ->count();
         $isWaiting = $disposal->state === DisposalState::Approval;
+        $certificate = $disposal->certificate !== null && $this->disposals->isSeenWhole($user, $disposal) ? $disposal->certificate : null;
 
         return [
             ...$this->row($disposal),
@@ -58,9 +59,9 @@ final readonly class DisposalResource
             'approved_at' => $disposal->approved_at?->toIso8601String(),
             'receipt' => $disposal->receipt,
             'bag' => $disposal->delivery?->state === Delivery::DONE ? $disposal->delivery_id : null,
-            'has_certificate' => $disposal->certificate !== null,
-            'certificate_entry' => $disposal->certificate_entry,
-            'certificate_sum' => $disposal->certificate === null ? null : hash('sha256', $disposal->certificate),
+            'has_certificate' => $certificate !== null,
+            'certificate_entry' => $certificate === null ? null : $disposal->certificate_entry,
+            'certificate_sum' => $certificate === null ? null : hash('sha256', $certificate),
             'counts' => [
                 'all' => $count(null),
                 'undecided' => (clone $seen)->where('state', Disposal::IN)->whereNull('decision')->count(),
