@@ -10,7 +10,13 @@ use App\History\History;
 use App\Models\User;
 use App\Support\OfficeSetting;
 use App\Support\Refused;
+use Brenvic\Core\Design\AccessRule;
 use Brenvic\Core\Fields\Cover;
+use Brenvic\Core\Query\BooleanNode;
+use Brenvic\Core\Query\Node;
+use Brenvic\Core\Query\Parser;
+use Brenvic\Core\Query\PrefixNode;
+use Brenvic\Core\Query\SearchClause;
 use Illuminate\Support\Facades\DB;
 
 /** What the office leaves of a document that is destroyed, so that it is still found as such. */
@@ -42,6 +48,19 @@ final readonly class Stub
     }
 
     /**
+     * The same with the values that access rules ask for, if these are not sensitive: a rule finds by them what is left.
+     *
+     * @param  array<AccessRule>  $rules
+     */
+    public function under(array $rules, Catalog $catalog): self
+    {
+        $asked = array_merge([], ...array_map(static fn (AccessRule $rule): array => self::asked(Parser::parse($rule->criterion)->root), array_values($rules)));
+        $open = array_filter($asked, static fn (string $code): bool => ! Cover::hides($catalog->field($code)));
+
+        return new self($this->title, array_values(array_unique([...$this->fields, ...$open])));
+    }
+
+    /**
      * What the person does not know of stays as it is.
      *
      * @throws Refused when a field is none, or is one that is kept from people
@@ -60,5 +79,16 @@ final readonly class Stub
             OfficeSetting::put(self::NAME, ['title' => $this->title, 'fields' => $fields]);
             History::record(Act::StubChanged, $by, null, ['title' => $this->title, 'fields' => $fields]);
         });
+    }
+
+    /** @return list<string> what a query asks of, without the names of context sets */
+    private static function asked(Node $node): array
+    {
+        return match (true) {
+            $node instanceof BooleanNode => [...self::asked($node->left), ...self::asked($node->right)],
+            $node instanceof PrefixNode => self::asked($node->inner),
+            $node instanceof SearchClause => [substr((string) strrchr(".{$node->index}", '.'), 1)],
+            default => [],
+        };
     }
 }

@@ -291,6 +291,34 @@ it('tells of documents, and certifies them, only to those who may see them', fun
     expect(array_keys((array) json_decode((string) $said, true)))->toBe(['disposal', 'name']);
 });
 
+it('keeps what is left of a document from whom the document was kept', function () {
+    typeKeeps('incident_report', ['after' => 'document_date', 'years' => 7, 'action' => 'destroy']);
+    $incident = fn (string $severity, string $text): string => $this->filed($text, "{$severity}.txt", 'incident_report', [
+        'document_date' => ['2001'],
+        'severity' => [$severity],
+        'vessel' => ["Vessel {$severity}"],
+    ], 'harbour');
+    $minor = $incident('minor', 'The otter came alongside.');
+    $critical = $incident('critical', 'The otter ran aground.');
+    $told = $incident('serious', 'A witness asked for her name to be kept.');
+    $rule = ['acts' => ['see'], 'groups' => ['Records office', 'Board office']];
+    $this->as('librarian')->postJson('/api/design/access', [...$rule, 'code' => 'critical', 'name' => 'Critical', 'criterion' => 'severity == critical'])->assertCreated();
+    $this->postJson('/api/design/access', [...$rule, 'code' => 'told', 'name' => 'Told', 'criterion' => 'witness and severity <> minor'])->assertCreated();
+    $this->publish()->assertCreated();
+    $sees = fn (string $who): array => array_column($this->search(['words' => 'cql.allRecords = 1'], $who)->json('rows'), 'ref');
+    expect($sees('reader'))->toBe([$minor])->and($sees('manager'))->toHaveCount(3);
+    $id = carriedOut();
+    app()->forgetScopedInstances();
+    expect($sees('reader'))->toBe([$minor])->and($sees('manager'))->toEqualCanonicalizing([$minor, $critical]);
+    // The value that a rule asks for stays, that of no other field.
+    expect(array_keys($this->as('manager')->getJson("/api/documents/{$critical}")->assertOk()->json('values')))->toEqualCanonicalizing(['document_date', 'severity']);
+    $this->as('reader')->getJson("/api/documents/{$critical}")->assertNotFound();
+    // What a word kept from people cannot be kept from them without the word: nothing is left of it but the certificate.
+    $this->as('manager')->getJson("/api/documents/{$told}")->assertNotFound();
+    $says = json_decode((string) $this->get("/api/oversight/disposals/{$id}/certificate.json")->assertOk()->getContent(), true);
+    expect(array_column($says['documents'], 'ref'))->toEqualCanonicalizing([$minor, $critical, $told]);
+});
+
 it('refuses every act on what was destroyed', function () {
     $ref = stoppageOf('2001');
     carriedOut();
