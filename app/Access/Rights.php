@@ -241,6 +241,39 @@ final class Rights
         });
     }
 
+    /**
+     * The access rules that keep documents from somebody, whoever that is.
+     *
+     * @param  list<int>  $ids  of filed documents
+     * @return array<int, array<string, AccessRule>> by document, then by code; those that no rule is about are not there
+     */
+    public function withholding(array $ids): array
+    {
+        sort($ids);
+        $of = DocumentSet::of($ids);
+        $withheld = [];
+        foreach ($this->catalog->design()->parts(AccessRule::class) as $rule) {
+            $found = in_array('see', $rule->acts, true) ? $this->allMatching($rule->criterion)->and($of)->documents() : [];
+            foreach ($found as $id) {
+                $withheld[$id][$rule->code] = $rule;
+            }
+        }
+
+        return $withheld;
+    }
+
+    /** @return list<string> the codes of the access rules that keep documents from a person */
+    public function rulesAgainst(User $user): array
+    {
+        $groups = $user->groupNames();
+        $against = array_filter(
+            $this->catalog->design()->parts(AccessRule::class),
+            static fn (AccessRule $rule): bool => $rule->withholds('see', $groups),
+        );
+
+        return array_column(array_values($against), 'code');
+    }
+
     /** @return array<string, list<string>> the groups of people who are in the same ones, by the people’s names */
     public static function circles(): array
     {

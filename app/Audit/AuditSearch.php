@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Audit;
 
 use App\Access\Rights;
+use App\Access\Withheld;
 use App\Catalog\Catalog;
 use App\History\Act;
 use App\History\History;
@@ -74,7 +75,7 @@ final readonly class AuditSearch
 
     /**
      * Which entries a person may see: those of no document, of documents in their sight, and of what is gone from libraries that
-     * they may enter.
+     * they may enter, if no access rule kept it from them.
      *
      * @param  array<stdClass>  $rows  with id, document_id and library_id
      * @return array<int, true> by entry
@@ -99,10 +100,11 @@ final readonly class AuditSearch
         );
         $libraries = $user->libraryRights();
         $hidden = array_flip($hidden);
+        $withheld = Withheld::from($user, $this->rights)->among(array_keys(array_diff_key($hidden, $there)));
         $seen = [];
         foreach ($rows as $row) {
             $document = (int) $row->document_id;
-            $isGone = isset($hidden[$document]) && ! isset($there[$document]) && isset($libraries[(int) $row->library_id]);
+            $isGone = ! isset($there[$document]) && ! isset($withheld[$document]) && isset($libraries[(int) $row->library_id]);
             if ($row->document_id === null || ! isset($hidden[$document]) || $isGone) {
                 $seen[(int) $row->id] = true;
             }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Destroying;
 
 use App\Access\Rights;
+use App\Access\Withheld;
 use App\Catalog\Catalog;
 use App\Copies\TextPrints;
 use App\Files\FileStore;
@@ -20,7 +21,6 @@ use App\Models\User;
 use App\Models\Version;
 use App\Support\Column;
 use Brenvic\Core\Capture\FileKind;
-use Brenvic\Core\Design\AccessRule;
 use Illuminate\Database\QueryException;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\File;
@@ -55,11 +55,16 @@ final class Destroyer
      */
     public function destroy(Document $document, ?User $by, array $why, ?Stub $stub): Entry
     {
+        $rules = $this->rights->withholding([$document->id])[$document->id] ?? [];
+        $left = $stub === null ? null : $this->left($document, $stub->under($rules, $this->catalog));
         // Before its end is written down, which stays.
         History::forget($document->id);
-        $entry = History::record(Act::Destroyed, $by, $document, [...$why, 'ref' => $document->ref, 'sha256' => $document->sha256]);
-        $rules = $stub === null ? [] : $this->withholding($document);
-        $left = $stub === null ? null : $this->left($document, $stub->under($rules, $this->catalog));
+        $entry = History::record(Act::Destroyed, $by, $document, [
+            ...$why,
+            'ref' => $document->ref,
+            'sha256' => $document->sha256,
+            ...Withheld::noted([...array_keys($rules), ...Withheld::of($document)]),
+        ]);
         $this->gather($document);
         $this->strike($document);
         TextPrints::forget($document->id);
@@ -67,20 +72,12 @@ final class Destroyer
         $left === null || $this->leave($document->id, $left);
         $this->indexer->update([$document->id]);
         // Whoever was not to see the document is not to see what is left of it: where that cannot be told any more, nothing is left.
-        if (array_diff_key($rules, $left === null ? $rules : $this->withholding($document)) !== []) {
+        if ($left !== null && array_diff_key($rules, $this->rights->withholding([$document->id])[$document->id] ?? []) !== []) {
             Document::query()->whereKey($document->id)->forceDelete();
             $this->indexer->update([$document->id]);
         }
 
         return $entry;
-    }
-
-    /** @return array<string, AccessRule> the rules that keep a document from somebody, by code */
-    private function withholding(Document $document): array
-    {
-        $rules = array_filter($this->rights->rulesAbout($document), static fn (AccessRule $rule): bool => in_array('see', $rule->acts, true));
-
-        return array_column($rules, null, 'code');
     }
 
     /** Takes the files away, once the rows are gone for good. A file that another document has too stays. */

@@ -48,6 +48,7 @@ use Illuminate\Database\Eloquent\SoftDeletes;
  * @property string|null $kept_from a day, from which it is kept as long as its rule says
  * @property string|null $kept_until a day, to which it was put off
  * @property string|null $exempt_reason why it does not fall due at all
+ * @property list<string>|null $withheld_by of what was removed: the access rules that kept it from somebody then
  * @property \Illuminate\Support\Carbon|null $destroyed_at what is left of it is a stub
  * @property string|null $exchange of a mail: what all mails of its exchange have alike
  * @property-read Library $library
@@ -87,7 +88,7 @@ final class Document extends Model
         'wants_layer' => false,
     ];
 
-    protected $casts = ['filed_at' => 'datetime', 'is_template' => 'boolean', 'destroyed_at' => 'datetime', 'wants_layer' => 'boolean', 'names_before' => 'array'];
+    protected $casts = ['filed_at' => 'datetime', 'is_template' => 'boolean', 'destroyed_at' => 'datetime', 'wants_layer' => 'boolean', 'names_before' => 'array', 'withheld_by' => 'array'];
 
     protected static function booted(): void
     {

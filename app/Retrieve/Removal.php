@@ -62,7 +62,10 @@ final readonly class Removal
             foreach ($this->changing->hindrances($by, array_keys($all), Change::Presence) as $id => $hindrance) {
                 throw new Refused("“{$all[$id]->title}”: {$hindrance->words} Nothing was removed.");
             }
+            $withheld = $this->rights->withholding(array_keys($all));
             foreach ($all as $document) {
+                $rules = array_keys($withheld[$document->id] ?? []);
+                $document->update(['withheld_by' => $rules === [] ? null : $rules]);
                 $document->delete();
                 History::record(Act::Removed, $by, $document, ['reason' => $reason]);
             }
@@ -79,14 +82,23 @@ final readonly class Removal
         });
     }
 
-    /** @return Builder<Document> what was removed, in libraries that a person may enter */
+    /** @return Builder<Document> what was removed, in libraries that a person may enter, and that no access rule kept from them */
     public function removed(User $user): Builder
     {
         return Document::query()
             ->withTrashed()
             ->whereNotNull('deleted_at')
             ->where('state', Document::FILED)
-            ->whereIn('library_id', array_keys($user->libraryRights()));
+            ->whereIn('library_id', array_keys($user->libraryRights()))
+            ->when($this->rights->rulesAgainst($user), static fn (Builder $of, array $rules) => $of->where(
+                static function (Builder $of) use ($rules): void {
+                    $of->whereNull('withheld_by')->orWhere(static function (Builder $of) use ($rules): void {
+                        foreach ($rules as $rule) {
+                            $of->whereJsonDoesntContain('withheld_by', $rule);
+                        }
+                    });
+                },
+            ));
     }
 
     /**

@@ -97,6 +97,27 @@ it('goes on page by page and tells of nothing that a person may not see', functi
         ->and(audited(['document' => $secret], 'reader'))->toBe([]);
 });
 
+it('tells nothing of what is gone to whom an access rule kept it from', function () {
+    $critical = $this->filed('The otter ran aground.', 'c.txt', 'incident_report', ['document_date' => ['2024'], 'severity' => ['critical']], 'harbour');
+    $minor = $this->filed('The otter came alongside.', 'm.txt', 'incident_report', ['document_date' => ['2024'], 'severity' => ['minor']], 'harbour');
+    $rule = ['code' => 'critical', 'name' => 'Critical', 'criterion' => 'severity == critical', 'acts' => ['see'], 'groups' => ['Records office', 'Board office']];
+    $this->as('librarian')->postJson('/api/design/access', $rule)->assertCreated();
+    $this->publish()->assertCreated();
+    DB::table('roles')->where('code', 'reader')->update(['rights' => json_encode(['read', 'remove', 'oversee'])]);
+    app()->forgetScopedInstances();
+    $told = fn (string $who): array => array_values(array_unique(array_column(array_column(audited([], $who), 'document'), 'ref')));
+    $bin = fn (string $who): array => array_column($this->as($who)->getJson('/api/removed')->assertOk()->json('documents'), 'ref');
+    expect($told('reader'))->toBe([$minor]);
+    $this->as('librarian')->postJson('/api/removed', ['documents' => [$critical, $minor], 'reason' => 'Filed twice'])->assertOk();
+    app()->forgetScopedInstances();
+    expect($told('reader'))->toBe([$minor])->and($bin('reader'))->toBe([$minor])
+        ->and($told('manager'))->toEqualCanonicalizing([$critical, $minor])
+        ->and($bin('manager'))->toEqualCanonicalizing([$critical, $minor]);
+    $this->as('manager')->postJson('/api/removed/destroy', ['documents' => [$critical, $minor], 'reason' => 'Filed twice'])->assertOk();
+    app()->forgetScopedInstances();
+    expect($told('reader'))->toBe([$minor])->and($told('manager'))->toEqualCanonicalizing([$critical, $minor]);
+});
+
 it('is exported with its chain, which somebody outside verifies', function () {
     $ref = stoppageOf('2001');
     $this->as('reader')->getJson("/api/documents/{$ref}")->assertOk();
