@@ -638,7 +638,7 @@ final class Twin
             $text,
         );
         // Random secrets, and how often each of the two was signed in here.
-        $text = (string) preg_replace(['/"secret":.*/s', '/"sessions":\d+/', '/"sessions":\[.*/s', '/"checks":.*/s', '/brenvic_\w{40}/', '/# HELP brenvic_.*/s'], '', $text);
+        $text = (string) preg_replace(['/sessions_ended.{0,80}?count\W{1,6}\K\d+/', '/"secret":.*/s', '/"sessions":\d+/', '/"sessions":\[.*/s', '/"checks":.*/s', '/brenvic_\w{40}/', '/# HELP brenvic_.*/s'], '', $text);
 
         return (string) preg_replace_callback(
             '/\bDS?-\d{5}-\w\b/',
