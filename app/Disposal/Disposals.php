@@ -330,7 +330,8 @@ final readonly class Disposals
 
     private function go(Disposal $disposal): void
     {
-        WorkOnDisposal::dispatch($disposal->id)->onQueue(Urgency::Bulk->value)->afterCommit();
+        $count = $disposal->items()->where('state', Disposal::IN)->count();
+        WorkOnDisposal::dispatch($disposal->id)->onQueue(Urgency::of($count)->value)->afterCommit();
     }
 
     private static function must(Disposal $disposal, DisposalState $state, string $words): void
