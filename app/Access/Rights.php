@@ -228,17 +228,7 @@ final class Rights
     /** @return list<AccessRule> those whose criterion finds a filed document */
     public function rulesAbout(Document $document): array
     {
-        $design = $this->catalog->design();
-        $all = $this->unlimited([$this->catalog->libraries()->get($document->library_id)->code ?? '']);
-
-        return $this->store->snapshot(function () use ($design, $all, $document): array {
-            $searcher = $this->searcher();
-            $finds = static fn (AccessRule $rule): bool => $searcher
-                ->documents($all, Parser::parse($rule->criterion)->root)
-                ->has($document->id);
-
-            return array_values(array_filter($design->parts(AccessRule::class), $finds));
-        });
+        return array_values($this->rulesOver([$document->id], $this->catalog->design()->parts(AccessRule::class))[$document->id] ?? []);
     }
 
     /**
@@ -249,17 +239,31 @@ final class Rights
      */
     public function withholding(array $ids): array
     {
+        $rules = array_filter(
+            $this->catalog->design()->parts(AccessRule::class),
+            static fn (AccessRule $rule): bool => in_array('see', $rule->acts, true),
+        );
+
+        return $this->rulesOver($ids, $rules);
+    }
+
+    /**
+     * @param  list<int>  $ids
+     * @param  array<AccessRule>  $rules
+     * @return array<int, array<string, AccessRule>> those whose criterion finds each document, by code
+     */
+    private function rulesOver(array $ids, array $rules): array
+    {
         sort($ids);
         $of = DocumentSet::of($ids);
-        $withheld = [];
-        foreach ($this->catalog->design()->parts(AccessRule::class) as $rule) {
-            $found = in_array('see', $rule->acts, true) ? $this->allMatching($rule->criterion)->and($of)->documents() : [];
-            foreach ($found as $id) {
-                $withheld[$id][$rule->code] = $rule;
+        $over = [];
+        foreach ($rules as $rule) {
+            foreach ($this->allMatching($rule->criterion)->and($of)->documents() as $id) {
+                $over[$id][$rule->code] = $rule;
             }
         }
 
-        return $withheld;
+        return $over;
     }
 
     /** @return list<string> the codes of the access rules that keep documents from a person */

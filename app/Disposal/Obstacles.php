@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Disposal;
 
 use App\Access\Holds;
+use App\Models\Disposal;
 use App\Models\Loan;
 use App\Retention\KeptFacts;
 use Brenvic\Core\Procedures\Record\Status;
@@ -110,7 +111,7 @@ final readonly class Obstacles
             DB::table('disposal_items')
                 ->join('disposals', 'disposals.id', '=', 'disposal_id')
                 ->whereIntegerInRaw('document_id', $ids)
-                ->where('disposal_items.state', 'in')
+                ->where('disposal_items.state', Disposal::IN)
                 ->whereNotIn('disposals.state', [DisposalState::Done->value, DisposalState::Cancelled->value])
                 ->when($disposal !== null, static fn ($q) => $q->where('disposals.id', '!=', $disposal))
                 ->pluck('disposals.name', 'document_id'),

@@ -11,6 +11,7 @@ use Brenvic\Core\Facets\FacetCounter;
 use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Fields\Vocabulary;
 use Brenvic\Core\Index\DocumentSet;
+use Brenvic\Core\Index\IndexReader;
 use Brenvic\Core\Query\BooleanNode;
 use Brenvic\Core\Query\BooleanOperator;
 use Brenvic\Core\Query\Node;
@@ -52,25 +53,17 @@ final readonly class DueList
             $sight = $searcher->sight($asker);
             $within = $this->narrowed($only);
             $all = $within === null ? $sight : $searcher->documents($asker, $within);
-            $byNumber = static function (string $field, DocumentSet $set) use ($counter, $reader): array {
-                $terms = $reader->valueTerms($field);
-                $counts = [];
-                foreach ($counter->byNumber($field, $set) as $number => $count) {
-                    $counts[$terms[$number]] = $count;
-                }
-
-                return $counts;
-            };
+            $byValue = static fn (string $field, DocumentSet $set): array => self::byValue($reader, $counter, $field, $set);
             $months = [];
             foreach (self::ACTIONS as $action) {
                 $of = $searcher->documents($asker, self::is('retention_action', $action->value))->and($all);
                 $months[$action->value] = array_filter(
-                    $byNumber('retention_due', $of),
+                    $byValue('retention_due', $of),
                     static fn (string $term): bool => strlen($term) === 7,
                     ARRAY_FILTER_USE_KEY,
                 );
             }
-            $states = $byNumber('retention', $all);
+            $states = $byValue('retention', $all);
 
             return [
                 'today' => $this->catalog->calendar()->today->format('Y-m-d'),
@@ -83,8 +76,8 @@ final readonly class DueList
                     ],
                     KeepingState::cases(),
                 ),
-                'libraries' => self::labelled($schema, 'library', $byNumber('library', $all)),
-                'rules' => self::labelled($schema, 'retention_rule', $byNumber('retention_rule', $all)),
+                'libraries' => self::labelled($schema, 'library', $byValue('library', $all)),
+                'rules' => self::labelled($schema, 'retention_rule', $byValue('retention_rule', $all)),
             ];
         });
     }
@@ -111,18 +104,22 @@ final readonly class DueList
                 $until === null ? null : new SearchClause('retention_due', '<=', $until),
             ]));
             $set = $searcher->documents($this->searching->asker($user), BooleanNode::join(BooleanOperator::And, $nodes) ?? $nodes[0]);
-            $labelled = static function (string $field) use ($schema, $counter, $reader, $set): array {
-                $terms = $reader->valueTerms($field);
-                $counts = [];
-                foreach ($counter->byNumber($field, $set) as $number => $count) {
-                    $counts[$terms[$number]] = $count;
-                }
-
-                return self::labelled($schema, $field, $counts);
-            };
+            $labelled = static fn (string $field): array => self::labelled($schema, $field, self::byValue($reader, $counter, $field, $set));
 
             return ['documents' => $set->count(), 'libraries' => $labelled('library'), 'rules' => $labelled('retention_rule')];
         });
+    }
+
+    /** @return array<string, int> how many documents of a set have each value of a field */
+    private static function byValue(IndexReader $reader, FacetCounter $counter, string $field, DocumentSet $set): array
+    {
+        $terms = $reader->valueTerms($field);
+        $counts = [];
+        foreach ($counter->byNumber($field, $set) as $number => $count) {
+            $counts[$terms[$number]] = $count;
+        }
+
+        return $counts;
     }
 
     private function quarter(): Quarter

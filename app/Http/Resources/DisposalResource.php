@@ -11,7 +11,6 @@ use App\Models\Disposal;
 use App\Models\User;
 use Brenvic\Core\Retention\Disposal\Decision;
 use Brenvic\Core\Retention\Disposal\DisposalState;
-use Illuminate\Database\Query\Builder;
 
 /** Shapes disposals: of their documents, what a person may see. */
 final readonly class DisposalResource
@@ -42,12 +41,13 @@ final readonly class DisposalResource
     /** @return array<string, mixed> */
     public function of(Disposal $disposal, User $user): array
     {
-        $seen = $this->disposals->seen($user, $disposal);
-        $count = static fn (?string $state, ?string $decision = null): int => (clone $seen)
-            ->when($state !== null, static fn (Builder $q) => $q->where('state', $state))
-            ->when($decision !== null, static fn (Builder $q) => $q->where('decision', $decision))
-            ->count();
+        $piles = $this->disposals->seen($user, $disposal)->groupBy('state', 'decision')->selectRaw('state, decision, COUNT(*) AS documents')->get();
+        $count = static fn (?string $state, ?Decision ...$decisions): int => (int) $piles
+            ->filter(static fn (object $pile): bool => $state === null || $pile->state === $state)
+            ->filter(static fn (object $pile): bool => $decisions === [] || in_array(Decision::tryFrom((string) $pile->decision), $decisions, true))
+            ->sum('documents');
         $isWaiting = $disposal->state === DisposalState::Approval;
+        $whyNot = $isWaiting ? $this->disposals->whyNotApprove($user, $disposal) : null;
         $certificate = $disposal->certificate !== null && $this->disposals->isSeenWhole($user, $disposal) ? $disposal->certificate : null;
 
         return [
@@ -64,18 +64,18 @@ final readonly class DisposalResource
             'certificate_sum' => $certificate === null ? null : hash('sha256', $certificate),
             'counts' => [
                 'all' => $count(null),
-                'undecided' => (clone $seen)->where('state', Disposal::IN)->whereNull('decision')->count(),
-                'released' => $count(Disposal::IN, Decision::Release->value),
-                'postponed' => $count(null, Decision::Postpone->value),
-                'kept' => $count(null, Decision::Keep->value),
+                'undecided' => $count(Disposal::IN, null),
+                'released' => $count(Disposal::IN, Decision::Release),
+                'postponed' => $count(null, Decision::Postpone),
+                'kept' => $count(null, Decision::Keep),
                 'left_out' => $count(Disposal::OUT),
-                'done' => $count(Disposal::DONE, Decision::Release->value),
+                'done' => $count(Disposal::DONE, Decision::Release),
             ],
             'may' => [
-                'approve' => $isWaiting && $this->disposals->whyNotApprove($user, $disposal) === null,
+                'approve' => $isWaiting && $whyNot === null,
                 'cancel' => $disposal->state->canBeCancelled(),
             ],
-            'why_not_approve' => $isWaiting ? $this->disposals->whyNotApprove($user, $disposal) : null,
+            'why_not_approve' => $whyNot,
             'lock_version' => $disposal->lock_version,
         ];
     }

@@ -11,7 +11,6 @@ use App\Models\Hold;
 use App\Models\Right;
 use App\Models\User;
 use App\Support\Column;
-use Illuminate\Support\Facades\DB;
 
 /** Shapes holds: of their documents, what a person may see. */
 final readonly class HoldResource
@@ -105,21 +104,5 @@ final readonly class HoldResource
                     ->all(),
             ),
         ];
-    }
-
-    /** @return list<array{id: int, name: string}> holds that a person has not said they know of */
-    public static function toAcknowledge(User $user): array
-    {
-        return array_values(
-            DB::table('hold_custodians')
-                ->join('holds', 'holds.id', '=', 'hold_id')
-                ->where('user_id', $user->id)
-                ->whereNull('acknowledged_at')
-                ->whereNull('ended_at')
-                ->orderBy('holds.id')
-                ->get(['holds.id', 'name'])
-                ->map(static fn (object $row): array => ['id' => (int) $row->id, 'name' => (string) $row->name])
-                ->all(),
-        );
     }
 }

@@ -37,16 +37,4 @@ enum DisposalState: string
     {
         return in_array($this, [self::Preparing, self::Review, self::Approval, self::Packing, self::Receipt], true);
     }
-
-    /** Whether its documents are spoken for: they cannot be in another. */
-    public function isOpen(): bool
-    {
-        return $this !== self::Done && $this !== self::Cancelled;
-    }
-
-    /** Whether something is to be done for it in the background. */
-    public function isAtWork(): bool
-    {
-        return $this === self::Preparing || $this === self::Running;
-    }
 }
