@@ -5,9 +5,6 @@ declare(strict_types=1);
 namespace App\Access;
 
 use App\Catalog\Catalog;
-use App\History\Act;
-use App\History\History;
-use App\Models\Document;
 use App\Models\Hold;
 use App\Support\Column;
 use Brenvic\Core\Index\DocumentSet;
@@ -52,17 +49,7 @@ final readonly class HoldSearches
         $node = $hold->search->read($this->catalog->fullSchema())->ledger()->tree();
         $covered = DocumentSet::of(Column::numbers(DB::table('hold_items')->where('hold_id', $hold->id)->orderBy('document_id')->pluck('document_id')));
         $fresh = $this->rights->allFound($node)->minus($covered)->documents();
-        foreach (array_chunk($fresh, 500) as $chunk) {
-            DB::table('hold_items')->insert(
-                array_map(
-                    static fn (int $id): array => ['hold_id' => $hold->id, 'document_id' => $id, 'why' => Hold::FOUND, 'at' => now()],
-                    $chunk,
-                ),
-            );
-            foreach (Document::query()->whereIntegerInRaw('id', $chunk)->get(['id', 'library_id']) as $document) {
-                History::record(Act::Held, $hold->owner, $document, ['hold' => $hold->name, 'reason' => $hold->reason]);
-            }
-        }
+        $hold->take($fresh, null);
 
         return count($fresh);
     }

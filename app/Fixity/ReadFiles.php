@@ -6,6 +6,7 @@ namespace App\Fixity;
 
 use App\Alarms\Alarms;
 use App\Jobs\BackgroundJob;
+use App\Jobs\OfOffice;
 use App\Jobs\Urgency;
 use Carbon\CarbonInterface;
 use Illuminate\Support\Facades\DB;
@@ -13,15 +14,10 @@ use Illuminate\Support\Facades\DB;
 /** Reads stored files again, a short turn at a time; others have theirs in between. */
 final class ReadFiles extends BackgroundJob
 {
-    /** There is one such work. */
-    private const ONE = 1;
+    use OfOffice;
 
     /** Seconds of a turn. */
     private const TURN = 15.0;
-
-    public function __construct(private readonly int $one = self::ONE)
-    {
-    }
 
     public static function begin(): void
     {
@@ -36,11 +32,6 @@ final class ReadFiles extends BackgroundJob
     public static function unfinished(CarbonInterface $before): array
     {
         return DB::table('file_rounds')->whereNull('ended_at')->where('read_at', '<', $before)->exists() ? [self::ONE] : [];
-    }
-
-    public function about(): int
-    {
-        return $this->one;
     }
 
     protected function givenUp(string $reason): void

@@ -25,8 +25,6 @@ use Illuminate\Support\Facades\DB;
 /** Puts documents on hold by name, tells the custodians, and ends it. */
 final readonly class Holding
 {
-    private const CHUNK = 500;
-
     public function __construct(private Rights $rights, private HoldSearches $searches)
     {
     }
@@ -65,7 +63,7 @@ final readonly class Holding
                 'wants_look' => $search !== null,
             ]);
             History::record(Act::HoldMade, $by, null, ['hold' => $hold->id, 'name' => $name, 'reason' => $hold->reason]);
-            $list === null || $this->note(Act::Held, $by, $hold, $this->ofList($list));
+            $list === null || $hold->record(Act::Held, $by, $this->ofList($list));
             $this->cover($by, $hold, $refs);
             $this->tell($hold, $custodians);
             $search === null || LookForHeld::dispatch()->afterCommit();
@@ -106,18 +104,7 @@ final readonly class Holding
         $ids = Column::numbers(Document::query()->whereIn('ref', $refs)->where('state', Document::FILED)->whereNull('destroyed_at')->pluck('id'));
         $known = Column::numbers(DB::table('hold_items')->where('hold_id', $hold->id)->whereIntegerInRaw('document_id', $ids)->pluck('document_id'));
         $fresh = array_values(array_diff($this->rights->seen($by, $ids), $known));
-        DB::transaction(function () use ($by, $hold, $fresh): void {
-            foreach (array_chunk($fresh, self::CHUNK) as $chunk) {
-                DB::table('hold_items')->insert(array_map(static fn (int $id): array => [
-                    'hold_id' => $hold->id,
-                    'document_id' => $id,
-                    'why' => Hold::CHOSEN,
-                    'by' => $by->id,
-                    'at' => now(),
-                ], $chunk));
-            }
-            $this->note(Act::Held, $by, $hold, $fresh);
-        });
+        DB::transaction(static fn () => $hold->take($fresh, $by));
 
         return count($fresh);
     }
@@ -140,7 +127,7 @@ final readonly class Holding
         );
         DB::transaction(function () use ($by, $hold, $chosen): void {
             DB::table('hold_items')->where('hold_id', $hold->id)->whereIntegerInRaw('document_id', $chosen)->delete();
-            $this->note(Act::Released, $by, $hold, $chosen);
+            $hold->record(Act::Released, $by, $chosen);
         });
 
         return count($chosen);
@@ -163,7 +150,7 @@ final readonly class Holding
                 'lock_version' => $hold->lock_version + 1,
             ]);
             History::record(Act::HoldEnded, $by, null, ['hold' => $hold->id, 'name' => $hold->name, 'reason' => trim($reason)]);
-            $this->note(Act::Released, $by, $hold, $covered);
+            $hold->record(Act::Released, $by, $covered);
             Notices::tell(
                 $hold->custodians()->get(),
                 NoticeKind::Hold,
@@ -265,16 +252,6 @@ final readonly class Holding
             ['text' => "{$begin} hold “{$hold->name}” wants you to keep what it covers: {$hold->reason} Say that you know of it."],
             "/oversight/holds/{$hold->id}",
         );
-    }
-
-    /** @param  list<int>  $ids */
-    private function note(Act $act, User $by, Hold $hold, array $ids): void
-    {
-        foreach (array_chunk($ids, self::CHUNK) as $chunk) {
-            foreach (Document::query()->whereIntegerInRaw('id', $chunk)->get(['id', 'library_id']) as $document) {
-                History::record($act, $by, $document, ['hold' => $hold->name, 'reason' => $act === Act::Held ? $hold->reason : (string) $hold->end_reason]);
-            }
-        }
     }
 
     private static function mustBeOpen(Hold $hold): void

@@ -7,6 +7,7 @@ namespace App\Holds;
 use App\Access\HoldSearches;
 use App\Alarms\Alarms;
 use App\Jobs\BackgroundJob;
+use App\Jobs\OfOffice;
 use App\Jobs\Urgency;
 use Carbon\CarbonInterface;
 use Illuminate\Contracts\Foundation\Application;
@@ -15,12 +16,7 @@ use Illuminate\Support\Facades\DB;
 /** Covers what the searches of holds find since documents changed. */
 final class LookForHeld extends BackgroundJob
 {
-    /** There is one such work. */
-    private const ONE = 1;
-
-    public function __construct(private readonly int $one = self::ONE)
-    {
-    }
+    use OfOffice;
 
     /** Some documents changed, within the transaction that changed them. */
     public static function changed(): void
@@ -37,11 +33,6 @@ final class LookForHeld extends BackgroundJob
     public static function unfinished(CarbonInterface $before): array
     {
         return DB::table('holds')->where('wants_look', true)->exists() ? [self::ONE] : [];
-    }
-
-    public function about(): int
-    {
-        return $this->one;
     }
 
     protected function givenUp(string $reason): void

@@ -6,6 +6,7 @@ namespace App\Index;
 
 use App\Alarms\Alarms;
 use App\Jobs\BackgroundJob;
+use App\Jobs\OfOffice;
 use App\Jobs\Urgency;
 use Carbon\CarbonInterface;
 use Illuminate\Support\Facades\DB;
@@ -13,14 +14,9 @@ use Illuminate\Support\Facades\DB;
 /** Makes the index anew while it is searched. Stopped, it goes on where it was. */
 final class RebuildIndex extends BackgroundJob
 {
-    /** There is one index. */
-    private const ONE = 1;
+    use OfOffice;
 
     public int $timeout = 3_500;
-
-    public function __construct(private readonly int $one = self::ONE)
-    {
-    }
 
     public static function begin(): void
     {
@@ -35,11 +31,6 @@ final class RebuildIndex extends BackgroundJob
     public static function unfinished(CarbonInterface $before): array
     {
         return DB::table('ix_state')->whereNotNull('building')->exists() ? [self::ONE] : [];
-    }
-
-    public function about(): int
-    {
-        return $this->one;
     }
 
     protected function givenUp(string $reason): void

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Procedures;
 
 use App\Jobs\BackgroundJob;
+use App\Jobs\OfOffice;
 use App\Jobs\Urgency;
 use Carbon\CarbonInterface;
 use Illuminate\Contracts\Foundation\Application;
@@ -13,15 +14,10 @@ use Illuminate\Support\Facades\DB;
 /** Looks at the documents that changed, whether a procedure begins with them. What a piece begins is there with it, or not at all. */
 final class LookForCases extends BackgroundJob
 {
-    /** There is one such work. */
-    private const ONE = 1;
+    use OfOffice;
 
     /** Seconds that one turn takes at most; then others have theirs. */
     private const TURN = 20;
-
-    public function __construct(private readonly int $one = self::ONE)
-    {
-    }
 
     public static function begin(): void
     {
@@ -45,11 +41,6 @@ final class LookForCases extends BackgroundJob
     public static function unfinished(CarbonInterface $before): array
     {
         return DB::table('procedure_looks')->exists() ? [self::ONE] : [];
-    }
-
-    public function about(): int
-    {
-        return $this->one;
     }
 
     protected function givenUp(string $reason): void
