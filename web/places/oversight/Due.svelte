@@ -1,9 +1,10 @@
 <script lang="ts">
-  import { api, messageOf } from '@/api/client';
+  import { api } from '@/api/client';
   import { focusOn } from '@/parts/focus';
   import { count, plural } from '@/parts/format';
   import { app } from '@/state/app.svelte';
   import { router } from '@/state/router.svelte';
+  import { Trying } from '@/state/trying.svelte';
   import { ACTIONS, criteriaOf, findUrl, narrowed, turned, type Action } from './due';
   import { Due } from './due.svelte';
 
@@ -16,8 +17,7 @@
   const mayPrepare = $derived(!!app.person && (app.person.may.remove || app.person.may.destroy));
   let name = $state('');
   let preparing = $state(false);
-  let busy = $state(false);
-  let fault = $state('');
+  const trying = new Trying();
 
   $effect(() => {
     void due.load(only);
@@ -29,7 +29,7 @@
   const turn = (change: Record<string, string>) => router.go(turned(router.params, change), 'replace');
   function choose(code: string, of: Action) {
     preparing = false;
-    fault = '';
+    trying.fault = '';
     turn({ at: code, do: of });
   }
   const actionName = $derived(ACTIONS.find(([code]) => code === action)?.[1] ?? '');
@@ -40,21 +40,17 @@
   async function prepare(event: SubmitEvent) {
     event.preventDefault();
     if (!period || !action) return;
-    busy = true;
-    fault = '';
-    try {
+    const { from, until } = period;
+    const of = action;
+    await trying.run(async () => {
       const made = await api.prepareDisposal({
         name: name.trim(),
-        action,
-        until: period.until!,
-        criteria: [...(period.from ? [`retention_due >= ${period.from}`] : []), ...narrowed(only)],
+        action: of,
+        until: until!,
+        criteria: [...(from ? [`retention_due >= ${from}`] : []), ...narrowed(only)],
       });
       router.go(`/oversight/disposals/${made.id}`);
-    } catch (error) {
-      fault = messageOf(error, 'The disposal could not be prepared. Nothing was changed.');
-    } finally {
-      busy = false;
-    }
+    }, 'The disposal could not be prepared. Nothing was changed.');
   }
 </script>
 
@@ -142,9 +138,9 @@
             <form class="mt-3" onsubmit={prepare}>
               <label class="heading" for="disposal-name">Name of the disposal</label>
               <input class="input" id="disposal-name" bind:value={name} maxlength="200" required />
-              {#if fault}<p class="fault" role="alert">{fault}</p>{/if}
+              {#if trying.fault}<p class="fault" role="alert">{trying.fault}</p>{/if}
               <p class="mt-2 flex gap-2">
-                <button class="btn btn-main" disabled={busy || !name.trim()}>Prepare</button><button
+                <button class="btn btn-main" disabled={trying.busy || !name.trim()}>Prepare</button><button
                   class="btn"
                   type="button"
                   onclick={() => (preparing = false)}>Cancel</button

@@ -3,11 +3,11 @@
   import type { CollectionHealth } from '@/api/types';
   import { moment, plural } from '@/parts/format';
   import { app } from '@/state/app.svelte';
+  import { Trying } from '@/state/trying.svelte';
 
   /** Whether everything is still there bit by bit, and found. */
   let health = $state.raw<CollectionHealth | null>(null);
-  let fault = $state('');
-  let busy = $state(false);
+  const trying = new Trying();
   let again = 0;
   const AGAIN = 3000;
 
@@ -18,35 +18,31 @@
     if (got.index.building || (got.files.round && !got.files.round.ended_at)) again = setTimeout(load, AGAIN) as unknown as number;
   }
   function load() {
-    api.collectionHealth().then(take, (error: unknown) => (fault = messageOf(error, 'The health of the collection cannot be shown.')));
+    api
+      .collectionHealth()
+      .then(take, (error: unknown) => (trying.fault = messageOf(error, 'The health of the collection cannot be shown.')));
   }
   load();
   $effect(() => () => clearTimeout(again));
 
   async function act(what: () => Promise<CollectionHealth>, says: string) {
-    busy = true;
-    fault = '';
-    try {
+    await trying.run(async () => {
       take(await what());
       app.say(says);
-    } catch (error) {
-      fault = messageOf(error, 'Nothing was changed. Try again.');
-    } finally {
-      busy = false;
-    }
+    });
   }
   const round = $derived(health?.files.round ?? null);
 </script>
 
 <section class="min-h-0 overflow-y-auto bg-sheet px-8 py-5" aria-label="Health">
   <h1 class="text-[26px]">Health of the collection</h1>
-  {#if fault}<p class="fault mt-3" role="alert">{fault}</p>{/if}
+  {#if trying.fault}<p class="fault mt-3" role="alert">{trying.fault}</p>{/if}
   {#if health}
     <div class="mt-5 flex items-baseline gap-4">
       <h2 class="flex-1 text-[18px]">Stored files, bit by bit</h2>
       {#if !round || round.ended_at}<button
           class="btn"
-          disabled={busy}
+          disabled={trying.busy}
           onclick={() => void act(api.readFilesAgain, 'Every file is being read again.')}>Read all files again</button
         >{/if}
     </div>
@@ -79,7 +75,7 @@
             <span class="small text-rust">{one.fault}, found {moment(one.found_at)}</span>
             {#if health.files.has_backup}<button
                 class="btn"
-                disabled={busy}
+                disabled={trying.busy}
                 onclick={() => void act(() => api.restoreFile(one.sha256), 'The file is back, and is what was stored.')}
                 >Bring back from the backup</button
               >{/if}
@@ -93,7 +89,7 @@
       <h2 class="flex-1 text-[18px]">Index</h2>
       {#if !health.index.building}<button
           class="btn"
-          disabled={busy}
+          disabled={trying.busy}
           onclick={() => void act(api.rebuildIndex, 'The index is made anew while it is searched.')}>Rebuild the index</button
         >{/if}
     </div>
@@ -120,5 +116,5 @@
         </li>
       {/each}
     </ul>
-  {:else if !fault}<p class="quiet mt-5" role="status">Loading…</p>{/if}
+  {:else if !trying.fault}<p class="quiet mt-5" role="status">Loading…</p>{/if}
 </section>

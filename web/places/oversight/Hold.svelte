@@ -5,6 +5,7 @@
   import { count, day, moment, plural } from '@/parts/format';
   import { app } from '@/state/app.svelte';
   import { keptAddress } from '@/state/search';
+  import { Trying } from '@/state/trying.svelte';
   import HoldFields from '@/parts/HoldFields.svelte';
   import { HoldForm } from '@/parts/holdForm.svelte';
 
@@ -13,11 +14,10 @@
   let hold = $state.raw<Hold | null>(null);
   let items = $state.raw<HeldDocument[]>([]);
   let total = $state(0);
-  let fault = $state('');
+  const trying = new Trying();
   let picked = $state<string[]>([]);
   let asking = $state<'' | 'change' | 'end' | 'add'>('');
   let text = $state('');
-  let busy = $state(false);
   let form = $state.raw<HoldForm | null>(null);
 
   async function take(got: Hold) {
@@ -28,24 +28,18 @@
     picked = [];
   }
   // svelte-ignore state_referenced_locally
-  api.hold(id).then(take, (error: unknown) => (fault = messageOf(error, 'The hold cannot be shown.')));
+  api.hold(id).then(take, (error: unknown) => (trying.fault = messageOf(error, 'The hold cannot be shown.')));
 
   async function act(what: () => Promise<Hold>, says: string) {
-    busy = true;
-    fault = '';
-    try {
+    await trying.run(async () => {
       await take(await what());
       asking = '';
       app.say(says);
-    } catch (error) {
-      fault = messageOf(error, 'Nothing was changed. Try again.');
-    } finally {
-      busy = false;
-    }
+    });
   }
   function ask(which: typeof asking) {
     asking = which;
-    text = fault = '';
+    text = trying.fault = '';
     if (which === 'change') {
       form = new HoldForm();
       form.take(hold!);
@@ -59,7 +53,7 @@
 </script>
 
 <section class="min-h-0 overflow-y-auto bg-sheet px-8 py-5" aria-label="Hold">
-  {#if !hold}<p class="quiet">{fault || 'Loading…'}</p>
+  {#if !hold}<p class="quiet">{trying.fault || 'Loading…'}</p>
   {:else}
     <p class="small"><a href="/oversight/holds">Holds</a></p>
     <div class="flex flex-wrap items-baseline gap-4">
@@ -73,7 +67,7 @@
       <p class="mt-3 flex flex-wrap items-center gap-3 border-l-2 border-brass pl-3">
         You keep what this hold covers. <button
           class="btn btn-main"
-          disabled={busy}
+          disabled={trying.busy}
           onclick={() => void act(() => api.acknowledgeHold(id), 'Acknowledged.')}>I know of it</button
         >
       </p>
@@ -102,7 +96,7 @@
         <button class="btn" onclick={() => ask('end')}>End the hold…</button>
       </p>
     {/if}
-    {#if fault}<p class="fault mt-2" role="alert">{fault}</p>{/if}
+    {#if trying.fault}<p class="fault mt-2" role="alert">{trying.fault}</p>{/if}
     {#if asking === 'change' && form}
       <form
         class="mt-3 max-w-2xl border-l-2 border-act pl-4"
@@ -113,7 +107,7 @@
       >
         <HoldFields {form} {hold} />
         <p class="mt-3 flex gap-2">
-          <button class="btn btn-main" disabled={busy}>Save</button><button class="btn" type="button" onclick={() => (asking = '')}
+          <button class="btn btn-main" disabled={trying.busy}>Save</button><button class="btn" type="button" onclick={() => (asking = '')}
             >Cancel</button
           >
         </p>
@@ -133,7 +127,7 @@
             What no other hold covers can then be changed and disposed of again. The hold stays on record.
           </p>{/if}
         <p class="mt-2 flex gap-2">
-          <button class="btn btn-main" disabled={busy}>{asking === 'end' ? 'End the hold' : 'Add'}</button><button
+          <button class="btn btn-main" disabled={trying.busy}>{asking === 'end' ? 'End the hold' : 'Add'}</button><button
             class="btn"
             type="button"
             onclick={() => (asking = '')}>Cancel</button
@@ -146,7 +140,7 @@
         <h2 class="flex-1 text-[18px]">Custodians</h2>
         {#if hold.may_change && hold.acknowledged < hold.custodians}<button
             class="link small"
-            disabled={busy}
+            disabled={trying.busy}
             onclick={() =>
               void api.remindOfHold(id).then(
                 (got) => app.say(`${plural(got.told, 'person is', 'people are')} reminded.`),
@@ -174,7 +168,7 @@
       </h2>
       {#if picked.length > 0}<button
           class="btn"
-          disabled={busy}
+          disabled={trying.busy}
           onclick={() => void act(() => api.releaseFromHold(id, picked), 'Released from this hold.')}
           >Release {count(picked.length)} from this hold</button
         >{/if}

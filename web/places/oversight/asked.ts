@@ -1,3 +1,5 @@
+import { runs } from '@/parts/runs';
+
 /** What of the history is asked for, as the address has it. */
 export const ASKED = ['person', 'act', 'document', 'library', 'from', 'until'] as const;
 export type Asked = Record<(typeof ASKED)[number], string>;
@@ -13,12 +15,6 @@ export function addressOf(asked: Asked): string {
 
 /** Entries by the day they were made on, in their order. */
 export function byDay<T extends { at: string }>(entries: readonly T[]): { day: string; entries: T[] }[] {
-  const days: { day: string; entries: T[] }[] = [];
-  for (const entry of entries) {
-    const day = new Date(entry.at).toLocaleDateString('en-CA');
-    const last = days.at(-1);
-    if (last?.day === day) last.entries.push(entry);
-    else days.push({ day, entries: [entry] });
-  }
-  return days;
+  const dayOf = (entry: T) => new Date(entry.at).toLocaleDateString('en-CA');
+  return runs(entries, dayOf).map(({ key, of }) => ({ day: key, entries: of }));
 }

@@ -1,14 +1,9 @@
 import type { QualityFinding } from '@/api/types';
+import { runs } from '@/parts/runs';
 
 /** Findings under their groups, in the order they came. */
 export function grouped(findings: readonly QualityFinding[]): { name: string; findings: QualityFinding[] }[] {
-  const groups: { name: string; findings: QualityFinding[] }[] = [];
-  for (const finding of findings) {
-    const last = groups.at(-1);
-    if (last?.name === finding.group) last.findings.push(finding);
-    else groups.push({ name: finding.group, findings: [finding] });
-  }
-  return groups;
+  return runs(findings, (finding) => finding.group).map(({ key, of }) => ({ name: key, findings: of }));
 }
 
 /** In per cent of all. */
