@@ -49,7 +49,7 @@ final readonly class HoldSearches
         $node = $hold->search->read($this->catalog->fullSchema())->ledger()->tree();
         $covered = DocumentSet::of(Column::numbers(DB::table('hold_items')->where('hold_id', $hold->id)->orderBy('document_id')->pluck('document_id')));
         $fresh = $this->rights->allFound($node)->minus($covered)->documents();
-        $hold->take($fresh, null);
+        Covering::take($hold, $fresh, null);
 
         return count($fresh);
     }

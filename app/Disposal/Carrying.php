@@ -12,6 +12,7 @@ use App\History\History;
 use App\Index\Indexer;
 use App\Models\Disposal;
 use App\Models\Document;
+use App\Retention\KeptFacts;
 use Brenvic\Core\Retention\Disposal\Certificate;
 use Brenvic\Core\Retention\Disposal\Decision;
 use Brenvic\Core\Retention\Disposal\DisposalState;
@@ -50,7 +51,7 @@ final readonly class Carrying
     {
         $id = (int) $item->document_id;
         $document = Document::query()->find($id);
-        [$keepings, $obstacles] = $this->obstacles->of([$id], Disposals::today(), $disposal->id, $disposal->pull_list_id);
+        [$keepings, $obstacles] = $this->obstacles->of([$id], KeptFacts::today(), $disposal->id, $disposal->pull_list_id);
         $decision = Decision::from((string) $item->decision);
         $why = $document === null || $document->destroyed_at !== null ? 'No longer there' : $obstacles[$id] ?? null;
         $action = ($keepings[$id] ?? null)?->action();

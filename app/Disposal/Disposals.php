@@ -20,7 +20,6 @@ use App\Retrieve\Deliver;
 use App\Support\Column;
 use App\Support\Refused;
 use App\Support\StaleWrite;
-use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Retention\Disposal\Decision;
 use Brenvic\Core\Retention\Disposal\DisposalState;
@@ -293,11 +292,6 @@ final readonly class Disposals
         if ($disposal->lock_version !== $seen) {
             throw new StaleWrite($shown);
         }
-    }
-
-    public static function today(): int
-    {
-        return PartialDate::parse(now()->toDateString())->firstDay();
     }
 
     private function pack(Disposal $disposal): void

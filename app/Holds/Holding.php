@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Holds;
 
+use App\Access\Covering;
 use App\Access\Holds;
 use App\Access\HoldSearches;
 use App\Access\Rights;
@@ -63,7 +64,7 @@ final readonly class Holding
                 'wants_look' => $search !== null,
             ]);
             History::record(Act::HoldMade, $by, null, ['hold' => $hold->id, 'name' => $name, 'reason' => $hold->reason]);
-            $list === null || $hold->record(Act::Held, $by, $this->ofList($list));
+            $list === null || Covering::record($hold, Act::Held, $by, $this->ofList($list));
             $this->cover($by, $hold, $refs);
             $this->tell($hold, $custodians);
             $search === null || LookForHeld::dispatch()->afterCommit();
@@ -104,7 +105,7 @@ final readonly class Holding
         $ids = Column::numbers(Document::query()->whereIn('ref', $refs)->where('state', Document::FILED)->whereNull('destroyed_at')->pluck('id'));
         $known = Column::numbers(DB::table('hold_items')->where('hold_id', $hold->id)->whereIntegerInRaw('document_id', $ids)->pluck('document_id'));
         $fresh = array_values(array_diff($this->rights->seen($by, $ids), $known));
-        DB::transaction(static fn () => $hold->take($fresh, $by));
+        DB::transaction(static fn () => Covering::take($hold, $fresh, $by));
 
         return count($fresh);
     }
@@ -127,7 +128,7 @@ final readonly class Holding
         );
         DB::transaction(function () use ($by, $hold, $chosen): void {
             DB::table('hold_items')->where('hold_id', $hold->id)->whereIntegerInRaw('document_id', $chosen)->delete();
-            $hold->record(Act::Released, $by, $chosen);
+            Covering::record($hold, Act::Released, $by, $chosen);
         });
 
         return count($chosen);
@@ -150,7 +151,7 @@ final readonly class Holding
                 'lock_version' => $hold->lock_version + 1,
             ]);
             History::record(Act::HoldEnded, $by, null, ['hold' => $hold->id, 'name' => $hold->name, 'reason' => trim($reason)]);
-            $hold->record(Act::Released, $by, $covered);
+            Covering::record($hold, Act::Released, $by, $covered);
             Notices::tell(
                 $hold->custodians()->get(),
                 NoticeKind::Hold,

@@ -4,14 +4,11 @@ declare(strict_types=1);
 
 namespace App\Models;
 
-use App\History\Act;
-use App\History\History;
 use Brenvic\Core\Search\Asking\KeptSearch;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Database\Eloquent\Relations\BelongsToMany;
-use Illuminate\Support\Facades\DB;
 
 /**
  * A legal hold: stops disposal of what it covers, and any change.
@@ -43,8 +40,6 @@ final class Hold extends Model
     public const LISTED = 'list';
 
     public const FOUND = 'search';
-
-    private const CHUNK = 500;
 
     protected $guarded = [];
 
@@ -110,44 +105,5 @@ final class Hold extends Model
     public function custodians(): BelongsToMany
     {
         return $this->belongsToMany(User::class, 'hold_custodians')->withPivot(['told_at', 'acknowledged_at'])->orderBy('name');
-    }
-
-    /**
-     * Covers documents. Call it in a transaction.
-     *
-     * @param  list<int>  $ids  that it does not cover yet
-     * @param  User|null  $chooser  who chose them; null for the search
-     */
-    public function take(array $ids, ?User $chooser): void
-    {
-        foreach (array_chunk($ids, self::CHUNK) as $chunk) {
-            DB::table('hold_items')->insert(
-                array_map(
-                    fn (int $id): array => [
-                        'hold_id' => $this->id,
-                        'document_id' => $id,
-                        'why' => $chooser === null ? self::FOUND : self::CHOSEN,
-                        'by' => $chooser?->id,
-                        'at' => now(),
-                    ],
-                    $chunk,
-                ),
-            );
-        }
-        $this->record(Act::Held, $chooser ?? $this->owner, $ids);
-    }
-
-    /**
-     * Says in the history of documents that they are held, or released.
-     *
-     * @param  list<int>  $ids
-     */
-    public function record(Act $act, User $by, array $ids): void
-    {
-        foreach (array_chunk($ids, self::CHUNK) as $chunk) {
-            foreach (Document::query()->whereIntegerInRaw('id', $chunk)->get(['id', 'library_id']) as $document) {
-                History::record($act, $by, $document, ['hold' => $this->name, 'reason' => $act === Act::Held ? $this->reason : (string) $this->end_reason]);
-            }
-        }
     }
 }

@@ -6,6 +6,7 @@ namespace App\Retention;
 
 use App\Catalog\Catalog;
 use App\Support\Column;
+use Brenvic\Core\Fields\PartialDate;
 use Brenvic\Core\Procedures\Record\Status;
 use Brenvic\Core\Retention\Facts\KeptDocument;
 use Brenvic\Core\Retention\Keeping;
@@ -17,6 +18,12 @@ final readonly class KeptFacts
 {
     public function __construct(private Catalog $catalog)
     {
+    }
+
+    /** The day that it is, as PartialDate counts days: what is due by it is due. */
+    public static function today(): int
+    {
+        return PartialDate::parse(now()->toDateString())->firstDay();
     }
 
     /**

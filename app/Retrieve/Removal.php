@@ -8,7 +8,6 @@ use App\Access\Change;
 use App\Access\Changing;
 use App\Access\Rights;
 use App\Destroying\Destroyer;
-use App\Disposal\Disposals;
 use App\History\Act;
 use App\History\DocumentActKind;
 use App\History\DocumentActLog;
@@ -134,7 +133,7 @@ final readonly class Removal
             foreach ($this->changing->hindrances($by, array_keys($documents), Change::Presence) as $id => $hindrance) {
                 throw new Refused("“{$documents[$id]->title}”: {$hindrance->words} Nothing was destroyed.");
             }
-            $today = Disposals::today();
+            $today = KeptFacts::today();
             foreach ($this->kept->keepings(array_keys($documents)) as $id => $keeping) {
                 if ($keeping->state->keeps() && ! $keeping->isDue($today)) {
                     throw new Refused("“{$documents[$id]->title}” has to be kept {$keeping->reason}. Nothing was destroyed.");
