@@ -24,6 +24,7 @@ use App\Http\Controllers\HealthController;
 use App\Http\Controllers\HoldController;
 use App\Http\Controllers\IntakeController;
 use App\Http\Controllers\InterfaceController;
+use App\Http\Controllers\KeptReportController;
 use App\Http\Controllers\LastActController;
 use App\Http\Controllers\LiftController;
 use App\Http\Controllers\LoanController;
@@ -141,8 +142,12 @@ Route::prefix('api')->group(function (): void {
                 ->whereNumber('disposal')
                 ->whereIn('form', ['json', 'pdf']);
             Route::middleware('can:oversee')->group(function (): void {
-                Route::get('reports/quality', [ReportController::class, 'quality']);
-                Route::get('reports/quality.csv', [ReportController::class, 'qualityTable'])->middleware('can:download');
+                Route::get('reports', [KeptReportController::class, 'index']);
+                Route::post('reports/kept', [KeptReportController::class, 'store']);
+                Route::delete('reports/kept/{kept}', [KeptReportController::class, 'destroy'])->whereNumber('kept');
+                Route::get('reports/{report}.csv', [ReportController::class, 'csv'])->middleware('can:download');
+                Route::get('reports/{report}.ods', [ReportController::class, 'ods'])->middleware('can:download');
+                Route::get('reports/{report}', [ReportController::class, 'show']);
                 Route::get('history', [AuditController::class, 'index']);
                 Route::get('history/choices', [AuditController::class, 'choices']);
                 Route::put('history/rules', [AuditController::class, 'keep']);

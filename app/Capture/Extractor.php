@@ -308,7 +308,7 @@ final readonly class Extractor
             $read->words,
         );
 
-        return new TextPage($page->width, $page->height, $read->text, $words);
+        return new TextPage($page->width, $page->height, $read->text, $words, $read->confidence);
     }
 
     private function image(string $path): TextPage

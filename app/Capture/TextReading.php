@@ -190,7 +190,9 @@ final readonly class TextReading
      */
     private function finish(Document $document, array $outcome, string $left): void
     {
-        $document->fill($outcome)->save();
+        // The words of a scan that was put in order are in its file now, and say no more how sure OCR was of them.
+        $confidence = PageStore::confidence($document->id) ?? ($document->wants_layer ? $document->ocr_confidence : null);
+        $document->fill([...$outcome, 'ocr_confidence' => $confidence])->save();
         TextPrints::note($document->id);
         $this->stored->fill($document);
         LayText::soon($document);

@@ -52,10 +52,8 @@ final class PageStore
             ->getPdo()
             ->prepare(
                 "INSERT INTO {$table} (document_id, number, width, height, text, boxes".
-                    ($version === null ? '' : ', version').
-                    ') VALUES (?, ?, ?, ?, ?, ?'.
-                    ($version === null ? '' : ', ?').
-                    ')',
+                    ($version === null ? ', confidence' : ', version').
+                    ') VALUES (?, ?, ?, ?, ?, ?, ?)',
             );
         foreach ($pages as $i => $page) {
             $boxes = self::packed($page->words);
@@ -65,11 +63,20 @@ final class PageStore
             $insert->bindValue(4, $page->height);
             $insert->bindValue(5, $page->text);
             $insert->bindValue(6, $boxes, $boxes === null ? \PDO::PARAM_NULL : \PDO::PARAM_LOB);
-            if ($version !== null) {
-                $insert->bindValue(7, $version, \PDO::PARAM_INT);
-            }
+            $insert->bindValue(7, $version ?? $page->confidence);
             $insert->execute();
         }
+    }
+
+    /**
+     * How sure OCR is of the words of a document, in per cent, longer pages counting more; null where it read none.
+     */
+    public static function confidence(int $document): ?float
+    {
+        $of = DB::table('pages')->where('document_id', $document)->whereNotNull('confidence');
+        $sure = $of->selectRaw('SUM(confidence * (LENGTH(text) + 1)) / SUM(LENGTH(text) + 1) AS sure')->value('sure');
+
+        return $sure === null ? null : round((float) $sure, 1);
     }
 
     /**

@@ -38,6 +38,7 @@ final readonly class Rows
         'procedure_decision',
         'waits_for',
         'step_since',
+        'ocr_confidence',
         ...KeepingEntries::FIELDS,
     ];
 
@@ -164,7 +165,7 @@ final readonly class Rows
         foreach ($codes === [] ? [] : (new IndexReader($this->store))->entriesOf($codes, $ids) as $id => $entries) {
             foreach ($entries as $code => [$values, $ordinals]) {
                 $field = $schema->fields[$code];
-                if ($field->kind->isDate()) {
+                if ($field->kind->isOrdered()) {
                     $values = array_map($field->kind->ofOrdinal(...), $ordinals);
                 } elseif ($field->vocabulary !== null) {
                     $values = array_filter($values, static fn (string $value): bool => isset($field->vocabulary->terms[$value]));

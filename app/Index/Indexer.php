@@ -125,6 +125,7 @@ final readonly class Indexer
                     $standings[$document->id] ?? [],
                     $keepings[$document->id] ?? null,
                     $document->file_name !== '' && $document->title === FileTitle::of($document->file_name),
+                    $document->ocr_confidence,
                 ),
                 $fields,
             );

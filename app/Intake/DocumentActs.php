@@ -397,6 +397,7 @@ final readonly class DocumentActs
                 'text_reason',
                 'page_count',
                 'drawn_pages',
+                'ocr_confidence',
                 'exchange',
             ]),
             'library_id' => $to->id,

@@ -37,6 +37,7 @@ use Illuminate\Database\Eloquent\SoftDeletes;
  * @property string|null $intake_group who sees it while it waits; null for who brought it in
  * @property string|null $intake_note what of its values was left out when it arrived
  * @property string|null $intake_dossier the dossier that its separator sheet named
+ * @property float|null $ocr_confidence how sure OCR is of its words, in per cent; null for what it did not read
  * @property bool $wants_layer whether the words that are read of its pages are to be put into its PDF
  * @property \Illuminate\Support\Carbon|null $filed_at
  * @property \Illuminate\Support\Carbon $created_at

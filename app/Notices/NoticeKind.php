@@ -20,6 +20,7 @@ enum NoticeKind: string
     case Delivery = 'delivery';
     case Source = 'source';
     case Hold = 'hold';
+    case Report = 'report';
 
     /** What it is about, for who chooses what they are told. */
     public function label(): string
@@ -38,6 +39,7 @@ enum NoticeKind: string
             self::Delivery => 'A delivery failed',
             self::Source => 'A source cannot be reached',
             self::Hold => 'A hold that you keep begins or ends',
+            self::Report => 'A monthly report is ready',
         };
     }
 
@@ -52,7 +54,7 @@ enum NoticeKind: string
             self::Answer => '{by} answers about {document}: {text}',
             self::HandedOn => '{by} gave you {step}: {document}. {text}',
             self::Stopped => '{procedure} stopped with {document}: {text}',
-            self::Told, self::Watched, self::Loan, self::Delivery, self::Source, self::Hold => '{text}',
+            self::Told, self::Watched, self::Loan, self::Delivery, self::Source, self::Hold, self::Report => '{text}',
         };
     }
 

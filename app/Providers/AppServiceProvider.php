@@ -32,6 +32,7 @@ use App\Procedures\Beginning;
 use App\Procedures\CarryOn;
 use App\Procedures\LookForCases;
 use App\Redaction\MakeRedacted;
+use App\Reports\SendReport;
 use App\Retrieve\Deliver;
 use App\Scanning\ScanStack;
 use App\Sorting\LookAtPages;
@@ -96,6 +97,7 @@ final class AppServiceProvider extends ServiceProvider
             LookForHeld::class,
             ReadFiles::class,
             RebuildIndex::class,
+            SendReport::class,
         );
         Event::listen(DocumentsChanged::class, static fn (DocumentsChanged $event) => app(Beginning::class)->changed($event->ids));
         Event::listen(DocumentsChanged::class, static fn () => LookForHeld::changed());

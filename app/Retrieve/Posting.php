@@ -65,7 +65,7 @@ final readonly class Posting
             $from = new Address((string) config('brenvic.mail_from'));
             $to = array_map(static fn (string $address): Address => new Address(trim($address)), explode(',', (string) $row->to));
             $transport->send($this->message($row, $from, $to), new Envelope($from, $to));
-            DB::table('outbox')->where('id', $row->id)->update(['sent_at' => now(), 'says' => '']);
+            DB::table('outbox')->where('id', $row->id)->update(['sent_at' => now(), 'says' => '', 'file' => null]);
             Alarms::clear('mail');
 
             return true;
@@ -95,11 +95,13 @@ final readonly class Posting
             return new RawMessage((string) file_get_contents($file));
         }
 
-        return (new Email())
+        $mail = (new Email())
             ->from($from)
             ->to(...$to)
             ->subject((string) $row->subject)
             ->date(Carbon::parse((string) $row->at)->toDateTimeImmutable())
             ->text((string) $row->text);
+
+        return $row->file === null ? $mail : $mail->attach((string) $row->file, (string) $row->file_name);
     }
 }

@@ -313,8 +313,10 @@ final readonly class Sorting
                         SELECT ?, ?, ?, width, height, text, boxes FROM pages WHERE document_id = ? AND number = ?',
                     [$document->id, Layering::CARRIED, $i + 1, $read[$page->source], $page->page],
                 );
+                $document->ocr_confidence ??= Document::withTrashed()->whereKey($read[$page->source])->first()?->ocr_confidence;
             }
         }
+        $document->save();
     }
 
     /** @return array{Library, DocumentType|null} */

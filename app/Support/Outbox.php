@@ -15,8 +15,9 @@ final class Outbox
      * @param  int  $by  whose outbox shows it
      * @param  string  $to  addresses, separated with commas
      * @param  int|null  $codeOf  the id of whose one-time code it has
+     * @param  array{string, string}|null  $file  name and contents of a file that goes with it
      */
-    public static function put(int $by, string $to, string $subject, string $text, ?int $codeOf = null): void
+    public static function put(int $by, string $to, string $subject, string $text, ?int $codeOf = null, ?array $file = null): void
     {
         DB::table('outbox')->insert([
             'user_id' => $by,
@@ -25,6 +26,8 @@ final class Outbox
             'text' => $text,
             'code_of' => $codeOf,
             'at' => now(),
+            'file_name' => $file[0] ?? null,
+            'file' => $file[1] ?? null,
         ]);
     }
 

@@ -7,10 +7,12 @@ namespace App\Console\Commands;
 use App\Alarms\Alarms;
 use App\Audit\Heads;
 use App\Console\PlainCommand;
+use App\Find\AskedSearches;
 use App\Find\SavedSearches;
 use App\Fixity\Fixity;
 use App\Fixity\ReadFiles;
 use App\Health\Beats;
+use App\Health\DiskDays;
 use App\Health\Health;
 use App\Health\NightlyBackup;
 use App\History\Readers;
@@ -21,6 +23,7 @@ use App\People\SessionFiles;
 use App\People\Sessions;
 use App\Procedures\Beginning;
 use App\Procedures\Deadlines;
+use App\Reports\KeptReports;
 use App\Retrieve\Posting;
 use App\Support\OfficeSetting;
 use Illuminate\Support\Facades\Session;
@@ -91,6 +94,7 @@ final class CareCommand extends PlainCommand
         self::mailDaily();
         if (Heads::give()) {
             Readers::forget();
+            AskedSearches::forget();
             app(Superseded::class)->look();
             Fixity::isDue() && ReadFiles::begin();
         }
@@ -102,6 +106,7 @@ final class CareCommand extends PlainCommand
         }
         if ($this->clearedAt < time() - self::SECONDS) {
             $this->clearedAt = time();
+            DiskDays::note();
             $files = Session::driver()->getHandler();
             $files instanceof SessionFiles && $files->clear();
         }
@@ -116,6 +121,7 @@ final class CareCommand extends PlainCommand
         $today = now()->toDateString();
         if (now()->hour >= self::MAILED_FROM && OfficeSetting::get(self::MAILED) !== $today) {
             Notices::mailDaily();
+            KeptReports::begin();
             OfficeSetting::put(self::MAILED, $today);
         }
     }

@@ -6,8 +6,10 @@ namespace App\Http\Controllers;
 
 use App\Catalog\Catalog;
 use App\Design\Draft;
+use App\Find\AskedSearches;
 use App\Find\Finder;
 use App\Find\FindRequest;
+use App\Find\Found;
 use App\Find\ResultTable;
 use App\Find\WordReach;
 use App\History\Act;
@@ -47,15 +49,24 @@ final class SearchController
 
         $asked = $input->asked($criteria);
         if ($input->header('Accept') !== self::LINES) {
-            return new JsonResponse(FoundResource::of($finder->find($user, $asked)));
+            $answer = $finder->find($user, $asked);
+            self::note($input, $user, $answer->found, $answer->facets->took);
+
+            return new JsonResponse(FoundResource::of($answer));
         }
         $parts = $finder->parts($user, $asked);
         // What is wrong with the search is found before anything is sent.
         $parts->rewind();
 
         return new StreamedResponse(
-            static function () use ($parts): void {
+            static function () use ($parts, $input, $user): void {
+                $found = null;
                 foreach ($parts as $part) {
+                    if ($part instanceof Found) {
+                        $found = $part;
+                    } elseif ($found !== null) {
+                        self::note($input, $user, $found, $part->took);
+                    }
                     echo json_encode(
                         FoundResource::part($part),
                         JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION | JSON_THROW_ON_ERROR,
@@ -66,6 +77,18 @@ final class SearchController
             200,
             ['Content-Type' => self::LINES, 'Cache-Control' => 'no-store', 'X-Accel-Buffering' => 'no'],
         );
+    }
+
+    /** What was asked for is noted when the answer has gone out: nobody waits for it. */
+    private static function note(SearchInput $input, User $user, Found $found, float $took): void
+    {
+        $request = $found->request;
+        if ($request->offset > 0 || $input->boolean('rows_only') || $input->boolean('draft') || $request->as !== null) {
+            return;
+        }
+        defer(static function () use ($user, $request, $found, $took): void {
+            AskedSearches::note($user, $request->criteria, $request->where, $request->once, $found->answer->total, $took);
+        });
     }
 
     /** All rows as a file, shown as the columns show them. */

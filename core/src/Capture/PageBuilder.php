@@ -46,8 +46,8 @@ final class PageBuilder
         }
     }
 
-    public function page(): TextPage
+    public function page(?float $confidence = null): TextPage
     {
-        return new TextPage($this->width, $this->height, rtrim($this->text), $this->words);
+        return new TextPage($this->width, $this->height, rtrim($this->text), $this->words, $confidence);
     }
 }

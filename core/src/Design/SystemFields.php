@@ -70,6 +70,7 @@ final readonly class SystemFields
                 ),
                 new FieldDefinition('attached', 'Attachment', new YesNoKind, faceted: true, system: true),
                 new FieldDefinition('titled_by_file', 'Title is the file name', new YesNoKind, system: true),
+                new FieldDefinition('ocr_confidence', 'OCR confidence', new NumberKind, unit: '%', system: true),
                 new FieldDefinition('creator', 'Brought in by', new PersonKind, system: true),
                 new FieldDefinition('created', 'Filed on', new DateKind, system: true),
                 new FieldDefinition('pages', 'Pages', new NumberKind, system: true),

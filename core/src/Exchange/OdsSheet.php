@@ -61,6 +61,12 @@ final class OdsSheet
         return $row.'</table:table-row>';
     }
 
+    /** Between the rows of one sheet and those of the next. */
+    public static function next(string $name): string
+    {
+        return '</table:table><table:table table:name="'.self::escaped($name).'">';
+    }
+
     public static function foot(): string
     {
         return '</table:table></office:spreadsheet></office:body></office:document-content>';

@@ -18,6 +18,17 @@ final readonly class SheetCell
     ) {
     }
 
+    public static function number(int|float $number): self
+    {
+        return new self((string) $number, 'float', (string) $number);
+    }
+
+    /** @param  string  $day  as 2026-11-29 */
+    public static function day(string $day): self
+    {
+        return new self($day, 'date', $day);
+    }
+
     /**
      * A cell with the values of a field. A number is a number and a whole date a date; several values, and dates known only
      * to a month or a year, are text.

@@ -39,6 +39,7 @@ final class ReservedNames
         'retention_rule',
         'hold',
         'titled_by_file',
+        'ocr_confidence',
     ];
 
     public const ALL = [

@@ -102,6 +102,9 @@ final class DocumentEntries
             'titled_by_file' => [$document->isTitledByFile ? '1' : '0'],
         ];
         $this->ordinals = ['pages' => [FieldDefinition::numberOrdinal($document->pages)]];
+        if ($document->ocrConfidence !== null) {
+            $this->ordinals['ocr_confidence'] = [FieldDefinition::numberOrdinal($document->ocrConfidence)];
+        }
         foreach (['title' => $document->title, 'file_name' => $document->fileName, 'ref' => $document->ref] as $name => $text) {
             $this->ordinals += NameCode::of($name, $text);
         }

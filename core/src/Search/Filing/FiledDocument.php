@@ -21,6 +21,7 @@ final readonly class FiledDocument
      * @param  string|null  $language  of the text, as TextLanguage has them; null where it is not known
      * @param  list<Standing>  $standings  in all procedures that it has been in
      * @param  bool  $isTitledByFile  whether nothing but the name of its file made its title
+     * @param  float|null  $ocrConfidence  how sure OCR is of its words, in per cent; null for what it did not read
      * @param  Keeping|null  $keeping  how long it is kept; null where nobody asks
      * @param  array<string, list<string>>  $values  normal forms by field code, those handed down by dossiers too
      */
@@ -50,6 +51,7 @@ final readonly class FiledDocument
         public array $standings = [],
         public ?Keeping $keeping = null,
         public bool $isTitledByFile = false,
+        public ?float $ocrConfidence = null,
     ) {
     }
 }

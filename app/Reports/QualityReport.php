@@ -7,17 +7,24 @@ namespace App\Reports;
 use App\Catalog\Catalog;
 use App\Find\Searching;
 use App\Models\User;
+use Brenvic\Core\Classification\LikelyDoubles;
 use Brenvic\Core\Design\SheetEntry;
 use Brenvic\Core\Design\TypePart;
 use Brenvic\Core\Facets\FacetCounter;
 use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Fields\FieldDefinition;
+use Brenvic\Core\Fields\VocabularyTerm;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Query\BooleanNode;
 use Brenvic\Core\Query\BooleanOperator;
 use Brenvic\Core\Query\LedgerLine;
 use Brenvic\Core\Query\Node;
 use Brenvic\Core\Query\SearchClause;
+use Brenvic\Core\Reports\Column;
+use Brenvic\Core\Reports\Measure;
+use Brenvic\Core\Reports\Plot;
+use Brenvic\Core\Reports\ReportRow;
+use Brenvic\Core\Reports\ReportTable;
 use Brenvic\Core\Search\Asking\Criterion;
 use Brenvic\Core\Search\Asking\SearchSchema;
 
@@ -25,40 +32,75 @@ use Brenvic\Core\Search\Asking\SearchSchema;
  * How well documents are indexed, of those that a person may see. Each number is that of a search, so that it opens in Find as the
  * documents it is about.
  */
-final readonly class Quality
+final readonly class QualityReport implements Report
 {
     /** No paper of the office is older. */
     private const EARLIEST = '1500';
+
+    /** Of what OCR is less sure, in per cent, many words are wrong. */
+    private const SURE = '70';
+
+    /** Pairs of terms of one field that are told. */
+    private const PAIRS = 100;
 
     public function __construct(private Searching $searching, private Catalog $catalog)
     {
     }
 
-    /**
-     * @param  string|null  $library  code, to narrow it
-     * @param  string|null  $type  code
-     * @return array{documents: int, findings: list<Finding>} the most first within their groups
-     */
-    public function of(User $user, ?string $library, ?string $type): array
+    public function code(): string
     {
-        return $this->searching->snapshot(function () use ($user, $library, $type): array {
+        return 'quality';
+    }
+
+    public function name(): string
+    {
+        return 'Indexing quality';
+    }
+
+    public function hasPeriod(): bool
+    {
+        return false;
+    }
+
+    public function narrowedBy(): array
+    {
+        return ['library', 'type'];
+    }
+
+    public function tables(User $user, Asked $asked): array
+    {
+        return $this->searching->snapshot(function () use ($user, $asked): array {
             $schema = $this->searching->schema($user);
             $searcher = $this->searching->searcher($schema);
             $asker = $this->searching->asker($user);
             $only = array_values(array_filter([
-                $library === null ? null : self::is('library', $library),
-                $type === null ? null : self::is('type', $type),
+                $asked->library === null ? null : self::is('library', $asked->library),
+                $asked->type === null ? null : self::is('type', $asked->type),
             ]));
             $all = $only === [] ? $searcher->sight($asker) : $searcher->documents($asker, BooleanNode::join(BooleanOperator::And, $only) ?? $only[0]);
-            $findings = [];
-            foreach ($this->asked($user, $schema, $type) as [$group, $words, $node]) {
-                $count = $searcher->documents($asker, $node)->countCommon($all);
-                $count > 0 && ($findings[] = new Finding($group, $words, $count, self::cql([...$only, $node])));
+            $found = [];
+            foreach ([...$this->asked($user, $schema, $asked->type), ...$this->doubles($user, $schema)] as [$group, $words, $node]) {
+                $found[] = [$group, $words, $searcher->documents($asker, $node)->countCommon($all), $node];
             }
-            array_push($findings, ...$this->outside($user, $schema, $all, $only));
-            usort($findings, static fn (Finding $a, Finding $b): int => strcmp($a->group, $b->group) ?: $b->documents <=> $a->documents);
+            $found = array_filter([...$found, ...$this->outside($user, $schema, $all)], static fn (array $of): bool => $of[2] > 0);
+            usort($found, static fn (array $a, array $b): int => strcmp($a[0], $b[0]) ?: $b[2] <=> $a[2]);
+            $of = $all->count();
 
-            return ['documents' => $all->count(), 'findings' => $findings];
+            return [
+                new ReportTable(
+                    'Findings',
+                    "Of {$of} ".($of === 1 ? 'document' : 'documents').' that you may see.',
+                    [Column::text('Of'), Column::text('Finding'), new Column('Documents'), new Column('Share', Measure::Percent)],
+                    array_map(
+                        static fn (array $of): ReportRow => ReportRow::finds(
+                            [substr($of[0], 2), $of[1], $of[2], round(100 * $of[2] / max(1, $all->count()), 1)],
+                            self::cql([...$only, $of[3]]),
+                        ),
+                        $found,
+                    ),
+                    new Plot(Plot::BARS, 1, [2]),
+                ),
+            ];
         });
     }
 
@@ -102,23 +144,48 @@ final readonly class Quality
             ['5 Titles and texts', 'called as their file', self::is('titled_by_file', '1')],
             ['5 Titles and texts', 'without a text', self::is('text_state', 'none')],
             ['5 Titles and texts', 'with a text that waits to be read', self::is('text_state', 'pending')],
+            ['5 Titles and texts', 'with a text that OCR is not sure of (less than '.self::SURE.' %)', new SearchClause('ocr_confidence', '<', self::SURE)],
             ['6 Retention', 'without the date that their period counts from', self::is('retention', 'no_date')],
             ['6 Retention', 'that no rule covers', self::is('retention', 'no_rule')],
         ];
     }
 
     /**
+     * Terms of one vocabulary that probably mean the same, where documents have them.
+     *
+     * @return list<array{string, string, Node}> as `asked` gives them
+     */
+    private function doubles(User $user, SearchSchema $schema): array
+    {
+        $asked = [];
+        foreach (Cover::open(array_intersect_key($schema->fields, $this->catalog->fieldsFor($user))) as $code => $field) {
+            $terms = array_filter($field->vocabulary->terms ?? [], static fn (VocabularyTerm $term): bool => ! $term->retired);
+            $named = array_map(static fn (VocabularyTerm $term): array => ['code' => $term->code, 'names' => [$term->label, ...$term->synonyms]], $terms);
+            foreach (array_slice(LikelyDoubles::of($named), 0, self::PAIRS) as ['a' => $a, 'b' => $b, 'why' => $why]) {
+                $words = "{$field->label}: “{$terms[$a]->label}” and “{$terms[$b]->label}” {$why}";
+                $node = new BooleanNode(
+                    BooleanOperator::Or,
+                    new SearchClause((string) $code, '==', Criterion::escaped($a)),
+                    new SearchClause((string) $code, '==', Criterion::escaped($b)),
+                );
+                $asked[] = ['2 Values and vocabularies', $words, $node];
+            }
+        }
+
+        return $asked;
+    }
+
+    /**
      * Values that are in no vocabulary (any more).
      *
-     * @param  list<Node>  $only
-     * @return list<Finding>
+     * @return list<array{string, string, int, Node}> as `asked` gives them, with the number of documents
      */
-    private function outside(User $user, SearchSchema $schema, DocumentSet $all, array $only): array
+    private function outside(User $user, SearchSchema $schema, DocumentSet $all): array
     {
         $reader = $this->searching->reader($schema);
         $reader->refresh();
         $counter = new FacetCounter($reader);
-        $findings = [];
+        $found = [];
         foreach (Cover::open(array_intersect_key($schema->fields, $this->catalog->fieldsFor($user))) as $code => $field) {
             if ($field->vocabulary === null || ! $field->faceted) {
                 continue;
@@ -127,11 +194,11 @@ final readonly class Quality
             $counts = $unknown === [] ? [] : array_intersect_key($counter->byNumber((string) $code, $all), $unknown);
             foreach ($counts as $number => $documents) {
                 $node = new SearchClause((string) $code, '==', Criterion::escaped($unknown[$number]));
-                $findings[] = new Finding('2 Values outside their vocabulary', "{$field->label} “{$unknown[$number]}”", $documents, self::cql([...$only, $node]));
+                $found[] = ['2 Values and vocabularies', "{$field->label} “{$unknown[$number]}” is in no vocabulary", $documents, $node];
             }
         }
 
-        return $findings;
+        return $found;
     }
 
     private static function is(string $field, string $value): SearchClause
