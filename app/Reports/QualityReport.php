@@ -90,7 +90,7 @@ final readonly class QualityReport implements Report
                 new ReportTable(
                     'Findings',
                     "Of {$of} ".($of === 1 ? 'document' : 'documents').' that you may see.',
-                    [Column::text('Of'), Column::text('Finding'), new Column('Documents'), new Column('Share', Measure::Percent)],
+                    [Column::text('Concerns'), Column::text('Finding'), new Column('Documents'), new Column('Share', Measure::Percent)],
                     array_map(
                         static fn (array $of): ReportRow => ReportRow::finds(
                             [substr($of[0], 2), $of[1], $of[2], round(100 * $of[2] / max(1, $all->count()), 1)],

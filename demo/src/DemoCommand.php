@@ -67,6 +67,7 @@ final class DemoCommand extends Command
             [$holds, $disposals] = Oversight::make();
             $this->line(sprintf('  %-24s %5d', 'Holds', $holds));
             $this->line(sprintf('  %-24s %5d', 'Disposals', $disposals));
+            $this->line(sprintf('  %-24s %5d', 'Searches made', Usage::make()));
         }
         File::deleteDirectory($folder);
 

@@ -64,7 +64,8 @@ import type {
   ProposedDecision,
   ProposedSheet,
   PullList,
-  QualityFinding,
+  Report,
+  ReportsKept,
   PullListRow,
   ReadingRule,
   ReadingTrial,
@@ -578,9 +579,13 @@ export const api = {
   readFilesAgain: () => call<CollectionHealth>('POST', 'oversight/health/files'),
   restoreFile: (sha256: string) => call<CollectionHealth>('POST', `oversight/health/files/${sha256}`),
   rebuildIndex: () => call<CollectionHealth>('POST', 'oversight/health/index'),
-  quality: (only: { library?: string | null; type?: string | null }) =>
-    call<{ documents: number; findings: QualityFinding[] }>('GET', `oversight/reports/quality?${queryOf({ ...only })}`),
-  qualityUrl: (only: { library?: string | null; type?: string | null }) => `/api/oversight/reports/quality.csv?${queryOf({ ...only })}`,
+  reports: () => call<ReportsKept>('GET', 'oversight/reports'),
+  report: (code: string, asked: Record<string, string>) => call<Report>('GET', `oversight/reports/${code}?${queryOf(asked)}`),
+  reportUrl: (code: string, form: 'csv' | 'ods', asked: Record<string, string>) =>
+    `/api/oversight/reports/${code}.${form}?${queryOf(asked)}`,
+  keepReport: (what: { report: string; library: string | null; type: string | null; people: string[] }) =>
+    call<ReportsKept>('POST', 'oversight/reports/kept', what),
+  keepReportNoMore: (id: number) => call<ReportsKept>('DELETE', `oversight/reports/kept/${id}`),
   disposals: () => call<{ disposals: DisposalRow[] }>('GET', 'oversight/disposals'),
   disposal: (id: number) => call<Disposal>('GET', `oversight/disposals/${id}`),
   disposalItems: (id: number, which: string, offset = 0) =>

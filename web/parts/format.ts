@@ -11,8 +11,9 @@ export function count(n: number): string {
 export function bytes(n: number): string {
   if (n < 1000) return `${n} bytes`;
   if (n < 1_000_000) return `${Math.round(n / 1000)} kB`;
-  const millions = (n / 1_000_000).toFixed(1);
-  return `${form.numbers === 'comma' ? millions.replace('.', ',') : millions} MB`;
+  const [size, unit] = n < 1_000_000_000 ? [n / 1_000_000, 'MB'] : [n / 1_000_000_000, 'GB'];
+  const shown = size.toFixed(1);
+  return `${form.numbers === 'comma' ? shown.replace('.', ',') : shown} ${unit}`;
 }
 
 function written(at: Date): string {

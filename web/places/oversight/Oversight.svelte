@@ -6,7 +6,7 @@
   import Health from './Health.svelte';
   import History from './History.svelte';
   import Hold from './Hold.svelte';
-  import Quality from './Quality.svelte';
+  import Reports from './Reports.svelte';
   import Holds from './Holds.svelte';
   import { app, looksOver } from '@/state/app.svelte';
 
@@ -15,7 +15,7 @@
     ['disposals', 'Disposals'],
     ['holds', 'Holds'],
     ['history', 'History'],
-    ['quality', 'Indexing quality'],
+    ['reports', 'Reports'],
     ['health', 'Health'],
   ] as const;
   /** Custodians of a hold come for this and nothing else. */
@@ -23,7 +23,7 @@
     PARTS.filter(
       ([code]) =>
         code === 'holds' ||
-        (['history', 'health', 'quality'].includes(code) ? app.person?.may.oversee : !!app.person && looksOver(app.person)),
+        (['history', 'health', 'reports'].includes(code) ? app.person?.may.oversee : !!app.person && looksOver(app.person)),
     ),
   );
   const part = $derived(router.parts[1] ?? '');
@@ -49,7 +49,7 @@
   {:else if part === 'holds' && router.parts[2]}{#key router.parts[2]}<Hold id={Number(router.parts[2])} />{/key}
   {:else if part === 'holds'}<Holds />
   {:else if part === 'history' && app.person?.may.oversee}<History />
-  {:else if part === 'quality' && app.person?.may.oversee}<Quality />
+  {:else if part === 'reports' && app.person?.may.oversee}<Reports />
   {:else if part === 'health' && app.person?.may.oversee}<Health />
   {:else}<p class="quiet p-8">This page does not exist.</p>{/if}
 </div>

@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { addressOf, askedIn, byDay } from './asked';
 import { criteriaOf, findUrl, turned } from './due';
-import { grouped, share } from './quality';
+import { addressOf as reportAddress, askedIn as reportAsked, drawn, marked, opening, periods, shown, timeMark } from './reports';
 
 const api = vi.hoisted(() => ({
   disposal: vi.fn(),
@@ -120,14 +120,68 @@ describe('the history', () => {
   });
 });
 
-describe('indexing quality', () => {
-  it('puts findings under their groups and tells their share', () => {
-    const finding = (group: string, documents: number) => ({ group, words: `${group} ${documents}`, documents, cql: '' });
-    expect(grouped([finding('A', 3), finding('A', 1), finding('B', 2)]).map((g) => [g.name, g.findings.length])).toEqual([
-      ['A', 2],
-      ['B', 1],
+describe('reports', () => {
+  const column = (name: string, measure: 'text' | 'count' | 'day') => ({ name, measure });
+  const table = (plot: { kind: 'bars' | 'columns'; along: number; of: number[] }) => ({
+    name: 'By source',
+    says: '',
+    columns: [column('Source', 'text'), column('Documents', 'count'), column('Late', 'count')],
+    rows: [
+      { cells: ['Post', 3, 1], search: null },
+      { cells: ['Mail', 12, 0], search: null },
+    ],
+    plot,
+  });
+
+  it('write their cells as the interface writes numbers, days and sizes', () => {
+    expect(shown(null, 'count')).toBe('–');
+    expect(shown(12_345, 'count')).toBe('12\u202f345');
+    expect(shown(2_500_000_000, 'bytes')).toBe('2.5 GB');
+    expect(shown(0.5, 'hours')).toBe('30 min');
+    expect(shown(5.2, 'hours')).toBe('5.2 h');
+    expect(shown(72, 'hours')).toBe('3 days');
+    expect(shown(80, 'milliseconds')).toBe('80 ms');
+    expect(shown(1234, 'milliseconds')).toBe('1.2 s');
+    expect(shown('2026-03', 'day')).toBe('Mar 2026');
+    expect(shown('2019-03-04', 'day')).toBe('4 Mar 2019');
+    expect(shown('', 'day')).toBe('');
+    expect(shown(7.5, 'percent')).toBe('7.5%');
+  });
+
+  it('draw the longest bar first, each column in a row of its own, and times in their order', () => {
+    expect(drawn(table({ kind: 'bars', along: 0, of: [1, 2] }), 1).map((p) => [p.series, p.name, p.value])).toEqual([
+      ['Documents', 'Mail', 12],
+      ['Late', 'Mail', 0],
     ]);
-    expect(share(finding('A', 3), 12)).toBe(25);
-    expect(share(finding('A', 3), 0)).toBe(0);
+    expect(drawn(table({ kind: 'columns', along: 0, of: [1] }), 1).map((p) => p.name)).toEqual(['Post', 'Mail']);
+    expect(drawn({ ...table({ kind: 'bars', along: 0, of: [1] }), plot: null }, 9)).toEqual([]);
+  });
+
+  it('open what a row is about from its number, or from its name where nothing else is said before', () => {
+    expect(opening(table({ kind: 'bars', along: 0, of: [1] }))).toBe(0);
+    expect(opening({ columns: [column('Of', 'text'), column('Finding', 'text'), column('Documents', 'count')] })).toBe(2);
+  });
+
+  it('have words under as many bars as there is room for', () => {
+    const names = Array.from({ length: 30 }, (_, i) => String(i));
+    expect(marked(names, 8).length).toBeLessThanOrEqual(8);
+    expect(marked(names, 40)).toEqual(names);
+    expect(marked([], 5)).toEqual([]);
+    expect(['2 Nov 2026', 'today'].map(timeMark(['2 Nov 2026', 'today']))).toEqual(['2 Nov', 'today']);
+    expect(['Dec 2026'].map(timeMark(['Dec 2026', 'Jan 2027']))).toEqual(['Dec 2026']);
+  });
+
+  it('know the periods around a day, also over the end of a year', () => {
+    const at = Object.fromEntries(periods(new Date(2027, 0, 3)).map((of) => [of.name, [of.from, of.until]]));
+    expect(at['last month']).toEqual(['2026-12-01', '2026-12-31']);
+    expect(at['last 30 days']).toEqual(['2026-12-05', '2027-01-03']);
+    expect(at['last year']).toEqual(['2026-01-01', '2026-12-31']);
+  });
+
+  it('keep what they are asked for in the address', () => {
+    const asked = { from: '2026-01-01', until: '2026-01-31', library: 'harbour' };
+    const address = reportAddress('use', asked);
+    expect(reportAsked(new URL(address, 'http://x').searchParams)).toEqual(asked);
+    expect(reportAddress('quality', { library: '' })).toBe('/oversight/reports/quality');
   });
 });
