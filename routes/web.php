@@ -129,6 +129,11 @@ Route::prefix('api')->group(function (): void {
             Route::post('files', [CollectionHealthController::class, 'readFiles']);
             Route::post('files/{sha256}', [CollectionHealthController::class, 'restore'])->where('sha256', '[0-9a-f]{64}');
             Route::post('index', [CollectionHealthController::class, 'rebuild']);
+            Route::post('index/compare', [CollectionHealthController::class, 'compare']);
+            Route::post('again', [CollectionHealthController::class, 'again']);
+            Route::post('mail', [CollectionHealthController::class, 'mail']);
+            Route::post('sources/{source}', [CollectionHealthController::class, 'source']);
+            Route::post('remotes/{code}', [CollectionHealthController::class, 'remote']);
         });
         Route::middleware('can:look-over')->prefix('oversight')->group(function (): void {
             Route::get('due', [DueController::class, 'index']);

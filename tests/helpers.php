@@ -60,7 +60,12 @@ function accepted(array $rows, string $name = 'letters_2024.csv', array $more = 
     if (test()->getJson('/api/design/draft')->json('changes') !== []) {
         test()->publish('Letters')->assertCreated();
     }
-    // Within one test a controller goes on with the design it was made with.
+    freshRoutes();
+}
+
+/** Within one test a controller goes on with the design it was made with. */
+function freshRoutes(): void
+{
     foreach (Route::getRoutes()->getRoutes() as $route) {
         $route->flushController();
     }

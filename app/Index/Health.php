@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Index;
 
 use App\Models\Document;
+use App\Support\Column;
 use Brenvic\Core\Index\Bits;
 use Brenvic\Core\Index\ForwardRecord;
 use Brenvic\Core\Index\IndexCheck;
@@ -20,6 +21,8 @@ final readonly class Health
 {
     private const PIECE = 500;
 
+    private const KINDS = ['missing', 'surplus', 'different'];
+
     public function __construct(private Indexer $indexer)
     {
     }
@@ -31,35 +34,71 @@ final readonly class Health
      */
     public function check(callable $progress): array
     {
-        $store = new SqliteStore();
-        [$segments, $ids, $recorded] = $store->snapshot(static function () use ($store): array {
-            $segments = array_keys($store->stamps());
-
-            $ids = Document::query()->where('state', Document::FILED)->orderBy('id')->pluck('id')->all();
-
-            return [$segments, $ids, array_merge([], ...array_map($store->recorded(...), $segments))];
-        });
-        $found = [
-            'missing' => array_values(array_diff($ids, $recorded)),
-            'surplus' => array_values(array_diff($recorded, $ids)),
-            'different' => [],
-            'keys' => [],
-        ];
-        $all = count($ids) + count($segments) * Bits::SEGMENT_DOCUMENTS;
-        $done = 0;
-        foreach (array_chunk($ids, self::PIECE) as $chunk) {
-            array_push($found['different'], ...$this->differing($store, $chunk));
-            $progress($done += count($chunk), $all);
+        $found = ['missing' => [], 'surplus' => [], 'different' => [], 'keys' => []];
+        $segments = $this->segments();
+        $filed = Document::query()->where('state', Document::FILED)->count();
+        $all = $filed + count($segments) * Bits::SEGMENT_DOCUMENTS;
+        for ($after = $done = 0; $after !== null; $after = $piece['reached']) {
+            $piece = $this->records($after);
+            foreach (self::KINDS as $kind) {
+                array_push($found[$kind], ...$piece[$kind]);
+            }
+            $progress($done = min($filed, $done + self::PIECE), $all);
         }
-        $check = new IndexCheck($store);
-        foreach ($segments as $segment) {
-            foreach ($store->snapshot(static fn (): array => self::wrong($store, $check, $segment)) as $key => $documents) {
+        foreach ($segments as $i => $segment) {
+            foreach ($this->keys($segment) as $key => $documents) {
                 $found['keys'][$key] = [...$found['keys'][$key] ?? [], ...$documents];
             }
-            $progress($done += Bits::SEGMENT_DOCUMENTS, $all);
+            $progress($filed + ($i + 1) * Bits::SEGMENT_DOCUMENTS, $all);
         }
 
         return $found;
+    }
+
+    /** @return list<int> the parts that the index has */
+    public function segments(): array
+    {
+        $store = new SqliteStore();
+
+        return $store->snapshot(static fn (): array => array_keys($store->stamps()));
+    }
+
+    /**
+     * Compares the records of the next documents behind one, all from one moment.
+     *
+     * @return array{missing: list<int>, surplus: list<int>, different: list<int>, reached: int|null} ids as `check` has them, and the
+     *                                                                                               last that was looked at; null when there are no more
+     */
+    public function records(int $after): array
+    {
+        DB::beginTransaction();
+        try {
+            $store = new SqliteStore();
+            $store->stamps();
+            $ids = Column::numbers(
+                Document::query()->where('state', Document::FILED)->where('id', '>', $after)->orderBy('id')->limit(self::PIECE)->pluck('id'),
+            );
+            $last = count($ids) < self::PIECE ? PHP_INT_MAX : $ids[self::PIECE - 1];
+            $recorded = $store->recordedBetween($after, $last);
+
+            return [
+                'missing' => array_values(array_diff($ids, $recorded)),
+                'surplus' => array_values(array_diff($recorded, $ids)),
+                'different' => $this->differing($store, $ids),
+                'reached' => $last === PHP_INT_MAX ? null : $last,
+            ];
+        } finally {
+            // Making the records may have given numbers to words the index has not met.
+            DB::rollBack();
+        }
+    }
+
+    /** @return array<string, list<int>> documents by the key under which they stand wrongly in a part of the index */
+    public function keys(int $segment): array
+    {
+        $store = new SqliteStore();
+
+        return $store->snapshot(static fn (): array => self::wrong($store, new IndexCheck($store), $segment));
     }
 
     /** @return array<string, list<int>> documents by the key under which they stand wrongly */
@@ -80,13 +119,7 @@ final readonly class Health
      */
     private function differing(SqliteStore $store, array $ids): array
     {
-        DB::beginTransaction();
-        try {
-            $should = (new IndexWriter($store))->records(array_values($this->indexer->documents($ids)));
-        } finally {
-            // Making the records may have given numbers to words the index has not met.
-            DB::rollBack();
-        }
+        $should = (new IndexWriter($store))->records(array_values($this->indexer->documents($ids)));
         $is = $store->records($ids);
 
         return array_values(

@@ -425,12 +425,15 @@ final class SqliteStore implements IndexStore
     /** @return list<int> the documents of a segment that have a record */
     public function recorded(int $segment): array
     {
+        return $this->recordedBetween(($segment << 16) - 1, (($segment + 1) << 16) - 1);
+    }
+
+    /** @return list<int> the documents behind one, up to another, that are in the index */
+    public function recordedBetween(int $after, int $last): array
+    {
         return array_map(
             static fn (array $row): int => (int) $row[0],
-            $this->run('SELECT document FROM {record} WHERE document >= ? AND document < ? ORDER BY document', [
-                $segment << 16,
-                ($segment + 1) << 16,
-            ]),
+            $this->run('SELECT document FROM {record} WHERE document > ? AND document <= ? ORDER BY document', [$after, $last]),
         );
     }
 

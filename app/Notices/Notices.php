@@ -35,9 +35,16 @@ final class Notices
      * @param  iterable<User>  $people
      * @param  array<string, string>  $fields  by the names of NoticeKind::names
      * @param  string  $link  a path here
+     * @param  array{string, string}|null  $file  name and contents of a file that goes with a mail at once
      */
-    public static function tell(iterable $people, NoticeKind $kind, array $fields, string $link, ?Document $document = null): void
-    {
+    public static function tell(
+        iterable $people,
+        NoticeKind $kind,
+        array $fields,
+        string $link,
+        ?Document $document = null,
+        ?array $file = null,
+    ): void {
         $says = self::says($kind, $fields);
         foreach ($people as $person) {
             $how = self::chosen($person);
@@ -51,7 +58,7 @@ final class Notices
                 'mailed_at' => $how === self::DAILY && $person->mail !== null ? null : now(),
             ]);
             if ($how === self::AT_ONCE && $person->mail !== null) {
-                self::mail($person, $says, "{$says}\n\n".Address::of($link));
+                self::mail($person, $says, "{$says}\n\n".Address::of($link), $file);
             }
         }
     }
@@ -148,8 +155,9 @@ final class Notices
         return trim((string) preg_replace('/[ \t]+/u', ' ', strtr($words, array_combine($names, $given))));
     }
 
-    private static function mail(User $person, string $subject, string $text): void
+    /** @param  array{string, string}|null  $file */
+    private static function mail(User $person, string $subject, string $text, ?array $file = null): void
     {
-        Outbox::put($person->id, (string) $person->mail, Outbox::line($subject), $text);
+        Outbox::put($person->id, (string) $person->mail, Outbox::line($subject), $text, file: $file);
     }
 }

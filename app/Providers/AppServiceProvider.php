@@ -15,6 +15,7 @@ use App\Disposal\WorkOnDisposal;
 use App\Fixity\ReadFiles;
 use App\Holds\LookForHeld;
 use App\Import\WorkOnBringing;
+use App\Index\CompareIndex;
 use App\Index\DocumentsChanged;
 use App\Index\RebuildIndex;
 use App\Index\SqliteStore;
@@ -98,6 +99,7 @@ final class AppServiceProvider extends ServiceProvider
             ReadFiles::class,
             RebuildIndex::class,
             SendReport::class,
+            CompareIndex::class,
         );
         Event::listen(DocumentsChanged::class, static fn (DocumentsChanged $event) => app(Beginning::class)->changed($event->ids));
         Event::listen(DocumentsChanged::class, static fn () => LookForHeld::changed());

@@ -36,6 +36,9 @@ final readonly class RemoteServer
 
     private const REST = 20;
 
+    /** Seconds that it is remembered how it went. */
+    private const NOTED = 604_800;
+
     /** How many wait for one server at once. */
     private const AT_ONCE = 2;
 
@@ -85,9 +88,14 @@ final readonly class RemoteServer
         if ($down !== null) {
             throw new RemoteFault($down[0], RemoteState::from($down[1]));
         }
+        $since = hrtime(true);
         try {
-            return $this->get($repository, $address, self::ANSWER, self::ANSWER_BYTES)->body();
+            $body = $this->get($repository, $address, self::ANSWER, self::ANSWER_BYTES)->body();
+            self::note($repository, '', $since);
+
+            return $body;
         } catch (RemoteFault $fault) {
+            $fault->state === RemoteState::Busy || self::note($repository, $fault->getMessage(), $since);
             // That others wait for it is no failing of the server.
             if ($fault->state !== RemoteState::Busy) {
                 Cache::put($key, [$fault->getMessage(), $fault->state->value], self::REST);
@@ -107,6 +115,23 @@ final readonly class RemoteServer
             throw new RemoteFault("It is not kept at {$repository->name} itself; open its address to download it.");
         }
         $this->get($repository, $address, self::FILE, (int) config('brenvic.limits.file_bytes'), $path);
+    }
+
+    /**
+     * How it went when it was asked last.
+     *
+     * @return array{at: string, says: string, milliseconds: int}|null `says` is empty when it answered; null when nobody asked lately
+     */
+    public static function last(RemoteRepository $repository): ?array
+    {
+        /** @var array{at: string, says: string, milliseconds: int}|null */
+        return Cache::get('remote/last/'.md5($repository->address));
+    }
+
+    private static function note(RemoteRepository $repository, string $says, int $since): void
+    {
+        $last = ['at' => now()->toIso8601String(), 'says' => $says, 'milliseconds' => (int) ((hrtime(true) - $since) / 1e6)];
+        Cache::put('remote/last/'.md5($repository->address), $last, self::NOTED);
     }
 
     /**

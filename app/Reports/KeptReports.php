@@ -9,8 +9,6 @@ use App\Models\Right;
 use App\Models\User;
 use App\Notices\NoticeKind;
 use App\Notices\Notices;
-use App\Support\Address;
-use App\Support\Outbox;
 use Brenvic\Core\Reports\Span;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Database\Eloquent\Collection;
@@ -91,15 +89,8 @@ final readonly class KeptReports
         $month = $span->from->format('F Y');
         $only = array_filter(['library' => $kept->library, 'type' => $kept->type, 'from' => $span->first(), 'until' => $span->last()]);
         $link = "/oversight/reports/{$kept->report}?".http_build_query($only);
-        $says = "{$name}, {$month}";
-        Notices::tell([$person], NoticeKind::Report, ['text' => "The report “{$says}” is ready."], $link);
-        $person->mail === null || Outbox::put(
-            $person->id,
-            (string) $person->mail,
-            $says,
-            "The report is attached as a spreadsheet, and is shown at\n".Address::of($link),
-            file: ["{$kept->report}-{$span->from->format('Y-m')}.ods", $ods],
-        );
+        $file = ["{$kept->report}-{$span->from->format('Y-m')}.ods", $ods];
+        Notices::tell([$person], NoticeKind::Report, ['text' => "The report “{$name}, {$month}” is ready."], $link, file: $file);
     }
 
     private static function span(): Span

@@ -37,6 +37,19 @@ final readonly class Posting
         return (string) config('brenvic.smtp') !== '';
     }
 
+    /** Whether there is mail that was given up. */
+    public static function hasGivenUp(): bool
+    {
+        return self::isSet() && DB::table('outbox')->whereNull('sent_at')->where('tries', '>=', self::TRIES)->exists();
+    }
+
+    /** What was given up is sent once more. */
+    public static function again(): void
+    {
+        DB::table('outbox')->whereNull('sent_at')->where('tries', '>=', self::TRIES)->update(['tries' => 0, 'again_at' => null]);
+        Alarms::clear('mail');
+    }
+
     /** @return int how many were sent */
     public function send(): int
     {

@@ -11,7 +11,13 @@ use Illuminate\Support\Facades\DB;
  */
 function findings(string $query = '', string $by = 'manager'): array
 {
-    return array_column(test()->as($by)->getJson("/api/oversight/reports/quality{$query}")->assertOk()->json('findings'), null, 'words');
+    $found = [];
+    foreach (test()->as($by)->getJson("/api/oversight/reports/quality{$query}")->assertOk()->json('tables.0.rows') as $row) {
+        [$group, $words, $documents] = $row['cells'];
+        $found[$words] = ['group' => $group, 'documents' => $documents, 'cql' => $row['search']['criteria'][0]['cql']];
+    }
+
+    return $found;
 }
 
 it('counts what is not as it should be, each number a search that finds just these documents', function () {
@@ -37,7 +43,7 @@ it('counts what is not as it should be, each number a search that finds just the
         'Stoppage notice without Waterway' => [$without],
         'Document date in the future' => [$future],
         'Document date before 1500' => [$old],
-        'Waterway “the-old-cut”' => [$old],
+        'Waterway “the-old-cut” is in no vocabulary' => [$old],
     ];
     foreach ($refs as $words => $expected) {
         expect($found)->toHaveKey($words)
@@ -49,7 +55,7 @@ it('counts what is not as it should be, each number a search that finds just the
     }
     expect(findings('?library=harbour'))->toBe([])
         ->and(array_keys(findings('?type=stoppage_notice')))->toContain('Stoppage notice without Waterway')
-        ->and($this->getJson('/api/oversight/reports/quality?library=waterways')->json('documents'))->toBeGreaterThan(3);
+        ->and($this->getJson('/api/oversight/reports/quality?library=waterways')->json('tables.0.says'))->toMatch('/^Of \d documents that you may see/');
     expect($found)->not->toHaveKey('without a document type')->and($whole)->not->toBe('');
 });
 
@@ -59,6 +65,42 @@ it('names those that are called as their file', function () {
     app(App\Index\Indexer::class)->update([(int) DB::table('documents')->where('ref', $ref)->value('id')]);
     expect(findings()['called as their file'])->toMatchArray(['documents' => 1, 'group' => 'Titles and texts'])
         ->and(foundBy('titled_by_file = 1', 'manager'))->toBe([$ref]);
+});
+
+it('names texts that OCR is not sure of, and terms that are probably the same', function () {
+    $sure = stoppageOf('2001');
+    $unsure = stoppageOf('2002');
+    foreach ([$sure => 91.5, $unsure => 42.25] as $ref => $confidence) {
+        DB::table('documents')->where('ref', $ref)->update(['ocr_confidence' => $confidence]);
+    }
+    app(App\Index\Indexer::class)->update(DB::table('documents')->whereIn('ref', [$sure, $unsure])->pluck('id')->map(intval(...))->all());
+    $found = findings()['with a text that OCR is not sure of (less than 70 %)'];
+    expect($found['documents'])->toBe(1)->and(foundBy($found['cql'], 'manager'))->toBe([$unsure]);
+    // It is a column and a criterion as well.
+    $rows = $this->search(['criteria' => [['cql' => 'ocr_confidence > 10']], 'columns' => ['ocr_confidence'], 'sort' => [['field' => 'ocr_confidence']]])->json('rows');
+    expect(array_column($rows, 'ref'))->toBe([$unsure, $sure])->and($rows[0]['cells']['ocr_confidence'])->toContain('42.25');
+    $waterway = $this->drafted('vocabularies', 'waterway');
+    $this->putJson('/api/design/vocabularies/waterway', [...$waterway, 'terms' => [...$waterway['terms'], ['code' => 'sea-tarn', 'label' => 'Sea locks pound']]])->assertOk();
+    $this->publish()->assertCreated();
+    freshRoutes();
+    $double = findings()['Waterway: “Sea lock pound” and “Sea locks pound” are the same words in another form or order'];
+    expect($double['documents'])->toBe(2)->and(foundBy($double['cql'], 'manager'))->toEqualCanonicalizing([$sure, $unsure]);
+});
+
+it('keeps how sure OCR was of a scan, also when its file is drawn anew, and forgets it with a version that has words of its own', function () {
+    ob_start();
+    imagepng(scanOf('The sluice of the summit pound is shut'));
+    $ref = $this->filed((string) ob_get_clean(), 'scan.png', 'stoppage_notice', ['document_date' => ['2001'], 'waterway' => ['tarn-sea']]);
+    $document = App\Models\Document::query()->where('ref', $ref)->firstOrFail();
+    expect($document->ocr_confidence)->toBeGreaterThan(50.0)->toBeLessThanOrEqual(100.0)
+        ->and(foundBy("ocr_confidence == {$document->ocr_confidence}"))->toBe([$ref]);
+    $this->as('librarian')->post("/api/documents/{$ref}/check-out", [], ['Accept' => 'application/json'])->assertSuccessful();
+    $this->post("/api/documents/{$ref}/check-in", [
+        'file' => Illuminate\Http\UploadedFile::fake()->createWithContent('scan.txt', 'Written anew'),
+        'note' => 'x',
+    ], ['Accept' => 'application/json'])->assertSuccessful();
+    expect($document->refresh()->version)->toBe(2)->and($document->ocr_confidence)->toBeNull();
+    expect(DB::table('versions')->where('document_id', $document->id)->where('number', 1)->value('ocr_confidence'))->toBeGreaterThan(50.0);
 });
 
 it('tells of nothing that a person may not see, and is a table too', function () {

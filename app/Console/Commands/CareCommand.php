@@ -15,6 +15,7 @@ use App\Health\Beats;
 use App\Health\DiskDays;
 use App\Health\Health;
 use App\Health\NightlyBackup;
+use App\Health\Tools;
 use App\History\Readers;
 use App\Jobs\Workers;
 use App\Notices\Notices;
@@ -107,6 +108,7 @@ final class CareCommand extends PlainCommand
         if ($this->clearedAt < time() - self::SECONDS) {
             $this->clearedAt = time();
             DiskDays::note();
+            Tools::note();
             $files = Session::driver()->getHandler();
             $files instanceof SessionFiles && $files->clear();
         }

@@ -141,7 +141,7 @@
           </li>{/each}
       </ul>
       <p class="small quiet">
-        Each gets what they may see themselves, as a notice and, where they have an address, by mail with the spreadsheet.
+        Each gets what they may see themselves: a notice, which is mailed with the spreadsheet to those who have notices mailed at once.
       </p>
       <p class="mt-3 flex gap-2">
         <button class="btn btn-main" disabled={trying.busy || people.length === 0}>Send monthly</button><button
