@@ -147,3 +147,75 @@ test('the history answers who did what, by address', async ({ browser }) => {
   await clerk.goto('/oversight/history');
   await expect(clerk.getByRole('heading', { name: 'Page not found' })).toBeVisible();
 });
+
+test('the manager reads reports, opens what a number is about, takes a table away, and has a report sent every month', async ({
+  browser,
+}) => {
+  const manager = await pageOf(browser, 'manager');
+  await manager.goto('/oversight');
+  await manager.getByRole('link', { name: 'Reports' }).press('Enter');
+  await expect(manager.getByRole('heading', { name: 'Indexing quality' })).toBeVisible();
+  await expect(manager.getByRole('img', { name: /^Documents by finding, drawn/ })).toBeVisible();
+  await accessible(manager);
+  const finding = manager.getByRole('row', { name: /Stoppage notice without Waterway/ }).getByRole('link');
+  const number = (await finding.textContent())!.trim();
+  await finding.press('Enter');
+  await expect(manager).toHaveURL(/\/find\?/);
+  await expect(
+    manager
+      .getByRole('status')
+      .filter({ hasText: new RegExp(`^${number} documents`) })
+      .first(),
+  ).toBeVisible();
+
+  // Somebody looks for what is not there; by name of the report and period it is found again.
+  const words = `zircon${Date.now() % 100_000}`;
+  const reader = await pageOf(browser, 'reader');
+  await reader.goto(`/find?q=${words}`);
+  await expect(reader.getByText(/^Nothing found|finds nothing|No document/i).first()).toBeVisible();
+  await manager.goto('/oversight/reports/searches');
+  await manager.getByRole('button', { name: 'this month' }).click();
+  await expect(manager.getByRole('button', { name: 'this month' })).toHaveAttribute('aria-pressed', 'true');
+  await expect(manager).toHaveURL(/from=\d{4}-\d\d-01/);
+  await manager.getByRole('button', { name: 'last 30 days' }).press('Enter');
+  const nothing = manager.getByRole('region', { name: 'Found nothing' });
+  await expect(nothing.getByRole('link', { name: new RegExp(words) })).toBeVisible();
+  await accessible(manager);
+  const [table] = await Promise.all([
+    manager.waitForEvent('download'),
+    nothing.getByRole('link', { name: 'Found nothing as CSV' }).click(),
+  ]);
+  expect(table.suggestedFilename()).toBe('searches-found-nothing.csv');
+  const [sheets] = await Promise.all([manager.waitForEvent('download'), manager.getByRole('link', { name: 'Spreadsheet (ODS)' }).click()]);
+  expect(sheets.suggestedFilename()).toBe('searches.ods');
+
+  await manager.getByRole('button', { name: 'Send monthly…' }).press('Enter');
+  const form = manager.getByRole('form', { name: 'Send monthly' });
+  await expect(form.getByLabel('Corin Bexley')).toBeChecked();
+  await accessible(manager);
+  await form.getByRole('button', { name: 'Send monthly' }).press('Enter');
+  const sent = manager.getByRole('region', { name: 'Sent monthly' });
+  await expect(sent.getByText('To Corin Bexley').first()).toBeVisible();
+  for (let i = await sent.getByRole('button', { name: 'Stop sending' }).count(); i > 0; i--) {
+    await sent.getByRole('button', { name: 'Stop sending' }).first().click();
+    await expect(sent.getByRole('button', { name: 'Stop sending' })).toHaveCount(i - 1);
+  }
+
+  for (const name of ['Use', 'Intake', 'Tasks', 'Storage']) {
+    await manager.getByRole('navigation', { name: 'Reports' }).getByRole('link', { name }).click();
+    await expect(manager.getByRole('heading', { name, exact: true })).toBeVisible();
+    await expect(manager.getByRole('img', { name: /, drawn as bars/ }).first()).toBeVisible();
+    await accessible(manager);
+  }
+});
+
+test('the manager compares the index with the documents, and asks a repository elsewhere whether it is there', async ({ browser }) => {
+  const manager = await pageOf(browser, 'manager');
+  await manager.goto('/oversight/health');
+  await manager.getByRole('button', { name: 'Compare with the documents' }).press('Enter');
+  await expect(manager.getByText(/^It was compared with the documents today .* and they agree/)).toBeVisible({ timeout: 60_000 });
+  await manager.getByRole('button', { name: 'Ask Survey Exchange now' }).press('Enter');
+  await expect(manager.getByText(/^answered in \d+ ms, today/)).toBeVisible();
+  await expect(manager.getByRole('heading', { name: 'Programs on the server' })).toBeVisible();
+  await accessible(manager);
+});

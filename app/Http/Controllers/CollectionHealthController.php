@@ -142,12 +142,14 @@ final readonly class CollectionHealthController
         if ($check === null) {
             return null;
         }
-        $differing = $check->ended_at === null ? [] : $this->rights->seen($user, Comparison::differing($check));
+        $all = $check->ended_at === null ? [] : Comparison::differing($check);
+        $differing = $this->rights->seen($user, $all);
 
         return [
             'begun_at' => self::iso($check->begun_at),
             'ended_at' => self::iso($check->ended_at),
             'percent' => Comparison::percent($check),
+            'agrees' => $all === [],
             'differing' => count($differing),
             'documents' => $this->named(array_slice($differing, 0, self::SHOWN)),
         ];

@@ -116,12 +116,13 @@
       {#if comparison && !comparison.ended_at}
         <p class="mt-1">It is being compared with the documents since {moment(comparison.begun_at)}: {comparison.percent}%.</p>
         {@render going('Documents that were compared', comparison.percent)}
-      {:else if comparison && comparison.differing === 0}
+      {:else if comparison?.agrees}
         <p class="mt-1 text-moss">It was compared with the documents {moment(comparison.ended_at)}, and they agree.</p>
       {:else if comparison}
         <p class="mt-1 text-rust">
-          {plural(comparison.differing, 'document is', 'documents are')} not indexed as {comparison.differing === 1 ? 'it is' : 'they are'} (compared
-          {moment(comparison.ended_at)}). {health.index.design_is_carried_out
+          The index and the documents do not agree (compared {moment(comparison.ended_at)}){comparison.differing > 0
+            ? `: ${plural(comparison.differing, 'document that you may see is', 'documents that you may see are')} indexed otherwise than ${comparison.differing === 1 ? 'it is' : 'they are'}`
+            : ', though with nothing that you may see'}. {health.index.design_is_carried_out
             ? 'A change of the design is being carried out: compare again when it is done.'
             : 'Rebuild the index.'}
         </p>
