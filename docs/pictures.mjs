@@ -62,7 +62,6 @@ const pictures = {
       await page.getByTestId('hits').waitFor();
     },
   ],
-  steps: ['reader', {}, (page) => page.goto('/find?v=inspections&as=steps&c=type+%3D%3D+lock_inspection')],
   reader: ['clerk', {}, (page) => read(page, 'gate seepage')],
   redaction: [
     'librarian',
@@ -206,6 +205,15 @@ const pictures = {
       await page.goto('/oversight');
       await page.getByRole('button', { name: /^Before this quarter, Destroy/ }).click();
       await page.getByRole('heading', { name: 'By rule' }).waitFor();
+    },
+  ],
+  reports: [
+    'manager',
+    {},
+    async (page) => {
+      await page.goto('/oversight/reports/searches');
+      await page.getByRole('img', { name: /^Searches, Found nothing/ }).waitFor();
+      await page.locator('figure svg').first().waitFor();
     },
   ],
   office: [

@@ -154,7 +154,7 @@ final readonly class AuditSearch
         $people = User::query()->whereIntegerInRaw('id', array_unique(array_map(intval(...), array_column($rows, 'user_id'))))->get()->keyBy('id');
         $ids = array_unique(array_map(intval(...), array_column($rows, 'document_id')));
         $titles = DB::table('documents')->whereIntegerInRaw('id', $ids)->whereNull('deleted_at')->pluck('title', 'id')->all();
-        $fields = $this->catalog->fieldsShownTo($user);
+        $fields = $this->catalog->fieldsChangedFor($user);
 
         return array_map(fn (stdClass $row): array => [
             'id' => (int) $row->id,

@@ -279,6 +279,12 @@ final class Catalog
         return array_map(static fn (FieldDefinition $field): FieldDefinition => $field->written($form), $this->fieldsFor($user));
     }
 
+    /** @return array<string, FieldDefinition> the same, with what people change of the fields that Brenvic fills itself */
+    public function fieldsChangedFor(User $user): array
+    {
+        return [...array_intersect_key($this->systemFields(), ['text_language' => true]), ...$this->fieldsShownTo($user)];
+    }
+
     /** @return array<string, FieldDefinition> the fields Brenvic fills itself, by code */
     public function systemFields(): array
     {

@@ -185,7 +185,7 @@ final readonly class DocumentController
     {
         $user = User::of($request);
         abort_unless($rights->readable($user, [$document]) !== [], 403);
-        $fields = [...array_intersect_key($this->catalog->systemFields(), ['text_language' => true]), ...$this->catalog->fieldsShownTo($user)];
+        $fields = $this->catalog->fieldsChangedFor($user);
         $rows = DB::table('history')
             ->leftJoin('users', 'users.id', '=', 'history.user_id')
             ->where('document_id', $document->id)
