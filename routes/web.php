@@ -49,6 +49,7 @@ use App\Http\Controllers\ScanController;
 use App\Http\Controllers\SearchController;
 use App\Http\Controllers\SessionController;
 use App\Http\Controllers\SortingController;
+use App\Http\Controllers\SruController;
 use App\Http\Controllers\TableController;
 use App\Http\Controllers\TaskController;
 use App\Http\Controllers\TemplateController;
@@ -425,6 +426,11 @@ Route::withoutMiddleware('web')->group(function (): void {
     Route::get('health/ready', [HealthController::class, 'ready']);
 });
 Route::get('metrics', [HealthController::class, 'metrics']);
+
+// For programs, by open protocols. They ask with a token or as anybody, and have no session.
+Route::withoutMiddleware('web')->middleware('throttle:served')->group(function (): void {
+    Route::match(['get', 'post'], 'sru', SruController::class);
+});
 
 // What people outside fetch, without an account. Few tries a minute, so that nobody guesses.
 Route::get('outside/{token}', [DeliveryController::class, 'outside'])->middleware('throttle:link-look');

@@ -14,7 +14,10 @@ use Brenvic\Core\Facets\FacetRequest;
 use Brenvic\Core\Fields\Cover;
 use Brenvic\Core\Fields\FieldDefinition;
 use Brenvic\Core\Index\DocumentSet;
+use Brenvic\Core\Query\BooleanNode;
 use Brenvic\Core\Query\Node;
+use Brenvic\Core\Query\PrefixNode;
+use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Query\SyntaxError;
 use Brenvic\Core\Search\Asking\KeptSearch;
 use Brenvic\Core\Search\Asking\SearchError;
@@ -137,6 +140,24 @@ final readonly class Finder
      */
     public function betrays(User $user, KeptSearch $search): bool
     {
+        if ($this->catalog->known($user) === null) {
+            return false;
+        }
+        if ($this->isBetrayedByNames($user, $search)) {
+            return true;
+        }
+        try {
+            $this->documents($user, $search);
+        } catch (SearchError|SyntaxError) {
+            return true;
+        }
+
+        return false;
+    }
+
+    /** The same by the names in it alone, of which many are looked at: that a value cannot be is not seen. */
+    public function isBetrayedByNames(User $user, KeptSearch $search): bool
+    {
         $known = $this->catalog->known($user);
         if ($known === null) {
             return false;
@@ -146,18 +167,27 @@ final readonly class Finder
             return true;
         }
         try {
+            $schema = $this->catalog->schema($user);
             // Lines that are switched off are read as well.
             foreach ($search->read($this->catalog->fullSchema())->ledger()->lines as $line) {
-                if ($known->isBetrayedBy($line->node, $this->catalog->systemFields())) {
+                if ($known->isBetrayedBy($line->node, $this->catalog->systemFields()) || ! self::isKnown($line->node, $schema)) {
                     return true;
                 }
             }
-            $this->documents($user, $search);
         } catch (SearchError|SyntaxError) {
             return true;
         }
 
         return false;
+    }
+
+    private static function isKnown(Node $node, SearchSchema $schema): bool
+    {
+        return match (true) {
+            $node instanceof BooleanNode => self::isKnown($node->left, $schema) && self::isKnown($node->right, $schema),
+            $node instanceof PrefixNode => self::isKnown($node->inner, $schema),
+            default => ! $node instanceof SearchClause || $node->index === SearchClause::EVERYTHING || $schema->isIndex($node->index),
+        };
     }
 
     /**

@@ -200,6 +200,17 @@ final class SqliteStore implements IndexStore
             );
     }
 
+    public function termsFrom(string $space, string $term, int $most, bool $isBefore = false): array
+    {
+        [$relation, $order] = $isBefore ? ['<', 'DESC'] : ['>=', 'ASC'];
+        $rows = $this->run(
+            "SELECT term FROM {term} WHERE space = ? AND term {$relation} ? AND SUBSTR(term, 1, 1) != ? ORDER BY term {$order} LIMIT ?",
+            [$space, $term, self::FORGOTTEN, $most],
+        );
+
+        return array_map(static fn (array $row): string => (string) $row[0], $rows);
+    }
+
     public function termsNumbered(string $space, array $numbers): array
     {
         return self::numbered(

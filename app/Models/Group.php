@@ -7,6 +7,7 @@ namespace App\Models;
 use App\Support\Column;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsToMany;
+use Illuminate\Support\Facades\DB;
 
 /**
  * People who may see and do the same.
@@ -40,6 +41,20 @@ final class Group extends Model
     public function everybody(): BelongsToMany
     {
         return $this->belongsToMany(User::class, 'memberships');
+    }
+
+    /** @return list<string> names of the groups that it is in, by whatever way */
+    public function around(): array
+    {
+        return Column::texts(
+            DB::query()
+                ->fromRaw('(WITH RECURSIVE around(id) AS (SELECT group_id FROM group_group WHERE member_id = ? UNION '.
+                    'SELECT group_group.group_id FROM group_group JOIN around ON group_group.member_id = around.id) SELECT id FROM around) AS found', [$this->id])
+                ->join('groups', 'groups.id', '=', 'found.id')
+                ->where('groups.id', '!=', $this->id)
+                ->orderBy('name')
+                ->pluck('name'),
+        );
     }
 
     /** @return list<string> the groups with somebody in them who designs */

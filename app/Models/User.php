@@ -110,6 +110,27 @@ final class User extends Authenticatable
         return $this;
     }
 
+    /**
+     * Anybody outside, who sees what a group sees and has no other right than to find and read.
+     *
+     * @param  string  $role  code of one with this right
+     */
+    public static function visitor(Group $group, string $role): self
+    {
+        $user = new self(['name' => 'Anybody', 'sign_in' => '', 'role' => $role]);
+        $user->id = 0;
+        $user->groupNames = [$group->name, ...$group->around()];
+        $user->limits = [Right::Read];
+        $user->libraries = array_fill_keys(
+            Column::numbers(
+                DB::table('group_library')->join('groups', 'groups.id', '=', 'group_id')->whereIn('name', $user->groupNames)->distinct()->pluck('library_id'),
+            ),
+            false,
+        );
+
+        return $user;
+    }
+
     /** @return BelongsToMany<Group, $this> those that they were put into */
     public function groups(): BelongsToMany
     {

@@ -7,6 +7,7 @@ namespace App\Reports;
 use App\Access\Rights;
 use App\Models\User;
 use App\Support\Column;
+use Closure;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
 
@@ -18,33 +19,51 @@ final readonly class HistoryCounts
     }
 
     /**
+     * Told apart by hour, and by person and library: told by all three at once it would be as many sums as there are entries.
+     *
      * @param  list<string>  $acts
-     * @return list<array{act: string, hour: string, user: int|null, library: int|null, times: int}> hour in UTC, as 2026-11-29T14
+     * @return array{list<array{act: string, hour: string, times: int}>, list<array{act: string, user: int|null, library: int|null, times: int}>}
+     *   hour in UTC, as 2026-11-29T14
      */
     public function of(User $user, array $acts, Asked $asked, ?int $library): array
     {
         $sight = $this->rights->sight($user);
         $touched = Column::numbers(self::within($acts, $asked, $library)->distinct()->pluck('document_id'));
-        $seen = array_values(array_filter($touched, $sight->has(...)));
-        $sums = static fn (?array $ids): iterable => self::within($acts, $asked, $library)
-            ->when($ids !== null, static fn (Builder $of) => $of->whereIntegerInRaw('document_id', (array) $ids))
-            ->groupBy('act', 'hour', 'user_id', 'library_id')
-            ->selectRaw('act, SUBSTR(at, 1, 13) AS hour, user_id, library_id, COUNT(*) AS times')
-            ->get();
-        $counts = [];
-        foreach (SeenOnly::of($seen, array_values(array_diff($touched, $seen)), $sums) as [$row, $sign]) {
-            $key = "{$row->act} {$row->hour} {$row->user_id} {$row->library_id}";
-            $counts[$key] ??= [
+        $seen = $unseen = [];
+        foreach ($touched as $id) {
+            $sight->has($id) ? ($seen[] = $id) : ($unseen[] = $id);
+        }
+        $hours = $places = [];
+        foreach (SeenOnly::of($seen, $unseen, self::sums(self::within($acts, $asked, $library), 'act, SUBSTR(at, 1, 13) AS hour')) as [$row, $sign]) {
+            $key = "{$row->act} {$row->hour}";
+            $hours[$key] ??= ['act' => (string) $row->act, 'hour' => (string) $row->hour, 'times' => 0];
+            $hours[$key]['times'] += $sign * (int) $row->times;
+        }
+        foreach (SeenOnly::of($seen, $unseen, self::sums(self::within($acts, $asked, $library), 'act, user_id, library_id')) as [$row, $sign]) {
+            $key = "{$row->act} {$row->user_id} {$row->library_id}";
+            $places[$key] ??= [
                 'act' => (string) $row->act,
-                'hour' => (string) $row->hour,
                 'user' => $row->user_id === null ? null : (int) $row->user_id,
                 'library' => $row->library_id === null ? null : (int) $row->library_id,
                 'times' => 0,
             ];
-            $counts[$key]['times'] += $sign * (int) $row->times;
+            $places[$key]['times'] += $sign * (int) $row->times;
         }
+        $isAny = static fn (array $of): bool => $of['times'] > 0;
 
-        return array_values(array_filter($counts, static fn (array $of): bool => $of['times'] > 0));
+        return [array_values(array_filter($hours, $isAny)), array_values(array_filter($places, $isAny))];
+    }
+
+    /** @return Closure(list<int>|null): iterable<\stdClass> */
+    private static function sums(Builder $within, string $by): Closure
+    {
+        $names = preg_replace('/\S+\([^)]*\) AS /', '', $by);
+
+        return static fn (?array $ids): iterable => (clone $within)
+            ->when($ids !== null, static fn (Builder $of) => $of->whereIntegerInRaw('document_id', (array) $ids))
+            ->groupByRaw((string) $names)
+            ->selectRaw("{$by}, COUNT(*) AS times")
+            ->get();
     }
 
     /** @param  list<string>  $acts */

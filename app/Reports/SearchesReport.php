@@ -123,7 +123,7 @@ final readonly class SearchesReport implements Report
     {
         $search = KeptSearch::of((array) json_decode((string) $row->search, true));
 
-        return (int) $row->user_id !== $user->id && $this->finder->betrays($user, $search) ? null : $search;
+        return (int) $row->user_id !== $user->id && $this->finder->isBetrayedByNames($user, $search) ? null : $search;
     }
 
     /** @return list<string> */

@@ -11,7 +11,6 @@ use App\Health\DiskDays;
 use App\Models\Document;
 use App\Models\User;
 use Brenvic\Core\Capture\FileKind;
-use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Reports\Column;
 use Brenvic\Core\Reports\DiskForecast;
@@ -65,7 +64,7 @@ final readonly class StorageReport implements Report
             );
             $sight = $this->rights->sight($user);
 
-            return [$all->and($sight), $all->minus($sight)];
+            return [$all->and($sight)->documents(), $all->minus($sight)->documents()];
         });
         $library = $asked->library === null ? null : (int) ($this->catalog->libraries()->firstWhere('code', $asked->library)->id ?? 0);
         $kinds = $months = [];
@@ -88,13 +87,15 @@ final readonly class StorageReport implements Report
     }
 
     /**
+     * @param  list<int>  $seen
+     * @param  list<int>  $unseen
      * @return iterable<array{\stdClass, int}> the files of documents by kind and the month in which they were filed
      */
-    private function present(DocumentSet $seen, DocumentSet $unseen, ?int $library): iterable
+    private function present(array $seen, array $unseen, ?int $library): iterable
     {
         return SeenOnly::of(
-            $seen->documents(),
-            $unseen->documents(),
+            $seen,
+            $unseen,
             static fn (?array $ids): iterable => DB::table('documents')
                 ->where('state', Document::FILED)
                 ->whereNull('deleted_at')
@@ -106,8 +107,12 @@ final readonly class StorageReport implements Report
         );
     }
 
-    /** @return array{int, int} files and bytes */
-    private static function beside(string $table, DocumentSet $seen, DocumentSet $unseen, ?int $library): array
+    /**
+     * @param  list<int>  $seen
+     * @param  list<int>  $unseen
+     * @return array{int, int} files and bytes
+     */
+    private static function beside(string $table, array $seen, array $unseen, ?int $library): array
     {
         $sum = [0, 0];
         $sums = static fn (?array $ids): iterable => DB::table($table)
@@ -120,7 +125,7 @@ final readonly class StorageReport implements Report
             ->when($ids !== null, static fn (Builder $of) => $of->whereIntegerInRaw("{$table}.document_id", (array) $ids))
             ->selectRaw("COUNT(*) AS files, COALESCE(SUM({$table}.bytes), 0) AS bytes")
             ->get();
-        foreach (SeenOnly::of($seen->documents(), $unseen->documents(), $sums) as [$row, $sign]) {
+        foreach (SeenOnly::of($seen, $unseen, $sums) as [$row, $sign]) {
             $sum = [$sum[0] + $sign * (int) $row->files, $sum[1] + $sign * (int) $row->bytes];
         }
 

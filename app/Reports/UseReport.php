@@ -61,32 +61,30 @@ final readonly class UseReport implements Report
         }
         $libraries = $this->catalog->libraries()->only(array_keys($user->libraryRights()));
         $library = $asked->library === null ? null : (int) ($libraries->firstWhere('code', $asked->library)->id ?? 0);
-        $counts = $this->searching->snapshot(fn (): array => $this->counts->of($user, array_keys($told), $asked, $library));
+        [$hours, $places] = $this->searching->snapshot(fn (): array => $this->counts->of($user, array_keys($told), $asked, $library));
         $zone = new DateTimeZone((string) config('brenvic.backup.timezone'));
         $groups = $this->groups($user);
         $names = $libraries->pluck('name', 'id')->all();
         $by = ['time' => [], 'hour' => [], 'library' => [], 'group' => []];
         $people = ['library' => [], 'group' => []];
-        foreach ($counts as $of) {
-            $act = $told[$of['act']];
+        foreach ($hours as $of) {
             $at = (new DateTimeImmutable("{$of['hour']}:00Z"))->setTimezone($zone);
-            $keys = [
-                'time' => [$asked->span->piece($at->format('Y-m-d'))],
-                'hour' => [$at->format('H')],
-                'library' => [$names[(int) $of['library']] ?? ''],
-                'group' => $groups[(int) $of['user']] ?? ['Others'],
-            ];
+            $by['time'] = self::added($by['time'], $asked->span->piece($at->format('Y-m-d')), $told[$of['act']], $of['times']);
+            $by['hour'] = self::added($by['hour'], $at->format('H'), $told[$of['act']], $of['times']);
+        }
+        foreach ($places as $of) {
+            $keys = ['library' => [$names[(int) $of['library']] ?? ''], 'group' => $groups[(int) $of['user']] ?? ['Others']];
             foreach ($keys as $what => $pieces) {
                 foreach ($pieces as $piece) {
-                    $by[$what][$piece][$act] = ($by[$what][$piece][$act] ?? 0) + $of['times'];
-                    isset($people[$what]) && $of['user'] !== null && ($people[$what][$piece][$of['user']] = true);
+                    $by[$what] = self::added($by[$what], $piece, $told[$of['act']], $of['times']);
+                    $of['user'] === null || ($people[$what][$piece][$of['user']] = true);
                 }
             }
         }
         unset($by['library']['']);
         arsort($by['library']);
         $times = $asked->span->pieces();
-        $hours = array_map(static fn (int $hour): string => sprintf('%02d', $hour), range(0, 23));
+        $clock = array_map(static fn (int $hour): string => sprintf('%02d', $hour), range(0, 23));
         $drawn = [1, 2, 3, 4];
 
         return [
@@ -99,7 +97,7 @@ final readonly class UseReport implements Report
                 null,
                 new Plot(Plot::COLUMNS, 0, $drawn),
             ),
-            self::table('By hour of the day', "Time of {$zone->getName()}.", Column::text('Hour'), $hours, $by['hour'], null, new Plot(Plot::COLUMNS, 0, $drawn)),
+            self::table('By hour of the day', "Time of {$zone->getName()}.", Column::text('Hour'), $clock, $by['hour'], null, new Plot(Plot::COLUMNS, 0, $drawn)),
             self::table('By library', '', Column::text('Library'), array_keys($by['library']), $by['library'], $people['library'], new Plot(Plot::BARS, 0, [1])),
             self::table(
                 'By group',
@@ -111,6 +109,17 @@ final readonly class UseReport implements Report
                 new Plot(Plot::BARS, 0, [1]),
             ),
         ];
+    }
+
+    /**
+     * @param  array<array-key, array<string, int>>  $sums
+     * @return array<array-key, array<string, int>>
+     */
+    private static function added(array $sums, string $piece, string $name, int $times): array
+    {
+        $sums[$piece][$name] = ($sums[$piece][$name] ?? 0) + $times;
+
+        return $sums;
     }
 
     /**

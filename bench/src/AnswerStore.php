@@ -70,6 +70,11 @@ final class AnswerStore implements IndexStore
         return $this->store->terms($space, $prefix);
     }
 
+    public function termsFrom(string $space, string $term, int $most, bool $isBefore = false): array
+    {
+        return $this->store->termsFrom($space, $term, $most, $isBefore);
+    }
+
     public function termsNumbered(string $space, array $numbers): array
     {
         return $this->store->termsNumbered($space, $numbers);

@@ -318,6 +318,16 @@ final class IndexReader
         return $this->store->termNumbers(Keys::WORDS, $words);
     }
 
+    /**
+     * Words from one on, in their order; or those before one, the nearest first.
+     *
+     * @return list<string>
+     */
+    public function wordsFrom(string $word, int $most, bool $isBefore = false): array
+    {
+        return $this->store->termsFrom(Keys::WORDS, $word, $most, $isBefore);
+    }
+
     /** @return array<int, string> number => word, for those that begin with `$prefix` */
     public function wordsBeginningWith(string $prefix): array
     {

@@ -61,6 +61,13 @@ interface IndexStore
     public function terms(string $space, string $prefix = ''): array;
 
     /**
+     * The terms of a space from one on, in their order; or those before one, the nearest first.
+     *
+     * @return list<string>
+     */
+    public function termsFrom(string $space, string $term, int $most, bool $isBefore = false): array;
+
+    /**
      * The terms that have some numbers.
      *
      * @param  list<int>  $numbers

@@ -73,6 +73,17 @@ final class MemoryStore implements IndexStore
         return array_filter($this->terms[$space] ?? [], static fn (string $term): bool => str_starts_with(Tokenizer::fold($term), $prefix));
     }
 
+    public function termsFrom(string $space, string $term, int $most, bool $isBefore = false): array
+    {
+        $terms = array_filter(
+            $this->terms[$space] ?? [],
+            static fn (string $of): bool => ! str_starts_with($of, self::FORGOTTEN) && (strcmp($of, $term) < 0) === $isBefore,
+        );
+        sort($terms, SORT_STRING);
+
+        return array_slice($isBefore ? array_reverse($terms) : $terms, 0, $most);
+    }
+
     public function forgetTerms(string $space, array $terms): void
     {
         foreach ($terms as $term) {

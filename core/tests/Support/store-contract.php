@@ -74,6 +74,17 @@ function storeContract(Closure $store): void
                 expect($store->termNumbers('a', [$term]))->toBe([$term => $number]);
             }
         }
+        $store->forgetTerms('a', [$terms[0]]);
+        $left = array_slice($terms, 1);
+        sort($left, SORT_STRING);
+        foreach (['', 'l', 'lock', 'z', '運', $terms[3]] as $from) {
+            $behind = array_values(array_filter($left, static fn (string $term): bool => strcmp($term, $from) >= 0));
+            $before = array_reverse(array_values(array_filter($left, static fn (string $term): bool => strcmp($term, $from) < 0)));
+            foreach ([1, 3, 100] as $most) {
+                expect($store->termsFrom('a', $from, $most))->toBe(array_slice($behind, 0, $most))
+                    ->and($store->termsFrom('a', $from, $most, true))->toBe(array_slice($before, 0, $most));
+            }
+        }
     });
 
     it('keeps blobs by key and segment, and gives touched segments new stamps', function () use ($store) {

@@ -19,6 +19,7 @@ use Brenvic\Core\Query\Relations;
 use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Search\Asking\ClauseModifiers;
 use Brenvic\Core\Search\Asking\SearchError;
+use Brenvic\Core\Search\Asking\SearchFault;
 use Brenvic\Core\Search\Asking\SearchSchema;
 use Brenvic\Core\Search\Asking\SearchTarget;
 use Brenvic\Core\Search\Values\FieldSearch;
@@ -112,7 +113,7 @@ final class Evaluator
             return $this->near($node);
         }
         if ($node->modifiers !== []) {
-            throw new SearchError("/{$node->modifiers[0]->name} does not apply to {$node->operator->value}.");
+            throw new SearchError("/{$node->modifiers[0]->name} does not apply to {$node->operator->value}.", fault: SearchFault::BooleanModifier);
         }
         $left = $this->node($node->left);
         if ($node->operator === BooleanOperator::Not) {
@@ -176,7 +177,7 @@ final class Evaluator
         $plain = fn (string $name): string => Relations::unprefixed($name, $this->prefixes);
         $relation = $plain($clause->relation);
         if (! Relations::isKnown($relation)) {
-            throw new SearchError("The relation “{$clause->relation}” is not known here. Known are ".implode(', ', Relations::ALL).'.');
+            throw new SearchError("The relation “{$clause->relation}” is not known here. Known are ".implode(', ', Relations::ALL).'.', fault: SearchFault::Relation);
         }
 
         return new SearchClause(
@@ -219,11 +220,11 @@ final class Evaluator
     private function near(BooleanNode $node): DocumentSet
     {
         if (! ($node->left instanceof SearchClause) || ! ($node->right instanceof SearchClause)) {
-            throw new SearchError('prox joins two words or phrases, not what is in brackets.');
+            throw new SearchError('prox joins two words or phrases, not what is in brackets.', fault: SearchFault::Boolean);
         }
         $target = $this->schema->resolve($node->left->index, $this->prefixes);
         if ($node->left->index !== $node->right->index) {
-            throw new SearchError("prox joins two words of the same index, not of {$node->left->index} and {$node->right->index}.");
+            throw new SearchError("prox joins two words of the same index, not of {$node->left->index} and {$node->right->index}.", fault: SearchFault::Boolean);
         }
         $parts = self::codes($target->parts);
         foreach ($target->fields as $field) {

@@ -41,6 +41,7 @@ final readonly class ClauseModifiers
                 throw new SearchError(
                     "The modifier /{$modifier->name} is not supported.".($near === null ? '' : " The nearest one is /{$near}."),
                     $near,
+                    SearchFault::Modifier,
                 );
             }
             match ($name) {

@@ -52,7 +52,7 @@ final readonly class Expansion
                     break;
                 case 'fuzzy':
                     if ($value !== '' && (! ctype_digit($value) || (int) $value < 1 || (int) $value > self::MOST_SLIPS)) {
-                        throw new SearchError("fuzzy takes a level from 1 to 3, not “{$value}”.");
+                        throw new SearchError("fuzzy takes a level from 1 to 3, not “{$value}”.", fault: SearchFault::Modifier);
                     }
                     $slips = $value === '' ? 1 : (int) $value;
                     break;

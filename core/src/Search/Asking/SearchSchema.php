@@ -149,6 +149,7 @@ final readonly class SearchSchema implements IndexNames
         return self::CONTEXT_SETS[$address] ??
             throw new SearchError(
                 "The context set “{$address}” is not known here. Known are ".implode(', ', array_keys(self::CONTEXT_SETS)).'.',
+                fault: SearchFault::ContextSet,
             );
     }
 
@@ -237,12 +238,13 @@ final readonly class SearchSchema implements IndexNames
             throw new SearchError(
                 "Dublin Core has no element “{$element}”.".($near === null ? '' : " The nearest one is “dc.{$near}”."),
                 $near === null ? null : "dc.{$near}",
+                SearchFault::Index,
             );
         }
         $parts = isset(self::DUBLIN_CORE_PARTS[$element]) ? [self::DUBLIN_CORE_PARTS[$element]] : [];
         $fields = array_values(array_filter($this->fields, static fn (FieldDefinition $field): bool => $field->dublinCore === $element));
         if ($parts === [] && $fields === []) {
-            throw new SearchError("No field is mapped to dc.{$element}.");
+            throw new SearchError("No field is mapped to dc.{$element}.", fault: SearchFault::Index);
         }
 
         return new SearchTarget($this->whole($parts), $fields);
@@ -252,7 +254,7 @@ final readonly class SearchSchema implements IndexNames
     {
         $near = $this->nearest($index);
 
-        return new SearchError("There is no field “{$index}”.".($near === null ? '' : " The nearest name is “{$near}”."), $near);
+        return new SearchError("There is no field “{$index}”.".($near === null ? '' : " The nearest name is “{$near}”."), $near, SearchFault::Index);
     }
 
     private function nearest(string $index): ?string

@@ -16,6 +16,7 @@ use Brenvic\Core\Index\Tokenizer;
 use Brenvic\Core\Search\Asking\ClauseModifiers;
 use Brenvic\Core\Search\Asking\Criterion;
 use Brenvic\Core\Search\Asking\SearchError;
+use Brenvic\Core\Search\Asking\SearchFault;
 use Brenvic\Core\Search\Asking\SearchSchema;
 use Brenvic\Core\Search\Words\TextSearch;
 
@@ -48,6 +49,7 @@ final readonly class FieldSearch
             'any', 'all', 'adj' => $this->words($field, $relation, $term, $modifiers),
             default => throw new SearchError(
                 "“{$relation}” does not apply to {$field->label}: its values have no order. Use =, ==, <>, any, all or adj.",
+                fault: SearchFault::RelationForIndex,
             ),
         };
     }

@@ -12,6 +12,7 @@ use Brenvic\Core\Query\SearchClause;
 use Brenvic\Core\Search\Asking\ClauseModifiers;
 use Brenvic\Core\Search\Asking\Criterion;
 use Brenvic\Core\Search\Asking\SearchError;
+use Brenvic\Core\Search\Asking\SearchFault;
 use Brenvic\Core\Search\Asking\SearchSchema;
 
 /** What a clause on a field asks of its values, and whether one value is it. */
@@ -107,6 +108,7 @@ final readonly class ValueTest
             'encloses' => $low === $high ? [$low, $high] : [1, 0],
             default => throw new SearchError(
                 "“{$relation}” does not apply to {$field->label}. Use =, <>, <, <=, >, >=, within or encloses.",
+                fault: SearchFault::RelationForIndex,
             ),
         };
     }
@@ -121,7 +123,7 @@ final readonly class ValueTest
         try {
             return $field->kind->range($field, $term, $this->schema->calendar);
         } catch (InvalidValue $fault) {
-            throw new SearchError($fault->getMessage());
+            throw new SearchError($fault->getMessage(), fault: SearchFault::Term);
         }
     }
 
@@ -131,7 +133,7 @@ final readonly class ValueTest
         try {
             return $field->kind->span($field, $term, $this->schema->calendar);
         } catch (InvalidValue $fault) {
-            throw new SearchError($fault->getMessage());
+            throw new SearchError($fault->getMessage(), fault: SearchFault::Term);
         }
     }
 
@@ -161,7 +163,7 @@ final readonly class ValueTest
         try {
             return $field->kind->sought($field, $plain);
         } catch (InvalidValue $fault) {
-            throw new SearchError($fault->getMessage());
+            throw new SearchError($fault->getMessage(), fault: SearchFault::Term);
         }
     }
 

@@ -8,6 +8,7 @@ use Brenvic\Core\Index\Breaks;
 use Brenvic\Core\Index\Stream;
 use Brenvic\Core\Query\Modifier;
 use Brenvic\Core\Search\Asking\SearchError;
+use Brenvic\Core\Search\Asking\SearchFault;
 
 /**
  * Two sequences of words at most so far from each other (CQL `prox`). Words are counted from one to the other, so that
@@ -47,7 +48,7 @@ final readonly class Nearness implements StreamTest
                 case 'unit':
                     $unit =
                         NearnessUnit::tryFrom($value) ??
-                        throw new SearchError("prox counts in words, sentences or paragraphs, not in “{$value}”.", 'unit=word');
+                        throw new SearchError("prox counts in words, sentences or paragraphs, not in “{$value}”.", 'unit=word', SearchFault::BooleanModifier);
                     break;
                 case 'distance':
                     $distance = $modifier;
@@ -59,7 +60,7 @@ final readonly class Nearness implements StreamTest
                     $ordered = false;
                     break;
                 default:
-                    throw new SearchError("prox does not know /{$modifier->name}. It takes unit, distance, ordered and unordered.");
+                    throw new SearchError("prox does not know /{$modifier->name}. It takes unit, distance, ordered and unordered.", fault: SearchFault::BooleanModifier);
             }
         }
         [$least, $most] = $distance === null ? ($unit === NearnessUnit::Word ? [1, 1] : [0, 0]) : self::range($distance);
@@ -72,7 +73,7 @@ final readonly class Nearness implements StreamTest
     {
         $value = $distance->value ?? '';
         if (! ctype_digit($value) || strlen($value) > self::MOST_DIGITS) {
-            throw new SearchError("The distance of prox is a whole number, not “{$value}”.");
+            throw new SearchError("The distance of prox is a whole number, not “{$value}”.", fault: SearchFault::BooleanModifier);
         }
         $number = (int) $value;
 
@@ -82,7 +83,7 @@ final readonly class Nearness implements StreamTest
             '>' => [$number + 1, PHP_INT_MAX],
             '>=' => [$number, PHP_INT_MAX],
             '=', '==' => [$number, $number],
-            default => throw new SearchError("The distance of prox is compared by =, <, <=, > or >=, not by “{$distance->comparitor}”."),
+            default => throw new SearchError("The distance of prox is compared by =, <, <=, > or >=, not by “{$distance->comparitor}”.", fault: SearchFault::BooleanModifier),
         };
     }
 

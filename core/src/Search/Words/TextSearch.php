@@ -10,6 +10,7 @@ use Brenvic\Core\Query\Modifier;
 use Brenvic\Core\Search\Asking\ClauseModifiers;
 use Brenvic\Core\Search\Asking\Expansion;
 use Brenvic\Core\Search\Asking\SearchError;
+use Brenvic\Core\Search\Asking\SearchFault;
 use Brenvic\Core\Search\Asking\WordPattern;
 
 /** Finds words, phrases and nearness in parts of documents, and notes what they were widened to and how they rank. */
@@ -78,7 +79,7 @@ final class TextSearch
         $vague = array_values(array_filter($patterns, static fn (WordPattern $pattern): bool => $pattern->saysTooLittle()));
         // Among words in a row the others say enough.
         if ($vague !== [] && (count($vague) === count($patterns) || in_array($relation, ['any', 'all'], true))) {
-            throw new SearchError("“{$vague[0]->text}” fits nearly every word. Write at least two letters of it.");
+            throw new SearchError("“{$vague[0]->text}” fits nearly every word. Write at least two letters of it.", fault: SearchFault::Masking);
         }
         $widening = $modifiers->widening;
 
@@ -88,7 +89,7 @@ final class TextSearch
             'any' => DocumentSet::union(
                 array_map(fn (WordPattern $pattern): DocumentSet => $this->words($parts, $pattern, $widening), $patterns),
             ),
-            default => throw new SearchError("“{$relation}” compares values, and words have no order. Use =, any, all or adj."),
+            default => throw new SearchError("“{$relation}” compares values, and words have no order. Use =, any, all or adj.", fault: SearchFault::RelationForIndex),
         };
     }
 

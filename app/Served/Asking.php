@@ -1,0 +1,80 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Served;
+
+use App\Models\Group;
+use App\Models\Right;
+use App\Models\Roles;
+use App\Models\User;
+use App\People\Tokens;
+use App\Support\OfficeSetting;
+use App\Support\Tries;
+use Illuminate\Auth\AuthenticationException;
+use Illuminate\Http\Request;
+use Illuminate\Support\Facades\RateLimiter;
+
+/**
+ * As whom a program asks by an open protocol: with a token (RFC 6750), or with it as the password of HTTP’s own sign-in (RFC 7617),
+ * as the person who made it; without one as the group that the office named for everybody.
+ */
+final readonly class Asking
+{
+    private const SETTING = 'served_to';
+
+    /** Wrong tokens from a network, a minute. */
+    private const TRIES = 30;
+
+    public function __construct(private Roles $roles)
+    {
+    }
+
+    /** The name of the group that everybody is served as; null where nobody is served without a token. */
+    public static function group(): ?string
+    {
+        $name = OfficeSetting::get(self::SETTING);
+
+        return is_string($name) && $name !== '' ? $name : null;
+    }
+
+    public static function serve(?string $group): void
+    {
+        OfficeSetting::put(self::SETTING, $group);
+    }
+
+    /**
+     * @return User|null null where nobody is served without a token, and there is none
+     *
+     * @throws AuthenticationException for a token that is none
+     * @throws \Illuminate\Http\Exceptions\ThrottleRequestsException after too many of them
+     */
+    public function user(Request $request): ?User
+    {
+        $token = (string) $request->bearerToken();
+        if ($token === '' && str_starts_with((string) $request->header('Authorization'), 'Basic ')) {
+            $token = (string) $request->getPassword();
+        }
+        if ($token === '') {
+            return $this->anybody();
+        }
+        $key = "token/{$request->ip()}";
+        Tries::guard($key, self::TRIES);
+        $user = Tokens::user($token);
+        if ($user === null || ! $user->may(Right::Read)) {
+            RateLimiter::hit($key);
+            throw new AuthenticationException;
+        }
+
+        return $user;
+    }
+
+    private function anybody(): ?User
+    {
+        $name = self::group();
+        $group = $name === null ? null : Group::query()->where('name', $name)->first();
+        $role = $this->roles->with(Right::Read)[0] ?? null;
+
+        return $group === null || $role === null ? null : User::visitor($group, $role);
+    }
+}
