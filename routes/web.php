@@ -30,6 +30,7 @@ use App\Http\Controllers\LiftController;
 use App\Http\Controllers\LoanController;
 use App\Http\Controllers\MeController;
 use App\Http\Controllers\NoticeController;
+use App\Http\Controllers\OaiController;
 use App\Http\Controllers\OfficeController;
 use App\Http\Controllers\PartController;
 use App\Http\Controllers\PasswordController;
@@ -430,6 +431,7 @@ Route::get('metrics', [HealthController::class, 'metrics']);
 // For programs, by open protocols. They ask with a token or as anybody, and have no session.
 Route::withoutMiddleware('web')->middleware('throttle:served')->group(function (): void {
     Route::match(['get', 'post'], 'sru', SruController::class);
+    Route::match(['get', 'post'], 'oai', OaiController::class);
 });
 
 // What people outside fetch, without an account. Few tries a minute, so that nobody guesses.

@@ -9,13 +9,11 @@ use App\Models\SavedSearch;
 use App\Models\User;
 use App\Notices\NoticeKind;
 use App\Notices\Notices;
-use Brenvic\Core\Index\Bits;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Query\SyntaxError;
 use Brenvic\Core\Search\Asking\SearchError;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Support\Facades\DB;
-use Throwable;
 
 /**
  * Searches kept by name. A watched one remembers which documents were there when its person last looked, so that what is
@@ -66,7 +64,7 @@ final readonly class SavedSearches
                 'by' => $saved->user_id === $user->id ? null : $saved->owner->name,
                 'total' => $found?->count(),
                 'watched' => $watch !== null,
-                'new' => $watch === null || $found === null ? null : $found->minus(self::unpacked((string) $watch->seen))->count(),
+                'new' => $watch === null || $found === null ? null : $found->minus(DocumentSet::unpacked((string) $watch->seen))->count(),
                 'looked_at' => $watch?->looked_at,
                 'lock_version' => $saved->lock_version,
             ];
@@ -82,13 +80,13 @@ final readonly class SavedSearches
     public function look(User $user, SavedSearch $saved): void
     {
         $seen = DB::table('search_watches')->where('user_id', $user->id)->where('saved_search_id', $saved->id)->value('seen');
-        $saw = $seen === null ? DocumentSet::none() : self::unpacked((string) $seen);
+        $saw = $seen === null ? DocumentSet::none() : DocumentSet::unpacked((string) $seen);
         $found = $this->found($user, $saved);
         DB::table('search_watches')->upsert(
             [
                 'user_id' => $user->id,
                 'saved_search_id' => $saved->id,
-                'seen' => self::packed($found === null ? $saw : $found->or($saw->minus($this->rights->sight($user)))),
+                'seen' => ($found === null ? $saw : $found->or($saw->minus($this->rights->sight($user))))->packed(),
                 'looked_at' => now(),
                 'told' => null,
             ],
@@ -107,15 +105,15 @@ final readonly class SavedSearches
                 $search = $saved->get((int) $watch->saved_search_id);
                 $isBetrayed = $search !== null && $search->user_id !== $user->id && $this->finder->betrays($user, $search->search);
                 $found = $search === null || $isBetrayed ? null : $this->found($user, $search);
-                $told = $watch->told === null ? DocumentSet::none() : self::unpacked((string) $watch->told);
-                $known = self::unpacked((string) $watch->seen)->or($told);
+                $told = $watch->told === null ? DocumentSet::none() : DocumentSet::unpacked((string) $watch->told);
+                $known = DocumentSet::unpacked((string) $watch->seen)->or($told);
                 $new = $found === null ? 0 : $found->minus($known)->count();
                 if ($search !== null && $found !== null && $new > 0) {
                     DB::transaction(static function () use ($user, $search, $found, $known, $new): void {
                         DB::table('search_watches')
                             ->where('user_id', $user->id)
                             ->where('saved_search_id', $search->id)
-                            ->update(['told' => self::packed($found->or($known))]);
+                            ->update(['told' => $found->or($known)->packed()]);
                         $says = $new === 1 ? 'A new document' : "{$new} new documents";
                         Notices::tell([$user], NoticeKind::Watched, ['text' => "{$says} in “{$search->name}”."], '/desk');
                     });
@@ -137,30 +135,5 @@ final readonly class SavedSearches
         } catch (SearchError|SyntaxError) {
             return null;
         }
-    }
-
-    private static function packed(DocumentSet $set): string
-    {
-        $bytes = '';
-        foreach ($set->segments as $segment => $bits) {
-            $bytes .= pack('N', $segment).$bits;
-        }
-
-        return (string) gzcompress($bytes, 3);
-    }
-
-    private static function unpacked(string $packed): DocumentSet
-    {
-        try {
-            $bytes = (string) gzuncompress($packed);
-        } catch (Throwable) {
-            return DocumentSet::none();
-        }
-        $segments = [];
-        foreach ($bytes === '' ? [] : str_split($bytes, 4 + Bits::BYTES) as $piece) {
-            $segments[(int) (unpack('N', $piece)[1] ?? 0)] = substr($piece, 4);
-        }
-
-        return new DocumentSet($segments);
     }
 }

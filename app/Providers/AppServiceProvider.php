@@ -36,6 +36,7 @@ use App\Redaction\MakeRedacted;
 use App\Reports\SendReport;
 use App\Retrieve\Deliver;
 use App\Scanning\ScanStack;
+use App\Served\Changes;
 use App\Sorting\LookAtPages;
 use App\Support\LockingConnection;
 use Brenvic\Core\Index\IndexStore;
@@ -103,6 +104,7 @@ final class AppServiceProvider extends ServiceProvider
         );
         Event::listen(DocumentsChanged::class, static fn (DocumentsChanged $event) => app(Beginning::class)->changed($event->ids));
         Event::listen(DocumentsChanged::class, static fn () => LookForHeld::changed());
+        Event::listen(DocumentsChanged::class, static fn (DocumentsChanged $event) => Changes::note($event->ids));
         Event::listen(DesignPublished::class, static fn (DesignPublished $event) => app(Beginning::class)->published($event->changes));
         foreach (Right::cases() as $right) {
             Gate::define($right->value, static fn (User $user): bool => $user->may($right));

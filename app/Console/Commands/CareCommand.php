@@ -26,6 +26,7 @@ use App\Procedures\Beginning;
 use App\Procedures\Deadlines;
 use App\Reports\KeptReports;
 use App\Retrieve\Posting;
+use App\Served\Changes;
 use App\Support\OfficeSetting;
 use Illuminate\Support\Facades\Session;
 
@@ -99,6 +100,7 @@ final class CareCommand extends PlainCommand
             app(Superseded::class)->look();
             Fixity::isDue() && ReadFiles::begin();
         }
+        Changes::settle();
         app(Posting::class)->send();
         if ($this->toldAt < time() - self::TOLD) {
             $this->toldAt = time();

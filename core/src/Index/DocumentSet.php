@@ -33,6 +33,31 @@ final class DocumentSet
         return new self([]);
     }
 
+    /** As few bytes, to be kept. */
+    public function packed(): string
+    {
+        $bytes = '';
+        foreach ($this->segments as $segment => $bits) {
+            $bytes .= pack('N', $segment).$bits;
+        }
+
+        return (string) gzcompress($bytes, 3);
+    }
+
+    /** What `packed` made; none of what cannot be read. */
+    public static function unpacked(string $packed): self
+    {
+        $bytes = (string) @gzuncompress($packed);
+        $segments = [];
+        foreach ($bytes === '' || strlen($bytes) % (4 + Bits::BYTES) !== 0 ? [] : str_split($bytes, 4 + Bits::BYTES) as $piece) {
+            /** @var array{1: int} $segment */
+            $segment = unpack('N', $piece);
+            $segments[$segment[1]] = substr($piece, 4);
+        }
+
+        return new self($segments);
+    }
+
     /** @param  iterable<int>  $documents */
     public static function of(iterable $documents): self
     {
