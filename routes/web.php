@@ -48,6 +48,7 @@ use App\Http\Controllers\RetentionController;
 use App\Http\Controllers\SavedSearchController;
 use App\Http\Controllers\ScanController;
 use App\Http\Controllers\SearchController;
+use App\Http\Controllers\ServedController;
 use App\Http\Controllers\SessionController;
 use App\Http\Controllers\SortingController;
 use App\Http\Controllers\SruController;
@@ -353,6 +354,8 @@ Route::prefix('api')->group(function (): void {
             Route::get('people.csv', [OfficeController::class, 'table']);
             Route::post('people/table', [OfficeController::class, 'take']);
             Route::put('rules', [OfficeController::class, 'rules']);
+            Route::get('served', [ServedController::class, 'show']);
+            Route::put('served', [ServedController::class, 'keep']);
             Route::post('roles', [OfficeController::class, 'addRole']);
             Route::put('roles/{role}', [OfficeController::class, 'changeRole']);
             Route::delete('roles/{role}', [OfficeController::class, 'removeRole']);

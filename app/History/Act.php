@@ -84,6 +84,7 @@ enum Act: string
     case HoldAcknowledged = 'hold_acknowledged';
     case DossierClosed = 'dossier_closed';
     case DossierReopened = 'dossier_reopened';
+    case ServedTo = 'served_to';
 
     public function words(): string
     {
@@ -137,6 +138,7 @@ enum Act: string
             self::HoldEnded => 'hold ended',
             self::HoldAcknowledged => 'hold acknowledged',
             self::DossierClosed => 'dossier closed',
+            self::ServedTo => 'whom programs ask as without a token changed',
             self::DossierReopened => 'dossier reopened',
             self::LoanEnded => 'loan ended',
             self::ChangedOutside => 'lent copy changed',

@@ -11,6 +11,7 @@
   import PeopleFile from './PeopleFile.svelte';
   import Roles from './Roles.svelte';
   import Rules from './Rules.svelte';
+  import Served from './Served.svelte';
   import Why from './Why.svelte';
   import AwayForm from './AwayForm.svelte';
   import Work from './Work.svelte';
@@ -22,6 +23,7 @@
     ['sign-in', 'Signing in'],
     ['table', 'Import and export'],
     ['work', 'Working days and notices'],
+    ['served', 'Other programs'],
     ['health', 'Health'],
   ] as const;
   const part = $derived(router.parts[1] ?? '');
@@ -87,6 +89,7 @@
       {:else if part === 'sign-in'}<Rules {people} />
       {:else if part === 'table'}<PeopleFile {people} />
       {:else if part === 'work'}<Work />
+      {:else if part === 'served'}<Served />
       {:else if part === 'health'}<Health />{/if}
     </section>
   {:else}

@@ -1,0 +1,41 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\History\Act;
+use App\History\History;
+use App\Models\Group;
+use App\Models\User;
+use App\Served\Asking;
+use App\Support\Address;
+use App\Support\Column;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Support\Facades\DB;
+
+/** What other programs are served without a token, as those say who administer. */
+final class ServedController
+{
+    public function show(): JsonResponse
+    {
+        return new JsonResponse([
+            'group' => Asking::group(),
+            'groups' => Column::texts(Group::query()->orderBy('name')->pluck('name')),
+            'sru' => Address::of('/sru'),
+            'oai' => Address::of('/oai'),
+        ]);
+    }
+
+    public function keep(Request $request): JsonResponse
+    {
+        $group = $request->validate(['group' => 'present|nullable|string|exists:groups,name'])['group'];
+        DB::transaction(static function () use ($request, $group): void {
+            Asking::serve($group);
+            History::record(Act::ServedTo, User::of($request), null, ['group' => $group ?? '']);
+        });
+
+        return $this->show();
+    }
+}

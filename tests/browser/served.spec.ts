@@ -1,0 +1,77 @@
+import { expect, test } from '@playwright/test';
+import { execFile } from 'node:child_process';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
+import { accessible, session } from './people';
+
+/** What other programs are served, asked for by programs that we did not write. */
+const run = promisify(execFile);
+const isThere = async (program: string) =>
+  run('which', [program]).then(
+    () => true,
+    () => false,
+  );
+
+test.describe.configure({ mode: 'serial' });
+test.use({ storageState: session('admin') });
+
+test('the administrator says whom programs ask as without a token', async ({ page, baseURL }) => {
+  await page.goto('/office/served');
+  await page.getByLabel('Without a token they see what this group sees').selectOption('');
+  const save = page.getByRole('button', { name: 'Save' });
+  if (await save.isEnabled()) await save.click();
+  await expect(save).toBeDisabled();
+  expect((await page.request.get('/sru?query=lock')).status()).toBe(401);
+  expect((await page.request.get('/oai?verb=Identify')).status()).toBe(401);
+  await page.getByLabel('Without a token they see what this group sees').selectOption('Everyone');
+  await accessible(page);
+  await save.press('Enter');
+  await expect(page.getByText('Saved. It is in force at once.')).toBeVisible();
+  expect((await page.request.get('/sru?query=lock')).status()).toBe(200);
+  await expect(page.getByText(`${baseURL}/sru`)).toBeVisible();
+});
+
+test('YAZ searches, sorts, pages and scans by SRU', async ({ baseURL, page }) => {
+  test.skip(!(await isThere('zoomsh')), 'yaz is not there');
+  const sru = `${baseURL}/sru`;
+  const total = /<numberOfRecords>(\d+)</.exec(await (await page.request.get('/sru?query=dredging&maximumRecords=0')).text())![1]!;
+  const { stdout } = await run('zoomsh', [
+    'set preferredRecordSyntax xml',
+    'set schema dc',
+    'set sru get',
+    `connect ${sru}`,
+    'search cql:dredging',
+    'show 0 2',
+    'quit',
+  ]);
+  expect(stdout).toContain(`${total} hits`);
+  expect(stdout.match(/<dc:title>/g)).toHaveLength(2);
+
+  const commands = join(mkdtempSync(join(tmpdir(), 'yaz-')), 'commands');
+  writeFileSync(commands, `sru get 1.1\nopen ${sru}\nquerytype cql\nschema mods\nfind dredging\nshow 1+1\nscan dc.title=lock\nquit\n`);
+  const asked = await run('yaz-client', ['-f', commands]);
+  expect(asked.stdout).toContain(`Number of hits: ${total}`);
+  expect(asked.stdout).toContain('<titleInfo>');
+  expect(asked.stdout).toMatch(/^lock: \d+$/m);
+});
+
+test('HTTP::OAI of Perl harvests everything that the group sees, and xmllint finds it in order', async ({ baseURL, page }) => {
+  test.skip(!(await isThere('oai_pmh')) || !(await isThere('xmllint')), 'libhttp-oai-perl or xmllint is not there');
+  const all = Number(
+    /<numberOfRecords>(\d+)</.exec(await (await page.request.get('/sru?query=cql.allRecords%3D1&maximumRecords=0')).text())![1],
+  );
+  const { stdout } = await run('perl', ['tests/harvest.pl', `${baseURL}/oai`, 'oai_dc'], { maxBuffer: 50_000_000 });
+  const records = stdout.split('\n').filter((line) => line.startsWith('record '));
+  expect(new Set(records).size).toBe(records.length);
+  const there = records.filter((line) => line.endsWith(' there')).length;
+  // Documents come and go while the other tests run.
+  expect(Math.abs(there - all)).toBeLessThan(100);
+  expect(there).toBeGreaterThan(1000);
+  const file = join(mkdtempSync(join(tmpdir(), 'oai-')), 'answer.xml');
+  for (const asked of ['Identify', 'ListSets', 'ListRecords&metadataPrefix=oai_dc', 'ListIdentifiers&metadataPrefix=mods', 'Nothing']) {
+    writeFileSync(file, await (await page.request.get(`/oai?verb=${asked}`)).text());
+    await run('xmllint', ['--nonet', '--noout', '--schema', 'tests/fixtures/oai/all.xsd', file]);
+  }
+});

@@ -1,0 +1,49 @@
+<script lang="ts">
+  import { api, messageOf } from '@/api/client';
+  import type { Served } from '@/api/types';
+  import { app } from '@/state/app.svelte';
+  import { Trying } from '@/state/trying.svelte';
+
+  /** Who other programs are, that ask by open protocols without a token. */
+  let served = $state.raw<Served | null>(null);
+  let group = $state('');
+  const trying = new Trying();
+  function take(got: Served) {
+    served = got;
+    group = got.group ?? '';
+  }
+  api.served().then(take, (error: unknown) => (trying.fault = messageOf(error, 'This cannot be shown.')));
+
+  async function save(event: SubmitEvent) {
+    event.preventDefault();
+    await trying.run(async () => {
+      take(await api.keepServed(group || null));
+      app.say('Saved. It is in force at once.');
+    });
+  }
+</script>
+
+{#if trying.fault}<p class="fault" role="alert">{trying.fault}</p>{/if}
+{#if served}
+  <form class="max-w-xl py-2" onsubmit={save}>
+    <p>
+      Other programs search here by <strong>SRU</strong> and harvest by <strong>OAI-PMH</strong>. With a token that somebody made (under
+      their name, at the top) they see what that person sees.
+    </p>
+    <div class="py-3">
+      <label class="heading" for="served-group">Without a token they see what this group sees</label>
+      <select class="input" id="served-group" bind:value={group}
+        ><option value="">nobody is served without a token</option>{#each served.groups as name (name)}<option value={name}>{name}</option
+          >{/each}</select
+      >
+      <p class="small quiet">Everything that the group may find is then open to everybody who reaches this server.</p>
+    </div>
+    <button class="btn btn-main" disabled={trying.busy || group === (served.group ?? '')}>Save</button>
+    <dl class="mt-6 grid grid-cols-[6rem_1fr] gap-y-1">
+      <dt class="quiet">SRU</dt>
+      <dd class="mono break-all">{served.sru}</dd>
+      <dt class="quiet">OAI-PMH</dt>
+      <dd class="mono break-all">{served.oai}</dd>
+    </dl>
+  </form>
+{:else if !trying.fault}<p class="quiet" role="status">Loading…</p>{/if}
