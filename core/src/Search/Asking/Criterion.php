@@ -324,6 +324,9 @@ final class Criterion
     /** @return array{subject: string, relation: string, value: string, field: string|null} */
     private static function describeClause(SearchClause $clause, SearchSchema $schema): array
     {
+        if ($clause->index === SearchClause::EVERYTHING) {
+            return ['subject' => 'Document', 'relation' => 'is', 'value' => 'any', 'field' => null];
+        }
         $plain = self::unescaped($clause->term);
         $target = $schema->resolve($clause->index);
         if ($target->parts !== []) {
