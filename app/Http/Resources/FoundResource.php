@@ -179,8 +179,8 @@ final class FoundResource
         $node = $line->node;
         if (
             ! ($node instanceof SearchClause) ||
-            ($schema->parts($node->index) === null && ! ($schema->fields[$node->index] ?? null)?->kind->hasWords()) ||
             $node->index === SearchClause::EVERYTHING ||
+            ($schema->parts($node->index) === null && ! ($schema->fields[$node->index] ?? null)?->kind->hasWords()) ||
             $node->relation === '=='
         ) {
             return ['reach' => null, 'reaches' => [], 'variants' => []];
