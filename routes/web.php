@@ -19,6 +19,7 @@ use App\Http\Controllers\DossierCommentController;
 use App\Http\Controllers\DossierController;
 use App\Http\Controllers\DraftController;
 use App\Http\Controllers\DueController;
+use App\Http\Controllers\FeedController;
 use App\Http\Controllers\FigureController;
 use App\Http\Controllers\HealthController;
 use App\Http\Controllers\HoldController;
@@ -213,6 +214,8 @@ Route::prefix('api')->group(function (): void {
         Route::delete('searches/{search}', [SavedSearchController::class, 'destroy'])->whereNumber('search');
         Route::post('searches/{search}/look', [SavedSearchController::class, 'look'])->whereNumber('search');
         Route::delete('searches/{search}/look', [SavedSearchController::class, 'unwatch'])->whereNumber('search');
+        Route::post('searches/{search}/feed', [FeedController::class, 'store'])->whereNumber('search');
+        Route::delete('searches/{search}/feed', [FeedController::class, 'destroy'])->whereNumber('search');
         Route::post('searches/recent', [SavedSearchController::class, 'recent']);
 
         Route::get('lists', [PullListController::class, 'index']);
@@ -435,6 +438,7 @@ Route::get('metrics', [HealthController::class, 'metrics']);
 Route::withoutMiddleware('web')->middleware('throttle:served')->group(function (): void {
     Route::match(['get', 'post'], 'sru', SruController::class);
     Route::match(['get', 'post'], 'oai', OaiController::class);
+    Route::get('feeds/{token}.{form}', [FeedController::class, 'show'])->where('token', '[A-Za-z0-9]{40}')->whereIn('form', ['atom', 'json']);
 });
 
 // What people outside fetch, without an account. Few tries a minute, so that nobody guesses.

@@ -9,6 +9,7 @@ use App\Models\SavedSearch;
 use App\Models\User;
 use App\Notices\NoticeKind;
 use App\Notices\Notices;
+use App\Support\Column;
 use Brenvic\Core\Index\DocumentSet;
 use Brenvic\Core\Query\SyntaxError;
 use Brenvic\Core\Search\Asking\SearchError;
@@ -48,6 +49,7 @@ final readonly class SavedSearches
             ->where('user_id', $user->id)
             ->get(['saved_search_id', 'seen', 'looked_at'])
             ->keyBy('saved_search_id');
+        $feeds = array_flip(Column::numbers(DB::table('feeds')->where('user_id', $user->id)->pluck('saved_search_id')));
         $shaped = [];
         foreach ($this->of($user)->with('owner')->get() as $saved) {
             if ($saved->user_id !== $user->id && $this->finder->betrays($user, $saved->search)) {
@@ -67,6 +69,7 @@ final readonly class SavedSearches
                 'new' => $watch === null || $found === null ? null : $found->minus(DocumentSet::unpacked((string) $watch->seen))->count(),
                 'looked_at' => $watch?->looked_at,
                 'lock_version' => $saved->lock_version,
+                'has_feed' => isset($feeds[$saved->id]),
             ];
         }
 

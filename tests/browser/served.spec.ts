@@ -75,3 +75,34 @@ test('HTTP::OAI of Perl harvests everything that the group sees, and xmllint fin
     await run('xmllint', ['--nonet', '--noout', '--schema', 'tests/fixtures/oai/all.xsd', file]);
   }
 });
+
+test('somebody makes a feed of a search, which a program reads without signing in, and stops it', async ({
+  browser,
+  baseURL,
+  playwright,
+}) => {
+  const context = await browser.newContext({ storageState: session('reader'), baseURL });
+  const page = await context.newPage();
+  const name = `Dredged ${Date.now() % 100_000}`;
+  await page.goto('/find?q=dredging');
+  await page.getByRole('button', { name: 'Saved searches' }).click();
+  await page.getByLabel('Save this search as').fill(name);
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: `“${name}”` }).click();
+  await page.getByRole('button', { name: `Feed of ${name}` }).press('Enter');
+  const feed = page.getByRole('group', { name: `Feed of ${name}` });
+  await feed.getByRole('button', { name: 'Make a feed' }).press('Enter');
+  const address = await feed.getByLabel('Atom').inputValue();
+  await accessible(page);
+  const program = await playwright.request.newContext();
+  const answer = await program.get(address);
+  expect(answer.headers()['content-type']).toContain('application/atom+xml');
+  expect((await answer.text()).match(/<entry>/g)!.length).toBeGreaterThan(10);
+  expect((await program.get(address, { headers: { 'If-None-Match': answer.headers()['etag']! } })).status()).toBe(304);
+  await feed.getByRole('button', { name: 'Stop the feed' }).click();
+  await expect(feed.getByText('A feed reader is told what is new')).toBeVisible();
+  expect((await program.get(address)).status()).toBe(404);
+  await page.getByRole('button', { name: `Remove the search ${name}` }).click();
+  await program.dispose();
+  await context.close();
+});

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import FeedOf from './FeedOf.svelte';
   import { api, messageOf } from '@/api/client';
   import Popover from '@/parts/Popover.svelte';
   import { app } from '@/state/app.svelte';
@@ -67,6 +68,8 @@
       fault = messageOf(error, 'The search could not be saved.');
     }
   }
+  /** The search whose feed is looked at; 0 for none. */
+  let feedOf = $state(0);
   function show(id: number) {
     const saved = searches.saved.find((s) => s.id === id)!;
     open = false;
@@ -87,7 +90,7 @@
   }
 </script>
 
-<Popover label={same ? `“${same.name}”` : 'Saved searches'} bind:open width={340} onopen={ready}>
+<Popover label={same ? `“${same.name}”` : 'Saved searches'} bind:open width={380} onopen={ready}>
   <form onsubmit={save} aria-label="Save this search">
     <label class="heading" for="search-name">Save this search as</label>
     <input class="input" id="search-name" bind:value={name} maxlength="200" autocomplete="off" oninput={() => (asked = false)} />
@@ -141,10 +144,17 @@
             onclick={async () => searches.take(saved.watched ? await api.unwatch(saved.id) : await api.lookAtSearch(saved.id))}
             >{saved.watched ? 'unwatch' : 'watch'}</button
           >
+          <button
+            class="link small"
+            aria-expanded={feedOf === saved.id}
+            aria-label={`Feed of ${saved.name}`}
+            onclick={() => (feedOf = feedOf === saved.id ? 0 : saved.id)}>feed</button
+          >
           {#if saved.own}<button class="link small" aria-label={`Remove the search ${saved.name}`} onclick={() => remove(saved.id)}
               >✕</button
             >{/if}
         </li>
+        {#if feedOf === saved.id}<li><FeedOf id={saved.id} name={saved.name} has={saved.has_feed} /></li>{/if}
       {/each}
     </ul>
   {/if}
