@@ -9,6 +9,7 @@ use App\Capture\ReadText;
 use App\Capture\TextReading;
 use App\Dossiers\DossierFiling;
 use App\Files\FileStore;
+use App\Files\FileTitle;
 use App\Files\NewFile;
 use App\History\Act;
 use App\History\History;
@@ -36,6 +37,8 @@ final class Import
 
     /** Kinds whose text is read at once; the slow ones wait for the background worker. */
     private const QUICK = [FileKind::Text, FileKind::Markdown, FileKind::Table, FileKind::Html, FileKind::Word, FileKind::Mail];
+
+    private const LONGEST_TITLE = 300;
 
     public function __construct(
         private readonly FileStore $files,
@@ -137,6 +140,9 @@ final class Import
                 'created_by' => $into->by?->id,
             ]);
             $this->filing->put($document, $row->type, $this->own($document, $sheet, $row->values, $into, $dossiers));
+            if ($sheet->title !== '' && $document->title === FileTitle::of($document->file_name)) {
+                $document->update(['title' => mb_substr($sheet->title, 0, self::LONGEST_TITLE)]);
+            }
             ImportFile::query()->create([
                 'library_id' => $into->library->id,
                 'source' => $name,

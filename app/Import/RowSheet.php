@@ -11,6 +11,7 @@ final readonly class RowSheet
      * @param  string  $type  code of the document type; empty when the row names none
      * @param  array<string, list<string>>  $values  as given, by field code
      * @param  array<string, array<string, list<string>>>  $dossiers  kind => values of the dossier that it belongs in, the key first
+     * @param  string  $title  where the file has no other than its name; empty for none
      * @param  bool  $isLenient  whether a value that its field refuses is left out and named, rather than the file refused
      */
     public function __construct(
@@ -18,6 +19,7 @@ final readonly class RowSheet
         public array $values = [],
         public array $dossiers = [],
         public bool $isLenient = false,
+        public string $title = '',
     ) {
     }
 

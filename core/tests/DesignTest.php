@@ -550,5 +550,5 @@ it('offers of repositories only those that are here, libraries in their order, a
         ->toBe(['y', 'z', 'x'])
         ->and(array_keys($fields))
         ->toContain('attached', 'creator', 'pages', 'ref', 'file_name')
-        ->toHaveCount(26);
+        ->toHaveCount(27);
 });

@@ -14,6 +14,7 @@ use App\Disposal\WorkOnDisposal;
 use App\Fixity\ReadFiles;
 use App\Holds\LookForHeld;
 use App\Import\WorkOnBringing;
+use App\Index\CompareIndex;
 use App\Index\RebuildIndex;
 use App\Intake\ChangeValues;
 use App\Intake\ManyValues;
@@ -34,6 +35,7 @@ use App\Procedures\CarryOn;
 use App\Procedures\Cases;
 use App\Procedures\LookForCases;
 use App\Redaction\MakeRedacted;
+use App\Reports\SendReport;
 use App\Retrieve\Deliver;
 use App\Scanning\ScanStack;
 use App\Sorting\LookAtPages;
@@ -183,6 +185,8 @@ beforeEach(function () {
         },
         ReadFiles::class => fn (): array => [new ReadFiles(), fn (): string => Alarms::open()[0]['says'] ?? ''],
         RebuildIndex::class => fn (): array => [new RebuildIndex(), fn (): string => Alarms::open()[0]['says'] ?? ''],
+        CompareIndex::class => fn (): array => [new CompareIndex(), fn (): string => Alarms::open()[0]['says'] ?? ''],
+        SendReport::class => fn (): array => [new SendReport(1), fn (): string => Alarms::open()[0]['says'] ?? ''],
         LookForHeld::class => function (): array {
             Hold::query()->create(['name' => 'H', 'reason' => 'x', 'owner_id' => 1, 'from' => now(), 'wants_look' => true]);
 

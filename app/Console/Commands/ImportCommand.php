@@ -8,6 +8,8 @@ use App\Capture\TextReading;
 use App\Catalog\Catalog;
 use App\Console\PlainCommand;
 use App\Design\Proposals;
+use App\Import\BagFolder;
+use App\Import\BagSheets;
 use App\Import\Import;
 use App\Import\ImportInto;
 use App\Import\ImportResult;
@@ -18,6 +20,7 @@ use App\Models\Document;
 use App\Models\Proposal;
 use App\Models\User;
 use App\Support\Refused;
+use Brenvic\Core\Exchange\BagIt\BagCheck;
 use FilesystemIterator;
 use RecursiveDirectoryIterator;
 use RecursiveIteratorIterator;
@@ -31,6 +34,7 @@ final class ImportCommand extends PlainCommand
         {--values= : CSV, XLSX or ODS with one row a file: a column “file”, perhaps “type”, and columns named by fields}
         {--register= : a table whose columns were accepted as a proposal by who is named with --as}
         {--folders : values from the folders that files lie in, as they were accepted as a proposal by who is named with --as}
+        {--bag : the path is a BagIt bag, as a folder or a ZIP: it is checked, and its files come in with the values that it brings}
         {--as= : the sign-in name of whose accepted proposal it goes by}
         {--queue : leave PDFs and images to the background worker}
         {--json : one object a line}';
@@ -64,12 +68,54 @@ final class ImportCommand extends PlainCommand
                             ', ',
                         )}.",
                     );
-        $files = $this->files((string) $this->argument('path'));
         $user = User::query()
             ->where('sign_in', (string) $this->option('as'))
             ->first();
-        $sheets = $this->sheets($files, $catalog, $user);
+        $bag = $this->option('bag') ? BagFolder::open((string) $this->argument('path')) : null;
+        try {
+            [$files, $sheets] = $bag === null ? $this->loose($catalog, $user) : $this->bagged($bag);
 
+            return $this->bringIn($import, new ImportInto($library, $type, $user), $files, $sheets, $reading);
+        } finally {
+            $bag?->close();
+        }
+    }
+
+    /** @return array{array<string, string>, array<string, RowSheet>} files and what is said of them, by name */
+    private function loose(Catalog $catalog, ?User $user): array
+    {
+        $files = $this->files((string) $this->argument('path'));
+
+        return [$files, $this->sheets($files, $catalog, $user)];
+    }
+
+    /**
+     * @return array{array<string, string>, array<string, RowSheet>}
+     *
+     * @throws Refused when the bag is not whole: nothing of it is brought in
+     */
+    private function bagged(BagFolder $bag): array
+    {
+        $faults = BagCheck::of($bag);
+        if ($faults !== []) {
+            throw new Refused("The bag is not whole, so nothing of it is brought in.\n".implode("\n", $faults));
+        }
+        ['sheets' => $sheets, 'unknown' => $unknown] = app(BagSheets::class)->of($bag);
+        $unknown === [] || $this->warn('No field here is called '.implode(', ', $unknown).': left out.');
+        $files = [];
+        foreach (BagCheck::payload($bag) as $path) {
+            $files[substr($path, strlen('data/'))] = $bag->at($path);
+        }
+
+        return [$files, $sheets];
+    }
+
+    /**
+     * @param  array<string, string>  $files
+     * @param  array<string, RowSheet>  $sheets
+     */
+    private function bringIn(Import $import, ImportInto $into, array $files, array $sheets, TextReading $reading): int
+    {
         $counts = [];
         $report = function (ImportResult $result) use (&$counts): void {
             $counts[$result->outcome] = ($counts[$result->outcome] ?? 0) + 1;
@@ -88,9 +134,9 @@ final class ImportCommand extends PlainCommand
             }
         }
         $since = microtime(true);
-        $import->run($files, new ImportInto($library, $type, $user), $sheets, $report);
+        $import->run($files, $into, $sheets, $report);
         if (! $this->option('queue')) {
-            $this->readTexts($library->id, $reading);
+            $this->readTexts($into->library->id, $reading);
         }
         if (! $this->option('json')) {
             ksort($counts);

@@ -119,7 +119,7 @@ final readonly class DocumentController
             ];
         }
         if ($shown !== $document->version) {
-            $file = $this->versions->find($document, $shown)->only(array_diff(Versions::FILE, ['sha256']));
+            $file = $this->versions->find($document, $shown)->only(array_diff(Versions::FILE, ['sha256', 'ocr_confidence']));
             $record = [...$record, ...$file, 'drawn_pages' => (int) $file['drawn_pages'], 'shown_version' => $shown];
         }
 
