@@ -28,6 +28,7 @@ final class Tools
         'msgconvert' => ['reads MSG mails', null],
         'soffice' => ['draws the pages of office files', '--version'],
         'python3' => ['reads and writes RDF', '--version'],
+        'rapper' => ['writes large schemes as Turtle', '--version'],
     ];
 
     /** Asks all of them. */
