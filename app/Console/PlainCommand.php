@@ -14,6 +14,20 @@ use Symfony\Component\Console\Output\OutputInterface;
  */
 abstract class PlainCommand extends Command
 {
+    /** It was looked at, and something is wrong with what was looked at; that it could not be done is FAILURE. */
+    protected const AMISS = self::INVALID;
+
+    /** For programs what is wrong is a line of JSON like all else. */
+    public function error($string, $verbosity = null): void
+    {
+        $this->isForPrograms() ? $this->json(['error' => (string) $string]) : parent::error($string, $verbosity);
+    }
+
+    protected function isForPrograms(): bool
+    {
+        return $this->input->hasOption('json') && $this->input->getOption('json') === true;
+    }
+
     /** What info, warn and error write goes this way too. */
     public function line($string, $style = null, $verbosity = null): void
     {

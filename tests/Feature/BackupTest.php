@@ -118,7 +118,7 @@ it('names what is damaged, and mends one document', function () {
     expect($office->run(['artisan', 'brenvic:restore', "--document={$ref}"]))->toContain('0 documents and 1 files');
     expect($office->sums($office->data))->toBe($sums);
     unlink($path);
-    expect($office->run(['artisan', 'brenvic:backup'], code: 1))->toContain("A file of {$ref} is missing");
+    expect($office->run(['artisan', 'brenvic:backup'], code: 2))->toContain("A file of {$ref} is missing");
     $first = Backups::pdo("{$office->data}/brenvic.sqlite");
     // As when it was destroyed: all of it is gone, and comes back from the backup in which it was whole.
     foreach (['document_values', 'pages', 'versions'] as $table) {
@@ -138,7 +138,7 @@ it('names what is damaged, and mends one document', function () {
     $content = (string) (glob("{$office->backups}/contents/*/*") ?: [''])[0];
     chmod($content, 0644);
     file_put_contents($content, 'x', FILE_APPEND);
-    expect($office->run(['artisan', 'brenvic:backup', 'verify', $oldest], code: 1))->toContain('is not what was kept');
+    expect($office->run(['artisan', 'brenvic:backup', 'verify', $oldest], code: 2))->toContain('is not what was kept');
 });
 
 it('is whole or not there, whenever it is killed', function () {

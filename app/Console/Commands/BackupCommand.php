@@ -47,7 +47,7 @@ final class BackupCommand extends PlainCommand
             $this->warn($fault);
         }
 
-        return $snapshot->faults === [] ? self::SUCCESS : self::FAILURE;
+        return $snapshot->faults === [] ? self::SUCCESS : self::AMISS;
     }
 
     private function listed(Backups $backups): int
@@ -68,7 +68,7 @@ final class BackupCommand extends PlainCommand
             $this->line("{$snapshot->name} is whole: every file and every table is as it was.");
         }
 
-        return $faults === [] ? self::SUCCESS : self::FAILURE;
+        return $faults === [] ? self::SUCCESS : self::AMISS;
     }
 
     private function prune(): int
@@ -83,7 +83,8 @@ final class BackupCommand extends PlainCommand
     /** A new key; whoever loses it loses the backups. */
     private function key(): int
     {
-        $this->line(base64_encode(random_bytes(32)));
+        $key = base64_encode(random_bytes(32));
+        $this->option('json') ? $this->json(['key' => $key]) : $this->line($key);
 
         return self::SUCCESS;
     }

@@ -45,7 +45,7 @@ final class CheckCommand extends PlainCommand
             );
         }
 
-        return $isSound ? self::SUCCESS : self::FAILURE;
+        return $isSound ? self::SUCCESS : self::AMISS;
     }
 
     /** @param  list<int>  $ids */

@@ -15,7 +15,8 @@ final class DesignProposeCommand extends PlainCommand
 {
     protected $signature = 'brenvic:design:propose
         {path : a table (CSV, XLSX, ODS), or a folder whose tree is looked at}
-        {--as= : the sign-in name of who designs}';
+        {--as= : the sign-in name of who designs}
+        {--json : the result as JSON}';
 
     protected $description = 'Propose a design from a table or a folder tree';
 
@@ -34,7 +35,7 @@ final class DesignProposeCommand extends PlainCommand
 
             return self::FAILURE;
         }
-        $this->line('It is being read. Decide about the proposal under Design, Propose a design…');
+        $this->isForPrograms() ? $this->json(['begun' => true]) : $this->line('It is being read. Decide about the proposal under Design, Propose a design…');
 
         return self::SUCCESS;
     }

@@ -26,7 +26,8 @@ final class ExportCommand extends PlainCommand
         {--to= : folder the export is put into; made when it is not there}
         {--format=bag : bag, csv or zip}
         {--as=librarian : sign-in name of the person who takes the documents away}
-        {--form=plain : how the files leave: plain, annotated, redacted or both}';
+        {--form=plain : how the files leave: plain, annotated, redacted or both}
+        {--json : the result as JSON}';
 
     protected $description = 'Takes away what a search finds, as a delivery that is recorded: a bag or a CSV in the folder, or a ZIP of the files';
 
@@ -77,6 +78,11 @@ final class ExportCommand extends PlainCommand
             $list->delete();
         }
         $left = $delivery->items()->where('remark', '!=', '')->count();
+        if ($this->isForPrograms()) {
+            $this->json(['documents' => $delivery->total, 'format' => $delivery->format, 'to' => $folder, 'remarks' => $left, 'delivery' => $delivery->id]);
+
+            return self::SUCCESS;
+        }
         $this->info("{$delivery->total} documents as {$delivery->format} to {$folder}.".($left > 0 ? " {$left} have a remark." : ''));
 
         return self::SUCCESS;

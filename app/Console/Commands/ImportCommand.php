@@ -147,7 +147,7 @@ final class ImportCommand extends PlainCommand
             $this->line(sprintf('%7.1f  seconds', $seconds));
         }
 
-        return self::SUCCESS;
+        return isset($counts['refused']) ? self::AMISS : self::SUCCESS;
     }
 
     /**

@@ -13,7 +13,7 @@ use Brenvic\Core\Design\DesignKind;
 
 final class SchemeExportCommand extends PlainCommand
 {
-    protected $signature = 'brenvic:scheme:export {code} {--format=turtle : turtle, rdfxml or jsonld} {--draft : as the draft would make it}';
+    protected $signature = 'brenvic:scheme:export {code : of the vocabulary or scheme} {--format=turtle : turtle, rdfxml or jsonld} {--draft : as the draft would make it}';
 
     protected $description = 'Prints a vocabulary or classification scheme as SKOS, as published or as drafted';
 

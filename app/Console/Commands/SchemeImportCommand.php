@@ -13,12 +13,17 @@ use App\Models\Roles;
 use App\Models\User;
 use App\Support\Refused;
 use Brenvic\Core\Classification\Skos;
+use Brenvic\Core\Classification\SkosImport;
 use Brenvic\Core\Design\DesignKind;
+use Brenvic\Core\Design\EffectCount;
 use Brenvic\Core\Fields\InvalidDefinition;
 
 final class SchemeImportCommand extends PlainCommand
 {
-    protected $signature = 'brenvic:scheme:import {file : SKOS in Turtle, RDF/XML or JSON-LD} {--code= : code of the scheme, new or there} {--language=en : the language whose labels come first} {--scheme= : address of the scheme to take, where the file holds several} {--dry-run : only say what would change} {--publish= : publish the draft with this note}';
+    protected $signature = 'brenvic:scheme:import {file : SKOS in Turtle, RDF/XML or JSON-LD} {--code= : code of the scheme, new or there} {--language=en : the language whose labels come first} {--scheme= : address of the scheme to take, where the file holds several} {--dry-run : only say what would change} {--publish= : publish the draft with this note} {--json : the result as JSON}';
+
+    /** Codes that are named of each kind. */
+    private const NAMED = 8;
 
     protected $description = 'Takes a SKOS file into the draft of the design, and says what it adds, changes and removes';
 
@@ -40,38 +45,16 @@ final class SchemeImportCommand extends PlainCommand
                 (string) $this->option('language'),
                 (string) $this->option('scheme'),
             );
-            foreach ($import->faults as $fault) {
-                $this->warn($fault);
-            }
-            foreach (
-                ['added' => $import->added, 'changed' => $import->changed, 'here and not in the file: removed' => $import->lost] as $what => $codes
-            ) {
-                $this->line(
-                    sprintf(
-                        '%7d  %s%s',
-                        count($codes),
-                        $what,
-                        $codes === [] ? '' : ': '.implode(', ', array_slice($codes, 0, 8)).(count($codes) > 8 ? ' …' : ''),
-                    ),
-                );
-            }
-            $this->line(
-                sprintf('%7d  statements of the file beyond what a vocabulary has; kept, and given back by an export', $import->kept()),
-            );
-            if (! $this->option('dry-run')) {
-                $by = User::query()->whereIn('role', app(Roles::class)->with(Right::Design))->orderBy('id')->firstOrFail();
-                $draft->put($by, DesignKind::Vocabulary, $code, PartShape::complete(DesignKind::Vocabulary, $import->vocabulary), null);
-                foreach ($draft->effects($by) as $effect) {
-                    $this->line(
-                        sprintf('%7d  %s', $effect->documents, $effect->what.($effect->kind->stops() ? ' (blocks publication)' : '')),
-                    );
-                }
-                $this->line(
-                    $this->option('publish') === null
-                        ? 'It is in the draft. Look at its effect in Design and publish it there.'
-                        : "Published as version {$draft->publish($by, (string) $this->option('publish'))->id}.",
-                );
-            }
+            $this->isForPrograms() || $this->tell($import);
+            [$effects, $version] = $this->option('dry-run') ? [[], null] : $this->put($draft, $code, $import);
+            $this->isForPrograms() && $this->json([
+                'added' => $import->added,
+                'changed' => $import->changed,
+                'removed' => $import->lost,
+                'faults' => $import->faults,
+                'effects' => array_map(static fn (EffectCount $of): array => ['documents' => $of->documents, 'what' => $of->what, 'stops' => $of->kind->stops()], $effects),
+                'version' => $version,
+            ]);
         } catch (Refused|InvalidDefinition $fault) {
             $this->error($fault->getMessage());
 
@@ -79,5 +62,36 @@ final class SchemeImportCommand extends PlainCommand
         }
 
         return self::SUCCESS;
+    }
+
+    private function tell(SkosImport $import): void
+    {
+        foreach ($import->faults as $fault) {
+            $this->warn($fault);
+        }
+        foreach (['added' => $import->added, 'changed' => $import->changed, 'here and not in the file: removed' => $import->lost] as $what => $codes) {
+            $named = $codes === [] ? '' : ': '.implode(', ', array_slice($codes, 0, self::NAMED)).(count($codes) > self::NAMED ? ' …' : '');
+            $this->line(sprintf('%7d  %s%s', count($codes), $what, $named));
+        }
+        $this->line(sprintf('%7d  statements of the file beyond what a vocabulary has; kept, and given back by an export', $import->kept()));
+    }
+
+    /**
+     * @return array{list<EffectCount>, int|null} what publishing it does, and the version where it was published
+     *
+     * @throws Refused|InvalidDefinition
+     */
+    private function put(Draft $draft, string $code, SkosImport $import): array
+    {
+        $by = User::query()->whereIn('role', app(Roles::class)->with(Right::Design))->orderBy('id')->firstOrFail();
+        $draft->put($by, DesignKind::Vocabulary, $code, PartShape::complete(DesignKind::Vocabulary, $import->vocabulary), null);
+        $effects = $draft->effects($by);
+        $version = $this->option('publish') === null ? null : $draft->publish($by, (string) $this->option('publish'))->id;
+        foreach ($this->isForPrograms() ? [] : $effects as $effect) {
+            $this->line(sprintf('%7d  %s', $effect->documents, $effect->what.($effect->kind->stops() ? ' (blocks publication)' : '')));
+        }
+        $this->isForPrograms() || $this->line($version === null ? 'It is in the draft. Look at its effect in Design and publish it there.' : "Published as version {$version}.");
+
+        return [$effects, $version];
     }
 }

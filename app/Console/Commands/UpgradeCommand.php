@@ -16,7 +16,7 @@ use RuntimeException;
 
 final class UpgradeCommand extends PlainCommand
 {
-    protected $signature = 'brenvic:upgrade';
+    protected $signature = 'brenvic:upgrade {--json : the result as JSON}';
 
     protected $description = 'Brings the database up to this version, after a copy of it was made; refuses one of a newer version';
 
@@ -35,26 +35,32 @@ final class UpgradeCommand extends PlainCommand
         }
         $left = array_diff($known, $done);
         if ($left === []) {
+            $this->isForPrograms() && $this->json(['changes' => 0, 'copy' => null]);
+
             return self::SUCCESS;
         }
         try {
-            $done === [] || $this->copy();
+            $copy = $done === [] ? null : $this->copy();
         } catch (Refused|RuntimeException $fault) {
             $this->error("Nothing was changed: there is no backup to go back to. {$fault->getMessage()}");
 
             return self::FAILURE;
         }
 
-        return Artisan::call('migrate', ['--force' => true, '--quiet' => true]) === 0 ? self::SUCCESS : self::FAILURE;
+        $isDone = Artisan::call('migrate', ['--force' => true, '--quiet' => true]) === 0;
+        $this->isForPrograms() && $this->json($isDone ? ['changes' => count($left), 'copy' => $copy] : ['error' => 'The database could not be brought up to this version.']);
+
+        return $isDone ? self::SUCCESS : self::FAILURE;
     }
 
     /** To a backup where the office has set a folder for these, beside the database where it has not. */
-    private function copy(): void
+    private function copy(): string
     {
         if ((string) config('brenvic.backup.folder') !== '') {
-            $this->line('A backup is made before the upgrade: '.Backups::set()->make()->name);
+            $backup = Backups::set()->make()->name;
+            $this->isForPrograms() || $this->line("A backup is made before the upgrade: {$backup}");
 
-            return;
+            return $backup;
         }
         $folder = config('brenvic.data').'/before-upgrade';
         is_dir($folder) || mkdir($folder, 0700, true);
@@ -63,6 +69,8 @@ final class UpgradeCommand extends PlainCommand
         $copies = glob("{$folder}/*.sqlite") ?: [];
         rsort($copies);
         array_map(unlink(...), array_slice($copies, self::KEPT));
-        $this->line("A copy of the database from before the upgrade is at {$copy}");
+        $this->isForPrograms() || $this->line("A copy of the database from before the upgrade is at {$copy}");
+
+        return $copy;
     }
 }

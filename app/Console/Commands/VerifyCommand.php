@@ -47,7 +47,7 @@ final class VerifyCommand extends PlainCommand
                 : $this->error(count($faults)." of {$checked} files are not what was stored.");
         }
 
-        return $faults === [] ? self::SUCCESS : self::FAILURE;
+        return $faults === [] ? self::SUCCESS : self::AMISS;
     }
 
     /** @return list<string> references of the documents that have the file, now, in an earlier version or as a copy */
