@@ -7,6 +7,7 @@ use App\Http\ErrorShape;
 use App\Http\InUse;
 use App\Http\KnownHost;
 use App\Http\NamedRequest;
+use App\Http\ProgramApi;
 use App\Http\SecurityHeaders;
 use App\Http\Seen;
 use App\Intake\InvalidSheet;
@@ -39,7 +40,7 @@ return Application::configure(basePath: dirname(__DIR__))
     ->withCommands([__DIR__.'/../app/Console/Commands', Demo\DemoCommand::class, Demo\MailCommand::class])
     ->withMiddleware(function (Middleware $middleware): void {
         $middleware->remove(HandleCors::class);
-        $middleware->prepend(NamedRequest::class);
+        $middleware->prepend([NamedRequest::class, ProgramApi::class]);
         $middleware->append(SecurityHeaders::class);
         $middleware->append(KnownHost::class);
         $middleware->web(

@@ -61,6 +61,9 @@ final class User extends Authenticatable
     /** @var list<Right>|null */
     private ?array $limits = null;
 
+    /** @var list<string>|null codes */
+    private ?array $onlyLibraries = null;
+
     /** Who asks, where the route has made sure that somebody is signed in. */
     public static function of(Request $request): self
     {
@@ -102,10 +105,12 @@ final class User extends Authenticatable
      * The same person with no more than some rights, as for a token.
      *
      * @param  list<Right>  $rights
+     * @param  list<string>|null  $libraries  codes of those that they may enter at most; null for all
      */
-    public function limitedTo(array $rights): self
+    public function limitedTo(array $rights, ?array $libraries = null): self
     {
         $this->limits = $rights;
+        $this->onlyLibraries = $libraries;
 
         return $this;
     }
@@ -180,7 +185,9 @@ final class User extends Authenticatable
             $rows = $this->may(Right::Read)
                 ? DB::table('group_library')
                     ->join('memberships', 'memberships.group_id', '=', 'group_library.group_id')
+                    ->join('libraries', 'libraries.id', '=', 'group_library.library_id')
                     ->where('memberships.user_id', $this->id)
+                    ->when($this->onlyLibraries !== null, fn ($of) => $of->whereIn('libraries.code', (array) $this->onlyLibraries))
                     ->get(['library_id', 'may_change'])
                 : [];
             foreach ($rows as $row) {

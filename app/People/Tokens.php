@@ -24,17 +24,19 @@ final readonly class Tokens
 
     /**
      * @param  list<Right>  $rights  of those the person has; what they lose later the token loses too
+     * @param  list<string>|null  $libraries  codes of those it is for; null for all that the person may enter
      * @return string the token, which is told only now
      */
-    public static function make(User $user, string $name, array $rights, int $days): string
+    public static function make(User $user, string $name, array $rights, int $days, ?array $libraries = null): string
     {
         $token = self::BEGINNING.Str::random(40);
-        DB::transaction(static function () use ($user, $name, $rights, $days, $token): void {
+        DB::transaction(static function () use ($user, $name, $rights, $days, $libraries, $token): void {
             DB::table('api_tokens')->insert([
                 'user_id' => $user->id,
                 'name' => $name,
                 'token_hash' => self::hash($token),
                 'rights' => json_encode(array_column($rights, 'value')),
+                'libraries' => $libraries === null ? null : json_encode($libraries),
                 'made_at' => now(),
                 'expires_at' => now()->addDays($days),
             ]);
@@ -43,6 +45,7 @@ final readonly class Tokens
                 'token' => $name,
                 'rights' => array_column($rights, 'value'),
                 'days' => $days,
+                ...$libraries === null ? [] : ['libraries' => $libraries],
             ]);
         });
 
@@ -64,7 +67,7 @@ final readonly class Tokens
             DiskFull::orElseSkip(static fn () => DB::table('api_tokens')->where('id', $row->id)->update(['used_at' => now()]));
         }
 
-        return $user->limitedTo(self::rights((string) $row->rights));
+        return $user->limitedTo(self::rights((string) $row->rights), self::libraries($row->libraries));
     }
 
     public static function revoke(User $user, int $id): bool
@@ -87,7 +90,7 @@ final readonly class Tokens
         DB::table('api_tokens')->where('user_id', $user->id)->delete();
     }
 
-    /** @return list<array{id: int, name: string, rights: list<string>, made_at: string, expires_at: string, is_over: bool, used_at: string|null}> */
+    /** @return list<array{id: int, name: string, rights: list<string>, libraries: list<string>|null, made_at: string, expires_at: string, is_over: bool, used_at: string|null}> */
     public static function of(User $user): array
     {
         $time = static fn (mixed $at): string => Carbon::parse((string) $at)->toIso8601String();
@@ -101,6 +104,7 @@ final readonly class Tokens
                     'id' => (int) $row->id,
                     'name' => (string) $row->name,
                     'rights' => array_column(self::rights((string) $row->rights), 'value'),
+                    'libraries' => self::libraries($row->libraries),
                     'made_at' => $time($row->made_at),
                     'expires_at' => $time($row->expires_at),
                     'is_over' => Carbon::parse((string) $row->expires_at)->isPast(),
@@ -108,6 +112,12 @@ final readonly class Tokens
                 ])
                 ->all(),
         );
+    }
+
+    /** @return list<string>|null */
+    private static function libraries(mixed $kept): ?array
+    {
+        return is_string($kept) ? array_values(array_filter((array) json_decode($kept, true), is_string(...))) : null;
     }
 
     /** @return list<Right> */

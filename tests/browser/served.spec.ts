@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { execFile } from 'node:child_process';
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
@@ -105,4 +105,32 @@ test('somebody makes a feed of a search, which a program reads without signing i
   await page.getByRole('button', { name: `Remove the search ${name}` }).click();
   await program.dispose();
   await context.close();
+});
+
+test('the examples of docs/api.md do what they say', async ({ browser, baseURL }) => {
+  const context = await browser.newContext({ storageState: session('clerk'), baseURL });
+  const page = await context.newPage();
+  await page.goto('/desk');
+  const token = decodeURIComponent((await context.cookies()).find((c) => c.name === 'XSRF-TOKEN')!.value);
+  const made = await page.request.post('/api/me/tokens', {
+    headers: { 'X-XSRF-TOKEN': token, Accept: 'application/json' },
+    data: { name: `examples ${Date.now()}`, rights: ['read', 'download', 'file', 'change'], days: 1 },
+  });
+  const { token: secret } = (await made.json()) as { token: string };
+  await context.close();
+  const examples = [...readFileSync('docs/api.md', 'utf8').matchAll(/```sh\n([\s\S]*?)```/g)].map((m) => m[1]!);
+  expect(examples).toHaveLength(20);
+  const script = examples.map((of, i) => `echo "== ${i + 1}"\n${of}`).join('');
+  const folder = mkdtempSync(join(tmpdir(), 'api-'));
+  // One that says nothing, or fails, ends it: each is a pipe that finds what its words promise.
+  const { stdout } = await run('bash', ['-e', '-o', 'pipefail', '-c', script], {
+    cwd: folder,
+    env: { ...process.env, B: baseURL!, T: secret },
+  });
+  const said = stdout.split(/== \d+\n/).slice(1);
+  expect(said).toHaveLength(20);
+  for (const [i, of] of said.entries()) expect(of.trim(), `example ${i + 1}`).not.toBe('');
+  expect(said[8]!.trim()).toBe('304');
+  expect(said[17]!.trim().split('\n')).toEqual(['412', 'urn:brenvic:problem:stale']);
+  expect(said[13]!.trim()).toMatch(/^D-\d+-/);
 });

@@ -406,7 +406,8 @@ export const api = {
   turnOnFactor: (code: string, current: string) => call<{ recovery_codes: string[]; user: Person }>('PUT', 'me/factor', { code, current }),
   turnOffFactor: (current: string) => call<{ user: Person }>('DELETE', 'me/factor', { current }),
   myTokens: () => call<TokensAnswer>('GET', 'me/tokens'),
-  makeToken: (name: string, rights: string[], days: number) => call<TokensAnswer>('POST', 'me/tokens', { name, rights, days }),
+  makeToken: (name: string, rights: string[], days: number, libraries: string[] | null) =>
+    call<TokensAnswer>('POST', 'me/tokens', { name, rights, days, libraries }),
   revokeToken: (id: number) => call<TokensAnswer>('DELETE', `me/tokens/${id}`),
   health: () => call<HealthAnswer>('GET', 'office/health'),
   alarmDone: (id: number) => call<HealthAnswer>('POST', `office/health/${id}/done`),

@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\History\Act;
 use App\History\History;
+use App\Models\Library;
 use App\Models\Right;
 use App\Models\User;
 use App\People\OfficeRules;
@@ -15,6 +16,7 @@ use App\People\SignIn;
 use App\People\Tokens;
 use App\Support\Refused;
 use Brenvic\Core\SignIn\OneTimePassword;
+use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
@@ -88,6 +90,8 @@ final readonly class MeController
                 'rights' => 'required|array|min:1|max:40',
                 'rights.*' => Rule::enum(Right::class),
                 'days' => 'required|integer|min:1|max:730',
+                'libraries' => 'nullable|array|min:1|max:200',
+                'libraries.*' => 'string|max:40',
             ],
             ['name.required' => 'Say what the token is for.', 'rights.required' => 'Choose what it may do.'],
         );
@@ -96,7 +100,13 @@ final readonly class MeController
             throw new Refused('A token may do no more than you may.');
         }
 
-        return $this->allTokens($user, ['token' => Tokens::make($user, trim($given['name']), $rights, (int) $given['days'])], 201);
+        $libraries = $given['libraries'] ?? null;
+        if ($libraries !== null && array_diff($libraries, self::libraries($user)->pluck('code')->all()) !== []) {
+            throw new Refused('A token may enter no library that you may not.');
+        }
+        $token = Tokens::make($user, trim($given['name']), $rights, (int) $given['days'], $libraries === null ? null : array_values($libraries));
+
+        return $this->allTokens($user, ['token' => $token], 201);
     }
 
     public function revokeToken(Request $request, int $apiToken): JsonResponse
@@ -104,6 +114,12 @@ final readonly class MeController
         abort_unless(Tokens::revoke(User::of($request), $apiToken), 404);
 
         return $this->tokens($request);
+    }
+
+    /** @return Collection<int, Library> those that a person may enter */
+    private static function libraries(User $user): Collection
+    {
+        return Library::query()->whereIntegerInRaw('id', array_keys($user->libraryRights()))->orderBy('name')->get();
     }
 
     /** @param  array<string, string>  $more */
@@ -115,6 +131,7 @@ final readonly class MeController
             [
                 'tokens' => Tokens::of($user),
                 'rights' => array_map(static fn (Right $right): array => ['value' => $right->value, 'label' => $right->label()], $own),
+                'libraries' => array_values(self::libraries($user)->map(static fn (Library $of): array => ['code' => $of->code, 'name' => $of->name])->all()),
                 ...$more,
             ],
             $status,

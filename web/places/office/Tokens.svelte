@@ -13,8 +13,12 @@
   let name = $state('');
   let rights = $state<string[]>(['read']);
   let days = $state('90');
+  /** Codes of the libraries that it is for; null for all. */
+  let only = $state<string[] | null>(null);
   const attempt = new Attempt();
   const label = (right: string) => answer?.rights.find((r) => r.value === right)?.label.toLowerCase() ?? right;
+
+  const libraryName = (code: string) => answer?.libraries.find((l) => l.code === code)?.name ?? code;
 
   const showing = new Attempt();
   const show = (what: () => Promise<TokensAnswer>) =>
@@ -29,7 +33,7 @@
   async function make(event: SubmitEvent) {
     event.preventDefault();
     await attempt.run(async () => {
-      answer = await api.makeToken(name.trim(), rights, Number(days));
+      answer = await api.makeToken(name.trim(), rights, Number(days), only);
       made = answer.token ?? '';
       open = false;
       name = '';
@@ -51,7 +55,9 @@
       <li class="flex items-baseline gap-3 border-t border-hair py-1 first:border-t-0">
         <span class="flex-1"
           >{t.name}<span class="small quiet block"
-            >{t.rights.map(label).join(', ')}; {t.is_over ? 'ended' : 'until'}
+            >{t.rights.map(label).join(', ')}{t.libraries ? `, in ${t.libraries.map(libraryName).join(', ')}` : ''}; {t.is_over
+              ? 'ended'
+              : 'until'}
             {moment(t.expires_at)}{t.used_at ? `, last used ${moment(t.used_at)}` : ', not used yet'}</span
           ></span
         >
@@ -71,6 +77,25 @@
         >{/each}
       {#if attempt.faults.rights}<p class="fault" role="alert">{attempt.faults.rights}</p>{/if}
     </fieldset>
+    <fieldset class="py-1">
+      <legend class="heading">In</legend>
+      <label class="flex min-h-6 items-center gap-2"
+        ><input type="radio" name="token-where" checked={only === null} onchange={() => (only = null)} />all my libraries</label
+      >
+      <label class="flex min-h-6 items-center gap-2"
+        ><input type="radio" name="token-where" checked={only !== null} onchange={() => (only = [])} />some of them</label
+      >
+      {#if only !== null}<div class="pl-6">
+          {#each answer.libraries as l (l.code)}<label class="flex min-h-6 items-center gap-2"
+              ><input
+                type="checkbox"
+                class="check"
+                checked={only.includes(l.code)}
+                onchange={(e) => (only = e.currentTarget.checked ? [...only!, l.code] : only!.filter((code) => code !== l.code))}
+              />{l.name}</label
+            >{/each}
+        </div>{/if}
+    </fieldset>
     <TypedField
       id="token-days"
       label="Good for how many days"
@@ -81,11 +106,9 @@
       fault={attempt.faults.days}
     />
     <p class="mt-1 flex gap-2">
-      <button class="btn btn-main" disabled={attempt.busy || name.trim() === '' || rights.length === 0}>Create token</button><button
-        class="btn"
-        type="button"
-        onclick={() => (open = false)}>Cancel</button
-      >
+      <button class="btn btn-main" disabled={attempt.busy || name.trim() === '' || rights.length === 0 || only?.length === 0}
+        >Create token</button
+      ><button class="btn" type="button" onclick={() => (open = false)}>Cancel</button>
     </p>
   </form>
 {:else if answer}<button class="btn mt-1" onclick={begin}>New token…</button>{/if}
