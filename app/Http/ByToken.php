@@ -6,12 +6,9 @@ namespace App\Http;
 
 use App\People\Tokens;
 use App\Support\NotYours;
-use App\Support\Tries;
 use Closure;
-use Illuminate\Auth\AuthenticationException;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Auth;
-use Illuminate\Support\Facades\RateLimiter;
 use Symfony\Component\HttpFoundation\Response;
 
 /**
@@ -22,22 +19,13 @@ final class ByToken
 {
     private const ATTRIBUTE = 'by_token';
 
-    /** Wrong tokens from a network, a minute. */
-    private const TRIES = 30;
-
     public function handle(Request $request, Closure $next): Response
     {
         $token = (string) $request->bearerToken();
         if ($token === '' || ! $request->is('api/*')) {
             return $next($request);
         }
-        $key = "token/{$request->ip()}";
-        Tries::guard($key, self::TRIES);
-        $user = Tokens::user($token);
-        if ($user === null) {
-            RateLimiter::hit($key);
-            throw new AuthenticationException;
-        }
+        $user = Tokens::guarded($token, (string) $request->ip());
         if ($request->is('api/session', 'api/session/*') || ($request->is('api/me', 'api/me/*') && ! $request->isMethod('GET'))) {
             throw new NotYours('This is for people who are signed in, and not for tokens.');
         }

@@ -9,8 +9,12 @@ use App\History\History;
 use App\Models\Right;
 use App\Models\User;
 use App\Support\DiskFull;
+use App\Support\Tries;
+use Illuminate\Auth\AuthenticationException;
+use Illuminate\Http\Exceptions\ThrottleRequestsException;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\RateLimiter;
 use Illuminate\Support\Str;
 
 /** Tokens with which programs ask in somebody's name, with some of their rights, for some time. */
@@ -18,6 +22,9 @@ final readonly class Tokens
 {
     /** By this it is told, by people and by programs that look for secrets, what it is. */
     private const BEGINNING = 'brenvic_';
+
+    /** Wrong tokens from a network, a minute. */
+    private const TRIES = 30;
 
     /** That one is in use is noted so often, in seconds. */
     private const NOTED = 60;
@@ -50,6 +57,25 @@ final readonly class Tokens
         });
 
         return $token;
+    }
+
+    /**
+     * Whose a token is that came from a network.
+     *
+     * @throws AuthenticationException where it is none, or is over
+     * @throws ThrottleRequestsException after too many of these
+     */
+    public static function guarded(string $token, string $network): User
+    {
+        $key = "token/{$network}";
+        Tries::guard($key, self::TRIES);
+        $user = self::user($token);
+        if ($user === null) {
+            RateLimiter::hit($key);
+            throw new AuthenticationException;
+        }
+
+        return $user;
     }
 
     /** Whose a token is, with no more rights than it has; null where it is none, or is over. */

@@ -10,10 +10,8 @@ use App\Models\Roles;
 use App\Models\User;
 use App\People\Tokens;
 use App\Support\OfficeSetting;
-use App\Support\Tries;
 use Illuminate\Auth\AuthenticationException;
 use Illuminate\Http\Request;
-use Illuminate\Support\Facades\RateLimiter;
 
 /**
  * As whom a program asks by an open protocol: with a token (RFC 6750), or with it as the password of HTTP’s own sign-in (RFC 7617),
@@ -22,9 +20,6 @@ use Illuminate\Support\Facades\RateLimiter;
 final readonly class Asking
 {
     private const SETTING = 'served_to';
-
-    /** Wrong tokens from a network, a minute. */
-    private const TRIES = 30;
 
     public function __construct(private Roles $roles)
     {
@@ -58,15 +53,9 @@ final readonly class Asking
         if ($token === '') {
             return $this->anybody();
         }
-        $key = "token/{$request->ip()}";
-        Tries::guard($key, self::TRIES);
-        $user = Tokens::user($token);
-        if ($user === null || ! $user->may(Right::Read)) {
-            RateLimiter::hit($key);
-            throw new AuthenticationException;
-        }
+        $user = Tokens::guarded($token, (string) $request->ip());
 
-        return $user;
+        return $user->may(Right::Read) ? $user : throw new AuthenticationException;
     }
 
     private function anybody(): ?User

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Brenvic\Core\Exchange;
 
 use Brenvic\Core\Fields\FieldDefinition;
+use Brenvic\Core\Xml\XmlText;
 
 /** The fifteen elements of Dublin Core (ISO 15836-1) of a document, as the XML of the OAI's `oai_dc` schema. */
 final class DublinCore
@@ -44,10 +45,7 @@ final class DublinCore
             "\n";
         foreach ($elements as $element => $values) {
             foreach ($values as $value) {
-                $text = htmlspecialchars(
-                    (string) preg_replace('/[\x00-\x08\x0B\x0C\x0E-\x1F]/', '', mb_scrub($value)),
-                    ENT_XML1 | ENT_QUOTES,
-                );
+                $text = XmlText::escaped($value);
                 $xml .= "  <dc:{$element}>{$text}</dc:{$element}>\n";
             }
         }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Exchange;
 
+use Brenvic\Core\Xml\XmlText;
+
 /**
  * A table as the content of an OpenDocument spreadsheet (OASIS OpenDocument 1.2, content.xml), written piece by piece so
  * that a long one needs no memory. The package around it is `mimetype`, `META-INF/manifest.xml` and `content.xml`.
@@ -35,7 +37,7 @@ final class OdsSheet
             ' office:version="1.2">'.
             self::STYLES.
             '<office:body><office:spreadsheet><table:table table:name="'.
-            self::escaped($name).
+            XmlText::escaped($name).
             '">';
     }
 
@@ -46,16 +48,16 @@ final class OdsSheet
         foreach ($cells as $cell) {
             [$type, $shown] = match (true) {
                 $cell instanceof SheetCell && $cell->type === 'float' => [
-                    'office:value-type="float" office:value="'.self::escaped($cell->value).'"',
+                    'office:value-type="float" office:value="'.XmlText::escaped($cell->value).'"',
                     $cell->shown,
                 ],
                 $cell instanceof SheetCell && $cell->type === 'date' => [
-                    'table:style-name="date" office:value-type="date" office:date-value="'.self::escaped($cell->value).'"',
+                    'table:style-name="date" office:value-type="date" office:date-value="'.XmlText::escaped($cell->value).'"',
                     $cell->shown,
                 ],
                 default => ['office:value-type="string"', $cell instanceof SheetCell ? $cell->shown : $cell],
             };
-            $row .= "<table:table-cell {$type}><text:p>".self::escaped($shown).'</text:p></table:table-cell>';
+            $row .= "<table:table-cell {$type}><text:p>".XmlText::escaped($shown).'</text:p></table:table-cell>';
         }
 
         return $row.'</table:table-row>';
@@ -64,16 +66,11 @@ final class OdsSheet
     /** Between the rows of one sheet and those of the next. */
     public static function next(string $name): string
     {
-        return '</table:table><table:table table:name="'.self::escaped($name).'">';
+        return '</table:table><table:table table:name="'.XmlText::escaped($name).'">';
     }
 
     public static function foot(): string
     {
         return '</table:table></office:spreadsheet></office:body></office:document-content>';
-    }
-
-    private static function escaped(string $text): string
-    {
-        return htmlspecialchars((string) preg_replace('/[\x00-\x08\x0B\x0C\x0E-\x1F]/', '', mb_scrub($text)), ENT_XML1 | ENT_QUOTES);
     }
 }

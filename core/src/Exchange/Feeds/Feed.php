@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Exchange\Feeds;
 
-use Brenvic\Core\Exchange\Records\RecordSchema;
+use Brenvic\Core\Xml\XmlText;
 use XMLWriter;
 
 /** What a search finds, the newest first, for feed readers: Atom (RFC 4287) and JSON Feed 1.1. */
@@ -38,7 +38,7 @@ final readonly class Feed
         $xml->openMemory();
         $xml->startDocument('1.0', 'UTF-8');
         $xml->startElementNs(null, 'feed', 'http://www.w3.org/2005/Atom');
-        $text = static fn (string $name, string $of): bool => $xml->writeElement($name, RecordSchema::clean($of));
+        $text = static fn (string $name, string $of): bool => $xml->writeElement($name, XmlText::clean($of));
         $text('id', $this->id);
         $text('title', $this->title);
         $text('updated', $this->updated());
@@ -56,7 +56,7 @@ final readonly class Feed
             self::link($xml, 'alternate', $entry->address);
             foreach ($entry->categories as $category) {
                 $xml->startElement('category');
-                $xml->writeAttribute('term', RecordSchema::clean($category));
+                $xml->writeAttribute('term', XmlText::clean($category));
                 $xml->endElement();
             }
             $entry->summary === '' || $text('summary', $entry->summary);
@@ -103,7 +103,7 @@ final readonly class Feed
     {
         $xml->startElement('link');
         $xml->writeAttribute('rel', $relation);
-        $xml->writeAttribute('href', RecordSchema::clean($address));
+        $xml->writeAttribute('href', XmlText::clean($address));
         $xml->endElement();
     }
 }

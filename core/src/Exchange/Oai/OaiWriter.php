@@ -6,6 +6,7 @@ namespace Brenvic\Core\Exchange\Oai;
 
 use Brenvic\Core\Exchange\Records\RecordSchema;
 use Brenvic\Core\Exchange\Records\ServedRecord;
+use Brenvic\Core\Xml\XmlText;
 use Closure;
 use XMLWriter;
 
@@ -33,7 +34,7 @@ final class OaiWriter
         $this->text('responseDate', $now);
         $this->xml->startElement('request');
         foreach ($request as $name => $value) {
-            $this->xml->writeAttribute((string) $name, RecordSchema::clean($value));
+            $this->xml->writeAttribute((string) $name, XmlText::clean($value));
         }
         $this->xml->text($address);
         $this->xml->endElement();
@@ -51,7 +52,7 @@ final class OaiWriter
     {
         $this->xml->startElement('error');
         $this->xml->writeAttribute('code', $fault->kind);
-        $this->xml->text(RecordSchema::clean($fault->getMessage()));
+        $this->xml->text(XmlText::clean($fault->getMessage()));
         $this->xml->endElement();
     }
 
@@ -166,7 +167,7 @@ final class OaiWriter
 
     private function text(string $name, string $text): void
     {
-        $this->xml->writeElement($name, RecordSchema::clean($text));
+        $this->xml->writeElement($name, XmlText::clean($text));
     }
 
     private function open(string $name, Closure $write): void

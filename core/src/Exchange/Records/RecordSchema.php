@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Brenvic\Core\Exchange\Records;
 
+use Brenvic\Core\Xml\XmlText;
 use XMLWriter;
 
 /** The forms in which documents are told of. Each writes one element, with all its namespaces. */
@@ -86,12 +87,6 @@ enum RecordSchema: string
         };
     }
 
-    /** What XML can say of a text. */
-    public static function clean(string $text): string
-    {
-        return (string) preg_replace('/[^\x{9}\x{A}\x{D}\x{20}-\x{D7FF}\x{E000}-\x{FFFD}\x{10000}-\x{10FFFF}]/u', '', mb_scrub($text, 'UTF-8'));
-    }
-
     /** @return list<string> other names of it */
     private function alsoNamed(): array
     {
@@ -109,7 +104,7 @@ enum RecordSchema: string
         $this->locate($xml);
         foreach ($record->dublinCore as $element => $values) {
             foreach ($values as $value) {
-                $xml->writeElementNs('dc', $element, null, self::clean($value));
+                $xml->writeElementNs('dc', $element, null, XmlText::clean($value));
             }
         }
         $xml->endElement();
@@ -118,7 +113,7 @@ enum RecordSchema: string
     private function mods(XMLWriter $xml, ServedRecord $record): void
     {
         $dc = $record->dublinCore;
-        $write = static fn (string $name, string $text): bool => $xml->writeElement($name, self::clean($text));
+        $write = static fn (string $name, string $text): bool => $xml->writeElement($name, XmlText::clean($text));
         $xml->startElementNs(null, 'mods', $this->space());
         $xml->writeAttribute('version', '3.7');
         $this->locate($xml);
@@ -148,7 +143,7 @@ enum RecordSchema: string
             $xml->startElement('language');
             $xml->startElement('languageTerm');
             $xml->writeAttribute('type', 'text');
-            $xml->text(self::clean($language));
+            $xml->text(XmlText::clean($language));
             $xml->endElement();
             $xml->endElement();
         }
@@ -175,17 +170,17 @@ enum RecordSchema: string
         }
         $xml->startElement('identifier');
         $xml->writeAttribute('type', 'local');
-        $xml->text(self::clean($record->ref));
+        $xml->text(XmlText::clean($record->ref));
         $xml->endElement();
         $xml->startElement('location');
         $xml->startElement('url');
         $xml->writeAttribute('usage', 'primary');
-        $xml->text(self::clean($record->address));
+        $xml->text(XmlText::clean($record->address));
         $xml->endElement();
         $xml->endElement();
         foreach ($dc['rights'] ?? [] as $rights) {
             $xml->startElement('accessCondition');
-            $xml->text(self::clean($rights));
+            $xml->text(XmlText::clean($rights));
             $xml->endElement();
         }
         $xml->startElement('recordInfo');
@@ -207,12 +202,12 @@ enum RecordSchema: string
         }
         $xml->startElement('originInfo');
         foreach ($dc['publisher'] ?? [] as $publisher) {
-            $xml->writeElement('publisher', self::clean($publisher));
+            $xml->writeElement('publisher', XmlText::clean($publisher));
         }
         foreach ($dc['date'] ?? [] as $date) {
             $xml->startElement('dateCreated');
             preg_match('/^\d{4}(-\d{2}(-\d{2})?)?$/D', $date) === 1 && $xml->writeAttribute('encoding', 'w3cdtf');
-            $xml->text(self::clean($date));
+            $xml->text(XmlText::clean($date));
             $xml->endElement();
         }
         $xml->endElement();
@@ -221,32 +216,32 @@ enum RecordSchema: string
     private function own(XMLWriter $xml, ServedRecord $record): void
     {
         $xml->startElementNs(null, 'record', $this->space());
-        $xml->writeAttribute('ref', self::clean($record->ref));
+        $xml->writeAttribute('ref', XmlText::clean($record->ref));
         $xml->writeAttribute('changed', $record->changedAt);
         $record->filedOn === '' || $xml->writeAttribute('filed', $record->filedOn);
-        $xml->writeElement('title', self::clean($record->title));
+        $xml->writeElement('title', XmlText::clean($record->title));
         foreach (['library' => [$record->library, $record->libraryName], 'type' => [$record->type, $record->typeName]] as $name => [$code, $label]) {
             if ($code !== '') {
                 $xml->startElement($name);
                 $xml->writeAttribute('code', $code);
-                $xml->text(self::clean($label));
+                $xml->text(XmlText::clean($label));
                 $xml->endElement();
             }
         }
         $xml->startElement('file');
         $xml->writeAttribute('type', $record->mediaType);
         $xml->writeAttribute('pages', (string) $record->pages);
-        $xml->text(self::clean($record->fileName));
+        $xml->text(XmlText::clean($record->fileName));
         $xml->endElement();
-        $xml->writeElement('address', self::clean($record->address));
+        $xml->writeElement('address', XmlText::clean($record->address));
         foreach ($record->fields as $code => $field) {
             $xml->startElement('field');
             $xml->writeAttribute('code', (string) $code);
-            $xml->writeAttribute('label', self::clean($field['label']));
+            $xml->writeAttribute('label', XmlText::clean($field['label']));
             foreach ($field['values'] as [$normal, $shown]) {
                 $xml->startElement('value');
-                $shown === $normal || $xml->writeAttribute('normal', self::clean($normal));
-                $xml->text(self::clean($shown));
+                $shown === $normal || $xml->writeAttribute('normal', XmlText::clean($normal));
+                $xml->text(XmlText::clean($shown));
                 $xml->endElement();
             }
             $xml->endElement();

@@ -6,6 +6,7 @@ namespace Brenvic\Core\Exchange\Sru\Serving;
 
 use Brenvic\Core\Exchange\Records\RecordSchema;
 use Brenvic\Core\Exchange\Records\ServedRecord;
+use Brenvic\Core\Xml\XmlText;
 use Closure;
 use XMLWriter;
 
@@ -140,7 +141,7 @@ final class SruWriter
 
     private function text(string $name, string $text): void
     {
-        $this->xml->writeElement($name, RecordSchema::clean($text));
+        $this->xml->writeElement($name, XmlText::clean($text));
     }
 
     private function open(string $name, Closure $write): void
@@ -192,7 +193,7 @@ final class SruWriter
     {
         $xml->startElementNs(null, 'diagnostic', $version->diagnosticSpace());
         $xml->writeElement('uri', $fault->uri());
-        $fault->details === '' || $xml->writeElement('details', RecordSchema::clean($fault->details));
+        $fault->details === '' || $xml->writeElement('details', XmlText::clean($fault->details));
         $xml->writeElement('message', $fault->getMessage());
         $xml->endElement();
     }
@@ -217,7 +218,7 @@ final class SruWriter
     /** @param  list<ServedFacet>  $facets */
     private function facets(array $facets, string $address, SruQuestion $question): void
     {
-        $of = fn (string $name, string $text): bool => $this->xml->writeElement("facet:{$name}", RecordSchema::clean($text));
+        $of = fn (string $name, string $text): bool => $this->xml->writeElement("facet:{$name}", XmlText::clean($text));
         $this->xml->startElement('facet:facetedResults');
         $this->xml->writeAttribute('xmlns:facet', self::FACETS);
         $this->xml->startElement('facet:datasource');
@@ -335,7 +336,7 @@ final class SruWriter
         $this->open($name, function () use ($text): void {
             $this->xml->writeAttribute('lang', 'en');
             $this->xml->writeAttribute('primary', 'true');
-            $this->xml->text(RecordSchema::clean($text));
+            $this->xml->text(XmlText::clean($text));
         });
     }
 
