@@ -359,6 +359,7 @@ Route::prefix('api')->group(function (): void {
             Route::put('rules', [OfficeController::class, 'rules']);
             Route::get('served', [ServedController::class, 'show']);
             Route::put('served', [ServedController::class, 'keep']);
+            Route::delete('tokens/{apiToken}', [ServedController::class, 'revoke'])->whereNumber('apiToken');
             Route::post('roles', [OfficeController::class, 'addRole']);
             Route::put('roles/{role}', [OfficeController::class, 'changeRole']);
             Route::delete('roles/{role}', [OfficeController::class, 'removeRole']);

@@ -38,6 +38,15 @@ enum Right: string
         };
     }
 
+    /**
+     * @param  list<self>  $rights
+     * @return list<array{value: string, label: string}>
+     */
+    public static function told(array $rights): array
+    {
+        return array_map(static fn (self $right): array => ['value' => $right->value, 'label' => $right->label()], $rights);
+    }
+
     public function says(): string
     {
         return match ($this) {

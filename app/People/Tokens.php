@@ -11,6 +11,7 @@ use App\Models\User;
 use App\Support\DiskFull;
 use App\Support\Tries;
 use Illuminate\Auth\AuthenticationException;
+use Illuminate\Database\Query\Builder;
 use Illuminate\Http\Exceptions\ThrottleRequestsException;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
@@ -96,15 +97,19 @@ final readonly class Tokens
         return $user->limitedTo(self::rights((string) $row->rights), self::libraries($row->libraries));
     }
 
-    public static function revoke(User $user, int $id): bool
+    /** @param  User|null  $owner  whose it must be; null for the office, which revokes anybody's */
+    public static function revoke(User $by, int $id, ?User $owner): bool
     {
-        return DB::transaction(static function () use ($user, $id): bool {
-            $name = DB::table('api_tokens')->where('user_id', $user->id)->where('id', $id)->value('name');
-            if ($name === null) {
+        return DB::transaction(static function () use ($by, $id, $owner): bool {
+            $row = self::owned()
+                ->when($owner !== null, static fn (Builder $rows) => $rows->where('api_tokens.user_id', $owner?->id))
+                ->where('api_tokens.id', $id)
+                ->first();
+            if ($row === null) {
                 return false;
             }
             DB::table('api_tokens')->where('id', $id)->delete();
-            History::record(Act::TokenRevoked, $user, null, ['person' => $user->sign_in, 'token' => $name]);
+            History::record(Act::TokenRevoked, $by, null, ['person' => (string) $row->sign_in, 'token' => (string) $row->name]);
 
             return true;
         });
@@ -119,25 +124,52 @@ final readonly class Tokens
     /** @return list<array{id: int, name: string, rights: list<string>, libraries: list<string>|null, made_at: string, expires_at: string, is_over: bool, used_at: string|null}> */
     public static function of(User $user): array
     {
-        $time = static fn (mixed $at): string => Carbon::parse((string) $at)->toIso8601String();
+        return array_values(self::owned()->where('api_tokens.user_id', $user->id)->get()->map(self::told(...))->all());
+    }
 
+    /**
+     * Those of everybody, for the office: the newest first.
+     *
+     * @return list<array{id: int, name: string, rights: list<string>, libraries: list<string>|null, made_at: string, expires_at: string, is_over: bool, used_at: string|null, person: array{sign_in: string, name: string}}>
+     */
+    public static function ofAll(): array
+    {
         return array_values(
-            DB::table('api_tokens')
-                ->where('user_id', $user->id)
-                ->orderByDesc('id')
+            self::owned()
                 ->get()
-                ->map(static fn (\stdClass $row): array => [
-                    'id' => (int) $row->id,
-                    'name' => (string) $row->name,
-                    'rights' => array_column(self::rights((string) $row->rights), 'value'),
-                    'libraries' => self::libraries($row->libraries),
-                    'made_at' => $time($row->made_at),
-                    'expires_at' => $time($row->expires_at),
-                    'is_over' => Carbon::parse((string) $row->expires_at)->isPast(),
-                    'used_at' => $row->used_at === null ? null : $time($row->used_at),
-                ])
+                ->map(
+                    static fn (\stdClass $row): array => [
+                        ...self::told($row),
+                        'person' => ['sign_in' => (string) $row->sign_in, 'name' => (string) $row->person],
+                    ],
+                )
                 ->all(),
         );
+    }
+
+    private static function owned(): Builder
+    {
+        return DB::table('api_tokens')
+            ->join('users', 'users.id', '=', 'api_tokens.user_id')
+            ->orderByDesc('api_tokens.id')
+            ->select(['api_tokens.*', 'users.sign_in', 'users.name as person']);
+    }
+
+    /** @return array{id: int, name: string, rights: list<string>, libraries: list<string>|null, made_at: string, expires_at: string, is_over: bool, used_at: string|null} */
+    private static function told(\stdClass $row): array
+    {
+        $time = static fn (mixed $at): string => Carbon::parse((string) $at)->toIso8601String();
+
+        return [
+            'id' => (int) $row->id,
+            'name' => (string) $row->name,
+            'rights' => array_column(self::rights((string) $row->rights), 'value'),
+            'libraries' => self::libraries($row->libraries),
+            'made_at' => $time($row->made_at),
+            'expires_at' => $time($row->expires_at),
+            'is_over' => Carbon::parse((string) $row->expires_at)->isPast(),
+            'used_at' => $row->used_at === null ? null : $time($row->used_at),
+        ];
     }
 
     /** @return list<string>|null */

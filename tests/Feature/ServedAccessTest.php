@@ -102,6 +102,28 @@ it('lets only who administers say whom programs ask as, and notes it', function 
     }
 });
 
+it('lists the tokens of everybody to those who administer, who revoke any of them', function () {
+    $clerk = User::query()->where('sign_in', 'clerk')->firstOrFail();
+    $secret = Tokens::make($clerk, 'catalogue', [Right::Read], 10);
+    $told = $this->as('admin')->getJson('/api/office/served')->assertOk()->assertDontSee($secret)->json('tokens');
+    expect($told)->toHaveCount(1)
+        ->and($told[0])->toMatchArray(['name' => 'catalogue', 'rights' => ['read'], 'libraries' => null])
+        ->and($told[0]['person'])->toBe(['sign_in' => 'clerk', 'name' => $clerk->name]);
+    foreach (['librarian', 'manager', 'clerk', 'reader'] as $other) {
+        $this->as($other)->deleteJson("/api/office/tokens/{$told[0]['id']}")->assertForbidden();
+    }
+    // Under one's own name only one's own are revoked.
+    $this->as('admin')->deleteJson("/api/me/tokens/{$told[0]['id']}")->assertNotFound();
+    expect(Tokens::user($secret)?->sign_in)->toBe('clerk');
+    $this->deleteJson("/api/office/tokens/{$told[0]['id']}")->assertOk()->assertJsonPath('tokens', []);
+    $this->deleteJson("/api/office/tokens/{$told[0]['id']}")->assertNotFound();
+    $noted = DB::table('history')->orderByDesc('id')->first();
+    expect(Tokens::user($secret))->toBeNull()
+        ->and($noted->act)->toBe(Act::TokenRevoked->value)
+        ->and($noted->detail)->toContain('catalogue')
+        ->and((int) $noted->user_id)->not->toBe($clerk->id);
+});
+
 it('finds who is in which group around another', function () {
     $groups = ['A', 'B', 'C', 'D'];
     $made = array_map(static fn (string $name) => App\Models\Group::query()->create(['name' => $name]), $groups);

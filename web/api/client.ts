@@ -584,6 +584,7 @@ export const api = {
   makeFeed: (search: number) => call<{ atom: string; json: string }>('POST', `searches/${search}/feed`),
   stopFeed: (search: number) => call<SearchesAnswer>('DELETE', `searches/${search}/feed`),
   served: () => call<Served>('GET', 'office/served'),
+  revokeTokenOfAnybody: (id: number) => call<Served>('DELETE', `office/tokens/${id}`),
   keepServed: (group: string | null) => call<Served>('PUT', 'office/served', { group }),
   compareIndex: () => call<CollectionHealth>('POST', 'oversight/health/index/compare'),
   tryAgain: (what: string, document: string) => call<CollectionHealth>('POST', 'oversight/health/again', { what, document }),

@@ -111,7 +111,7 @@ final readonly class MeController
 
     public function revokeToken(Request $request, int $apiToken): JsonResponse
     {
-        abort_unless(Tokens::revoke(User::of($request), $apiToken), 404);
+        abort_unless(Tokens::revoke(User::of($request), $apiToken, User::of($request)), 404);
 
         return $this->tokens($request);
     }
@@ -130,7 +130,7 @@ final readonly class MeController
         return new JsonResponse(
             [
                 'tokens' => Tokens::of($user),
-                'rights' => array_map(static fn (Right $right): array => ['value' => $right->value, 'label' => $right->label()], $own),
+                'rights' => Right::told($own),
                 'libraries' => array_values(self::libraries($user)->map(static fn (Library $of): array => ['code' => $of->code, 'name' => $of->name])->all()),
                 ...$more,
             ],

@@ -7,7 +7,10 @@ namespace App\Http\Controllers;
 use App\History\Act;
 use App\History\History;
 use App\Models\Group;
+use App\Models\Library;
+use App\Models\Right;
 use App\Models\User;
+use App\People\Tokens;
 use App\Served\Asking;
 use App\Support\Address;
 use App\Support\Column;
@@ -15,7 +18,7 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
 
-/** What other programs are served without a token, as those say who administer. */
+/** What other programs are served without a token, as those say who administer; and the tokens that there are. */
 final class ServedController
 {
     public function show(): JsonResponse
@@ -25,6 +28,11 @@ final class ServedController
             'groups' => Column::texts(Group::query()->orderBy('name')->pluck('name')),
             'sru' => Address::of('/sru'),
             'oai' => Address::of('/oai'),
+            'tokens' => Tokens::ofAll(),
+            'rights' => Right::told(Right::cases()),
+            'libraries' => array_values(
+                Library::query()->orderBy('name')->get()->map(static fn (Library $of): array => ['code' => $of->code, 'name' => $of->name])->all(),
+            ),
         ]);
     }
 
@@ -35,6 +43,14 @@ final class ServedController
             Asking::serve($group);
             History::record(Act::ServedTo, User::of($request), null, ['group' => $group ?? '']);
         });
+
+        return $this->show();
+    }
+
+    /** A token is made by whoever it speaks for; the office ends it. */
+    public function revoke(Request $request, int $apiToken): JsonResponse
+    {
+        abort_unless(Tokens::revoke(User::of($request), $apiToken, null), 404);
 
         return $this->show();
     }

@@ -1,8 +1,9 @@
 <script lang="ts">
   import { api, messageOf } from '@/api/client';
-  import type { Served } from '@/api/types';
+  import type { Served, Token } from '@/api/types';
   import { app } from '@/state/app.svelte';
   import { Trying } from '@/state/trying.svelte';
+  import TokenList from './TokenList.svelte';
 
   /** Who other programs are, that ask by open protocols without a token. */
   let served = $state.raw<Served | null>(null);
@@ -13,6 +14,13 @@
     group = got.group ?? '';
   }
   api.served().then(take, (error: unknown) => (trying.fault = messageOf(error, 'This cannot be shown.')));
+
+  async function revoke(token: Token) {
+    await trying.run(async () => {
+      served = await api.revokeTokenOfAnybody(token.id);
+      app.say(`${token.name} is revoked. No program comes in with it any more.`);
+    });
+  }
 
   async function save(event: SubmitEvent) {
     event.preventDefault();
@@ -46,4 +54,10 @@
       <dd class="mono break-all">{served.oai}</dd>
     </dl>
   </form>
+  <section class="mt-4 max-w-xl">
+    <h2 class="border-b border-hair pb-1 text-[19px]">Tokens that people made</h2>
+    {#if served.tokens.length}<TokenList {...served} onrevoke={revoke} />{:else}<p class="quiet py-1">
+        Nobody has one. Who needs one makes it under their name, at the top.
+      </p>{/if}
+  </section>
 {:else if !trying.fault}<p class="quiet" role="status">Loading…</p>{/if}

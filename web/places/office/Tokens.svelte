@@ -2,9 +2,9 @@
   import { api } from '@/api/client';
   import type { TokensAnswer } from '@/api/types';
   import { Attempt } from '@/parts/attempt.svelte';
-  import { moment } from '@/parts/format';
   import { focusOn } from '@/parts/focus';
   import TypedField from '@/parts/TypedField.svelte';
+  import TokenList from './TokenList.svelte';
 
   /** Tokens with which programs ask in somebody's name. */
   let answer = $state.raw<TokensAnswer | null>(null);
@@ -16,10 +16,6 @@
   /** Codes of the libraries that it is for; null for all. */
   let only = $state<string[] | null>(null);
   const attempt = new Attempt();
-  const label = (right: string) => answer?.rights.find((r) => r.value === right)?.label.toLowerCase() ?? right;
-
-  const libraryName = (code: string) => answer?.libraries.find((l) => l.code === code)?.name ?? code;
-
   const showing = new Attempt();
   const show = (what: () => Promise<TokensAnswer>) =>
     showing.run(async () => void (answer = await what()), 'all', 'The tokens cannot be shown. Try again.');
@@ -50,21 +46,7 @@
   </div>
 {/if}
 {#if answer}
-  <ul>
-    {#each answer.tokens as t (t.id)}
-      <li class="flex items-baseline gap-3 border-t border-hair py-1 first:border-t-0">
-        <span class="flex-1"
-          >{t.name}<span class="small quiet block"
-            >{t.rights.map(label).join(', ')}{t.libraries ? `, in ${t.libraries.map(libraryName).join(', ')}` : ''}; {t.is_over
-              ? 'ended'
-              : 'until'}
-            {moment(t.expires_at)}{t.used_at ? `, last used ${moment(t.used_at)}` : ', not used yet'}</span
-          ></span
-        >
-        <button class="link" onclick={() => show(() => api.revokeToken(t.id))} aria-label={`Revoke ${t.name}`}>Revoke</button>
-      </li>
-    {/each}
-  </ul>
+  <TokenList {...answer} onrevoke={(token) => show(() => api.revokeToken(token.id))} />
 {/if}
 {#if showing.faults.all}<p class="fault" role="alert">{showing.faults.all}</p>{/if}
 {#if open && answer}
