@@ -59,6 +59,7 @@ use App\Http\Controllers\TemplateController;
 use App\Http\Controllers\ValueActController;
 use App\Http\Controllers\VersionController;
 use App\Http\Controllers\VocabularyController;
+use App\Http\Controllers\WebhookController;
 use App\Http\Controllers\WorkController;
 use App\Http\Controllers\WorkFormController;
 use Illuminate\Support\Facades\Route;
@@ -339,6 +340,11 @@ Route::prefix('api')->group(function (): void {
         Route::get('me/tokens', [MeController::class, 'tokens']);
         Route::post('me/tokens', [MeController::class, 'makeToken']);
         Route::delete('me/tokens/{apiToken}', [MeController::class, 'revokeToken'])->whereNumber('apiToken');
+        Route::get('me/webhooks', [WebhookController::class, 'index']);
+        Route::post('me/webhooks', [WebhookController::class, 'store']);
+        Route::post('me/webhooks/{webhook}/try', [WebhookController::class, 'tryOut'])->whereNumber('webhook')->middleware('throttle:own-password');
+        Route::post('me/webhooks/{webhook}/start', [WebhookController::class, 'start'])->whereNumber('webhook');
+        Route::delete('me/webhooks/{webhook}', [WebhookController::class, 'destroy'])->whereNumber('webhook');
         Route::post('me/factor', [MeController::class, 'beginFactor']);
         Route::put('me/factor', [MeController::class, 'turnOnFactor'])->middleware('throttle:own-password');
         Route::delete('me/factor', [MeController::class, 'turnOffFactor'])->middleware('throttle:own-password');
@@ -359,6 +365,7 @@ Route::prefix('api')->group(function (): void {
             Route::put('rules', [OfficeController::class, 'rules']);
             Route::get('served', [ServedController::class, 'show']);
             Route::put('served', [ServedController::class, 'keep']);
+            Route::delete('webhooks/{webhook}', [ServedController::class, 'removeWebhook'])->whereNumber('webhook');
             Route::delete('tokens/{apiToken}', [ServedController::class, 'revoke'])->whereNumber('apiToken');
             Route::post('roles', [OfficeController::class, 'addRole']);
             Route::put('roles/{role}', [OfficeController::class, 'changeRole']);

@@ -85,6 +85,8 @@ enum Act: string
     case DossierClosed = 'dossier_closed';
     case DossierReopened = 'dossier_reopened';
     case ServedTo = 'served_to';
+    case WebhookMade = 'webhook_made';
+    case WebhookRemoved = 'webhook_removed';
 
     public function words(): string
     {

@@ -21,6 +21,7 @@ enum NoticeKind: string
     case Source = 'source';
     case Hold = 'hold';
     case Report = 'report';
+    case Webhook = 'webhook';
 
     /** What it is about, for who chooses what they are told. */
     public function label(): string
@@ -40,6 +41,7 @@ enum NoticeKind: string
             self::Source => 'A source cannot be reached',
             self::Hold => 'A hold that you keep begins or ends',
             self::Report => 'A monthly report is ready',
+            self::Webhook => 'A webhook of yours stopped',
         };
     }
 
@@ -54,7 +56,7 @@ enum NoticeKind: string
             self::Answer => '{by} answers about {document}: {text}',
             self::HandedOn => '{by} gave you {step}: {document}. {text}',
             self::Stopped => '{procedure} stopped with {document}: {text}',
-            self::Told, self::Watched, self::Loan, self::Delivery, self::Source, self::Hold, self::Report => '{text}',
+            self::Told, self::Watched, self::Loan, self::Delivery, self::Source, self::Hold, self::Report, self::Webhook => '{text}',
         };
     }
 

@@ -39,6 +39,7 @@ use App\Scanning\ScanStack;
 use App\Served\Changes;
 use App\Sorting\LookAtPages;
 use App\Support\LockingConnection;
+use App\Webhooks\TellPrograms;
 use Brenvic\Core\Index\IndexStore;
 use Illuminate\Cache\RateLimiting\Limit;
 use Illuminate\Database\Connection;
@@ -100,6 +101,7 @@ final class AppServiceProvider extends ServiceProvider
             ReadFiles::class,
             RebuildIndex::class,
             SendReport::class,
+            TellPrograms::class,
             CompareIndex::class,
         );
         Event::listen(DocumentsChanged::class, static fn (DocumentsChanged $event) => app(Beginning::class)->changed($event->ids));

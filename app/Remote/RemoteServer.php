@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Remote;
 
+use App\Support\OpenNetwork;
 use Brenvic\Core\Exchange\Sru\SruExplain;
 use Brenvic\Core\Exchange\Sru\SruFault;
 use Brenvic\Core\Exchange\Sru\SruRequest;
@@ -153,32 +154,6 @@ final readonly class RemoteServer
         throw new RemoteFault("{$repository->name} is still answering others. Try again in a moment.", RemoteState::Busy);
     }
 
-    /**
-     * The network address of a host, if it is open to everybody.
-     *
-     * @return string|null null when the host is not known, which the connection will say
-     *
-     * @throws RemoteFault when any address it has is of this machine or of a private network
-     */
-    private static function publicAddress(string $host, string $name): ?string
-    {
-        $plain = trim($host, '[]');
-        $found =
-            filter_var($plain, FILTER_VALIDATE_IP) !== false
-                ? [$plain]
-                : [...gethostbynamel($plain) ?: [], ...array_column(@dns_get_record($plain, DNS_AAAA) ?: [], 'ipv6')];
-        foreach ($found as $address) {
-            $mapped = preg_match('/^::ffff:(\d+\.\d+\.\d+\.\d+)$/i', $address, $m) === 1 ? $m[1] : $address;
-            if (filter_var($mapped, FILTER_VALIDATE_IP, FILTER_FLAG_NO_PRIV_RANGE | FILTER_FLAG_NO_RES_RANGE) === false) {
-                throw new RemoteFault(
-                    "{$name} is on this machine or in a private network, where nothing is fetched from. Whoever runs Brenvic can allow it (BRENVIC_PRIVATE_NETWORKS).",
-                );
-            }
-        }
-
-        return $found[0] ?? null;
-    }
-
     /** @throws RemoteFault */
     private function fetch(RemoteRepository $repository, string $address, int $seconds, int $bytes, ?string $path): Response
     {
@@ -196,13 +171,10 @@ final readonly class RemoteServer
         if ($standIn !== '') {
             $curl[CURLOPT_CONNECT_TO] = ["{$host}::{$standIn}"];
             $options['proxy'] = '';
-        } elseif (! config('brenvic.private_networks')) {
-            // The address that was looked at is the one that is connected to: a second look-up could say another.
-            $at = self::publicAddress($host, $repository->name);
-            $port = parse_url($address, PHP_URL_PORT) ?? (str_starts_with(strtolower($address), 'https:') ? 443 : 80);
-            if ($at !== null) {
-                $curl[CURLOPT_RESOLVE] = ["{$host}:{$port}:{$at}"];
-            }
+        } else {
+            $curl += OpenNetwork::pinned($address) ?? throw new RemoteFault(
+                "{$repository->name} is on this machine or in a private network, where nothing is fetched from. Whoever runs Brenvic can allow it (BRENVIC_PRIVATE_NETWORKS).",
+            );
         }
         try {
             $response = Http::connectTimeout(self::CONNECT)

@@ -31,6 +31,7 @@ use App\Models\Proposal;
 use App\Models\Reindexing;
 use App\Models\Scan;
 use App\Models\ValueAct;
+use App\Models\Webhook;
 use App\Procedures\CarryOn;
 use App\Procedures\Cases;
 use App\Procedures\LookForCases;
@@ -41,6 +42,7 @@ use App\Scanning\ScanStack;
 use App\Sorting\LookAtPages;
 use App\Support\LockingConnection;
 use App\Support\Refused;
+use App\Webhooks\TellPrograms;
 use Brenvic\Core\Design\DesignChange;
 use Brenvic\Core\Design\DesignKind;
 use Brenvic\Core\Design\ProcedurePart;
@@ -186,6 +188,13 @@ beforeEach(function () {
         ReadFiles::class => fn (): array => [new ReadFiles(), fn (): string => Alarms::open()[0]['says'] ?? ''],
         RebuildIndex::class => fn (): array => [new RebuildIndex(), fn (): string => Alarms::open()[0]['says'] ?? ''],
         CompareIndex::class => fn (): array => [new CompareIndex(), fn (): string => Alarms::open()[0]['says'] ?? ''],
+        TellPrograms::class => function (): array {
+            $hook = Webhook::query()->create([
+                'user_id' => 1, 'name' => 'H', 'address' => 'http://a.example', 'secret' => 's', 'kinds' => ['filed'], 'told_to' => 0, 'made_at' => now(),
+            ]);
+
+            return [new TellPrograms($hook->id), fn (): string => (string) $hook->refresh()->fault];
+        },
         SendReport::class => fn (): array => [new SendReport(1), fn (): string => Alarms::open()[0]['says'] ?? ''],
         LookForHeld::class => function (): array {
             Hold::query()->create(['name' => 'H', 'reason' => 'x', 'owner_id' => 1, 'from' => now(), 'wants_look' => true]);

@@ -109,6 +109,8 @@ import type {
   View,
   VocabularyPreview,
   Work,
+  Webhook,
+  WebhooksAnswer,
 } from './types';
 
 /** What the API says when it refuses: one shape for every error. */
@@ -409,6 +411,11 @@ export const api = {
   makeToken: (name: string, rights: string[], days: number, libraries: string[] | null) =>
     call<TokensAnswer>('POST', 'me/tokens', { name, rights, days, libraries }),
   revokeToken: (id: number) => call<TokensAnswer>('DELETE', `me/tokens/${id}`),
+  myWebhooks: () => call<WebhooksAnswer>('GET', 'me/webhooks'),
+  makeWebhook: (webhook: Pick<Webhook, 'name' | 'address' | 'kinds'>) => call<WebhooksAnswer>('POST', 'me/webhooks', webhook),
+  startWebhook: (id: number) => call<WebhooksAnswer>('POST', `me/webhooks/${id}/start`),
+  tryWebhook: (id: number) => call<WebhooksAnswer>('POST', `me/webhooks/${id}/try`),
+  removeWebhook: (id: number) => call<WebhooksAnswer>('DELETE', `me/webhooks/${id}`),
   health: () => call<HealthAnswer>('GET', 'office/health'),
   alarmDone: (id: number) => call<HealthAnswer>('POST', `office/health/${id}/done`),
   endSessionsOf: (id: number) => call<OfficeAnswer>('DELETE', `office/people/${id}/sessions`),
@@ -584,6 +591,7 @@ export const api = {
   makeFeed: (search: number) => call<{ atom: string; json: string }>('POST', `searches/${search}/feed`),
   stopFeed: (search: number) => call<SearchesAnswer>('DELETE', `searches/${search}/feed`),
   served: () => call<Served>('GET', 'office/served'),
+  removeWebhookOfAnybody: (id: number) => call<Served>('DELETE', `office/webhooks/${id}`),
   revokeTokenOfAnybody: (id: number) => call<Served>('DELETE', `office/tokens/${id}`),
   keepServed: (group: string | null) => call<Served>('PUT', 'office/served', { group }),
   compareIndex: () => call<CollectionHealth>('POST', 'oversight/health/index/compare'),

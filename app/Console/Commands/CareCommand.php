@@ -28,6 +28,7 @@ use App\Reports\KeptReports;
 use App\Retrieve\Posting;
 use App\Served\Changes;
 use App\Support\OfficeSetting;
+use App\Webhooks\TellPrograms;
 use Illuminate\Support\Facades\Session;
 
 final class CareCommand extends PlainCommand
@@ -101,6 +102,7 @@ final class CareCommand extends PlainCommand
             Fixity::isDue() && ReadFiles::begin();
         }
         Changes::settle();
+        TellPrograms::look();
         app(Posting::class)->send();
         if ($this->toldAt < time() - self::TOLD) {
             $this->toldAt = time();

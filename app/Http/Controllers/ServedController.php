@@ -10,6 +10,7 @@ use App\Models\Group;
 use App\Models\Library;
 use App\Models\Right;
 use App\Models\User;
+use App\Models\Webhook;
 use App\People\Tokens;
 use App\Served\Asking;
 use App\Support\Address;
@@ -29,6 +30,7 @@ final class ServedController
             'sru' => Address::of('/sru'),
             'oai' => Address::of('/oai'),
             'tokens' => Tokens::ofAll(),
+            'webhooks' => WebhookController::told(Webhook::query()->with('user')->orderByDesc('id')->get()),
             'rights' => Right::told(Right::cases()),
             'libraries' => array_values(
                 Library::query()->orderBy('name')->get()->map(static fn (Library $of): array => ['code' => $of->code, 'name' => $of->name])->all(),
@@ -51,6 +53,13 @@ final class ServedController
     public function revoke(Request $request, int $apiToken): JsonResponse
     {
         abort_unless(Tokens::revoke(User::of($request), $apiToken, null), 404);
+
+        return $this->show();
+    }
+
+    public function removeWebhook(Request $request, int $webhook): JsonResponse
+    {
+        WebhookController::remove(Webhook::query()->with('user')->findOrFail($webhook), User::of($request));
 
         return $this->show();
     }

@@ -7,6 +7,7 @@
   import Self from './Self.svelte';
   import Sessions from './Sessions.svelte';
   import Tokens from './Tokens.svelte';
+  import Webhooks from './Webhooks.svelte';
   import { theme } from '@/state/theme.svelte';
   import type { DateForm, NumberForm } from '@/state/written.svelte';
 
@@ -199,5 +200,7 @@
     <Sessions />
     <h2 class="mt-6 border-b border-hair pb-1 text-[19px]">Tokens for programs</h2>
     <Tokens />
+    <h2 class="mt-6 border-b border-hair pb-1 text-[19px]">Programs that are told</h2>
+    <Webhooks />
   </div>
 </div>

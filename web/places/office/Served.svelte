@@ -1,9 +1,10 @@
 <script lang="ts">
   import { api, messageOf } from '@/api/client';
-  import type { Served, Token } from '@/api/types';
+  import type { Served, Token, Webhook } from '@/api/types';
   import { app } from '@/state/app.svelte';
   import { Trying } from '@/state/trying.svelte';
   import TokenList from './TokenList.svelte';
+  import WebhookList from './WebhookList.svelte';
 
   /** Who other programs are, that ask by open protocols without a token. */
   let served = $state.raw<Served | null>(null);
@@ -19,6 +20,13 @@
     await trying.run(async () => {
       served = await api.revokeTokenOfAnybody(token.id);
       app.say(`${token.name} is revoked. No program comes in with it any more.`);
+    });
+  }
+
+  async function stop(webhook: Webhook) {
+    await trying.run(async () => {
+      served = await api.removeWebhookOfAnybody(webhook.id);
+      app.say(`${webhook.name} is removed. It is told nothing more.`);
     });
   }
 
@@ -60,4 +68,15 @@
         Nobody has one. Who needs one makes it under their name, at the top.
       </p>{/if}
   </section>
+  {#if served.webhooks.length}
+    <section class="mt-4 max-w-xl">
+      <h2 class="border-b border-hair pb-1 text-[19px]">Programs that are told</h2>
+      <WebhookList webhooks={served.webhooks}>
+        {#snippet acts(webhook: Webhook)}
+          <button class="link" onclick={() => stop(webhook)} aria-label={`Remove ${webhook.name} of ${webhook.person?.name}`}>Remove</button
+          >
+        {/snippet}
+      </WebhookList>
+    </section>
+  {/if}
 {:else if !trying.fault}<p class="quiet" role="status">Loading…</p>{/if}
