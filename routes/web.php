@@ -56,6 +56,7 @@ use App\Http\Controllers\SruController;
 use App\Http\Controllers\TableController;
 use App\Http\Controllers\TaskController;
 use App\Http\Controllers\TemplateController;
+use App\Http\Controllers\UploadController;
 use App\Http\Controllers\ValueActController;
 use App\Http\Controllers\VersionController;
 use App\Http\Controllers\VocabularyController;
@@ -301,6 +302,10 @@ Route::prefix('api')->group(function (): void {
             Route::post('remote/{code}/take', [RemoteController::class, 'take']);
             Route::get('intake', [IntakeController::class, 'index']);
             Route::post('intake', [IntakeController::class, 'store']);
+            Route::post('intake/uploads', [UploadController::class, 'store']);
+            Route::get('intake/uploads/{key}', [UploadController::class, 'show'])->whereAlphaNumeric('key');
+            Route::patch('intake/uploads/{key}', [UploadController::class, 'append'])->whereAlphaNumeric('key');
+            Route::delete('intake/uploads/{key}', [UploadController::class, 'destroy'])->whereAlphaNumeric('key');
             Route::get('intake/templates', [TemplateController::class, 'index']);
             Route::post('intake/templates', [TemplateController::class, 'store']);
             Route::get('intake/scanners', [ScanController::class, 'index']);

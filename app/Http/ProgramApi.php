@@ -29,6 +29,13 @@ final class ProgramApi
 
     private const LONGEST_KEY = 200;
 
+    /** What the head of a fault says besides. */
+    private const KEPT_OF_FAULTS = [
+        'Retry-After' => 'Retry-After',
+        'Upload-Offset' => 'Upload-Offset',
+        'Upload-Complete' => 'Upload-Complete',
+    ];
+
     /** Bytes of an answer that is kept. */
     private const LARGEST = 1_000_000;
 
@@ -72,7 +79,7 @@ final class ProgramApi
         if ($request->isMethod('GET') && str_starts_with((string) $response->headers->get('Content-Type'), 'application/json') && $body !== '') {
             $lock = json_decode($body, true)['lock_version'] ?? null;
             $response->setEtag((is_int($lock) ? "{$lock}-" : '').substr(hash('sha256', $body), 0, 20));
-            $response->headers->set('Cache-Control', 'private, no-cache');
+            $response->headers->hasCacheControlDirective('no-store') || $response->headers->set('Cache-Control', 'private, no-cache');
             $response->isNotModified($request);
         }
 
@@ -143,7 +150,7 @@ final class ProgramApi
         }
 
         return self::problem($status, $code, (string) ($error['message'] ?? ''), array_diff_key($error, ['code' => true, 'message' => true]))
-            ->withHeaders(array_filter(['Retry-After' => $response->headers->get('Retry-After')]));
+            ->withHeaders(array_filter(array_map(static fn (string $name): ?string => $response->headers->get($name), self::KEPT_OF_FAULTS), is_string(...)));
     }
 
     /** @param  array<string, mixed>  $more */

@@ -119,7 +119,7 @@ test('the examples of docs/api.md do what they say', async ({ browser, baseURL }
   const { token: secret } = (await made.json()) as { token: string };
   await context.close();
   const examples = [...readFileSync('docs/api.md', 'utf8').matchAll(/```sh\n([\s\S]*?)```/g)].map((m) => m[1]!);
-  expect(examples).toHaveLength(20);
+  expect(examples).toHaveLength(21);
   const script = examples.map((of, i) => `echo "== ${i + 1}"\n${of}`).join('');
   const folder = mkdtempSync(join(tmpdir(), 'api-'));
   // One that says nothing, or fails, ends it: each is a pipe that finds what its words promise.
@@ -128,7 +128,7 @@ test('the examples of docs/api.md do what they say', async ({ browser, baseURL }
     env: { ...process.env, B: baseURL!, T: secret },
   });
   const said = stdout.split(/== \d+\n/).slice(1);
-  expect(said).toHaveLength(20);
+  expect(said).toHaveLength(21);
   for (const [i, of] of said.entries()) expect(of.trim(), `example ${i + 1}`).not.toBe('');
   expect(said[8]!.trim()).toBe('304');
   expect(said[17]!.trim().split('\n')).toEqual(['412', 'urn:brenvic:problem:stale']);

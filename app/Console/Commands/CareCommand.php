@@ -17,6 +17,7 @@ use App\Health\Health;
 use App\Health\NightlyBackup;
 use App\Health\Tools;
 use App\History\Readers;
+use App\Intake\Uploads;
 use App\Jobs\Workers;
 use App\Notices\Notices;
 use App\Oversight\Superseded;
@@ -112,6 +113,7 @@ final class CareCommand extends PlainCommand
         if ($this->clearedAt < time() - self::SECONDS) {
             $this->clearedAt = time();
             DiskDays::note();
+            Uploads::clear();
             Tools::note();
             $files = Session::driver()->getHandler();
             $files instanceof SessionFiles && $files->clear();
