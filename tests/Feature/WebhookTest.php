@@ -152,7 +152,7 @@ it('sends nothing to addresses inside, unless whoever runs it allows that', func
     $this->as('librarian')
         ->postJson('/api/me/webhooks', ['name' => 'x', 'address' => $address, 'kinds' => ['filed']])
         ->assertUnprocessable()
-        ->assertJsonPath('error.fields.address', 'That is on this machine or in a private network, where nothing is sent to.');
+        ->assertJsonPath('error.fields.address', 'Nothing is sent to this machine, or into a private network.');
     config(['brenvic.private_networks' => true]);
     webhookOf('librarian', ['filed'], $address);
     config(['brenvic.private_networks' => false]);

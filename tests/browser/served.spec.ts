@@ -134,3 +134,31 @@ test('the examples of docs/api.md do what they say', async ({ browser, baseURL }
   expect(said[17]!.trim().split('\n')).toEqual(['412', 'urn:brenvic:problem:stale']);
   expect(said[13]!.trim()).toMatch(/^D-\d+-/);
 });
+
+test('somebody has a program told, by keyboard; the office sees it and removes it', async ({ browser, baseURL, page }) => {
+  const context = await browser.newContext({ storageState: session('clerk'), baseURL });
+  const mine = await context.newPage();
+  const name = `Catalogue ${Date.now()}`;
+  await mine.goto('/me');
+  await mine.getByRole('button', { name: 'New webhook…' }).press('Enter');
+  await expect(mine.getByLabel('What it is for')).toBeFocused();
+  await mine.keyboard.type(name);
+  await mine.keyboard.press('Tab');
+  await mine.keyboard.type('http://127.0.0.1/told');
+  await mine.keyboard.press('Enter');
+  await expect(mine.getByText('Nothing is sent to this machine, or into a private network.')).toBeVisible();
+  await mine.getByLabel('Address of the program').fill('https://catalogue.example/told');
+  await accessible(mine);
+  await mine.keyboard.press('Enter');
+  await expect(mine.getByText('It is shown only now.')).toBeVisible();
+  await mine.getByRole('button', { name: `Try ${name}` }).press('Enter');
+  await expect(mine.getByText('It was not heard: it cannot be reached')).toBeVisible();
+
+  await page.goto('/office/served');
+  await page.getByRole('button', { name: new RegExp(`Remove ${name} of`) }).press('Enter');
+  await expect(page.getByText('It is told nothing more.')).toBeVisible();
+  await mine.reload();
+  await expect(mine.getByRole('button', { name: 'New webhook…' })).toBeVisible();
+  await expect(mine.getByText(name)).toHaveCount(0);
+  await context.close();
+});

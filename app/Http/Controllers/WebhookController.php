@@ -105,7 +105,7 @@ final class WebhookController
 
     private static function open(string $attribute, mixed $value, Closure $fail): void
     {
-        is_string($value) && OpenNetwork::pinned($value) === null && $fail('That is on this machine or in a private network, where nothing is sent to.');
+        is_string($value) && OpenNetwork::pinned($value) === null && $fail('Nothing is sent to this machine, or into a private network.');
     }
 
     /** @param  array<string, string>  $more */
