@@ -23,7 +23,7 @@ final readonly class Calling
     /** Seconds to reach the address, and to have its answer. */
     private const CONNECT = 3;
 
-    private const ANSWER = 10;
+    private const ANSWER = 5;
 
     /** Seconds until it is tried again, after so many tries in vain: about a day in all. */
     private const AGAIN = [60, 300, 1_800, 7_200, 21_600, 50_400];
@@ -32,7 +32,7 @@ final readonly class Calling
     private const LARGEST = 65_536;
 
     /** Seconds that one is told without others having their turn. */
-    private const TURN = 120;
+    private const TURN = 30;
 
     public function __construct(private Telling $telling)
     {

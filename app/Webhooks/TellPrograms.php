@@ -16,6 +16,12 @@ final class TellPrograms extends BackgroundJob
 {
     public int $tries = 1;
 
+    /** Seconds; more than its turn, so that what a killed worker held is soon free again. */
+    public int $timeout = 90;
+
+    /** Seconds that one waits for its turn without another being begun. */
+    private const WAITS = 300;
+
     public function __construct(public readonly int $webhook)
     {
     }
@@ -29,12 +35,20 @@ final class TellPrograms extends BackgroundJob
             ->whereHas('user', static fn ($user) => $user->whereNull('out_of_use_at'))
             ->get();
         foreach ($due as $webhook) {
-            Telling::isBehind($webhook) && self::dispatch($webhook->id)->onQueue(Urgency::Bulk->value);
+            if (Telling::isBehind($webhook) && Cache::add(self::waiting($webhook->id), 1, self::WAITS)) {
+                self::dispatch($webhook->id)->onQueue(Urgency::Bulk->value);
+            }
         }
+    }
+
+    private static function waiting(int $webhook): string
+    {
+        return "webhook/{$webhook}/waiting";
     }
 
     public function handle(Calling $calling): void
     {
+        Cache::forget(self::waiting($this->webhook));
         // Where another is at it already, nothing is told twice.
         Cache::lock("webhook/{$this->webhook}", $this->timeout)->get(function () use ($calling): void {
             $webhook = Webhook::query()->with('user')->find($this->webhook);

@@ -146,6 +146,29 @@ it('tries again later and later, loses nothing, and stops after a day with a wor
     Queue::assertPushed(TellPrograms::class, 1);
 });
 
+it('begins one call of a program at a time', function () {
+    Http::fake(['*' => Http::response('', 204)]);
+    webhookOf('librarian', ['filed']);
+    // That it was made is in the history too; it is left behind.
+    tellAll();
+    Queue::fake();
+    TellPrograms::look();
+    Queue::assertNothingPushed();
+    stoppageOf('2001');
+    TellPrograms::look();
+    TellPrograms::look();
+    Queue::assertPushed(TellPrograms::class, 1);
+    // While another is at it, nothing is told.
+    $id = (int) Webhook::query()->value('id');
+    $lock = Illuminate\Support\Facades\Cache::lock("webhook/{$id}", 60);
+    expect($lock->get())->toBeTrue();
+    tellAll();
+    Http::assertNothingSent();
+    $lock->release();
+    tellAll();
+    expect(toldOf())->toHaveCount(1);
+});
+
 it('sends nothing to addresses inside, unless whoever runs it allows that', function (string $address) {
     Http::fake();
     config(['brenvic.private_networks' => false]);
