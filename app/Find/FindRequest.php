@@ -22,6 +22,7 @@ final readonly class FindRequest
      * @param  User|null  $as  somebody whose sight is added as a condition
      * @param  bool  $snippets  with the sentence of the first hit, and where else it stands
      * @param  bool  $once  near copies are counted once
+     * @param  int|null  $below  rows of documents with a lower number than this only, by number
      * @param  list<string>  $where  parts that words are looked for in; none means all
      */
     public function __construct(
@@ -38,6 +39,7 @@ final readonly class FindRequest
         public ?User $as = null,
         public bool $snippets = true,
         public bool $once = false,
+        public ?int $below = null,
     ) {
     }
 

@@ -91,6 +91,7 @@ final readonly class Finder
                 $request->limit,
                 $request->explain,
                 $this->once($request->as ?? $user, $request->once),
+                $request->below,
             ),
         );
         $found = array_replace(array_fill_keys($answer->documents, null), array_intersect_key($answer->scores, array_flip($answer->documents)));

@@ -337,3 +337,17 @@ it('gives documents other values in some fields as if they had been put anew', f
         }
     }
 });
+
+it('says how many documents come before those that are older than one', function () {
+    mt_srand(17);
+    for ($round = 0; $round < 50; $round++) {
+        $documents = array_map(static fn (): int => mt_rand(1, 200_000), range(1, mt_rand(1, 300)));
+        $set = DocumentSet::of($documents);
+        $asked = mt_rand(0, 1) === 1 ? $documents[array_rand($documents)] : mt_rand(0, 210_000);
+        $unique = array_unique($documents);
+        expect($set->upTo($asked))->toBe(count(array_filter($unique, static fn (int $of): bool => $of >= $asked)));
+        rsort($unique);
+        $older = array_values(array_filter($unique, static fn (int $of): bool => $of < $asked));
+        expect($set->newest($set->upTo($asked), 10))->toBe(array_slice($older, 0, 10));
+    }
+});

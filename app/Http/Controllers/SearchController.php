@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Catalog\Catalog;
 use App\Design\Draft;
 use App\Find\AskedSearches;
+use App\Find\Cursor;
 use App\Find\Finder;
 use App\Find\FindRequest;
 use App\Find\Found;
@@ -83,7 +84,7 @@ final class SearchController
     private static function note(SearchInput $input, User $user, Found $found, float $took): void
     {
         $request = $found->request;
-        if ($request->offset > 0 || $input->boolean('rows_only') || $input->boolean('draft') || $request->as !== null) {
+        if ($request->offset > 0 || ($request->below ?? Cursor::BEGINNING) < Cursor::BEGINNING || $input->boolean('rows_only') || $input->boolean('draft') || $request->as !== null) {
             return;
         }
         defer(static function () use ($user, $request, $found, $took): void {

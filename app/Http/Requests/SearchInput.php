@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Requests;
 
 use App\Catalog\Catalog;
+use App\Find\Cursor;
 use App\Find\FindRequest;
 use App\Find\WordReach;
 use App\Models\User;
@@ -14,6 +15,7 @@ use Brenvic\Core\Fields\ColumnFormat;
 use Brenvic\Core\Query\SortKey;
 use Brenvic\Core\Search\Asking\Criteria;
 use Brenvic\Core\Search\Asking\Reach;
+use Closure;
 use Illuminate\Foundation\Http\FormRequest;
 use Illuminate\Support\Facades\Gate;
 use Illuminate\Validation\Rule;
@@ -44,7 +46,8 @@ final class SearchInput extends FormRequest
             'columns.*' => 'string',
             'where' => 'array|max:8',
             'where.*' => 'string|in:title,values,text,comment,path,earlier',
-            'offset' => 'integer|min:0',
+            'offset' => 'integer|min:0|prohibits:cursor',
+            'cursor' => ['string', 'max:60', 'prohibits:sort', self::isCursor(...)],
             'limit' => 'integer|min:0|max:500',
             'rows_only' => 'boolean',
             'draft' => 'boolean',
@@ -68,6 +71,20 @@ final class SearchInput extends FormRequest
         ];
     }
 
+    private static function isCursor(string $attribute, mixed $value, Closure $fail): void
+    {
+        is_string($value) && Cursor::read($value) === null && $fail('That is no cursor that was given out; “start” begins.');
+    }
+
+    /** @return array<string, string> */
+    public function messages(): array
+    {
+        return [
+            'cursor.prohibits' => 'With a cursor the newest come first: leave out “sort”.',
+            'offset.prohibits' => 'Go on by “cursor” or by “offset”, and not by both.',
+        ];
+    }
+
     /** @param  Criteria|null  $criteria  in place of what was sent */
     public function asked(?Criteria $criteria = null): FindRequest
     {
@@ -87,6 +104,7 @@ final class SearchInput extends FormRequest
             as: $this->lookingAs(),
             snippets: $this->boolean('snippets', true),
             once: $this->boolean('once'),
+            below: $this->has('cursor') ? Cursor::read((string) $this->validated('cursor')) : null,
         );
     }
 

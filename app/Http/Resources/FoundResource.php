@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Resources;
 
+use App\Find\Cursor;
 use App\Find\Found;
 use App\Find\FoundAdvice;
 use App\Find\FoundAnswer;
@@ -84,6 +85,7 @@ final class FoundResource
             'same' => (object) $found->same,
             'unread' => $found->unread,
             'offset' => $found->request->offset,
+            ...$found->request->below === null ? [] : ['cursor' => Cursor::behind($answer->documents, $found->request->limit)],
             'rows' => array_map(self::row(...), $found->rows),
         ];
     }

@@ -207,6 +207,22 @@ final class DocumentSet
         return $page;
     }
 
+    /** How many have this number or a higher one: so many come before those that are older than it. */
+    public function upTo(int $document): int
+    {
+        $own = $document >> 16;
+        $count = 0;
+        foreach (array_keys($this->segments) as $segment) {
+            $count += match ($segment <=> $own) {
+                1 => $this->countIn($segment),
+                0 => count(array_filter($this->offsets($segment), static fn (int $inside): bool => $inside >= ($document & 0xFFFF))),
+                default => 0,
+            };
+        }
+
+        return $count;
+    }
+
     /** @return list<int> `$limit` documents behind the first `$offset`, from the oldest (lowest number) on */
     public function oldest(int $offset, int $limit): array
     {

@@ -277,6 +277,9 @@ final readonly class Searcher
     /** @return array{list<int>, array<int, int>} */
     private function rows(SearchRequest $request, DocumentSet $result, Ranker $ranker): array
     {
+        if ($request->below !== null) {
+            return [$result->newest($result->upTo($request->below), $request->limit), []];
+        }
         $keys = $request->sortKeys === [] && $ranker->ranks() ? [SortKey::of(self::RELEVANCE, true)] : $request->sortKeys;
         $orderings = array_merge([], ...array_map(fn (SortKey $key): array => $this->orderings($key, $result, $ranker), $keys));
         $byRelevance = $keys !== [] && $keys[0]->index === self::RELEVANCE;

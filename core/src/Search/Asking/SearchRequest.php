@@ -17,6 +17,8 @@ final readonly class SearchRequest
      * @param  list<FacetRequest>  $facets
      * @param  bool  $explain  note each step of the evaluation
      * @param  Once|null  $once  counts near copies once
+     * @param  int|null  $below  rows of documents with a lower number than this only, the newest first, whatever the order would be; what
+     *   changes meanwhile moves none of them
      */
     public function __construct(
         public Ledger $ledger,
@@ -26,6 +28,7 @@ final readonly class SearchRequest
         public int $limit = 50,
         public bool $explain = false,
         public ?Once $once = null,
+        public ?int $below = null,
     ) {
     }
 }
