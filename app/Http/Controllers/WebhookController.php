@@ -16,6 +16,8 @@ use App\Webhooks\Happening;
 use App\Webhooks\Telling;
 use App\Webhooks\TellPrograms;
 use Closure;
+use GuzzleHttp\Psr7\Uri;
+use GuzzleHttp\Psr7\UriNormalizer;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
@@ -49,17 +51,19 @@ final class WebhookController
             throw new Refused('You have '.self::MOST.' already. Remove one first.');
         }
         $secret = Str::random(48);
-        DB::transaction(static function () use ($user, $given, $secret, $telling): void {
+        // As it is sent, so that who receives it signs over the same.
+        $address = (string) UriNormalizer::normalize(new Uri((string) $given['address']))->withFragment('');
+        DB::transaction(static function () use ($user, $given, $address, $secret, $telling): void {
             Webhook::query()->create([
                 'user_id' => $user->id,
                 'name' => trim((string) $given['name']),
-                'address' => $given['address'],
+                'address' => $address,
                 'kinds' => array_values($given['kinds']),
                 'secret' => $secret,
                 'told_to' => $telling->begin($user),
                 'made_at' => now(),
             ]);
-            History::record(Act::WebhookMade, $user, null, ['person' => $user->sign_in, 'webhook' => trim((string) $given['name']), 'address' => $given['address']]);
+            History::record(Act::WebhookMade, $user, null, ['person' => $user->sign_in, 'webhook' => trim((string) $given['name']), 'address' => $address]);
         });
 
         return self::all($user, ['secret' => $secret], 201);
@@ -105,6 +109,7 @@ final class WebhookController
 
     private static function open(string $attribute, mixed $value, Closure $fail): void
     {
+        is_string($value) && parse_url($value, PHP_URL_USER) !== null && $fail('Leave the password out of it: others see the address.');
         is_string($value) && OpenNetwork::pinned($value) === null && $fail('Nothing is sent to this machine, or into a private network.');
     }
 
