@@ -31,4 +31,17 @@ final class Library extends Model
     {
         return $this->belongsTo(Repository::class);
     }
+
+    /** @return list<array{code: string, name: string}> those that a person may enter, by name */
+    public static function told(User $user): array
+    {
+        return array_values(
+            self::query()
+                ->whereIntegerInRaw('id', array_keys($user->libraryRights()))
+                ->orderBy('name')
+                ->get()
+                ->map(static fn (self $of): array => ['code' => $of->code, 'name' => $of->name])
+                ->all(),
+        );
+    }
 }

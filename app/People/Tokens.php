@@ -124,22 +124,23 @@ final readonly class Tokens
     /** @return list<array{id: int, name: string, rights: list<string>, libraries: list<string>|null, made_at: string, expires_at: string, is_over: bool, used_at: string|null}> */
     public static function of(User $user): array
     {
-        return array_values(self::owned()->where('api_tokens.user_id', $user->id)->get()->map(self::told(...))->all());
+        return array_values(self::owned()->where('api_tokens.user_id', $user->id)->get()->map(static fn (\stdClass $row): array => self::told($row))->all());
     }
 
     /**
      * Those of everybody, for the office: the newest first.
      *
+     * @param  list<string>  $known  codes of the libraries that may be told of
      * @return list<array{id: int, name: string, rights: list<string>, libraries: list<string>|null, made_at: string, expires_at: string, is_over: bool, used_at: string|null, person: array{sign_in: string, name: string}}>
      */
-    public static function ofAll(): array
+    public static function ofAll(array $known): array
     {
         return array_values(
             self::owned()
                 ->get()
                 ->map(
                     static fn (\stdClass $row): array => [
-                        ...self::told($row),
+                        ...self::told($row, $known),
                         'person' => ['sign_in' => (string) $row->sign_in, 'name' => (string) $row->person],
                     ],
                 )
@@ -155,16 +156,20 @@ final readonly class Tokens
             ->select(['api_tokens.*', 'users.sign_in', 'users.name as person']);
     }
 
-    /** @return array{id: int, name: string, rights: list<string>, libraries: list<string>|null, made_at: string, expires_at: string, is_over: bool, used_at: string|null} */
-    private static function told(\stdClass $row): array
+    /**
+     * @param  list<string>|null  $known  codes of the libraries that may be told of; null for all
+     * @return array{id: int, name: string, rights: list<string>, libraries: list<string>|null, made_at: string, expires_at: string, is_over: bool, used_at: string|null}
+     */
+    private static function told(\stdClass $row, ?array $known = null): array
     {
+        $libraries = self::libraries($row->libraries);
         $time = static fn (mixed $at): string => Carbon::parse((string) $at)->toIso8601String();
 
         return [
             'id' => (int) $row->id,
             'name' => (string) $row->name,
             'rights' => array_column(self::rights((string) $row->rights), 'value'),
-            'libraries' => self::libraries($row->libraries),
+            'libraries' => $libraries === null || $known === null ? $libraries : array_values(array_intersect($libraries, $known)),
             'made_at' => $time($row->made_at),
             'expires_at' => $time($row->expires_at),
             'is_over' => Carbon::parse((string) $row->expires_at)->isPast(),

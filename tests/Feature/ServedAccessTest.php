@@ -124,6 +124,16 @@ it('lists the tokens of everybody to those who administer, who revoke any of the
         ->and((int) $noted->user_id)->not->toBe($clerk->id);
 });
 
+it('tells who administers of no library that is kept from them', function () {
+    $clerk = User::query()->where('sign_in', 'clerk')->firstOrFail();
+    Tokens::make($clerk, 'both', [Right::Read], 10, ['waterways', 'board']);
+    $told = fn (): array => $this->as('admin')->getJson('/api/office/served')->assertOk()->json();
+    expect(DB::table('libraries')->where('code', 'board')->exists())->toBeTrue();
+    expect($told()['tokens'][0]['libraries'])->toBe(['waterways'])
+        ->and(array_column($told()['libraries'], 'code'))->not->toContain('board')->toContain('waterways')
+        ->and(Tokens::of($clerk)[0]['libraries'])->toBe(['waterways', 'board']);
+});
+
 it('finds who is in which group around another', function () {
     $groups = ['A', 'B', 'C', 'D'];
     $made = array_map(static fn (string $name) => App\Models\Group::query()->create(['name' => $name]), $groups);

@@ -58,6 +58,7 @@ const NAMED = [
     'session' => ['1', '2'],
     'alarm' => ['1'],
     'apiToken' => ['1', '2'],
+    'webhook' => ['1', '2'],
     'role' => ['clerk', 'nothing'],
     'disposal' => ['1', '2'],
     'form' => ['json', 'pdf', 'csv', 'jsonl'],
@@ -514,7 +515,7 @@ final class Twin
      * What may be other each time: how long it took, and the size of an archive that has such things in it. How much somebody has
      * in hand is told to those who put people out of use, and hand it on.
      */
-    private const TIMES = '/"took_ms":[\d.]+|"steps":\{[^}]*\}|"bytes":\d+|"in_hand":\{[^}]*\}/';
+    private const TIMES = '/"took_ms":[\d.]+|"milliseconds":\d+|"steps":\{[^}]*\}|"bytes":\d+|"in_hand":\{[^}]*\}/';
 
     private const HEAD = ['Content-Type', 'Content-Disposition', 'Location'];
 

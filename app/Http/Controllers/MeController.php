@@ -16,7 +16,6 @@ use App\People\SignIn;
 use App\People\Tokens;
 use App\Support\Refused;
 use Brenvic\Core\SignIn\OneTimePassword;
-use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
@@ -101,7 +100,7 @@ final readonly class MeController
         }
 
         $libraries = $given['libraries'] ?? null;
-        if ($libraries !== null && array_diff($libraries, self::libraries($user)->pluck('code')->all()) !== []) {
+        if ($libraries !== null && array_diff($libraries, array_column(Library::told($user), 'code')) !== []) {
             throw new Refused('A token may enter no library that you may not.');
         }
         $token = Tokens::make($user, trim($given['name']), $rights, (int) $given['days'], $libraries === null ? null : array_values($libraries));
@@ -116,12 +115,6 @@ final readonly class MeController
         return $this->tokens($request);
     }
 
-    /** @return Collection<int, Library> those that a person may enter */
-    private static function libraries(User $user): Collection
-    {
-        return Library::query()->whereIntegerInRaw('id', array_keys($user->libraryRights()))->orderBy('name')->get();
-    }
-
     /** @param  array<string, string>  $more */
     private function allTokens(User $user, array $more = [], int $status = 200): JsonResponse
     {
@@ -131,7 +124,7 @@ final readonly class MeController
             [
                 'tokens' => Tokens::of($user),
                 'rights' => Right::told($own),
-                'libraries' => array_values(self::libraries($user)->map(static fn (Library $of): array => ['code' => $of->code, 'name' => $of->name])->all()),
+                'libraries' => Library::told($user),
                 ...$more,
             ],
             $status,

@@ -22,19 +22,20 @@ use Illuminate\Support\Facades\DB;
 /** What other programs are served without a token, as those say who administer; and the tokens that there are. */
 final class ServedController
 {
-    public function show(): JsonResponse
+    public function show(Request $request): JsonResponse
     {
+        // Who administers is not told of libraries that are kept from them, by tokens for these as little as otherwise.
+        $libraries = Library::told(User::of($request));
+
         return new JsonResponse([
             'group' => Asking::group(),
             'groups' => Column::texts(Group::query()->orderBy('name')->pluck('name')),
             'sru' => Address::of('/sru'),
             'oai' => Address::of('/oai'),
-            'tokens' => Tokens::ofAll(),
+            'tokens' => Tokens::ofAll(array_column($libraries, 'code')),
             'webhooks' => WebhookController::told(Webhook::query()->with('user')->orderByDesc('id')->get()),
             'rights' => Right::told(Right::cases()),
-            'libraries' => array_values(
-                Library::query()->orderBy('name')->get()->map(static fn (Library $of): array => ['code' => $of->code, 'name' => $of->name])->all(),
-            ),
+            'libraries' => $libraries,
         ]);
     }
 
@@ -46,7 +47,7 @@ final class ServedController
             History::record(Act::ServedTo, User::of($request), null, ['group' => $group ?? '']);
         });
 
-        return $this->show();
+        return $this->show($request);
     }
 
     /** A token is made by whoever it speaks for; the office ends it. */
@@ -54,13 +55,13 @@ final class ServedController
     {
         abort_unless(Tokens::revoke(User::of($request), $apiToken, null), 404);
 
-        return $this->show();
+        return $this->show($request);
     }
 
     public function removeWebhook(Request $request, int $webhook): JsonResponse
     {
         WebhookController::remove(Webhook::query()->with('user')->findOrFail($webhook), User::of($request));
 
-        return $this->show();
+        return $this->show($request);
     }
 }

@@ -12,7 +12,7 @@
 
   const label = (right: string) => rights.find((r) => r.value === right)?.label.toLowerCase() ?? right;
   const libraryName = (code: string) => libraries.find((l) => l.code === code)?.name ?? code;
-  const where = (token: Token) => (token.libraries ? `, in ${token.libraries.map(libraryName).join(', ')}` : '');
+  const where = (token: Token) => (token.libraries?.length ? `, in ${token.libraries.map(libraryName).join(', ')}` : '');
   const used = (token: Token) => (token.used_at ? `, last used ${moment(token.used_at)}` : ', not used yet');
   /** What it is called where those of several people are told. */
   const called = (token: Token) => (token.person ? `${token.name} of ${token.person.name}` : token.name);
