@@ -90,7 +90,10 @@ final readonly class FailedWork
 
     private static function drawAgain(Document $document): void
     {
-        $document->update(['drawn_pages' => null, 'text_reason' => trim((string) preg_replace('/Its pages could not be drawn[^.]*\./', '', $document->text_reason))]);
+        $document->update([
+            'drawn_pages' => null,
+            'text_reason' => trim((string) preg_replace('/Its pages could not be drawn[^.]*\./', '', $document->text_reason)),
+        ]);
         DrawOffice::soon($document);
     }
 
@@ -104,7 +107,11 @@ final readonly class FailedWork
             self::TEXT => $filed
                 ->where('text_state', Document::TEXT_NONE)
                 ->where('documents.updated_at', '>', $since)
-                ->where(static fn (Builder $of) => $of->where('text_reason', 'like', 'The text could not be read:%')->orWhere('text_reason', 'like', 'Reading the text took longer%'))
+                ->where(
+                    static fn (Builder $of) => $of
+                        ->where('text_reason', 'like', 'The text could not be read:%')
+                        ->orWhere('text_reason', 'like', 'Reading the text took longer%'),
+                )
                 ->orderByDesc('documents.updated_at')
                 ->selectRaw('documents.id, ref, title, text_reason AS says, documents.updated_at AS at, documents.id AS about'),
             self::PAGES => $filed

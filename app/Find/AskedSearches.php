@@ -69,7 +69,9 @@ final class AskedSearches
     {
         $rule = Readers::now();
         if (! $rule->areRecorded || $rule->months > 0) {
-            DB::table('asked_searches')->when($rule->areRecorded, static fn (Builder $of) => $of->where('at', '<', now()->subMonths($rule->months)))->delete();
+            DB::table('asked_searches')
+                ->when($rule->areRecorded, static fn (Builder $of) => $of->where('at', '<', now()->subMonths($rule->months)))
+                ->delete();
         }
     }
 

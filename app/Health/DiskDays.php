@@ -25,7 +25,9 @@ final class DiskDays
         $used = $all - (int) @disk_free_space($data);
         $day = ['day' => now()->utc()->toDateString(), 'used' => self::coarse($used), 'all' => self::coarse($all)];
         DB::table('disk_days')->upsert($day, ['day'], ['used', 'all']);
-        DB::table('disk_days')->where('day', '<', now()->subDays(self::KEPT)->toDateString())->delete();
+        DB::table('disk_days')
+            ->where('day', '<', now()->subDays(self::KEPT)->toDateString())
+            ->delete();
     }
 
     /** @return list<array{day: string, used: int, all: int}> the last ones in order; bytes */
@@ -34,7 +36,11 @@ final class DiskDays
         $rows = DB::table('disk_days')->orderByDesc('day')->limit($days)->get()->reverse();
 
         return array_values(
-            $rows->map(static fn (\stdClass $row): array => ['day' => (string) $row->day, 'used' => (int) $row->used, 'all' => (int) $row->all])->all(),
+            $rows
+                ->map(
+                    static fn (\stdClass $row): array => ['day' => (string) $row->day, 'used' => (int) $row->used, 'all' => (int) $row->all],
+                )
+                ->all(),
         );
     }
 

@@ -36,7 +36,11 @@ final class Tools
     {
         $found = [
             ['name' => 'PHP', 'for' => 'runs Brenvic', 'version' => PHP_VERSION],
-            ['name' => DB::connection()->getDriverName(), 'for' => 'keeps what is known of documents', 'version' => (string) DB::connection()->getPdo()->getAttribute(PDO::ATTR_SERVER_VERSION)],
+            [
+                'name' => DB::connection()->getDriverName(),
+                'for' => 'keeps what is known of documents',
+                'version' => (string) DB::connection()->getPdo()->getAttribute(PDO::ATTR_SERVER_VERSION),
+            ],
         ];
         foreach (self::PROGRAMS as $program => [$for, $how]) {
             $found[] = ['name' => $program, 'for' => $for, 'version' => self::version($program, $how)];
@@ -52,7 +56,11 @@ final class Tools
         foreach (is_array($noted) ? $noted : [] as $tool) {
             if (is_array($tool)) {
                 $version = $tool['version'] ?? null;
-                $tools[] = ['name' => (string) $tool['name'], 'for' => (string) $tool['for'], 'version' => $version === null ? null : (string) $version];
+                $tools[] = [
+                    'name' => (string) $tool['name'],
+                    'for' => (string) $tool['for'],
+                    'version' => $version === null ? null : (string) $version,
+                ];
             }
         }
 
@@ -71,7 +79,10 @@ final class Tools
             return null;
         }
         try {
-            $said = $how === null ? ['', '', ''] : ExternalProgram::inFolder(static fn (string $folder): array => ExternalProgram::run([$program, $how], $folder));
+            $said =
+                $how === null
+                    ? ['', '', '']
+                    : ExternalProgram::inFolder(static fn (string $folder): array => ExternalProgram::run([$program, $how], $folder));
         } catch (UnreadableFile) {
             return '';
         }

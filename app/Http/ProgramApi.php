@@ -56,7 +56,10 @@ final class ProgramApi
         if (RateLimiter::tooManyAttempts($who, self::MOST)) {
             $seconds = RateLimiter::availableIn($who);
 
-            return self::limited(self::problem(429, 'too_many', "Ask again in {$seconds} seconds.")->withHeaders(['Retry-After' => (string) $seconds]), $who);
+            return self::limited(
+                self::problem(429, 'too_many', "Ask again in {$seconds} seconds.")->withHeaders(['Retry-After' => (string) $seconds]),
+                $who,
+            );
         }
         RateLimiter::hit($who);
 
@@ -76,7 +79,11 @@ final class ProgramApi
             return self::asProblem($response, $match !== '');
         }
         $body = (string) $response->getContent();
-        if ($request->isMethod('GET') && str_starts_with((string) $response->headers->get('Content-Type'), 'application/json') && $body !== '') {
+        if (
+            $request->isMethod('GET') &&
+            str_starts_with((string) $response->headers->get('Content-Type'), 'application/json') &&
+            $body !== ''
+        ) {
             $lock = json_decode($body, true)['lock_version'] ?? null;
             $response->setEtag((is_int($lock) ? "{$lock}-" : '').substr(hash('sha256', $body), 0, 20));
             $response->headers->hasCacheControlDirective('no-store') || $response->headers->set('Cache-Control', 'private, no-cache');
@@ -113,7 +120,11 @@ final class ProgramApi
             $response = $answer();
             $body = (string) $response->getContent();
             if ($response->getStatusCode() < 500 && strlen($body) <= self::LARGEST) {
-                Cache::put($name, [$asked, $response->getStatusCode(), (string) $response->headers->get('Content-Type'), $body], self::KEPT);
+                Cache::put(
+                    $name,
+                    [$asked, $response->getStatusCode(), (string) $response->headers->get('Content-Type'), $body],
+                    self::KEPT,
+                );
             }
 
             return $response;
@@ -125,7 +136,8 @@ final class ProgramApi
     private static function redirect(Request $request): void
     {
         $server = $request->server->all();
-        $server['REQUEST_URI'] = '/api'.substr((string) $request->server->get('REQUEST_URI', $request->getRequestUri()), strlen(self::PREFIX));
+        $server['REQUEST_URI'] =
+            '/api'.substr((string) $request->server->get('REQUEST_URI', $request->getRequestUri()), strlen(self::PREFIX));
         $request->initialize(
             $request->query->all(),
             $request->request->all(),
@@ -149,15 +161,30 @@ final class ProgramApi
             $status = 412;
         }
 
-        return self::problem($status, $code, (string) ($error['message'] ?? ''), array_diff_key($error, ['code' => true, 'message' => true]))
-            ->withHeaders(array_filter(array_map(static fn (string $name): ?string => $response->headers->get($name), self::KEPT_OF_FAULTS), is_string(...)));
+        return self::problem(
+            $status,
+            $code,
+            (string) ($error['message'] ?? ''),
+            array_diff_key($error, ['code' => true, 'message' => true]),
+        )->withHeaders(
+            array_filter(
+                array_map(static fn (string $name): ?string => $response->headers->get($name), self::KEPT_OF_FAULTS),
+                is_string(...),
+            ),
+        );
     }
 
     /** @param  array<string, mixed>  $more */
     private static function problem(int $status, string $code, string $says, array $more = []): JsonResponse
     {
         return new JsonResponse(
-            ['type' => "urn:brenvic:problem:{$code}", 'title' => Response::$statusTexts[$status] ?? 'Fault', 'status' => $status, 'detail' => $says, ...$more],
+            [
+                'type' => "urn:brenvic:problem:{$code}",
+                'title' => Response::$statusTexts[$status] ?? 'Fault',
+                'status' => $status,
+                'detail' => $says,
+                ...$more,
+            ],
             $status,
             ['Content-Type' => 'application/problem+json'],
         );

@@ -58,7 +58,10 @@ final readonly class BagSheets
         }
         $known = [self::TITLE, self::TYPE, self::FILE, ...self::OWN, ...array_keys($fields)];
 
-        return ['sheets' => $sheets, 'unknown' => array_values(array_filter(array_diff($head ?? [], $known), static fn (string $of): bool => $of !== ''))];
+        return [
+            'sheets' => $sheets,
+            'unknown' => array_values(array_filter(array_diff($head ?? [], $known), static fn (string $of): bool => $of !== '')),
+        ];
     }
 
     /**
@@ -74,7 +77,10 @@ final readonly class BagSheets
             }
         }
         $named = mb_strtolower(trim($cells[self::TYPE] ?? ''));
-        $type = $named === '' ? null : $this->catalog->types()->first(static fn ($of): bool => mb_strtolower($of->name) === $named || $of->code === $named);
+        $type =
+            $named === ''
+                ? null
+                : $this->catalog->types()->first(static fn ($of): bool => mb_strtolower($of->name) === $named || $of->code === $named);
 
         return new RowSheet($type->code ?? '', $values, isLenient: true, title: trim($cells[self::TITLE] ?? ''));
     }

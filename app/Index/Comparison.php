@@ -107,7 +107,9 @@ final readonly class Comparison
 
             return;
         }
-        self::note($check, array_merge(...array_values($this->health->keys($segment))), ['segments_done' => (int) $check->segments_done + 1]);
+        self::note($check, array_merge(...array_values($this->health->keys($segment))), [
+            'segments_done' => (int) $check->segments_done + 1,
+        ]);
     }
 
     /**
@@ -118,11 +120,16 @@ final readonly class Comparison
     {
         DB::transaction(static function () use ($check, $ids, $now): void {
             $room = self::MOST - DB::table('index_faults')->where('check_id', $check->id)->count();
-            $rows = array_map(static fn (int $id): array => ['check_id' => $check->id, 'document_id' => $id], array_slice(array_values(array_unique($ids)), 0, max(0, $room)));
+            $rows = array_map(
+                static fn (int $id): array => ['check_id' => $check->id, 'document_id' => $id],
+                array_slice(array_values(array_unique($ids)), 0, max(0, $room)),
+            );
             foreach (array_chunk($rows, 400) as $chunk) {
                 DB::table('index_faults')->insertOrIgnore($chunk);
             }
-            DB::table('index_checks')->where('id', $check->id)->update([...$now, 'went_on_at' => now()]);
+            DB::table('index_checks')
+                ->where('id', $check->id)
+                ->update([...$now, 'went_on_at' => now()]);
         });
     }
 }

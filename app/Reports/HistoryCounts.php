@@ -34,12 +34,16 @@ final readonly class HistoryCounts
             $sight->has($id) ? ($seen[] = $id) : ($unseen[] = $id);
         }
         $hours = $places = [];
-        foreach (SeenOnly::of($seen, $unseen, self::sums(self::within($acts, $asked, $library), 'act, SUBSTR(at, 1, 13) AS hour')) as [$row, $sign]) {
+        foreach (
+            SeenOnly::of($seen, $unseen, self::sums(self::within($acts, $asked, $library), 'act, SUBSTR(at, 1, 13) AS hour')) as [$row, $sign]
+        ) {
             $key = "{$row->act} {$row->hour}";
             $hours[$key] ??= ['act' => (string) $row->act, 'hour' => (string) $row->hour, 'times' => 0];
             $hours[$key]['times'] += $sign * (int) $row->times;
         }
-        foreach (SeenOnly::of($seen, $unseen, self::sums(self::within($acts, $asked, $library), 'act, user_id, library_id')) as [$row, $sign]) {
+        foreach (
+            SeenOnly::of($seen, $unseen, self::sums(self::within($acts, $asked, $library), 'act, user_id, library_id')) as [$row, $sign]
+        ) {
             $key = "{$row->act} {$row->user_id} {$row->library_id}";
             $places[$key] ??= [
                 'act' => (string) $row->act,

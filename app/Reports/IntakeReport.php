@@ -77,12 +77,19 @@ final readonly class IntakeReport implements Report
                 'By source',
                 'Documents that you may see, by the day on which they were filed.',
                 [
-                    Column::text('Source'), new Column('Documents'), new Column('Attachments among them'), new Column('Pages'),
+                    Column::text('Source'),
+                    new Column('Documents'),
+                    new Column('Attachments among them'),
+                    new Column('Pages'),
                     new Column('Half were filed within', Measure::Hours),
                 ],
                 array_map(
                     static fn (string $name): ReportRow => new ReportRow([
-                        $name, $sources[$name]['documents'], $sources[$name]['attachments'], $sources[$name]['pages'], Took::median($hours[$name]),
+                        $name,
+                        $sources[$name]['documents'],
+                        $sources[$name]['attachments'],
+                        $sources[$name]['pages'],
+                        Took::median($hours[$name]),
                     ]),
                     $names,
                 ),
@@ -118,8 +125,13 @@ final readonly class IntakeReport implements Report
             ->where('state', Document::FILED)
             ->where('filed_at', '>=', $asked->span->first())
             ->where('filed_at', '<', $asked->span->end())
-            ->when($asked->library !== null, static fn (Builder $of) => $of->where('library_id', (int) ($libraries->firstWhere('code', $asked->library)->id ?? 0)))
-            ->selectRaw('id, COALESCE(source, (SELECT source FROM documents AS p WHERE p.id = documents.parent_id)) AS source, parent_id, page_count, created_at, filed_at, EXISTS (SELECT 1 FROM import_files WHERE document_id = COALESCE(documents.parent_id, documents.id)) AS imported');
+            ->when(
+                $asked->library !== null,
+                static fn (Builder $of) => $of->where('library_id', (int) ($libraries->firstWhere('code', $asked->library)->id ?? 0)),
+            )
+            ->selectRaw(
+                'id, COALESCE(source, (SELECT source FROM documents AS p WHERE p.id = documents.parent_id)) AS source, parent_id, page_count, created_at, filed_at, EXISTS (SELECT 1 FROM import_files WHERE document_id = COALESCE(documents.parent_id, documents.id)) AS imported',
+            );
         $seen = [];
         foreach ($rows->cursor() as $row) {
             $sight->has((int) $row->id) && ($seen[] = $row);
@@ -131,7 +143,8 @@ final readonly class IntakeReport implements Report
     private function named(\stdClass $row): string
     {
         return match (true) {
-            $row->source !== null => $this->catalog->design()->one(SourcePart::class, (string) $row->source)->name ?? 'A source that is gone',
+            $row->source !== null => $this->catalog->design()->one(SourcePart::class, (string) $row->source)->name ??
+                'A source that is gone',
             (bool) $row->imported => self::IMPORTED,
             default => self::BY_HAND,
         };

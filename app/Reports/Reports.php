@@ -26,7 +26,14 @@ final readonly class Reports
         private Catalog $catalog,
     ) {
         $this->all = array_column(
-            array_map(static fn (Report $report): array => [$report->code(), $report], [$quality, $use, $searches, $intake, $tasks, $storage]),
+            array_map(static fn (Report $report): array => [$report->code(), $report], [
+                $quality,
+                $use,
+                $searches,
+                $intake,
+                $tasks,
+                $storage,
+            ]),
             1,
             0,
         );

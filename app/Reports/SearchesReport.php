@@ -86,7 +86,15 @@ final readonly class SearchesReport implements Report
             $days[$day]['people'][(int) $row->user_id] = true;
             $days[$day]['took'][] = (int) $row->milliseconds;
             (int) $row->total === 0 && $days[$day]['nothing']++;
-            $searches[$hash] ??= ['times' => 0, 'nothing' => 0, 'people' => [], 'last' => '', 'next' => [], 'slowest' => 0, 'slow_at' => ''];
+            $searches[$hash] ??= [
+                'times' => 0,
+                'nothing' => 0,
+                'people' => [],
+                'last' => '',
+                'next' => [],
+                'slowest' => 0,
+                'slow_at' => '',
+            ];
             $of = &$searches[$hash];
             $of['times']++;
             $of['people'][(int) $row->user_id] = true;
@@ -143,7 +151,11 @@ final readonly class SearchesReport implements Report
      */
     private function noteNext(array &$searches, ?stdClass $before, stdClass $row): void
     {
-        if ($before === null || (int) $before->total > 0 || strtotime((string) $row->at) - strtotime((string) $before->at) > self::NEXT * 60) {
+        if (
+            $before === null ||
+            (int) $before->total > 0 ||
+            strtotime((string) $row->at) - strtotime((string) $before->at) > self::NEXT * 60
+        ) {
             return;
         }
         $next = &$searches[(string) $before->hash]['next'];
@@ -157,7 +169,13 @@ final readonly class SearchesReport implements Report
             $of = $days[$day] ?? ['searches' => 0, 'nothing' => 0, 'people' => [], 'took' => []];
             sort($of['took']);
 
-            return new ReportRow([$day, $of['searches'], $of['nothing'], count($of['people']), $of['took'][intdiv(count($of['took']), 2)] ?? null]);
+            return new ReportRow([
+                $day,
+                $of['searches'],
+                $of['nothing'],
+                count($of['people']),
+                $of['took'][intdiv(count($of['took']), 2)] ?? null,
+            ]);
         }, $asked->span->pieces());
         $says = 'Searches of people who see no more than you: what others look for would tell of what you may not see.';
         $says .= Readers::now()->areRecorded ? '' : ' What readers do is not recorded any more.';
@@ -185,7 +203,11 @@ final readonly class SearchesReport implements Report
             $search = new KeptSearch(words: (string) $word);
             $rows[] = new ReportRow([(string) $word, $of['times'], count($of['people'])], $search);
         }
-        usort($rows, static fn (ReportRow $a, ReportRow $b): int => $b->cells[1] <=> $a->cells[1] ?: strcmp((string) $a->cells[0], (string) $b->cells[0]));
+        usort(
+            $rows,
+            static fn (ReportRow $a, ReportRow $b): int => $b->cells[1] <=> $a->cells[1] ?:
+            strcmp((string) $a->cells[0], (string) $b->cells[0]),
+        );
 
         return new ReportTable(
             'Words most asked for',
@@ -219,7 +241,14 @@ final readonly class SearchesReport implements Report
         return new ReportTable(
             'Found nothing',
             'What was tried next is the search that followed within ten minutes and found most.',
-            [Column::text('Search'), new Column('Times'), new Column('People'), new Column('Last', Measure::Moment), Column::text('Tried next'), new Column('Found then')],
+            [
+                Column::text('Search'),
+                new Column('Times'),
+                new Column('People'),
+                new Column('Last', Measure::Moment),
+                Column::text('Tried next'),
+                new Column('Found then'),
+            ],
             $rows,
         );
     }
@@ -241,7 +270,12 @@ final readonly class SearchesReport implements Report
         return new ReportTable(
             'Slow searches',
             'Those that took half a second or longer, with all that they count.',
-            [Column::text('Search'), new Column('Slowest', Measure::Milliseconds), new Column('Times'), new Column('When', Measure::Moment)],
+            [
+                Column::text('Search'),
+                new Column('Slowest', Measure::Milliseconds),
+                new Column('Times'),
+                new Column('When', Measure::Moment),
+            ],
             $rows,
         );
     }

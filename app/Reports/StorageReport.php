@@ -60,7 +60,9 @@ final readonly class StorageReport implements Report
     {
         [$seen, $unseen] = $this->searching->snapshot(function () use ($user, $asked): array {
             $all = $this->rights->allFound(
-                $asked->library === null ? SearchClause::everything() : new SearchClause('library', '==', Criterion::escaped($asked->library)),
+                $asked->library === null
+                    ? SearchClause::everything()
+                    : new SearchClause('library', '==', Criterion::escaped($asked->library)),
             );
             $sight = $this->rights->sight($user);
 
@@ -72,7 +74,10 @@ final readonly class StorageReport implements Report
             $kind = FileKind::from((string) $row->kind)->label();
             $kinds[$kind] = [($kinds[$kind][0] ?? 0) + $sign * (int) $row->files, ($kinds[$kind][1] ?? 0) + $sign * (int) $row->bytes];
             $month = (string) $row->month;
-            $months[$month] = [($months[$month][0] ?? 0) + $sign * (int) $row->files, ($months[$month][1] ?? 0) + $sign * (int) $row->bytes];
+            $months[$month] = [
+                ($months[$month][0] ?? 0) + $sign * (int) $row->files,
+                ($months[$month][1] ?? 0) + $sign * (int) $row->bytes,
+            ];
         }
         foreach (self::BESIDE as $table => $name) {
             $beside = self::beside($table, $seen, $unseen, $library);
@@ -142,7 +147,12 @@ final readonly class StorageReport implements Report
             'Of documents that you may see. A file that several documents have is stored once.',
             [Column::text('Kind'), new Column('Files'), new Column('Size', Measure::Bytes), new Column('Share', Measure::Percent)],
             array_map(
-                static fn (string $kind, array $of): ReportRow => new ReportRow([$kind, $of[0], $of[1], round(100 * $of[1] / max(1, $all), 1)]),
+                static fn (string $kind, array $of): ReportRow => new ReportRow([
+                    $kind,
+                    $of[0],
+                    $of[1],
+                    round((100 * $of[1]) / max(1, $all), 1),
+                ]),
                 array_keys($kinds),
                 $kinds,
             ),
@@ -163,7 +173,11 @@ final readonly class StorageReport implements Report
             'By age',
             'By the year in which they were filed.',
             [Column::text('Year'), new Column('Files'), new Column('Size', Measure::Bytes)],
-            array_map(static fn (string $year, array $of): ReportRow => new ReportRow([$year, ...$of]), array_map(strval(...), array_keys($years)), $years),
+            array_map(
+                static fn (string $year, array $of): ReportRow => new ReportRow([$year, ...$of]),
+                array_map(strval(...), array_keys($years)),
+                $years,
+            ),
             new Plot(Plot::COLUMNS, 0, [2]),
         );
     }
@@ -181,7 +195,12 @@ final readonly class StorageReport implements Report
         return new ReportTable(
             'Growth',
             'Present files by the month in which their documents were filed; what was destroyed since is not among them.',
-            [new Column('Month', Measure::Day), new Column('Files'), new Column('Added', Measure::Bytes), new Column('Together', Measure::Bytes)],
+            [
+                new Column('Month', Measure::Day),
+                new Column('Files'),
+                new Column('Added', Measure::Bytes),
+                new Column('Together', Measure::Bytes),
+            ],
             $rows,
             new Plot(Plot::COLUMNS, 0, [2, 3]),
         );
@@ -196,8 +215,12 @@ final readonly class StorageReport implements Report
         return new ReportTable(
             'The disk of the documents',
             match (true) {
-                $forecast->bytesADay === null => 'What it holds is noted once a day; after '.DiskForecast::LEAST.' days it is told when it is full.',
-                $forecast->full !== null => 'At the rate of these days it is full on '.(new DateTimeImmutable($forecast->full))->format('j M Y').'.',
+                $forecast->bytesADay === null => 'What it holds is noted once a day; after '.
+                    DiskForecast::LEAST.
+                    ' days it is told when it is full.',
+                $forecast->full !== null => 'At the rate of these days it is full on '.
+                    (new DateTimeImmutable($forecast->full))->format('j M Y').
+                    '.',
                 $forecast->bytesADay <= 0 => 'It does not grow.',
                 default => 'At the rate of these days it is not full within ten years.',
             },

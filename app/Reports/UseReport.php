@@ -97,8 +97,24 @@ final readonly class UseReport implements Report
                 null,
                 new Plot(Plot::COLUMNS, 0, $drawn),
             ),
-            self::table('By hour of the day', "Time of {$zone->getName()}.", Column::text('Hour'), $clock, $by['hour'], null, new Plot(Plot::COLUMNS, 0, $drawn)),
-            self::table('By library', '', Column::text('Library'), array_keys($by['library']), $by['library'], $people['library'], new Plot(Plot::BARS, 0, [1])),
+            self::table(
+                'By hour of the day',
+                "Time of {$zone->getName()}.",
+                Column::text('Hour'),
+                $clock,
+                $by['hour'],
+                null,
+                new Plot(Plot::COLUMNS, 0, $drawn),
+            ),
+            self::table(
+                'By library',
+                '',
+                Column::text('Library'),
+                array_keys($by['library']),
+                $by['library'],
+                $people['library'],
+                new Plot(Plot::BARS, 0, [1]),
+            ),
             self::table(
                 'By group',
                 'Who is in several groups is counted in each. Others are in groups that have no part in your libraries, or are forgotten.',
@@ -127,9 +143,20 @@ final readonly class UseReport implements Report
      * @param  array<array-key, array<string, int>>  $by
      * @param  array<array-key, array<int, true>>|null  $people
      */
-    private static function table(string $name, string $says, Column $first, array $keys, array $by, ?array $people, Plot $plot): ReportTable
-    {
-        $columns = [$first, ...array_map(static fn (string $of): Column => new Column($of), array_keys(self::TOLD)), ...$people === null ? [] : [new Column('People')]];
+    private static function table(
+        string $name,
+        string $says,
+        Column $first,
+        array $keys,
+        array $by,
+        ?array $people,
+        Plot $plot,
+    ): ReportTable {
+        $columns = [
+            $first,
+            ...array_map(static fn (string $of): Column => new Column($of), array_keys(self::TOLD)),
+            ...$people === null ? [] : [new Column('People')],
+        ];
         $rows = array_map(
             static fn (string $key): ReportRow => new ReportRow([
                 $key,
@@ -155,7 +182,11 @@ final readonly class UseReport implements Report
             in_array($library->code, $may, true) && array_push($known, ...$library->memberGroups());
         }
         $groups = [];
-        $rows = DB::table('memberships')->join('groups', 'groups.id', '=', 'group_id')->whereIn('name', $known)->orderBy('name')->get(['user_id', 'name']);
+        $rows = DB::table('memberships')
+            ->join('groups', 'groups.id', '=', 'group_id')
+            ->whereIn('name', $known)
+            ->orderBy('name')
+            ->get(['user_id', 'name']);
         foreach ($rows as $row) {
             $groups[(int) $row->user_id][] = (string) $row->name;
         }

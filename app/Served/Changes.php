@@ -43,7 +43,9 @@ final readonly class Changes
     public static function settle(): void
     {
         if (DB::table('document_changes')->whereNull('changed_at')->exists()) {
-            DB::table('document_changes')->whereNull('changed_at')->update(['changed_at' => self::now()]);
+            DB::table('document_changes')
+                ->whereNull('changed_at')
+                ->update(['changed_at' => self::now()]);
         }
     }
 
@@ -84,7 +86,11 @@ final readonly class Changes
             }
             self::note($new);
             self::settle();
-            DB::table('harvest_sights')->upsert(['asker' => $asker, 'seen' => $sight->packed(), 'asked_at' => now()], ['asker'], ['seen', 'asked_at']);
+            DB::table('harvest_sights')->upsert(
+                ['asker' => $asker, 'seen' => $sight->packed(), 'asked_at' => now()],
+                ['asker'],
+                ['seen', 'asked_at'],
+            );
         });
 
         return $sight;
@@ -96,7 +102,15 @@ final readonly class Changes
         $now = self::now();
         foreach (array_chunk($ids, self::PIECE) as $chunk) {
             DB::table('harvest_gone')->upsert(
-                array_map(static fn (int $id): array => ['asker' => $asker, 'document_id' => $id, 'ref' => Document::refOf($id), 'gone_at' => $now], $chunk),
+                array_map(
+                    static fn (int $id): array => [
+                        'asker' => $asker,
+                        'document_id' => $id,
+                        'ref' => Document::refOf($id),
+                        'gone_at' => $now,
+                    ],
+                    $chunk,
+                ),
                 ['asker', 'document_id'],
                 ['gone_at'],
             );

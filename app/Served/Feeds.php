@@ -29,8 +29,12 @@ final readonly class Feeds
 {
     private const MOST = 50;
 
-    public function __construct(private SavedSearches $searches, private Finder $finder, private Searching $searching, private ServedRecords $records)
-    {
+    public function __construct(
+        private SavedSearches $searches,
+        private Finder $finder,
+        private Searching $searching,
+        private ServedRecords $records,
+    ) {
     }
 
     /** @return string the token, which is told only now; one that there was is over */
@@ -95,19 +99,22 @@ final readonly class Feeds
             $schema = $this->searching->schema($user, $saved->search->where);
             try {
                 $ledger = $saved->search->read($schema)->ledger();
-                $answer = $this->searching->searcher($schema)->search(
-                    $this->searching->asker($user),
-                    new SearchRequest($ledger, [SortKey::of('created', true)], [], 0, self::MOST),
-                );
+                $answer = $this->searching
+                    ->searcher($schema)
+                    ->search($this->searching->asker($user), new SearchRequest($ledger, [SortKey::of('created', true)], [], 0, self::MOST));
             } catch (SearchError|SyntaxError) {
                 return [];
             }
             $records = $this->records->of($user, $answer->documents);
 
-            return array_values(array_filter(array_map(
-                static fn (int $id): ?FeedEntry => isset($records[$id]) ? self::entry($records[$id]) : null,
-                $answer->documents,
-            )));
+            return array_values(
+                array_filter(
+                    array_map(
+                        static fn (int $id): ?FeedEntry => isset($records[$id]) ? self::entry($records[$id]) : null,
+                        $answer->documents,
+                    ),
+                ),
+            );
         });
     }
 

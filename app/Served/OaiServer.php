@@ -142,27 +142,39 @@ final readonly class OaiServer
         $asker = $this->changes->asker($user);
         $token = $question->argument('resumptionToken');
         $sight = $this->changes->seen($user);
-        $place = $token === ''
-            ? new ListPlace(
-                $asker,
-                $question->verb->value,
-                $question->argument('metadataPrefix'),
-                $question->argument('set'),
-                $question->from,
-                // What changes while the list is read is for the next time: a list has an end.
-                min($question->until === '' ? '9' : $question->until, Changes::now()),
-            )
-            : ListPlace::read($token, (string) config('app.key'), $asker, $question->verb->value);
+        $place =
+            $token === ''
+                ? new ListPlace(
+                    $asker,
+                    $question->verb->value,
+                    $question->argument('metadataPrefix'),
+                    $question->argument('set'),
+                    $question->from,
+                    // What changes while the list is read is for the next time: a list has an end.
+                    min($question->until === '' ? '9' : $question->until, Changes::now()),
+                )
+                : ListPlace::read($token, (string) config('app.key'), $asker, $question->verb->value);
         $schema = self::schema($place->prefix);
         $most = $question->verb === Verb::ListRecords ? self::RECORDS : self::HEADS;
-        $found = $this->changes->next($asker, $this->within($user, $place->set, $sight), $place->from, $place->until, $place->stamp, $place->number, $most + 1);
+        $found = $this->changes->next(
+            $asker,
+            $this->within($user, $place->set, $sight),
+            $place->from,
+            $place->until,
+            $place->stamp,
+            $place->number,
+            $most + 1,
+        );
         if ($found === [] && $place->given === 0) {
             throw new OaiFault(OaiFault::NO_RECORDS, 'Nothing changed in this time, or nothing is in the set.');
         }
         $isMore = count($found) > $most;
         $found = array_slice($found, 0, $most);
         $last = $found[count($found) - 1] ?? null;
-        $next = $isMore && $last !== null ? $place->at($last['stamp'], $last['id'], $place->given + count($found))->token((string) config('app.key')) : '';
+        $next =
+            $isMore && $last !== null
+                ? $place->at($last['stamp'], $last['id'], $place->given + count($found))->token((string) config('app.key'))
+                : '';
         $writer->list(
             $question->verb,
             $schema,
@@ -178,7 +190,9 @@ final readonly class OaiServer
      */
     private function shaped(User $user, Verb $verb, array $found): array
     {
-        $there = array_values(array_map(static fn (array $of): int => $of['id'], array_filter($found, static fn (array $of): bool => ! $of['gone'])));
+        $there = array_values(
+            array_map(static fn (array $of): int => $of['id'], array_filter($found, static fn (array $of): bool => ! $of['gone'])),
+        );
         $records = $verb === Verb::ListRecords ? $this->records->of($user, $there) : [];
         $sets = $this->setsOf($user, $there);
         $shaped = [];
@@ -186,7 +200,10 @@ final readonly class OaiServer
             $record = $records[$id] ?? null;
             // What went between the two is told of the next time.
             if ($isGone || $record !== null || $verb === Verb::ListIdentifiers) {
-                $shaped[] = [new OaiHeader(self::prefix().Document::refOf($id), $stamp, $isGone ? [] : $sets[$id] ?? [], $isGone), $record];
+                $shaped[] = [
+                    new OaiHeader(self::prefix().Document::refOf($id), $stamp, $isGone ? [] : $sets[$id] ?? [], $isGone),
+                    $record,
+                ];
             }
         }
 
@@ -209,7 +226,10 @@ final readonly class OaiServer
     {
         $asker = $this->changes->asker($user);
         $token = $question->argument('resumptionToken');
-        $place = $token === '' ? new ListPlace($asker, Verb::ListSets->value, '', '', '', '') : ListPlace::read($token, (string) config('app.key'), $asker, Verb::ListSets->value);
+        $place =
+            $token === ''
+                ? new ListPlace($asker, Verb::ListSets->value, '', '', '', '')
+                : ListPlace::read($token, (string) config('app.key'), $asker, Verb::ListSets->value);
         $all = $this->allSets($user);
         $piece = array_slice($all, $place->given, self::SETS, true);
         $given = $place->given + count($piece);
@@ -241,7 +261,10 @@ final readonly class OaiServer
                     $normal = $numbers[$number] ?? null;
                     if ($normal !== null && $documents > 0 && isset($field->vocabulary->terms[$normal])) {
                         $name = $code === 'library' ? $field->display($normal) : "{$field->label}: {$field->display($normal)}";
-                        $sets[self::spec((string) $code, $normal)] = [$name, new SearchClause((string) $code, '==', Criterion::escaped($normal))];
+                        $sets[self::spec((string) $code, $normal)] = [
+                            $name,
+                            new SearchClause((string) $code, '==', Criterion::escaped($normal)),
+                        ];
                     }
                 }
             }
@@ -279,7 +302,9 @@ final readonly class OaiServer
         $clause = $this->allSets($user)[$set][1] ?? throw new OaiFault(OaiFault::NO_RECORDS, 'There is no such set.');
         $schema = $this->searching->schema($user);
 
-        return $this->searching->snapshot(fn (): DocumentSet => $this->searching->searcher($schema)->documents($this->searching->asker($user), $clause));
+        return $this->searching->snapshot(
+            fn (): DocumentSet => $this->searching->searcher($schema)->documents($this->searching->asker($user), $clause),
+        );
     }
 
     /**
@@ -291,7 +316,11 @@ final readonly class OaiServer
         $fields = $this->setFields($user);
         $sets = [];
         $reader = $this->searching->reader($this->searching->schema($user));
-        foreach ($this->searching->snapshot(static fn (): array => $ids === [] ? [] : $reader->entriesOf(array_map(strval(...), array_keys($fields)), $ids)) as $id => $entries) {
+        foreach (
+            $this->searching->snapshot(
+                static fn (): array => $ids === [] ? [] : $reader->entriesOf(array_map(strval(...), array_keys($fields)), $ids),
+            ) as $id => $entries
+        ) {
             foreach ($entries as $code => [$values]) {
                 foreach ($values as $value) {
                     isset($fields[$code]->vocabulary->terms[$value]) && ($sets[$id][] = self::spec((string) $code, $value));

@@ -19,7 +19,14 @@ use Illuminate\Support\Facades\DB;
 /** Documents as another program is told of them: a fixed number of queries, however many there are. */
 final readonly class ServedRecords
 {
-    private const PICTURES = ['png' => 'image/png', 'gif' => 'image/gif', 'webp' => 'image/webp', 'tif' => 'image/tiff', 'tiff' => 'image/tiff', 'heic' => 'image/heic'];
+    private const PICTURES = [
+        'png' => 'image/png',
+        'gif' => 'image/gif',
+        'webp' => 'image/webp',
+        'tif' => 'image/tiff',
+        'tiff' => 'image/tiff',
+        'heic' => 'image/heic',
+    ];
 
     public function __construct(private Catalog $catalog)
     {
@@ -81,7 +88,9 @@ final readonly class ServedRecords
             $document->file_name,
             $document->page_count,
             $document->filed_at?->format('Y-m-d') ?? '',
-            Carbon::parse($document->updated_at ?? $document->created_at)->utc()->format('Y-m-d\TH:i:s\Z'),
+            Carbon::parse($document->updated_at ?? $document->created_at)
+                ->utc()
+                ->format('Y-m-d\TH:i:s\Z'),
             $address,
             $shown,
             array_filter(DublinCore::of($fields, $values, $own)),

@@ -102,7 +102,13 @@ final readonly class SruServer
             $indexes[] = new ServedIndex($field->label, 'brenvic', (string) $code, $field->faceted || $field->kind->hasWords(), true);
         }
 
-        return SruWriter::explain($question->version, $address, (string) config('brenvic.organisation'), 'Documents of '.config('brenvic.organisation').', kept with Brenvic.', $indexes);
+        return SruWriter::explain(
+            $question->version,
+            $address,
+            (string) config('brenvic.organisation'),
+            'Documents of '.config('brenvic.organisation').', kept with Brenvic.',
+            $indexes,
+        );
     }
 
     private function search(User $user, SruQuestion $question, SearchSchema $schema, string $address): string
@@ -118,7 +124,17 @@ final readonly class SruServer
         $facets = $question->version === Version::V20 ? self::facets($question, $schema) : [];
         $asked = new SearchRequest(Ledger::of($node), $sort, array_values($facets), $question->start - 1, $question->most);
 
-        return $this->searching->snapshot(function () use ($user, $question, $schema, $address, $form, $node, $sort, $facets, $asked): string {
+        return $this->searching->snapshot(function () use (
+            $user,
+            $question,
+            $schema,
+            $address,
+            $form,
+            $node,
+            $sort,
+            $facets,
+            $asked,
+        ): string {
             $answer = $this->searching->searcher($schema)->search($this->searching->asker($user), $asked);
             if ($question->start > 1 && $question->start > $answer->total) {
                 throw new Diagnostic(Diagnostic::FIRST_RECORD, (string) $answer->total);
@@ -132,7 +148,9 @@ final readonly class SruServer
                 array_map(static fn (int $id) => $records[$id] ?? new Diagnostic(Diagnostic::RECORD_GONE, ''), $answer->documents),
                 self::kept($user, Printer::print(new Query($node, $sort))),
                 self::SET_KEPT,
-                $question->facets === null || $question->version !== Version::V20 ? null : self::counted($question, $schema, $facets, $answer),
+                $question->facets === null || $question->version !== Version::V20
+                    ? null
+                    : self::counted($question, $schema, $facets, $answer),
                 $address,
             );
         });
@@ -151,7 +169,7 @@ final readonly class SruServer
         if ($node instanceof PrefixNode) {
             return new PrefixNode($node->prefix, $node->uri, self::opened($user, $node->inner));
         }
-        if (! $node instanceof SearchClause || $node->index !== self::RESULT_SET) {
+        if (! ($node instanceof SearchClause) || $node->index !== self::RESULT_SET) {
             return $node;
         }
         $kept = Cache::get("sru/{$user->id}/{$node->term}");
@@ -180,7 +198,10 @@ final readonly class SruServer
         }
         $names = array_keys($question->facetLimits);
         if ($names === []) {
-            $faceted = array_filter(Cover::open($schema->fields), static fn (FieldDefinition $of): bool => $of->faceted && ! $of->kind->isNumber());
+            $faceted = array_filter(
+                Cover::open($schema->fields),
+                static fn (FieldDefinition $of): bool => $of->faceted && ! $of->kind->isNumber(),
+            );
             $names = array_keys(array_diff_key($faceted, array_flip(self::OURS)));
         }
         $asked = [];
@@ -190,7 +211,11 @@ final readonly class SruServer
                 throw new Diagnostic(16, (string) $name);
             }
             $most = self::start($question, (string) $name) - 1 + self::limit($question, (string) $name);
-            $asked[(string) $name] = new FacetRequest($field->code, max(1, $most), $question->facetsByName ? FacetOrder::Name : FacetOrder::Count);
+            $asked[(string) $name] = new FacetRequest(
+                $field->code,
+                max(1, $most),
+                $question->facetsByName ? FacetOrder::Name : FacetOrder::Count,
+            );
         }
 
         return $asked;
@@ -203,7 +228,7 @@ final readonly class SruServer
 
     private static function start(SruQuestion $question, string $index): int
     {
-        return $question->facetStarts[$index] ?? $question->facetStarts[''] ?? 1;
+        return $question->facetStarts[$index] ?? ($question->facetStarts[''] ?? 1);
     }
 
     /**

@@ -38,7 +38,7 @@ final readonly class TermScan
     public function of(User $user, SruQuestion $question, SearchSchema $schema): array
     {
         $clause = Parser::parse($question->query)->root;
-        if (! $clause instanceof SearchClause) {
+        if (! ($clause instanceof SearchClause)) {
             throw new Diagnostic(Diagnostic::SYNTAX, 'A scan has one clause: index relation term.');
         }
         $most = $question->terms();
@@ -79,8 +79,15 @@ final readonly class TermScan
     }
 
     /** @return list<ServedTerm> */
-    private function wordsFrom(User $user, SearchSchema $schema, string $index, string $word, int $most, bool $isBefore, bool $isPast): array
-    {
+    private function wordsFrom(
+        User $user,
+        SearchSchema $schema,
+        string $index,
+        string $word,
+        int $most,
+        bool $isBefore,
+        bool $isPast,
+    ): array {
         $reader = $this->searching->reader($schema);
         $reader->refresh();
         $searcher = $this->searching->searcher($schema);
@@ -107,8 +114,15 @@ final readonly class TermScan
     }
 
     /** @return list<ServedTerm> by their labels */
-    private function values(User $user, SearchSchema $schema, FieldDefinition $field, string $term, int $before, int $after, bool $isPast): array
-    {
+    private function values(
+        User $user,
+        SearchSchema $schema,
+        FieldDefinition $field,
+        string $term,
+        int $before,
+        int $after,
+        bool $isPast,
+    ): array {
         $reader = $this->searching->reader($schema);
         $reader->refresh();
         $sight = $this->searching->searcher($schema)->sight($this->searching->asker($user));

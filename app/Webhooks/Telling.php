@@ -77,7 +77,11 @@ final readonly class Telling
     {
         $sight = $this->changes->seen($user);
         $ids = array_values(array_unique(array_map(intval(...), $entries->pluck('document_id')->all())));
-        $documents = Document::query()->with(['library', 'type'])->whereIntegerInRaw('id', array_values(array_filter($ids, $sight->has(...))))->get()->keyBy('id');
+        $documents = Document::query()
+            ->with(['library', 'type'])
+            ->whereIntegerInRaw('id', array_values(array_filter($ids, $sight->has(...))))
+            ->get()
+            ->keyBy('id');
         $readable = array_flip($this->histories->readable($user, $documents));
         $asker = $this->changes->asker($user);
         $told = [];
@@ -87,7 +91,9 @@ final readonly class Telling
             $document = $documents->get($id);
             $of = match (true) {
                 $kind === null => null,
-                $kind === Happening::Removed => $this->changes->goneAt($asker, $id) >= (string) $entry->at ? ['ref' => Document::refOf($id)] : null,
+                $kind === Happening::Removed => $this->changes->goneAt($asker, $id) >= (string) $entry->at
+                    ? ['ref' => Document::refOf($id)]
+                    : null,
                 $document === null, $kind->isHistory() && ! isset($readable[$id]) => null,
                 default => [
                     'ref' => $document->ref,

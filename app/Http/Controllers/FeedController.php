@@ -24,8 +24,10 @@ final readonly class FeedController
         $feed = $this->feeds->of($token, $form);
         abort_if($feed === null, 404);
         $body = $form === 'atom' ? $feed->atom() : $feed->json();
-        $response = (new Response($body, 200, ['Content-Type' => $form === 'atom' ? Feed::ATOM : Feed::JSON, 'Cache-Control' => 'private, no-cache']))
-            ->setEtag(hash('xxh128', $body));
+        $response = (new Response($body, 200, [
+            'Content-Type' => $form === 'atom' ? Feed::ATOM : Feed::JSON,
+            'Cache-Control' => 'private, no-cache',
+        ]))->setEtag(hash('xxh128', $body));
         // What is as it was is not sent again.
         $response->isNotModified($request);
 

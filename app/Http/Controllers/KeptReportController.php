@@ -76,7 +76,9 @@ final readonly class KeptReportController
      */
     private static function only(Report $report, array $input): array
     {
-        $is = static fn (string $what): ?string => in_array($what, $report->narrowedBy(), true) && isset($input[$what]) ? (string) $input[$what] : null;
+        $is = static fn (string $what): ?string => in_array($what, $report->narrowedBy(), true) && isset($input[$what])
+            ? (string) $input[$what]
+            : null;
 
         return ['library' => $is('library'), 'type' => $is('type')];
     }
@@ -98,19 +100,27 @@ final readonly class KeptReportController
         $person = static fn (User $of): array => ['sign_in' => $of->sign_in, 'name' => $of->name];
         $kept = KeptReport::query()->where('user_id', $user->id)->orderBy('id')->get();
 
-        return new JsonResponse([
-            'reports' => array_values(array_map(
-                static fn (Report $of): array => ['code' => $of->code(), 'name' => $of->name()],
-                $this->reports->all(),
-            )),
-            'people' => array_values($people->map($person)->all()),
-            'kept' => array_values($kept->map(static fn (KeptReport $of): array => [
-                'id' => $of->id,
-                'report' => $of->report,
-                'library' => $of->library,
-                'type' => $of->type,
-                'people' => array_values($people->whereIn('id', $of->people)->map($person)->all()),
-            ])->all()),
-        ], $status);
+        return new JsonResponse(
+            [
+                'reports' => array_values(
+                    array_map(static fn (Report $of): array => ['code' => $of->code(), 'name' => $of->name()], $this->reports->all()),
+                ),
+                'people' => array_values($people->map($person)->all()),
+                'kept' => array_values(
+                    $kept
+                        ->map(
+                            static fn (KeptReport $of): array => [
+                                'id' => $of->id,
+                                'report' => $of->report,
+                                'library' => $of->library,
+                                'type' => $of->type,
+                                'people' => array_values($people->whereIn('id', $of->people)->map($person)->all()),
+                            ],
+                        )
+                        ->all(),
+                ),
+            ],
+            $status,
+        );
     }
 }

@@ -32,10 +32,17 @@ final readonly class SruController
         } catch (AuthenticationException) {
             return self::shaped(SruServer::fault($given, new Diagnostic(self::NOT_SERVED, 'The token is not known, or is over.')), 401);
         } catch (ThrottleRequestsException $fault) {
-            return self::shaped(SruServer::fault($given, new Diagnostic(self::NOT_SERVED, 'Too many wrong tokens.')), 429, $fault->getHeaders());
+            return self::shaped(
+                SruServer::fault($given, new Diagnostic(self::NOT_SERVED, 'Too many wrong tokens.')),
+                429,
+                $fault->getHeaders(),
+            );
         }
         if ($user === null) {
-            return self::shaped(SruServer::fault($given, new Diagnostic(self::NOT_SERVED, 'This office serves nobody without a token.')), 401);
+            return self::shaped(
+                SruServer::fault($given, new Diagnostic(self::NOT_SERVED, 'This office serves nobody without a token.')),
+                401,
+            );
         }
         try {
             return self::shaped($this->server->answer($user, $given, Address::of('/sru')));
@@ -51,6 +58,10 @@ final readonly class SruController
     {
         $headers = ['Content-Type' => 'application/xml; charset=utf-8', 'Cache-Control' => 'no-store'];
 
-        return new Response($xml, $status, [...$headers, ...$status === 401 ? ['WWW-Authenticate' => 'Basic realm="Brenvic", charset="UTF-8"'] : [], ...$more]);
+        return new Response($xml, $status, [
+            ...$headers,
+            ...$status === 401 ? ['WWW-Authenticate' => 'Basic realm="Brenvic", charset="UTF-8"'] : [],
+            ...$more,
+        ]);
     }
 }

@@ -31,7 +31,11 @@ final readonly class UploadController
 
     public function store(Request $request, Catalog $catalog): JsonResponse
     {
-        $given = $request->validate(['library' => 'required|string', 'name' => 'required|string|max:300', 'path' => 'nullable|string|max:1000']);
+        $given = $request->validate([
+            'library' => 'required|string',
+            'name' => 'required|string|max:300',
+            'path' => 'nullable|string|max:1000',
+        ]);
         $library = $catalog->libraries()->firstWhere('code', $given['library']) ?? abort(404);
         Gate::authorize('file', $library);
         $bytes = self::number($request, 'Upload-Length');
@@ -59,10 +63,21 @@ final readonly class UploadController
         }
         $at = self::number($request, 'Upload-Offset') ?? throw new Refused('Say with Upload-Offset where the piece begins.');
         try {
-            return $this->answer(User::of($request), $this->uploads->put(User::of($request), $upload, $at, self::piece($request), self::isLast($request)), 200);
+            return $this->answer(
+                User::of($request),
+                $this->uploads->put(User::of($request), $upload, $at, self::piece($request), self::isLast($request)),
+                200,
+            );
         } catch (WrongOffset $fault) {
             return (new JsonResponse(
-                ['error' => ['code' => 'offset', 'message' => $fault->getMessage(), 'expected-offset' => $fault->expected, 'provided-offset' => $fault->provided]],
+                [
+                    'error' => [
+                        'code' => 'offset',
+                        'message' => $fault->getMessage(),
+                        'expected-offset' => $fault->expected,
+                        'provided-offset' => $fault->provided,
+                    ],
+                ],
                 409,
             ))->withHeaders(self::state($upload->refresh()));
         }

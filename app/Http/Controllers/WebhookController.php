@@ -45,7 +45,11 @@ final class WebhookController
                 'kinds' => 'required|array|min:1',
                 'kinds.*' => ['distinct', Rule::enum(Happening::class)],
             ],
-            ['name.required' => 'Say what it is for.', 'address.url' => 'That is no address of the web.', 'kinds.required' => 'Choose what it is told of.'],
+            [
+                'name.required' => 'Say what it is for.',
+                'address.url' => 'That is no address of the web.',
+                'kinds.required' => 'Choose what it is told of.',
+            ],
         );
         if (Webhook::query()->where('user_id', $user->id)->count() >= self::MOST) {
             throw new Refused('You have '.self::MOST.' already. Remove one first.');
@@ -63,7 +67,11 @@ final class WebhookController
                 'told_to' => $telling->begin($user),
                 'made_at' => now(),
             ]);
-            History::record(Act::WebhookMade, $user, null, ['person' => $user->sign_in, 'webhook' => trim((string) $given['name']), 'address' => $address]);
+            History::record(Act::WebhookMade, $user, null, [
+                'person' => $user->sign_in,
+                'webhook' => trim((string) $given['name']),
+                'address' => $address,
+            ]);
         });
 
         return self::all($user, ['secret' => $secret], 201);
@@ -98,7 +106,11 @@ final class WebhookController
     {
         DB::transaction(static function () use ($webhook, $by): void {
             $webhook->delete();
-            History::record(Act::WebhookRemoved, $by, null, ['person' => $webhook->user->sign_in, 'webhook' => $webhook->name, 'address' => $webhook->address]);
+            History::record(Act::WebhookRemoved, $by, null, [
+                'person' => $webhook->user->sign_in,
+                'webhook' => $webhook->name,
+                'address' => $webhook->address,
+            ]);
         });
     }
 
@@ -119,7 +131,10 @@ final class WebhookController
         return new JsonResponse(
             [
                 'webhooks' => self::told(Webhook::query()->where('user_id', $user->id)->orderByDesc('id')->get()),
-                'kinds' => array_map(static fn (Happening $kind): array => ['value' => $kind->value, 'label' => $kind->label()], Happening::cases()),
+                'kinds' => array_map(
+                    static fn (Happening $kind): array => ['value' => $kind->value, 'label' => $kind->label()],
+                    Happening::cases(),
+                ),
                 ...$more,
             ],
             $status,
@@ -143,7 +158,9 @@ final class WebhookController
                 'next_at' => $webhook->next_at?->toIso8601String(),
                 'fault' => $webhook->fault,
                 'is_stopped' => $webhook->stopped_at !== null,
-                ...$webhook->relationLoaded('user') ? ['person' => ['sign_in' => $webhook->user->sign_in, 'name' => $webhook->user->name]] : [],
+                ...$webhook->relationLoaded('user')
+                    ? ['person' => ['sign_in' => $webhook->user->sign_in, 'name' => $webhook->user->name]]
+                    : [],
             ];
         }
 

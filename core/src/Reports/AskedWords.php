@@ -38,7 +38,9 @@ final class AskedWords
                 ...$node->operator === BooleanOperator::Not ? [] : self::all($node->right),
             ],
             $node instanceof PrefixNode => self::all($node->inner),
-            $node instanceof SearchClause && self::isAnywhere($node->index) => Tokenizer::words(str_replace(['\\', '*', '?', '^'], ' ', $node->term)),
+            $node instanceof SearchClause && self::isAnywhere($node->index) => Tokenizer::words(
+                str_replace(['\\', '*', '?', '^'], ' ', $node->term),
+            ),
             default => [],
         };
     }
@@ -47,7 +49,13 @@ final class AskedWords
     {
         return in_array(
             $index,
-            [...SearchSchema::EVERYWHERE, 'title', 'dc.title', 'dc.description', ...array_map(static fn (Part $part): string => $part->indexName(), Part::cases())],
+            [
+                ...SearchSchema::EVERYWHERE,
+                'title',
+                'dc.title',
+                'dc.description',
+                ...array_map(static fn (Part $part): string => $part->indexName(), Part::cases()),
+            ],
             true,
         );
     }

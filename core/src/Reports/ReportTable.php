@@ -17,8 +17,13 @@ final readonly class ReportTable
      * @param  list<ReportRow>  $rows  with a cell for each column
      * @param  Plot|null  $plot  null where there is nothing to compare
      */
-    public function __construct(public string $name, public string $says, public array $columns, public array $rows, public ?Plot $plot = null)
-    {
+    public function __construct(
+        public string $name,
+        public string $says,
+        public array $columns,
+        public array $rows,
+        public ?Plot $plot = null,
+    ) {
     }
 
     public function csv(): string
@@ -41,7 +46,9 @@ final readonly class ReportTable
                 $cells[] = match (true) {
                     $cell === null => '',
                     ! is_string($cell) => SheetCell::number($cell),
-                    $this->columns[$i]->measure === Measure::Day && preg_match('/^\d{4}-\d{2}-\d{2}$/D', $cell) === 1 => SheetCell::day($cell),
+                    $this->columns[$i]->measure === Measure::Day && preg_match('/^\d{4}-\d{2}-\d{2}$/D', $cell) === 1 => SheetCell::day(
+                        $cell,
+                    ),
                     default => $cell,
                 };
             }

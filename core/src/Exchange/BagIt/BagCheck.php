@@ -68,9 +68,11 @@ final class BagCheck
             $listed += $sums;
             $this->compare("manifest-{$algorithm}.txt", $algorithm, $sums, $paths, 'data/');
             $unlisted = array_diff($payload, array_keys($sums));
-            $declared[1] === '1.0' && $this->name($unlisted, static fn (string $path): string => "{$path} is not in manifest-{$algorithm}.txt.");
+            $declared[1] === '1.0' &&
+                $this->name($unlisted, static fn (string $path): string => "{$path} is not in manifest-{$algorithm}.txt.");
         }
-        $declared[1] === '1.0' || $this->name(array_diff($payload, array_keys($listed)), static fn (string $path): string => "{$path} is in no manifest.");
+        $declared[1] === '1.0' ||
+            $this->name(array_diff($payload, array_keys($listed)), static fn (string $path): string => "{$path} is in no manifest.");
         foreach (self::ALGORITHMS as $algorithm) {
             if (isset($paths["tagmanifest-{$algorithm}.txt"])) {
                 $name = "tagmanifest-{$algorithm}.txt";
@@ -114,7 +116,12 @@ final class BagCheck
         $missing = $other = [];
         foreach ($sums as $path => $sum) {
             $path = (string) $path;
-            if (! str_starts_with($path, $below) || str_starts_with($path, '/') || in_array('..', explode('/', $path), true) || str_starts_with($path, '~')) {
+            if (
+                ! str_starts_with($path, $below) ||
+                str_starts_with($path, '/') ||
+                in_array('..', explode('/', $path), true) ||
+                str_starts_with($path, '~')
+            ) {
                 $this->faults[] = "{$name} names {$path}, which does not lie in the bag.";
             } elseif (! isset($paths[$path])) {
                 $missing[] = $path;

@@ -34,7 +34,7 @@ final readonly class Feed
 
     public function atom(): string
     {
-        $xml = new XMLWriter;
+        $xml = new XMLWriter();
         $xml->openMemory();
         $xml->startDocument('1.0', 'UTF-8');
         $xml->startElementNs(null, 'feed', 'http://www.w3.org/2005/Atom');
@@ -96,7 +96,9 @@ final readonly class Feed
 
     private function updated(): string
     {
-        return $this->entries === [] ? $this->empty : max(array_map(static fn (FeedEntry $entry): string => $entry->updated, $this->entries));
+        return $this->entries === []
+            ? $this->empty
+            : max(array_map(static fn (FeedEntry $entry): string => $entry->updated, $this->entries));
     }
 
     private static function link(XMLWriter $xml, string $relation, string $address): void

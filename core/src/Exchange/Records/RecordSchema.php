@@ -92,7 +92,13 @@ enum RecordSchema: string
     {
         return match ($this) {
             self::DublinCore => ['info:srw/schema/1/dc-schema', 'srw_dc', 'http://purl.org/dc/elements/1.1/'],
-            self::Mods => ['info:srw/schema/1/mods-v3.3', 'info:srw/schema/1/mods-v3.4', 'info:srw/schema/1/mods-v3.5', 'info:srw/schema/1/mods-v3.6', $this->space()],
+            self::Mods => [
+                'info:srw/schema/1/mods-v3.3',
+                'info:srw/schema/1/mods-v3.4',
+                'info:srw/schema/1/mods-v3.5',
+                'info:srw/schema/1/mods-v3.6',
+                $this->space(),
+            ],
             default => [],
         };
     }
@@ -220,7 +226,9 @@ enum RecordSchema: string
         $xml->writeAttribute('changed', $record->changedAt);
         $record->filedOn === '' || $xml->writeAttribute('filed', $record->filedOn);
         $xml->writeElement('title', XmlText::clean($record->title));
-        foreach (['library' => [$record->library, $record->libraryName], 'type' => [$record->type, $record->typeName]] as $name => [$code, $label]) {
+        foreach (
+            ['library' => [$record->library, $record->libraryName], 'type' => [$record->type, $record->typeName]] as $name => [$code, $label]
+        ) {
             if ($code !== '') {
                 $xml->startElement($name);
                 $xml->writeAttribute('code', $code);

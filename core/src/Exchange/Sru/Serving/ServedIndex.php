@@ -8,7 +8,12 @@ namespace Brenvic\Core\Exchange\Sru\Serving;
 final readonly class ServedIndex
 {
     /** @param  string  $set  short name of the context set */
-    public function __construct(public string $title, public string $set, public string $name, public bool $isScanned = true, public bool $isSorted = false)
-    {
+    public function __construct(
+        public string $title,
+        public string $set,
+        public string $name,
+        public bool $isScanned = true,
+        public bool $isSorted = false,
+    ) {
     }
 }

@@ -26,9 +26,30 @@ final readonly class SruQuestion
     private const LONGEST = 60_000;
 
     private const KNOWN = [
-        'operation', 'version', 'query', 'queryType', 'startRecord', 'maximumRecords', 'recordSchema', 'recordPacking', 'recordXMLEscaping',
-        'resultSetTTL', 'sortKeys', 'stylesheet', 'renderedBy', 'extraRequestData', 'httpAccept', 'responseType', 'facetLimit', 'facetStart',
-        'facetSort', 'facetCount', 'scanClause', 'responsePosition', 'maximumTerms', 'recordXPath',
+        'operation',
+        'version',
+        'query',
+        'queryType',
+        'startRecord',
+        'maximumRecords',
+        'recordSchema',
+        'recordPacking',
+        'recordXMLEscaping',
+        'resultSetTTL',
+        'sortKeys',
+        'stylesheet',
+        'renderedBy',
+        'extraRequestData',
+        'httpAccept',
+        'responseType',
+        'facetLimit',
+        'facetStart',
+        'facetSort',
+        'facetCount',
+        'scanClause',
+        'responsePosition',
+        'maximumTerms',
+        'recordXPath',
     ];
 
     /**
@@ -110,7 +131,8 @@ final readonly class SruQuestion
             throw new Diagnostic(Diagnostic::OPERATION, $texts['operation']);
         }
         foreach (['stylesheet', 'recordXPath'] as $not) {
-            ($texts[$not] ?? '') === '' || throw new Diagnostic($not === 'stylesheet' ? Diagnostic::STYLESHEET : Diagnostic::PARAMETER, $not);
+            ($texts[$not] ?? '') === '' ||
+                throw new Diagnostic($not === 'stylesheet' ? Diagnostic::STYLESHEET : Diagnostic::PARAMETER, $not);
         }
         $operation = self::operationOf($texts);
         $query = match ($operation) {
@@ -168,7 +190,7 @@ final readonly class SruQuestion
     /** @param  array<string, string>  $given */
     private static function isText(array $given): bool
     {
-        $said = $given['recordXMLEscaping'] ?? $given['recordPacking'] ?? 'xml';
+        $said = $given['recordXMLEscaping'] ?? ($given['recordPacking'] ?? 'xml');
 
         return match ($said) {
             'xml', '', 'packed', 'unpacked' => false,

@@ -28,7 +28,7 @@ final class SruWriter
 
     private function __construct(private readonly Version $version)
     {
-        $this->xml = new XMLWriter;
+        $this->xml = new XMLWriter();
         $this->xml->openMemory();
         $this->xml->startDocument('1.0', 'UTF-8');
     }
@@ -170,7 +170,7 @@ final class SruWriter
 
     private static function apart(): XMLWriter
     {
-        $xml = new XMLWriter;
+        $xml = new XMLWriter();
         $xml->openMemory();
 
         return $xml;
@@ -205,7 +205,15 @@ final class SruWriter
             $names = match (true) {
                 $question->operation === Operation::Scan => ['scanClause', 'responsePosition', 'maximumTerms'],
                 $this->version === Version::V20 => [
-                    'query', 'startRecord', 'maximumRecords', 'recordXMLEscaping', 'recordSchema', 'resultSetTTL', 'facetLimit', 'facetStart', 'facetSort',
+                    'query',
+                    'startRecord',
+                    'maximumRecords',
+                    'recordXMLEscaping',
+                    'recordSchema',
+                    'resultSetTTL',
+                    'facetLimit',
+                    'facetStart',
+                    'facetSort',
                 ],
                 default => ['query', 'startRecord', 'maximumRecords', 'recordPacking', 'recordSchema', 'resultSetTTL', 'sortKeys'],
             };
@@ -235,7 +243,10 @@ final class SruWriter
                 $this->xml->startElement('facet:term');
                 $of('actualTerm', $term['term']);
                 $of('query', $term['query']);
-                $of('requestUrl', $address.'?'.http_build_query(['query' => $term['query'], 'maximumRecords' => (string) $question->most]));
+                $of(
+                    'requestUrl',
+                    $address.'?'.http_build_query(['query' => $term['query'], 'maximumRecords' => (string) $question->most]),
+                );
                 $of('count', (string) $term['count']);
                 $this->xml->endElement();
             }
