@@ -59,9 +59,16 @@ final class RdfFiles
     {
         return ExternalProgram::inFolder(static function (string $folder) use ($lines): string {
             file_put_contents("{$folder}/in.nt", $lines);
-            $names = array_map(static fn (string $name, string $space): string => "xmlns:{$name}=\"{$space}\"", array_keys(self::NAMES), self::NAMES);
+            $names = array_map(
+                static fn (string $name, string $space): string => "xmlns:{$name}=\"{$space}\"",
+                array_keys(self::NAMES),
+                self::NAMES,
+            );
             $named = array_merge(...array_map(static fn (string $of): array => ['-f', $of], $names));
-            [$code, $turtle, $errors] = ExternalProgram::run([self::RAPPER, '-q', '-i', 'ntriples', '-o', 'turtle', ...$named, "{$folder}/in.nt"], $folder);
+            [$code, $turtle, $errors] = ExternalProgram::run(
+                [self::RAPPER, '-q', '-i', 'ntriples', '-o', 'turtle', ...$named, "{$folder}/in.nt"],
+                $folder,
+            );
 
             return $code === 0 ? $turtle : throw new Refused('The RDF program failed. '.Str::limit(trim($errors), 200));
         });

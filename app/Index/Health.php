@@ -76,7 +76,12 @@ final readonly class Health
             $store = new SqliteStore();
             $store->stamps();
             $ids = Column::numbers(
-                Document::query()->where('state', Document::FILED)->where('id', '>', $after)->orderBy('id')->limit(self::PIECE)->pluck('id'),
+                Document::query()
+                    ->where('state', Document::FILED)
+                    ->where('id', '>', $after)
+                    ->orderBy('id')
+                    ->limit(self::PIECE)
+                    ->pluck('id'),
             );
             $last = count($ids) < self::PIECE ? PHP_INT_MAX : $ids[self::PIECE - 1];
             $recorded = $store->recordedBetween($after, $last);

@@ -48,8 +48,11 @@ final class Group extends Model
     {
         return Column::texts(
             DB::query()
-                ->fromRaw('(WITH RECURSIVE around(id) AS (SELECT group_id FROM group_group WHERE member_id = ? UNION '.
-                    'SELECT group_group.group_id FROM group_group JOIN around ON group_group.member_id = around.id) SELECT id FROM around) AS found', [$this->id])
+                ->fromRaw(
+                    '(WITH RECURSIVE around(id) AS (SELECT group_id FROM group_group WHERE member_id = ? UNION '.
+                        'SELECT group_group.group_id FROM group_group JOIN around ON group_group.member_id = around.id) SELECT id FROM around) AS found',
+                    [$this->id],
+                )
                 ->join('groups', 'groups.id', '=', 'found.id')
                 ->where('groups.id', '!=', $this->id)
                 ->orderBy('name')
@@ -63,10 +66,7 @@ final class Group extends Model
         $roles = app(Roles::class)->with(Right::Design);
 
         return Column::texts(
-            self::query()
-                ->whereHas('everybody', static fn ($users) => $users->whereIn('role', $roles))
-                ->orderBy('name')
-                ->pluck('name'),
+            self::query()->whereHas('everybody', static fn ($users) => $users->whereIn('role', $roles))->orderBy('name')->pluck('name'),
         );
     }
 }

@@ -128,7 +128,11 @@ final class User extends Authenticatable
         $user->limits = [Right::Read];
         $user->libraries = array_fill_keys(
             Column::numbers(
-                DB::table('group_library')->join('groups', 'groups.id', '=', 'group_id')->whereIn('name', $user->groupNames)->distinct()->pluck('library_id'),
+                DB::table('group_library')
+                    ->join('groups', 'groups.id', '=', 'group_id')
+                    ->whereIn('name', $user->groupNames)
+                    ->distinct()
+                    ->pluck('library_id'),
             ),
             false,
         );
@@ -203,9 +207,6 @@ final class User extends Authenticatable
     {
         $chosen = Column::texts([$this->preferences['dates'] ?? '', $this->preferences['numbers'] ?? '']);
 
-        return new WrittenForm(
-            DateForm::tryFrom($chosen[0]) ?? DateForm::Words,
-            NumberForm::tryFrom($chosen[1]) ?? NumberForm::Point,
-        );
+        return new WrittenForm(DateForm::tryFrom($chosen[0]) ?? DateForm::Words, NumberForm::tryFrom($chosen[1]) ?? NumberForm::Point);
     }
 }

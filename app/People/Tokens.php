@@ -73,7 +73,7 @@ final readonly class Tokens
         $user = self::user($token);
         if ($user === null) {
             RateLimiter::hit($key);
-            throw new AuthenticationException;
+            throw new AuthenticationException();
         }
 
         return $user;
@@ -91,7 +91,11 @@ final readonly class Tokens
             return null;
         }
         if ($row->used_at === null || Carbon::parse((string) $row->used_at)->diffInSeconds(now()) >= self::NOTED) {
-            DiskFull::orElseSkip(static fn () => DB::table('api_tokens')->where('id', $row->id)->update(['used_at' => now()]));
+            DiskFull::orElseSkip(
+                static fn () => DB::table('api_tokens')
+                    ->where('id', $row->id)
+                    ->update(['used_at' => now()]),
+            );
         }
 
         return $user->limitedTo(self::rights((string) $row->rights), self::libraries($row->libraries));
@@ -124,7 +128,9 @@ final readonly class Tokens
     /** @return list<array{id: int, name: string, rights: list<string>, libraries: list<string>|null, made_at: string, expires_at: string, is_over: bool, used_at: string|null}> */
     public static function of(User $user): array
     {
-        return array_values(self::owned()->where('api_tokens.user_id', $user->id)->get()->map(static fn (\stdClass $row): array => self::told($row))->all());
+        return array_values(
+            self::owned()->where('api_tokens.user_id', $user->id)->get()->map(static fn (\stdClass $row): array => self::told($row))->all(),
+        );
     }
 
     /**

@@ -121,12 +121,27 @@ final class AppServiceProvider extends ServiceProvider
         // Sheets are filled by those who file and by those who change.
         Gate::define('fill', static fn (User $user): bool => self::hasOne($user, Right::File, Right::Change));
         // Each counts apart: whoever looks at a link has not tried to fetch it.
-        foreach (['forgotten' => 5, 'served' => 1_200, 'link-look' => 30, 'link-fetch' => 10, 'form-look' => 60, 'form-send' => 6, 'space-look' => 60, 'space-fetch' => 60, 'space-change' => 30] as $name => $most) {
+        foreach (
+            [
+                'forgotten' => 5,
+                'served' => 1_200,
+                'link-look' => 30,
+                'link-fetch' => 10,
+                'form-look' => 60,
+                'form-send' => 6,
+                'space-look' => 60,
+                'space-fetch' => 60,
+                'space-change' => 30,
+            ] as $name => $most
+        ) {
             RateLimiter::for($name, static fn (Request $request) => Limit::perMinute($most)->by("{$name}/{$request->ip()}"));
         }
         // Told by the server in front itself, not by a header: files are then sent by it, and no PHP process waits for slow readers.
         isset($_SERVER['BRENVIC_BEHIND']) && BinaryFileResponse::trustXSendfileTypeHeader();
-        RateLimiter::for('own-password', static fn (Request $request) => Limit::perMinute(20)->by("own-password/{$request->user()?->getAuthIdentifier()}"));
+        RateLimiter::for(
+            'own-password',
+            static fn (Request $request) => Limit::perMinute(20)->by("own-password/{$request->user()?->getAuthIdentifier()}"),
+        );
         TrustProxies::at(config('brenvic.proxies'));
         TrustProxies::withHeaders(
             Request::HEADER_X_FORWARDED_FOR |

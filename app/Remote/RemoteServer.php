@@ -172,9 +172,11 @@ final readonly class RemoteServer
             $curl[CURLOPT_CONNECT_TO] = ["{$host}::{$standIn}"];
             $options['proxy'] = '';
         } else {
-            $curl += OpenNetwork::pinned($address) ?? throw new RemoteFault(
-                "{$repository->name} is on this machine or in a private network, where nothing is fetched from. Whoever runs Brenvic can allow it (BRENVIC_PRIVATE_NETWORKS).",
-            );
+            $curl +=
+                OpenNetwork::pinned($address) ??
+                throw new RemoteFault(
+                    "{$repository->name} is on this machine or in a private network, where nothing is fetched from. Whoever runs Brenvic can allow it (BRENVIC_PRIVATE_NETWORKS).",
+                );
         }
         try {
             $response = Http::connectTimeout(self::CONNECT)

@@ -38,7 +38,17 @@ use Illuminate\Support\Facades\DB;
 final readonly class Versions
 {
     /** What a version is, apart from who made it and why. */
-    public const FILE = ['sha256', 'bytes', 'file_name', 'file_kind', 'page_count', 'drawn_pages', 'text_state', 'text_reason', 'ocr_confidence'];
+    public const FILE = [
+        'sha256',
+        'bytes',
+        'file_name',
+        'file_kind',
+        'page_count',
+        'drawn_pages',
+        'text_state',
+        'text_reason',
+        'ocr_confidence',
+    ];
 
     public function __construct(
         private Changing $changing,

@@ -37,9 +37,16 @@ final class DesignImportCommand extends PlainCommand
             $version = $this->option('publish') === null ? null : $draft->publish($by, (string) $this->option('publish'))->id;
             if ($this->isForPrograms()) {
                 $this->json([
-                    'changes' => array_map(static fn (DesignChange $of): array => ['kind' => $of->kind->value, 'code' => $of->code, 'act' => $of->act()], $changes),
+                    'changes' => array_map(
+                        static fn (DesignChange $of): array => ['kind' => $of->kind->value, 'code' => $of->code, 'act' => $of->act()],
+                        $changes,
+                    ),
                     'effects' => array_map(
-                        static fn (EffectCount $of): array => ['documents' => $of->documents, 'what' => $of->what, 'stops' => $of->kind->stops()],
+                        static fn (EffectCount $of): array => [
+                            'documents' => $of->documents,
+                            'what' => $of->what,
+                            'stops' => $of->kind->stops(),
+                        ],
                         $effects,
                     ),
                     'version' => $version,
@@ -51,7 +58,9 @@ final class DesignImportCommand extends PlainCommand
                 $this->line("{$change->kind->one()} {$change->code}: {$change->act()}");
             }
             foreach ($effects as $effect) {
-                $this->line(sprintf('%7d  %s', $effect->documents, $effect->what.($effect->kind->stops() ? ' (stops the publication)' : '')));
+                $this->line(
+                    sprintf('%7d  %s', $effect->documents, $effect->what.($effect->kind->stops() ? ' (stops the publication)' : '')),
+                );
             }
             $version === null || $this->line("Published as version {$version}.");
         } catch (Refused $fault) {

@@ -22,9 +22,7 @@ final class DesignProposeCommand extends PlainCommand
 
     public function handle(Proposals $proposals): int
     {
-        $user = User::query()
-            ->where('sign_in', (string) $this->option('as'))
-            ->first();
+        $user = User::query()->where('sign_in', (string) $this->option('as'))->first();
         try {
             if ($user === null || ! $user->may(Right::Design)) {
                 throw new Refused('Say with --as who designs: the sign-in name of a librarian.');
@@ -35,7 +33,9 @@ final class DesignProposeCommand extends PlainCommand
 
             return self::FAILURE;
         }
-        $this->isForPrograms() ? $this->json(['begun' => true]) : $this->line('It is being read. Decide about the proposal under Design, Propose a design…');
+        $this->isForPrograms()
+            ? $this->json(['begun' => true])
+            : $this->line('It is being read. Decide about the proposal under Design, Propose a design…');
 
         return self::SUCCESS;
     }

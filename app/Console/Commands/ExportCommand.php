@@ -79,7 +79,13 @@ final class ExportCommand extends PlainCommand
         }
         $left = $delivery->items()->where('remark', '!=', '')->count();
         if ($this->isForPrograms()) {
-            $this->json(['documents' => $delivery->total, 'format' => $delivery->format, 'to' => $folder, 'remarks' => $left, 'delivery' => $delivery->id]);
+            $this->json([
+                'documents' => $delivery->total,
+                'format' => $delivery->format,
+                'to' => $folder,
+                'remarks' => $left,
+                'delivery' => $delivery->id,
+            ]);
 
             return self::SUCCESS;
         }

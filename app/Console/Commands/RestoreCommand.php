@@ -28,7 +28,9 @@ final class RestoreCommand extends PlainCommand
             [$into, $document] = [$this->option('into'), $this->option('document')];
             if (is_string($document)) {
                 $done = $documents->restore($backups, $snapshot, $document);
-                $this->isForPrograms() ? $this->json(['backup' => $snapshot->name, 'document' => $document, ...$done]) : $this->line("{$document} of {$snapshot->name}: {$done['documents']} documents and {$done['files']} files came back.");
+                $this->isForPrograms()
+                    ? $this->json(['backup' => $snapshot->name, 'document' => $document, ...$done])
+                    : $this->line("{$document} of {$snapshot->name}: {$done['documents']} documents and {$done['files']} files came back.");
 
                 return self::SUCCESS;
             }
@@ -42,7 +44,9 @@ final class RestoreCommand extends PlainCommand
                 return $faults === [] ? self::SUCCESS : self::AMISS;
             }
             array_map($this->warn(...), $faults);
-            $this->line($faults === [] ? "All of {$snapshot->name} is in {$into}. Start with BRENVIC_DATA={$into}." : 'Not all of it is as it was.');
+            $this->line(
+                $faults === [] ? "All of {$snapshot->name} is in {$into}. Start with BRENVIC_DATA={$into}." : 'Not all of it is as it was.',
+            );
 
             return $faults === [] ? self::SUCCESS : self::AMISS;
         } catch (Refused|RuntimeException $fault) {

@@ -47,14 +47,22 @@ final class SchemeImportCommand extends PlainCommand
             );
             $this->isForPrograms() || $this->tell($import);
             [$effects, $version] = $this->option('dry-run') ? [[], null] : $this->put($draft, $code, $import);
-            $this->isForPrograms() && $this->json([
-                'added' => $import->added,
-                'changed' => $import->changed,
-                'removed' => $import->lost,
-                'faults' => $import->faults,
-                'effects' => array_map(static fn (EffectCount $of): array => ['documents' => $of->documents, 'what' => $of->what, 'stops' => $of->kind->stops()], $effects),
-                'version' => $version,
-            ]);
+            $this->isForPrograms() &&
+                $this->json([
+                    'added' => $import->added,
+                    'changed' => $import->changed,
+                    'removed' => $import->lost,
+                    'faults' => $import->faults,
+                    'effects' => array_map(
+                        static fn (EffectCount $of): array => [
+                            'documents' => $of->documents,
+                            'what' => $of->what,
+                            'stops' => $of->kind->stops(),
+                        ],
+                        $effects,
+                    ),
+                    'version' => $version,
+                ]);
         } catch (Refused|InvalidDefinition $fault) {
             $this->error($fault->getMessage());
 
@@ -69,11 +77,16 @@ final class SchemeImportCommand extends PlainCommand
         foreach ($import->faults as $fault) {
             $this->warn($fault);
         }
-        foreach (['added' => $import->added, 'changed' => $import->changed, 'here and not in the file: removed' => $import->lost] as $what => $codes) {
-            $named = $codes === [] ? '' : ': '.implode(', ', array_slice($codes, 0, self::NAMED)).(count($codes) > self::NAMED ? ' …' : '');
+        foreach (
+            ['added' => $import->added, 'changed' => $import->changed, 'here and not in the file: removed' => $import->lost] as $what => $codes
+        ) {
+            $named =
+                $codes === [] ? '' : ': '.implode(', ', array_slice($codes, 0, self::NAMED)).(count($codes) > self::NAMED ? ' …' : '');
             $this->line(sprintf('%7d  %s%s', count($codes), $what, $named));
         }
-        $this->line(sprintf('%7d  statements of the file beyond what a vocabulary has; kept, and given back by an export', $import->kept()));
+        $this->line(
+            sprintf('%7d  statements of the file beyond what a vocabulary has; kept, and given back by an export', $import->kept()),
+        );
     }
 
     /**
@@ -90,7 +103,12 @@ final class SchemeImportCommand extends PlainCommand
         foreach ($this->isForPrograms() ? [] : $effects as $effect) {
             $this->line(sprintf('%7d  %s', $effect->documents, $effect->what.($effect->kind->stops() ? ' (blocks publication)' : '')));
         }
-        $this->isForPrograms() || $this->line($version === null ? 'It is in the draft. Look at its effect in Design and publish it there.' : "Published as version {$version}.");
+        $this->isForPrograms() ||
+            $this->line(
+                $version === null
+                    ? 'It is in the draft. Look at its effect in Design and publish it there.'
+                    : "Published as version {$version}.",
+            );
 
         return [$effects, $version];
     }

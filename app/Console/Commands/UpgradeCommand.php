@@ -29,7 +29,11 @@ final class UpgradeCommand extends PlainCommand
         $done = Schema::hasTable('migrations') ? DB::table('migrations')->pluck('migration')->all() : [];
         $newer = array_diff($done, $known);
         if ($newer !== []) {
-            $this->error('This database was made by a newer version of Brenvic ('.end($newer).'). Start that version, or restore a backup of this one.');
+            $this->error(
+                'This database was made by a newer version of Brenvic ('.
+                    end($newer).
+                    '). Start that version, or restore a backup of this one.',
+            );
 
             return self::FAILURE;
         }
@@ -48,7 +52,12 @@ final class UpgradeCommand extends PlainCommand
         }
 
         $isDone = Artisan::call('migrate', ['--force' => true, '--quiet' => true]) === 0;
-        $this->isForPrograms() && $this->json($isDone ? ['changes' => count($left), 'copy' => $copy] : ['error' => 'The database could not be brought up to this version.']);
+        $this->isForPrograms() &&
+            $this->json(
+                $isDone
+                    ? ['changes' => count($left), 'copy' => $copy]
+                    : ['error' => 'The database could not be brought up to this version.'],
+            );
 
         return $isDone ? self::SUCCESS : self::FAILURE;
     }

@@ -40,8 +40,12 @@ final readonly class CollectionHealthController
 {
     private const SHOWN = 200;
 
-    public function __construct(private Rights $rights, private Catalog $catalog, private RemoteRepositories $remotes, private FailedWork $failed)
-    {
+    public function __construct(
+        private Rights $rights,
+        private Catalog $catalog,
+        private RemoteRepositories $remotes,
+        private FailedWork $failed,
+    ) {
     }
 
     public function index(Request $request): JsonResponse
@@ -107,7 +111,9 @@ final readonly class CollectionHealthController
     {
         $user = User::of($request);
         abort_unless(in_array($source, array_column($this->sources($user), 'code'), true), 404);
-        DB::table('source_states')->where('source', $source)->update(['again_at' => null]);
+        DB::table('source_states')
+            ->where('source', $source)
+            ->update(['again_at' => null]);
 
         return $this->shaped($user);
     }
@@ -165,40 +171,44 @@ final readonly class CollectionHealthController
             'files' => [
                 'has_backup' => (string) config('brenvic.backup.folder') !== '',
                 'round' => $round === null
-                    ? null
-                    : [
-                        'begun_at' => self::iso($round->begun_at),
-                        'ended_at' => self::iso($round->ended_at),
-                        'percent' => $round->ended_at === null ? self::percent((int) $round->files, StoredFile::query()->count()) : 100,
-                    ],
+                        ? null
+                        : [
+                            'begun_at' => self::iso($round->begun_at),
+                            'ended_at' => self::iso($round->ended_at),
+                            'percent' => $round->ended_at === null ? self::percent((int) $round->files, StoredFile::query()->count()) : 100,
+                        ],
                 'faults' => array_values(
                     DB::table('file_faults')
                         ->orderByDesc('found_at')
                         ->limit(self::SHOWN)
                         ->get()
-                        ->map(fn (object $fault): array => [
-                            'sha256' => $fault->sha256,
-                            'fault' => $fault->fault,
-                            'found_at' => self::iso($fault->found_at),
-                            'documents' => $this->documents($user, (string) $fault->sha256),
-                        ])
+                        ->map(
+                            fn (object $fault): array => [
+                                'sha256' => $fault->sha256,
+                                'fault' => $fault->fault,
+                                'found_at' => self::iso($fault->found_at),
+                                'documents' => $this->documents($user, (string) $fault->sha256),
+                            ],
+                        )
                         ->all(),
                 ),
             ],
             'index' => [
                 'building' => $state->building !== null,
                 'percent' => $state->building === null
-                    ? 100
-                    : self::percent((clone $filed)->where('id', '<=', $state->reached)->count(), (clone $filed)->count()),
+                        ? 100
+                        : self::percent((clone $filed)->where('id', '<=', $state->reached)->count(), (clone $filed)->count()),
                 'comparison' => $this->comparison($user),
                 'design_is_carried_out' => Reindexing::query()->where('state', Reindexing::RUNNING)->exists(),
                 'memory' => Memory::says(),
             ],
             'sources' => $this->sources($user),
-            'remotes' => array_values(array_map(
-                static fn (RemoteRepository $of): array => ['code' => $of->code, 'name' => $of->name, 'last' => RemoteServer::last($of)],
-                $this->remotes->of($user),
-            )),
+            'remotes' => array_values(
+                array_map(
+                    static fn (RemoteRepository $of): array => ['code' => $of->code, 'name' => $of->name, 'last' => RemoteServer::last($of)],
+                    $this->remotes->of($user),
+                ),
+            ),
             'failed' => $this->failed->of($user),
             'mail_given_up' => Posting::hasGivenUp(),
             'tools' => Tools::noted(),

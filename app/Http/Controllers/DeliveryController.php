@@ -72,9 +72,7 @@ final readonly class DeliveryController
                 'form' => $input['form'] ?? DeliveryForm::AsItIs->value,
                 'labels' => (bool) ($input['labels'] ?? false),
                 'spreadsheet' => $format->isForSpreadsheet(),
-                ...$format->isSent()
-                    ? ['to' => $input['to'], 'subject' => $input['subject'], 'text' => $input['text'] ?? '']
-                    : [],
+                ...$format->isSent() ? ['to' => $input['to'], 'subject' => $input['subject'], 'text' => $input['text'] ?? ''] : [],
             ],
         ]);
         Deliver::dispatch($delivery->id)->onQueue(Urgency::of(count($seen))->value);
@@ -179,7 +177,11 @@ final readonly class DeliveryController
         $byDelivery = [];
         foreach ($files as $item) {
             if (isset($seen[$item->ref])) {
-                $byDelivery[(int) $item->delivery_id][] = ['ref' => $item->ref, 'title' => $item->title, 'file' => basename((string) $item->file)];
+                $byDelivery[(int) $item->delivery_id][] = [
+                    'ref' => $item->ref,
+                    'title' => $item->title,
+                    'file' => basename((string) $item->file),
+                ];
             }
         }
         $shown = [];
@@ -192,7 +194,9 @@ final readonly class DeliveryController
                 'text' => (string) ($m->text ?? (json_decode((string) $m->settings, true)['text'] ?? '')),
                 'delivery' => $m->delivery,
                 'bytes' => (int) $m->bytes,
-                'files' => $m->file_name === null ? $byDelivery[(int) $m->delivery] ?? [] : [['ref' => '', 'title' => $m->file_name, 'file' => $m->file_name]],
+                'files' => $m->file_name === null
+                        ? $byDelivery[(int) $m->delivery] ?? []
+                        : [['ref' => '', 'title' => $m->file_name, 'file' => $m->file_name]],
                 'sent' => Posting::isSet() && $m->sent_at !== null,
                 'says' => (string) $m->says,
                 'there' => $m->expires_at !== null && now()->lessThan($m->expires_at),
@@ -343,17 +347,13 @@ final readonly class DeliveryController
             'days' => 'required|integer|min:1|max:365',
             'form' => ['nullable', Rule::enum(DeliveryForm::class)],
         ]);
-        $made = SecureLinks::make(
-            User::of($request),
-            $of,
-            [
-                'note' => $input['note'] ?? '',
-                'password' => $input['password'] ?? '',
-                'form' => $input['form'] ?? DeliveryForm::AsItIs->value,
-                'most_uses' => (int) $input['most_uses'],
-                'days' => (int) $input['days'],
-            ],
-        );
+        $made = SecureLinks::make(User::of($request), $of, [
+            'note' => $input['note'] ?? '',
+            'password' => $input['password'] ?? '',
+            'form' => $input['form'] ?? DeliveryForm::AsItIs->value,
+            'most_uses' => (int) $input['most_uses'],
+            'days' => (int) $input['days'],
+        ]);
 
         return new JsonResponse(
             ['address' => $made['address'], 'link' => PullListResource::link($made['link']->load(['delivery', 'document']))],

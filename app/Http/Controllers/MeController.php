@@ -103,7 +103,13 @@ final readonly class MeController
         if ($libraries !== null && array_diff($libraries, array_column(Library::told($user), 'code')) !== []) {
             throw new Refused('A token may enter no library that you may not.');
         }
-        $token = Tokens::make($user, trim($given['name']), $rights, (int) $given['days'], $libraries === null ? null : array_values($libraries));
+        $token = Tokens::make(
+            $user,
+            trim($given['name']),
+            $rights,
+            (int) $given['days'],
+            $libraries === null ? null : array_values($libraries),
+        );
 
         return $this->allTokens($user, ['token' => $token], 201);
     }
@@ -164,7 +170,9 @@ final readonly class MeController
         self::guardPassword($user, $given['current']);
         $step = OneTimePassword::step($secret, $given['code'], now()->getTimestamp());
         if ($step === null) {
-            throw ValidationException::withMessages(['code' => 'This is not the code that the program shows now. Is the clock of the telephone right?']);
+            throw ValidationException::withMessages([
+                'code' => 'This is not the code that the program shows now. Is the clock of the telephone right?',
+            ]);
         }
         $codes = SecondFactor::turnOn($user, $secret, $step);
         $request->session()->forget(self::SECRET);

@@ -106,7 +106,10 @@ final readonly class ReportController
         return [
             'name' => $table->name,
             'says' => $table->says,
-            'columns' => array_map(static fn (Column $of): array => ['name' => $of->name, 'measure' => $of->measure->value], $table->columns),
+            'columns' => array_map(
+                static fn (Column $of): array => ['name' => $of->name, 'measure' => $of->measure->value],
+                $table->columns,
+            ),
             'rows' => array_map(static fn (ReportRow $of): array => ['cells' => $of->cells, 'search' => $of->search], $table->rows),
             'plot' => $table->plot === null ? null : ['kind' => $table->plot->kind, 'along' => $table->plot->along, 'of' => $table->plot->of],
         ];

@@ -84,7 +84,13 @@ final class SearchController
     private static function note(SearchInput $input, User $user, Found $found, float $took): void
     {
         $request = $found->request;
-        if ($request->offset > 0 || ($request->below ?? Cursor::BEGINNING) < Cursor::BEGINNING || $input->boolean('rows_only') || $input->boolean('draft') || $request->as !== null) {
+        if (
+            $request->offset > 0 ||
+            ($request->below ?? Cursor::BEGINNING) < Cursor::BEGINNING ||
+            $input->boolean('rows_only') ||
+            $input->boolean('draft') ||
+            $request->as !== null
+        ) {
             return;
         }
         defer(static function () use ($user, $request, $found, $took): void {

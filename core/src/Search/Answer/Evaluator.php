@@ -113,7 +113,10 @@ final class Evaluator
             return $this->near($node);
         }
         if ($node->modifiers !== []) {
-            throw new SearchError("/{$node->modifiers[0]->name} does not apply to {$node->operator->value}.", fault: SearchFault::BooleanModifier);
+            throw new SearchError(
+                "/{$node->modifiers[0]->name} does not apply to {$node->operator->value}.",
+                fault: SearchFault::BooleanModifier,
+            );
         }
         $left = $this->node($node->left);
         if ($node->operator === BooleanOperator::Not) {
@@ -177,7 +180,10 @@ final class Evaluator
         $plain = fn (string $name): string => Relations::unprefixed($name, $this->prefixes);
         $relation = $plain($clause->relation);
         if (! Relations::isKnown($relation)) {
-            throw new SearchError("The relation “{$clause->relation}” is not known here. Known are ".implode(', ', Relations::ALL).'.', fault: SearchFault::Relation);
+            throw new SearchError(
+                "The relation “{$clause->relation}” is not known here. Known are ".implode(', ', Relations::ALL).'.',
+                fault: SearchFault::Relation,
+            );
         }
 
         return new SearchClause(
@@ -224,7 +230,10 @@ final class Evaluator
         }
         $target = $this->schema->resolve($node->left->index, $this->prefixes);
         if ($node->left->index !== $node->right->index) {
-            throw new SearchError("prox joins two words of the same index, not of {$node->left->index} and {$node->right->index}.", fault: SearchFault::Boolean);
+            throw new SearchError(
+                "prox joins two words of the same index, not of {$node->left->index} and {$node->right->index}.",
+                fault: SearchFault::Boolean,
+            );
         }
         $parts = self::codes($target->parts);
         foreach ($target->fields as $field) {

@@ -254,7 +254,11 @@ final readonly class SearchSchema implements IndexNames
     {
         $near = $this->nearest($index);
 
-        return new SearchError("There is no field “{$index}”.".($near === null ? '' : " The nearest name is “{$near}”."), $near, SearchFault::Index);
+        return new SearchError(
+            "There is no field “{$index}”.".($near === null ? '' : " The nearest name is “{$near}”."),
+            $near,
+            SearchFault::Index,
+        );
     }
 
     private function nearest(string $index): ?string

@@ -48,7 +48,11 @@ final readonly class Nearness implements StreamTest
                 case 'unit':
                     $unit =
                         NearnessUnit::tryFrom($value) ??
-                        throw new SearchError("prox counts in words, sentences or paragraphs, not in “{$value}”.", 'unit=word', SearchFault::BooleanModifier);
+                        throw new SearchError(
+                            "prox counts in words, sentences or paragraphs, not in “{$value}”.",
+                            'unit=word',
+                            SearchFault::BooleanModifier,
+                        );
                     break;
                 case 'distance':
                     $distance = $modifier;
@@ -60,7 +64,10 @@ final readonly class Nearness implements StreamTest
                     $ordered = false;
                     break;
                 default:
-                    throw new SearchError("prox does not know /{$modifier->name}. It takes unit, distance, ordered and unordered.", fault: SearchFault::BooleanModifier);
+                    throw new SearchError(
+                        "prox does not know /{$modifier->name}. It takes unit, distance, ordered and unordered.",
+                        fault: SearchFault::BooleanModifier,
+                    );
             }
         }
         [$least, $most] = $distance === null ? ($unit === NearnessUnit::Word ? [1, 1] : [0, 0]) : self::range($distance);
@@ -83,7 +90,10 @@ final readonly class Nearness implements StreamTest
             '>' => [$number + 1, PHP_INT_MAX],
             '>=' => [$number, PHP_INT_MAX],
             '=', '==' => [$number, $number],
-            default => throw new SearchError("The distance of prox is compared by =, <, <=, > or >=, not by “{$distance->comparitor}”.", fault: SearchFault::BooleanModifier),
+            default => throw new SearchError(
+                "The distance of prox is compared by =, <, <=, > or >=, not by “{$distance->comparitor}”.",
+                fault: SearchFault::BooleanModifier,
+            ),
         };
     }
 

@@ -79,7 +79,10 @@ final class TextSearch
         $vague = array_values(array_filter($patterns, static fn (WordPattern $pattern): bool => $pattern->saysTooLittle()));
         // Among words in a row the others say enough.
         if ($vague !== [] && (count($vague) === count($patterns) || in_array($relation, ['any', 'all'], true))) {
-            throw new SearchError("“{$vague[0]->text}” fits nearly every word. Write at least two letters of it.", fault: SearchFault::Masking);
+            throw new SearchError(
+                "“{$vague[0]->text}” fits nearly every word. Write at least two letters of it.",
+                fault: SearchFault::Masking,
+            );
         }
         $widening = $modifiers->widening;
 
@@ -89,7 +92,10 @@ final class TextSearch
             'any' => DocumentSet::union(
                 array_map(fn (WordPattern $pattern): DocumentSet => $this->words($parts, $pattern, $widening), $patterns),
             ),
-            default => throw new SearchError("“{$relation}” compares values, and words have no order. Use =, any, all or adj.", fault: SearchFault::RelationForIndex),
+            default => throw new SearchError(
+                "“{$relation}” compares values, and words have no order. Use =, any, all or adj.",
+                fault: SearchFault::RelationForIndex,
+            ),
         };
     }
 
