@@ -252,12 +252,13 @@ final readonly class OaiServer
             $schema = $this->searching->schema($user);
             $reader = $this->searching->reader($schema);
             $reader->refresh();
-            $sight = $this->searching->searcher($schema)->sight($this->searching->asker($user));
+            $asker = $this->searching->asker($user);
+            $sight = $this->searching->searcher($schema)->sight($asker);
             $counter = new FacetCounter($reader);
             $sets = [];
             foreach ($this->setFields($user) as $code => $field) {
                 $numbers = $reader->valueTerms((string) $code);
-                foreach ($counter->byNumber((string) $code, $sight) as $number => $documents) {
+                foreach ($counter->byNumber((string) $code, $sight, $asker->name()) as $number => $documents) {
                     $normal = $numbers[$number] ?? null;
                     if ($normal !== null && $documents > 0 && isset($field->vocabulary->terms[$normal])) {
                         $name = $code === 'library' ? $field->display($normal) : "{$field->label}: {$field->display($normal)}";

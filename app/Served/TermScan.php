@@ -125,9 +125,10 @@ final readonly class TermScan
     ): array {
         $reader = $this->searching->reader($schema);
         $reader->refresh();
-        $sight = $this->searching->searcher($schema)->sight($this->searching->asker($user));
+        $asker = $this->searching->asker($user);
+        $sight = $this->searching->searcher($schema)->sight($asker);
         $numbers = $reader->valueTerms($field->code);
-        $counts = (new FacetCounter($reader))->byNumber($field->code, $sight);
+        $counts = (new FacetCounter($reader))->byNumber($field->code, $sight, $asker->name());
         $terms = [];
         foreach ($counts as $number => $documents) {
             $normal = $numbers[$number] ?? null;
