@@ -8,6 +8,7 @@ use App\Access\Rights;
 use App\Models\Document;
 use App\Models\User;
 use Brenvic\Core\Index\DocumentSet;
+use Carbon\CarbonInterface;
 use Illuminate\Support\Facades\DB;
 
 /**
@@ -49,10 +50,15 @@ final readonly class Changes
         }
     }
 
-    /** To the second, in UTC. */
     public static function now(): string
     {
-        return now()->utc()->format('Y-m-d\TH:i:s\Z');
+        return self::moment(now());
+    }
+
+    /** As others are told of a moment: to the second, in UTC. */
+    public static function moment(CarbonInterface $at): string
+    {
+        return $at->toImmutable()->utc()->format('Y-m-d\TH:i:s\Z');
     }
 
     /** By which those are known who see the same. */

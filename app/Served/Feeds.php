@@ -87,7 +87,7 @@ final readonly class Feeds
             (string) config('brenvic.organisation'),
             Address::of('/desk'),
             Address::of("/feeds/{$token}.{$form}"),
-            Carbon::parse((string) $row->made_at)->utc()->format('Y-m-d\TH:i:s\Z'),
+            Changes::moment(Carbon::parse((string) $row->made_at)),
             $this->entries($user, $saved),
         );
     }

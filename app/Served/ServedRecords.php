@@ -88,9 +88,7 @@ final readonly class ServedRecords
             $document->file_name,
             $document->page_count,
             $document->filed_at?->format('Y-m-d') ?? '',
-            Carbon::parse($document->updated_at ?? $document->created_at)
-                ->utc()
-                ->format('Y-m-d\TH:i:s\Z'),
+            Changes::moment(Carbon::parse($document->updated_at ?? $document->created_at)),
             $address,
             $shown,
             array_filter(DublinCore::of($fields, $values, $own)),

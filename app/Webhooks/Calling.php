@@ -7,6 +7,7 @@ namespace App\Webhooks;
 use App\Models\Webhook;
 use App\Notices\NoticeKind;
 use App\Notices\Notices;
+use App\Served\Changes;
 use App\Support\OpenNetwork;
 use App\Support\Refused;
 use Brenvic\Core\Exchange\Webhooks\MessageSignature;
@@ -67,7 +68,7 @@ final readonly class Calling
      */
     public function tryOut(Webhook $webhook): void
     {
-        $fault = self::call($webhook, ['id' => 0, 'at' => now()->utc()->format('Y-m-d\TH:i:s\Z'), 'kind' => 'tried', 'document' => null]);
+        $fault = self::call($webhook, ['id' => 0, 'at' => Changes::now(), 'kind' => 'tried', 'document' => null]);
         $fault === null || throw new Refused("It was not heard: {$fault}.");
     }
 

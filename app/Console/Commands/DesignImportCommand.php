@@ -41,14 +41,7 @@ final class DesignImportCommand extends PlainCommand
                         static fn (DesignChange $of): array => ['kind' => $of->kind->value, 'code' => $of->code, 'act' => $of->act()],
                         $changes,
                     ),
-                    'effects' => array_map(
-                        static fn (EffectCount $of): array => [
-                            'documents' => $of->documents,
-                            'what' => $of->what,
-                            'stops' => $of->kind->stops(),
-                        ],
-                        $effects,
-                    ),
+                    'effects' => array_map(static fn (EffectCount $of): array => $of->told(), $effects),
                     'version' => $version,
                 ]);
 

@@ -53,14 +53,7 @@ final class SchemeImportCommand extends PlainCommand
                     'changed' => $import->changed,
                     'removed' => $import->lost,
                     'faults' => $import->faults,
-                    'effects' => array_map(
-                        static fn (EffectCount $of): array => [
-                            'documents' => $of->documents,
-                            'what' => $of->what,
-                            'stops' => $of->kind->stops(),
-                        ],
-                        $effects,
-                    ),
+                    'effects' => array_map(static fn (EffectCount $of): array => $of->told(), $effects),
                     'version' => $version,
                 ]);
         } catch (Refused|InvalidDefinition $fault) {

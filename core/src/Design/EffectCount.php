@@ -25,4 +25,10 @@ final readonly class EffectCount
         public ?DocumentSet $set = null,
     ) {
     }
+
+    /** @return array{documents: int, what: string, stops: bool} as a program is told of it */
+    public function told(): array
+    {
+        return ['documents' => $this->documents, 'what' => $this->what, 'stops' => $this->kind->stops()];
+    }
 }

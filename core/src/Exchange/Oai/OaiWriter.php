@@ -6,8 +6,8 @@ namespace Brenvic\Core\Exchange\Oai;
 
 use Brenvic\Core\Exchange\Records\RecordSchema;
 use Brenvic\Core\Exchange\Records\ServedRecord;
+use Brenvic\Core\Xml\WritesXml;
 use Brenvic\Core\Xml\XmlText;
-use Closure;
 use XMLWriter;
 
 /** Writes the responses of OAI-PMH 2.0. */
@@ -17,7 +17,7 @@ final class OaiWriter
 
     private const SCHEMA = 'http://www.openarchives.org/OAI/2.0/OAI-PMH.xsd';
 
-    private XMLWriter $xml;
+    use WritesXml;
 
     /**
      * @param  string  $address  of the server
@@ -162,18 +162,6 @@ final class OaiWriter
         foreach ($header->sets as $set) {
             $this->text('setSpec', $set);
         }
-        $this->xml->endElement();
-    }
-
-    private function text(string $name, string $text): void
-    {
-        $this->xml->writeElement($name, XmlText::clean($text));
-    }
-
-    private function open(string $name, Closure $write): void
-    {
-        $this->xml->startElement($name);
-        $write();
         $this->xml->endElement();
     }
 }

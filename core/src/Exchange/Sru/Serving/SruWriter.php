@@ -6,8 +6,8 @@ namespace Brenvic\Core\Exchange\Sru\Serving;
 
 use Brenvic\Core\Exchange\Records\RecordSchema;
 use Brenvic\Core\Exchange\Records\ServedRecord;
+use Brenvic\Core\Xml\WritesXml;
 use Brenvic\Core\Xml\XmlText;
-use Closure;
 use XMLWriter;
 
 /** Writes the responses of an SRU server in the form of the version that is asked for. */
@@ -24,7 +24,7 @@ final class SruWriter
         'brenvic' => 'urn:brenvic:fields',
     ];
 
-    private XMLWriter $xml;
+    use WritesXml;
 
     private function __construct(private readonly Version $version)
     {
@@ -137,18 +137,6 @@ final class SruWriter
         $this->xml->endDocument();
 
         return $this->xml->outputMemory();
-    }
-
-    private function text(string $name, string $text): void
-    {
-        $this->xml->writeElement($name, XmlText::clean($text));
-    }
-
-    private function open(string $name, Closure $write): void
-    {
-        $this->xml->startElement($name);
-        $write();
-        $this->xml->endElement();
     }
 
     private function record(SruQuestion $question, RecordSchema $schema, ServedRecord|Diagnostic $record, int $position): void
